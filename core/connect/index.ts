@@ -1,0 +1,3 @@
+/** Connecting: what a colour suggests, how a role is established, and the steps in the company's order. */
+export * from './colour'
+export * from './steps'

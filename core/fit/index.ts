@@ -1,0 +1,5 @@
+/** Will it fit, will it carry: box fill, back-box depth, device models against loads. */
+export * from './box-fill'
+export * from './depth'
+export * from './device-model'
+export * from './box-report'

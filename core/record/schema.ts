@@ -1,0 +1,115 @@
+import { z } from 'zod'
+import { idSchema } from '../stream'
+import { deviceModelSchema, loadTechnologies, type DeviceModel } from '../fit'
+import { conductorRoles, roleMethods } from '../connect'
+
+const name = z.string().trim().min(1).max(80)
+const note = z.string().trim().max(500)
+const when = z.iso.datetime({ offset: true })
+const gang = z.int().min(1).max(6)
+const letter = z.string().regex(/^[A-Z]{1,2}$/)
+
+export const loadSchema = z.object({
+  technology: z.enum(loadTechnologies),
+  lamps: z.int().min(1).max(60).default(1),
+  wattsEach: z.number().min(0).max(3000),
+  dimmable: z.boolean().default(false),
+})
+export const controlSchema = z.object({ boxId: idSchema, gang })
+export const pointSchema = z.object({
+  id: idSchema,
+  roomId: idSchema,
+  name,
+  load: loadSchema,
+  controls: z.array(controlSchema).min(1).max(6),
+  /** A motor that must not stay off. */
+  mustRun: z.boolean().default(false),
+})
+export type LightPoint = z.infer<typeof pointSchema>
+
+export const visitKinds = ['survey', 'install', 'callback'] as const
+export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const
+export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use'] as const
+export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
+export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
+
+export const signalSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('dbm'), dbm: z.int().min(-120).max(-10) }),
+  z.object({ kind: z.literal('bars'), bars: z.int().min(0).max(5) }),
+])
+const visitTimes = {
+  startsAt: when, endsAt: when, windowFrom: when, windowTo: when,
+  personIds: z.array(idSchema).min(1).max(6),
+}
+const setupCode = { setupCode: z.string().max(60).default(''), setupCodeAgain: z.string().max(60).default('') }
+const serial = z.string().trim().min(3, 'A serial has at least 3 characters.').max(60)
+/** Pen strokes of a signature: lists of x, y in the unit square. */
+const strokes = z.array(z.array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)])).min(1).max(2000)).min(1).max(200)
+
+/** Everything a person can do to the record of a job. */
+export const jobCommandSchema = z.discriminatedUnion('type', [
+  z.object({ type: z.literal('openJob'), siteId: idSchema, title: name, note: note.default(''), boxIds: z.array(idSchema).max(200), points: z.array(pointSchema).max(300) }),
+  z.object({ type: z.literal('scheduleVisit'), visitId: idSchema, kind: z.enum(visitKinds), callbackId: idSchema.nullable().default(null), ...visitTimes }),
+  z.object({ type: z.literal('moveVisit'), visitId: idSchema, ...visitTimes }),
+  z.object({ type: z.literal('cancelVisit'), visitId: idSchema, reason: note.min(3) }),
+  z.object({ type: z.literal('arrive'), visitId: idSchema }),
+  z.object({ type: z.literal('finishVisit'), visitId: idSchema }),
+  z.object({ type: z.literal('addPhoto'), photoId: idSchema, boxId: idSchema.nullable(), kind: z.enum(photoKinds), caption: note.default('') }),
+  z.object({ type: z.literal('establishRole'), boxId: idSchema, letter, role: z.enum(conductorRoles), method: z.enum(roleMethods) }),
+  z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
+  z.object({ type: z.literal('markStep'), boxId: idSchema, gang, stepId: z.string().max(40), done: z.boolean() }),
+  z.object({ type: z.literal('recordUnit'), unitId: idSchema, boxId: idSchema, gang, serial, ...setupCode }),
+  z.object({ type: z.literal('testPoint'), pointId: idSchema, checkId: z.string().max(160), result: z.enum(['pass', 'fail']), note: note.default('') }),
+  z.object({ type: z.literal('recordPairing'), unitId: idSchema, result: z.enum(['joined', 'failed']), network: z.string().trim().max(64).default(''), signal: signalSchema.nullable().default(null), note: note.default('') }),
+  z.object({ type: z.literal('nameUnit'), unitId: idSchema, name, despiteClash: z.boolean().default(false) }),
+  z.object({ type: z.literal('listDefect'), defectId: idSchema, pointId: idSchema.nullable(), text: note.min(5) }),
+  z.object({ type: z.literal('settleDefect'), defectId: idSchema, how: note.min(3) }),
+  z.object({ type: z.literal('tickHandover'), itemId: z.string().max(60), done: z.boolean() }),
+  z.object({ type: z.literal('signHandover'), signatureId: idSchema, signer: name, strokes, acceptedDefectIds: z.array(idSchema).max(50) }),
+  z.object({ type: z.literal('completeHandover') }),
+  z.object({ type: z.literal('openCallback'), callbackId: idSchema, unitId: idSchema, what: note.min(5), since: z.iso.date(), offlineInApp: z.boolean(), wallSwitchFlipped: z.boolean(), routerChanged: z.boolean(), breakerTripped: z.boolean() }),
+  z.object({ type: z.literal('diagnoseCallback'), callbackId: idSchema, causeKind: z.enum(causeKinds), cause: note.min(5), remedy: z.enum(callbackRemedies) }),
+  z.object({ type: z.literal('replaceUnit'), callbackId: idSchema, oldUnitId: idSchema, newUnitId: idSchema, serial, oldUnitGoes: z.enum(oldUnitFates), ...setupCode }),
+  z.object({ type: z.literal('closeCallback'), callbackId: idSchema, resolution: note.min(5) }),
+])
+export type JobCommand = z.infer<typeof jobCommandSchema>
+export type JobCommandType = JobCommand['type']
+type Payload<T extends JobCommandType> = Omit<Extract<JobCommand, { type: T }>, 'type'>
+
+/** A setup code as stored: sealed for the record, with its last two characters to recognise it by. */
+export interface StoredCode {
+  kind: 'manual' | 'qr' | 'plain' | 'none'
+  sealed: string | null
+  ending: string
+  checked: 'checkDigit' | 'payload' | 'typedTwice' | 'none'
+}
+
+type WithCode<T> = Omit<T, 'setupCode' | 'setupCodeAgain'> & { code: StoredCode; model: DeviceModel }
+
+export type JobEvent =
+  | { type: 'jobOpened'; payload: Payload<'openJob'> }
+  | { type: 'visitScheduled'; payload: Payload<'scheduleVisit'> }
+  | { type: 'visitMoved'; payload: Payload<'moveVisit'> }
+  | { type: 'visitCancelled'; payload: Payload<'cancelVisit'> }
+  | { type: 'arrived'; payload: Payload<'arrive'> }
+  | { type: 'visitFinished'; payload: Payload<'finishVisit'> }
+  | { type: 'photoAdded'; payload: Payload<'addPhoto'> }
+  | { type: 'roleEstablished'; payload: Payload<'establishRole'> }
+  | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
+  | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string } }
+  | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
+  | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string } }
+  | { type: 'pairingRecorded'; payload: Payload<'recordPairing'> }
+  | { type: 'unitNamed'; payload: Payload<'nameUnit'> }
+  | { type: 'defectListed'; payload: Payload<'listDefect'> }
+  | { type: 'defectSettled'; payload: Payload<'settleDefect'> }
+  | { type: 'handoverTicked'; payload: Payload<'tickHandover'> & { text: string } }
+  | { type: 'handoverSigned'; payload: Payload<'signHandover'> }
+  | { type: 'handoverCompleted'; payload: Record<string, never> }
+  | { type: 'callbackOpened'; payload: Payload<'openCallback'> }
+  | { type: 'callbackDiagnosed'; payload: Payload<'diagnoseCallback'> }
+  | { type: 'unitReplaced'; payload: WithCode<Payload<'replaceUnit'>> & { oldSerial: string } }
+  | { type: 'callbackClosed'; payload: Payload<'closeCallback'> }
+export type JobEventType = JobEvent['type']
+
+export { deviceModelSchema }

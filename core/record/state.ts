@@ -1,0 +1,119 @@
+import type { z } from 'zod'
+import type { StreamState } from '../stream'
+import type { DeviceModel } from '../fit'
+import type { ConductorRole, RoleMethod } from '../connect'
+import type { callbackRemedies, causeKinds, LightPoint, oldUnitFates, photoKinds, signalSchema, StoredCode, visitKinds } from './schema'
+
+export interface Visit {
+  id: string
+  kind: (typeof visitKinds)[number]
+  startsAt: string
+  endsAt: string
+  windowFrom: string
+  windowTo: string
+  personIds: string[]
+  callbackId: string | null
+  status: 'planned' | 'onSite' | 'done' | 'cancelled'
+  arrivedAt: string | null
+  finishedAt: string | null
+}
+
+export interface Photo {
+  id: string
+  boxId: string | null
+  kind: (typeof photoKinds)[number]
+  caption: string
+  at: string
+  by: string
+}
+
+export interface BoxWork {
+  roles: Record<string, { role: ConductorRole; method: RoleMethod; by: string }>
+  /** Chosen device per gang. */
+  devices: Record<number, { model: DeviceModel; pointIds: string[] }>
+  /** Done connection steps, keyed `gang:step`. */
+  steps: Record<string, { by: string; at: string }>
+}
+
+export interface Unit {
+  id: string
+  boxId: string
+  gang: number
+  model: DeviceModel
+  serial: string
+  code: StoredCode
+  installedAt: string
+  removedAt: string | null
+  removedTo: (typeof oldUnitFates)[number] | null
+  name: string
+  pairing: { result: 'joined' | 'failed'; network: string; signal: z.infer<typeof signalSchema> | null; attempts: number; note: string } | null
+}
+
+export interface TestResult {
+  result: 'pass' | 'fail'
+  note: string
+  at: string
+  by: string
+}
+
+export interface Defect {
+  id: string
+  pointId: string | null
+  text: string
+  status: 'open' | 'settled'
+}
+
+export interface Callback {
+  id: string
+  unitId: string
+  what: string
+  since: string
+  signs: string[]
+  status: 'open' | 'diagnosed' | 'closed'
+  causeKind: (typeof causeKinds)[number] | null
+  cause: string
+  remedy: (typeof callbackRemedies)[number] | null
+  resolution: string
+  openedAt: string
+  closedAt: string | null
+  replacedBy: string | null
+}
+
+export interface Signature {
+  id: string
+  signer: string
+  strokes: [number, number][][]
+  acceptedDefectIds: string[]
+  at: string
+  seq: number
+}
+
+/** The record of one job. */
+export interface JobState extends StreamState {
+  jobId: string
+  siteId: string
+  title: string
+  note: string
+  boxIds: string[]
+  points: Record<string, LightPoint>
+  pointOrder: string[]
+  visits: Record<string, Visit>
+  photos: Photo[]
+  boxes: Record<string, BoxWork>
+  units: Record<string, Unit>
+  tests: Record<string, Record<string, TestResult>>
+  defects: Record<string, Defect>
+  ticks: Record<string, { by: string; at: string }>
+  signature: Signature | null
+  handedOverAt: string | null
+  callbacks: Record<string, Callback>
+  /** Seq of the newest event that changes what a customer would sign for. */
+  materialSeq: number
+}
+
+export function emptyJob(jobId: string): JobState {
+  return {
+    jobId, siteId: '', seq: 0, unknownEvent: null, title: '', note: '', boxIds: [], points: {}, pointOrder: [], visits: {}, photos: [], boxes: {},
+    units: {}, tests: {}, defects: {}, ticks: {}, signature: null, handedOverAt: null, callbacks: {}, materialSeq: 0,
+  }
+}

@@ -1,0 +1,35 @@
+import { canTouch, nextPowerStep, type Asker, type SafetyClock, type SiteState } from '../safety'
+import { handoverChecklist } from './handover'
+import { jobCounts, jobStatus } from './progress'
+import type { JobState } from './state'
+
+/** One sentence: what is true of this job and what it waits for, for the person looking. */
+export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock): string {
+  const counts = jobCounts(job, site)
+  const status = jobStatus(job)
+  const passed = `${counts.passed} of ${counts.points} ${counts.points === 1 ? 'point passes' : 'points pass'}`
+  const callback = Object.values(job.callbacks).find((candidate) => candidate.status !== 'closed')
+  if (callback) {
+    const unit = job.units[callback.unitId]
+    const name = unit?.name || unit?.serial || 'a device'
+    const waits = callback.status === 'open' ? 'It waits for a diagnosis.' : callback.remedy === 'replace' && !callback.replacedBy ? 'It waits for the new unit.' : 'It waits for its tests and closing.'
+    return `Callback for ${name}: ${callback.what} ${waits}`
+  }
+  if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`
+  if (status === 'toSchedule') return `${counts.points} points in ${job.boxIds.length} boxes. Nobody is scheduled yet.`
+  if (status === 'scheduled') return `${counts.points} points in ${job.boxIds.length} boxes wait for the visit.`
+  const opened = job.boxIds.flatMap((id) => site.boxes[id] ?? []).find((box) => box.closure === 'opened')
+  if (opened) {
+    if (canTouch(site, opened.id, asker, clock).yes) return `${passed}. ${capital(opened.name)} is proven dead: you may work in it.`
+    const step = nextPowerStep(site, opened.id, asker, clock)
+    return `${passed}. ${capital(opened.name)} waits: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}.`
+  }
+  if (counts.failed > 0) return `${passed}, ${counts.failed} ${counts.failed === 1 ? 'fails' : 'fail'}.`
+  if (counts.points > 0 && counts.passed === counts.points) {
+    const left = handoverChecklist(job, site).filter((item) => !item.done).length
+    return left > 0 ? `All ${counts.points} points pass. ${left} handover items are left.` : `All ${counts.points} points pass. Ready for the signature.`
+  }
+  return `${passed}. No box is open.`
+}
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -1,0 +1,10 @@
+/** Site energy record: feeds, tags, grants and proofs; who may touch what, now. */
+export * from './reading'
+export * from './schema'
+export * from './state'
+export * from './feeds'
+export * from './proof'
+export * from './permissions'
+export * from './reducer'
+export * from './decide'
+export * from './rail'

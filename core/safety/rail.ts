@@ -1,0 +1,77 @@
+import { boxesBehind, tagsOn } from './feeds'
+import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
+import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
+
+export type CircuitShape = 'live' | 'open' | 'dead' | 'unknown'
+
+export interface CircuitTile {
+  breaker: BreakerRecord
+  shape: CircuitShape
+  /** The word on the tile: LIVE · OPEN, NOT PROVEN · PROVEN DEAD · BEING CLOSED · TRIPPED · UNKNOWN. */
+  word: string
+  boxes: BoxState[]
+  tags: Tag[]
+  since: string | null
+  grantBy: string | null
+}
+
+/**
+ * One circuit as the power rail shows it to one person. PROVEN DEAD only when every opened box behind it has a
+ * living proof that this person may rely on.
+ */
+export function circuitTile(site: SiteState, breaker: BreakerRecord, asker: Asker, clock: SafetyClock): CircuitTile {
+  const boxes = boxesBehind(site, breaker.id)
+  const grant = Object.values(site.grants).find((candidate) => candidate.breakerId === breaker.id)
+  const base = { breaker, boxes, tags: tagsOn(site, breaker.id), since: breaker.since, grantBy: grant?.name ?? null }
+  if (site.unknownEvent) return { ...base, shape: 'unknown', word: 'UNKNOWN, UPDATE NEEDED' }
+  if (grant) return { ...base, shape: 'live', word: 'BEING CLOSED' }
+  if (breaker.state === 'unknown') return { ...base, shape: 'live', word: 'UNKNOWN, TREAT AS LIVE' }
+  if (isEnergised(site, breaker)) return { ...base, shape: 'live', word: 'LIVE' }
+  const opened = boxes.filter((box) => box.closure === 'opened')
+  const proven = opened.length > 0 && opened.every((box) => canTouch(site, box.id, asker, clock).yes)
+  if (breaker.state === 'tripped') return { ...base, shape: 'open', word: 'TRIPPED, NOT PROVEN' }
+  if (proven) return { ...base, shape: 'dead', word: 'PROVEN DEAD' }
+  return { ...base, shape: 'open', word: 'OPEN, NOT PROVEN' }
+}
+
+/** The circuits a set of boxes hangs on, in panel order; all mains too while a feed is unknown. */
+export function railFor(site: SiteState, boxIds: string[], asker: Asker, clock: SafetyClock): CircuitTile[] {
+  const boxes = boxIds.flatMap((id) => site.boxes[id] ?? [])
+  const ids = new Set(boxes.flatMap((box) => box.breakerIds))
+  const unknown = boxes.some((box) => box.unknownFeed || box.breakerIds.length === 0)
+  for (const breaker of Object.values(site.breakers)) {
+    const held = tagsOn(site, breaker.id).length > 0 || Object.values(site.grants).some((grant) => grant.breakerId === breaker.id)
+    if (held || (breaker.role === 'main' && (unknown || breaker.state !== 'closed'))) ids.add(breaker.id)
+  }
+  return [...ids]
+    .flatMap((id) => site.breakers[id] ?? [])
+    .sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true }))
+    .map((breaker) => circuitTile(site, breaker, asker, clock))
+}
+
+export interface NextStep {
+  kind: 'open' | 'tag' | 'conductors' | 'prove' | 'witness' | 'work' | 'wait'
+  title: string
+  why: string
+  breakerId: string | null
+}
+
+/** The one thing that is needed next before this person may work in this box. */
+export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): NextStep {
+  const box = site.boxes[boxId]!
+  const answer = canTouch(site, boxId, asker, clock)
+  if (answer.yes) return { kind: 'work', title: 'You may work in this box', why: `Rests on: ${answer.restsOn.join('; ')}.`, breakerId: null }
+  const why = answer.reasons.join(' ')
+  if (answer.code === 'notIsolated') {
+    const candidates = box.breakerIds.length && !box.unknownFeed ? box.breakerIds.flatMap((id) => site.breakers[id] ?? []) : Object.values(site.breakers).filter((breaker) => breaker.role === 'main')
+    const closed = candidates.find((breaker) => breaker.state !== 'open')
+    if (closed) return { kind: 'open', title: `Open ${breakerName(closed)}`, why, breakerId: closed.id }
+    const untagged = candidates.find((breaker) => !tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId))
+    if (untagged) return { kind: 'tag', title: `Hang your tag on ${breakerName(untagged)}`, why, breakerId: untagged.id }
+    return { kind: 'wait', title: 'Not isolated yet', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+  }
+  if (answer.code === 'notProven' && box.conductors.length === 0) return { kind: 'conductors', title: 'Record the conductors you see', why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.', breakerId: null }
+  if (answer.code === 'notProven' || answer.code === 'proofExpired') return { kind: 'prove', title: 'Prove it dead', why, breakerId: null }
+  if (answer.code === 'notWitnessed' || answer.code === 'needsWitness') return { kind: 'witness', title: answer.code === 'needsWitness' ? 'A licensed person must witness' : 'Witness the proof', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+  return { kind: 'wait', title: 'Wait', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+}

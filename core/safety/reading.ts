@@ -1,0 +1,55 @@
+import type { SupplyScheme } from '../units'
+
+export const impedances = ['high', 'low'] as const
+export type Impedance = (typeof impedances)[number]
+
+export type ReadingVerdict = 'dead' | 'repeatLow' | 'unexplained' | 'live'
+
+/** Below this a conductor counts as dead, volts. Common practice, no source. */
+export const deadBelowVolts = 1
+/** From here on a low-impedance reading is live, volts. NFPA 70E (2024) 110.2: 50 V. */
+export const liveFromVolts = 50
+
+export interface ReadingJudgement {
+  verdict: ReadingVerdict
+  /** Short words for the screen. */
+  title: string
+  why: string
+}
+
+/**
+ * Judges one reading of an absence-of-voltage test.
+ * A high-impedance meter shows coupled voltage on a floating conductor, so from 1 V up it proves nothing and the
+ * pair is read again with low impedance; a low-impedance reading between 1 and 50 V has no innocent explanation.
+ */
+export function judgeReading(volts: number, impedance: Impedance): ReadingJudgement {
+  const size = Math.abs(volts)
+  if (size < deadBelowVolts) return { verdict: 'dead', title: 'Dead', why: 'Below 1 V.' }
+  if (impedance === 'high')
+    return {
+      verdict: 'repeatLow',
+      title: 'Treat as live. Same pair again with low impedance.',
+      why: 'Idle conductors pick up voltage from their cable; a high-impedance meter cannot tell that from a feed.',
+    }
+  if (size >= liveFromVolts)
+    return { verdict: 'live', title: 'LIVE. Stop, hands off.', why: 'Another feed reaches this box. Nobody touches it until that feed is found, open and tagged.' }
+  return {
+    verdict: 'unexplained',
+    title: 'Unexplained voltage. Stop.',
+    why: 'A low-impedance meter should read below 1 V. Look for a second feed, a shared neutral or a bad reference; call the licensed lead.',
+  }
+}
+
+export interface SupplyJudgement {
+  ok: boolean
+  /** Warning about the supply itself; the tester may still be good. */
+  warning: string | null
+}
+
+/** Does a known-live source show what the scheme promises at a switch? */
+export function judgeKnownLive(volts: number, scheme: SupplyScheme): SupplyJudgement {
+  const { low, high } = scheme.utilisationBandVolts
+  if (volts >= low && volts <= high) return { ok: true, warning: null }
+  if (volts < liveFromVolts) return { ok: false, warning: `${volts} V is no live source. Find one that reads about ${scheme.nominalVolts} V.` }
+  return { ok: true, warning: `${volts} V is outside ${low}–${high} V (${scheme.bandSource}). Tell the customer about the supply.` }
+}

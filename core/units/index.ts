@@ -1,0 +1,4 @@
+/** Units: supply schemes, gauges and rounding. */
+export * from './scheme'
+export * from './awg'
+export * from './round'

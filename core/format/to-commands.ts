@@ -1,5 +1,5 @@
 import type { JobCommand } from '../record'
-import type { SiteCommand } from '../safety'
+import type { SiteCommand, SiteState } from '../safety'
 import type { JobFile } from './job-file'
 
 export interface IntakeCommands {
@@ -7,12 +7,40 @@ export interface IntakeCommands {
   openJob: Extract<JobCommand, { type: 'openJob' }>
 }
 
+const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase()
+
+/** Ids of what a known site already has, under the keys this file uses for it: matched by name and number. */
+function knownIds(file: JobFile, site: SiteState): Map<string, string> {
+  const ids = new Map<string, string>()
+  for (const source of file.site.sources) {
+    const known = Object.values(site.sources).find((candidate) => same(candidate.name, source.name))
+    if (known) ids.set(`source:${source.key}`, known.id)
+  }
+  for (const panel of file.panels) {
+    const known = Object.values(site.panels).find((candidate) => same(candidate.name, panel.name))
+    if (!known) continue
+    ids.set(`panel:${panel.key}`, known.id)
+    for (const breaker of Object.values(site.breakers).filter((candidate) => candidate.panelId === known.id)) ids.set(`breaker:${panel.key}/${breaker.role === 'main' ? 'main:' : breaker.number}`, breaker.id)
+  }
+  for (const room of file.rooms) {
+    const known = Object.values(site.rooms).find((candidate) => same(candidate.name, room.name))
+    if (!known) continue
+    ids.set(`room:${room.key}`, known.id)
+    for (const box of file.boxes.filter((candidate) => candidate.room === room.key)) {
+      const knownBox = Object.values(site.boxes).find((candidate) => candidate.roomId === known.id && same(candidate.name, box.name))
+      if (knownBox) ids.set(`box:${box.key}`, knownBox.id)
+    }
+  }
+  return ids
+}
+
 /**
  * Turns a checked job file into the two commands that open it: the site's layout and the job.
  * @param newId gives a fresh uuid v7
+ * @param site the site's record when the home is already known: what it has is used again, not laid out twice
  */
-export function intakeCommands(file: JobFile, siteId: string, newId: () => string): IntakeCommands {
-  const ids = new Map<string, string>()
+export function intakeCommands(file: JobFile, siteId: string, newId: () => string, site: SiteState | null = null): IntakeCommands {
+  const ids = site ? knownIds(file, site) : new Map<string, string>()
   const id = (kind: string, key: string) => {
     const full = `${kind}:${key}`
     if (!ids.has(full)) ids.set(full, newId())
@@ -36,7 +64,7 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
       schemeId: file.site.scheme,
       sources: file.site.sources.map((source) => ({ id: id('source', source.key), kind: source.kind, name: source.name })),
       panels: file.panels.map((panel) => ({ id: id('panel', panel.key), name: panel.name, place: panel.place })),
-      breakers,
+      breakers: breakers.filter((breaker) => !site?.breakers[breaker.id]),
       rooms: file.rooms.map((room) => ({ id: id('room', room.key), name: room.name })),
       boxes: file.boxes.map((box) => ({
         id: id('box', box.key), roomId: id('room', box.room), name: box.name, gangs: box.gangs, volumeIn3: box.volumeIn3, depthMm: box.depthMm, material: box.material, internalClamps: box.internalClamps,

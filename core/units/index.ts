@@ -2,3 +2,4 @@
 export * from './scheme'
 export * from './awg'
 export * from './round'
+export * from './branch-settings'

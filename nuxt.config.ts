@@ -1,0 +1,32 @@
+export default defineNuxtConfig({
+  compatibilityDate: '2026-11-01',
+  modules: ['@nuxt/ui', '@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
+  // The field pages are an app that must one day open without a network: one shell, rendered by the browser.
+  ssr: false,
+  devtools: { enabled: false },
+  telemetry: false,
+  css: ['~/assets/main.css'],
+  ui: { fonts: false },
+  icon: { clientBundle: { scan: true, sizeLimitKb: 256 }, serverBundle: 'local', fallbackToApi: false },
+  colorMode: { preference: 'system', fallback: 'light', storageKey: 'circuitry-theme' },
+  app: { head: { title: 'Circuitry', htmlAttrs: { lang: 'en' }, meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1, viewport-fit=cover' }, { name: 'theme-color', content: '#f5f1e8' }], link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }] } },
+  typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  runtimeConfig: { session: { name: 'circuitry', maxAge: 60 * 60 * 24 * 14, password: '', cookie: { sameSite: 'lax', httpOnly: true, secure: process.env.CIRCUITRY_HTTPS === '1' } } },
+  security: {
+    headers: {
+      // Plain http on loopback by default. Behind TLS (CIRCUITRY_HTTPS=1 at build) browsers are told to stay on it.
+      strictTransportSecurity: process.env.CIRCUITRY_HTTPS === '1' ? { maxAge: 31_536_000 } : false,
+      contentSecurityPolicy: {
+        'default-src': ["'self'"], 'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:', 'blob:'], 'font-src': ["'self'"], 'connect-src': ["'self'"],
+        'worker-src': ["'self'", 'blob:'], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"], 'form-action': ["'self'"], 'upgrade-insecure-requests': process.env.CIRCUITRY_HTTPS === '1',
+      },
+      crossOriginEmbedderPolicy: false,
+      permissionsPolicy: { camera: ['self'], geolocation: [], microphone: [], payment: [], usb: [] },
+    },
+    rateLimiter: false,
+    xssValidator: false,
+    requestSizeLimiter: { maxRequestSizeInBytes: 2_500_000, maxUploadFileRequestInBytes: 9_000_000 },
+  },
+  nitro: { compressPublicAssets: true },
+  eslint: { config: { stylistic: false } },
+})

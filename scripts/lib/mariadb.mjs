@@ -1,0 +1,81 @@
+// A private MariaDB server on loopback, in a data directory of the project. Never the system's.
+import { randomBytes } from 'node:crypto'
+import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { endProcess, freePort, isAlive, needProgram, say, sleep, spawn, spawnSync, stateDir, Stop } from './host.mjs'
+
+const read = (path) => JSON.parse(readFileSync(path, 'utf8'))
+
+/** Generated once per data directory, in a file only the owner may read. */
+function credentials(dir) {
+  const path = join(dir, 'credentials.json')
+  if (existsSync(path)) return read(path)
+  const made = { dbUser: 'circuitry', dbName: 'circuitry', dbPassword: randomBytes(24).toString('base64url'), sessionPassword: randomBytes(36).toString('base64url'), secretKey: randomBytes(32).toString('base64') }
+  writeFileSync(path, JSON.stringify(made, null, 2), { mode: 0o600 })
+  return made
+}
+
+function sql(socket, text) {
+  const result = spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], { encoding: 'utf8' })
+  if (result.status !== 0) throw new Stop(`The database did not take its first settings: ${result.stderr}`)
+}
+
+/**
+ * Starts the server of a data directory, making it first when there is none.
+ * @param name which data directory below the state folder
+ * @param fast give up durability on power loss, for tests
+ */
+export async function startMariadb(name, { fresh = false, fast = false } = {}) {
+  const mariadbd = needProgram('mariadbd', ['mariadb-server'])
+  const dir = join(stateDir, name)
+  const data = join(dir, 'data')
+  const pidFile = join(dir, 'mariadbd.pid')
+  if (existsSync(pidFile)) {
+    const left = Number(readFileSync(pidFile, 'utf8'))
+    if (left && isAlive(left)) {
+      say('Ending a database server that an earlier run left behind …')
+      await endProcess(left)
+    }
+  }
+  if (fresh) rmSync(dir, { recursive: true, force: true })
+  mkdirSync(dir, { recursive: true, mode: 0o700 })
+  const known = credentials(dir)
+  // Socket paths have a short limit, so it does not live in the project.
+  const socket = join('/tmp', `circuitry-${process.getuid?.() ?? 0}-${randomBytes(6).toString('hex')}.sock`)
+  const user = process.getuid?.() === 0 ? ['--user=root'] : []
+  const newData = !existsSync(join(data, 'mysql'))
+  if (newData) {
+    rmSync(data, { recursive: true, force: true })
+    const made = spawnSync(needProgram('mariadb-install-db', ['mariadb-server']), ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...user], { encoding: 'utf8' })
+    if (made.status !== 0) throw new Stop(`Could not make the database directory.\n${made.stdout}\n${made.stderr}`)
+  }
+  const port = await freePort(existsSync(join(dir, 'port')) ? Number(readFileSync(join(dir, 'port'), 'utf8')) : 0)
+  writeFileSync(join(dir, 'port'), String(port))
+  const log = openSync(join(dir, 'mariadbd.log'), 'a')
+  const server = spawn(
+    mariadbd,
+    ['--no-defaults', `--datadir=${data}`, `--socket=${socket}`, `--port=${port}`, '--bind-address=127.0.0.1', `--pid-file=${pidFile}`, '--skip-name-resolve', '--character-set-server=utf8mb4', '--max-allowed-packet=32M', '--innodb-buffer-pool-size=256M', `--innodb-flush-log-at-trx-commit=${fast ? 2 : 1}`, ...user],
+    { stdio: ['ignore', log, log], detached: true },
+  )
+  let failed = null
+  server.once('exit', (code) => (failed = code ?? 'signal'))
+  const ping = () => spawnSync(needProgram('mariadb-admin', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', 'ping'], { encoding: 'utf8' }).status === 0
+  for (let waited = 0; !existsSync(socket) || !ping(); waited += 200) {
+    if (failed !== null || waited > 60_000) throw new Stop(`The database did not start; see ${join(dir, 'mariadbd.log')}.`)
+    await sleep(200)
+  }
+  // A new server has an anonymous user that would shadow ours.
+  sql(socket, `DROP USER IF EXISTS ''@'localhost'; DROP USER IF EXISTS ''@'${process.env.HOSTNAME ?? 'localhost'}'; CREATE DATABASE IF NOT EXISTS ${known.dbName} CHARACTER SET utf8mb4; CREATE USER IF NOT EXISTS '${known.dbUser}'@'127.0.0.1'; ALTER USER '${known.dbUser}'@'127.0.0.1' IDENTIFIED BY '${known.dbPassword}'; GRANT ALL ON *.* TO '${known.dbUser}'@'127.0.0.1'; FLUSH PRIVILEGES;`)
+  return {
+    port,
+    pid: server.pid,
+    env: {
+      CIRCUITRY_DB_HOST: '127.0.0.1', CIRCUITRY_DB_PORT: String(port), CIRCUITRY_DB_USER: known.dbUser, CIRCUITRY_DB_PASSWORD: known.dbPassword, CIRCUITRY_DB_NAME: known.dbName,
+      CIRCUITRY_SECRET_KEY: known.secretKey, NUXT_SESSION_PASSWORD: known.sessionPassword,
+    },
+    stop: async () => {
+      await endProcess(server.pid)
+      rmSync(socket, { force: true })
+    },
+  }
+}

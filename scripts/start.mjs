@@ -1,0 +1,66 @@
+// npm start: installs what is missing, database, migrations, demo data, build, serves on 127.0.0.1.
+//   --fresh  throw the stored data away first     --empty  start without demo data     --port=N  another port
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { freePort, isAlive, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
+import { startMariadb } from './lib/mariadb.mjs'
+import { startServer } from './lib/server.mjs'
+
+const options = process.argv.slice(2)
+const has = (name) => options.includes(`--${name}`)
+const unknown = options.filter((option) => !/^--(fresh|empty|port=\d+)$/.test(option))
+const wantedPort = Number(options.find((option) => option.startsWith('--port='))?.slice(7) ?? 4620)
+const running = join(stateDir, 'running.json')
+
+async function main() {
+  if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --fresh --empty --port=N`)
+  mkdirSync(stateDir, { recursive: true })
+  if (existsSync(running)) {
+    const known = JSON.parse(readFileSync(running, 'utf8'))
+    if (isAlive(known.pid)) {
+      say(known.url ? `Circuitry is already running at ${known.url}. Stop it there with Ctrl-C.` : 'Circuitry is already starting in another window.')
+      return
+    }
+  }
+  writeFileSync(running, JSON.stringify({ pid: process.pid }))
+  let database = null
+  let server = null
+  let stopping = null
+  const stop = () =>
+    (stopping ??= (async () => {
+      await server?.stop()
+      await database?.stop()
+      rmSync(running, { force: true })
+    })())
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+    process.on(signal, () => {
+      say('\nStopping …')
+      void stop().then(() => process.exit(0))
+    })
+  try {
+    needPackages()
+    say('Starting the database …')
+    database = await startMariadb('live', { fresh: has('fresh') })
+    needBuild()
+    server = await startServer({ port: await freePort(wantedPort), env: { ...database.env, CIRCUITRY_SEED: has('empty') ? '' : 'demo' } })
+    server.child.once('exit', () => {
+      if (stopping) return
+      say('The server ended.')
+      void stop().then(() => process.exit(1))
+    })
+    writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url }))
+    const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
+    say(`\n  Circuitry runs at ${server.url}\n`)
+    if (needed) say('  There is no company yet: open the page and set one up.\n')
+    else if (!has('empty')) say('  Demo logins, password "tide-and-lantern" for all:\n    lena.moss   dispatcher, Port Sallow      odo.reed    lead, Port Sallow\n    bram.ash    technician, Port Sallow      kit.ivers   technician, Port Sallow\n    sefa.vale   technician, Marram Quay      pip.tarn    apprentice, Port Sallow\n')
+    say('  Ctrl-C stops the server and its database.\n')
+  } catch (error) {
+    await stop()
+    throw error
+  }
+}
+
+main().catch((error) => {
+  process.stderr.write(`\n${error instanceof Stop ? error.message : error.stack}\n`)
+  process.exit(1)
+})

@@ -1,0 +1,187 @@
+import { v7 as uuid } from 'uuid'
+import { verhoeffDigit } from '../../../core/commission'
+import type { ConductorRole } from '../../../core/connect'
+import { checksFor, handoverChecklist, openDefects, pointsInOrder, stepsFor, type JobCommand, type JobState } from '../../../core/record'
+import { farPositions, pairStatuses, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
+import { branchSettingsSchema } from '../../../core/units'
+import type { Viewer } from '../../services/access'
+import { execute } from '../../services/commands'
+import { readState } from '../../services/streams'
+
+type Input<C> = C extends { type: string } ? Partial<Omit<C, 'type'>> & { type: C['type'] } & Record<string, unknown> : never
+
+/** A valid 11-digit setup code made from a number, for invented devices. */
+export function inventedSetupCode(number: number): string {
+  const passcode = 20_000_000 + ((number * 7919) % 60_000_000)
+  const short = number % 16
+  const body = `${short >> 2}${String(((short & 3) << 14) | (passcode & 0x3fff)).padStart(5, '0')}${String(passcode >> 14).padStart(4, '0')}`
+  return body + verhoeffDigit(body)
+}
+
+/** Conductors of a usual box: a feed and a load, each with its ground. */
+export const usualConductors: { letter: string; colour: Conductor['colour']; cable: string; role: ConductorRole }[] = [
+  { letter: 'A', colour: 'black', cable: 'from panel', role: 'line' },
+  { letter: 'B', colour: 'white', cable: 'from panel', role: 'neutral' },
+  { letter: 'C', colour: 'black', cable: 'to light', role: 'load' },
+  { letter: 'D', colour: 'bare', cable: 'from panel', role: 'ground' },
+]
+export const usualConductorsIec: typeof usualConductors = [
+  { letter: 'A', colour: 'brown', cable: 'from panel', role: 'line' },
+  { letter: 'B', colour: 'blue', cable: 'from panel', role: 'neutral' },
+  { letter: 'C', colour: 'brown', cable: 'to light', role: 'load' },
+  { letter: 'D', colour: 'green-yellow', cable: 'from panel', role: 'ground' },
+]
+
+/** Multi-way box: the usual feed plus common and travelers. */
+export const multiWayConductors: typeof usualConductors = [
+  { letter: 'A', colour: 'black', cable: 'from panel', role: 'common' },
+  { letter: 'B', colour: 'white', cable: 'from panel', role: 'neutral' },
+  { letter: 'C', colour: 'red', cable: 'to far switch', role: 'traveler' },
+  { letter: 'D', colour: 'black', cable: 'to far switch', role: 'traveler' },
+  { letter: 'E', colour: 'bare', cable: 'from panel', role: 'ground' },
+]
+
+/** Writes a job's record the way a crew does: one command after the other, minutes apart. */
+export class DemoCrew {
+  private clock: number
+  private serials = 0
+
+  constructor(
+    readonly jobId: string,
+    readonly siteId: string,
+    readonly who: Viewer,
+    readonly instrumentId: string,
+    start: Date,
+    private readonly serialPrefix: string,
+  ) {
+    this.clock = start.getTime()
+  }
+
+  at(time: Date): this {
+    this.clock = time.getTime()
+    return this
+  }
+
+  wait(minutes: number): this {
+    this.clock += minutes * 60_000
+    return this
+  }
+
+  get now(): Date {
+    return new Date(this.clock)
+  }
+
+  private async give(stream: 'site' | 'job', streamId: string, command: { type: string } & Record<string, unknown>, who: Viewer, seconds = 40): Promise<void> {
+    this.clock += seconds * 1000
+    const outcome = await execute({ id: uuid(), stream, streamId, at: this.now.toISOString(), basedOnSeq: 1_000_000, command }, who, this.now)
+    if (outcome.status === 'refused') throw new Error(`The demo was refused ${command.type}: ${outcome.refusal.reasons.join(' ')}`)
+  }
+
+  site(command: Input<SiteCommand>, who = this.who): Promise<void> {
+    return this.give('site', this.siteId, command, who)
+  }
+  job(command: Input<JobCommand>, who = this.who): Promise<void> {
+    return this.give('job', this.jobId, command, who)
+  }
+  state(): Promise<{ job: JobState; site: SiteState }> {
+    return Promise.all([readState('job', this.jobId), readState('site', this.siteId)]).then(([job, site]) => ({ job, site }))
+  }
+
+  async boxId(name: string): Promise<string> {
+    const { job, site } = await this.state()
+    const id = job.boxIds.find((candidate) => site.boxes[candidate]?.name === name)
+    if (!id) throw new Error(`The demo knows no box ${name}`)
+    return id
+  }
+
+  async openAndTag(boxName: string, lock: string): Promise<void> {
+    const { site } = await this.state()
+    for (const breakerId of site.boxes[await this.boxId(boxName)]!.breakerIds) {
+      if (site.breakers[breakerId]!.state !== 'open') await this.site({ type: 'observeBreaker', breakerId, state: 'open' })
+      if (!Object.values(site.tags).some((tag) => tag.breakerId === breakerId && tag.personId === this.who.personId)) await this.site({ type: 'hangTag', tagId: uuid(), breakerId, lock })
+    }
+  }
+
+  async look(boxName: string, conductors: typeof usualConductors): Promise<void> {
+    const boxId = await this.boxId(boxName)
+    await this.site({ type: 'openBox', boxId })
+    await this.site({ type: 'recordConductors', boxId, conductors: conductors.map(({ letter, colour, cable }) => ({ letter, colour, cable, gaugeAwg: 14, areaMm2: null, course: 'ends' as const })) })
+  }
+
+  async prove(boxName: string, ghostOn: string | null = null): Promise<string> {
+    const boxId = await this.boxId(boxName)
+    const proofId = uuid()
+    const { site } = await this.state()
+    const volts = site.schemeId === 'na120' ? 121.4 : 233.1
+    const ground = site.boxes[boxId]!.conductors.find((conductor) => conductor.colour === 'bare' || conductor.colour === 'green-yellow')!.letter
+    await this.site({ type: 'startProof', proofId, boxId, instrumentId: this.instrumentId, source: { kind: 'provingUnit', name: 'proving unit in the bag' }, volts: 238 })
+    await this.site({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket by the panel', volts, letter: ground })
+    const proofState = async () => (await this.state()).site
+    let now = await proofState()
+    for (const pair of pairStatuses(now, now.boxes[boxId]!, now.proofs[proofId]!)) {
+      const reading = { type: 'takeReading' as const, proofId, a: pair.a, b: pair.b, position: pair.position }
+      if (pair.a === ghostOn && pair.b === 'REF' && pair.position === farPositions(now, now.boxes[boxId]!)[0]) await this.site({ ...reading, impedance: 'high', volts: 14.2 })
+      await this.site({ ...reading, impedance: 'low', volts: 0.2 })
+      now = await proofState()
+    }
+    await this.site({ type: 'finishProof', proofId, volts: 238 })
+    return proofId
+  }
+
+  async wire(boxName: string, gang: number, modelId: string, pointNames: string[], conductors: typeof usualConductors): Promise<void> {
+    const boxId = await this.boxId(boxName)
+    for (const { letter, role } of conductors) await this.job({ type: 'establishRole', boxId, letter, role, method: role === 'ground' ? 'traced' : 'continuity' })
+    const { job } = await this.state()
+    const pointIds = pointsInOrder(job).filter((point) => pointNames.includes(point.name)).map((point) => point.id)
+    await this.job({ type: 'chooseDevice', boxId, gang, modelId, pointIds })
+    for (const step of stepsFor((await this.state()).job, boxId, gang, branchSettingsSchema.parse({}))) await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
+    const code = (await this.state()).job.boxes[boxId]!.devices[gang]!.model.setupCode
+    this.serials++
+    const entry = code === 'openHome' ? inventedSetupCode(this.serials + this.serialPrefix.charCodeAt(0) * 31) : code === 'plain' ? `HK4410${this.serials}${this.serialPrefix}` : ''
+    await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`, setupCode: entry, setupCodeAgain: entry })
+  }
+
+  async closeUp(boxNames: string[]): Promise<void> {
+    for (const name of boxNames) await this.site({ type: 'closeBox', boxId: await this.boxId(name) })
+    const { site } = await this.state()
+    for (const tag of Object.values(site.tags).filter((candidate) => candidate.personId === this.who.personId)) {
+      await this.site({ type: 'removeTag', tagId: tag.id })
+      await this.powerOn(tag.breakerId)
+    }
+  }
+
+  async powerOn(breakerId: string): Promise<void> {
+    const grantId = uuid()
+    await this.site({ type: 'requestClose', grantId, breakerId })
+    await this.site({ type: 'answerGrant', grantId, answer: 'closed' })
+  }
+
+  async test(pointName: string, failing: Record<string, string> = {}): Promise<void> {
+    const { job, site } = await this.state()
+    const point = pointsInOrder(job).find((candidate) => candidate.name === pointName)!
+    for (const check of checksFor(job, site, point)) {
+      const note = Object.entries(failing).find(([words]) => check.what.includes(words))?.[1]
+      await this.job({ type: 'testPoint', pointId: point.id, checkId: check.id, result: note ? 'fail' : 'pass', note: note ?? '' })
+    }
+  }
+
+  async join(names: Record<string, string>, network: string, dbm: number): Promise<void> {
+    const { job, site } = await this.state()
+    let level = dbm
+    for (const unit of Object.values(job.units)) {
+      const name = names[`${site.boxes[unit.boxId]!.name}/${unit.gang}`]
+      if (!name) continue
+      if (unit.model.setupCode !== 'none') await this.job({ type: 'recordPairing', unitId: unit.id, result: 'joined', network, signal: { kind: 'dbm', dbm: level } })
+      await this.job({ type: 'nameUnit', unitId: unit.id, name, despiteClash: true })
+      level -= 2
+    }
+  }
+
+  async handOver(signer: string): Promise<void> {
+    const { job, site } = await this.state()
+    for (const item of handoverChecklist(job, site).filter((candidate) => !candidate.auto)) await this.job({ type: 'tickHandover', itemId: item.id, done: true })
+    const strokes: [number, number][][] = [Array.from({ length: 40 }, (_, i): [number, number] => [0.08 + i * 0.02, 0.5 + 0.28 * Math.sin(i * 0.8) * Math.cos(i * 0.13)]), [[0.12, 0.86], [0.84, 0.78]]]
+    await this.job({ type: 'signHandover', signatureId: uuid(), signer, strokes, acceptedDefectIds: openDefects(job).map((defect) => defect.id) })
+    await this.job({ type: 'completeHandover' })
+  }
+}

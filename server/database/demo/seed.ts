@@ -1,0 +1,172 @@
+import { DateTime } from 'luxon'
+import { v7 as uuid } from 'uuid'
+import type { PersonRole } from '../../../core/stream'
+import { branchSettingsSchema, type SchemeId } from '../../../core/units'
+import { database } from '../index'
+import { viewerOf, type Viewer } from '../../services/access'
+import { setUp } from '../../services/company'
+import { openJob } from '../../services/intake'
+import { hashPassword } from '../../services/secrets'
+import { DemoCrew, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
+import { homes, jobFileOf, type DemoHome } from './homes'
+
+/** All demo people share it; the demo is for looking, on loopback. */
+export const demoPassword = 'tide-and-lantern'
+
+const zones: Record<SchemeId, string> = { na120: 'Pacific/Honolulu', iec230: 'Pacific/Auckland' }
+
+/**
+ * The time the demo's crews are at: now within working hours, the end of the afternoon later on. Before working hours
+ * the crews simply started early, so that there is always somebody on site.
+ */
+function anchorOf(now: Date, zone: string): DateTime {
+  const local = DateTime.fromJSDate(now, { zone })
+  const latest = local.set({ hour: 15, minute: 30, second: 0, millisecond: 0 })
+  return local > latest ? latest : local
+}
+
+/** Fills an empty database with the demo. Every record is made by the commands a crew would give. */
+export async function seedDemo(now: Date): Promise<void> {
+  const { models } = database()
+  const lead = await setUp({ company: 'Wick & Latch Home Controls', branch: 'Port Sallow', schemeId: 'na120', timezone: zones.na120, person: { name: 'Odo Reed', initials: 'OR', login: 'odo.reed', password: demoPassword, licensed: true } })
+  const { companyId, branchId: portSallow } = lead
+  const marramQuay = uuid()
+  await models.branches.create({ id: marramQuay, companyId, name: 'Marram Quay', schemeId: 'iec230', timezone: zones.iec230, settings: branchSettingsSchema.parse({ connectionOrder: 'groundLoadLineNeutral', pairingSchool: 'platformFirst' }) })
+  const passwordHash = await hashPassword(demoPassword)
+  const person = async (name: string, initials: string, role: PersonRole, licensed: boolean, branchId: string): Promise<Viewer> =>
+    viewerOf(await models.people.create({ id: uuid(), companyId, branchId, login: name.toLowerCase().replace(' ', '.'), name, initials, role, licensed, active: true, passwordHash, sessionEpoch: 0 }))
+  const odo = viewerOf(lead)
+  const lena = await person('Lena Moss', 'LM', 'dispatcher', false, portSallow)
+  const bram = await person('Bram Ash', 'BA', 'technician', true, portSallow)
+  const kit = await person('Kit Ivers', 'KI', 'technician', true, portSallow)
+  const pip = await person('Pip Tarn', 'PT', 'apprentice', false, portSallow)
+  const sefa = await person('Sefa Vale', 'SV', 'technician', true, marramQuay)
+
+  const tester = async (name: string, serial: string, branchId: string, kind: 'high' | 'low' | 'both', days: number) => {
+    const id = uuid()
+    await models.instruments.create({ id, companyId, branchId, name, serial, kind, calibrationDue: DateTime.fromJSDate(now).plus({ days }).toISODate()!, active: true })
+    return id
+  }
+  const lantern = await tester('Lantern two-range tester', 'LT-2207', portSallow, 'both', 160)
+  await tester('Lantern two-range tester', 'LT-2209', portSallow, 'both', 41)
+  await tester('Old pocket meter', 'PM-0031', portSallow, 'high', -12)
+  const quayTester = await tester('Lantern two-range tester', 'LT-2301', marramQuay, 'both', 210)
+
+  const catalogue = await models.models.findAll({ where: { companyId }, raw: true })
+  const model = (name: string) => catalogue.find((row) => row.name === name)!.id
+  const [dimmer, tideSwitch, companion, quayDimmer] = ['Tide dimmer, with neutral', 'Tide switch, with neutral', 'Tide companion', 'Breakwater dimmer'].map(model) as [string, string, string, string]
+
+  const anchor = { na: anchorOf(now, zones.na120), iec: anchorOf(now, zones.iec230) }
+  const open = (home: DemoHome, when: DateTime, siteId: string | null = null) => openJob({ source: { kind: 'file', file: jobFileOf(home) }, branchId: home.scheme === 'na120' ? portSallow : marramQuay, siteId }, lena, when.toJSDate())
+  const crew = async (ids: { jobId: string; siteId: string }, who: Viewer, start: DateTime, prefix: string) => new DemoCrew(ids.jobId, ids.siteId, who, who === sefa ? quayTester : lantern, start.toJSDate(), prefix)
+  const quarter = (time: DateTime) => time.set({ minute: Math.floor(time.minute / 15) * 15, second: 0, millisecond: 0 })
+  const visit = async (team: DemoCrew, people: Viewer[], from: DateTime, hours: number, kind: 'install' | 'survey' | 'callback' = 'install', callbackId: string | null = null) => {
+    const visitId = uuid()
+    const start = quarter(from)
+    const window = { windowFrom: start.minus({ minutes: 30 }).toISO()!, windowTo: start.plus({ minutes: 90 }).toISO()! }
+    await team.job({ type: 'scheduleVisit', visitId, kind, callbackId, startsAt: start.toISO()!, endsAt: start.plus({ hours }).toISO()!, ...window, personIds: people.map((one) => one.personId) }, lena)
+    return visitId
+  }
+
+  // Port Sallow: two homes finished earlier.
+  const finish = async (home: DemoHome, who: Viewer, start: DateTime, prefix: string, boxes: { box: string; points: string[]; name: string }[], network: string, mate: Viewer[] = []) => {
+    const team = await crew(await open(home, start.minus({ days: 6 })), who, start.minus({ days: 5 }), prefix)
+    const visitId = await visit(team, [who, ...mate], start, 2)
+    team.at(start.plus({ minutes: 4 }).toJSDate())
+    await team.job({ type: 'arrive', visitId })
+    const conductors = home.scheme === 'na120' ? usualConductors : usualConductorsIec
+    for (const { box, points, name } of boxes) {
+      await team.openAndTag(box, `${who.initials} red 1`)
+      await team.look(box, conductors)
+      await team.prove(box)
+      await team.wire(box, 1, home.scheme === 'na120' ? tideSwitch : quayDimmer, points, conductors)
+      await team.closeUp([box])
+      for (const point of points) await team.test(point)
+      await team.join({ [`${box}/1`]: name }, network, -54)
+    }
+    await team.handOver(home.customer)
+    await team.job({ type: 'finishVisit', visitId })
+    return team
+  }
+  await finish(homes.studio2, odo, anchor.na.minus({ hours: 6 }), 'ST', [{ box: 'press door', points: ['Press light'], name: 'Press light' }, { box: 'drying rack', points: ['Rack light'], name: 'Drying rack light' }], 'studio-two')
+  const tide = await finish(homes.tideHouse, bram, anchor.na.minus({ days: 19, hours: 3 }), 'TH', [{ box: 'front hall', points: ['Hall light'], name: 'Front hall light' }, { box: 'tide door', points: ['Tide room light'], name: 'Tide room light' }], 'tidehouse')
+  tide.at(anchor.na.minus({ hours: 2, minutes: 50 }).toJSDate())
+  const hallUnit = Object.values((await tide.state()).job.units)[0]!
+  await tide.job({ type: 'openCallback', callbackId: uuid(), unitId: hallUnit.id, what: 'Hall light dead since last night, promised for today.', since: anchor.na.minus({ days: 1 }).toISODate()!, offlineInApp: true, wallSwitchFlipped: true, routerChanged: false, breakerTripped: false }, lena)
+
+  // The Net Loft: on site now, one tag hanging, one box proven and half wired.
+  const loftIds = await open(homes.netLoft, anchor.na.minus({ days: 9 }))
+  const loft = await crew(loftIds, bram, anchor.na.minus({ days: 8 }), 'NL')
+  const loftVisit = await visit(loft, [bram, kit], anchor.na.minus({ hours: 3 }), 3.5)
+  loft.at(anchor.na.minus({ minutes: 168 }).toJSDate())
+  await loft.job({ type: 'arrive', visitId: loftVisit })
+  for (const [box, point, name] of [['store door', 'Store ceiling', 'Net store ceiling'], ['store bench', 'Bench strip', 'Bench strip']] as const) {
+    await loft.openAndTag(box, 'BA red 1')
+    await loft.look(box, usualConductors)
+    await loft.prove(box)
+    await loft.wire(box, 1, tideSwitch, [point], usualConductors)
+    await loft.closeUp([box])
+    await loft.test(point)
+    await loft.join({ [`${box}/1`]: name }, 'netloft', -58)
+  }
+  loft.at(anchor.na.minus({ minutes: 58 }).toJSDate())
+  const headId = await loft.boxId('stair head')
+  await loft.openAndTag('stair head', 'BA red 2')
+  await loft.look('stair head', [...usualConductors.slice(0, 3).map((conductor) => ({ ...conductor, cable: 'to stair foot' })), usualConductors[3]!])
+  await loft.prove('stair head', 'B')
+  await loft.job({ type: 'chooseDevice', boxId: headId, gang: 1, modelId: companion, pointIds: [] })
+  const foot = (await loft.state()).site.boxes[await loft.boxId('stair foot')]!
+  const { site: loftSite } = await loft.state()
+  const second = foot.breakerIds.find((id) => loftSite.breakers[id]!.number === '9')!
+  await loft.site({ type: 'observeBreaker', breakerId: second, state: 'open', note: 'second feed of the stair foot' }, kit)
+  await loft.site({ type: 'hangTag', tagId: uuid(), breakerId: second, lock: 'KI blue 1' }, kit)
+  const vault = await crew(await open(homes.seedVault, anchor.na.minus({ days: 2 }), loftIds.siteId), bram, anchor.na.minus({ days: 1 }), 'SV')
+  await visit(vault, [bram, kit], anchor.na.plus({ days: 1 }).set({ hour: 9 }), 2)
+
+  // School studio 5: on site, testing, a 3-way that fails from one side.
+  const studio = await crew(await open(homes.studio5, anchor.na.minus({ days: 7 })), odo, anchor.na.minus({ days: 6 }), 'GA')
+  const studioVisit = await visit(studio, [odo, pip], anchor.na.minus({ hours: 3, minutes: 30 }), 3.5)
+  studio.at(anchor.na.minus({ minutes: 190 }).toJSDate())
+  await studio.job({ type: 'arrive', visitId: studioVisit })
+  for (const box of ['east door', 'west door']) {
+    await studio.openAndTag(box, 'OR green 1')
+    await studio.look(box, multiWayConductors)
+    await studio.prove(box)
+    if (box === 'east door') await studio.wire(box, 1, dimmer, ['Gallery light'], multiWayConductors)
+  }
+  await studio.closeUp(['east door', 'west door'])
+  await studio.test('Gallery light', { 'Off from west door, east door down': 'Light stays on with both handles down' })
+  await studio.join({ 'east door/1': 'Gallery light' }, 'studio-five', -61)
+
+  // The rest of the day and the week.
+  const boat = await crew(await open(homes.boathouse, anchor.na.minus({ days: 4 })), bram, anchor.na.minus({ days: 3 }), 'BH')
+  await visit(boat, [bram, kit], anchor.na.plus({ minutes: 60 }), 1.5)
+  const cottage = await crew(await open(homes.lockCottage, anchor.na.minus({ days: 4 })), odo, anchor.na.minus({ days: 2 }), 'LC')
+  await visit(cottage, [odo, pip], anchor.na.plus({ minutes: 45 }), 2)
+  const heron = await crew(await open(homes.heronHouse, anchor.na.minus({ days: 3 })), odo, anchor.na.minus({ days: 1 }), 'HH')
+  await visit(heron, [odo, pip], anchor.na.plus({ days: 1 }).set({ hour: 13 }), 2)
+  const ferry = await crew(await open(homes.ferryOffice, anchor.na.minus({ days: 11 })), kit, anchor.na.minus({ days: 10 }), 'FO')
+  const ferryVisit = await visit(ferry, [kit], anchor.na.minus({ days: 1, hours: 2 }), 2)
+  ferry.at(anchor.na.minus({ days: 1, hours: 2 }).toJSDate())
+  await ferry.job({ type: 'arrive', visitId: ferryVisit })
+  await ferry.openAndTag('counter end', 'KI blue 1')
+  await ferry.look('counter end', usualConductors)
+  await ferry.prove('counter end')
+  await ferry.wire('counter end', 1, tideSwitch, ['Counter lights'], usualConductors)
+  await ferry.closeUp(['counter end'])
+  await ferry.test('Counter lights')
+  await ferry.job({ type: 'finishVisit', visitId: ferryVisit })
+  await open(homes.sailmakers, anchor.na.minus({ days: 1 }))
+
+  // Marram Quay.
+  const lamp = await finish(homes.lampStore, sefa, anchor.iec.minus({ days: 30 }), 'LS', [{ box: 'till', points: ['Shop lights'], name: 'Shop lights' }], 'lampstore')
+  lamp.at(anchor.iec.minus({ days: 1 }).toJSDate())
+  const callbackId = uuid()
+  await lamp.job({ type: 'openCallback', callbackId, unitId: Object.values((await lamp.state()).job.units)[0]!.id, what: 'Shop lights flicker, then the dimmer is dead until the breaker is cycled.', since: anchor.iec.minus({ days: 2 }).toISODate()!, offlineInApp: true, wallSwitchFlipped: false, routerChanged: false, breakerTripped: false }, lena)
+  const lampVisit = await visit(lamp, [sefa], anchor.iec.minus({ hours: 1 }), 1.5, 'callback', callbackId)
+  lamp.at(anchor.iec.minus({ minutes: 50 }).toJSDate())
+  await lamp.job({ type: 'arrive', visitId: lampVisit })
+  await lamp.job({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'Relay drops out when warm; wiring as recorded.', remedy: 'replace' })
+  const quay = await crew(await open(homes.quayLofts, anchor.iec.minus({ days: 5 })), sefa, anchor.iec.minus({ days: 4 }), 'QL')
+  await visit(quay, [sefa], anchor.iec.plus({ minutes: 75 }), 2)
+}

@@ -1,0 +1,25 @@
+import { QueryTypes, type Sequelize } from 'sequelize'
+import { SequelizeStorage, Umzug } from 'umzug'
+import { up as foundation } from './migrations/0001-foundation'
+
+/** Forward only; a landed migration is never edited. */
+const migrations = [{ name: '0001-foundation', up: foundation }]
+
+/** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */
+export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  return sequelize.transaction(async (transaction) => {
+    // The named lock lives on one connection, so it is taken and freed inside one transaction's connection.
+    const [lock] = await sequelize.query<{ held: number }>("SELECT GET_LOCK('circuitry-migrate', 120) AS held", { type: QueryTypes.SELECT, transaction })
+    if (lock?.held !== 1) throw new Error('Another server is still migrating the database.')
+    try {
+      const umzug = new Umzug({
+        migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
+        storage: new SequelizeStorage({ sequelize }),
+        logger: undefined,
+      })
+      return (await umzug.up()).map((migration) => migration.name)
+    } finally {
+      await sequelize.query("SELECT RELEASE_LOCK('circuitry-migrate')", { transaction })
+    }
+  })
+}

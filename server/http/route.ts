@@ -1,0 +1,93 @@
+import { defineEventHandler, getQuery, getRequestHeader, getRouterParams, readRawBody, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
+import type { z } from 'zod'
+import type { PersonRole } from '../../core/stream'
+import { needRole, type Viewer } from '../services/access'
+import { ApiError } from '../services/errors'
+import { sessionViewer } from './session'
+
+/** What a route takes and who may call it. The API reference and the route tests are made from this. */
+export interface RouteContract {
+  summary: string
+  /** public: nobody need be logged in · crew: anyone of the company · else: these roles. */
+  access: 'public' | 'crew' | PersonRole[]
+  params?: z.ZodType
+  query?: z.ZodType
+  body?: z.ZodType
+  /** What comes back when it is not JSON. */
+  answers?: string
+}
+
+type Parsed<S> = S extends z.ZodType ? z.infer<S> : undefined
+export interface RouteCall<C extends RouteContract> {
+  event: H3Event
+  viewer: C['access'] extends 'public' ? null : Viewer
+  params: Parsed<C['params']>
+  query: Parsed<C['query']>
+  body: Parsed<C['body']>
+}
+
+export type ContractedHandler = EventHandler & { contract: RouteContract }
+
+const bodyLimitBytes = 2 * 1024 * 1024
+
+function parse(schema: z.ZodType | undefined, value: unknown, part: string): unknown {
+  if (!schema) return undefined
+  const parsed = schema.safeParse(value)
+  if (!parsed.success)
+    throw new ApiError(400, 'badRequest', `Something in the ${part} is missing or wrong.`, parsed.error.issues.map((issue) => ({ where: issue.path.join('.') || part, problem: issue.message })))
+  return parsed.data
+}
+
+async function readJson(event: H3Event): Promise<unknown> {
+  if (!getRequestHeader(event, 'content-type')?.toLowerCase().startsWith('application/json')) throw new ApiError(415, 'notJson', 'This route takes JSON.')
+  if (Number(getRequestHeader(event, 'content-length') ?? 0) > bodyLimitBytes) throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
+  const raw = (await readRawBody(event, 'utf8')) ?? ''
+  if (raw.length > bodyLimitBytes) throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
+  try {
+    return JSON.parse(raw)
+  } catch {
+    throw new ApiError(400, 'badJson', 'This is not JSON.')
+  }
+}
+
+export interface ApiProblem {
+  error: { code: string; message: string; details: unknown }
+}
+
+export function answerProblem(event: H3Event, error: unknown): ApiProblem {
+  if (error instanceof ApiError) {
+    setResponseStatus(event, error.status)
+    return { error: { code: error.code, message: error.message, details: error.details } }
+  }
+  console.error(error)
+  setResponseStatus(event, 500)
+  return { error: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed.', details: null } }
+}
+
+/**
+ * A thin route: authenticates, authorises by role, validates with Zod, calls a service, answers. Errors are typed:
+ * `{ error: { code, message, details } }` with 400, 401, 403, 404, 409, 413, 415, 422 or 429.
+ */
+export function defineRoute<const C extends RouteContract>(contract: C, handle: (call: RouteCall<C>) => unknown): ContractedHandler {
+  const handler = defineEventHandler(async (event) => {
+    setResponseHeader(event, 'cache-control', 'no-store')
+    try {
+      let viewer: Viewer | null = null
+      if (contract.access !== 'public') {
+        viewer = await sessionViewer(event)
+        if (!viewer) throw new ApiError(401, 'notLoggedIn', 'Log in first.')
+        if (contract.access !== 'crew') needRole(viewer, [...contract.access], `This is for: ${contract.access.join(', ')}.`)
+      }
+      const call = {
+        event, viewer,
+        params: parse(contract.params, getRouterParams(event), 'address'),
+        query: parse(contract.query, getQuery(event), 'query'),
+        body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,
+      }
+      return await handle(call as RouteCall<C>)
+    } catch (error) {
+      return answerProblem(event, error)
+    }
+  })
+  return Object.assign(handler, { contract }) as ContractedHandler
+}

@@ -1,0 +1,15 @@
+import { defineEventHandler, getRequestHeader, getRequestHost } from 'h3'
+import { answerProblem } from '../http/route'
+import { ApiError } from '../services/errors'
+
+/**
+ * Browsers say where a changing request comes from. One from another origin is refused, whatever cookies it carries.
+ * Programs without a browser send no Origin and carry no ambient cookies, so nothing is lost for them.
+ */
+export default defineEventHandler((event) => {
+  if (!event.path.startsWith('/api/') || event.method === 'GET' || event.method === 'HEAD') return
+  const origin = getRequestHeader(event, 'origin')
+  const site = getRequestHeader(event, 'sec-fetch-site')
+  const foreign = (origin && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event))) || (site && site !== 'same-origin' && site !== 'none')
+  if (foreign) return answerProblem(event, new ApiError(403, 'foreignOrigin', 'This request came from another site.'))
+})

@@ -1,0 +1,101 @@
+import { QueryTypes, type Transaction } from 'sequelize'
+import { emptyJob, jobReducer, jobReducerVersion, type JobState } from '../../core/record'
+import { emptySite, siteReducer, siteReducerVersion, type SiteState } from '../../core/safety'
+import { foldEvents, type StreamEvent, type StreamKind } from '../../core/stream'
+import { database, type EventRow, type StreamRow } from '../database'
+
+/** A stream's folded state as of its newest committed event. Never changed by readers. */
+type StateOf<K extends StreamKind> = K extends 'site' ? SiteState : JobState
+
+const snapshotEvery = 50
+const cacheLimit = 600
+/** Committed states by stream id. Only ever holds what the database has; a writer folds its own copy. */
+const cache = new Map<string, SiteState | JobState>()
+
+const versions: Record<StreamKind, number> = { site: siteReducerVersion, job: jobReducerVersion }
+
+export function eventOf(row: EventRow): StreamEvent {
+  const { id, stream, streamId, seq, commandId, version, at, receivedAt, type } = row
+  return { id, stream, streamId, seq, commandId, version, at, receivedAt, type, actor: JSON.parse(row.actor), payload: JSON.parse(row.payload) }
+}
+
+export async function eventsAfter(streamId: string, after: number, limit = 5000, transaction?: Transaction): Promise<StreamEvent[]> {
+  const rows = await database().sequelize.query<EventRow>(
+    'SELECT id, stream, stream_id AS streamId, seq, command_id AS commandId, version, at, received_at AS receivedAt, type, actor, payload FROM events WHERE stream_id = :streamId AND seq > :after ORDER BY seq LIMIT :limit',
+    { replacements: { streamId, after, limit }, type: QueryTypes.SELECT, transaction },
+  )
+  return rows.map(eventOf)
+}
+
+export function fold<K extends StreamKind>(kind: K, state: StateOf<K>, events: StreamEvent[]): StateOf<K> {
+  if (kind === 'site') foldEvents(siteReducer, state as SiteState, events)
+  else foldEvents(jobReducer, state as JobState, events)
+  return state
+}
+
+function fresh<K extends StreamKind>(kind: K, id: string): StateOf<K> {
+  return (kind === 'site' ? emptySite(id) : emptyJob(id)) as StateOf<K>
+}
+
+function remember(id: string, state: SiteState | JobState): void {
+  const known = cache.get(id)
+  if (known && known.seq > state.seq) return
+  cache.delete(id)
+  cache.set(id, state)
+  if (cache.size > cacheLimit) cache.delete(cache.keys().next().value!)
+}
+
+/**
+ * State of a stream at `row.seq`. Starts from the cache or the newest snapshot of this reducer version.
+ * The result is shared: copy it before folding anything uncommitted.
+ */
+async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transaction?: Transaction): Promise<StateOf<K>> {
+  const cached = cache.get(row.id) as StateOf<K> | undefined
+  if (cached && cached.seq >= row.seq) return cached
+  const usable = row.snapshot && row.snapshotVersion === versions[kind] && row.snapshotSeq > (cached?.seq ?? 0)
+  // A copy, so that a reader who still holds the older state does not see it change under its hands.
+  const state = usable ? (JSON.parse(row.snapshot!) as StateOf<K>) : cached ? structuredClone(cached) : fresh(kind, row.id)
+  while (state.seq < row.seq) {
+    const events = await eventsAfter(row.id, state.seq, 5000, transaction)
+    if (events.length === 0) break
+    fold(kind, state, events)
+  }
+  remember(row.id, state)
+  return state
+}
+
+/** Reads a stream's committed state. */
+export async function readState<K extends StreamKind>(kind: K, id: string): Promise<StateOf<K>> {
+  const cached = cache.get(id)
+  const light = await database().models.streams.findByPk(id, { attributes: cached ? { exclude: ['snapshot'] } : undefined, raw: true })
+  return light ? stateAt(kind, light, undefined) : fresh(kind, id)
+}
+
+/** Locks a stream's row for the rest of the transaction and reads its state. */
+export async function lockState<K extends StreamKind>(kind: K, id: string, transaction: Transaction): Promise<{ row: StreamRow; state: StateOf<K> } | null> {
+  const row = await database().models.streams.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE, raw: true, attributes: cache.has(id) ? { exclude: ['snapshot'] } : undefined })
+  return row ? { row, state: await stateAt(kind, row, transaction) } : null
+}
+
+/** Stores events behind a locked row and returns the state they fold to. Seq has no gaps because the row is locked. */
+export async function append<K extends StreamKind>(kind: K, row: StreamRow, before: StateOf<K>, events: StreamEvent[], transaction: Transaction): Promise<StateOf<K>> {
+  if (events.length === 0) return before
+  const { models } = database()
+  const after = fold(kind, structuredClone(before), events)
+  await models.events.bulkCreate(
+    events.map((event) => ({ ...event, companyId: row.companyId, payload: JSON.stringify(event.payload), actor: JSON.stringify(event.actor) })),
+    { transaction },
+  )
+  const due = Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery)
+  await models.streams.update(due ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: versions[kind] } : { seq: after.seq }, { where: { id: row.id }, transaction })
+  return after
+}
+
+/** Called after commit: the next reader starts from here. */
+export function publishState(id: string, state: SiteState | JobState): void {
+  remember(id, state)
+}
+
+export function forgetStates(): void {
+  cache.clear()
+}

@@ -1,0 +1,10 @@
+declare module '#auth-utils' {
+  interface User {
+    personId: string
+    epoch: number
+  }
+  interface UserSession {
+    loggedInAt: number
+  }
+}
+export {}

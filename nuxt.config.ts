@@ -27,6 +27,8 @@ export default defineNuxtConfig({
     xssValidator: false,
     requestSizeLimiter: { maxRequestSizeInBytes: 2_500_000, maxUploadFileRequestInBytes: 9_000_000 },
   },
-  nitro: { compressPublicAssets: true },
+  imports: { presets: [{ from: '@vueuse/core', imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn'] }] },
+  // The config type does not know the server's own options.
+  nitro: { compressPublicAssets: true } as object,
   eslint: { config: { stylistic: false } },
 })

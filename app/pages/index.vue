@@ -1,1 +1,1 @@
-<template><p>Hi</p></template>
+<template><div /></template>

@@ -1,0 +1,23 @@
+<script setup lang="ts">
+/** Big keys for one number, for gloves in the dark. The field also takes a keyboard. */
+const value = defineModel<string>({ required: true })
+defineProps<{ label: string; unit: string }>()
+const emit = defineEmits<{ enter: [] }>()
+const keys = ['1', '2', '3', '4', '5', '.', '6', '7', '8', '9', '0', '⌫']
+function press(key: string) {
+  if (key === '⌫') value.value = value.value.slice(0, -1)
+  else if (key !== '.' || !value.value.includes('.')) value.value = (value.value + key).slice(0, 7)
+}
+</script>
+
+<template>
+  <div>
+    <label class="row entry"><b class="grow">{{ label }}</b><input v-model="value" :aria-label="label" inputmode="none" autocomplete="off" size="5" placeholder="0.0" @keydown.enter.prevent="emit('enter')"><span class="unit">{{ unit }}</span></label>
+    <div class="keys"><button v-for="key in keys" :key="key" type="button" :aria-label="key === '⌫' ? 'delete' : key === '.' ? 'point' : key" @click="press(key)">{{ key }}</button></div>
+  </div>
+</template>
+
+<style scoped>
+.entry input { font: 640 26px var(--font-mono); width: 6ch; text-align: right; background: transparent; border: 0; border-bottom: 2px solid var(--ink); color: var(--ink); } .unit { font: 640 22px var(--font-mono); }
+.keys { display: grid; grid-template-columns: repeat(6, 1fr); gap: 8px; margin-top: 10px; } .keys button { min-height: 52px; font: 640 20px var(--font-mono); border: 1.5px solid var(--line); border-radius: 4px; background: var(--sheet); color: var(--ink); } .keys button:active { border-color: var(--copper); }
+</style>

@@ -1,0 +1,13 @@
+<script setup lang="ts">
+import type { Refusal } from '../../../core/stream'
+
+defineProps<{ refusal: Refusal | null }>()
+</script>
+
+<template>
+  <div v-if="refusal" class="note red" role="alert" data-testid="refusal">
+    <b class="bad">Not done.</b>
+    <span v-for="reason in refusal.reasons" :key="reason"> {{ reason }}</span>
+    <ul v-if="refusal.toYes.length" class="mt-1"><li v-for="step in refusal.toYes" :key="step">→ {{ step }}</li></ul>
+  </div>
+</template>

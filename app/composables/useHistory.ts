@@ -1,0 +1,15 @@
+import type { HistoryLine } from '../../core/record'
+
+/** A job's history, newest first, fetched again as its record grows. */
+export function useHistory() {
+  const { jobId, job, site } = injectJobRecord()
+  const lines = ref<HistoryLine[]>([])
+  const problem = ref<Problem | null>(null)
+  async function load() {
+    const answer = await api<{ lines: HistoryLine[] }>(`/api/jobs/${jobId}/history`)
+    if (answer.ok) lines.value = answer.value.lines
+    problem.value = answer.ok ? null : answer.problem
+  }
+  watchDebounced(() => [job.value?.seq, site.value?.seq], load, { debounce: 200, immediate: true })
+  return { lines, problem }
+}

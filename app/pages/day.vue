@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { DateTime } from 'luxon'
+import type { CallbackLine, DayVisit, JobLine } from '../../server/services/jobs'
+
+const session = useSession()
+const feed = useFeed()
+const { now } = useNow()
+const zone = computed(() => session.branch?.timezone ?? 'UTC')
+const day = ref(DateTime.now().setZone(zone.value).toISODate() ?? '')
+const visits = ref<DayVisit[]>([])
+const unplaced = ref<JobLine[]>([])
+const callbacks = ref<CallbackLine[]>([])
+const loaded = ref(false)
+const problem = ref<Problem | null>(null)
+const planning = ref<JobLine | null>(null)
+const planningCallback = ref<CallbackLine | null>(null)
+const picked = ref<DayVisit | null>(null)
+const moving = ref(false)
+const cancelReason = ref('')
+const { busy, refusal, run } = useAction()
+
+async function load() {
+  const start = DateTime.fromISO(day.value, { zone: zone.value }).startOf('day')
+  const branch = session.branch ? `&branchId=${session.branch.id}` : ''
+  const range = `from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 1 }).toUTC().toISO()!)}`
+  const [visitsAnswer, jobsAnswer, callbacksAnswer] = await Promise.all([
+    api<{ visits: DayVisit[] }>(`/api/visits?${range}${branch}`), api<{ jobs: JobLine[] }>(`/api/jobs?${branch.slice(1)}`), api<{ callbacks: CallbackLine[] }>(`/api/callbacks?${branch.slice(1)}`),
+  ])
+  if (!visitsAnswer.ok) problem.value = visitsAnswer.problem
+  else { visits.value = visitsAnswer.value.visits; problem.value = null }
+  if (jobsAnswer.ok) unplaced.value = jobsAnswer.value.jobs.filter((job) => job.status === 'toSchedule' || job.status === 'between')
+  if (callbacksAnswer.ok) callbacks.value = callbacksAnswer.value.callbacks.filter((callback) => callback.status !== 'closed' && !callback.visitAt)
+  loaded.value = true
+}
+const reload = useDebounceFn(load, 250)
+watch([day, () => session.branch?.id], load, { immediate: true })
+onScopeDispose(feed.listen((change) => { if (change.topic === 'site' || change.topic === 'job' || change.topic === 'jobs') void reload() }, () => void load()))
+
+const isToday = computed(() => DateTime.fromMillis(now.value, { zone: zone.value }).toISODate() === day.value)
+const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
+const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
+const sentence = computed(() => {
+  if (!loaded.value) return 'Looking at the day …'
+  const waiting = callbacks.value.length ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.` : ''
+  if (isToday.value && late.value.length) return `${late.value.length === 1 ? 'One promise is' : `${late.value.length} promises are`} broken: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
+  if (isToday.value && over.value.length) return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
+  if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
+  const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
+  return `${visits.value.length} ${visits.value.length === 1 ? 'visit' : 'visits'}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every promise holds so far' : ''}.${waiting}`
+})
+const shift = (days: number) => (day.value = DateTime.fromISO(day.value, { zone: zone.value }).plus({ days }).toISODate() ?? day.value)
+const dayWords = computed(() => DateTime.fromISO(day.value, { zone: zone.value }).toFormat('cccc d LLLL'))
+const branchItems = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
+const branchId = computed({ get: () => session.branch?.id ?? '', set: (id: string) => (session.branchChoice = id) })
+
+function pick(visit: DayVisit) {
+  refusal.value = null
+  moving.value = false
+  cancelReason.value = ''
+  picked.value = visit
+}
+const asVisit = computed(() => (picked.value ? { ...picked.value, kind: picked.value.kind as 'install', status: picked.value.status as 'planned' } : null))
+async function cancel() {
+  if (await run(() => giveJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value }))) picked.value = null
+}
+function finished() {
+  planning.value = null
+  planningCallback.value = null
+  picked.value = null
+  void load()
+}
+</script>
+
+<template>
+  <div class="split">
+    <div class="p-[18px_22px]">
+      <div class="row wrap mb-3">
+        <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branchItems" aria-label="Branch" class="w-44" />
+        <UButton icon="i-lucide-arrow-left" aria-label="Day before" variant="ghost" square @click="shift(-1)" />
+        <b>{{ dayWords }}</b>
+        <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
+        <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(zone).toISODate()!">today</UButton>
+        <span class="grow" />
+        <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>
+      </div>
+      <h1 class="sentence">{{ sentence }}</h1>
+      <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
+      <CommonProblem :problem="problem" />
+      <DayBoard v-if="visits.length" :visits="visits" :zone="zone" :day="day" :now="now" @pick="pick" />
+      <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>
+    </div>
+    <aside class="side" aria-label="Not placed yet">
+      <h2 class="kicker mb-2">Not placed yet</h2>
+      <p v-if="loaded && !unplaced.length && !callbacks.length" class="soft">Everything has a visit.</p>
+      <div v-for="callback in callbacks" :key="callback.id" class="slip hot-edge">
+        <b>Callback: {{ callback.siteName }}</b><p class="soft small">{{ callback.what }}</p>
+        <UButton class="mt-2" @click="planningCallback = callback">Schedule</UButton>
+      </div>
+      <div v-for="job in unplaced" :key="job.id" class="slip">
+        <NuxtLink :to="`/jobs/${job.id}`"><b>{{ job.siteName }}</b></NuxtLink>
+        <p class="soft small">{{ job.title }} · {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${job.points} points` }}</p>
+        <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
+      </div>
+    </aside>
+
+    <USlideover :open="planning !== null" :title="`Schedule ${planning?.siteName ?? ''}`" :description="planning?.title ?? ''" @update:open="planning = null">
+      <template #body><DayVisitForm v-if="planning" :job-id="planning.id" :branch-id="planning.branchId" @done="finished" /></template>
+    </USlideover>
+    <USlideover :open="planningCallback !== null" :title="`Schedule the callback at ${planningCallback?.siteName ?? ''}`" :description="planningCallback?.what ?? ''" @update:open="planningCallback = null">
+      <template #body><DayVisitForm v-if="planningCallback" :job-id="planningCallback.jobId" :branch-id="planningCallback.branchId" kind="callback" :callback-id="planningCallback.id" @done="finished" /></template>
+    </USlideover>
+    <USlideover :open="picked !== null" :title="picked?.siteName ?? ''" :description="picked ? `${picked.jobTitle}, ${picked.address}` : ''" @update:open="picked = null">
+      <template #body>
+        <div v-if="picked" class="stack">
+          <p>{{ dayAndTime(picked.startsAt, zone) }}–{{ clockTime(picked.endsAt, zone) }}, promised {{ clockTime(picked.windowFrom, zone) }}–{{ clockTime(picked.windowTo, zone) }}</p>
+          <div class="row"><CommonWho v-for="id in picked.personIds" :key="id" :person-id="id" /><span class="soft">{{ picked.passed }} of {{ picked.points }} points pass</span></div>
+          <p v-if="picked.tags.length" class="note amber">Tags of {{ picked.tags.join(', ') }} hang at this home.</p>
+          <UButton :to="`/jobs/${picked.jobId}`" variant="solid">Open the job</UButton>
+          <template v-if="picked.status === 'planned' || picked.status === 'onSite'">
+            <UButton @click="moving = !moving">Change time or crew</UButton>
+            <DayVisitForm v-if="moving && asVisit" :job-id="picked.jobId" :branch-id="picked.branchId" :visit="asVisit" @done="finished" />
+          </template>
+          <div v-if="picked.status === 'planned'" class="stack rule pt-3">
+            <UFormField label="Cancel it? Say why"><UInput v-model="cancelReason" /></UFormField>
+            <UButton color="error" :loading="busy" :disabled="cancelReason.trim().length < 3" @click="cancel">Cancel this visit</UButton>
+            <CommonRefusal :refusal="refusal" />
+          </div>
+        </div>
+      </template>
+    </USlideover>
+  </div>
+</template>
+
+<style scoped>
+.slip { border: 1.5px solid var(--ink); border-radius: 4px; padding: 10px 12px; margin-bottom: 10px; font-size: 14px; } .hot-edge { border-left: 6px solid var(--copper); }
+</style>

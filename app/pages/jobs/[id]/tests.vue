@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { currentUnits, jobCounts, pointsInOrder } from '../../../../core/record'
+
+const { job, site } = injectJobRecord()
+const points = computed(() => pointsInOrder(job.value!))
+const units = computed(() => currentUnits(job.value!))
+const waiting = computed(() => units.value.filter((unit) => unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined').length)
+const sentence = computed(() => {
+  const counts = jobCounts(job.value!, site.value!)
+  return `${counts.passed} of ${counts.points} points pass${counts.failed ? `, ${counts.failed} ${counts.failed === 1 ? 'fails' : 'fail'}` : ''}${waiting.value ? `; ${waiting.value} ${waiting.value === 1 ? 'waits' : 'wait'} for pairing` : ''}.`
+})
+</script>
+
+<template>
+  <div class="page">
+    <h1 class="sentence mb-1">{{ sentence }}</h1>
+    <p class="soft mb-4">A test counts with the boxes closed, tags off and the power on. From every place, in every position.</p>
+    <div class="cols">
+      <div><h2 class="kicker mb-2">Functional test</h2><HomePointTest v-for="point in points" :key="point.id" :point="point" /></div>
+      <div><h2 class="kicker mb-2">Pairing and names</h2><p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p><HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" /></div>
+    </div>
+    <div class="mt-6"><PowerRail :box-ids="job!.boxIds" compact title="Power at this site" /></div>
+  </div>
+</template>
+
+<style scoped>
+.cols { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr); gap: 32px; } @media (max-width: 1000px) { .cols { grid-template-columns: 1fr; } }
+</style>

@@ -1,0 +1,81 @@
+import { defineStore } from 'pinia'
+import type { PersonRole } from '../../core/stream'
+import type { BranchSettings, SchemeId } from '../../core/units'
+import type { Viewer } from '../../server/services/access'
+import type { PersonView } from '../../server/services/company'
+import type { DeviceModel } from '../../core/fit'
+
+export interface Branch {
+  id: string
+  name: string
+  schemeId: SchemeId
+  timezone: string
+  settings: BranchSettings
+}
+export interface Instrument {
+  id: string
+  branchId: string
+  name: string
+  serial: string
+  kind: 'high' | 'low' | 'both'
+  calibrationDue: string
+  active: boolean
+}
+export type CatalogueModel = DeviceModel & { active: boolean }
+
+/** Who is logged in, and the lists of their company that every screen needs. */
+export const useSession = defineStore('session', {
+  state: () => ({
+    viewer: null as Viewer | null,
+    known: false,
+    /** Server clock minus this device's clock, ms. */
+    clockOffset: 0,
+    branches: [] as Branch[],
+    people: [] as PersonView[],
+    instruments: [] as Instrument[],
+    catalogue: [] as CatalogueModel[],
+    /** The branch the office is looking at. */
+    branchChoice: null as string | null,
+  }),
+  getters: {
+    isOffice: (state) => state.viewer?.role === 'dispatcher' || state.viewer?.role === 'lead',
+    branch: (state): Branch | null => state.branches.find((branch) => branch.id === (state.branchChoice ?? state.viewer?.branchId)) ?? state.branches[0] ?? null,
+  },
+  actions: {
+    hasRole(...roles: PersonRole[]) {
+      return this.viewer !== null && roles.includes(this.viewer.role)
+    },
+    person(id: string): PersonView | undefined {
+      return this.people.find((person) => person.id === id)
+    },
+    branchOf(id: string): Branch | undefined {
+      return this.branches.find((branch) => branch.id === id)
+    },
+    async check() {
+      const answer = await api<{ viewer: Viewer | null; now: string }>('/api/auth/me')
+      if (answer.ok) {
+        this.viewer = answer.value.viewer
+        this.clockOffset = Date.parse(answer.value.now) - Date.now()
+        if (this.viewer) await this.loadLists()
+      }
+      this.known = true
+    },
+    async loadLists() {
+      await Promise.all([this.load('branches'), this.load('people'), this.load('instruments'), this.load('catalogue')])
+    },
+    async load(list: 'branches' | 'people' | 'instruments' | 'catalogue') {
+      const answer = await api<Record<string, never[]>>(`/api/${list}`)
+      if (answer.ok) this[list] = answer.value[list] ?? []
+    },
+    async logIn(login: string, password: string) {
+      const answer = await api<{ viewer: Viewer }>('/api/auth/login', { body: { login, password } })
+      if (answer.ok) await this.check()
+      return answer
+    },
+    async logOut() {
+      await api('/api/auth/logout', { body: {} })
+      // A full load drops everything the last person saw from this device's memory.
+      window.location.assign('/login')
+    },
+  },
+})

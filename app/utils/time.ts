@@ -1,0 +1,18 @@
+import { DateTime } from 'luxon'
+
+/** Times are shown in the branch's zone, whatever the device is set to. */
+export function clockTime(iso: string | null, zone: string): string {
+  return iso ? DateTime.fromISO(iso, { zone }).toFormat('H:mm') : ''
+}
+
+export function dayAndTime(iso: string | null, zone: string): string {
+  if (!iso) return ''
+  const time = DateTime.fromISO(iso, { zone })
+  const days = Math.round(time.startOf('day').diff(DateTime.now().setZone(zone).startOf('day'), 'days').days)
+  const day = days === 0 ? 'today' : days === 1 ? 'tomorrow' : days === -1 ? 'yesterday' : time.toFormat(Math.abs(days) < 300 ? 'ccc d LLL' : 'd LLL yyyy')
+  return `${day} ${time.toFormat('H:mm')}`
+}
+
+export function minutesFromNow(iso: string, now: number): number {
+  return (Date.parse(iso) - now) / 60_000
+}

@@ -1,6 +1,33 @@
-// @ts-check
 import withNuxt from './.nuxt/eslint.config.mjs'
 
+const no = (group, message) => ({ 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] })
+
 export default withNuxt(
-  // Your custom configs here
+  { ignores: ['.output', '.data', '.circuitry', 'core/*/golden', 'docs', 'samples'] },
+  {
+    rules: {
+      'vue/multi-word-component-names': 'off',
+      'vue/html-self-closing': ['error', { html: { void: 'any' } }],
+      'vue/max-attributes-per-line': 'off',
+      'vue/singleline-html-element-content-newline': 'off',
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // Records keyed by id are maps; taking an entry out is their normal use.
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      eqeqeq: 'error',
+    },
+  },
+  // Dependencies point down only: app -> core, server -> core, never back.
+  {
+    files: ['core/**/*.ts'],
+    rules: {
+      ...no(['**/app/**', '**/server/**', '~*', '~~*', '@/*', '#*', 'vue', 'vue/*', 'nuxt*', 'h3', 'sequelize', 'pinia', 'node:*'], 'core computes and knows nothing else: no interface, no server, no database.'),
+      'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage'],
+      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'The clock is passed in.' }, { object: 'Math', property: 'random', message: 'Randomness is passed in.' }],
+    },
+  },
+  { files: ['core/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
+  { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
+  // The screens know the server's answers by type only.
+  { files: ['app/**/*.{ts,vue}'], rules: { '@typescript-eslint/no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**'], message: 'Only types come from the server.', allowTypeImports: true }] }] } },
 )

@@ -1,14 +1,20 @@
+import { fileURLToPath } from 'node:url'
+
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
   modules: ['@nuxt/ui', '@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
   // The field pages are an app that must one day open without a network: one shell, rendered by the browser.
   ssr: false,
+  // The development server of this version looks for a server entry even when there is none to render.
+  $development: { vite: { environments: { ssr: { build: { rollupOptions: { input: { server: fileURLToPath(new URL('./node_modules/nuxt/dist/app/entry-spa.js', import.meta.url)) } } } } } } },
   devtools: { enabled: false },
   telemetry: false,
   css: ['~/assets/main.css'],
   ui: { fonts: false },
   icon: { clientBundle: { scan: true, sizeLimitKb: 256 }, serverBundle: 'local', fallbackToApi: false },
   colorMode: { preference: 'system', fallback: 'light', storageKey: 'circuitry-theme' },
+  // The session store asks for the viewer itself.
+  auth: { loadStrategy: 'none' },
   app: { head: { title: 'Circuitry', htmlAttrs: { lang: 'en' }, meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1, viewport-fit=cover' }, { name: 'theme-color', content: '#f5f1e8' }], link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }] } },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   runtimeConfig: { session: { name: 'circuitry', maxAge: 60 * 60 * 24 * 14, password: '', cookie: { sameSite: 'lax', httpOnly: true, secure: process.env.CIRCUITRY_HTTPS === '1' } } },

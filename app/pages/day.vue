@@ -98,7 +98,7 @@ function finished() {
       </div>
       <div v-for="job in unplaced" :key="job.id" class="slip">
         <NuxtLink :to="`/jobs/${job.id}`"><b>{{ job.siteName }}</b></NuxtLink>
-        <p class="soft small">{{ job.title }} · {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${job.points} points` }}</p>
+        <p class="soft small">{{ job.title }} · {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${job.points} ${job.points === 1 ? 'point' : 'points'}` }}</p>
         <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
       </div>
     </aside>

@@ -1,5 +1,5 @@
 import { nameClashes, readSetupCode } from '../commission'
-import { type ConnectionMethod } from '../connect'
+import type { ConnectionMethod } from '../connect'
 import { judgeDevice, type DeviceModel } from '../fit'
 import { canTouch, decideLeave, isEnergised, tagsOn, type SafetyClock, type SiteEvent, type SiteState } from '../safety'
 import { refuse, type Actor, type Refusal } from '../stream'

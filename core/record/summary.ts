@@ -3,8 +3,8 @@ import { handoverChecklist } from './handover'
 import { jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'
 
-/** One sentence: what is true of this job and what it waits for, for the person looking. */
-export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock): string {
+/** One sentence: what is true of this job and what it waits for, for the person looking; the office is told, not asked. */
+export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock, onCrew = true): string {
   const counts = jobCounts(job, site)
   const status = jobStatus(job)
   const passed = `${counts.passed} of ${counts.points} ${counts.points === 1 ? 'point passes' : 'points pass'}`
@@ -16,9 +16,14 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
     return `Callback for ${name}: ${callback.what} ${waits}`
   }
   if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`
-  if (status === 'toSchedule') return `${counts.points} points in ${job.boxIds.length} boxes. Nobody is scheduled yet.`
-  if (status === 'scheduled') return `${counts.points} points in ${job.boxIds.length} boxes wait for the visit.`
+  const scope = `${counts.points} ${counts.points === 1 ? 'point' : 'points'} in ${job.boxIds.length} ${job.boxIds.length === 1 ? 'box' : 'boxes'}`
+  if (status === 'toSchedule') return `${scope}. Nobody is scheduled yet.`
+  if (status === 'scheduled') return `${scope}, waiting for the visit.`
   const opened = job.boxIds.flatMap((id) => site.boxes[id] ?? []).find((box) => box.closure === 'opened')
+  if (opened && !onCrew) {
+    const proof = opened.proofId ? site.proofs[opened.proofId] : undefined
+    return `${passed}. ${capital(opened.name)} is open${proof?.status === 'living' ? `, proven dead by ${proof.name}` : ', not proven dead'}.`
+  }
   if (opened) {
     if (canTouch(site, opened.id, asker, clock).yes) return `${passed}. ${capital(opened.name)} is proven dead: you may work in it.`
     const step = nextPowerStep(site, opened.id, asker, clock)

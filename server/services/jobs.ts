@@ -1,6 +1,7 @@
 import { Op, QueryTypes, type WhereOptions } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import { historyLine, jobStatuses, type HistoryLine, type JobState } from '../../core/record'
+import type { jobStatuses, HistoryLine, JobState} from '../../core/record';
+import { historyLine } from '../../core/record'
 import type { SiteState } from '../../core/safety'
 import { database, type CallbackRow, type JobRow } from '../database'
 import { isOffice, jobFor, peopleNames, siteFor, type Viewer } from './access'

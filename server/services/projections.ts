@@ -27,12 +27,13 @@ export async function projectJob(job: JobState, site: SiteState, place: Place, t
     await models.visitPeople.destroy({ where: { visitId: id }, transaction })
     await models.visitPeople.bulkCreate(visit.personIds.map((personId, position) => ({ visitId: id, personId, position })), { transaction })
   }
+  // No upsert here: it would overwrite whichever row has the same serial instead of failing on it.
+  const known = new Set((await models.units.findAll({ where: { jobId: job.jobId }, attributes: ['id'], transaction, raw: true })).map((row) => row.id))
   for (const unit of Object.values(job.units)) {
     const { id, boxId, gang, serial, name, removedTo } = unit
-    await models.units.upsert(
-      { id, boxId, gang, serial, name, removedTo, ...base, model: `${unit.model.maker} ${unit.model.name}`, installedAt: new Date(unit.installedAt), removedAt: time(unit.removedAt) },
-      { transaction },
-    )
+    const row = { id, boxId, gang, serial, name, removedTo, ...base, model: `${unit.model.maker} ${unit.model.name}`, installedAt: new Date(unit.installedAt), removedAt: time(unit.removedAt) }
+    if (known.has(id)) await models.units.update(row, { where: { id }, transaction })
+    else await models.units.create(row, { transaction })
   }
   for (const callback of Object.values(job.callbacks)) {
     const { id, unitId, what, status, causeKind, remedy } = callback

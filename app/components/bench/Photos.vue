@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { photoKinds, photoWords } from '../../../core/record'
+import type { photoKinds} from '../../../core/record';
+import { photoWords } from '../../../core/record'
 
 const props = defineProps<{ boxId: string }>()
 const { jobId, job, giveJob } = injectJobRecord()

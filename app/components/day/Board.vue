@@ -25,11 +25,12 @@ const showNow = computed(() => nowHour.value >= range.value.from && nowHour.valu
 const crews = computed(() => {
   const rows = new Map<string, DayVisit[]>()
   for (const visit of props.visits) {
-    const key = [...visit.personIds].sort().join()
+    // A crew is its first person's: whoever else comes along changes from visit to visit.
+    const key = visit.personIds[0] ?? ''
     rows.set(key, [...(rows.get(key) ?? []), visit])
   }
   return [...rows.values()].map((visits, index) => ({
-    name: `Crew ${index + 1}`, people: visits[0]!.personIds.map((id) => session.person(id)?.initials ?? '?').join(' · '),
+    name: `Crew ${index + 1}`, people: [...new Set(visits.flatMap((visit) => visit.personIds))].map((id) => session.person(id)?.initials ?? '?').join(' · '),
     visits: visits.map((visit) => {
       const from = hourOf(visit.arrivedAt ?? visit.startsAt)
       const planned = hourOf(visit.endsAt)

@@ -26,7 +26,9 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     <div class="bar">
       <b>{{ page.site.name }}</b><span class="soft grow truncate">{{ page.job.number }} · {{ page.job.title }}</span>
       <nav aria-label="Job" class="tabs"><NuxtLink v-for="tab in tabs" :key="tab.to" :to="tab.to" :class="{ here: isHere(tab) }" :aria-current="isHere(tab) ? 'page' : undefined">{{ tab.label }}</NuxtLink></nav>
+      <PowerStopCard />
     </div>
+    <PowerStrip v-if="!route.path.includes('/box/')" />
     <NuxtPage />
   </div>
 </template>
@@ -34,5 +36,5 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
 <style scoped>
 .bar { display: flex; flex-wrap: wrap; gap: 2px 14px; align-items: center; padding: 0 22px; min-height: 44px; border-bottom: 1px solid var(--line); }
 .tabs { display: flex; } .tabs a { padding: 10px 11px; min-height: 44px; color: var(--soft); } .tabs a.here { color: var(--ink); font-weight: 640; text-decoration: underline; text-decoration-thickness: 3px; text-underline-offset: 8px; text-decoration-color: var(--copper-bar); }
-@media (max-width: 760px) { .bar { padding: 8px 16px 0; } .tabs { width: calc(100% + 20px); margin-left: -10px; justify-content: space-between; } .tabs a { padding: 10px; } }
+@media (max-width: 760px) { .bar { padding: 8px 16px 0; display: grid; grid-template-columns: auto 1fr auto; } .tabs { grid-column: 1 / -1; grid-row: 2; } .tabs { width: calc(100% + 20px); margin-left: -10px; justify-content: space-between; } .tabs a { padding: 10px; } }
 </style>

@@ -11,7 +11,7 @@ const { busy, refusal, run } = useAction()
 const doorCode = ref('')
 const scheduling = ref(false)
 
-const sentence = computed(() => (job.value && site.value ? jobSentence(job.value, site.value, asker.value, clock.value) : ''))
+const sentence = computed(() => (job.value && site.value ? jobSentence(job.value, site.value, asker.value, clock.value, onCrew.value) : ''))
 const box = computed(() => (selected.value ? (site.value?.boxes[selected.value] ?? null) : null))
 const step = computed(() => (box.value && site.value ? nextPowerStep(site.value, box.value.id, asker.value, clock.value) : null))
 const points = computed(() => (box.value && job.value ? pointsInOrder(job.value).filter((point) => point.controls.some((control) => control.boxId === box.value!.id)) : []))
@@ -70,5 +70,5 @@ async function showDoorCode() {
 <style scoped>
 .job-page { display: grid; grid-template-columns: 270px minmax(0, 1fr) 304px; min-height: calc(100dvh - 97px); }
 .rail { padding: 18px 14px 24px 16px; border-right: 1px solid var(--line); } .middle { padding: 20px 22px 32px; } .next { padding: 20px 18px 40px; background: var(--sheet); border-left: 1px solid var(--line); }
-@media (max-width: 1000px) { .job-page { grid-template-columns: 1fr; } .rail { order: 2; border: 0; padding: 12px 16px; } .middle { order: 1; padding: 14px 16px; } .next { order: 3; border-left: 0; border-top: 1.5px solid var(--line); padding: 16px 16px 96px; } }
+@media (max-width: 1000px) { .job-page { grid-template-columns: 1fr; } .rail { display: none; } .middle { order: 1; padding: 14px 16px; } .next { order: 3; border-left: 0; border-top: 1.5px solid var(--line); padding: 16px 16px 96px; } }
 </style>

@@ -1,0 +1,238 @@
+import { inventedCode } from '../testing/codes'
+import { crew, Scenario, testFile, testModel } from '../testing/scenario'
+import { checksFor, handoverChecklist, handoverObstacles, jobStatus, pointStatus, type JobState } from './index'
+import { jobSentence } from './summary'
+import { historyLine } from './history'
+
+const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
+const times = { startsAt: '2026-03-02T08:00:00.000Z', endsAt: '2026-03-02T10:00:00.000Z', windowFrom: '2026-03-02T08:00:00.000Z', windowTo: '2026-03-02T09:00:00.000Z' }
+const single = { ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] }
+const point = (scenario: Scenario) => Object.values(scenario.job.points)[0]!
+
+function visited(file = single): { scenario: Scenario; visitId: string } {
+  const scenario = new Scenario(file)
+  const visitId = scenario.newId()
+  scenario.must(scenario.giveJob({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: [crew.ann.personId, crew.ben.personId] }, crew.office))
+  scenario.must(scenario.giveJob({ type: 'arrive', visitId }))
+  return { scenario, visitId }
+}
+/** Box wired, closed, power back: ready to be tested. */
+function wired(): { scenario: Scenario; visitId: string; unitId: string } {
+  const { scenario, visitId } = visited()
+  scenario.openAndTag(['1'])
+  scenario.conductors('door', 'ABCD')
+  scenario.prove('door')
+  const unitId = scenario.wire('door', 1, ['Door light'], 'SN-001', inventedCode(1))
+  scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+  scenario.takeTagsOff()
+  scenario.powerOn('1')
+  return { scenario, visitId, unitId }
+}
+function passAll(scenario: Scenario, except: string[] = []): void {
+  for (const check of checksFor(scenario.job, scenario.site, point(scenario))) {
+    const fails = except.includes(check.kind)
+    scenario.must(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: check.id, result: fails ? 'fail' : 'pass', note: fails ? 'stays on' : '' }))
+  }
+}
+const pair = (scenario: Scenario, unitId: string) => {
+  scenario.must(scenario.giveJob({ type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -60 }, note: '' }))
+  scenario.must(scenario.giveJob({ type: 'nameUnit', unitId, name: 'Door light', despiteClash: false }))
+}
+const tickAll = (scenario: Scenario) => {
+  for (const item of handoverChecklist(scenario.job, scenario.site)) if (!item.auto) scenario.must(scenario.giveJob({ type: 'tickHandover', itemId: item.id, done: true }))
+}
+const sign = (scenario: Scenario, acceptedDefectIds: string[] = []) => scenario.giveJob({ type: 'signHandover', signatureId: scenario.newId(), signer: 'C. Test', strokes: [[[0.1, 0.1], [0.5, 0.5]]], acceptedDefectIds })
+
+describe('work is locked until the box is proven dead', () => {
+  test('roles and steps are refused before, taken while proven, refused again after the proof ends', () => {
+    const { scenario } = visited()
+    const boxId = scenario.box('door').id
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    const role = () => scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', role: 'line', method: 'continuity' })
+    expect(refused(role())).toBe('notProven')
+    scenario.prove('door')
+    expect(refused(role())).toBe('accepted')
+    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+    const step = () => scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true })
+    expect(refused(step())).toBe('accepted')
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben))
+    expect([refused(role()), refused(step())]).toEqual(['notIsolated', 'notIsolated'])
+  })
+  test('a mate without tag and witness is refused the same step', () => {
+    const { scenario } = visited()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    scenario.prove('door')
+    expect(refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method: 'continuity' }, crew.ben))).toBe('notIsolated')
+  })
+})
+
+describe('devices and codes', () => {
+  test('an unfit device is refused with the reason; a wrong digit is caught', () => {
+    const { scenario } = visited({ ...single, points: [{ ...single.points[0]!, load: { technology: 'led', lamps: 60, wattsEach: 9, dimmable: true } }] })
+    expect(refused(scenario.giveJob({ type: 'chooseDevice', boxId: scenario.box('door').id, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))).toBe('deviceUnfit')
+    const other = wired()
+    const unit = { type: 'recordUnit' as const, unitId: other.unitId, boxId: other.scenario.box('door').id, gang: 1, serial: 'SN-001', setupCodeAgain: '' }
+    expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112333' }))).toBe('codeWrong')
+    expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112332' }))).toBe('accepted')
+  })
+  test('the code is stored sealed, never as typed', () => {
+    const { scenario } = wired()
+    expect(JSON.stringify(scenario.log)).not.toContain(inventedCode(1))
+    expect(Object.values(scenario.job.units)[0]!.code).toMatchObject({ kind: 'manual', checked: 'checkDigit', sealed: 'sealed:11', ending: inventedCode(1).slice(-2) })
+  })
+  test('a serial is used once', () => {
+    const { scenario } = wired()
+    expect(refused(scenario.giveJob({ type: 'recordUnit', unitId: scenario.newId(), boxId: scenario.box('door').id, gang: 1, serial: 'SN-002', setupCode: inventedCode(2), setupCodeAgain: '' }))).toBe('unitInstalled')
+  })
+})
+
+describe('functional tests', () => {
+  test('mean nothing with the box open, a tag hanging or the power off', () => {
+    const { scenario } = visited()
+    const check = { type: 'testPoint' as const, pointId: point(scenario).id, checkId: 'on:0', result: 'pass' as const, note: '' }
+    scenario.openAndTag(['1'])
+    expect(refused(scenario.giveJob(check))).toBe('tagHangs')
+    scenario.takeTagsOff()
+    expect(refused(scenario.giveJob(check))).toBe('powerOff')
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('door').id }))
+    expect(refused(scenario.giveJob(check))).toBe('boxOpen')
+  })
+  test('newest result counts; a fail needs a note', () => {
+    const { scenario } = wired()
+    passAll(scenario, ['off'])
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('failed')
+    passAll(scenario)
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('passed')
+    expect(refused(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: 'on:0', result: 'fail', note: '' }))).toBe('noteMissing')
+  })
+})
+
+describe('handover', () => {
+  test('is refused while a test fails, unless listed as an open defect that the customer signs for', () => {
+    const { scenario, unitId } = wired()
+    passAll(scenario, ['off'])
+    pair(scenario, unitId)
+    tickAll(scenario)
+    scenario.must(sign(scenario))
+    expect(refused(scenario.giveJob({ type: 'completeHandover' }))).toBe('notReady')
+    const defectId = scenario.newId()
+    scenario.must(scenario.giveJob({ type: 'listDefect', defectId, pointId: point(scenario).id, text: 'stays on, new visit agreed' }))
+    expect(refused(scenario.giveJob({ type: 'completeHandover' }))).toBe('notReady')
+    expect(refused(sign(scenario))).toBe('defectsNotAccepted')
+    scenario.must(sign(scenario, [defectId]))
+    scenario.must(scenario.giveJob({ type: 'completeHandover' }))
+    expect(jobStatus(scenario.job)).toBe('handedOver')
+  })
+  test('a change after the signature makes it stale', () => {
+    const { scenario, unitId } = wired()
+    passAll(scenario)
+    pair(scenario, unitId)
+    tickAll(scenario)
+    scenario.must(sign(scenario))
+    expect(handoverObstacles(scenario.job, scenario.site)).toEqual([])
+    passAll(scenario)
+    expect(handoverObstacles(scenario.job, scenario.site)).toEqual(['Something changed after the customer signed: sign again.'])
+  })
+  test('the list follows from the job: computed items cannot be ticked; a dimmer brings its own', () => {
+    const { scenario } = wired()
+    expect(refused(scenario.giveJob({ type: 'tickHandover', itemId: 'power', done: true }))).toBe('computed')
+    expect(refused(scenario.giveJob({ type: 'tickHandover', itemId: 'dim', done: true }))).toBe('noSuchItem')
+    const box = Object.values(scenario.job.boxes)[0]!
+    box.devices[1]!.model = { ...testModel, kind: 'dimmer' }
+    expect(handoverChecklist(scenario.job, scenario.site).map((item) => item.id)).toContain('dim')
+  })
+})
+
+describe('names', () => {
+  test('the same name is refused, a contained one only kept on purpose; other jobs in the home count', () => {
+    const { scenario, unitId } = wired()
+    const name = (text: string, despiteClash = false) => scenario.giveJob({ type: 'nameUnit', unitId, name: text, despiteClash }, crew.ann, { otherNames: ['Landing'] })
+    expect([refused(name('landing')), refused(name('Landing 2')), refused(name('Landing 2', true)), refused(name('Porch'))]).toEqual(['nameClash', 'nameContained', 'accepted', 'accepted'])
+  })
+})
+
+describe('visits', () => {
+  test('do not end with a tag hanging or a box open; ending voids what the crew proved', () => {
+    const { scenario, visitId } = visited()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    const proofId = scenario.prove('door')
+    const finish = () => scenario.giveJob({ type: 'finishVisit', visitId })
+    expect(refused(finish())).toBe('boxOpen')
+    scenario.must(scenario.giveSite({ type: 'guardBox', boxId: scenario.box('door').id, how: 'all ends capped' }))
+    expect(refused(finish())).toBe('tagsLeft')
+    scenario.takeTagsOff()
+    scenario.must(finish())
+    expect(scenario.site.proofs[proofId]!.status).toBe('void')
+    expect(jobStatus(scenario.job)).toBe('between')
+  })
+  test('times that make no sense, people of nowhere, roles that may not', () => {
+    const { scenario } = visited()
+    const visit = { type: 'scheduleVisit' as const, visitId: scenario.newId(), kind: 'install' as const, callbackId: null, ...times, personIds: [crew.ann.personId] }
+    expect(refused(scenario.giveJob({ ...visit, endsAt: times.startsAt }, crew.office))).toBe('timesOdd')
+    expect(refused(scenario.giveJob({ ...visit, personIds: [scenario.newId()] }, crew.office))).toBe('noSuchPerson')
+    expect(refused(scenario.giveJob(visit, crew.ann))).toBe('officeOnly')
+    expect(refused(scenario.giveJob({ ...visit, kind: 'callback' }, crew.office))).toBe('noSuchCallback')
+  })
+})
+
+/** The whole story of one device: in, called back, out, another in. */
+function calledBack(): Scenario {
+  const { scenario, unitId, visitId } = wired()
+  passAll(scenario)
+  pair(scenario, unitId)
+  tickAll(scenario)
+  scenario.must(sign(scenario))
+  scenario.must(scenario.giveJob({ type: 'completeHandover' }))
+  scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+  const callbackId = scenario.newId()
+  scenario.must(scenario.giveJob({ type: 'openCallback', callbackId, unitId, what: 'dead since last night', since: '2026-03-01', offlineInApp: true, wallSwitchFlipped: false, routerChanged: false, breakerTripped: false }, crew.office))
+  const second = scenario.newId()
+  scenario.must(scenario.giveJob({ type: 'scheduleVisit', visitId: second, kind: 'callback', callbackId, ...times, personIds: [crew.ann.personId] }, crew.office))
+  scenario.must(scenario.giveJob({ type: 'arrive', visitId: second }))
+  const replace = { type: 'replaceUnit' as const, callbackId, oldUnitId: unitId, newUnitId: scenario.newId(), serial: 'SN-009', setupCode: inventedCode(9), setupCodeAgain: '', oldUnitGoes: 'return' as const }
+  expect(refused(scenario.giveJob(replace))).toBe('notDiagnosed')
+  scenario.must(scenario.giveJob({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'relay stuck open', remedy: 'replace' }))
+  expect(refused(scenario.giveJob(replace))).toBe('notIsolated')
+  scenario.openAndTag(['1'])
+  scenario.prove('door')
+  scenario.must(scenario.giveJob(replace))
+  const close = { type: 'closeCallback' as const, callbackId, resolution: 'unit replaced' }
+  expect(refused(scenario.giveJob(close))).toBe('notTested')
+  scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+  scenario.takeTagsOff()
+  scenario.powerOn('1')
+  passAll(scenario)
+  expect(refused(scenario.giveJob(close))).toBe('notPaired')
+  scenario.must(scenario.giveJob({ type: 'recordPairing', unitId: replace.newUnitId, result: 'joined', network: 'home', signal: { kind: 'bars', bars: 3 }, note: '' }))
+  scenario.must(scenario.giveJob(close))
+  return scenario
+}
+
+test('callback: diagnosed, old serial out, new in, tests again, closed', () => {
+  const scenario = calledBack()
+  const units = Object.values(scenario.job.units)
+  expect(units.map((unit) => [unit.serial, unit.removedTo, unit.name])).toEqual([['SN-001', 'return', 'Door light'], ['SN-009', null, 'Door light']])
+  expect(jobStatus(scenario.job)).toBe('handedOver')
+  const clock = { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }
+  expect(jobSentence(scenario.job, scenario.site, crew.ann, clock)).toBe('1 of 1 point passes. Handed over and signed by C. Test.')
+})
+
+test('every event of the story has a sentence', () => {
+  const scenario = calledBack()
+  for (const event of scenario.log) {
+    const line = historyLine(event, scenario.job, scenario.site, () => 'Ann Test')
+    expect(line.what).not.toMatch(/undefined|which this program does not know|\[object/)
+    expect(line.what.length).toBeGreaterThan(4)
+  }
+  expect(new Set(scenario.log.map((event) => event.type)).size).toBeGreaterThan(25)
+})
+
+test('an event of a newer program marks the record and grants nothing', () => {
+  const scenario = new Scenario(single)
+  const job: JobState = scenario.job
+  job.unknownEvent = 'futureEvent v1'
+  expect(refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'anything' }))).toBe('updateNeeded')
+})

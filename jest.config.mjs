@@ -1,0 +1,14 @@
+const common = {
+  extensionsToTreatAsEsm: ['.ts'],
+  testEnvironment: 'node',
+  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' } }] },
+}
+
+/** core needs nothing; server needs a database (CIRCUITRY_DB_*); api needs a running server (CIRCUITRY_TEST_URL). */
+export default {
+  projects: [
+    { ...common, displayName: 'core', testMatch: ['<rootDir>/core/**/*.test.ts'] },
+    { ...common, displayName: 'server', testMatch: ['<rootDir>/server/**/*.test.ts'] },
+    { ...common, displayName: 'api', testMatch: ['<rootDir>/e2e/api/**/*.test.ts'] },
+  ],
+}

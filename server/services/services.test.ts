@@ -1,0 +1,255 @@
+import { jest } from '@jest/globals'
+import { QueryTypes } from 'sequelize'
+import { testFile } from '../../core/testing/scenario'
+import { inventedCode } from '../../core/testing/codes'
+import { database } from '../database'
+import { seedDemo } from '../database/demo/seed'
+import { hub, type FeedClient } from '../realtime/hub'
+import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
+import { ApiError } from './errors'
+import { feedAfter, feedSeq } from './feed'
+import { exportJob, jobHistory, jobPage, listJobs, setupCodeOf, visitsBetween } from './jobs'
+import { handoverPack } from './pack'
+import { rebuildProjections } from './rebuild'
+import { hashPassword, passwordMatches, seal, unseal } from './secrets'
+import { logIn } from './sessions'
+import { eventsAfter, forgetStates, readState } from './streams'
+
+jest.setTimeout(120_000)
+let close: () => Promise<void>
+beforeAll(async () => { close = await openWorld() })
+afterAll(() => close())
+
+const count = async (table: string) => Number((await database().sequelize.query<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n)
+const problem = (work: Promise<unknown>) => work.then(() => null, (error: unknown) => (error instanceof ApiError ? { status: error.status, code: error.code } : String(error)))
+const breakerId = async (siteId: string, number: string) => Object.values((await readState('site', siteId)).breakers).find((breaker) => breaker.number === number)!.id
+
+describe('commands', () => {
+  test('the same id again gives the same answer, refusals included, and stores nothing twice', async () => {
+    const { lead } = await makeCompany()
+    const { siteId } = await open(lead)
+    const id = uuid()
+    const observe = { type: 'observeBreaker' as const, breakerId: await breakerId(siteId, '1'), state: 'open' as const }
+    const first = await siteCommand(lead, siteId, observe, id)
+    const again = await siteCommand(lead, siteId, observe, id)
+    expect(again).toEqual(first)
+    expect(first.status).toBe('accepted')
+    const refusedId = uuid()
+    const tag = { type: 'hangTag' as const, tagId: uuid(), breakerId: await breakerId(siteId, '2'), lock: 'red' }
+    const refused = await siteCommand(lead, siteId, tag, refusedId)
+    expect(refused).toMatchObject({ status: 'refused', refusal: { code: 'notOpen' } })
+    await siteCommand(lead, siteId, { ...observe, breakerId: await breakerId(siteId, '2') })
+    // The world has changed; the stored refusal has not.
+    expect(await siteCommand(lead, siteId, tag, refusedId)).toEqual(refused)
+    expect((await readState('site', siteId)).tags).toEqual({})
+    expect(await problem(siteCommand(lead, siteId, { ...tag, lock: 'blue' }, refusedId))).toEqual({ status: 409, code: 'commandIdReused' })
+  })
+
+  test('many writers at once: seq has no gaps, every command is stored once, the feed has no gaps either', async () => {
+    const { lead, add } = await makeCompany()
+    const crew = await Promise.all([add('technician'), add('technician'), add('apprentice', false)])
+    const { siteId, jobId } = await open(lead)
+    const start = await feedSeq(lead.companyId)
+    const boxes = Object.keys((await readState('site', siteId)).boxes)
+    const work = Array.from({ length: 90 }, (_, index) => {
+      const who = crew[index % 3]!
+      return index % 3 === 0 ? jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `defect ${index}` }) : siteCommand(who, siteId, { type: 'observeLive', boxId: boxes[index % boxes.length]!, what: 'lightOn' })
+    })
+    const outcomes = await Promise.all(work)
+    expect(outcomes.every((outcome) => outcome.status === 'accepted')).toBe(true)
+    for (const [streamId, expected] of [[siteId, 61], [jobId, 31]] as const) {
+      const seqs = (await eventsAfter(streamId, 0)).map((event) => event.seq)
+      expect(seqs).toEqual(Array.from({ length: expected }, (_, index) => index + 1))
+    }
+    const feed = await feedAfter(lead.companyId, start, 1000)
+    expect(feed.map((message) => message.seq)).toEqual(Array.from({ length: 90 }, (_, index) => start + 1 + index))
+    // Whatever was cached, a fresh fold says the same.
+    const cached = await readState('site', siteId)
+    forgetStates()
+    expect(await readState('site', siteId)).toEqual(cached)
+  })
+
+  test('two people send the same command id at the same moment: one answer', async () => {
+    const { lead } = await makeCompany()
+    const { siteId } = await open(lead)
+    const id = uuid()
+    const command = { type: 'observeBreaker' as const, breakerId: await breakerId(siteId, '1'), state: 'open' as const }
+    const outcomes = await Promise.all(Array.from({ length: 8 }, () => siteCommand(lead, siteId, command, id)))
+    expect(new Set(outcomes.map((outcome) => JSON.stringify(outcome))).size).toBe(1)
+    expect((await eventsAfter(siteId, 1)).length).toBe(1)
+  })
+
+  test('a serial taken by two jobs at once is given to one of them', async () => {
+    const { lead } = await makeCompany()
+    const jobs = await Promise.all([open(lead), open(lead)])
+    // Another company of this database may have no catalogue: give this one a model.
+    const catalogue = await database().models.models.findAll({ raw: true })
+    const modelId = uuid()
+    await database().models.models.create({ ...catalogue[0]!, id: modelId, companyId: lead.companyId, data: JSON.stringify({ ...JSON.parse(catalogue.find((row) => row.name.includes('switch, with neutral'))!.data), id: modelId }) })
+    const outcomes = await Promise.all(
+      jobs.map(async ({ jobId }, index) => {
+        const { jobState } = await jobPage(lead, jobId)
+        const boxId = jobState.boxIds[0]!
+        const pointIds = Object.values(jobState.points).filter((point) => point.controls[0]!.boxId === boxId).map((point) => point.id)
+        expect(await jobCommand(lead, jobId, { type: 'chooseDevice', boxId, gang: 1, modelId, pointIds })).toMatchObject({ status: 'accepted' })
+        return jobCommand(lead, jobId, { type: 'recordUnit', unitId: uuid(), boxId, gang: 1, serial: 'TWICE-1', setupCode: inventedCode(index + 5) })
+      }),
+    )
+    expect(outcomes.map((outcome) => outcome.status).sort()).toEqual(['accepted', 'refused'])
+  })
+
+  test('nonsense is no command', async () => {
+    const { lead } = await makeCompany()
+    const { siteId } = await open(lead)
+    expect(await problem(siteCommand(lead, siteId, { type: 'melt' } as never))).toEqual({ status: 400, code: 'badCommand' })
+    expect(await problem(siteCommand(lead, uuid(), { type: 'leaveSite' }))).toEqual({ status: 404, code: 'notFound' })
+  })
+})
+
+describe('one company never sees another’s data; a technician sees their branch', () => {
+  test('jobs, sites, commands, lists', async () => {
+    const mine = await makeCompany()
+    const other = await makeCompany()
+    const { jobId, siteId } = await open(mine.lead)
+    expect(await problem(jobPage(other.lead, jobId))).toEqual({ status: 404, code: 'notFound' })
+    expect(await problem(jobHistory(other.lead, jobId))).toEqual({ status: 404, code: 'notFound' })
+    expect(await problem(handoverPack(other.lead, jobId))).toEqual({ status: 404, code: 'notFound' })
+    expect(await problem(siteCommand(other.lead, siteId, { type: 'leaveSite' }))).toEqual({ status: 404, code: 'notFound' })
+    expect((await listJobs(other.lead, {})).map((job) => job.id)).not.toContain(jobId)
+    const elsewhere = uuid()
+    await database().models.branches.create({ id: elsewhere, companyId: mine.lead.companyId, name: 'Two', schemeId: 'iec230', timezone: 'UTC', settings: {} })
+    const far = await mine.add('technician', true, elsewhere)
+    const near = await mine.add('technician')
+    expect(await problem(jobPage(far, jobId))).toEqual({ status: 404, code: 'notFound' })
+    expect((await jobPage(near, jobId)).job.id).toBe(jobId)
+    expect(await listJobs(far, {})).toEqual([])
+  })
+})
+
+describe('intake', () => {
+  test('a broken file imports nothing at all', async () => {
+    const { lead } = await makeCompany()
+    const before = await Promise.all(['jobs', 'sites', 'customers', 'streams', 'events'].map(count))
+    expect(await problem(open(lead, { ...testFile, points: [{ ...testFile.points[0]!, controls: [{ box: 'ghost', gang: 1 }] }] }))).toEqual({ status: 422, code: 'fileBroken' })
+    expect(await problem(open(lead, { ...testFile, site: { ...testFile.site, scheme: 'iec230' } }))).toEqual({ status: 422, code: 'schemeDiffers' })
+    expect(await Promise.all(['jobs', 'sites', 'customers', 'streams', 'events'].map(count))).toEqual(before)
+  })
+  test('job numbers have no gaps under concurrent intakes; a second job shares the home', async () => {
+    const { lead } = await makeCompany()
+    const opened = await Promise.all(Array.from({ length: 6 }, () => open(lead)))
+    const numbers = (await listJobs(lead, {})).map((job) => job.number).sort()
+    expect(numbers).toEqual([1001, 1002, 1003, 1004, 1005, 1006])
+    const second = await open(lead, { ...testFile, job: { title: 'Second', note: '' } }, opened[0]!.siteId)
+    expect(second.siteId).toBe(opened[0]!.siteId)
+    expect(Object.keys((await readState('site', second.siteId)).boxes)).toHaveLength(3)
+  })
+})
+
+describe('live feed', () => {
+  const client = (companyId: string, cursor: number) => {
+    const got: number[] = []
+    const one: FeedClient = { companyId, cursor, wants: () => true, send: (message) => got.push(message.seq) > 0 }
+    return { one, got }
+  }
+  test('every client gets every change once, in order; one that comes back resumes', async () => {
+    const { lead } = await makeCompany()
+    const { jobId } = await open(lead)
+    const start = await feedSeq(lead.companyId)
+    const clients = Array.from({ length: 20 }, () => client(lead.companyId, start))
+    const leave = clients.map(({ one }) => hub.add(one))
+    await Promise.all(Array.from({ length: 30 }, (_, index) => jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `number ${index}` })))
+    const wanted = Array.from({ length: 30 }, (_, index) => start + 1 + index)
+    for (let waited = 0; waited < 5000 && clients.some(({ got }) => got.length < 30); waited += 20) await new Promise((resolve) => setTimeout(resolve, 20))
+    for (const { got } of clients) expect(got).toEqual(wanted)
+    leave[0]!()
+    await jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: 'while away' })
+    const back = client(lead.companyId, clients[0]!.one.cursor)
+    leave.push(hub.add(back.one))
+    for (let waited = 0; waited < 3000 && back.got.length < 1; waited += 20) await new Promise((resolve) => setTimeout(resolve, 20))
+    expect(back.got).toEqual([start + 31])
+    for (const off of leave) off()
+  })
+})
+
+describe('secrets', () => {
+  test('sealed, opened, and not openable when touched', () => {
+    const sealed = seal('34970112332')
+    expect(sealed).not.toContain('34970112332')
+    expect(unseal(sealed)).toBe('34970112332')
+    expect(() => unseal(sealed.slice(0, -2) + (sealed.endsWith('AA') ? 'BB' : 'AA'))).toThrow()
+  })
+  test('passwords', async () => {
+    const stored = await hashPassword('long enough')
+    expect([await passwordMatches('long enough', stored), await passwordMatches('long enougH', stored), await passwordMatches('x', 'nonsense')]).toEqual([true, false, false])
+  })
+  test('login closes after too many wrong passwords, for the right one too', async () => {
+    const { lead } = await makeCompany()
+    const { models } = database()
+    await models.people.update({ login: 'throttle.me', passwordHash: await hashPassword('the right one') }, { where: { id: lead.personId } })
+    for (let i = 0; i < 8; i++) expect(await problem(logIn({ login: 'throttle.me', password: 'wrong' }, '10.0.0.1'))).toEqual({ status: 401, code: 'wrongLogin' })
+    expect(await problem(logIn({ login: 'throttle.me', password: 'the right one' }, '10.0.0.2'))).toEqual({ status: 429, code: 'tooManyTries' })
+  })
+})
+
+describe('the demo', () => {
+  let closeDemo: () => Promise<void>
+  beforeAll(async () => { await close(); closeDemo = await openWorld(); await seedDemo(new Date()) })
+  afterAll(async () => { await closeDemo(); close = async () => undefined })
+  const viewer = async (login: string) => { const { viewerOf } = await import('./access'); return viewerOf((await database().models.people.findOne({ where: { login } }))!) }
+
+  test('has 12 jobs in all stages over two branches and six people; a tag hangs, a 3-way fails, callbacks are open, two jobs share a home', async () => {
+    const lead = await viewer('odo.reed')
+    const jobs = await listJobs(lead, {})
+    expect(jobs).toHaveLength(12)
+    expect(new Set(jobs.map((job) => job.status))).toEqual(new Set(['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback']))
+    expect(await count('people')).toBe(6)
+    expect(await count('hanging_tags')).toBe(2)
+    expect(jobs.filter((job) => job.failed > 0).map((job) => job.siteName)).toEqual(['School studio 5'])
+    expect(new Set(jobs.map((job) => job.siteId)).size).toBe(11)
+    const now = Date.now()
+    expect((await visitsBetween(lead, new Date(now - 86_400_000), new Date(now + 86_400_000), {})).length).toBeGreaterThan(5)
+  })
+  test('projections rebuilt from the streams are identical row by row', async () => {
+    const rows = () => Promise.all(['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'jobs'].map((name) => database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT })))
+    const before = await rows()
+    await rebuildProjections()
+    expect(await rows()).toEqual(before)
+  })
+  test('snapshots give the same state as the whole stream', async () => {
+    const { models } = database()
+    const big = (await models.streams.findAll({ raw: true })).filter((row) => row.snapshot !== null)
+    expect(big.length).toBeGreaterThan(0)
+    for (const row of big) {
+      forgetStates()
+      const withSnapshot = await readState(row.kind, row.id)
+      await models.streams.update({ snapshotVersion: -1 }, { where: { id: row.id } })
+      forgetStates()
+      expect(await readState(row.kind, row.id)).toEqual(withSnapshot)
+    }
+  })
+  test('codes are sealed in the database, read by their own route, and every reading is logged', async () => {
+    const tech = await viewer('bram.ash')
+    const job = (await listJobs(tech, { search: 'Tide House' }))[0]!
+    const page = await jobPage(tech, job.id)
+    const unit = Object.values(page.jobState.units)[0]!
+    expect(unit.code.sealed).toBeNull()
+    const { code } = await setupCodeOf(tech, job.id, unit.id)
+    expect(code).toMatch(/^\d{11}$/)
+    expect(code.endsWith(unit.code.ending)).toBe(true)
+    const stored = await database().sequelize.query<{ payload: string }>('SELECT payload FROM events', { type: QueryTypes.SELECT })
+    expect(stored.some((row) => row.payload.includes(code))).toBe(false)
+    expect(await count('secret_reads')).toBe(1)
+    expect(JSON.stringify(await exportJob(tech, job.id))).not.toMatch(/"sealed":"v1/)
+    const pack = await handoverPack(tech, job.id)
+    expect(Buffer.from(pack.bytes).subarray(0, 5).toString()).toBe('%PDF-')
+    expect(await count('secret_reads')).toBe(2)
+  })
+  test('history has a line for every event', async () => {
+    const lead = await viewer('odo.reed')
+    for (const job of await listJobs(lead, {})) {
+      const { lines } = await jobHistory(lead, job.id)
+      expect(lines.length).toBe((await eventsAfter(job.id, 0)).length + (await eventsAfter(job.siteId, 0)).length)
+      expect(lines.filter((line) => /undefined|does not know/.test(line.what))).toEqual([])
+    }
+  })
+})

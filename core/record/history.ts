@@ -66,11 +66,11 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
 function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (personId: string) => string): Sentence {
   const box = (id: string | null) => (id ? (site.boxes[id]?.name ?? 'a box') : 'the home')
   const point = (id: string | null) => (id ? (job.points[id]?.name ?? 'a point') : 'the home')
-  const unit = (id: string) => job.units[id]?.name || job.units[id]?.serial || 'a device'
+  const unit = (id: string) => { const known = job.units[id]; return !known ? 'a device' : known.name ? `${known.name} (${known.serial})` : known.serial }
   const callbackUnit = (id: string) => unit(job.callbacks[id]?.unitId ?? '')
   switch (event.type) {
     case 'jobOpened': return `opened the job with ${event.payload.points.length} points in ${event.payload.boxIds.length} boxes`
-    case 'visitScheduled': return `scheduled a ${event.payload.kind} visit for ${event.payload.personIds.map(nameOf).join(' and ')}`
+    case 'visitScheduled': return `scheduled ${event.payload.kind === 'install' ? 'an' : 'a'} ${event.payload.kind} visit for ${event.payload.personIds.map(nameOf).join(' and ')}`
     case 'visitMoved': return `changed the visit: ${event.payload.personIds.map(nameOf).join(' and ')}`
     case 'visitCancelled': return `cancelled the visit – ${event.payload.reason}`
     case 'arrived': return 'arrived'

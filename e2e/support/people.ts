@@ -1,0 +1,48 @@
+import { expect, type Browser, type BrowserContextOptions, type Page } from '@playwright/test'
+
+export const phone: BrowserContextOptions = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'dark' }
+export const desk: BrowserContextOptions = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
+
+/** What a page did that no page may do: errors on the console, requests to anywhere else. */
+const faults = new WeakMap<Page, string[]>()
+
+export function watch(page: Page): void {
+  const list: string[] = []
+  faults.set(page, list)
+  page.on('console', (message) => {
+    // The browser itself logs answers like 409; they are shown in the interface and are no fault of the page.
+    if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) list.push(`console: ${message.text()}`)
+  })
+  page.on('pageerror', (error) => list.push(`error: ${error.message}`))
+  page.on('request', (request) => {
+    const { hostname, protocol } = new URL(request.url())
+    if (hostname !== '127.0.0.1' && protocol !== 'data:' && protocol !== 'blob:') list.push(`outside: ${request.url()}`)
+  })
+}
+
+export const faultsOf = (page: Page): string[] => faults.get(page) ?? []
+
+/** A person in a browser of their own. */
+export async function person(browser: Browser, login: string, options: BrowserContextOptions): Promise<Page> {
+  const context = await browser.newContext({ baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
+  const page = await context.newPage()
+  watch(page)
+  await page.goto('/login')
+  await page.getByLabel('Login').fill(login)
+  await page.getByLabel('Password').fill('tide-and-lantern')
+  await page.getByRole('button', { name: 'Log in' }).click()
+  await expect(page).toHaveURL(/day$/)
+  return page
+}
+
+/** Types a number on the big keys and presses the button below them. */
+export async function enter(page: Page, value: string, button: RegExp | string): Promise<void> {
+  for (const key of value) await page.getByRole('button', { name: key === '.' ? 'point' : key, exact: true }).click()
+  await page.getByRole('button', { name: button }).click()
+}
+
+/** Picks an entry of a select. */
+export async function pick(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
+  await page.getByRole('combobox', { name: label }).click()
+  await page.getByRole('option', { name: option }).first().click()
+}

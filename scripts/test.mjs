@@ -1,0 +1,106 @@
+// npm test: everything. Lint, types, unit tests, a fresh database, the built server, the API and the browser journeys.
+// Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part.
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
+import { startMariadb } from './lib/mariadb.mjs'
+import { startServer } from './lib/server.mjs'
+
+const only = process.argv.find((option) => option.startsWith('--only='))?.slice(7) ?? 'all'
+const total = { passed: 0, failed: 0, skipped: 0 }
+const reports = join(stateDir, 'reports')
+const bin = (name) => join(root, 'node_modules', name)
+
+function check(name, args, env = {}) {
+  const started = Date.now()
+  const result = spawnSync(process.execPath, args, { cwd: root, encoding: 'utf8', env: { ...process.env, ...env }, maxBuffer: 64 * 1024 * 1024 })
+  const good = result.status === 0
+  total[good ? 'passed' : 'failed']++
+  say(`${good ? 'ok  ' : 'FAIL'} ${name} (${Math.round((Date.now() - started) / 1000)} s)`)
+  if (!good) say(`${result.stdout}\n${result.stderr}`)
+}
+
+function jest(projects, env = {}) {
+  const file = join(reports, `jest-${projects.join('-')}.json`)
+  rmSync(file, { force: true })
+  const result = spawnSync(process.execPath, ['--experimental-vm-modules', '--no-warnings', bin('jest/bin/jest.js'), '--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--forceExit'], { cwd: root, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8', env: { ...process.env, ...env } })
+  let report = null
+  try {
+    report = JSON.parse(readFileSync(file, 'utf8'))
+  } catch {
+    total.failed++
+    say(`FAIL ${projects.join(', ')}: no report\n${result.stderr}`)
+    return
+  }
+  total.passed += report.numPassedTests
+  // A suite that could not be run at all has no failed tests to count.
+  total.failed += report.numFailedTests + report.numRuntimeErrorTestSuites
+  total.skipped += report.numPendingTests + report.numTodoTests
+  say(`${report.success ? 'ok  ' : 'FAIL'} ${projects.join(', ')}: ${report.numPassedTests} passed, ${report.numFailedTests} failed`)
+  if (!report.success) say(result.stderr)
+}
+
+function playwright(env) {
+  const file = join(reports, 'playwright.json')
+  rmSync(file, { force: true })
+  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test'], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, maxBuffer: 64 * 1024 * 1024 })
+  try {
+    const { stats } = JSON.parse(readFileSync(file, 'utf8'))
+    total.passed += stats.expected
+    total.failed += stats.unexpected + stats.flaky
+    total.skipped += stats.skipped
+    say(`${result.status === 0 ? 'ok  ' : 'FAIL'} journeys: ${stats.expected} passed, ${stats.unexpected + stats.flaky} failed`)
+    if (result.status !== 0) say(result.stdout)
+  } catch {
+    total.failed++
+    say(`FAIL journeys: no report\n${result.stdout}\n${result.stderr}`)
+  }
+}
+
+async function main() {
+  mkdirSync(reports, { recursive: true })
+  needPackages()
+  let database = null
+  const servers = []
+  const stopAll = async () => {
+    for (const server of servers.splice(0)) await server.stop()
+    await database?.stop()
+  }
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stopAll().then(() => process.exit(130)))
+  try {
+    if (only !== 'e2e') {
+      check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
+      check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
+      check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
+      check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+      jest(['core'])
+    }
+    database = await startMariadb('test', { fresh: true, fast: true })
+    if (only !== 'e2e') jest(['server'], database.env)
+    if (only !== 'unit') {
+      const chromium = needProgram('chromium', ['chromium'])
+      needBuild()
+      const empty = { ...database.env, CIRCUITRY_DB_NAME: 'circuitry_empty' }
+      spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', '-h127.0.0.1', `-P${database.port}`, `-u${database.env.CIRCUITRY_DB_USER}`, `-p${database.env.CIRCUITRY_DB_PASSWORD}`, '-e', 'CREATE DATABASE IF NOT EXISTS circuitry_empty CHARACTER SET utf8mb4'])
+      const demo = await startServer({ port: await freePort(), env: { ...database.env, CIRCUITRY_SEED: 'demo' }, quiet: true })
+      servers.push(demo)
+      const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
+      servers.push(bare)
+      jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url })
+      playwright({ CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_EMPTY_URL: bare.url, CIRCUITRY_CHROMIUM: chromium })
+    }
+  } finally {
+    await stopAll()
+  }
+}
+
+main()
+  .catch((error) => {
+    total.failed++
+    process.stderr.write(`\n${error instanceof Stop ? error.message : error.stack}\n`)
+  })
+  .finally(() => {
+    writeFileSync(join(reports, 'total.json'), JSON.stringify(total))
+    say(`\n${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`)
+    process.exit(total.failed > 0 ? 1 : 0)
+  })

@@ -10,7 +10,7 @@ export default defineAppConfig({
     slideover: { slots: { overlay: 'bg-black/60', content: 'shadow-none sm:shadow-none ring-[1.5px] ring-(--ink) bg-(--paper)', title: 'text-[21px] leading-tight' } },
     dropdownMenu: { slots: { content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] min-w-52' } },
     formField: { slots: { label: 'font-semibold', error: 'text-(--live)' } },
-    checkbox: { slots: { base: 'rounded-[3px] size-6', root: 'min-h-11 items-center', container: 'h-6' } },
+    checkbox: { slots: { base: 'rounded-[3px] size-6', root: 'min-h-11 items-center', container: 'h-6' }, variants: { disabled: { true: { root: 'opacity-100', base: 'opacity-60' } } } },
     commandPalette: { slots: { root: 'divide-(--line)' } },
   },
 })

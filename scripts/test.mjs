@@ -1,5 +1,5 @@
 // npm test: everything. Lint, types, unit tests, a fresh database, the built server, the API and the browser journeys.
-// Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part.
+// Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part; --grep=WORDS for some journeys.
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
@@ -7,6 +7,7 @@ import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
 
 const only = process.argv.find((option) => option.startsWith('--only='))?.slice(7) ?? 'all'
+const grep = process.argv.find((option) => option.startsWith('--grep='))?.slice(7)
 const total = { passed: 0, failed: 0, skipped: 0 }
 const reports = join(stateDir, 'reports')
 const bin = (name) => join(root, 'node_modules', name)
@@ -43,7 +44,7 @@ function jest(projects, env = {}) {
 function playwright(env) {
   const file = join(reports, 'playwright.json')
   rmSync(file, { force: true })
-  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test'], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, maxBuffer: 64 * 1024 * 1024 })
+  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...(grep ? ['--grep', grep] : [])], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, maxBuffer: 64 * 1024 * 1024 })
   try {
     const { stats } = JSON.parse(readFileSync(file, 'utf8'))
     total.passed += stats.expected
@@ -86,7 +87,7 @@ async function main() {
       servers.push(demo)
       const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
       servers.push(bare)
-      jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url })
+      if (!grep) jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url })
       playwright({ CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_EMPTY_URL: bare.url, CIRCUITRY_CHROMIUM: chromium })
     }
   } finally {

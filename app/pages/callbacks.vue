@@ -70,5 +70,5 @@ const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UT
 </template>
 
 <style scoped>
-.line { grid-template-columns: minmax(0, 1fr) 210px 190px; } .closed { opacity: 0.75; } .pick { width: 100%; text-align: left; min-height: 44px; } @media (max-width: 760px) { .line { grid-template-columns: 1fr 1fr; } .line > :first-child { grid-column: 1 / -1; } }
+.line { grid-template-columns: minmax(0, 1fr) 210px 190px; } .closed { background: var(--mute); } .pick { width: 100%; text-align: left; min-height: 44px; } @media (max-width: 760px) { .line { grid-template-columns: 1fr 1fr; } .line > :first-child { grid-column: 1 / -1; } }
 </style>

@@ -10,6 +10,9 @@ export interface FeedChange {
 }
 type Listener = (change: FeedChange) => void
 
+/** The server says it is still there every 15 s; after this silence the connection counts as lost, ms. */
+const longestSilenceMs = 40_000
+
 /** The one live connection of this window. Screens listen; nothing polls. */
 export const useFeed = defineStore('feed', () => {
   const status = ref<'off' | 'connecting' | 'live' | 'lost'>('off')
@@ -19,12 +22,37 @@ export const useFeed = defineStore('feed', () => {
   let source: EventSource | null = null
   let cursor: number | null = null
   let retry: ReturnType<typeof setTimeout> | null = null
+  let silence: ReturnType<typeof setTimeout> | null = null
+
+  function lose() {
+    lostSince.value ??= Date.now()
+    status.value = 'lost'
+  }
+  function heard() {
+    if (silence) clearTimeout(silence)
+    silence = setTimeout(() => {
+      lose()
+      open()
+    }, longestSilenceMs)
+  }
+  // A phone that knows that it has no network says so at once, and comes back at once.
+  window.addEventListener('offline', () => {
+    if (status.value === 'off') return
+    source?.close()
+    lose()
+  })
+  window.addEventListener('online', () => {
+    if (status.value === 'lost') open()
+  })
 
   function open() {
     source?.close()
-    status.value = status.value === 'live' ? 'live' : 'connecting'
+    heard()
+    if (status.value !== 'lost') status.value = 'connecting'
     source = new EventSource(cursor === null ? '/api/feed' : `/api/feed?from=${cursor}`)
+    source.addEventListener('beat', heard)
     source.addEventListener('hello', (message) => {
+      heard()
       const { seq, reset } = JSON.parse(message.data) as { seq: number; reset: boolean }
       const missed = cursor === null || reset
       cursor = seq
@@ -34,6 +62,7 @@ export const useFeed = defineStore('feed', () => {
       if (missed) for (const listener of resetListeners) listener()
     })
     source.addEventListener('change', (message) => {
+      heard()
       const change = JSON.parse(message.data) as FeedChange
       cursor = change.seq
       for (const listener of [...listeners]) listener(change)
@@ -43,8 +72,7 @@ export const useFeed = defineStore('feed', () => {
       window.location.assign('/login')
     })
     source.onerror = () => {
-      lostSince.value ??= Date.now()
-      status.value = 'lost'
+      lose()
       // The browser gives up on some errors; open again with our own cursor.
       if (source?.readyState === EventSource.CLOSED && retry === null) retry = setTimeout(() => { retry = null; if (status.value === 'lost') open() }, 1500)
     }
@@ -52,6 +80,7 @@ export const useFeed = defineStore('feed', () => {
   function close() {
     source?.close()
     source = null
+    if (silence) clearTimeout(silence)
     status.value = 'off'
   }
   function listen(listener: Listener, onReset?: () => void) {

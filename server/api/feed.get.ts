@@ -36,7 +36,7 @@ export default defineRoute({ summary: 'Live feed: one stream of server-sent even
       return true
     },
   })
-  const beat = setInterval(() => response.write(': still here\n\n'), heartbeatMs)
+  const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
   // A closed account, another branch or role: the connection ends and the client logs in again.
   const rights = setInterval(async () => {
     const now = await sessionViewer(event).catch(() => viewer)

@@ -74,7 +74,7 @@ const ready = computed(() => (way.value === 'hand' ? head.value.title.trim() !==
     </div>
 
     <div v-if="way === 'file'" class="stack">
-      <UFormField label="Job file (.json) or list of points (.csv)" name="file"><input type="file" accept=".json,.csv,application/json,text/csv" class="file" data-testid="job-file" @change="choose"></UFormField>
+      <UFormField label="Job file (.json) or list of points (.csv)" name="file"><input type="file" aria-label="Job file" accept=".json,.csv,application/json,text/csv" class="file" data-testid="job-file" @change="choose"></UFormField>
       <template v-if="isCsv"><p class="soft">{{ fileName }} lists points. The rest comes from you:</p><HomeHeadFields v-model="head" :known="knownSite !== null" /><UButton class="self-start" :disabled="!ready" @click="look">Check the file</UButton></template>
       <p v-if="found" class="note petrol" data-testid="file-found"><b>{{ found.title }}</b>: {{ found.points }} points, {{ found.boxes }} boxes in {{ found.rooms }} rooms, {{ found.breakers }} breakers. Nothing is wrong with this file.</p>
       <p class="soft small">The formats are written down in docs/formats.md; <a class="underline" href="/api/formats/job">the JSON Schema</a> is served here.</p>

@@ -167,6 +167,10 @@ export async function seedDemo(now: Date): Promise<void> {
   lamp.at(anchor.iec.minus({ minutes: 50 }).toJSDate())
   await lamp.job({ type: 'arrive', visitId: lampVisit })
   await lamp.job({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'Relay drops out when warm; wiring as recorded.', remedy: 'replace' })
+  await lamp.openAndTag('till', 'SV yellow 1')
+  await lamp.prove('till', null, 1)
+  const till = (await lamp.state()).site.boxes[await lamp.boxId('till')]!
+  await lamp.site({ type: 'takeReading', proofId: till.proofId!, a: 'B', b: 'REF', position: '', impedance: 'high', volts: 14.2 })
   const quay = await crew(await open(homes.quayLofts, anchor.iec.minus({ days: 5 })), sefa, anchor.iec.minus({ days: 4 }), 'QL')
   await visit(quay, [sefa], anchor.iec.plus({ minutes: 75 }), 2)
 }

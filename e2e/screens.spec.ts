@@ -1,0 +1,104 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, test, type Page } from '@playwright/test'
+import { desk, faultsOf, person, phone } from './support/people'
+
+async function jobId(page: Page, site: string): Promise<string> {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
+  return jobs.find((job) => job.siteName === site && !job.title.startsWith('Seed'))!.id
+}
+async function boxPath(page: Page, site: string, name: string): Promise<string> {
+  const id = await jobId(page, site)
+  const { siteState } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { siteState: { boxes: Record<string, { id: string; name: string }> } }
+  return `/jobs/${id}/box/${Object.values(siteState.boxes).find((box) => box.name === name)!.id}`
+}
+/** WCAG A and AA, contrast included. */
+async function accessible(page: Page, what: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+  expect(violations.map((violation) => `${what}: ${violation.id} ${violation.nodes.map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`).slice(0, 3).join(' | ')}`)).toEqual([])
+}
+
+for (const [name, options, who] of [['office, light', desk, 'lena.moss'], ['office, dark', { ...desk, colorScheme: 'dark' as const }, 'odo.reed'], ['field, dark', phone, 'bram.ash'], ['field, light', { ...phone, colorScheme: 'light' as const }, 'bram.ash']] as const) {
+  test(`every screen is accessible and silent: ${name}`, async ({ browser }) => {
+    const page = await person(browser, who, options)
+    const loft = `/jobs/${await jobId(page, 'The Net Loft')}`
+    const studio = `/jobs/${await jobId(page, 'School studio 5')}`
+    const paths = ['/my-day', '/jobs', '/callbacks', loft, await boxPath(page, 'The Net Loft', 'stair head'), await boxPath(page, 'The Net Loft', 'nook arch'), `${studio}/tests`, `${studio}/handover`, `${loft}/history`, '/settings', '/settings?part=people', '/settings?part=testers', '/settings?part=catalogue', ...(who === 'bram.ash' ? [] : ['/day', '/jobs/new'])]
+    for (const path of paths) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await page.waitForTimeout(350)
+      await accessible(page, path)
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
+      expect(`${path} overflows by ${Math.max(0, overflow)}`).toBe(`${path} overflows by 0`)
+    }
+    expect(faultsOf(page)).toEqual([])
+  })
+}
+
+test('big targets: every button of the bench is at least 44 px high on a phone', async ({ browser }) => {
+  const page = await person(browser, 'bram.ash', phone)
+  await page.goto(await boxPath(page, 'The Net Loft', 'nook arch'))
+  await expect(page.getByText('Open breaker 11')).toBeVisible()
+  const small = await page.locator('main button:visible, nav a:visible').evaluateAll((nodes) => nodes.map((node) => ({ text: node.textContent!.trim() || node.getAttribute('aria-label'), height: node.getBoundingClientRect().height })).filter((node) => node.height < 43.5))
+  expect(small).toEqual([])
+})
+
+test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }) => {
+  const page = await person(browser, 'lena.moss', desk)
+  await expect(page.getByRole('navigation', { name: 'Main' })).toBeVisible()
+  await page.keyboard.press('?')
+  await expect(page.getByRole('dialog')).toContainText('If something is wrong with the power')
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('dialog')).toBeHidden()
+  await page.keyboard.press('g')
+  await page.keyboard.press('j')
+  await expect(page).toHaveURL(/\/jobs$/)
+  await page.keyboard.press('/')
+  await expect(page.getByRole('dialog')).toBeVisible()
+  await page.keyboard.type('boathouse')
+  await expect(page.getByRole('option', { name: /The Boathouse/ })).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('points in 2 boxes')
+  await accessible(page, 'job from the palette')
+  // Stop work is one key away on every job screen.
+  await page.getByRole('button', { name: 'Stop' }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('dialog')).toContainText('Hands off, step back.')
+})
+
+test('search and status find jobs; an unknown job says so', async ({ browser }) => {
+  const page = await person(browser, 'lena.moss', desk)
+  await page.goto('/jobs')
+  await page.getByLabel('Find a job').fill('Schoolhouse Lane')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('2 jobs')
+  await page.getByLabel('Find a job').fill('nothing like this')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No job fits.')
+  await page.goto('/jobs/01890000-0000-7000-8000-000000000000')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('This job cannot be shown.')
+})
+
+test('a phone that was away catches up by itself, and says that it was away', async ({ browser }) => {
+  const ben = await person(browser, 'kit.ivers', phone)
+  const odo = await person(browser, 'odo.reed', desk)
+  const path = `/jobs/${await jobId(odo, 'Heron House')}`
+  await ben.goto(path)
+  await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
+  await odo.goto(path)
+  await ben.context().setOffline(true)
+  await expect(ben.getByText(/no connection since/)).toBeVisible({ timeout: 30_000 })
+  await odo.getByTestId('circuit-15').click()
+  await odo.getByRole('button', { name: 'I opened it' }).click()
+  await expect(odo.getByTestId('circuit-15')).toContainText('OPEN, NOT PROVEN')
+  // Without a connection nothing pretends to be stored.
+  await ben.getByRole('button', { name: /^15: LIVE/ }).click()
+  await ben.getByRole('button', { name: 'Found it tripped' }).click()
+  await expect(ben.getByTestId('refusal')).toContainText('No connection to the server.')
+  await ben.keyboard.press('Escape')
+  await ben.context().setOffline(false)
+  await expect(ben.getByRole('button', { name: /^15: OPEN/ })).toBeVisible({ timeout: 30_000 })
+  await odo.keyboard.press('Escape')
+  await odo.getByTestId('circuit-15').click()
+  await odo.getByRole('button', { name: 'Ask to close breaker 15' }).click()
+  await odo.getByRole('button', { name: 'It is closed' }).click()
+  await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
+})

@@ -1,0 +1,62 @@
+// Takes docs/screenshots/ anew from a running demo (npm start -- --fresh first). Look at each one afterwards.
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { chromium } from '@playwright/test'
+import { root, say } from './lib/host.mjs'
+
+const base = process.argv[2] ?? 'http://127.0.0.1:4620'
+const folder = join(root, 'docs/screenshots')
+mkdirSync(folder, { recursive: true })
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+
+async function person(login, options) {
+  const context = await browser.newContext({ baseURL: base, ...options })
+  const page = await context.newPage()
+  await page.goto('/login')
+  await page.getByLabel('Login').fill(login)
+  await page.getByLabel('Password').fill('tide-and-lantern')
+  await page.getByRole('button', { name: 'Log in' }).click()
+  await page.waitForURL(/day$/)
+  const { jobs } = await (await page.request.get('/api/jobs')).json()
+  const job = (title) => `/jobs/${jobs.find((entry) => entry.title.startsWith(title)).id}`
+  const box = async (title, name) => {
+    const { siteState } = await (await page.request.get(`/api${job(title)}`)).json()
+    return `${job(title)}/box/${Object.values(siteState.boxes).find((entry) => entry.name === name).id}`
+  }
+  const shoot = async (name, path, prepare) => {
+    await page.goto(path)
+    await page.getByRole('heading', { level: 1 }).waitFor()
+    await page.waitForTimeout(1200)
+    await prepare?.(page)
+    await page.waitForTimeout(400)
+    await page.screenshot({ path: join(folder, `${name}.png`) })
+    say(name)
+  }
+  return { page, job, box, shoot }
+}
+
+const desk = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
+const phone = { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true }
+const office = await person('lena.moss', desk)
+await office.shoot('day', '/day')
+await office.shoot('jobs', '/jobs')
+await office.shoot('settings', '/settings')
+await office.shoot('new-job', '/jobs/new', (page) => page.getByRole('button', { name: 'By hand' }).click())
+const bram = await person('bram.ash', desk)
+await bram.shoot('job', bram.job('Net loft'))
+await bram.shoot('bench', await bram.box('Net loft', 'stair head'))
+const odo = await person('odo.reed', desk)
+await odo.shoot('tests', `${odo.job('Studio 5')}/tests`)
+await odo.shoot('handover', `${odo.job('Studio 5')}/handover`)
+const sefa = await person('sefa.vale', desk)
+const { callbacks } = await (await sefa.page.request.get('/api/callbacks')).json()
+await sefa.shoot('callback', `/jobs/${callbacks[0].jobId}/callback/${callbacks[0].id}`)
+const field = await person('bram.ash', phone)
+await field.shoot('phone-my-day', '/my-day')
+await field.shoot('phone-walk', field.job('Net loft'))
+const quay = await person('sefa.vale', phone)
+await quay.shoot('phone-proof', await quay.box('Lamp Store', 'till'), async (page) => {
+  await page.getByTestId('last-reading').scrollIntoViewIfNeeded()
+  await page.evaluate(() => window.scrollTo(0, document.querySelector('[data-testid=proof-stage]').getBoundingClientRect().top + window.scrollY - 130))
+})
+await browser.close()

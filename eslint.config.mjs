@@ -21,13 +21,28 @@ export default withNuxt(
   {
     files: ['core/**/*.ts'],
     rules: {
-      ...no(['**/app/**', '**/server/**', '~*', '~~*', '@/*', '#*', 'vue', 'vue/*', 'nuxt*', 'h3', 'sequelize', 'pinia', 'node:*'], 'core computes and knows nothing else: no interface, no server, no database.'),
+      ...no(
+        ['**/app/**', '**/server/**', '~*', '~~*', '@/*', '#*', 'vue', 'vue/*', 'nuxt*', 'h3', 'sequelize', 'pinia', 'node:*'],
+        'core computes and knows nothing else: no interface, no server, no database.',
+      ),
       'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage'],
-      'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'The clock is passed in.' }, { object: 'Math', property: 'random', message: 'Randomness is passed in.' }],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'The clock is passed in.' },
+        { object: 'Math', property: 'random', message: 'Randomness is passed in.' },
+      ],
     },
   },
   { files: ['core/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
   // The screens know the server's answers by type only.
-  { files: ['app/**/*.{ts,vue}'], rules: { '@typescript-eslint/no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**'], message: 'Only types come from the server.', allowTypeImports: true }] }] } },
+  {
+    files: ['app/**/*.{ts,vue}'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        { patterns: [{ group: ['**/server/**'], message: 'Only types come from the server.', allowTypeImports: true }] },
+      ],
+    },
+  },
 )

@@ -6,7 +6,17 @@ export default defineNuxtConfig({
   // The field pages are an app that must one day open without a network: one shell, rendered by the browser.
   ssr: false,
   // The development server of this version looks for a server entry even when there is none to render.
-  $development: { vite: { environments: { ssr: { build: { rollupOptions: { input: { server: fileURLToPath(new URL('./node_modules/nuxt/dist/app/entry-spa.js', import.meta.url)) } } } } } } },
+  $development: {
+    vite: {
+      environments: {
+        ssr: {
+          build: {
+            rollupOptions: { input: { server: fileURLToPath(new URL('./node_modules/nuxt/dist/app/entry-spa.js', import.meta.url)) } },
+          },
+        },
+      },
+    },
+  },
   devtools: { enabled: false },
   telemetry: false,
   css: ['~/assets/main.css'],
@@ -15,16 +25,43 @@ export default defineNuxtConfig({
   colorMode: { preference: 'system', fallback: 'light', storageKey: 'circuitry-theme' },
   // The session store asks for the viewer itself.
   auth: { loadStrategy: 'none' },
-  app: { head: { title: 'Circuitry', htmlAttrs: { lang: 'en' }, meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1, viewport-fit=cover' }, { name: 'theme-color', content: '#f5f1e8' }], link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }] } },
+  app: {
+    head: {
+      title: 'Circuitry',
+      htmlAttrs: { lang: 'en' },
+      meta: [
+        { name: 'viewport', content: 'width=device-width, initial-scale=1, viewport-fit=cover' },
+        { name: 'theme-color', content: '#f5f1e8' },
+      ],
+      link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
+    },
+  },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
-  runtimeConfig: { session: { name: 'circuitry', maxAge: 60 * 60 * 24 * 14, password: '', cookie: { sameSite: 'lax', httpOnly: true, secure: process.env.CIRCUITRY_HTTPS === '1' } } },
+  runtimeConfig: {
+    session: {
+      name: 'circuitry',
+      maxAge: 60 * 60 * 24 * 14,
+      password: '',
+      cookie: { sameSite: 'lax', httpOnly: true, secure: process.env.CIRCUITRY_HTTPS === '1' },
+    },
+  },
   security: {
     headers: {
       // Plain http on loopback by default. Behind TLS (CIRCUITRY_HTTPS=1 at build) browsers are told to stay on it.
       strictTransportSecurity: process.env.CIRCUITRY_HTTPS === '1' ? { maxAge: 31_536_000 } : false,
       contentSecurityPolicy: {
-        'default-src': ["'self'"], 'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:', 'blob:'], 'font-src': ["'self'"], 'connect-src': ["'self'"],
-        'worker-src': ["'self'", 'blob:'], 'object-src': ["'none'"], 'base-uri': ["'none'"], 'frame-ancestors': ["'none'"], 'form-action': ["'self'"], 'upgrade-insecure-requests': process.env.CIRCUITRY_HTTPS === '1',
+        'default-src': ["'self'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
+        'style-src': ["'self'", "'unsafe-inline'"],
+        'img-src': ["'self'", 'data:', 'blob:'],
+        'font-src': ["'self'"],
+        'connect-src': ["'self'"],
+        'worker-src': ["'self'", 'blob:'],
+        'object-src': ["'none'"],
+        'base-uri': ["'none'"],
+        'frame-ancestors': ["'none'"],
+        'form-action': ["'self'"],
+        'upgrade-insecure-requests': process.env.CIRCUITRY_HTTPS === '1',
       },
       crossOriginEmbedderPolicy: false,
       permissionsPolicy: { camera: ['self'], geolocation: [], microphone: [], payment: [], usb: [] },

@@ -6,18 +6,26 @@ export default defineConfig({
   // The journeys share one server and its people: one after the other.
   workers: 1,
   retries: 0,
-  timeout: 240_000,
-  expect: { timeout: 10_000 },
+  timeout: 300_000,
+  expect: { timeout: 20_000 },
   reporter: [['json'], ['line']],
   outputDir: 'test-results',
   use: {
     baseURL: process.env.CIRCUITRY_TEST_URL,
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 15_000,
+    actionTimeout: 20_000,
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.CIRCUITRY_CHROMIUM ?? '/usr/bin/chromium',
-      args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
     },
   },
 })

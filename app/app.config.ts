@@ -1,16 +1,56 @@
 /** The look of the library's parts lives here and in assets/tokens.css, never in components. */
 export default defineAppConfig({
   ui: {
-    icons: { close: 'i-lucide-x', search: 'i-lucide-search', check: 'i-lucide-check', chevronDown: 'i-lucide-chevron-down', loading: 'i-lucide-loader-circle' },
-    button: { slots: { base: 'min-h-11 rounded-[4px] font-semibold text-[15px] px-4 justify-center border-[1.5px] border-current disabled:opacity-50 disabled:border-dashed' }, compoundVariants: [{ variant: 'ghost', class: 'border-transparent' }, { variant: 'link', class: 'border-transparent px-1' }], defaultVariants: { color: 'primary', variant: 'outline', size: 'lg' } },
-    input: { slots: { root: 'w-full', base: 'min-h-11 rounded-[4px] bg-(--sheet) text-base ring-[1.5px]' }, defaultVariants: { size: 'lg' } },
+    icons: {
+      close: 'i-lucide-x',
+      search: 'i-lucide-search',
+      check: 'i-lucide-check',
+      chevronDown: 'i-lucide-chevron-down',
+      loading: 'i-lucide-loader-circle',
+    },
+    button: {
+      slots: {
+        base: 'min-h-11 rounded-[4px] font-semibold text-[15px] px-4 justify-center border-[1.5px] border-current disabled:opacity-50 disabled:border-dashed',
+      },
+      compoundVariants: [
+        { variant: 'ghost', class: 'border-transparent' },
+        { variant: 'link', class: 'border-transparent px-1' },
+      ],
+      defaultVariants: { color: 'primary', variant: 'outline', size: 'lg' },
+    },
+    input: {
+      slots: { root: 'w-full', base: 'min-h-11 rounded-[4px] bg-(--sheet) text-base ring-[1.5px]' },
+      variants: { variant: { outline: 'bg-(--sheet)' } },
+      defaultVariants: { size: 'lg' },
+    },
     textarea: { slots: { root: 'w-full', base: 'rounded-[4px] bg-(--sheet) text-base ring-[1.5px]' }, defaultVariants: { size: 'lg' } },
-    select: { slots: { base: 'min-h-11 w-full rounded-[4px] bg-(--sheet) text-base ring-[1.5px]', content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px]' }, defaultVariants: { size: 'lg' } },
-    modal: { slots: { overlay: 'bg-black/60', content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] bg-(--paper)', title: 'text-[21px] leading-tight' } },
-    slideover: { slots: { overlay: 'bg-black/60', content: 'shadow-none sm:shadow-none ring-[1.5px] ring-(--ink) bg-(--paper)', title: 'text-[21px] leading-tight' } },
+    select: {
+      slots: {
+        base: 'min-h-11 w-full rounded-[4px] bg-(--sheet) text-base ring-[1.5px]',
+        content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px]',
+      },
+      defaultVariants: { size: 'lg' },
+    },
+    modal: {
+      slots: {
+        overlay: 'bg-black/60',
+        content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] bg-(--paper)',
+        title: 'text-[21px] leading-tight',
+      },
+    },
+    slideover: {
+      slots: {
+        overlay: 'bg-black/60',
+        content: 'shadow-none sm:shadow-none ring-[1.5px] ring-(--ink) bg-(--paper)',
+        title: 'text-[21px] leading-tight',
+      },
+    },
     dropdownMenu: { slots: { content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] min-w-52' } },
     formField: { slots: { label: 'font-semibold', error: 'text-(--live)' } },
-    checkbox: { slots: { base: 'rounded-[3px] size-6', root: 'min-h-11 items-center', container: 'h-6' }, variants: { disabled: { true: { root: 'opacity-100', base: 'opacity-60' } } } },
+    checkbox: {
+      slots: { base: 'rounded-[3px] size-6', root: 'min-h-11 items-center', container: 'h-6' },
+      variants: { size: { md: { base: 'size-6', container: 'h-6' } }, disabled: { true: { root: 'opacity-100', base: 'opacity-60' } } },
+    },
     commandPalette: { slots: { root: 'divide-(--line)' } },
   },
 })

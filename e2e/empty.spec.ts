@@ -1,10 +1,9 @@
 import { expect, test } from '@playwright/test'
-import { desk, enter, faultsOf, phone, pick, watch } from './support/people'
+import { browserOf, desk, enter, faultsOf, phone, pick } from './support/people'
 
 test('from an empty database: set up, people, a tester, a job written by hand, first box proven', async ({ browser }) => {
   const baseURL = process.env.CIRCUITRY_EMPTY_URL
-  const lead = await (await browser.newContext({ baseURL, ...desk })).newPage()
-  watch(lead)
+  const lead = await browserOf(browser, { baseURL, ...desk })
 
   await test.step('the first page says what to do', async () => {
     await lead.goto('/')
@@ -75,8 +74,7 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     await expect(lead.getByRole('heading', { level: 1 })).toContainText('1 point in 1 box. Nobody is scheduled yet.')
   })
 
-  const apprentice = await (await browser.newContext({ baseURL, ...phone })).newPage()
-  watch(apprentice)
+  const apprentice = await browserOf(browser, { baseURL, ...phone })
   await test.step('the lead schedules the two; the apprentice proves, the lead witnesses', async () => {
     await lead.getByRole('button', { name: 'Schedule a visit' }).click()
     await lead.getByRole('checkbox', { name: /AW · Ash Weir/ }).click()

@@ -3,7 +3,11 @@ import { expect, test, type Page } from '@playwright/test'
 import { desk, enter, faultsOf, person, phone, pick } from './support/people'
 
 /** One pixel, as a stand-in for a picture of a box. */
-const picture = { name: 'box.png', mimeType: 'image/png', buffer: Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64') }
+const picture = {
+  name: 'box.png',
+  mimeType: 'image/png',
+  buffer: Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'),
+}
 const published = '34970112332'
 
 async function proveBox(page: Page, options: { ghost?: boolean } = {}): Promise<number> {
@@ -41,7 +45,13 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
   await test.step('1: a broken file says what is wrong and imports nothing; the sample is imported', async () => {
     await office.getByRole('link', { name: 'New job' }).click()
     const sample = readFileSync('samples/gate-house.json', 'utf8')
-    await office.getByTestId('job-file').setInputFiles({ name: 'broken.json', mimeType: 'application/json', buffer: Buffer.from(sample.replace('"box": "stair-head"', '"box": "stair-haed"')) })
+    await office
+      .getByTestId('job-file')
+      .setInputFiles({
+        name: 'broken.json',
+        mimeType: 'application/json',
+        buffer: Buffer.from(sample.replace('"box": "stair-head"', '"box": "stair-haed"')),
+      })
     await expect(office.getByTestId('problem')).toContainText('There is no box “stair-haed”.')
     await expect(office.getByTestId('problem')).toContainText('points[1].controls[1]')
     await expect(office.getByRole('button', { name: 'Open the job' })).toBeDisabled()
@@ -102,7 +112,10 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
   await test.step('5: roles, device, box fill with its sum, steps in the company’s order, pictures', async () => {
     await ann.getByRole('button', { name: /^A black/ }).click()
     for (const role of ['line', 'neutral', 'ground', 'load', 'neutral', 'ground']) {
-      await ann.getByRole('group', { name: /^Role of/ }).getByRole('button', { name: role, exact: true }).click()
+      await ann
+        .getByRole('group', { name: /^Role of/ })
+        .getByRole('button', { name: role, exact: true })
+        .click()
       await ann.waitForTimeout(150)
     }
     await expect(ann.getByText('line measured').or(ann.getByText('line continuity'))).toBeVisible()
@@ -289,10 +302,23 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
   await test.step('everything is in the history: who, when, what, with readings', async () => {
     await office.getByRole('link', { name: 'History' }).click()
     for (const line of [
-      'laid out the site: 4 breakers, 3 boxes', 'scheduled an install visit for Bram Ash and Kit Ivers', 'hung a tag on breaker 2 with lock BA red 1', 'read A to reference at hall door: 14.2 V, high impedance', 'proved hall door dead; tester good again at 238 V',
-      'found breaker 2 closed – found. One proof has ended.', 'established A as line at hall door', 'chose Harrow Reach Tide switch, with neutral for hall door, gang 1', 'recorded serial GH-7001 at hall door, setup code …32 (check digit fits)',
-      'Hall light: Off from hall door – fail – glows faintly when off', 'joined Hall light (GH-7001) to gatehouse at -58 dBm', 'took the signature of Nell Corrow, with 2 open defect(s) accepted', 'handed the job over', 'replaced GH-7001 (return) by GH-7002', 'closed the callback for Hall light',
-    ]) await expect(office.getByText(line).first(), line).toBeVisible()
+      'laid out the site: 4 breakers, 3 boxes',
+      'scheduled an install visit for Bram Ash and Kit Ivers',
+      'hung a tag on breaker 2 with lock BA red 1',
+      'read A to reference at hall door: 14.2 V, high impedance',
+      'proved hall door dead; tester good again at 238 V',
+      'found breaker 2 closed – found. One proof has ended.',
+      'established A as line at hall door',
+      'chose Harrow Reach Tide switch, with neutral for hall door, gang 1',
+      'recorded serial GH-7001 at hall door, setup code …32 (check digit fits)',
+      'Hall light: Off from hall door – fail – glows faintly when off',
+      'joined Hall light (GH-7001) to gatehouse at -58 dBm',
+      'took the signature of Nell Corrow, with 2 open defect(s) accepted',
+      'handed the job over',
+      'replaced GH-7001 (return) by GH-7002',
+      'closed the callback for Hall light',
+    ])
+      await expect(office.getByText(line).first(), line).toBeVisible()
     await expect(office.getByText(published)).toHaveCount(0)
   })
 

@@ -8,21 +8,51 @@ async function jobId(page: Page, site: string): Promise<string> {
 }
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
   const id = await jobId(page, site)
-  const { siteState } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as { siteState: { boxes: Record<string, { id: string; name: string }> } }
+  const { siteState } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
+    siteState: { boxes: Record<string, { id: string; name: string }> }
+  }
   return `/jobs/${id}/box/${Object.values(siteState.boxes).find((box) => box.name === name)!.id}`
 }
 /** WCAG A and AA, contrast included. */
 async function accessible(page: Page, what: string): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
-  expect(violations.map((violation) => `${what}: ${violation.id} ${violation.nodes.map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`).slice(0, 3).join(' | ')}`)).toEqual([])
+  expect(
+    violations.map(
+      (violation) =>
+        `${what}: ${violation.id} ${violation.nodes
+          .map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`)
+          .slice(0, 3)
+          .join(' | ')}`,
+    ),
+  ).toEqual([])
 }
 
-for (const [name, options, who] of [['office, light', desk, 'lena.moss'], ['office, dark', { ...desk, colorScheme: 'dark' as const }, 'odo.reed'], ['field, dark', phone, 'bram.ash'], ['field, light', { ...phone, colorScheme: 'light' as const }, 'bram.ash']] as const) {
+for (const [name, options, who] of [
+  ['office, light', desk, 'lena.moss'],
+  ['office, dark', { ...desk, colorScheme: 'dark' as const }, 'odo.reed'],
+  ['field, dark', phone, 'bram.ash'],
+  ['field, light', { ...phone, colorScheme: 'light' as const }, 'bram.ash'],
+] as const) {
   test(`every screen is accessible and silent: ${name}`, async ({ browser }) => {
     const page = await person(browser, who, options)
     const loft = `/jobs/${await jobId(page, 'The Net Loft')}`
     const studio = `/jobs/${await jobId(page, 'School studio 5')}`
-    const paths = ['/my-day', '/jobs', '/callbacks', loft, await boxPath(page, 'The Net Loft', 'stair head'), await boxPath(page, 'The Net Loft', 'nook arch'), `${studio}/tests`, `${studio}/handover`, `${loft}/history`, '/settings', '/settings?part=people', '/settings?part=testers', '/settings?part=catalogue', ...(who === 'bram.ash' ? [] : ['/day', '/jobs/new'])]
+    const paths = [
+      '/my-day',
+      '/jobs',
+      '/callbacks',
+      loft,
+      await boxPath(page, 'The Net Loft', 'stair head'),
+      await boxPath(page, 'The Net Loft', 'nook arch'),
+      `${studio}/tests`,
+      `${studio}/handover`,
+      `${loft}/history`,
+      '/settings',
+      '/settings?part=people',
+      '/settings?part=testers',
+      '/settings?part=catalogue',
+      ...(who === 'bram.ash' ? [] : ['/day', '/jobs/new']),
+    ]
     for (const path of paths) {
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
@@ -39,7 +69,13 @@ test('big targets: every button of the bench is at least 44 px high on a phone',
   const page = await person(browser, 'bram.ash', phone)
   await page.goto(await boxPath(page, 'The Net Loft', 'nook arch'))
   await expect(page.getByText('Open breaker 11')).toBeVisible()
-  const small = await page.locator('main button:visible, nav a:visible').evaluateAll((nodes) => nodes.map((node) => ({ text: node.textContent!.trim() || node.getAttribute('aria-label'), height: node.getBoundingClientRect().height })).filter((node) => node.height < 43.5))
+  const small = await page
+    .locator('main button:visible, nav a:visible')
+    .evaluateAll((nodes) =>
+      nodes
+        .map((node) => ({ text: node.textContent!.trim() || node.getAttribute('aria-label'), height: node.getBoundingClientRect().height }))
+        .filter((node) => node.height < 43.5),
+    )
   expect(small).toEqual([])
 })
 
@@ -56,7 +92,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await page.keyboard.press('/')
   await expect(page.getByRole('dialog')).toBeVisible()
   await page.keyboard.type('boathouse')
-  await expect(page.getByRole('option', { name: /The Boathouse/ })).toBeVisible()
+  await expect(page.getByRole('option')).toHaveCount(1)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { level: 1 })).toContainText('points in 2 boxes')
   await accessible(page, 'job from the palette')
@@ -84,6 +120,8 @@ test('a phone that was away catches up by itself, and says that it was away', as
   await ben.goto(path)
   await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
   await odo.goto(path)
+  // A page that has stood for a moment has everything it needs without a network.
+  await ben.waitForTimeout(4000)
   await ben.context().setOffline(true)
   await expect(ben.getByText(/no connection since/)).toBeVisible({ timeout: 30_000 })
   await odo.getByTestId('circuit-15').click()

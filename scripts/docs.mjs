@@ -7,7 +7,9 @@ import { root, say } from './lib/host.mjs'
 const jiti = createJiti(import.meta.url)
 const { apiReference, routeOfFile } = await jiti.import('../server/http/reference.ts')
 const { jobFileJsonSchema } = await jiti.import('../core/format/index.ts')
-const files = readdirSync(join(root, 'server/api'), { recursive: true }).filter((name) => name.endsWith('.ts')).sort()
+const files = readdirSync(join(root, 'server/api'), { recursive: true })
+  .filter((name) => name.endsWith('.ts'))
+  .sort()
 const routes = []
 for (const file of files) routes.push(routeOfFile(file, (await jiti.import(`../server/api/${file}`)).default.contract))
 writeFileSync(join(root, 'docs/api.md'), apiReference(routes))

@@ -7,7 +7,10 @@ import { root, say } from './lib/host.mjs'
 const base = process.argv[2] ?? 'http://127.0.0.1:4620'
 const folder = join(root, 'docs/screenshots')
 mkdirSync(folder, { recursive: true })
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'] })
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking', '--disable-component-update', '--disable-sync'],
+})
 
 async function person(login, options) {
   const context = await browser.newContext({ baseURL: base, ...options })
@@ -57,6 +60,8 @@ await field.shoot('phone-walk', field.job('Net loft'))
 const quay = await person('sefa.vale', phone)
 await quay.shoot('phone-proof', await quay.box('Lamp Store', 'till'), async (page) => {
   await page.getByTestId('last-reading').scrollIntoViewIfNeeded()
-  await page.evaluate(() => window.scrollTo(0, document.querySelector('[data-testid=proof-stage]').getBoundingClientRect().top + window.scrollY - 130))
+  await page.evaluate(() =>
+    window.scrollTo(0, document.querySelector('[data-testid=proof-stage]').getBoundingClientRect().top + window.scrollY - 130),
+  )
 })
 await browser.close()

@@ -18,7 +18,11 @@ async function main() {
   if (existsSync(running)) {
     const known = JSON.parse(readFileSync(running, 'utf8'))
     if (isAlive(known.pid)) {
-      say(known.url ? `Circuitry is already running at ${known.url}. Stop it there with Ctrl-C.` : 'Circuitry is already starting in another window.')
+      say(
+        known.url
+          ? `Circuitry is already running at ${known.url}. Stop it there with Ctrl-C.`
+          : 'Circuitry is already starting in another window.',
+      )
       return
     }
   }
@@ -40,9 +44,17 @@ async function main() {
   try {
     needPackages()
     say('Starting the database …')
-    database = await startMariadb('live', { fresh: has('fresh') })
+    // What the data holds is decided once, by the first start that got as far as serving; one that did not starts over.
+    const kindFile = join(stateDir, 'live', 'kind')
+    const known = !has('fresh') && existsSync(kindFile) ? readFileSync(kindFile, 'utf8') : null
+    const kind = known ?? (has('empty') ? 'empty' : 'demo')
+    database = await startMariadb('live', { fresh: known === null })
     needBuild()
-    server = await startServer({ port: await freePort(wantedPort), env: { ...database.env, CIRCUITRY_SEED: has('empty') ? '' : 'demo' } })
+    server = await startServer({
+      port: await freePort(wantedPort),
+      env: { ...database.env, CIRCUITRY_SEED: known === null && kind === 'demo' ? 'demo' : '' },
+    })
+    writeFileSync(kindFile, kind)
     server.child.once('exit', () => {
       if (stopping) return
       say('The server ended.')
@@ -52,7 +64,10 @@ async function main() {
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
     say(`\n  Circuitry runs at ${server.url}\n`)
     if (needed) say('  There is no company yet: open the page and set one up.\n')
-    else if (!has('empty')) say('  Demo logins, password "tide-and-lantern" for all:\n    lena.moss   dispatcher, Port Sallow      odo.reed    lead, Port Sallow\n    bram.ash    technician, Port Sallow      kit.ivers   technician, Port Sallow\n    sefa.vale   technician, Marram Quay      pip.tarn    apprentice, Port Sallow\n')
+    else if (kind === 'demo')
+      say(
+        '  Demo logins, password "tide-and-lantern" for all:\n    lena.moss   dispatcher, Port Sallow      odo.reed    lead, Port Sallow\n    bram.ash    technician, Port Sallow      kit.ivers   technician, Port Sallow\n    sefa.vale   technician, Marram Quay      pip.tarn    apprentice, Port Sallow\n',
+      )
     say('  Ctrl-C stops the server and its database.\n')
   } catch (error) {
     await stop()

@@ -14,7 +14,12 @@ const bin = (name) => join(root, 'node_modules', name)
 
 function check(name, args, env = {}) {
   const started = Date.now()
-  const result = spawnSync(process.execPath, args, { cwd: root, encoding: 'utf8', env: { ...process.env, ...env }, maxBuffer: 64 * 1024 * 1024 })
+  const result = spawnSync(process.execPath, args, {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, ...env },
+    maxBuffer: 64 * 1024 * 1024,
+  })
   const good = result.status === 0
   total[good ? 'passed' : 'failed']++
   say(`${good ? 'ok  ' : 'FAIL'} ${name} (${Math.round((Date.now() - started) / 1000)} s)`)
@@ -24,7 +29,20 @@ function check(name, args, env = {}) {
 function jest(projects, env = {}) {
   const file = join(reports, `jest-${projects.join('-')}.json`)
   rmSync(file, { force: true })
-  const result = spawnSync(process.execPath, ['--experimental-vm-modules', '--no-warnings', bin('jest/bin/jest.js'), '--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--forceExit'], { cwd: root, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8', env: { ...process.env, ...env } })
+  const result = spawnSync(
+    process.execPath,
+    [
+      '--experimental-vm-modules',
+      '--no-warnings',
+      bin('jest/bin/jest.js'),
+      '--selectProjects',
+      ...projects,
+      '--json',
+      `--outputFile=${file}`,
+      '--forceExit',
+    ],
+    { cwd: root, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8', env: { ...process.env, ...env } },
+  )
   let report = null
   try {
     report = JSON.parse(readFileSync(file, 'utf8'))
@@ -44,7 +62,12 @@ function jest(projects, env = {}) {
 function playwright(env) {
   const file = join(reports, 'playwright.json')
   rmSync(file, { force: true })
-  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...(grep ? ['--grep', grep] : [])], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file }, maxBuffer: 64 * 1024 * 1024 })
+  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...(grep ? ['--grep', grep] : [])], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
+    maxBuffer: 64 * 1024 * 1024,
+  })
   try {
     const { stats } = JSON.parse(readFileSync(file, 'utf8'))
     total.passed += stats.expected
@@ -71,6 +94,16 @@ async function main() {
   try {
     if (only !== 'e2e') {
       check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
+      check('format', [
+        bin('prettier/bin/prettier.cjs'),
+        '--check',
+        'core/**/*.ts',
+        'server/**/*.ts',
+        'app/**/*.{ts,vue,css}',
+        'e2e/**/*.ts',
+        'scripts/**/*.mjs',
+        '*.{ts,mjs}',
+      ])
       check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
@@ -82,12 +115,23 @@ async function main() {
       const chromium = needProgram('chromium', ['chromium'])
       needBuild()
       const empty = { ...database.env, CIRCUITRY_DB_NAME: 'circuitry_empty' }
-      spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', '-h127.0.0.1', `-P${database.port}`, `-u${database.env.CIRCUITRY_DB_USER}`, `-p${database.env.CIRCUITRY_DB_PASSWORD}`, '-e', 'CREATE DATABASE IF NOT EXISTS circuitry_empty CHARACTER SET utf8mb4'])
+      spawnSync(needProgram('mariadb', ['mariadb-client']), [
+        '--no-defaults',
+        '-h127.0.0.1',
+        `-P${database.port}`,
+        `-u${database.env.CIRCUITRY_DB_USER}`,
+        `-p${database.env.CIRCUITRY_DB_PASSWORD}`,
+        '-e',
+        'CREATE DATABASE IF NOT EXISTS circuitry_empty CHARACTER SET utf8mb4',
+      ])
       const demo = await startServer({ port: await freePort(), env: { ...database.env, CIRCUITRY_SEED: 'demo' }, quiet: true })
       servers.push(demo)
+      // A second server on the same data: what one commits the other's clients must see.
+      const twin = await startServer({ port: await freePort(), env: database.env, quiet: true })
+      servers.push(twin)
       const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
       servers.push(bare)
-      if (!grep) jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url })
+      if (!grep) jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
       playwright({ CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_EMPTY_URL: bare.url, CIRCUITRY_CHROMIUM: chromium })
     }
   } finally {

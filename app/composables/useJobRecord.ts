@@ -58,10 +58,13 @@ export function useJobRecord(jobId: string) {
     }
   }
 
-  const stop = feed.listen((change) => {
-    if (change.streamId === jobId) void take('job', jobId, change.events)
-    else if (page.value && change.streamId === page.value.job.siteId) void take('site', page.value.job.siteId, change.events)
-  }, () => void load())
+  const stop = feed.listen(
+    (change) => {
+      if (change.streamId === jobId) void take('job', jobId, change.events)
+      else if (page.value && change.streamId === page.value.job.siteId) void take('site', page.value.job.siteId, change.events)
+    },
+    () => void load(),
+  )
   onScopeDispose(stop)
 
   /** Commands that were sent and not answered, by content: sent again they keep their id, so nothing happens twice. */
@@ -72,9 +75,19 @@ export function useJobRecord(jobId: string) {
     const content = JSON.stringify([stream, command])
     const id = unanswered.get(content) ?? newId()
     unanswered.set(content, id)
-    const answer = await api<Outcome>('/api/commands', { body: { id, stream, streamId, at: new Date(Date.now()).toISOString(), basedOnSeq: site.value?.seq ?? 0, command } })
+    const answer = await api<Outcome>('/api/commands', {
+      body: { id, stream, streamId, at: new Date(Date.now()).toISOString(), basedOnSeq: site.value?.seq ?? 0, command },
+    })
     if (answer.ok || answer.problem.status !== 0) unanswered.delete(content)
-    if (!answer.ok) return { ok: false, refusal: { code: answer.problem.code, reasons: [answer.problem.message, ...faultsOf(answer.problem).map((fault) => fault.problem)], toYes: [] } }
+    if (!answer.ok)
+      return {
+        ok: false,
+        refusal: {
+          code: answer.problem.code,
+          reasons: [answer.problem.message, ...faultsOf(answer.problem).map((fault) => fault.problem)],
+          toYes: [],
+        },
+      }
     const outcome = answer.value
     if (outcome.status === 'refused') return { ok: false, refusal: outcome.refusal }
     if (((stream === 'site' ? site.value : job.value)?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
@@ -88,10 +101,29 @@ export function useJobRecord(jobId: string) {
   const zone = computed(() => branch.value?.timezone ?? 'UTC')
   const clock = computed<SafetyClock>(() => ({ now: nowIso.value, proofLimitMinutes: settings.value.proofLimitMinutes }))
   const asker = computed<Asker>(() => ({ personId: session.viewer?.personId ?? '', licensed: session.viewer?.licensed ?? false }))
-  const onCrew = computed(() => session.viewer?.role === 'lead' || Object.values(job.value?.visits ?? {}).some((visit) => (visit.status === 'planned' || visit.status === 'onSite') && visit.personIds.includes(session.viewer?.personId ?? '')))
+  const onCrew = computed(
+    () =>
+      session.viewer?.role === 'lead' ||
+      Object.values(job.value?.visits ?? {}).some(
+        (visit) => (visit.status === 'planned' || visit.status === 'onSite') && visit.personIds.includes(session.viewer?.personId ?? ''),
+      ),
+  )
 
   return {
-    jobId, page, job: job as Ref<JobState | null>, site: site as Ref<SiteState | null>, problem, load, now, branch, settings, scheme, zone, clock, asker, onCrew,
+    jobId,
+    page,
+    job: job as Ref<JobState | null>,
+    site: site as Ref<SiteState | null>,
+    problem,
+    load,
+    now,
+    branch,
+    settings,
+    scheme,
+    zone,
+    clock,
+    asker,
+    onCrew,
     giveSite: (command: SiteInput) => give('site', command),
     giveJob: (command: JobInput) => give('job', command),
   }

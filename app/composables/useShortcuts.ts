@@ -16,7 +16,15 @@ export function useShortcuts(open: { palette: () => void; sheet: () => void }) {
   const places: Record<string, string> = { d: '/day', m: '/my-day', j: '/jobs', c: '/callbacks' }
   function onKey(event: KeyboardEvent) {
     const target = event.target as HTMLElement
-    if (event.metaKey || event.ctrlKey || event.altKey || target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || document.querySelector('[role=dialog]')) return
+    if (
+      event.metaKey ||
+      event.ctrlKey ||
+      event.altKey ||
+      target.isContentEditable ||
+      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
+      document.querySelector('[role=dialog]')
+    )
+      return
     const afterGo = Date.now() - pendingGo < 1200
     pendingGo = 0
     if (afterGo && places[event.key] && (event.key !== 'd' || session.isOffice)) void navigateTo(places[event.key])

@@ -6,6 +6,15 @@ const { now } = useNow()
 const color = useColorMode()
 const paletteOpen = ref(false)
 const sheetOpen = ref(false)
+// Loaded at first use: most phones never open them.
+const paletteWanted = ref(false)
+const sheetWanted = ref(false)
+watch(paletteOpen, (open) => {
+  if (open) paletteWanted.value = true
+})
+watch(sheetOpen, (open) => {
+  if (open) sheetWanted.value = true
+})
 
 const links = computed(() => [
   ...(session.isOffice ? [{ to: '/day', label: 'Day', icon: 'i-lucide-panel-top' }] : []),
@@ -19,7 +28,11 @@ const menu = computed(() => [
   [{ label: session.viewer?.name ?? '', type: 'label' as const }],
   [
     { label: 'Settings', icon: 'i-lucide-sliders-horizontal', to: '/settings' },
-    { label: color.value === 'dark' ? 'Light theme' : 'Dark theme', icon: 'i-lucide-contrast', onSelect: () => (color.preference = color.value === 'dark' ? 'light' : 'dark') },
+    {
+      label: color.value === 'dark' ? 'Light theme' : 'Dark theme',
+      icon: 'i-lucide-contrast',
+      onSelect: () => (color.preference = color.value === 'dark' ? 'light' : 'dark'),
+    },
     { label: 'Keys and help', icon: 'i-lucide-circle-help', onSelect: () => (sheetOpen.value = true) },
     { label: 'Log out', icon: 'i-lucide-log-out', onSelect: () => void session.logOut() },
   ],
@@ -39,35 +52,119 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
     <a class="skip" href="#main">To the content</a>
     <header class="top">
       <NuxtLink to="/" class="mark" aria-label="Circuitry, start">
-        <svg width="30" height="24" viewBox="0 0 30 24" aria-hidden="true"><path d="M0 13H8M20 13H28" stroke="var(--copper)" stroke-width="4" /><path d="M20 13L9 4" stroke="var(--ink)" stroke-width="3.4" stroke-linecap="round" /></svg>
+        <svg width="30" height="24" viewBox="0 0 30 24" aria-hidden="true">
+          <path d="M0 13H8M20 13H28" stroke="var(--copper)" stroke-width="4" />
+          <path d="M20 13L9 4" stroke="var(--ink)" stroke-width="3.4" stroke-linecap="round" />
+        </svg>
         <b class="name">Circuitry</b>
       </NuxtLink>
       <nav aria-label="Main" class="links">
-        <NuxtLink v-for="link in links" :key="link.to" :to="link.to" :class="{ here: isHere(link.to) }" :aria-current="isHere(link.to) ? 'page' : undefined"><UIcon :name="link.icon" class="phone-icon" /><span>{{ link.label }}</span></NuxtLink>
+        <NuxtLink
+          v-for="link in links"
+          :key="link.to"
+          :to="link.to"
+          :class="{ here: isHere(link.to) }"
+          :aria-current="isHere(link.to) ? 'page' : undefined"
+          ><UIcon :name="link.icon" class="phone-icon" /><span>{{ link.label }}</span></NuxtLink
+        >
       </nav>
       <span class="grow" />
       <span class="mono small" :class="feed.status === 'live' ? 'soft' : 'bad'" role="status">{{ liveWord }}</span>
       <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.branch?.timezone ?? 'UTC') }}</span>
       <UButton variant="ghost" icon="i-lucide-search" aria-label="Find or do (slash)" square @click="paletteOpen = true" />
-      <UDropdownMenu :items="menu"><UButton variant="ghost" class="px-1" :aria-label="`${session.viewer?.name}: menu`"><span class="who">{{ session.viewer?.initials }}</span></UButton></UDropdownMenu>
+      <UDropdownMenu :items="menu"
+        ><UButton variant="ghost" class="px-1" :aria-label="`${session.viewer?.name}: menu`"
+          ><span class="who">{{ session.viewer?.initials }}</span></UButton
+        ></UDropdownMenu
+      >
     </header>
     <main id="main"><slot /></main>
-    <CommonPalette v-model:open="paletteOpen" />
-    <CommonKeySheet v-model:open="sheetOpen" />
+    <LazyCommonPalette v-if="paletteWanted" v-model:open="paletteOpen" />
+    <LazyCommonKeySheet v-if="sheetWanted" v-model:open="sheetOpen" />
   </div>
 </template>
 
 <style scoped>
-.top { display: flex; align-items: center; gap: 14px; height: 52px; padding: 0 12px 0 20px; border-bottom: 1.5px solid var(--ink); position: sticky; top: 0; background: var(--paper); z-index: 20; }
-.mark { display: flex; gap: 8px; align-items: center; color: inherit; } .name { font-size: 17px; }
-.links { display: flex; gap: 2px; height: 100%; }
-.links a { display: flex; align-items: center; gap: 6px; padding: 0 12px; color: var(--soft); border-bottom: 4px solid transparent; border-top: 4px solid transparent; }
-.links a.here { color: var(--ink); font-weight: 640; border-bottom-color: var(--copper-bar); }
-.phone-icon { display: none; }
+.top {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  height: 52px;
+  padding: 0 12px 0 20px;
+  border-bottom: 1.5px solid var(--ink);
+  position: sticky;
+  top: 0;
+  background: var(--paper);
+  z-index: 20;
+}
+.mark {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  color: inherit;
+}
+.name {
+  font-size: 17px;
+}
+.links {
+  display: flex;
+  gap: 2px;
+  height: 100%;
+}
+.links a {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 0 12px;
+  color: var(--soft);
+  border-bottom: 4px solid transparent;
+  border-top: 4px solid transparent;
+}
+.links a.here {
+  color: var(--ink);
+  font-weight: 640;
+  border-bottom-color: var(--copper-bar);
+}
+.phone-icon {
+  display: none;
+}
 @media (max-width: 760px) {
-  .top { padding: 0 6px 0 14px; gap: 6px; } .name, .wide { display: none; }
-  .links { position: fixed; left: 0; right: 0; bottom: 0; height: 60px; background: var(--paper); border-top: 1.5px solid var(--ink); z-index: 30; padding-bottom: env(safe-area-inset-bottom); }
-  .links a { flex: 1; flex-direction: column; justify-content: center; gap: 2px; font-size: 13px; padding: 0; border-bottom: 0; border-top: 4px solid transparent; }
-  .links a.here { border-top-color: var(--copper-bar); } .phone-icon { display: block; width: 20px; height: 20px; }
+  .top {
+    padding: 0 6px 0 14px;
+    gap: 6px;
+  }
+  .name,
+  .wide {
+    display: none;
+  }
+  .links {
+    position: fixed;
+    left: 0;
+    right: 0;
+    bottom: 0;
+    height: 60px;
+    background: var(--paper);
+    border-top: 1.5px solid var(--ink);
+    z-index: 30;
+    padding-bottom: env(safe-area-inset-bottom);
+  }
+  .links a {
+    flex: 1;
+    flex-direction: column;
+    justify-content: center;
+    gap: 2px;
+    font-size: 13px;
+    padding: 0;
+    border-bottom: 0;
+    border-top: 4px solid transparent;
+  }
+  .links a.here {
+    border-top-color: var(--copper-bar);
+  }
+  .phone-icon {
+    display: block;
+    width: 20px;
+    height: 20px;
+  }
 }
 </style>

@@ -3,5 +3,9 @@
 </template>
 
 <style scoped>
-.plain-page { max-width: 460px; margin: 0 auto; padding: 12vh 20px 40px; }
+.plain-page {
+  max-width: 460px;
+  margin: 0 auto;
+  padding: 12vh 20px 40px;
+}
 </style>

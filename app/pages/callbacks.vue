@@ -11,22 +11,42 @@ const opening = ref(false)
 const search = ref('')
 const units = ref<UnitLine[]>([])
 const unit = ref<UnitLine | null>(null)
-const form = reactive({ what: '', since: new Date().toISOString().slice(0, 10), offlineInApp: false, wallSwitchFlipped: false, routerChanged: false, breakerTripped: false })
+const form = reactive({
+  what: '',
+  since: new Date().toISOString().slice(0, 10),
+  offlineInApp: false,
+  wallSwitchFlipped: false,
+  routerChanged: false,
+  breakerTripped: false,
+})
 const { busy, refusal, run } = useAction()
 
 async function load() {
   const answer = await api<{ callbacks: CallbackLine[] }>('/api/callbacks')
-  if (answer.ok) { list.value = answer.value.callbacks; problem.value = null }
-  else problem.value = answer.problem
+  if (answer.ok) {
+    list.value = answer.value.callbacks
+    problem.value = null
+  } else problem.value = answer.problem
   loaded.value = true
 }
 void load()
 const reload = useDebounceFn(load, 300)
-onScopeDispose(feed.listen((change) => { if (change.topic === 'job') void reload() }, () => void load()))
-watchDebounced(search, async () => {
-  const answer = await api<{ units: UnitLine[] }>(`/api/units?search=${encodeURIComponent(search.value)}`)
-  if (answer.ok) units.value = answer.value.units
-}, { debounce: 200 })
+onScopeDispose(
+  feed.listen(
+    (change) => {
+      if (change.topic === 'job') void reload()
+    },
+    () => void load(),
+  ),
+)
+watchDebounced(
+  search,
+  async () => {
+    const answer = await api<{ units: UnitLine[] }>(`/api/units?search=${encodeURIComponent(search.value)}`)
+    if (answer.ok) units.value = answer.value.units
+  },
+  { debounce: 200 },
+)
 const open = computed(() => list.value.filter((callback) => callback.status !== 'closed'))
 const sentence = computed(() => {
   if (!loaded.value) return 'Looking for callbacks …'
@@ -36,39 +56,106 @@ const sentence = computed(() => {
 })
 async function save() {
   const callbackId = newId()
-  if (await run(() => giveJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form }))) await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
+  if (await run(() => giveJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form })))
+    await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
 }
 const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UTC'
 </script>
 
 <template>
   <div class="page">
-    <div class="row wrap mb-4"><h1 class="sentence grow">{{ sentence }}</h1><UButton icon="i-lucide-plus" variant="solid" :aria-expanded="opening" @click="opening = !opening">New callback</UButton></div>
+    <div class="row wrap mb-4">
+      <h1 class="sentence grow">{{ sentence }}</h1>
+      <UButton icon="i-lucide-plus" variant="solid" :aria-expanded="opening" @click="opening = !opening">New callback</UButton>
+    </div>
     <CommonProblem :problem="problem" />
     <section v-if="opening" class="stack note mb-6 max-w-2xl">
-      <UFormField v-if="!unit" label="Which device? Serial, name or home" name="unit"><UInput v-model="search" icon="i-lucide-search" autofocus name="unit" /></UFormField>
-      <button v-for="line in unit ? [] : units" :key="line.id" type="button" class="list-row pick" @click="unit = line"><b>{{ line.name || 'no name' }}</b><span class="soft">{{ line.siteName }} · {{ line.model }} · <span class="mono">{{ line.serial }}</span></span></button>
+      <UFormField v-if="!unit" label="Which device? Serial, name or home" name="unit"
+        ><UInput v-model="search" icon="i-lucide-search" autofocus name="unit"
+      /></UFormField>
+      <button v-for="line in unit ? [] : units" :key="line.id" type="button" class="list-row pick" @click="unit = line">
+        <b>{{ line.name || 'no name' }}</b
+        ><span class="soft"
+          >{{ line.siteName }} · {{ line.model }} · <span class="mono">{{ line.serial }}</span></span
+        >
+      </button>
       <p v-if="search && !unit && !units.length" class="soft">No installed device fits.</p>
       <form v-if="unit" class="stack" @submit.prevent="save">
-        <p><b>{{ unit.name || unit.serial }}</b>, {{ unit.siteName }} <UButton variant="link" @click="unit = null">another</UButton></p>
-        <UFormField label="What is wrong, in the customer’s words" name="what"><UTextarea v-model="form.what" name="what" :rows="2" autofocus /></UFormField>
+        <p>
+          <b>{{ unit.name || unit.serial }}</b
+          >, {{ unit.siteName }} <UButton variant="link" @click="unit = null">another</UButton>
+        </p>
+        <UFormField label="What is wrong, in the customer’s words" name="what"
+          ><UTextarea v-model="form.what" name="what" :rows="2" autofocus
+        /></UFormField>
         <UFormField label="Since" name="since"><UInput v-model="form.since" type="date" name="since" /></UFormField>
-        <div class="row wrap"><UCheckbox v-model="form.offlineInApp" label="offline in the app" /><UCheckbox v-model="form.wallSwitchFlipped" label="wall switch was flipped" /><UCheckbox v-model="form.routerChanged" label="router changed" /><UCheckbox v-model="form.breakerTripped" label="breaker tripped" /></div>
-        <p v-if="form.routerChanged" class="note small">A new router is the likeliest cause: ask for the old network name and password first.</p>
+        <div class="row wrap">
+          <UCheckbox v-model="form.offlineInApp" label="offline in the app" /><UCheckbox
+            v-model="form.wallSwitchFlipped"
+            label="wall switch was flipped"
+          /><UCheckbox v-model="form.routerChanged" label="router changed" /><UCheckbox
+            v-model="form.breakerTripped"
+            label="breaker tripped"
+          />
+        </div>
+        <p v-if="form.routerChanged" class="note small">
+          A new router is the likeliest cause: ask for the old network name and password first.
+        </p>
         <p v-if="form.breakerTripped" class="note red small">Ask the customer to leave the breaker off until the crew has seen it.</p>
         <CommonRefusal :refusal="refusal" />
         <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.what.trim().length < 5">Open the callback</UButton>
       </form>
     </section>
-    <NuxtLink v-for="callback in list" :key="callback.id" :to="`/jobs/${callback.jobId}/callback/${callback.id}`" class="list-row line" :class="{ closed: callback.status === 'closed' }">
-      <span><b>{{ callback.siteName }}</b> <span class="soft">{{ callback.unitName || callback.serial }}</span><br>{{ callback.what }}</span>
-      <span class="small"><b :class="callback.status === 'open' ? 'bad' : callback.status === 'diagnosed' ? 'warn' : 'good'">{{ callback.status }}</b><br><span class="soft">{{ callback.causeKind ? `${causeWords[callback.causeKind as 'wiring']}; ${remedyWords[callback.remedy as 'replace']}` : '' }}</span></span>
-      <span class="small soft">opened {{ dayAndTime(String(callback.openedAt), zoneOf(callback.branchId)) }}<br>{{ callback.visitAt ? `visit ${dayAndTime(callback.visitAt, zoneOf(callback.branchId))}` : callback.status === 'closed' ? '' : 'no visit yet' }}</span>
+    <NuxtLink
+      v-for="callback in list"
+      :key="callback.id"
+      :to="`/jobs/${callback.jobId}/callback/${callback.id}`"
+      class="list-row line"
+      :class="{ closed: callback.status === 'closed' }"
+    >
+      <span
+        ><b>{{ callback.siteName }}</b> <span class="soft">{{ callback.unitName || callback.serial }}</span><br />{{ callback.what }}</span
+      >
+      <span class="small"
+        ><b :class="callback.status === 'open' ? 'bad' : callback.status === 'diagnosed' ? 'warn' : 'good'">{{ callback.status }}</b
+        ><br /><span class="soft">{{
+          callback.causeKind ? `${causeWords[callback.causeKind as 'wiring']}; ${remedyWords[callback.remedy as 'replace']}` : ''
+        }}</span></span
+      >
+      <span class="small soft"
+        >opened {{ dayAndTime(String(callback.openedAt), zoneOf(callback.branchId)) }}<br />{{
+          callback.visitAt
+            ? `visit ${dayAndTime(callback.visitAt, zoneOf(callback.branchId))}`
+            : callback.status === 'closed'
+              ? ''
+              : 'no visit yet'
+        }}</span
+      >
     </NuxtLink>
-    <p v-if="loaded && !list.length" class="note">A callback belongs to an installed device. Hand over a job first; then it can be called back.</p>
+    <p v-if="loaded && !list.length" class="note">
+      A callback belongs to an installed device. Hand over a job first; then it can be called back.
+    </p>
   </div>
 </template>
 
 <style scoped>
-.line { grid-template-columns: minmax(0, 1fr) 210px 190px; } .closed { background: var(--mute); } .pick { width: 100%; text-align: left; min-height: 44px; } @media (max-width: 760px) { .line { grid-template-columns: 1fr 1fr; } .line > :first-child { grid-column: 1 / -1; } }
+.line {
+  grid-template-columns: minmax(0, 1fr) 210px 190px;
+}
+.closed {
+  background: var(--mute);
+}
+.pick {
+  width: 100%;
+  text-align: left;
+  min-height: 44px;
+}
+@media (max-width: 760px) {
+  .line {
+    grid-template-columns: 1fr 1fr;
+  }
+  .line > :first-child {
+    grid-column: 1 / -1;
+  }
+}
 </style>

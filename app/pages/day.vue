@@ -24,26 +24,43 @@ async function load() {
   const branch = session.branch ? `&branchId=${session.branch.id}` : ''
   const range = `from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 1 }).toUTC().toISO()!)}`
   const [visitsAnswer, jobsAnswer, callbacksAnswer] = await Promise.all([
-    api<{ visits: DayVisit[] }>(`/api/visits?${range}${branch}`), api<{ jobs: JobLine[] }>(`/api/jobs?${branch.slice(1)}`), api<{ callbacks: CallbackLine[] }>(`/api/callbacks?${branch.slice(1)}`),
+    api<{ visits: DayVisit[] }>(`/api/visits?${range}${branch}`),
+    api<{ jobs: JobLine[] }>(`/api/jobs?${branch.slice(1)}`),
+    api<{ callbacks: CallbackLine[] }>(`/api/callbacks?${branch.slice(1)}`),
   ])
   if (!visitsAnswer.ok) problem.value = visitsAnswer.problem
-  else { visits.value = visitsAnswer.value.visits; problem.value = null }
+  else {
+    visits.value = visitsAnswer.value.visits
+    problem.value = null
+  }
   if (jobsAnswer.ok) unplaced.value = jobsAnswer.value.jobs.filter((job) => job.status === 'toSchedule' || job.status === 'between')
-  if (callbacksAnswer.ok) callbacks.value = callbacksAnswer.value.callbacks.filter((callback) => callback.status !== 'closed' && !callback.visitAt)
+  if (callbacksAnswer.ok)
+    callbacks.value = callbacksAnswer.value.callbacks.filter((callback) => callback.status !== 'closed' && !callback.visitAt)
   loaded.value = true
 }
 const reload = useDebounceFn(load, 250)
 watch([day, () => session.branch?.id], load, { immediate: true })
-onScopeDispose(feed.listen((change) => { if (change.topic === 'site' || change.topic === 'job' || change.topic === 'jobs') void reload() }, () => void load()))
+onScopeDispose(
+  feed.listen(
+    (change) => {
+      if (change.topic === 'site' || change.topic === 'job' || change.topic === 'jobs') void reload()
+    },
+    () => void load(),
+  ),
+)
 
 const isToday = computed(() => DateTime.fromMillis(now.value, { zone: zone.value }).toISODate() === day.value)
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
 const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
 const sentence = computed(() => {
   if (!loaded.value) return 'Looking at the day …'
-  const waiting = callbacks.value.length ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.` : ''
-  if (isToday.value && late.value.length) return `${late.value.length === 1 ? 'One promise is' : `${late.value.length} promises are`} broken: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
-  if (isToday.value && over.value.length) return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
+  const waiting = callbacks.value.length
+    ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.`
+    : ''
+  if (isToday.value && late.value.length)
+    return `${late.value.length === 1 ? 'One promise is' : `${late.value.length} promises are`} broken: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
+  if (isToday.value && over.value.length)
+    return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
   if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
   return `${visits.value.length} ${visits.value.length === 1 ? 'visit' : 'visits'}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every promise holds so far' : ''}.${waiting}`
@@ -59,9 +76,12 @@ function pick(visit: DayVisit) {
   cancelReason.value = ''
   picked.value = visit
 }
-const asVisit = computed(() => (picked.value ? { ...picked.value, kind: picked.value.kind as 'install', status: picked.value.status as 'planned' } : null))
+const asVisit = computed(() =>
+  picked.value ? { ...picked.value, kind: picked.value.kind as 'install', status: picked.value.status as 'planned' } : null,
+)
 async function cancel() {
-  if (await run(() => giveJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value }))) picked.value = null
+  if (await run(() => giveJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value })))
+    picked.value = null
 }
 function finished() {
   planning.value = null
@@ -93,27 +113,67 @@ function finished() {
       <h2 class="kicker mb-2">Not placed yet</h2>
       <p v-if="loaded && !unplaced.length && !callbacks.length" class="soft">Everything has a visit.</p>
       <div v-for="callback in callbacks" :key="callback.id" class="slip hot-edge">
-        <b>Callback: {{ callback.siteName }}</b><p class="soft small">{{ callback.what }}</p>
+        <b>Callback: {{ callback.siteName }}</b>
+        <p class="soft small">{{ callback.what }}</p>
         <UButton class="mt-2" @click="planningCallback = callback">Schedule</UButton>
       </div>
       <div v-for="job in unplaced" :key="job.id" class="slip">
-        <NuxtLink :to="`/jobs/${job.id}`"><b>{{ job.siteName }}</b></NuxtLink>
-        <p class="soft small">{{ job.title }} · {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${job.points} ${job.points === 1 ? 'point' : 'points'}` }}</p>
+        <NuxtLink :to="`/jobs/${job.id}`"
+          ><b>{{ job.siteName }}</b></NuxtLink
+        >
+        <p class="soft small">
+          {{ job.title }} ·
+          {{
+            job.status === 'between'
+              ? `${job.passed} of ${job.points} pass, come back`
+              : `${job.points} ${job.points === 1 ? 'point' : 'points'}`
+          }}
+        </p>
         <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
       </div>
     </aside>
 
-    <USlideover :open="planning !== null" :title="`Schedule ${planning?.siteName ?? ''}`" :description="planning?.title ?? ''" @update:open="planning = null">
+    <USlideover
+      :open="planning !== null"
+      :title="`Schedule ${planning?.siteName ?? ''}`"
+      :description="planning?.title ?? ''"
+      @update:open="planning = null"
+    >
       <template #body><DayVisitForm v-if="planning" :job-id="planning.id" :branch-id="planning.branchId" @done="finished" /></template>
     </USlideover>
-    <USlideover :open="planningCallback !== null" :title="`Schedule the callback at ${planningCallback?.siteName ?? ''}`" :description="planningCallback?.what ?? ''" @update:open="planningCallback = null">
-      <template #body><DayVisitForm v-if="planningCallback" :job-id="planningCallback.jobId" :branch-id="planningCallback.branchId" kind="callback" :callback-id="planningCallback.id" @done="finished" /></template>
+    <USlideover
+      :open="planningCallback !== null"
+      :title="`Schedule the callback at ${planningCallback?.siteName ?? ''}`"
+      :description="planningCallback?.what ?? ''"
+      @update:open="planningCallback = null"
+    >
+      <template #body
+        ><DayVisitForm
+          v-if="planningCallback"
+          :job-id="planningCallback.jobId"
+          :branch-id="planningCallback.branchId"
+          kind="callback"
+          :callback-id="planningCallback.id"
+          @done="finished"
+      /></template>
     </USlideover>
-    <USlideover :open="picked !== null" :title="picked?.siteName ?? ''" :description="picked ? `${picked.jobTitle}, ${picked.address}` : ''" @update:open="picked = null">
+    <USlideover
+      :open="picked !== null"
+      :title="picked?.siteName ?? ''"
+      :description="picked ? `${picked.jobTitle}, ${picked.address}` : ''"
+      @update:open="picked = null"
+    >
       <template #body>
         <div v-if="picked" class="stack">
-          <p>{{ dayAndTime(picked.startsAt, zone) }}–{{ clockTime(picked.endsAt, zone) }}, promised {{ clockTime(picked.windowFrom, zone) }}–{{ clockTime(picked.windowTo, zone) }}</p>
-          <div class="row"><CommonWho v-for="id in picked.personIds" :key="id" :person-id="id" /><span class="soft">{{ picked.passed }} of {{ picked.points }} points pass</span></div>
+          <p>
+            {{ dayAndTime(picked.startsAt, zone) }}–{{ clockTime(picked.endsAt, zone) }}, promised
+            {{ clockTime(picked.windowFrom, zone) }}–{{ clockTime(picked.windowTo, zone) }}
+          </p>
+          <div class="row">
+            <CommonWho v-for="id in picked.personIds" :key="id" :person-id="id" /><span class="soft"
+              >{{ picked.passed }} of {{ picked.points }} points pass</span
+            >
+          </div>
           <p v-if="picked.tags.length" class="note amber">Tags of {{ picked.tags.join(', ') }} hang at this home.</p>
           <UButton :to="`/jobs/${picked.jobId}`" variant="solid">Open the job</UButton>
           <template v-if="picked.status === 'planned' || picked.status === 'onSite'">
@@ -132,5 +192,14 @@ function finished() {
 </template>
 
 <style scoped>
-.slip { border: 1.5px solid var(--ink); border-radius: 4px; padding: 10px 12px; margin-bottom: 10px; font-size: 14px; } .hot-edge { border-left: 6px solid var(--copper); }
+.slip {
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  padding: 10px 12px;
+  margin-bottom: 10px;
+  font-size: 14px;
+}
+.hot-edge {
+  border-left: 6px solid var(--copper);
+}
 </style>

@@ -30,10 +30,17 @@ async function enter() {
   <div>
     <CommonMark />
     <h1 class="sentence mb-5">{{ setupNeeded ? 'There is no company here yet.' : 'Log in to your company.' }}</h1>
-    <div v-if="setupNeeded" class="stack"><p>Set up the company, its first branch and its lead. It takes a minute.</p><UButton to="/setup" variant="solid" size="xl">Set up</UButton></div>
+    <div v-if="setupNeeded" class="stack">
+      <p>Set up the company, its first branch and its lead. It takes a minute.</p>
+      <UButton to="/setup" variant="solid" size="xl">Set up</UButton>
+    </div>
     <form v-else class="stack" @submit.prevent="enter">
-      <UFormField label="Login" name="login"><UInput v-model="login" name="login" autocomplete="username" autocapitalize="none" autofocus required /></UFormField>
-      <UFormField label="Password" name="password"><UInput v-model="password" name="password" type="password" autocomplete="current-password" required /></UFormField>
+      <UFormField label="Login" name="login"
+        ><UInput v-model="login" name="login" autocomplete="username" autocapitalize="none" autofocus required
+      /></UFormField>
+      <UFormField label="Password" name="password"
+        ><UInput v-model="password" name="password" type="password" autocomplete="current-password" required
+      /></UFormField>
       <CommonProblem :problem="problem" />
       <UButton type="submit" variant="solid" size="xl" block :loading="busy">Log in</UButton>
       <p class="soft small">Forgotten? A lead of your company sets a new password.</p>

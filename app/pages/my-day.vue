@@ -13,23 +13,38 @@ const zone = computed(() => session.branchOf(session.viewer?.branchId ?? '')?.ti
 
 async function load() {
   const start = DateTime.now().setZone(zone.value).startOf('day')
-  const answer = await api<{ visits: DayVisit[] }>(`/api/visits?mine=yes&from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 8 }).toUTC().toISO()!)}`)
-  if (answer.ok) { visits.value = answer.value.visits; problem.value = null }
-  else problem.value = answer.problem
+  const answer = await api<{ visits: DayVisit[] }>(
+    `/api/visits?mine=yes&from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 8 }).toUTC().toISO()!)}`,
+  )
+  if (answer.ok) {
+    visits.value = answer.value.visits
+    problem.value = null
+  } else problem.value = answer.problem
   loaded.value = true
 }
 const reload = useDebounceFn(load, 250)
 void load()
-onScopeDispose(feed.listen((change) => { if (change.topic === 'job' || change.topic === 'site') void reload() }, () => void load()))
+onScopeDispose(
+  feed.listen(
+    (change) => {
+      if (change.topic === 'job' || change.topic === 'site') void reload()
+    },
+    () => void load(),
+  ),
+)
 
-const isToday = (visit: DayVisit) => DateTime.fromISO(visit.startsAt, { zone: zone.value }).hasSame(DateTime.fromMillis(now.value, { zone: zone.value }), 'day')
+const isToday = (visit: DayVisit) =>
+  DateTime.fromISO(visit.startsAt, { zone: zone.value }).hasSame(DateTime.fromMillis(now.value, { zone: zone.value }), 'day')
 const today = computed(() => visits.value.filter((visit) => isToday(visit) || visit.status === 'onSite'))
 const later = computed(() => visits.value.filter((visit) => !isToday(visit) && visit.status === 'planned'))
-const current = computed(() => today.value.find((visit) => visit.status === 'onSite') ?? today.value.find((visit) => visit.status === 'planned') ?? null)
+const current = computed(
+  () => today.value.find((visit) => visit.status === 'onSite') ?? today.value.find((visit) => visit.status === 'planned') ?? null,
+)
 const sentence = computed(() => {
   if (!loaded.value) return 'Looking at your day …'
   if (!current.value) return today.value.length ? 'You are done for today.' : 'No visit for you today.'
-  if (current.value.status === 'onSite') return `You are at ${current.value.siteName}. ${current.value.passed} of ${current.value.points} points pass.`
+  if (current.value.status === 'onSite')
+    return `You are at ${current.value.siteName}. ${current.value.passed} of ${current.value.points} points pass.`
   return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, zone.value)}.`
 })
 const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 'cancelled' } as Record<string, string>
@@ -39,15 +54,38 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
   <div class="page">
     <h1 class="sentence mb-4">{{ sentence }}</h1>
     <CommonProblem :problem="problem" />
-    <template v-for="group in [{ title: 'Today', list: today }, { title: 'This week', list: later }]" :key="group.title">
+    <template
+      v-for="group in [
+        { title: 'Today', list: today },
+        { title: 'This week', list: later },
+      ]"
+      :key="group.title"
+    >
       <h2 v-if="group.list.length" class="kicker mt-5">{{ group.title }}</h2>
-      <NuxtLink v-for="visit in group.list" :key="visit.id" :to="`/jobs/${visit.jobId}`" class="stop" :class="{ current: visit.id === current?.id }">
-        <span class="when mono"><b>{{ clockTime(visit.startsAt, zone) }}</b><span v-if="group.list === later" class="soft">{{ dayAndTime(visit.startsAt, zone).split(' ').slice(0, -1).join(' ') }}</span><span v-else class="soft">{{ clockTime(visit.endsAt, zone) }}</span></span>
+      <NuxtLink
+        v-for="visit in group.list"
+        :key="visit.id"
+        :to="`/jobs/${visit.jobId}`"
+        class="stop"
+        :class="{ current: visit.id === current?.id }"
+      >
+        <span class="when mono"
+          ><b>{{ clockTime(visit.startsAt, zone) }}</b
+          ><span v-if="group.list === later" class="soft">{{ dayAndTime(visit.startsAt, zone).split(' ').slice(0, -1).join(' ') }}</span
+          ><span v-else class="soft">{{ clockTime(visit.endsAt, zone) }}</span></span
+        >
         <span class="grow">
           <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
-          <span class="soft small">{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised {{ clockTime(visit.windowFrom, zone) }}–{{ clockTime(visit.windowTo, zone) }}</span>
+          <span class="soft small"
+            >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
+            {{ clockTime(visit.windowFrom, zone) }}–{{ clockTime(visit.windowTo, zone) }}</span
+          >
         </span>
-        <span class="state"><span :class="visit.status === 'onSite' ? 'hot' : 'soft'">{{ words[visit.status] }}</span><span class="row"><CommonWho v-for="id in visit.personIds" :key="id" :person-id="id" /></span><PowerTag v-for="tag in visit.tags" :key="tag" :initials="tag" title="tag hanging" /></span>
+        <span class="state"
+          ><span :class="visit.status === 'onSite' ? 'hot' : 'soft'">{{ words[visit.status] }}</span
+          ><span class="row"><CommonWho v-for="id in visit.personIds" :key="id" :person-id="id" /></span
+          ><PowerTag v-for="tag in visit.tags" :key="tag" :initials="tag" title="tag hanging"
+        /></span>
       </NuxtLink>
     </template>
     <p v-if="loaded && !visits.length" class="note mt-4">When the dispatcher puts you on a visit it appears here by itself.</p>
@@ -55,8 +93,35 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
 </template>
 
 <style scoped>
-.stop { display: flex; gap: 14px; padding: 14px 4px; border-bottom: 1px solid var(--line); color: inherit; min-height: 72px; }
-.stop.current { border: 1.5px solid var(--ink); border-left: 8px solid var(--copper-bar); border-radius: 4px; background: var(--sheet); padding: 14px 12px; margin: 8px 0; }
-.when { display: flex; flex-direction: column; min-width: 56px; } .when b { font-size: 18px; }
-.state { display: flex; flex-direction: column; gap: 6px; align-items: flex-end; font-size: 13px; }
+.stop {
+  display: flex;
+  gap: 14px;
+  padding: 14px 4px;
+  border-bottom: 1px solid var(--line);
+  color: inherit;
+  min-height: 72px;
+}
+.stop.current {
+  border: 1.5px solid var(--ink);
+  border-left: 8px solid var(--copper-bar);
+  border-radius: 4px;
+  background: var(--sheet);
+  padding: 14px 12px;
+  margin: 8px 0;
+}
+.when {
+  display: flex;
+  flex-direction: column;
+  min-width: 56px;
+}
+.when b {
+  font-size: 18px;
+}
+.state {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+  align-items: flex-end;
+  font-size: 13px;
+}
 </style>

@@ -1,23 +1,48 @@
 <script setup lang="ts">
 const session = useSession()
-const parts = [{ id: 'method', label: 'Method' }, { id: 'people', label: 'People' }, { id: 'testers', label: 'Testers' }, { id: 'catalogue', label: 'Catalogue' }] as const
+const parts = [
+  { id: 'method', label: 'Method' },
+  { id: 'people', label: 'People' },
+  { id: 'testers', label: 'Testers' },
+  { id: 'catalogue', label: 'Catalogue' },
+] as const
 const part = useRouteQueryPart()
 function useRouteQueryPart() {
   const route = useRoute()
   const router = useRouter()
-  return computed({ get: () => parts.find((candidate) => candidate.id === route.query.part)?.id ?? 'method', set: (id) => void router.replace({ query: { part: id } }) })
+  return computed({
+    get: () => parts.find((candidate) => candidate.id === route.query.part)?.id ?? 'method',
+    set: (id) => void router.replace({ query: { part: id } }),
+  })
 }
-const sentence = computed(() => ({
-  method: 'Where the schools of the trade differ, the branch decides.', people: `${session.people.filter((person) => person.active).length} people, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
-  testers: `${session.instruments.filter((instrument) => instrument.active).length} testers in the register.`, catalogue: `${session.catalogue.filter((model) => model.active).length} models on the vans.`,
-}[part.value]))
+const sentence = computed(
+  () =>
+    ({
+      method: 'Where the schools of the trade differ, the branch decides.',
+      people: `${session.people.filter((person) => person.active).length} people, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
+      testers: `${session.instruments.filter((instrument) => instrument.active).length} testers in the register.`,
+      catalogue: `${session.catalogue.filter((model) => model.active).length} models on the vans.`,
+    })[part.value],
+)
 </script>
 
 <template>
   <div class="page">
     <h1 class="sentence mb-4">{{ sentence }}</h1>
-    <div class="row wrap mb-6" role="group" aria-label="Settings"><UButton v-for="entry in parts" :key="entry.id" :variant="part === entry.id ? 'solid' : 'outline'" :aria-pressed="part === entry.id" @click="part = entry.id">{{ entry.label }}</UButton></div>
-    <template v-if="part === 'method'"><SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch v-if="session.hasRole('lead')" /></template>
+    <div class="row wrap mb-6" role="group" aria-label="Settings">
+      <UButton
+        v-for="entry in parts"
+        :key="entry.id"
+        :variant="part === entry.id ? 'solid' : 'outline'"
+        :aria-pressed="part === entry.id"
+        @click="part = entry.id"
+        >{{ entry.label }}</UButton
+      >
+    </div>
+    <template v-if="part === 'method'"
+      ><SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
+        v-if="session.hasRole('lead')"
+    /></template>
     <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsCatalogue v-else />
   </div>
 </template>

@@ -34,10 +34,22 @@ export const useAlarms = defineStore('alarms', {
       const payload = event.payload as { alarms?: string[]; state?: string; what?: string; breakerId?: string }
       if (!payload.alarms?.includes(personId) || this.open.some((alarm) => alarm.id === event.id)) return
       const words: Record<string, string> = {
-        breakerObserved: `found your breaker ${payload.state === 'tripped' ? 'tripped' : 'CLOSED'}.`, liveObserved: 'reports voltage where you rely on a proof.', readingTaken: 'measured voltage where you rely on a proof.',
-        tagOverridden: 'took your tag off as lead.', feedsSet: 'found another feed to your box.', neutralsTied: 'found a shared neutral on your circuit.', conductorsRecorded: 'found other conductors in your box.', closeGranted: 'was given leave to close your breaker.',
+        breakerObserved: `found your breaker ${payload.state === 'tripped' ? 'tripped' : 'CLOSED'}.`,
+        liveObserved: 'reports voltage where you rely on a proof.',
+        readingTaken: 'measured voltage where you rely on a proof.',
+        tagOverridden: 'took your tag off as lead.',
+        feedsSet: 'found another feed to your box.',
+        neutralsTied: 'found a shared neutral on your circuit.',
+        conductorsRecorded: 'found other conductors in your box.',
+        closeGranted: 'was given leave to close your breaker.',
       }
-      this.open.push({ id: event.id, siteId: event.streamId, who: event.actor.name, what: words[event.type] ?? 'changed something you rely on.', at: event.receivedAt })
+      this.open.push({
+        id: event.id,
+        siteId: event.streamId,
+        who: event.actor.name,
+        what: words[event.type] ?? 'changed something you rely on.',
+        at: event.receivedAt,
+      })
       soundAlarm()
     },
     dismiss(id: string) {

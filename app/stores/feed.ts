@@ -74,7 +74,11 @@ export const useFeed = defineStore('feed', () => {
     source.onerror = () => {
       lose()
       // The browser gives up on some errors; open again with our own cursor.
-      if (source?.readyState === EventSource.CLOSED && retry === null) retry = setTimeout(() => { retry = null; if (status.value === 'lost') open() }, 1500)
+      if (source?.readyState === EventSource.CLOSED && retry === null)
+        retry = setTimeout(() => {
+          retry = null
+          if (status.value === 'lost') open()
+        }, 1500)
     }
   }
   function close() {

@@ -39,7 +39,8 @@ export const useSession = defineStore('session', {
   }),
   getters: {
     isOffice: (state) => state.viewer?.role === 'dispatcher' || state.viewer?.role === 'lead',
-    branch: (state): Branch | null => state.branches.find((branch) => branch.id === (state.branchChoice ?? state.viewer?.branchId)) ?? state.branches[0] ?? null,
+    branch: (state): Branch | null =>
+      state.branches.find((branch) => branch.id === (state.branchChoice ?? state.viewer?.branchId)) ?? state.branches[0] ?? null,
   },
   actions: {
     hasRole(...roles: PersonRole[]) {

@@ -10,15 +10,27 @@ export interface Problem {
 
 export type Answer<T> = { ok: true; value: T } | { ok: false; problem: Problem }
 
-const offline: Problem = { status: 0, code: 'offline', message: 'No connection to the server. Nothing was sent; what you entered is still here.', details: null }
+const offline: Problem = {
+  status: 0,
+  code: 'offline',
+  message: 'No connection to the server. Nothing was sent; what you entered is still here.',
+  details: null,
+}
 
 /** Asks the server. Never throws: a refusal and a lost connection are values. */
-export async function api<T>(path: string, options: { method?: 'GET' | 'POST' | 'PATCH'; body?: unknown; raw?: Blob } = {}): Promise<Answer<T>> {
+export async function api<T>(
+  path: string,
+  options: { method?: 'GET' | 'POST' | 'PATCH'; body?: unknown; raw?: Blob } = {},
+): Promise<Answer<T>> {
   let response: Response
   try {
     response = await fetch(path, {
       method: options.method ?? (options.body !== undefined || options.raw ? 'POST' : 'GET'),
-      headers: options.raw ? { 'content-type': options.raw.type || 'application/octet-stream' } : options.body !== undefined ? { 'content-type': 'application/json' } : {},
+      headers: options.raw
+        ? { 'content-type': options.raw.type || 'application/octet-stream' }
+        : options.body !== undefined
+          ? { 'content-type': 'application/json' }
+          : {},
       body: options.raw ?? (options.body !== undefined ? JSON.stringify(options.body) : undefined),
       credentials: 'same-origin',
     })
@@ -28,7 +40,15 @@ export async function api<T>(path: string, options: { method?: 'GET' | 'POST' | 
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return { ok: true, value: data as T }
   const error = (data as ApiProblem | null)?.error
-  return { ok: false, problem: { status: response.status, code: error?.code ?? 'internal', message: error?.message ?? 'Something went wrong on the server. Nothing was changed.', details: error?.details ?? null } }
+  return {
+    ok: false,
+    problem: {
+      status: response.status,
+      code: error?.code ?? 'internal',
+      message: error?.message ?? 'Something went wrong on the server. Nothing was changed.',
+      details: error?.details ?? null,
+    },
+  }
 }
 
 /** The list of faults some problems carry. */

@@ -9,7 +9,14 @@ export function dayAndTime(iso: string | null, zone: string): string {
   if (!iso) return ''
   const time = DateTime.fromISO(iso, { zone })
   const days = Math.round(time.startOf('day').diff(DateTime.now().setZone(zone).startOf('day'), 'days').days)
-  const day = days === 0 ? 'today' : days === 1 ? 'tomorrow' : days === -1 ? 'yesterday' : time.toFormat(Math.abs(days) < 300 ? 'ccc d LLL' : 'd LLL yyyy')
+  const day =
+    days === 0
+      ? 'today'
+      : days === 1
+        ? 'tomorrow'
+        : days === -1
+          ? 'yesterday'
+          : time.toFormat(Math.abs(days) < 300 ? 'ccc d LLL' : 'd LLL yyyy')
   return `${day} ${time.toFormat('H:mm')}`
 }
 

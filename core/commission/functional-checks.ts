@@ -40,11 +40,15 @@ export function functionalChecks(load: PointLoad, locations: ControlLocation[], 
     for (const level of dimLevels) checks.push({ id: `level:${level}`, kind: 'level', what: `${level} % steady`, location: '' })
     checks.push({ id: 'level:lowest', kind: 'level', what: 'Lowest step without flicker', location: '' })
   }
-  if (load.technology === 'fan' || load.technology === 'motor') checks.push({ id: 'motor', kind: 'motor', what: 'Motor seen turning', location: '' })
+  if (load.technology === 'fan' || load.technology === 'motor')
+    checks.push({ id: 'motor', kind: 'motor', what: 'Motor seen turning', location: '' })
   checks.push({ id: 'power', kind: 'power', what: 'Comes back as configured after a power interruption', location: '' })
   return checks
 }
 
 function positions(others: ControlLocation[]): string[] {
-  return others.reduce<string[]>((soFar, other) => soFar.flatMap((before) => ['up', 'down'].map((side) => `${before ? `${before}, ` : ''}${other.name} ${side}`)), [''])
+  return others.reduce<string[]>(
+    (soFar, other) => soFar.flatMap((before) => ['up', 'down'].map((side) => `${before ? `${before}, ` : ''}${other.name} ${side}`)),
+    [''],
+  )
 }

@@ -4,7 +4,13 @@ export interface NameClash {
   sentence: string
 }
 
-const words = (name: string) => name.normalize('NFKC').toLowerCase().replace(/[^\p{L}\p{N}\s]/gu, ' ').split(/\s+/).filter(Boolean)
+const words = (name: string) =>
+  name
+    .normalize('NFKC')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}\s]/gu, ' ')
+    .split(/\s+/)
+    .filter(Boolean)
 
 function contains(outer: string[], inner: string[]): boolean {
   return outer.some((_, start) => inner.every((word, offset) => outer[start + offset] === word))
@@ -22,7 +28,12 @@ export function nameClashes(name: string, others: string[]): NameClash[] {
     const theirs = words(other)
     if (theirs.length === 0) continue
     if (theirs.join(' ') === mine.join(' ')) clashes.push({ kind: 'same', other, sentence: `“${other}” is already used in this home.` })
-    else if (contains(theirs, mine) || contains(mine, theirs)) clashes.push({ kind: 'contained', other, sentence: `“${name.trim()}” and “${other}” contain each other: one phrase would switch both.` })
+    else if (contains(theirs, mine) || contains(mine, theirs))
+      clashes.push({
+        kind: 'contained',
+        other,
+        sentence: `“${name.trim()}” and “${other}” contain each other: one phrase would switch both.`,
+      })
   }
   return clashes
 }

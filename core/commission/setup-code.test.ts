@@ -21,7 +21,8 @@ describe('Verhoeff', () => {
 })
 
 describe('setup codes of the open home standard', () => {
-  test('the published manual code: short discriminator 15, passcode 20202021', () => expect(code(sampleManual)).toEqual({ kind: 'manual', canonical: sampleManual, shortDiscriminator: 15, passcode: 20202021 }))
+  test('the published manual code: short discriminator 15, passcode 20202021', () =>
+    expect(code(sampleManual)).toEqual({ kind: 'manual', canonical: sampleManual, shortDiscriminator: 15, passcode: 20202021 }))
   test('the published QR payload: discriminator 3840, passcode 20202021; the two belong together', () => {
     const qr = code(sampleQr)
     expect(qr).toEqual({ kind: 'qr', canonical: sampleQr, discriminator: 3840, passcode: 20202021 })
@@ -47,15 +48,29 @@ describe('setup codes of the open home standard', () => {
     }
   })
 
-  const passcode = fc.integer({ min: 1, max: 99_999_998 }).filter((value) => !/^(\d)\1{7}$/.test(String(value).padStart(8, '0')) && value !== 12_345_678 && value !== 87_654_321)
+  const passcode = fc
+    .integer({ min: 1, max: 99_999_998 })
+    .filter((value) => !/^(\d)\1{7}$/.test(String(value).padStart(8, '0')) && value !== 12_345_678 && value !== 87_654_321)
   test('agrees with a general-purpose implementation of the standard on random codes', () => {
     fc.assert(
-      fc.property(passcode, fc.integer({ min: 0, max: 4095 }), fc.integer({ min: 0, max: 65_535 }), fc.boolean(), (secret, discriminator, vendorId, long) => {
-        const manual = ManualPairingCodeCodec.encode({ passcode: secret, discriminator, ...(long ? { vendorId, productId: 77 } : {}) } as never)
-        expect(code(manual)).toMatchObject({ kind: 'manual', passcode: secret, shortDiscriminator: discriminator >> 8 })
-        const qr = QrPairingCodeCodec.encode([{ version: 0, vendorId, productId: 77, flowType: 0, discriminator, passcode: secret, discoveryCapabilities: 2 } as never])
-        expect(code(qr)).toMatchObject({ kind: 'qr', passcode: secret, discriminator })
-      }),
+      fc.property(
+        passcode,
+        fc.integer({ min: 0, max: 4095 }),
+        fc.integer({ min: 0, max: 65_535 }),
+        fc.boolean(),
+        (secret, discriminator, vendorId, long) => {
+          const manual = ManualPairingCodeCodec.encode({
+            passcode: secret,
+            discriminator,
+            ...(long ? { vendorId, productId: 77 } : {}),
+          } as never)
+          expect(code(manual)).toMatchObject({ kind: 'manual', passcode: secret, shortDiscriminator: discriminator >> 8 })
+          const qr = QrPairingCodeCodec.encode([
+            { version: 0, vendorId, productId: 77, flowType: 0, discriminator, passcode: secret, discoveryCapabilities: 2 } as never,
+          ])
+          expect(code(qr)).toMatchObject({ kind: 'qr', passcode: secret, discriminator })
+        },
+      ),
       { seed: 20202021, numRuns: 300 },
     )
   })

@@ -10,7 +10,9 @@ export type SetupCode =
   | { kind: 'qr'; canonical: string; discriminator: number; passcode: number }
   | { kind: 'plain'; canonical: string }
 
-export type SetupCodeReading = { ok: true; code: SetupCode; checked: 'checkDigit' | 'payload' | 'typedTwice' } | { ok: false; problem: string; needsSecondEntry: boolean }
+export type SetupCodeReading =
+  | { ok: true; code: SetupCode; checked: 'checkDigit' | 'payload' | 'typedTwice' }
+  | { ok: false; problem: string; needsSecondEntry: boolean }
 
 const bad = (problem: string, needsSecondEntry = false): SetupCodeReading => ({ ok: false, problem, needsSecondEntry })
 
@@ -25,12 +27,19 @@ function readManual(digits: string): SetupCodeReading {
   const first = Number(digits[0])
   if (first > 7) return bad('A manual code begins with 0 to 7.')
   const long = (first & 4) !== 0
-  if (long !== (digits.length === 21)) return bad(long ? 'This code begins like a 21-digit code. Type all of it.' : 'This code begins like an 11-digit code, but more was typed.')
+  if (long !== (digits.length === 21))
+    return bad(
+      long ? 'This code begins like a 21-digit code. Type all of it.' : 'This code begins like an 11-digit code, but more was typed.',
+    )
   const middle = Number(digits.slice(1, 6))
   const high = Number(digits.slice(6, 10))
   const passcode = (high << 14) | (middle & 0x3fff)
   if (middle > 0xffff || high > 0x1fff || !passcodeAllowed(passcode)) return bad('No device has this code. Read it again.')
-  return { ok: true, checked: 'checkDigit', code: { kind: 'manual', canonical: digits, shortDiscriminator: ((first & 3) << 2) | (middle >> 14), passcode } }
+  return {
+    ok: true,
+    checked: 'checkDigit',
+    code: { kind: 'manual', canonical: digits, shortDiscriminator: ((first & 3) << 2) | (middle >> 14), passcode },
+  }
 }
 
 const base38 = '0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZ-.'
@@ -65,7 +74,8 @@ function readQr(text: string): SetupCodeReading {
   }
   const discriminator = field(45, 12)
   const passcode = field(57, 27)
-  if (field(0, 3) !== 0 || field(84, 4) !== 0 || !passcodeAllowed(passcode)) return bad('This QR text is damaged. Scan it again, or type the digits.')
+  if (field(0, 3) !== 0 || field(84, 4) !== 0 || !passcodeAllowed(passcode))
+    return bad('This QR text is damaged. Scan it again, or type the digits.')
   return { ok: true, checked: 'payload', code: { kind: 'qr', canonical: text, discriminator, passcode } }
 }
 

@@ -9,8 +9,15 @@ export interface SignalJudgement {
 export function judgeSignal(entry: SignalEntry): SignalJudgement {
   if (entry.kind === 'bars') {
     if (entry.bars >= 3) return { level: 'good', sentence: `${entry.bars} bars.` }
-    return entry.bars >= 2 ? { level: 'fair', sentence: '2 bars: just enough. A reading in dBm would say more.' } : { level: 'poor', sentence: `${entry.bars} ${entry.bars === 1 ? 'bar' : 'bars'}: below the two that a device needs. Move or add an access point.` }
+    return entry.bars >= 2
+      ? { level: 'fair', sentence: '2 bars: just enough. A reading in dBm would say more.' }
+      : {
+          level: 'poor',
+          sentence: `${entry.bars} ${entry.bars === 1 ? 'bar' : 'bars'}: below the two that a device needs. Move or add an access point.`,
+        }
   }
   if (entry.dbm >= -65) return { level: 'good', sentence: `${entry.dbm} dBm.` }
-  return entry.dbm >= -72 ? { level: 'fair', sentence: `${entry.dbm} dBm: works, with little to spare.` } : { level: 'poor', sentence: `${entry.dbm} dBm is too weak to rely on. Move or add an access point.` }
+  return entry.dbm >= -72
+    ? { level: 'fair', sentence: `${entry.dbm} dBm: works, with little to spare.` }
+    : { level: 'poor', sentence: `${entry.dbm} dBm is too weak to rely on. Move or add an access point.` }
 }

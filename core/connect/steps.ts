@@ -7,14 +7,19 @@ export type ConductorRole = (typeof conductorRoles)[number]
 export const roleMethods = ['measured', 'continuity', 'traced', 'oldTerminal'] as const
 export type RoleMethod = (typeof roleMethods)[number]
 export const roleMethodWords: Record<RoleMethod, string> = {
-  measured: 'measured while live, by the qualified person', continuity: 'continuity, power off', traced: 'splice or cable traced by eye', oldTerminal: 'terminal of the old device and a photo',
+  measured: 'measured while live, by the qualified person',
+  continuity: 'continuity, power off',
+  traced: 'splice or cable traced by eye',
+  oldTerminal: 'terminal of the old device and a photo',
 }
 
 export const connectionOrders = ['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'] as const
 export type ConnectionOrder = (typeof connectionOrders)[number]
 export const connectionOrderWords: Record<ConnectionOrder, string> = {
-  groundNeutralLoadLine: 'ground → neutral → load → line last', groundLoadLineNeutral: 'ground → load → line → neutral',
-  loadLineNeutralGround: 'load → line → neutral → ground', any: 'any order, power is off',
+  groundNeutralLoadLine: 'ground → neutral → load → line last',
+  groundLoadLineNeutral: 'ground → load → line → neutral',
+  loadLineNeutralGround: 'load → line → neutral → ground',
+  any: 'any order, power is off',
 }
 
 export interface ConnectionMethod {
@@ -53,7 +58,14 @@ function rank(terminal: TerminalKey, order: ConnectionOrder): number {
 }
 
 export const terminalWords: Record<TerminalKey, string> = {
-  line: 'line', load: 'load', neutral: 'neutral', ground: 'ground', common: 'common', traveler1: 'traveler 1', traveler2: 'traveler 2', sense: 'switch input',
+  line: 'line',
+  load: 'load',
+  neutral: 'neutral',
+  ground: 'ground',
+  common: 'common',
+  traveler1: 'traveler 1',
+  traveler2: 'traveler 2',
+  sense: 'switch input',
 }
 
 /**
@@ -61,10 +73,25 @@ export const terminalWords: Record<TerminalKey, string> = {
  * @param roles established roles by conductor letter
  * @param multiWay the point is switched from more than one place
  */
-export function connectionSteps(model: DeviceModel, roles: Record<string, ConductorRole>, method: ConnectionMethod, multiWay: boolean): ConnectionStep[] {
-  const byRole = (role: ConductorRole) => Object.keys(roles).filter((letter) => roles[letter] === role).sort()
+export function connectionSteps(
+  model: DeviceModel,
+  roles: Record<string, ConductorRole>,
+  method: ConnectionMethod,
+  multiWay: boolean,
+): ConnectionStep[] {
+  const byRole = (role: ConductorRole) =>
+    Object.keys(roles)
+      .filter((letter) => roles[letter] === role)
+      .sort()
   const steps: ConnectionStep[] = [
-    { id: 'prep', phase: 'before', text: 'Film and front off. Cut tinned or nicked ends back and strip to the gauge on the device.', why: 'A tinned end works loose under a clamp.', terminal: null, letters: [] },
+    {
+      id: 'prep',
+      phase: 'before',
+      text: 'Film and front off. Cut tinned or nicked ends back and strip to the gauge on the device.',
+      why: 'A tinned end works loose under a clamp.',
+      terminal: null,
+      letters: [],
+    },
   ]
   const travelers = byRole('traveler')
   const terminals = [...model.terminals].sort((a, b) => rank(a, method.connectionOrder) - rank(b, method.connectionOrder))
@@ -73,21 +100,68 @@ export function connectionSteps(model: DeviceModel, roles: Record<string, Conduc
     const letters = role === 'traveler' ? travelers.slice(terminal === 'traveler2' ? 1 : 0, terminal === 'traveler2' ? 2 : 1) : byRole(role)
     const word = terminalWords[terminal]
     if (role === 'traveler' && (!multiWay || letters.length === 0)) {
-      steps.push({ id: `connect:${terminal}`, phase: 'connect', text: `Leave the insulating tape on ${word}.`, why: 'An unused traveler is live while the device is on.', terminal, letters: [] })
+      steps.push({
+        id: `connect:${terminal}`,
+        phase: 'connect',
+        text: `Leave the insulating tape on ${word}.`,
+        why: 'An unused traveler is live while the device is on.',
+        terminal,
+        letters: [],
+      })
       continue
     }
     if (letters.length === 0) {
-      const text = role === 'ground' ? 'No ground established: stop and ask the licensed person.' : role === 'sense' ? 'No switch input established: cap the lead.' : `No ${role} established for ${word}.`
-      steps.push({ id: `connect:${terminal}`, phase: 'connect', text, why: role === 'ground' ? 'Where an old box has no ground, local code and the licensed person decide. It is never silently skipped.' : 'Establish the role of the conductor first.', terminal, letters })
+      const text =
+        role === 'ground'
+          ? 'No ground established: stop and ask the licensed person.'
+          : role === 'sense'
+            ? 'No switch input established: cap the lead.'
+            : `No ${role} established for ${word}.`
+      steps.push({
+        id: `connect:${terminal}`,
+        phase: 'connect',
+        text,
+        why:
+          role === 'ground'
+            ? 'Where an old box has no ground, local code and the licensed person decide. It is never silently skipped.'
+            : 'Establish the role of the conductor first.',
+        terminal,
+        letters,
+      })
       continue
     }
     const many = letters.length > 1
-    const splice = many ? `Splice ${letters.join(' + ')} with a pigtail${method.twistFirst ? ', twisted first' : ''}${method.tapeConnectors ? ', connector taped' : ''}; pigtail` : `Conductor ${letters[0]}`
-    steps.push({ id: `connect:${terminal}`, phase: 'connect', text: `${splice} to ${word}. Bottomed, under the clamp, no copper showing; tug it.`, why: many ? 'The terminal takes one conductor. The connector’s own listing decides what it may hold.' : 'One conductor, one terminal.', terminal, letters })
+    const splice = many
+      ? `Splice ${letters.join(' + ')} with a pigtail${method.twistFirst ? ', twisted first' : ''}${method.tapeConnectors ? ', connector taped' : ''}; pigtail`
+      : `Conductor ${letters[0]}`
+    steps.push({
+      id: `connect:${terminal}`,
+      phase: 'connect',
+      text: `${splice} to ${word}. Bottomed, under the clamp, no copper showing; tug it.`,
+      why: many
+        ? 'The terminal takes one conductor. The connector’s own listing decides what it may hold.'
+        : 'One conductor, one terminal.',
+      terminal,
+      letters,
+    })
   }
   steps.push(
-    { id: 'spares', phase: 'close', text: 'Cap every conductor that stays unused.', why: 'Bare ends end up against grounds.', terminal: null, letters: byRole('spare') },
-    { id: 'fold', phase: 'close', text: `Fold in from the back, grounds away from hots; arrow up${method.keepPlateOff ? '; plate stays off until it works' : ''}.`, why: 'Nothing pinched, device level with its row.', terminal: null, letters: [] },
+    {
+      id: 'spares',
+      phase: 'close',
+      text: 'Cap every conductor that stays unused.',
+      why: 'Bare ends end up against grounds.',
+      terminal: null,
+      letters: byRole('spare'),
+    },
+    {
+      id: 'fold',
+      phase: 'close',
+      text: `Fold in from the back, grounds away from hots; arrow up${method.keepPlateOff ? '; plate stays off until it works' : ''}.`,
+      why: 'Nothing pinched, device level with its row.',
+      terminal: null,
+      letters: [],
+    },
   )
   return steps
 }

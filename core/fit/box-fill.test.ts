@@ -2,9 +2,24 @@ import fc from 'fast-check'
 import { awgSizes } from '../units'
 import { boxFill, metalBoxVolumesIn3, volumePerConductorIn3, type BoxFillInput, type FillConductor } from './box-fill'
 
-const conductor = (gaugeAwg: FillConductor['gaugeAwg'], ground = false, course: FillConductor['course'] = 'ends'): FillConductor => ({ gaugeAwg, ground, course })
+const conductor = (gaugeAwg: FillConductor['gaugeAwg'], ground = false, course: FillConductor['course'] = 'ends'): FillConductor => ({
+  gaugeAwg,
+  ground,
+  course,
+})
 const times = (count: number, make: () => FillConductor) => Array.from({ length: count }, make)
-const box = (input: Partial<BoxFillInput>): BoxFillInput => ({ volumeIn3: 18, edition: '2020', conductors: [], internalClamps: 0, supportFittings: 0, yokes: [], terminalBlocks: [], deviceBodiesIn3: 0, yokelessModulesIn3: 0, ...input })
+const box = (input: Partial<BoxFillInput>): BoxFillInput => ({
+  volumeIn3: 18,
+  edition: '2020',
+  conductors: [],
+  internalClamps: 0,
+  supportFittings: 0,
+  yokes: [],
+  terminalBlocks: [],
+  deviceBodiesIn3: 0,
+  yokelessModulesIn3: 0,
+  ...input,
+})
 
 describe('box fill, worked by hand from NEC table 314.16(B) and 314.16(B)(1) to (6)', () => {
   test('the volume table itself (NEC table 314.16(B)(1))', () => {
@@ -13,40 +28,78 @@ describe('box fill, worked by hand from NEC table 314.16(B) and 314.16(B)(1) to 
   })
 
   test('1: one switch, two 14/2 cables with ground: 4 conductors + clamps + yoke + grounds = 8 + 2 + 4 + 2 = 16', () => {
-    const fill = boxFill(box({ conductors: [...times(4, () => conductor(14)), ...times(2, () => conductor(14, true))], internalClamps: 1, yokes: [{ gangsWide: 1, gaugeAwg: 14 }] }))
+    const fill = boxFill(
+      box({
+        conductors: [...times(4, () => conductor(14)), ...times(2, () => conductor(14, true))],
+        internalClamps: 1,
+        yokes: [{ gangsWide: 1, gaugeAwg: 14 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(16)
     expect(fill.fits).toBe(true)
     expect(fill.freeIn3).toBe(2)
   })
 
   test('2: mixed gauges: three 12 and two 14, clamps by the largest, yoke by its own 14, ground 12 = 6.75 + 4 + 2.25 + 4 + 2.25 = 19.25', () => {
-    const fill = boxFill(box({ conductors: [...times(3, () => conductor(12)), ...times(2, () => conductor(14)), conductor(12, true)], internalClamps: 2, yokes: [{ gangsWide: 1, gaugeAwg: 14 }] }))
+    const fill = boxFill(
+      box({
+        conductors: [...times(3, () => conductor(12)), ...times(2, () => conductor(14)), conductor(12, true)],
+        internalClamps: 2,
+        yokes: [{ gangsWide: 1, gaugeAwg: 14 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(19.25)
     expect(fill.fits).toBe(false)
   })
 
   test('3: device two gangs wide counts two allowances per gang: 6 × 2 + clamps 2 + 4 × 2 + grounds 2 = 24', () => {
-    const fill = boxFill(box({ volumeIn3: 25, conductors: [...times(6, () => conductor(14)), ...times(3, () => conductor(14, true))], internalClamps: 1, yokes: [{ gangsWide: 2, gaugeAwg: 14 }] }))
+    const fill = boxFill(
+      box({
+        volumeIn3: 25,
+        conductors: [...times(6, () => conductor(14)), ...times(3, () => conductor(14, true))],
+        internalClamps: 1,
+        yokes: [{ gangsWide: 2, gaugeAwg: 14 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(24)
   })
 
   test('4: looped conductor counts twice, through conductor once: loop 12 = 4.5, through 12 = 2.25, two ends 12 = 4.5, yoke 4.5 = 15.75', () => {
-    const fill = boxFill(box({ conductors: [conductor(12, false, 'loop'), conductor(12, false, 'through'), conductor(12), conductor(12)], yokes: [{ gangsWide: 1, gaugeAwg: 12 }] }))
+    const fill = boxFill(
+      box({
+        conductors: [conductor(12, false, 'loop'), conductor(12, false, 'through'), conductor(12), conductor(12)],
+        yokes: [{ gangsWide: 1, gaugeAwg: 12 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(15.75)
   })
 
   test('5: six grounds, 2020 rule: four together 2.25, two further a quarter each 1.125: with four 12s 9 + yoke 4.5 = 16.875', () => {
-    const fill = boxFill(box({ conductors: [...times(4, () => conductor(12)), ...times(6, () => conductor(12, true))], yokes: [{ gangsWide: 1, gaugeAwg: 12 }] }))
+    const fill = boxFill(
+      box({
+        conductors: [...times(4, () => conductor(12)), ...times(6, () => conductor(12, true))],
+        yokes: [{ gangsWide: 1, gaugeAwg: 12 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(16.875)
   })
 
   test('6: the same six grounds, rule before 2020: all together one: 9 + 4.5 + 2.25 = 15.75', () => {
-    const fill = boxFill(box({ edition: '2017', conductors: [...times(4, () => conductor(12)), ...times(6, () => conductor(12, true))], yokes: [{ gangsWide: 1, gaugeAwg: 12 }] }))
+    const fill = boxFill(
+      box({
+        edition: '2017',
+        conductors: [...times(4, () => conductor(12)), ...times(6, () => conductor(12, true))],
+        yokes: [{ gangsWide: 1, gaugeAwg: 12 }],
+      }),
+    )
     expect(fill.totalIn3).toBe(15.75)
   })
 
   test('7: largest ground decides its allowance: grounds 14, 14, 10 count 2.5; two 10s 5 = 7.5', () => {
-    expect(boxFill(box({ conductors: [...times(2, () => conductor(10)), conductor(14, true), conductor(14, true), conductor(10, true)] })).totalIn3).toBe(7.5)
+    expect(
+      boxFill(box({ conductors: [...times(2, () => conductor(10)), conductor(14, true), conductor(14, true), conductor(10, true)] }))
+        .totalIn3,
+    ).toBe(7.5)
   })
 
   test('8: two kinds of support fitting and a terminal block (2023 only): 2 × 2 + 2 × 2 + 2 = 10, before 2023: 8', () => {
@@ -62,16 +115,28 @@ describe('box fill, worked by hand from NEC table 314.16(B) and 314.16(B)(1) to 
   })
 })
 
-const anyConductor = fc.record({ gaugeAwg: fc.constantFrom(...awgSizes), ground: fc.boolean(), course: fc.constantFrom('ends' as const, 'through' as const, 'loop' as const) })
+const anyConductor = fc.record({
+  gaugeAwg: fc.constantFrom(...awgSizes),
+  ground: fc.boolean(),
+  course: fc.constantFrom('ends' as const, 'through' as const, 'loop' as const),
+})
 
 test('properties: one conductor more never makes the fill smaller; the sum is the sum of its lines', () => {
   fc.assert(
-    fc.property(fc.array(anyConductor, { maxLength: 14 }), anyConductor, fc.constantFrom('2017' as const, '2020' as const, '2023' as const), (conductors, extra, edition) => {
-      const before = boxFill(box({ conductors, edition, internalClamps: 1 }))
-      const after = boxFill(box({ conductors: [...conductors, extra], edition, internalClamps: 1 }))
-      expect(after.totalIn3).toBeGreaterThanOrEqual(before.totalIn3)
-      expect(after.totalIn3).toBeCloseTo(after.lines.reduce((sum, line) => sum + line.totalIn3, 0), 6)
-    }),
+    fc.property(
+      fc.array(anyConductor, { maxLength: 14 }),
+      anyConductor,
+      fc.constantFrom('2017' as const, '2020' as const, '2023' as const),
+      (conductors, extra, edition) => {
+        const before = boxFill(box({ conductors, edition, internalClamps: 1 }))
+        const after = boxFill(box({ conductors: [...conductors, extra], edition, internalClamps: 1 }))
+        expect(after.totalIn3).toBeGreaterThanOrEqual(before.totalIn3)
+        expect(after.totalIn3).toBeCloseTo(
+          after.lines.reduce((sum, line) => sum + line.totalIn3, 0),
+          6,
+        )
+      },
+    ),
     { seed: 31416 },
   )
 })

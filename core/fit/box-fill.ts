@@ -66,7 +66,13 @@ export interface BoxFill {
   realRoomIn3: number
 }
 
-const line = (what: string, count: number, eachIn3: number, rule: string): FillLine => ({ what, count, eachIn3, totalIn3: roundTo(count * eachIn3, 3), rule })
+const line = (what: string, count: number, eachIn3: number, rule: string): FillLine => ({
+  what,
+  count,
+  eachIn3,
+  totalIn3: roundTo(count * eachIn3, 3),
+  rule,
+})
 
 function countOf(conductor: FillConductor): number {
   return conductor.course === 'loop' ? 2 : 1
@@ -88,24 +94,41 @@ function groundLines(grounds: FillConductor[], edition: NecEdition): FillLine[] 
 export function boxFill(input: BoxFillInput): BoxFill {
   const lines: FillLine[] = []
   const insulated = input.conductors.filter((conductor) => !conductor.ground)
-  for (const gauge of Object.keys(volumePerConductorIn3).map(Number).sort((a, b) => b - a) as AwgSize[]) {
+  for (const gauge of Object.keys(volumePerConductorIn3)
+    .map(Number)
+    .sort((a, b) => b - a) as AwgSize[]) {
     const count = insulated.filter((conductor) => conductor.gaugeAwg === gauge).reduce((sum, conductor) => sum + countOf(conductor), 0)
     if (count > 0) lines.push(line(`${gauge} AWG conductors`, count, volumePerConductorIn3[gauge], '314.16(B)(1)'))
   }
   const conductorsIn3 = lines.reduce((sum, entry) => sum + entry.totalIn3, 0)
   const all = [...input.conductors.map((conductor) => conductor.gaugeAwg), ...input.yokes.map((yoke) => yoke.gaugeAwg)]
   const largest = all.length ? all.reduce(largerAwg) : null
-  if (input.internalClamps > 0 && largest) lines.push(line('internal clamps, all together', 1, volumePerConductorIn3[largest], '314.16(B)(2)'))
-  if (input.supportFittings > 0 && largest) lines.push(line('support fittings', input.supportFittings, volumePerConductorIn3[largest], '314.16(B)(3)'))
+  if (input.internalClamps > 0 && largest)
+    lines.push(line('internal clamps, all together', 1, volumePerConductorIn3[largest], '314.16(B)(2)'))
+  if (input.supportFittings > 0 && largest)
+    lines.push(line('support fittings', input.supportFittings, volumePerConductorIn3[largest], '314.16(B)(3)'))
   for (const yoke of input.yokes) {
-    lines.push(line(yoke.gangsWide > 1 ? `device ${yoke.gangsWide} gangs wide` : 'device yoke', 2 * yoke.gangsWide, volumePerConductorIn3[yoke.gaugeAwg], '314.16(B)(4)'))
+    lines.push(
+      line(
+        yoke.gangsWide > 1 ? `device ${yoke.gangsWide} gangs wide` : 'device yoke',
+        2 * yoke.gangsWide,
+        volumePerConductorIn3[yoke.gaugeAwg],
+        '314.16(B)(4)',
+      ),
+    )
   }
-  const grounds = groundLines(input.conductors.filter((conductor) => conductor.ground), input.edition)
+  const grounds = groundLines(
+    input.conductors.filter((conductor) => conductor.ground),
+    input.edition,
+  )
   lines.push(...grounds)
   if (input.edition === '2023') {
     for (const gauge of input.terminalBlocks) lines.push(line('terminal block', 1, volumePerConductorIn3[gauge], '314.16(B)(6)'))
   }
-  const totalIn3 = roundTo(lines.reduce((sum, entry) => sum + entry.totalIn3, 0), 3)
+  const totalIn3 = roundTo(
+    lines.reduce((sum, entry) => sum + entry.totalIn3, 0),
+    3,
+  )
   const groundsIn3 = grounds.reduce((sum, entry) => sum + entry.totalIn3, 0)
   return {
     lines,

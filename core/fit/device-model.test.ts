@@ -2,8 +2,24 @@ import { depthFit } from './depth'
 import { judgeDevice, type DeviceModel, type PointLoad } from './device-model'
 
 const dimmer: DeviceModel = {
-  id: '01890000-0000-7000-8000-000000000001', maker: 'Test', name: 'dimmer', kind: 'dimmer', schemes: ['na120'], terminals: ['ground', 'neutral', 'load', 'line'], gangsWide: 1, bodyIn3: 6, depthMm: 36, terminalAwg: 14,
-  maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 }, minWatts: 10, multiWay: 'single', setupCode: 'openHome', firstIndicator: '', pairingSteps: [], pairingWindowMinutes: null, needsHub: false,
+  id: '01890000-0000-7000-8000-000000000001',
+  maker: 'Test',
+  name: 'dimmer',
+  kind: 'dimmer',
+  schemes: ['na120'],
+  terminals: ['ground', 'neutral', 'load', 'line'],
+  gangsWide: 1,
+  bodyIn3: 6,
+  depthMm: 36,
+  terminalAwg: 14,
+  maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 },
+  minWatts: 10,
+  multiWay: 'single',
+  setupCode: 'openHome',
+  firstIndicator: '',
+  pairingSteps: [],
+  pairingWindowMinutes: null,
+  needsHub: false,
 }
 const lamps = (over: Partial<PointLoad> = {}): PointLoad => ({ technology: 'led', lamps: 4, wattsEach: 9, dimmable: true, ...over })
 const context = { schemeId: 'na120', controlLocations: 1, neutralEstablished: true }

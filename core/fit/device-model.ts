@@ -22,7 +22,13 @@ export const deviceModelSchema = z.object({
   depthMm: z.number().min(0).max(90),
   terminalAwg: z.union(awgSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>]).default(14),
   /** Highest load per technology, watts; 0: not allowed. */
-  maxWatts: z.object({ led: z.number().min(0), filament: z.number().min(0), fan: z.number().min(0), motor: z.number().min(0), socket: z.number().min(0) }),
+  maxWatts: z.object({
+    led: z.number().min(0),
+    filament: z.number().min(0),
+    fan: z.number().min(0),
+    motor: z.number().min(0),
+    socket: z.number().min(0),
+  }),
   minWatts: z.number().min(0).max(200).default(0),
   multiWay: z.enum(['single', 'commonTravelers', 'sensedTraveler', 'companion']),
   setupCode: z.enum(['openHome', 'plain', 'none']),
@@ -51,7 +57,11 @@ export function loadWatts(load: PointLoad): number {
 }
 
 /** Does this model suit this point? Blocks are refused, warnings are shown. */
-export function judgeDevice(model: DeviceModel, load: PointLoad | null, context: { schemeId: string; controlLocations: number; neutralEstablished: boolean | null }): DeviceRemark[] {
+export function judgeDevice(
+  model: DeviceModel,
+  load: PointLoad | null,
+  context: { schemeId: string; controlLocations: number; neutralEstablished: boolean | null },
+): DeviceRemark[] {
   const remarks: DeviceRemark[] = []
   const block = (text: string) => remarks.push({ severity: 'block', text })
   const warn = (text: string) => remarks.push({ severity: 'warn', text })
@@ -60,13 +70,16 @@ export function judgeDevice(model: DeviceModel, load: PointLoad | null, context:
     const watts = loadWatts(load)
     const limit = model.maxWatts[load.technology]
     const motor = load.technology === 'fan' || load.technology === 'motor'
-    if (model.kind === 'dimmer' && (motor || load.technology === 'socket')) block(`A lamp dimmer never feeds a ${load.technology} (NEC 404.14(E)).`)
+    if (model.kind === 'dimmer' && (motor || load.technology === 'socket'))
+      block(`A lamp dimmer never feeds a ${load.technology} (NEC 404.14(E)).`)
     else if (limit === 0 && model.kind !== 'companion') block(`It is not rated for a ${load.technology} load.`)
     else if (watts > limit && model.kind !== 'companion') block(`${watts} W is above its ${limit} W for ${load.technology}.`)
     if (watts < model.minWatts) warn(`${watts} W is below its minimum load of ${model.minWatts} W: expect flicker or glow when off.`)
     if (model.kind === 'dimmer' && !load.dimmable) warn('The lamps are not marked dimmable: expect flicker.')
   }
-  if (context.controlLocations > 1 && model.multiWay === 'single') block(`This point is switched from ${context.controlLocations} places; the model works from one only.`)
-  if (model.terminals.includes('neutral') && context.neutralEstablished === false) warn('It needs a neutral, and none is established in this box yet.')
+  if (context.controlLocations > 1 && model.multiWay === 'single')
+    block(`This point is switched from ${context.controlLocations} places; the model works from one only.`)
+  if (model.terminals.includes('neutral') && context.neutralEstablished === false)
+    warn('It needs a neutral, and none is established in this box yet.')
   return remarks
 }

@@ -4,20 +4,41 @@ import { applyEvent, type StreamEvent } from '../stream'
 import { crew, idCounter, Scenario, testFile } from '../testing/scenario'
 import { checkJobFile, intakeCommands, jobFileJsonSchema, jobFileSchema, readJobFile, readPointsCsv } from './index'
 
-const head = { job: { title: 'Reed barn', note: '' }, customer: { name: 'A. Test', phone: '', email: '' }, site: { name: 'Reed barn', address: '1 Reed', scheme: 'na120' as const, yearBuilt: null, doorCode: '', sources: [{ key: 'service', kind: 'service' as const, name: 'service' }] } }
+const head = {
+  job: { title: 'Reed barn', note: '' },
+  customer: { name: 'A. Test', phone: '', email: '' },
+  site: {
+    name: 'Reed barn',
+    address: '1 Reed',
+    scheme: 'na120' as const,
+    yearBuilt: null,
+    doorCode: '',
+    sources: [{ key: 'service', kind: 'service' as const, name: 'service' }],
+  },
+}
 const csv = readFileSync('samples/reed-barn-points.csv', 'utf8')
 const problemsOf = (reading: ReturnType<typeof readJobFile>) => (reading.ok ? [] : reading.problems)
 
 describe('job file', () => {
-  test('the shipped sample reads', () => expect(readJobFile(readFileSync('samples/gate-house.json', 'utf8'))).toMatchObject({ ok: true, value: { job: { title: 'Gate house, hall and stair' } } }))
+  test('the shipped sample reads', () =>
+    expect(readJobFile(readFileSync('samples/gate-house.json', 'utf8'))).toMatchObject({
+      ok: true,
+      value: { job: { title: 'Gate house, hall and stair' } },
+    }))
   test('what is broken is listed with its path, all of it', () => {
-    const broken = structuredClone(testFile) as never as Record<string, never> & { boxes: { gangs: number; room: string }[]; points: { controls: { box: string }[] }[] }
+    const broken = structuredClone(testFile) as never as Record<string, never> & {
+      boxes: { gangs: number; room: string }[]
+      points: { controls: { box: string }[] }[]
+    }
     broken.boxes[0]!.gangs = 0
     expect(problemsOf(checkJobFile(broken)).map((problem) => problem.where)).toEqual(['boxes[0].gangs'])
     broken.boxes[0]!.gangs = 1
     broken.boxes[0]!.room = 'nowhere'
     broken.points[1]!.controls[0]!.box = 'ghost'
-    expect(problemsOf(checkJobFile(broken))).toEqual([{ where: 'boxes[0].room', problem: 'There is no room “nowhere”.' }, { where: 'points[1].controls[0]', problem: 'There is no box “ghost”.' }])
+    expect(problemsOf(checkJobFile(broken))).toEqual([
+      { where: 'boxes[0].room', problem: 'There is no room “nowhere”.' },
+      { where: 'points[1].controls[0]', problem: 'There is no box “ghost”.' },
+    ])
   })
   test('no JSON, the wrong file, unknown fields', () => {
     expect(problemsOf(readJobFile('{'))[0]!.problem).toMatch(/not JSON/)
@@ -29,7 +50,11 @@ describe('job file', () => {
     file.panels[0]!.breakers.push({ ...file.panels[0]!.breakers[0]! })
     file.panels[0]!.fedFrom = { panel: 'panel', breaker: '1' }
     file.points[0]!.controls[0]!.gang = 2
-    expect(problemsOf(checkJobFile(file)).map((problem) => problem.problem)).toEqual(['Breaker 1 is there twice.', 'A panel does not feed itself.', 'Box “door” has 1 gangs, not 2.'])
+    expect(problemsOf(checkJobFile(file)).map((problem) => problem.problem)).toEqual([
+      'Breaker 1 is there twice.',
+      'A panel does not feed itself.',
+      'Box “door” has 1 gangs, not 2.',
+    ])
   })
   test('the JSON Schema comes from the same schema and names every part', () => {
     const schema = jobFileJsonSchema() as { properties: object; required: string[] }
@@ -42,7 +67,12 @@ describe('CSV of points', () => {
   test('the shipped sample reads: 4 points, the loft switched from two places, its feed unknown', () => {
     const reading = readPointsCsv(csv, head)
     if (!reading.ok) throw new Error(JSON.stringify(reading.problems))
-    expect(reading.value.points.map((point) => [point.name, point.controls.length])).toEqual([['Tide room ceiling', 1], ['Window seat', 1], ['Yard light', 1], ['Loft light', 2]])
+    expect(reading.value.points.map((point) => [point.name, point.controls.length])).toEqual([
+      ['Tide room ceiling', 1],
+      ['Window seat', 1],
+      ['Yard light', 1],
+      ['Loft light', 2],
+    ])
     expect(reading.value.boxes.filter((box) => box.unknownFeed).map((box) => box.name)).toEqual(['loft ladder', 'loft end'])
   })
   test('spreadsheet habits: a byte-order mark, CRLF, blank lines, decimal commas', () => {
@@ -56,7 +86,11 @@ describe('CSV of points', () => {
     lines[3] = lines[3]!.replace(',1,12,no', ',one,12,no')
     lines[5] = lines[5]!.replace(',4,8,', ',9,8,')
     const reading = readPointsCsv(lines.join('\n'), head)
-    expect(reading.ok ? [] : reading.problems.map((problem) => `${problem.where}: ${problem.problem}`)).toEqual(['line 2: load expects one of led, filament, fan, motor, socket.', 'line 4: lamps expects a whole number.', 'line 6: Loft light had another load on an earlier line.'])
+    expect(reading.ok ? [] : reading.problems.map((problem) => `${problem.where}: ${problem.problem}`)).toEqual([
+      'line 2: load expects one of led, filament, fan, motor, socket.',
+      'line 4: lamps expects a whole number.',
+      'line 6: Loft light had another load on an earlier line.',
+    ])
   })
   test('missing columns and empty files', () => {
     expect(readPointsCsv('room,box\nA,b', head)).toMatchObject({ ok: false, problems: [{ where: 'line 1' }] })
@@ -67,7 +101,11 @@ describe('CSV of points', () => {
 describe('intake', () => {
   test('a second job at a known home uses its panel, rooms and boxes again', () => {
     const scenario = new Scenario()
-    const second = { ...testFile, boxes: [testFile.boxes[0]!, { ...testFile.boxes[0]!, key: 'new', name: 'new box', feeds: [{ panel: 'panel', breaker: '3' }] }], points: [{ ...testFile.points[0]!, name: 'New light', controls: [{ box: 'new', gang: 1 }] }] }
+    const second = {
+      ...testFile,
+      boxes: [testFile.boxes[0]!, { ...testFile.boxes[0]!, key: 'new', name: 'new box', feeds: [{ panel: 'panel', breaker: '3' }] }],
+      points: [{ ...testFile.points[0]!, name: 'New light', controls: [{ box: 'new', gang: 1 }] }],
+    }
     const before = Object.keys(scenario.site.breakers).length
     const commands = intakeCommands(second, scenario.site.siteId, scenario.newId, scenario.site)
     expect(commands.layOut.breakers).toEqual([])
@@ -79,7 +117,12 @@ describe('intake', () => {
   test('the same file gives the same layout, whoever folds it', () => {
     const [one, two] = [0, 1].map(() => {
       const site = emptySite('s')
-      applyEvent(siteReducer, site, { seq: 1, version: 1, type: 'siteLaidOut', payload: intakeCommands(testFile, 's', idCounter()).layOut } as unknown as StreamEvent)
+      applyEvent(siteReducer, site, {
+        seq: 1,
+        version: 1,
+        type: 'siteLaidOut',
+        payload: intakeCommands(testFile, 's', idCounter()).layOut,
+      } as unknown as StreamEvent)
       return site
     })
     expect(one).toEqual(two)

@@ -4,18 +4,38 @@ import { loadTechnologies } from '../fit'
 import { checkJobFile, type FileProblem, type FileReading, type JobFile } from './job-file'
 
 /** One line per control location: a point switched from two places has two lines with the same room and name. */
-export const csvColumns = ['room', 'box', 'gangs', 'volume_in3', 'depth_mm', 'gang', 'point', 'load', 'lamps', 'watts_each', 'dimmable', 'panel', 'breaker', 'breaker_label'] as const
+export const csvColumns = [
+  'room',
+  'box',
+  'gangs',
+  'volume_in3',
+  'depth_mm',
+  'gang',
+  'point',
+  'load',
+  'lamps',
+  'watts_each',
+  'dimmable',
+  'panel',
+  'breaker',
+  'breaker_label',
+] as const
 
 const yes = ['yes', 'y', 'true', '1']
 const no = ['no', 'n', 'false', '0', '']
-const whole = (low: number, high: number) => z.string().trim().regex(/^\d+$/, 'expects a whole number').transform(Number).pipe(z.number().min(low).max(high))
-const decimal = (high: number) => z.string().trim().transform((text, context) => {
-  if (text === '') return null
-  const value = Number(text.replace(',', '.'))
-  if (Number.isFinite(value) && value > 0 && value <= high) return value
-  context.addIssue({ code: 'custom', message: 'expects a number above 0' })
-  return z.NEVER
-})
+const whole = (low: number, high: number) =>
+  z.string().trim().regex(/^\d+$/, 'expects a whole number').transform(Number).pipe(z.number().min(low).max(high))
+const decimal = (high: number) =>
+  z
+    .string()
+    .trim()
+    .transform((text, context) => {
+      if (text === '') return null
+      const value = Number(text.replace(',', '.'))
+      if (Number.isFinite(value) && value > 0 && value <= high) return value
+      context.addIssue({ code: 'custom', message: 'expects a number above 0' })
+      return z.NEVER
+    })
 
 const rowSchema = z.object({
   room: z.string().trim().min(1, 'is empty').max(80),
@@ -27,28 +47,52 @@ const rowSchema = z.object({
   point: z.string().trim().min(1, 'is empty').max(80),
   load: z.enum(loadTechnologies, `expects one of ${loadTechnologies.join(', ')}`),
   lamps: whole(1, 60),
-  watts_each: z.string().trim().regex(/^\d+([.,]\d+)?$/, 'expects a number').transform((text) => Number(text.replace(',', '.'))),
-  dimmable: z.string().trim().toLowerCase().refine((text) => yes.includes(text) || no.includes(text), 'expects yes or no').transform((text) => yes.includes(text)),
+  watts_each: z
+    .string()
+    .trim()
+    .regex(/^\d+([.,]\d+)?$/, 'expects a number')
+    .transform((text) => Number(text.replace(',', '.'))),
+  dimmable: z
+    .string()
+    .trim()
+    .toLowerCase()
+    .refine((text) => yes.includes(text) || no.includes(text), 'expects yes or no')
+    .transform((text) => yes.includes(text)),
   panel: z.string().trim().max(80),
   breaker: z.string().trim().max(12),
   breaker_label: z.string().trim().max(120),
 })
 type Row = z.infer<typeof rowSchema> & { line: number }
 
-const keyFor = (name: string) => name.normalize('NFKD').toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '').slice(0, 40) || 'x'
+const keyFor = (name: string) =>
+  name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '')
+    .slice(0, 40) || 'x'
 
 function parseRows(source: string): { rows: Row[]; problems: FileProblem[] } {
-  const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), { header: true, skipEmptyLines: 'greedy', transformHeader: (header) => header.trim().toLowerCase() })
+  const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
+    header: true,
+    skipEmptyLines: 'greedy',
+    transformHeader: (header) => header.trim().toLowerCase(),
+  })
   const problems: FileProblem[] = []
   const missing = csvColumns.filter((column) => !parsed.meta.fields?.includes(column))
   if (missing.length) return { rows: [], problems: [{ where: 'line 1', problem: `Missing columns: ${missing.join(', ')}.` }] }
-  for (const error of parsed.errors) problems.push({ where: `line ${(error.row ?? 0) + 2}`, problem: error.code === 'TooFewFields' ? 'Too few fields.' : error.code === 'TooManyFields' ? 'Too many fields.' : error.message })
+  for (const error of parsed.errors)
+    problems.push({
+      where: `line ${(error.row ?? 0) + 2}`,
+      problem: error.code === 'TooFewFields' ? 'Too few fields.' : error.code === 'TooManyFields' ? 'Too many fields.' : error.message,
+    })
   const rows: Row[] = []
   parsed.data.forEach((raw, index) => {
     const line = index + 2
     const row = rowSchema.safeParse(raw)
     if (row.success) rows.push({ ...row.data, line })
-    else if (!problems.some((problem) => problem.where === `line ${line}`)) for (const issue of row.error.issues) problems.push({ where: `line ${line}`, problem: `${String(issue.path[0])} ${issue.message}.` })
+    else if (!problems.some((problem) => problem.where === `line ${line}`))
+      for (const issue of row.error.issues) problems.push({ where: `line ${line}`, problem: `${String(issue.path[0])} ${issue.message}.` })
   })
   if (rows.length === 0 && problems.length === 0) problems.push({ where: 'line 2', problem: 'There are no points in this file.' })
   return { rows, problems }
@@ -69,19 +113,40 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
     rooms.set(roomKey, { key: roomKey, name: row.room })
     const panelName = row.panel || 'panel'
     const panelKey = keyFor(panelName)
-    const panel = panels.get(panelKey) ?? { key: panelKey, name: panelName, place: '', main: { number: 'main', amps: null, source: 'service' }, fedFrom: null, breakers: [] }
+    const panel = panels.get(panelKey) ?? {
+      key: panelKey,
+      name: panelName,
+      place: '',
+      main: { number: 'main', amps: null, source: 'service' },
+      fedFrom: null,
+      breakers: [],
+    }
     panels.set(panelKey, panel)
     if (row.breaker) {
       const known = panel.breakers.find((breaker) => breaker.number === row.breaker)
-      if (!known) panel.breakers.push({ number: row.breaker, poles: 1, amps: null, label: row.breaker_label, state: 'closed', offLimits: null })
-      else if (row.breaker_label && known.label && known.label !== row.breaker_label) say(row, `breaker ${row.breaker} was labelled “${known.label}” on an earlier line.`)
+      if (!known)
+        panel.breakers.push({ number: row.breaker, poles: 1, amps: null, label: row.breaker_label, state: 'closed', offLimits: null })
+      else if (row.breaker_label && known.label && known.label !== row.breaker_label)
+        say(row, `breaker ${row.breaker} was labelled “${known.label}” on an earlier line.`)
     }
     const boxKey = keyFor(`${row.room} ${row.box}`)
-    const box = boxes.get(boxKey) ?? { key: boxKey, room: roomKey, name: row.box, gangs: row.gangs, volumeIn3: row.volume_in3, depthMm: row.depth_mm, material: 'unknown' as const, internalClamps: 0, feeds: [], unknownFeed: false }
+    const box = boxes.get(boxKey) ?? {
+      key: boxKey,
+      room: roomKey,
+      name: row.box,
+      gangs: row.gangs,
+      volumeIn3: row.volume_in3,
+      depthMm: row.depth_mm,
+      material: 'unknown' as const,
+      internalClamps: 0,
+      feeds: [],
+      unknownFeed: false,
+    }
     boxes.set(boxKey, box)
     if (box.gangs !== row.gangs) say(row, `${row.box} had ${box.gangs} gangs on an earlier line.`)
     if (row.gang > row.gangs) say(row, `gang ${row.gang} of ${row.gangs} does not exist.`)
-    if (row.breaker && !box.feeds.some((feed) => feed.panel === panelKey && feed.breaker === row.breaker)) box.feeds.push({ panel: panelKey, breaker: row.breaker })
+    if (row.breaker && !box.feeds.some((feed) => feed.panel === panelKey && feed.breaker === row.breaker))
+      box.feeds.push({ panel: panelKey, breaker: row.breaker })
     if (!row.breaker) box.unknownFeed = true
     const pointKey = keyFor(`${row.room} ${row.point}`)
     const load = { technology: row.load, lamps: row.lamps, wattsEach: row.watts_each, dimmable: row.dimmable }
@@ -91,5 +156,13 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
     else point.controls.push({ box: boxKey, gang: row.gang })
   }
   if (problems.length) return { ok: false, problems }
-  return checkJobFile({ format: 'circuitry.job', version: 1, ...head, panels: [...panels.values()], rooms: [...rooms.values()], boxes: [...boxes.values()], points: [...points.values()] })
+  return checkJobFile({
+    format: 'circuitry.job',
+    version: 1,
+    ...head,
+    panels: [...panels.values()],
+    rooms: [...rooms.values()],
+    boxes: [...boxes.values()],
+    points: [...points.values()],
+  })
 }

@@ -20,7 +20,8 @@ function knownIds(file: JobFile, site: SiteState): Map<string, string> {
     const known = Object.values(site.panels).find((candidate) => same(candidate.name, panel.name))
     if (!known) continue
     ids.set(`panel:${panel.key}`, known.id)
-    for (const breaker of Object.values(site.breakers).filter((candidate) => candidate.panelId === known.id)) ids.set(`breaker:${panel.key}/${breaker.role === 'main' ? 'main:' : breaker.number}`, breaker.id)
+    for (const breaker of Object.values(site.breakers).filter((candidate) => candidate.panelId === known.id))
+      ids.set(`breaker:${panel.key}/${breaker.role === 'main' ? 'main:' : breaker.number}`, breaker.id)
   }
   for (const room of file.rooms) {
     const known = Object.values(site.rooms).find((candidate) => same(candidate.name, room.name))
@@ -51,13 +52,44 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
   for (const panel of file.panels) {
     const panelId = id('panel', panel.key)
     const base = { poles: 1, amps: null, labelAsFound: '', offLimits: null, sourceId: null, suppliesPanelId: null }
-    if (panel.main) breakers.push({ ...base, id: breakerKey(panel.key, 'main:'), panelId, role: 'main', sourceId: id('source', panel.main.source), suppliesPanelId: panelId, number: panel.main.number, poles: file.site.scheme === 'na120' ? 2 : 1, amps: panel.main.amps, state: 'closed' })
+    if (panel.main)
+      breakers.push({
+        ...base,
+        id: breakerKey(panel.key, 'main:'),
+        panelId,
+        role: 'main',
+        sourceId: id('source', panel.main.source),
+        suppliesPanelId: panelId,
+        number: panel.main.number,
+        poles: file.site.scheme === 'na120' ? 2 : 1,
+        amps: panel.main.amps,
+        state: 'closed',
+      })
     for (const breaker of panel.breakers) {
       const fed = file.panels.find((other) => other.fedFrom?.panel === panel.key && other.fedFrom.breaker === breaker.number)
-      breakers.push({ ...base, id: breakerKey(panel.key, breaker.number), panelId, role: fed ? 'feeder' : 'branch', suppliesPanelId: fed ? id('panel', fed.key) : null, number: breaker.number, poles: breaker.poles, amps: breaker.amps, labelAsFound: breaker.label, state: breaker.state, offLimits: breaker.offLimits })
+      breakers.push({
+        ...base,
+        id: breakerKey(panel.key, breaker.number),
+        panelId,
+        role: fed ? 'feeder' : 'branch',
+        suppliesPanelId: fed ? id('panel', fed.key) : null,
+        number: breaker.number,
+        poles: breaker.poles,
+        amps: breaker.amps,
+        labelAsFound: breaker.label,
+        state: breaker.state,
+        offLimits: breaker.offLimits,
+      })
     }
   }
-  const farOf = (key: string) => [...new Set(file.points.filter((point) => point.controls.some((control) => control.box === key)).flatMap((point) => point.controls.map((control) => control.box)))].filter((other) => other !== key)
+  const farOf = (key: string) =>
+    [
+      ...new Set(
+        file.points
+          .filter((point) => point.controls.some((control) => control.box === key))
+          .flatMap((point) => point.controls.map((control) => control.box)),
+      ),
+    ].filter((other) => other !== key)
   return {
     layOut: {
       type: 'layOut',
@@ -67,13 +99,33 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
       breakers: breakers.filter((breaker) => !site?.breakers[breaker.id]),
       rooms: file.rooms.map((room) => ({ id: id('room', room.key), name: room.name })),
       boxes: file.boxes.map((box) => ({
-        id: id('box', box.key), roomId: id('room', box.room), name: box.name, gangs: box.gangs, volumeIn3: box.volumeIn3, depthMm: box.depthMm, material: box.material, internalClamps: box.internalClamps,
-        breakerIds: box.feeds.map((feed) => breakerKey(feed.panel, feed.breaker)), unknownFeed: box.unknownFeed || box.feeds.length === 0, farBoxIds: farOf(box.key).map((other) => id('box', other)),
+        id: id('box', box.key),
+        roomId: id('room', box.room),
+        name: box.name,
+        gangs: box.gangs,
+        volumeIn3: box.volumeIn3,
+        depthMm: box.depthMm,
+        material: box.material,
+        internalClamps: box.internalClamps,
+        breakerIds: box.feeds.map((feed) => breakerKey(feed.panel, feed.breaker)),
+        unknownFeed: box.unknownFeed || box.feeds.length === 0,
+        farBoxIds: farOf(box.key).map((other) => id('box', other)),
       })),
     },
     openJob: {
-      type: 'openJob', siteId, title: file.job.title, note: file.job.note, boxIds: file.boxes.map((box) => id('box', box.key)),
-      points: file.points.map((point) => ({ id: newId(), roomId: id('room', point.room), name: point.name, load: point.load, mustRun: point.mustRun, controls: point.controls.map((control) => ({ boxId: id('box', control.box), gang: control.gang })) })),
+      type: 'openJob',
+      siteId,
+      title: file.job.title,
+      note: file.job.note,
+      boxIds: file.boxes.map((box) => id('box', box.key)),
+      points: file.points.map((point) => ({
+        id: newId(),
+        roomId: id('room', point.room),
+        name: point.name,
+        load: point.load,
+        mustRun: point.mustRun,
+        controls: point.controls.map((control) => ({ boxId: id('box', control.box), gang: control.gang })),
+      })),
     },
   }
 }

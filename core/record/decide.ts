@@ -56,7 +56,11 @@ const noUnit = () => refuse('noSuchUnit', 'There is no such device on this job.'
 function visitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][]): Visit | { ok: false; refusal: Refusal } {
   const visit = job.visits[visitId]
   if (!visit) return refuse('noSuchVisit', 'There is no such visit on this job.')
-  if (!wanted.includes(visit.status)) return refuse('visitState', `This visit is ${{ planned: 'still planned', onSite: 'under way', done: 'finished', cancelled: 'cancelled' }[visit.status]}.`)
+  if (!wanted.includes(visit.status))
+    return refuse(
+      'visitState',
+      `This visit is ${{ planned: 'still planned', onSite: 'under way', done: 'finished', cancelled: 'cancelled' }[visit.status]}.`,
+    )
   return visit
 }
 
@@ -67,14 +71,26 @@ function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: stri
 }
 
 function peopleAreUnknown(personIds: string[], context: JobContext) {
-  return personIds.every((id) => context.isPerson(id)) ? null : refuse('noSuchPerson', 'Somebody on this visit does not work in this branch.')
+  return personIds.every((id) => context.isPerson(id))
+    ? null
+    : refuse('noSuchPerson', 'Somebody on this visit does not work in this branch.')
 }
 
 function readCode(model: DeviceModel, entry: string, again: string, context: JobContext): StoredCode | { ok: false; refusal: Refusal } {
   if (model.setupCode === 'none') return { kind: 'none', sealed: null, ending: '', checked: 'none' }
   const reading = readSetupCode(model.setupCode, entry, again)
-  if (!reading.ok) return refuse(reading.needsSecondEntry ? 'codeTwice' : 'codeWrong', reading.problem, 'Check the code on the device, the tab and the card before the box is closed.')
-  return { kind: reading.code.kind, sealed: context.seal(reading.code.canonical), ending: reading.code.canonical.slice(-2), checked: reading.checked }
+  if (!reading.ok)
+    return refuse(
+      reading.needsSecondEntry ? 'codeTwice' : 'codeWrong',
+      reading.problem,
+      'Check the code on the device, the tab and the card before the box is closed.',
+    )
+  return {
+    kind: reading.code.kind,
+    sealed: context.seal(reading.code.canonical),
+    ending: reading.code.canonical.slice(-2),
+    checked: reading.checked,
+  }
 }
 
 /** A functional test means something only with the boxes closed up and the power on. */
@@ -84,10 +100,13 @@ function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
   for (const control of point.controls) {
     const box = context.site.boxes[control.boxId]
     if (!box) return noBox()
-    if (box.closure !== 'closed') return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
+    if (box.closure !== 'closed')
+      return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
     for (const breaker of box.breakerIds.flatMap((id) => context.site.breakers[id] ?? [])) {
-      if (tagsOn(context.site, breaker.id).length) return refuse('tagHangs', `A tag hangs on breaker ${breaker.number}.`, 'Its owner takes it off, then the breaker is closed.')
-      if (!isEnergised(context.site, breaker)) return refuse('powerOff', `Breaker ${breaker.number} is off: nothing can be tested.`, 'Ask to close it.')
+      if (tagsOn(context.site, breaker.id).length)
+        return refuse('tagHangs', `A tag hangs on breaker ${breaker.number}.`, 'Its owner takes it off, then the breaker is closed.')
+      if (!isEnergised(context.site, breaker))
+        return refuse('powerOff', `Breaker ${breaker.number} is off: nothing can be tested.`, 'Ask to close it.')
     }
   }
   return null
@@ -105,8 +124,13 @@ const handlers: Handlers = {
       if (!site.rooms[point.roomId]) return refuse('brokenJob', `${point.name} is in a room the site does not have.`)
       for (const control of point.controls) {
         const box = site.boxes[control.boxId]
-        if (!box || !command.boxIds.includes(control.boxId)) return refuse('brokenJob', `${point.name} is switched from a box that is not part of the job.`)
-        if (control.gang > box.gangs) return refuse('brokenJob', `${point.name}: ${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}, not ${control.gang}.`)
+        if (!box || !command.boxIds.includes(control.boxId))
+          return refuse('brokenJob', `${point.name} is switched from a box that is not part of the job.`)
+        if (control.gang > box.gangs)
+          return refuse(
+            'brokenJob',
+            `${point.name}: ${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}, not ${control.gang}.`,
+          )
       }
     }
     return done({ type: 'jobOpened', payload: strip(command) })
@@ -114,7 +138,8 @@ const handlers: Handlers = {
 
   scheduleVisit(job, command, context) {
     if (job.visits[command.visitId]) return refuse('visitExists', 'This visit already exists.')
-    if (command.kind === 'callback' && !job.callbacks[command.callbackId ?? '']) return refuse('noSuchCallback', 'A callback visit belongs to a callback of this job.')
+    if (command.kind === 'callback' && !job.callbacks[command.callbackId ?? ''])
+      return refuse('noSuchCallback', 'A callback visit belongs to a callback of this job.')
     return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitScheduled', payload: strip(command) })
   },
   moveVisit(job, command, context) {
@@ -122,7 +147,12 @@ const handlers: Handlers = {
     if ('ok' in visit) return visit
     const gone = visit.personIds.filter((id) => !command.personIds.includes(id))
     const tag = Object.values(context.site.tags).find((candidate) => gone.includes(candidate.personId))
-    if (visit.status === 'onSite' && tag) return refuse('tagHangs', `${tag.name} has a tag hanging at this site and cannot be taken off the visit.`, `${tag.initials} takes the tag off first.`)
+    if (visit.status === 'onSite' && tag)
+      return refuse(
+        'tagHangs',
+        `${tag.name} has a tag hanging at this site and cannot be taken off the visit.`,
+        `${tag.initials} takes the tag off first.`,
+      )
     return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitMoved', payload: strip(command) })
   },
   cancelVisit(job, command) {
@@ -132,24 +162,39 @@ const handlers: Handlers = {
   arrive(job, command, { actor }) {
     const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
     if ('ok' in visit) return visit
-    if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead') return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
+    if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
+      return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
     return done({ type: 'arrived', payload: strip(command) })
   },
   finishVisit(job, command, { actor, site }) {
     const visit = visitOrRefuse(job, command.visitId, ['onSite'])
     if ('ok' in visit) return visit
     const open = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => box.closure === 'opened')
-    if (open.length) return refuse('boxOpen', `${open.map((box) => box.name).join(', ')} ${open.length === 1 ? 'is' : 'are'} open.`, 'Close up, or cap and guard, before the crew leaves.')
+    if (open.length)
+      return refuse(
+        'boxOpen',
+        `${open.map((box) => box.name).join(', ')} ${open.length === 1 ? 'is' : 'are'} open.`,
+        'Close up, or cap and guard, before the crew leaves.',
+      )
     const crew = [...new Set([...visit.personIds, actor.personId])]
     const voids: string[] = []
     for (const personId of crew) {
       const tag = Object.values(site.tags).find((candidate) => candidate.personId === personId)
-      if (tag) return refuse('tagsLeft', `A tag of ${tag.name} still hangs on breaker ${site.breakers[tag.breakerId]?.number}.`, `${tag.initials} takes it off, then the visit can end.`)
+      if (tag)
+        return refuse(
+          'tagsLeft',
+          `A tag of ${tag.name} still hangs on breaker ${site.breakers[tag.breakerId]?.number}.`,
+          `${tag.initials} takes it off, then the visit can end.`,
+        )
       const leave = decideLeave(site, { ...actor, personId })
       if (!leave.ok) return leave
       for (const event of leave.events) if (event.type === 'siteLeft') voids.push(...event.payload.voids)
     }
-    return { ok: true, events: [{ type: 'visitFinished', payload: strip(command) }], siteEvents: [{ type: 'siteLeft', payload: { voids } }] }
+    return {
+      ok: true,
+      events: [{ type: 'visitFinished', payload: strip(command) }],
+      siteEvents: [{ type: 'siteLeft', payload: { voids } }],
+    }
   },
 
   addPhoto(job, command, context) {
@@ -162,7 +207,8 @@ const handlers: Handlers = {
   establishRole(job, command, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
-    if (!box.conductors.some((conductor) => conductor.letter === command.letter)) return refuse('noSuchConductor', `There is no conductor ${command.letter} in ${box.name}.`)
+    if (!box.conductors.some((conductor) => conductor.letter === command.letter))
+      return refuse('noSuchConductor', `There is no conductor ${command.letter} in ${box.name}.`)
     return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: strip(command) })
   },
 
@@ -172,13 +218,24 @@ const handlers: Handlers = {
     if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} gangs.`)
     const model = context.model(command.modelId)
     if (!model) return refuse('noSuchModel', 'This model is not in the catalogue.')
-    if (unitAt(job, box.id, command.gang)) return refuse('unitInstalled', 'A device is already recorded here.', 'Replace it through a callback.')
+    if (unitAt(job, box.id, command.gang))
+      return refuse('unitInstalled', 'A device is already recorded here.', 'Replace it through a callback.')
     const roles = Object.values(rolesIn(job, box.id))
     for (const pointId of command.pointIds) {
       const point = job.points[pointId]
-      if (!point?.controls.some((control) => control.boxId === box.id && control.gang === command.gang)) return refuse('noSuchPoint', `That point is not switched from gang ${command.gang} of ${box.name}.`)
-      const blocks = judgeDevice(model, point.load, { schemeId: context.site.schemeId, controlLocations: point.controls.length, neutralEstablished: roles.length ? roles.includes('neutral') : null }).filter((remark) => remark.severity === 'block')
-      if (blocks.length) return refuse('deviceUnfit', blocks.map((remark) => remark.text), 'Choose another model.')
+      if (!point?.controls.some((control) => control.boxId === box.id && control.gang === command.gang))
+        return refuse('noSuchPoint', `That point is not switched from gang ${command.gang} of ${box.name}.`)
+      const blocks = judgeDevice(model, point.load, {
+        schemeId: context.site.schemeId,
+        controlLocations: point.controls.length,
+        neutralEstablished: roles.length ? roles.includes('neutral') : null,
+      }).filter((remark) => remark.severity === 'block')
+      if (blocks.length)
+        return refuse(
+          'deviceUnfit',
+          blocks.map((remark) => remark.text),
+          'Choose another model.',
+        )
     }
     return done({ type: 'deviceChosen', payload: { ...strip(command), model } })
   },
@@ -199,9 +256,12 @@ const handlers: Handlers = {
     const known = job.units[command.unitId]
     const device = job.boxes[box.id]?.devices[command.gang]
     if (!device) return refuse('noDevice', `No device is chosen for gang ${command.gang} of ${box.name}.`, 'Choose it first.')
-    if (known && (known.boxId !== box.id || known.gang !== command.gang || known.removedAt)) return refuse('unitElsewhere', 'This device is recorded in another place.')
-    if (!known && unitAt(job, box.id, command.gang)) return refuse('unitInstalled', 'A device is already recorded here.', 'Correct it, or replace it through a callback.')
-    if (known?.serial !== command.serial && context.serialInUse(command.serial)) return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the device.')
+    if (known && (known.boxId !== box.id || known.gang !== command.gang || known.removedAt))
+      return refuse('unitElsewhere', 'This device is recorded in another place.')
+    if (!known && unitAt(job, box.id, command.gang))
+      return refuse('unitInstalled', 'A device is already recorded here.', 'Correct it, or replace it through a callback.')
+    if (known?.serial !== command.serial && context.serialInUse(command.serial))
+      return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the device.')
     const code = readCode(device.model, command.setupCode, command.setupCodeAgain, context)
     if ('ok' in code) return code
     const { unitId, boxId, gang, serial } = command
@@ -221,7 +281,8 @@ const handlers: Handlers = {
     const unit = job.units[command.unitId]
     if (!unit || unit.removedAt) return noUnit()
     if (unit.model.setupCode === 'none') return refuse('nothingToPair', `${unit.model.name} does not join a network.`)
-    if (command.result === 'joined' && (command.network === '' || command.signal === null)) return refuse('signalMissing', 'Note the network and the Wi-Fi level at the device.', 'dBm if the app shows it, else bars.')
+    if (command.result === 'joined' && (command.network === '' || command.signal === null))
+      return refuse('signalMissing', 'Note the network and the Wi-Fi level at the device.', 'dBm if the app shows it, else bars.')
     if (command.result === 'failed' && command.note.length < 3) return refuse('noteMissing', 'Note what the device or the app showed.')
     return done({ type: 'pairingRecorded', payload: strip(command) })
   },
@@ -229,11 +290,23 @@ const handlers: Handlers = {
   nameUnit(job, command, { otherNames }) {
     const unit = job.units[command.unitId]
     if (!unit || unit.removedAt) return noUnit()
-    const mates = Object.values(job.units).filter((other) => other.id !== unit.id && !other.removedAt && other.name).map((other) => other.name)
+    const mates = Object.values(job.units)
+      .filter((other) => other.id !== unit.id && !other.removedAt && other.name)
+      .map((other) => other.name)
     const clashes = nameClashes(command.name, [...mates, ...otherNames])
     const hard = clashes.filter((clash) => clash.kind !== 'contained')
-    if (hard.length) return refuse('nameClash', hard.map((clash) => clash.sentence), 'Room and thing make a name: “net loft window light”.')
-    if (clashes.length && !command.despiteClash) return refuse('nameContained', clashes.map((clash) => clash.sentence), 'Choose a name with a word of its own, or keep it on purpose.')
+    if (hard.length)
+      return refuse(
+        'nameClash',
+        hard.map((clash) => clash.sentence),
+        'Room and thing make a name: “net loft window light”.',
+      )
+    if (clashes.length && !command.despiteClash)
+      return refuse(
+        'nameContained',
+        clashes.map((clash) => clash.sentence),
+        'Choose a name with a word of its own, or keep it on purpose.',
+      )
     return done({ type: 'unitNamed', payload: strip(command) })
   },
 
@@ -259,13 +332,19 @@ const handlers: Handlers = {
   signHandover(job, command) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
     const missing = openDefects(job).filter((defect) => !command.acceptedDefectIds.includes(defect.id))
-    if (missing.length) return refuse('defectsNotAccepted', missing.map((defect) => `The customer has to accept: ${defect.text}`), 'Go through the open defects with the customer, tick each, then sign.')
+    if (missing.length)
+      return refuse(
+        'defectsNotAccepted',
+        missing.map((defect) => `The customer has to accept: ${defect.text}`),
+        'Go through the open defects with the customer, tick each, then sign.',
+      )
     return done({ type: 'handoverSigned', payload: strip(command) })
   },
   completeHandover(job, _command, { site }) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
     const obstacles = handoverObstacles(job, site)
-    if (obstacles.length) return refuse('notReady', obstacles, 'A failing point may be listed as an open defect that the customer signs for.')
+    if (obstacles.length)
+      return refuse('notReady', obstacles, 'A failing point may be listed as an open defect that the customer signs for.')
     return done({ type: 'handoverCompleted', payload: {} })
   },
 
@@ -290,24 +369,35 @@ const handlers: Handlers = {
     const old = job.units[command.oldUnitId]
     if (!old || old.removedAt) return noUnit()
     if (job.units[command.newUnitId]) return refuse('unitExists', 'This device is already recorded.')
-    if (command.serial === old.serial || context.serialInUse(command.serial)) return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
+    if (command.serial === old.serial || context.serialInUse(command.serial))
+      return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
     const locked = touchOrRefuse(context, old.boxId)
     if (locked) return locked
     const code = readCode(old.model, command.setupCode, command.setupCodeAgain, context)
     if ('ok' in code) return code
     const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
-    return done({ type: 'unitReplaced', payload: { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, code, model: old.model, oldSerial: old.serial } })
+    return done({
+      type: 'unitReplaced',
+      payload: { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, code, model: old.model, oldSerial: old.serial },
+    })
   },
   closeCallback(job, command, { site }) {
     const callback = job.callbacks[command.callbackId]
     if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
     if (callback.status === 'closed') return refuse('callbackClosed', 'This callback is already closed.')
     if (callback.status === 'open') return refuse('notDiagnosed', 'Say what the cause was before closing.')
-    if (callback.remedy === 'replace' && !callback.replacedBy) return refuse('notReplaced', 'The remedy was to replace the unit, and no new unit is recorded.')
+    if (callback.remedy === 'replace' && !callback.replacedBy)
+      return refuse('notReplaced', 'The remedy was to replace the unit, and no new unit is recorded.')
     const unit = job.units[callback.replacedBy ?? callback.unitId]!
     const failing = pointsOfUnit(job, unit).filter((point) => pointStatus(job, site, point) !== 'passed')
-    if (failing.length) return refuse('notTested', `Not every check passes: ${failing.map((point) => point.name).join(', ')}.`, 'Test again after the repair.')
-    if (callback.replacedBy && unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined') return refuse('notPaired', 'The new unit has not joined the home yet.', 'Pair it, then close.')
+    if (failing.length)
+      return refuse(
+        'notTested',
+        `Not every check passes: ${failing.map((point) => point.name).join(', ')}.`,
+        'Test again after the repair.',
+      )
+    if (callback.replacedBy && unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined')
+      return refuse('notPaired', 'The new unit has not joined the home yet.', 'Pair it, then close.')
     return done({ type: 'callbackClosed', payload: strip(command) })
   },
 }
@@ -318,7 +408,12 @@ const eitherTypes: ReadonlySet<JobCommandType> = new Set(['openCallback', 'choos
 
 /** Decides one command against the record of a job and the energy record of its site. */
 export function decideJob(job: JobState, command: JobCommand, context: JobContext): JobDecision {
-  if (job.unknownEvent || context.site.unknownEvent) return refuse('updateNeeded', `This program does not understand an entry in the record (${job.unknownEvent ?? context.site.unknownEvent}).`, 'Update the program, then try again.')
+  if (job.unknownEvent || context.site.unknownEvent)
+    return refuse(
+      'updateNeeded',
+      `This program does not understand an entry in the record (${job.unknownEvent ?? context.site.unknownEvent}).`,
+      'Update the program, then try again.',
+    )
   if (job.seq === 0 && command.type !== 'openJob') return refuse('noSuchJob', 'There is no such job.')
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   if (officeTypes.has(command.type)) {

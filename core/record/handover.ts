@@ -25,29 +25,70 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   const defectPoints = new Set(openDefects(job).map((defect) => defect.pointId))
   const failing = points.filter((point) => pointStatus(job, site, point) !== 'passed' && !defectPoints.has(point.id))
   const units = currentUnits(job)
-  const excused = (boxId: string) => points.some((point) => defectPoints.has(point.id) && point.controls.some((control) => control.boxId === boxId))
-  const unpaired = units.filter((unit) => unit.model.setupCode !== 'none' && (unit.pairing?.result !== 'joined' || unit.name === '') && !excused(unit.boxId))
-  const chosen = Object.entries(job.boxes).flatMap(([boxId, work]) => Object.keys(work.devices).map((gang) => ({ boxId, gang: Number(gang) })))
+  const excused = (boxId: string) =>
+    points.some((point) => defectPoints.has(point.id) && point.controls.some((control) => control.boxId === boxId))
+  const unpaired = units.filter(
+    (unit) => unit.model.setupCode !== 'none' && (unit.pairing?.result !== 'joined' || unit.name === '') && !excused(unit.boxId),
+  )
+  const chosen = Object.entries(job.boxes).flatMap(([boxId, work]) =>
+    Object.keys(work.devices).map((gang) => ({ boxId, gang: Number(gang) })),
+  )
   const withoutUnit = chosen.filter((slot) => !units.some((unit) => unit.boxId === slot.boxId && unit.gang === slot.gang))
   const openBoxes = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => box.closure !== 'closed')
   const breakers = [...new Set(job.boxIds.flatMap((id) => site.boxes[id]?.breakerIds ?? []))].flatMap((id) => site.breakers[id] ?? [])
   const off = breakers.filter((breaker) => !isEnergised(site, breaker) || tagsOn(site, breaker.id).length > 0)
-  const auto = (id: string, text: string, missing: string[], fine: string): HandoverItem => ({ id, text, why: missing.length ? list(missing) : fine, done: missing.length === 0, auto: true })
+  const auto = (id: string, text: string, missing: string[], fine: string): HandoverItem => ({
+    id,
+    text,
+    why: missing.length ? list(missing) : fine,
+    done: missing.length === 0,
+    auto: true,
+  })
   const items: HandoverItem[] = [
-    auto('tests', 'Every point passes, or its defect is listed', failing.map((point) => point.name), 'All points pass or are listed.'),
-    auto('units', 'Serial and setup code stored for every device', withoutUnit.map((slot) => `${site.boxes[slot.boxId]?.name ?? 'box'} gang ${slot.gang}`), 'All stored.'),
-    auto('pairing', 'Every device joined and named', unpaired.map((unit) => unit.name || unit.serial), 'All joined and named.'),
-    auto('boxes', 'Every box closed', openBoxes.map((box) => box.name), 'All closed.'),
-    auto('power', 'Power back, no tags left', off.map((breaker) => `breaker ${breaker.number}`), 'All on, no tags.'),
+    auto(
+      'tests',
+      'Every point passes, or its defect is listed',
+      failing.map((point) => point.name),
+      'All points pass or are listed.',
+    ),
+    auto(
+      'units',
+      'Serial and setup code stored for every device',
+      withoutUnit.map((slot) => `${site.boxes[slot.boxId]?.name ?? 'box'} gang ${slot.gang}`),
+      'All stored.',
+    ),
+    auto(
+      'pairing',
+      'Every device joined and named',
+      unpaired.map((unit) => unit.name || unit.serial),
+      'All joined and named.',
+    ),
+    auto(
+      'boxes',
+      'Every box closed',
+      openBoxes.map((box) => box.name),
+      'All closed.',
+    ),
+    auto(
+      'power',
+      'Power back, no tags left',
+      off.map((breaker) => `breaker ${breaker.number}`),
+      'All on, no tags.',
+    ),
   ]
   const shown = (id: string, text: string, why: string) => items.push({ id, text, why, done: Boolean(job.ticks[id]), auto: false })
   shown('wall', 'Shown: every wall control and its gestures', 'What a guest will do first.')
   const models = points.flatMap((point) => mainModel(job, point) ?? [])
-  if (models.some((model) => model.kind === 'dimmer')) shown('dim', 'Shown: dimming and the lowest step', 'Holding, tapping and the level it comes back to.')
-  if (points.some((point) => point.controls.length > 1)) shown('multiWay', 'Shown: both places of each 3-way', 'The handle no longer tells whether it is on.')
-  if (points.some((point) => point.load.technology === 'fan' || point.load.technology === 'motor')) shown('motor', 'Shown: fan or motor control', 'Pull chain stays on highest.')
-  if (points.some((point) => point.mustRun)) shown('mustRun', 'Agreed: how the must-run motor comes back on', 'It must not stay off after an outage.')
-  if (units.some((unit) => unit.model.needsHub)) shown('hub', 'Shown: where the hub is and that it stays plugged in', 'Without it nothing answers the app.')
+  if (models.some((model) => model.kind === 'dimmer'))
+    shown('dim', 'Shown: dimming and the lowest step', 'Holding, tapping and the level it comes back to.')
+  if (points.some((point) => point.controls.length > 1))
+    shown('multiWay', 'Shown: both places of each 3-way', 'The handle no longer tells whether it is on.')
+  if (points.some((point) => point.load.technology === 'fan' || point.load.technology === 'motor'))
+    shown('motor', 'Shown: fan or motor control', 'Pull chain stays on highest.')
+  if (points.some((point) => point.mustRun))
+    shown('mustRun', 'Agreed: how the must-run motor comes back on', 'It must not stay off after an outage.')
+  if (units.some((unit) => unit.model.needsHub))
+    shown('hub', 'Shown: where the hub is and that it stays plugged in', 'Without it nothing answers the app.')
   shown('app', 'Shown: the app on the customer’s own account', 'Account and home belong to the customer.')
   shown('noInternet', 'Shown: what works without internet', 'Wall controls go on; the app may not.')
   shown('reset', 'Shown: restart, and the reset not to hold', 'A reset loses the pairing.')
@@ -65,7 +106,9 @@ export function signatureIsCurrent(job: JobState): boolean {
 
 /** What still keeps the handover from being completed, in sentences. Empty: it may be completed. */
 export function handoverObstacles(job: JobState, site: SiteState): string[] {
-  const obstacles = handoverChecklist(job, site).filter((item) => !item.done).map((item) => (item.auto ? `${item.text}: ${item.why}` : item.text))
+  const obstacles = handoverChecklist(job, site)
+    .filter((item) => !item.done)
+    .map((item) => (item.auto ? `${item.text}: ${item.why}` : item.text))
   if (!job.signature) obstacles.push('The customer has not signed.')
   else if (!signatureIsCurrent(job)) obstacles.push('Something changed after the customer signed: sign again.')
   else {

@@ -29,75 +29,152 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
   const box = (id: string) => site.boxes[id]?.name ?? 'a box'
   const proofBox = (id: string) => box(site.proofs[id]?.boxId ?? '')
   switch (event.type) {
-    case 'siteLaidOut': return `laid out the site: ${event.payload.breakers.length} breakers, ${event.payload.boxes.length} boxes`
+    case 'siteLaidOut':
+      return `laid out the site: ${event.payload.breakers.length} breakers, ${event.payload.boxes.length} boxes`
     case 'breakerObserved': {
       const { state, late, note, voids, breakerId } = event.payload
       const text = `found ${breaker(breakerId)} ${state}${late ? ' (late word: changes nothing)' : ''}${quoted(note)}.${ended(voids)}`
       return state === 'open' ? text : voids.length ? alarm(text) : text
     }
-    case 'liveObserved': return alarm(`saw voltage at ${box(event.payload.boxId)}${event.payload.volts === null ? '' : `: ${event.payload.volts} V`}${quoted(event.payload.note)}.${ended(event.payload.voids)}`)
-    case 'tripCauseRecorded': return `recorded why ${breaker(event.payload.breakerId)} tripped – ${event.payload.cause}`
-    case 'offLimitsMarked': return event.payload.reason === null ? `lifted “do not open” from ${breaker(event.payload.breakerId)}` : `marked ${breaker(event.payload.breakerId)} “do not open” – ${event.payload.reason}`
-    case 'tagHung': return `hung a tag on ${breaker(event.payload.breakerId)}${event.payload.lock ? ` with lock ${event.payload.lock}` : ` – ${event.payload.measure}`}`
-    case 'tagRemoved': return `took the tag off ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
-    case 'tagOverridden': return alarm(`took ${event.payload.ownerName}’s tag off ${breaker(event.payload.breakerId)} – ${event.payload.reason}`)
-    case 'feedsSet': return `set the feeds of ${box(event.payload.boxId)} to ${event.payload.breakerIds.map(breaker).join(', ') || 'none known'}${event.payload.unknownFeed ? ' and an unknown one' : ''} – ${event.payload.basis}.${ended(event.payload.voids)}`
-    case 'neutralsTied': return `found a shared neutral between ${event.payload.breakerIds.map(breaker).join(' and ')} – ${event.payload.basis}.${ended(event.payload.voids)}`
-    case 'boxOpened': return `opened ${box(event.payload.boxId)}`
-    case 'boxClosed': return `closed ${box(event.payload.boxId)}`
-    case 'boxGuarded': return `capped and guarded ${box(event.payload.boxId)} – ${event.payload.how}`
-    case 'conductorsRecorded': return `recorded ${event.payload.conductors.length} conductors in ${box(event.payload.boxId)}: ${event.payload.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ')}.${ended(event.payload.voids)}`
-    case 'proofStarted': return `proved ${event.payload.instrument.name} on ${event.payload.source.name} (${event.payload.volts} V) to test ${box(event.payload.boxId)}`
-    case 'referenceSeen': return `saw the reference good against ${event.payload.against}: ${event.payload.volts} V`
+    case 'liveObserved':
+      return alarm(
+        `saw voltage at ${box(event.payload.boxId)}${event.payload.volts === null ? '' : `: ${event.payload.volts} V`}${quoted(event.payload.note)}.${ended(event.payload.voids)}`,
+      )
+    case 'tripCauseRecorded':
+      return `recorded why ${breaker(event.payload.breakerId)} tripped – ${event.payload.cause}`
+    case 'offLimitsMarked':
+      return event.payload.reason === null
+        ? `lifted “do not open” from ${breaker(event.payload.breakerId)}`
+        : `marked ${breaker(event.payload.breakerId)} “do not open” – ${event.payload.reason}`
+    case 'tagHung':
+      return `hung a tag on ${breaker(event.payload.breakerId)}${event.payload.lock ? ` with lock ${event.payload.lock}` : ` – ${event.payload.measure}`}`
+    case 'tagRemoved':
+      return `took the tag off ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
+    case 'tagOverridden':
+      return alarm(`took ${event.payload.ownerName}’s tag off ${breaker(event.payload.breakerId)} – ${event.payload.reason}`)
+    case 'feedsSet':
+      return `set the feeds of ${box(event.payload.boxId)} to ${event.payload.breakerIds.map(breaker).join(', ') || 'none known'}${event.payload.unknownFeed ? ' and an unknown one' : ''} – ${event.payload.basis}.${ended(event.payload.voids)}`
+    case 'neutralsTied':
+      return `found a shared neutral between ${event.payload.breakerIds.map(breaker).join(' and ')} – ${event.payload.basis}.${ended(event.payload.voids)}`
+    case 'boxOpened':
+      return `opened ${box(event.payload.boxId)}`
+    case 'boxClosed':
+      return `closed ${box(event.payload.boxId)}`
+    case 'boxGuarded':
+      return `capped and guarded ${box(event.payload.boxId)} – ${event.payload.how}`
+    case 'conductorsRecorded':
+      return `recorded ${event.payload.conductors.length} conductors in ${box(event.payload.boxId)}: ${event.payload.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ')}.${ended(event.payload.voids)}`
+    case 'proofStarted':
+      return `proved ${event.payload.instrument.name} on ${event.payload.source.name} (${event.payload.volts} V) to test ${box(event.payload.boxId)}`
+    case 'referenceSeen':
+      return `saw the reference good against ${event.payload.against}: ${event.payload.volts} V`
     case 'readingTaken': {
       const { a, b, position, impedance, volts, stopped, proofId } = event.payload
       const text = `read ${a} to ${b === 'REF' ? 'reference' : b} at ${proofBox(proofId)}${position ? `, ${position}` : ''}: ${volts} V, ${impedance} impedance`
       return stopped ? alarm(`${text}. Stop.`) : text
     }
-    case 'proofFinished': return event.payload.good ? good(`proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V`) : alarm(`${event.payload.reason ?? 'the tester failed'} (${box(event.payload.boxId)})`)
-    case 'proofAbandoned': return `gave up the proof at ${box(event.payload.boxId)} – ${event.payload.reason}`
-    case 'proofWitnessed': return `witnessed the proof at ${box(event.payload.boxId)}`
-    case 'closeGranted': return `was given leave to close ${breaker(event.payload.breakerId)}: it counts as live.${ended(event.payload.voids)}`
-    case 'grantAnswered': return `${event.payload.answer === 'closed' ? 'closed' : 'gave up closing'} ${breaker(event.payload.breakerId)}`
-    case 'siteLeft': return `left the site.${ended(event.payload.voids)}`
+    case 'proofFinished':
+      return event.payload.good
+        ? good(`proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V`)
+        : alarm(`${event.payload.reason ?? 'the tester failed'} (${box(event.payload.boxId)})`)
+    case 'proofAbandoned':
+      return `gave up the proof at ${box(event.payload.boxId)} – ${event.payload.reason}`
+    case 'proofWitnessed':
+      return `witnessed the proof at ${box(event.payload.boxId)}`
+    case 'closeGranted':
+      return `was given leave to close ${breaker(event.payload.breakerId)}: it counts as live.${ended(event.payload.voids)}`
+    case 'grantAnswered':
+      return `${event.payload.answer === 'closed' ? 'closed' : 'gave up closing'} ${breaker(event.payload.breakerId)}`
+    case 'siteLeft':
+      return `left the site.${ended(event.payload.voids)}`
   }
 }
 
 function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (personId: string) => string): Sentence {
   const box = (id: string | null) => (id ? (site.boxes[id]?.name ?? 'a box') : 'the home')
   const point = (id: string | null) => (id ? (job.points[id]?.name ?? 'a point') : 'the home')
-  const unit = (id: string) => { const known = job.units[id]; return !known ? 'a device' : known.name ? `${known.name} (${known.serial})` : known.serial }
+  const unit = (id: string) => {
+    const known = job.units[id]
+    return !known ? 'a device' : known.name ? `${known.name} (${known.serial})` : known.serial
+  }
   const callbackUnit = (id: string) => unit(job.callbacks[id]?.unitId ?? '')
   switch (event.type) {
-    case 'jobOpened': return `opened the job with ${event.payload.points.length} points in ${event.payload.boxIds.length} boxes`
-    case 'visitScheduled': return `scheduled ${event.payload.kind === 'install' ? 'an' : 'a'} ${event.payload.kind} visit for ${event.payload.personIds.map(nameOf).join(' and ')}`
-    case 'visitMoved': return `changed the visit: ${event.payload.personIds.map(nameOf).join(' and ')}`
-    case 'visitCancelled': return `cancelled the visit – ${event.payload.reason}`
-    case 'arrived': return 'arrived'
-    case 'visitFinished': return 'ended the visit'
-    case 'photoAdded': return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
-    case 'roleEstablished': return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method})`
-    case 'deviceChosen': return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
-    case 'stepMarked': return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}`
-    case 'unitRecorded': return `recorded serial ${event.payload.serial} at ${box(event.payload.boxId)}${event.payload.code.kind === 'none' ? '' : `, setup code …${event.payload.code.ending} (${event.payload.code.checked === 'typedTwice' ? 'typed twice' : event.payload.code.checked === 'checkDigit' ? 'check digit fits' : 'scanned text read'})`}`
-    case 'pointTested': { const text = `${point(event.payload.pointId)}: ${event.payload.what} – ${event.payload.result}${quoted(event.payload.note)}`; return event.payload.result === 'fail' ? alarm(text) : text }
-    case 'pairingRecorded': { const { result, network, signal, note, unitId } = event.payload; return result === 'joined' ? `joined ${unit(unitId)} to ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}` : alarm(`${unit(unitId)} did not join – ${note}`) }
-    case 'unitNamed': return `named ${job.units[event.payload.unitId]?.serial ?? 'a device'} “${event.payload.name}”${event.payload.despiteClash ? ' although it contains another name' : ''}`
-    case 'defectListed': return alarm(`listed an open defect at ${point(event.payload.pointId)} – ${event.payload.text}`)
-    case 'defectSettled': return `settled “${job.defects[event.payload.defectId]?.text ?? 'a defect'}” – ${event.payload.how}`
-    case 'handoverTicked': return `${event.payload.done ? 'ticked' : 'unticked'} “${event.payload.text}”`
-    case 'handoverSigned': return good(`took the signature of ${event.payload.signer}${event.payload.acceptedDefectIds.length ? `, with ${event.payload.acceptedDefectIds.length} open defect(s) accepted` : ''}`)
-    case 'handoverCompleted': return good('handed the job over')
-    case 'callbackOpened': return alarm(`opened a callback for ${unit(event.payload.unitId)} – ${event.payload.what}`)
-    case 'callbackDiagnosed': return `diagnosed ${callbackUnit(event.payload.callbackId)}: ${causeWords[event.payload.causeKind]} – ${event.payload.cause}; remedy: ${remedyWords[event.payload.remedy]}`
-    case 'unitReplaced': return `replaced ${event.payload.oldSerial} (${event.payload.oldUnitGoes}) by ${event.payload.serial}`
-    case 'callbackClosed': return good(`closed the callback for ${callbackUnit(event.payload.callbackId)} – ${event.payload.resolution}`)
+    case 'jobOpened':
+      return `opened the job with ${event.payload.points.length} points in ${event.payload.boxIds.length} boxes`
+    case 'visitScheduled':
+      return `scheduled ${event.payload.kind === 'install' ? 'an' : 'a'} ${event.payload.kind} visit for ${event.payload.personIds.map(nameOf).join(' and ')}`
+    case 'visitMoved':
+      return `changed the visit: ${event.payload.personIds.map(nameOf).join(' and ')}`
+    case 'visitCancelled':
+      return `cancelled the visit – ${event.payload.reason}`
+    case 'arrived':
+      return 'arrived'
+    case 'visitFinished':
+      return 'ended the visit'
+    case 'photoAdded':
+      return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
+    case 'roleEstablished':
+      return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method})`
+    case 'deviceChosen':
+      return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
+    case 'stepMarked':
+      return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}`
+    case 'unitRecorded':
+      return `recorded serial ${event.payload.serial} at ${box(event.payload.boxId)}${event.payload.code.kind === 'none' ? '' : `, setup code …${event.payload.code.ending} (${event.payload.code.checked === 'typedTwice' ? 'typed twice' : event.payload.code.checked === 'checkDigit' ? 'check digit fits' : 'scanned text read'})`}`
+    case 'pointTested': {
+      const text = `${point(event.payload.pointId)}: ${event.payload.what} – ${event.payload.result}${quoted(event.payload.note)}`
+      return event.payload.result === 'fail' ? alarm(text) : text
+    }
+    case 'pairingRecorded': {
+      const { result, network, signal, note, unitId } = event.payload
+      return result === 'joined'
+        ? `joined ${unit(unitId)} to ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
+        : alarm(`${unit(unitId)} did not join – ${note}`)
+    }
+    case 'unitNamed':
+      return `named ${job.units[event.payload.unitId]?.serial ?? 'a device'} “${event.payload.name}”${event.payload.despiteClash ? ' although it contains another name' : ''}`
+    case 'defectListed':
+      return alarm(`listed an open defect at ${point(event.payload.pointId)} – ${event.payload.text}`)
+    case 'defectSettled':
+      return `settled “${job.defects[event.payload.defectId]?.text ?? 'a defect'}” – ${event.payload.how}`
+    case 'handoverTicked':
+      return `${event.payload.done ? 'ticked' : 'unticked'} “${event.payload.text}”`
+    case 'handoverSigned':
+      return good(
+        `took the signature of ${event.payload.signer}${event.payload.acceptedDefectIds.length ? `, with ${event.payload.acceptedDefectIds.length} open defect(s) accepted` : ''}`,
+      )
+    case 'handoverCompleted':
+      return good('handed the job over')
+    case 'callbackOpened':
+      return alarm(`opened a callback for ${unit(event.payload.unitId)} – ${event.payload.what}`)
+    case 'callbackDiagnosed':
+      return `diagnosed ${callbackUnit(event.payload.callbackId)}: ${causeWords[event.payload.causeKind]} – ${event.payload.cause}; remedy: ${remedyWords[event.payload.remedy]}`
+    case 'unitReplaced':
+      return `replaced ${event.payload.oldSerial} (${event.payload.oldUnitGoes}) by ${event.payload.serial}`
+    case 'callbackClosed':
+      return good(`closed the callback for ${callbackUnit(event.payload.callbackId)} – ${event.payload.resolution}`)
   }
 }
 
 /** One event as a line of history: who, when, what, with readings. */
 export function historyLine(event: StreamEvent, job: JobState, site: SiteState, nameOf: (personId: string) => string): HistoryLine {
-  const sentence = event.stream === 'site' ? siteSentence(site, event as unknown as SiteEvent) : jobSentence(job, site, event as unknown as JobEvent, nameOf)
-  const { what, tone } = typeof sentence === 'object' ? sentence : { what: sentence ?? `recorded ${event.type}, which this program does not know`, tone: 'plain' as const }
-  return { id: event.id, stream: event.stream, seq: event.seq, at: event.at, receivedAt: event.receivedAt, who: event.actor.name, initials: event.actor.initials, what, tone }
+  const sentence =
+    event.stream === 'site'
+      ? siteSentence(site, event as unknown as SiteEvent)
+      : jobSentence(job, site, event as unknown as JobEvent, nameOf)
+  const { what, tone } =
+    typeof sentence === 'object'
+      ? sentence
+      : { what: sentence ?? `recorded ${event.type}, which this program does not know`, tone: 'plain' as const }
+  return {
+    id: event.id,
+    stream: event.stream,
+    seq: event.seq,
+    at: event.at,
+    receivedAt: event.receivedAt,
+    who: event.actor.name,
+    initials: event.actor.initials,
+    what,
+    tone,
+  }
 }

@@ -9,7 +9,12 @@ export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'
 export const jobStatuses = ['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback'] as const
 export type JobStatus = (typeof jobStatuses)[number]
 export const jobStatusWords: Record<JobStatus, string> = {
-  toSchedule: 'to schedule', scheduled: 'scheduled', onSite: 'on site', between: 'between visits', handedOver: 'handed over', callback: 'callback open',
+  toSchedule: 'to schedule',
+  scheduled: 'scheduled',
+  onSite: 'on site',
+  between: 'between visits',
+  handedOver: 'handed over',
+  callback: 'callback open',
 }
 
 /** The model that carries a point's load: the chosen device that lists the point and is no companion. */

@@ -5,14 +5,24 @@ import { jobSentence } from './summary'
 import { historyLine } from './history'
 
 const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
-const times = { startsAt: '2026-03-02T08:00:00.000Z', endsAt: '2026-03-02T10:00:00.000Z', windowFrom: '2026-03-02T08:00:00.000Z', windowTo: '2026-03-02T09:00:00.000Z' }
+const times = {
+  startsAt: '2026-03-02T08:00:00.000Z',
+  endsAt: '2026-03-02T10:00:00.000Z',
+  windowFrom: '2026-03-02T08:00:00.000Z',
+  windowTo: '2026-03-02T09:00:00.000Z',
+}
 const single = { ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] }
 const point = (scenario: Scenario) => Object.values(scenario.job.points)[0]!
 
 function visited(file = single): { scenario: Scenario; visitId: string } {
   const scenario = new Scenario(file)
   const visitId = scenario.newId()
-  scenario.must(scenario.giveJob({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: [crew.ann.personId, crew.ben.personId] }, crew.office))
+  scenario.must(
+    scenario.giveJob(
+      { type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: [crew.ann.personId, crew.ben.personId] },
+      crew.office,
+    ),
+  )
   scenario.must(scenario.giveJob({ type: 'arrive', visitId }))
   return { scenario, visitId }
 }
@@ -31,17 +41,40 @@ function wired(): { scenario: Scenario; visitId: string; unitId: string } {
 function passAll(scenario: Scenario, except: string[] = []): void {
   for (const check of checksFor(scenario.job, scenario.site, point(scenario))) {
     const fails = except.includes(check.kind)
-    scenario.must(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: check.id, result: fails ? 'fail' : 'pass', note: fails ? 'stays on' : '' }))
+    scenario.must(
+      scenario.giveJob({
+        type: 'testPoint',
+        pointId: point(scenario).id,
+        checkId: check.id,
+        result: fails ? 'fail' : 'pass',
+        note: fails ? 'stays on' : '',
+      }),
+    )
   }
 }
 const pair = (scenario: Scenario, unitId: string) => {
-  scenario.must(scenario.giveJob({ type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -60 }, note: '' }))
+  scenario.must(
+    scenario.giveJob({ type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -60 }, note: '' }),
+  )
   scenario.must(scenario.giveJob({ type: 'nameUnit', unitId, name: 'Door light', despiteClash: false }))
 }
 const tickAll = (scenario: Scenario) => {
-  for (const item of handoverChecklist(scenario.job, scenario.site)) if (!item.auto) scenario.must(scenario.giveJob({ type: 'tickHandover', itemId: item.id, done: true }))
+  for (const item of handoverChecklist(scenario.job, scenario.site))
+    if (!item.auto) scenario.must(scenario.giveJob({ type: 'tickHandover', itemId: item.id, done: true }))
 }
-const sign = (scenario: Scenario, acceptedDefectIds: string[] = []) => scenario.giveJob({ type: 'signHandover', signatureId: scenario.newId(), signer: 'C. Test', strokes: [[[0.1, 0.1], [0.5, 0.5]]], acceptedDefectIds })
+const sign = (scenario: Scenario, acceptedDefectIds: string[] = []) =>
+  scenario.giveJob({
+    type: 'signHandover',
+    signatureId: scenario.newId(),
+    signer: 'C. Test',
+    strokes: [
+      [
+        [0.1, 0.1],
+        [0.5, 0.5],
+      ],
+    ],
+    acceptedDefectIds,
+  })
 
 describe('work is locked until the box is proven dead', () => {
   test('roles and steps are refused before, taken while proven, refused again after the proof ends', () => {
@@ -64,27 +97,71 @@ describe('work is locked until the box is proven dead', () => {
     scenario.openAndTag(['1'])
     scenario.conductors('door', 'ABCD')
     scenario.prove('door')
-    expect(refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method: 'continuity' }, crew.ben))).toBe('notIsolated')
+    expect(
+      refused(
+        scenario.giveJob(
+          { type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method: 'continuity' },
+          crew.ben,
+        ),
+      ),
+    ).toBe('notIsolated')
   })
 })
 
 describe('devices and codes', () => {
   test('an unfit device is refused with the reason; a wrong digit is caught', () => {
-    const { scenario } = visited({ ...single, points: [{ ...single.points[0]!, load: { technology: 'led', lamps: 60, wattsEach: 9, dimmable: true } }] })
-    expect(refused(scenario.giveJob({ type: 'chooseDevice', boxId: scenario.box('door').id, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))).toBe('deviceUnfit')
+    const { scenario } = visited({
+      ...single,
+      points: [{ ...single.points[0]!, load: { technology: 'led', lamps: 60, wattsEach: 9, dimmable: true } }],
+    })
+    expect(
+      refused(
+        scenario.giveJob({
+          type: 'chooseDevice',
+          boxId: scenario.box('door').id,
+          gang: 1,
+          modelId: testModel.id,
+          pointIds: [point(scenario).id],
+        }),
+      ),
+    ).toBe('deviceUnfit')
     const other = wired()
-    const unit = { type: 'recordUnit' as const, unitId: other.unitId, boxId: other.scenario.box('door').id, gang: 1, serial: 'SN-001', setupCodeAgain: '' }
+    const unit = {
+      type: 'recordUnit' as const,
+      unitId: other.unitId,
+      boxId: other.scenario.box('door').id,
+      gang: 1,
+      serial: 'SN-001',
+      setupCodeAgain: '',
+    }
     expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112333' }))).toBe('codeWrong')
     expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112332' }))).toBe('accepted')
   })
   test('the code is stored sealed, never as typed', () => {
     const { scenario } = wired()
     expect(JSON.stringify(scenario.log)).not.toContain(inventedCode(1))
-    expect(Object.values(scenario.job.units)[0]!.code).toMatchObject({ kind: 'manual', checked: 'checkDigit', sealed: 'sealed:11', ending: inventedCode(1).slice(-2) })
+    expect(Object.values(scenario.job.units)[0]!.code).toMatchObject({
+      kind: 'manual',
+      checked: 'checkDigit',
+      sealed: 'sealed:11',
+      ending: inventedCode(1).slice(-2),
+    })
   })
   test('a serial is used once', () => {
     const { scenario } = wired()
-    expect(refused(scenario.giveJob({ type: 'recordUnit', unitId: scenario.newId(), boxId: scenario.box('door').id, gang: 1, serial: 'SN-002', setupCode: inventedCode(2), setupCodeAgain: '' }))).toBe('unitInstalled')
+    expect(
+      refused(
+        scenario.giveJob({
+          type: 'recordUnit',
+          unitId: scenario.newId(),
+          boxId: scenario.box('door').id,
+          gang: 1,
+          serial: 'SN-002',
+          setupCode: inventedCode(2),
+          setupCodeAgain: '',
+        }),
+      ),
+    ).toBe('unitInstalled')
   })
 })
 
@@ -105,7 +182,9 @@ describe('functional tests', () => {
     expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('failed')
     passAll(scenario)
     expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('passed')
-    expect(refused(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: 'on:0', result: 'fail', note: '' }))).toBe('noteMissing')
+    expect(refused(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: 'on:0', result: 'fail', note: '' }))).toBe(
+      'noteMissing',
+    )
   })
 })
 
@@ -148,8 +227,14 @@ describe('handover', () => {
 describe('names', () => {
   test('the same name is refused, a contained one only kept on purpose; other jobs in the home count', () => {
     const { scenario, unitId } = wired()
-    const name = (text: string, despiteClash = false) => scenario.giveJob({ type: 'nameUnit', unitId, name: text, despiteClash }, crew.ann, { otherNames: ['Landing'] })
-    expect([refused(name('landing')), refused(name('Landing 2')), refused(name('Landing 2', true)), refused(name('Porch'))]).toEqual(['nameClash', 'nameContained', 'accepted', 'accepted'])
+    const name = (text: string, despiteClash = false) =>
+      scenario.giveJob({ type: 'nameUnit', unitId, name: text, despiteClash }, crew.ann, { otherNames: ['Landing'] })
+    expect([refused(name('landing')), refused(name('Landing 2')), refused(name('Landing 2', true)), refused(name('Porch'))]).toEqual([
+      'nameClash',
+      'nameContained',
+      'accepted',
+      'accepted',
+    ])
   })
 })
 
@@ -170,7 +255,14 @@ describe('visits', () => {
   })
   test('times that make no sense, people of nowhere, roles that may not', () => {
     const { scenario } = visited()
-    const visit = { type: 'scheduleVisit' as const, visitId: scenario.newId(), kind: 'install' as const, callbackId: null, ...times, personIds: [crew.ann.personId] }
+    const visit = {
+      type: 'scheduleVisit' as const,
+      visitId: scenario.newId(),
+      kind: 'install' as const,
+      callbackId: null,
+      ...times,
+      personIds: [crew.ann.personId],
+    }
     expect(refused(scenario.giveJob({ ...visit, endsAt: times.startsAt }, crew.office))).toBe('timesOdd')
     expect(refused(scenario.giveJob({ ...visit, personIds: [scenario.newId()] }, crew.office))).toBe('noSuchPerson')
     expect(refused(scenario.giveJob(visit, crew.ann))).toBe('officeOnly')
@@ -188,13 +280,44 @@ function calledBack(): Scenario {
   scenario.must(scenario.giveJob({ type: 'completeHandover' }))
   scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
   const callbackId = scenario.newId()
-  scenario.must(scenario.giveJob({ type: 'openCallback', callbackId, unitId, what: 'dead since last night', since: '2026-03-01', offlineInApp: true, wallSwitchFlipped: false, routerChanged: false, breakerTripped: false }, crew.office))
+  scenario.must(
+    scenario.giveJob(
+      {
+        type: 'openCallback',
+        callbackId,
+        unitId,
+        what: 'dead since last night',
+        since: '2026-03-01',
+        offlineInApp: true,
+        wallSwitchFlipped: false,
+        routerChanged: false,
+        breakerTripped: false,
+      },
+      crew.office,
+    ),
+  )
   const second = scenario.newId()
-  scenario.must(scenario.giveJob({ type: 'scheduleVisit', visitId: second, kind: 'callback', callbackId, ...times, personIds: [crew.ann.personId] }, crew.office))
+  scenario.must(
+    scenario.giveJob(
+      { type: 'scheduleVisit', visitId: second, kind: 'callback', callbackId, ...times, personIds: [crew.ann.personId] },
+      crew.office,
+    ),
+  )
   scenario.must(scenario.giveJob({ type: 'arrive', visitId: second }))
-  const replace = { type: 'replaceUnit' as const, callbackId, oldUnitId: unitId, newUnitId: scenario.newId(), serial: 'SN-009', setupCode: inventedCode(9), setupCodeAgain: '', oldUnitGoes: 'return' as const }
+  const replace = {
+    type: 'replaceUnit' as const,
+    callbackId,
+    oldUnitId: unitId,
+    newUnitId: scenario.newId(),
+    serial: 'SN-009',
+    setupCode: inventedCode(9),
+    setupCodeAgain: '',
+    oldUnitGoes: 'return' as const,
+  }
   expect(refused(scenario.giveJob(replace))).toBe('notDiagnosed')
-  scenario.must(scenario.giveJob({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'relay stuck open', remedy: 'replace' }))
+  scenario.must(
+    scenario.giveJob({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'relay stuck open', remedy: 'replace' }),
+  )
   expect(refused(scenario.giveJob(replace))).toBe('notIsolated')
   scenario.openAndTag(['1'])
   scenario.prove('door')
@@ -206,7 +329,16 @@ function calledBack(): Scenario {
   scenario.powerOn('1')
   passAll(scenario)
   expect(refused(scenario.giveJob(close))).toBe('notPaired')
-  scenario.must(scenario.giveJob({ type: 'recordPairing', unitId: replace.newUnitId, result: 'joined', network: 'home', signal: { kind: 'bars', bars: 3 }, note: '' }))
+  scenario.must(
+    scenario.giveJob({
+      type: 'recordPairing',
+      unitId: replace.newUnitId,
+      result: 'joined',
+      network: 'home',
+      signal: { kind: 'bars', bars: 3 },
+      note: '',
+    }),
+  )
   scenario.must(scenario.giveJob(close))
   return scenario
 }
@@ -214,7 +346,10 @@ function calledBack(): Scenario {
 test('callback: diagnosed, old serial out, new in, tests again, closed', () => {
   const scenario = calledBack()
   const units = Object.values(scenario.job.units)
-  expect(units.map((unit) => [unit.serial, unit.removedTo, unit.name])).toEqual([['SN-001', 'return', 'Door light'], ['SN-009', null, 'Door light']])
+  expect(units.map((unit) => [unit.serial, unit.removedTo, unit.name])).toEqual([
+    ['SN-001', 'return', 'Door light'],
+    ['SN-009', null, 'Door light'],
+  ])
   expect(jobStatus(scenario.job)).toBe('handedOver')
   const clock = { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }
   expect(jobSentence(scenario.job, scenario.site, crew.ann, clock)).toBe('1 of 1 point passes. Handed over and signed by C. Test.')
@@ -234,5 +369,158 @@ test('an event of a newer program marks the record and grants nothing', () => {
   const scenario = new Scenario(single)
   const job: JobState = scenario.job
   job.unknownEvent = 'futureEvent v1'
-  expect(refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'anything' }))).toBe('updateNeeded')
+  expect(refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'anything' }))).toBe(
+    'updateNeeded',
+  )
+})
+
+describe('who may do what', () => {
+  test('the crew does not schedule, the office does not test, a stranger to the job does neither', () => {
+    const { scenario, visitId } = visited()
+    scenario.offCrew.add(crew.ben.personId)
+    const commands = [
+      { type: 'testPoint' as const, pointId: point(scenario).id, checkId: 'on:0', result: 'pass' as const, note: '' },
+      { type: 'finishVisit' as const, visitId },
+      { type: 'tickHandover' as const, itemId: 'wall', done: true },
+      {
+        type: 'signHandover' as const,
+        signatureId: scenario.newId(),
+        signer: 'x',
+        strokes: [[[0, 0] as [number, number]]],
+        acceptedDefectIds: [],
+      },
+    ]
+    for (const command of commands) {
+      expect(refused(scenario.giveJob(command, crew.office))).toBe('notOnCrew')
+      expect(refused(scenario.giveJob(command, crew.ben))).toBe('notOnCrew')
+    }
+    expect(refused(scenario.giveJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.ann))).toBe('officeOnly')
+    expect(
+      refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'seen in the office' }, crew.office)),
+    ).toBe('accepted')
+  })
+  test('only those on the visit arrive; a running visit is not cancelled; a tagged person is not taken off it', () => {
+    const { scenario, visitId } = visited()
+    expect(refused(scenario.giveJob({ type: 'arrive', visitId }, crew.ida))).toBe('notOnVisit')
+    expect(refused(scenario.giveJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.office))).toBe('visitState')
+    scenario.openAndTag(['1'])
+    const move = (personIds: string[]) => scenario.giveJob({ type: 'moveVisit', visitId, ...times, personIds }, crew.office)
+    expect(refused(move([crew.ben.personId]))).toBe('tagHangs')
+    expect(refused(move([crew.ann.personId]))).toBe('accepted')
+  })
+})
+
+describe('what belongs together', () => {
+  test('devices go where their point is switched; steps come from the device; ids are used once', () => {
+    const { scenario } = visited(testFile)
+    const stair = Object.values(scenario.job.points).find((entry) => entry.name === 'Stair light')!
+    const choose = (over: object) =>
+      scenario.giveJob({ type: 'chooseDevice', boxId: scenario.box('door').id, gang: 1, modelId: testModel.id, pointIds: [], ...over })
+    expect(refused(choose({ pointIds: [stair.id] }))).toBe('noSuchPoint')
+    expect(refused(choose({ gang: 2 }))).toBe('noSuchGang')
+    expect(refused(choose({ modelId: scenario.newId() }))).toBe('noSuchModel')
+    expect(refused(choose({ boxId: scenario.newId() }))).toBe('noSuchBox')
+    expect(refused(scenario.giveJob({ type: 'markStep', boxId: scenario.box('door').id, gang: 1, stepId: 'prep', done: true }))).toBe(
+      'noSuchStep',
+    )
+    expect(
+      refused(
+        scenario.giveJob({
+          type: 'recordUnit',
+          unitId: scenario.newId(),
+          boxId: scenario.box('door').id,
+          gang: 1,
+          serial: 'X-1',
+          setupCode: inventedCode(3),
+          setupCodeAgain: '',
+        }),
+      ),
+    ).toBe('noDevice')
+    const defectId = scenario.newId()
+    expect(refused(scenario.giveJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('accepted')
+    expect(refused(scenario.giveJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('defectExists')
+    expect(refused(scenario.giveJob({ type: 'settleDefect', defectId, how: 'screwed on' }))).toBe('accepted')
+    expect(refused(scenario.giveJob({ type: 'settleDefect', defectId, how: 'again' }))).toBe('defectSettled')
+  })
+  test('pairing wants network and level, or what was seen; pictures have to have arrived', () => {
+    const { scenario, unitId } = wired()
+    const pairing = (over: object) =>
+      scenario.giveJob({
+        type: 'recordPairing',
+        unitId,
+        result: 'joined',
+        network: 'home',
+        signal: { kind: 'bars', bars: 2 },
+        note: '',
+        ...over,
+      })
+    expect([
+      refused(pairing({ signal: null })),
+      refused(pairing({ network: '' })),
+      refused(pairing({ result: 'failed' })),
+      refused(pairing({})),
+    ]).toEqual(['signalMissing', 'signalMissing', 'noteMissing', 'accepted'])
+    expect(refused(pairing({ unitId: scenario.newId() }))).toBe('noSuchUnit')
+    const photo = {
+      type: 'addPhoto' as const,
+      photoId: scenario.newId(),
+      boxId: scenario.box('door').id,
+      kind: 'asFound' as const,
+      caption: '',
+    }
+    expect(refused(scenario.giveJob(photo, crew.ann, { hasPhoto: () => false }))).toBe('noSuchPhoto')
+    expect(refused(scenario.giveJob(photo))).toBe('accepted')
+    expect(refused(scenario.giveJob(photo))).toBe('photoExists')
+  })
+  test('another device at the same gang throws its steps away; the same one keeps them', () => {
+    const { scenario } = visited()
+    const boxId = scenario.box('door').id
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    scenario.prove('door')
+    const other = { ...testModel, id: scenario.newId(), name: 'other' }
+    const choose = (model: typeof testModel) =>
+      scenario.must(
+        scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: model.id, pointIds: [point(scenario).id] }, crew.ann, {
+          model: () => model,
+        }),
+      )
+    choose(testModel)
+    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))
+    choose(testModel)
+    expect(Object.keys(scenario.job.boxes[boxId]!.steps)).toEqual(['1:prep'])
+    choose(other)
+    expect(scenario.job.boxes[boxId]!.steps).toEqual({})
+  })
+})
+
+describe('the sentence on top of a job', () => {
+  const say = (scenario: Scenario, who = crew.ann, onCrew = true) =>
+    jobSentence(scenario.job, scenario.site, who, { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }, onCrew)
+  test('follows the work', () => {
+    const fresh = new Scenario(single)
+    const seen = [say(fresh)]
+    const { scenario } = visited()
+    seen.push(say(scenario))
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    const proofId = scenario.startProof('door')
+    seen.push(say(scenario))
+    scenario.must(scenario.giveSite({ type: 'abandonProof', proofId, reason: 'tea' }))
+    scenario.prove('door')
+    seen.push(say(scenario), say(scenario, crew.ben), say(scenario, crew.office, false))
+    expect(seen).toEqual([
+      '1 point in 1 box. Nobody is scheduled yet.',
+      '0 of 1 point passes. No box is open.',
+      '0 of 1 point passes. Door waits: prove it dead.',
+      '0 of 1 point passes. Door is proven dead: you may work in it.',
+      '0 of 1 point passes. Door waits: hang your tag on breaker 1.',
+      '0 of 1 point passes. Door is open, proven dead by Ann Test.',
+    ])
+    const done = wired().scenario
+    passAll(done, ['off'])
+    expect(say(done)).toBe('0 of 1 point passes, 1 fails.')
+    passAll(done)
+    expect(say(done)).toMatch(/^The one point passes\. \d+ handover items are left\.$/)
+  })
 })

@@ -18,7 +18,16 @@ function dropSteps(work: BoxWork, gang: number): void {
 }
 
 /** Types that change what the customer signs for. */
-const material: ReadonlySet<string> = new Set<JobEventType>(['deviceChosen', 'unitRecorded', 'pointTested', 'pairingRecorded', 'unitNamed', 'defectListed', 'defectSettled', 'unitReplaced'])
+const material: ReadonlySet<string> = new Set<JobEventType>([
+  'deviceChosen',
+  'unitRecorded',
+  'pointTested',
+  'pairingRecorded',
+  'unitNamed',
+  'defectListed',
+  'defectSettled',
+  'unitReplaced',
+])
 
 const handlers: Handlers = {
   jobOpened(job, payload) {
@@ -73,7 +82,9 @@ const handlers: Handlers = {
   unitRecorded(job, payload, event) {
     const known = job.units[payload.unitId]
     const { unitId, boxId, gang, serial, code, model } = payload
-    job.units[unitId] = known ? { ...known, serial, code } : { id: unitId, boxId, gang, model, serial, code, installedAt: event.at, removedAt: null, removedTo: null, name: '', pairing: null }
+    job.units[unitId] = known
+      ? { ...known, serial, code }
+      : { id: unitId, boxId, gang, model, serial, code, installedAt: event.at, removedAt: null, removedTo: null, name: '', pairing: null }
   },
   pointTested(job, payload, event) {
     const { pointId, checkId, result, note } = payload
@@ -106,8 +117,27 @@ const handlers: Handlers = {
   },
   callbackOpened(job, payload, event) {
     const { callbackId, unitId, what, since, offlineInApp, wallSwitchFlipped, routerChanged, breakerTripped } = payload
-    const signs = [offlineInApp && 'offline in the app', wallSwitchFlipped && 'wall switch was flipped', routerChanged && 'router changed', breakerTripped && 'breaker tripped'].filter((sign) => sign !== false)
-    job.callbacks[callbackId] = { id: callbackId, unitId, what, since, signs, status: 'open', causeKind: null, cause: '', remedy: null, resolution: '', openedAt: event.at, closedAt: null, replacedBy: null }
+    const signs = [
+      offlineInApp && 'offline in the app',
+      wallSwitchFlipped && 'wall switch was flipped',
+      routerChanged && 'router changed',
+      breakerTripped && 'breaker tripped',
+    ].filter((sign) => sign !== false)
+    job.callbacks[callbackId] = {
+      id: callbackId,
+      unitId,
+      what,
+      since,
+      signs,
+      status: 'open',
+      causeKind: null,
+      cause: '',
+      remedy: null,
+      resolution: '',
+      openedAt: event.at,
+      closedAt: null,
+      replacedBy: null,
+    }
   },
   callbackDiagnosed(job, payload) {
     const callback = job.callbacks[payload.callbackId]!
@@ -121,8 +151,17 @@ const handlers: Handlers = {
     old.removedAt = event.at
     old.removedTo = payload.oldUnitGoes
     job.units[payload.newUnitId] = {
-      id: payload.newUnitId, boxId: old.boxId, gang: old.gang, model: payload.model, serial: payload.serial, code: payload.code,
-      installedAt: event.at, removedAt: null, removedTo: null, name: old.name, pairing: null,
+      id: payload.newUnitId,
+      boxId: old.boxId,
+      gang: old.gang,
+      model: payload.model,
+      serial: payload.serial,
+      code: payload.code,
+      installedAt: event.at,
+      removedAt: null,
+      removedTo: null,
+      name: old.name,
+      pairing: null,
     }
     job.callbacks[payload.callbackId]!.replacedBy = payload.newUnitId
     const work = workOn(job, old.boxId)

@@ -38,38 +38,105 @@ export const signalSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('bars'), bars: z.int().min(0).max(5) }),
 ])
 const visitTimes = {
-  startsAt: when, endsAt: when, windowFrom: when, windowTo: when,
+  startsAt: when,
+  endsAt: when,
+  windowFrom: when,
+  windowTo: when,
   personIds: z.array(idSchema).min(1).max(6),
 }
 const setupCode = { setupCode: z.string().max(60).default(''), setupCodeAgain: z.string().max(60).default('') }
 const serial = z.string().trim().min(3, 'A serial has at least 3 characters.').max(60)
 /** Pen strokes of a signature: lists of x, y in the unit square. */
-const strokes = z.array(z.array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)])).min(1).max(2000)).min(1).max(200)
+const strokes = z
+  .array(
+    z
+      .array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
+      .min(1)
+      .max(2000),
+  )
+  .min(1)
+  .max(200)
 
 /** Everything a person can do to the record of a job. */
 export const jobCommandSchema = z.discriminatedUnion('type', [
-  z.object({ type: z.literal('openJob'), siteId: idSchema, title: name, note: note.default(''), boxIds: z.array(idSchema).max(200), points: z.array(pointSchema).max(300) }),
-  z.object({ type: z.literal('scheduleVisit'), visitId: idSchema, kind: z.enum(visitKinds), callbackId: idSchema.nullable().default(null), ...visitTimes }),
+  z.object({
+    type: z.literal('openJob'),
+    siteId: idSchema,
+    title: name,
+    note: note.default(''),
+    boxIds: z.array(idSchema).max(200),
+    points: z.array(pointSchema).max(300),
+  }),
+  z.object({
+    type: z.literal('scheduleVisit'),
+    visitId: idSchema,
+    kind: z.enum(visitKinds),
+    callbackId: idSchema.nullable().default(null),
+    ...visitTimes,
+  }),
   z.object({ type: z.literal('moveVisit'), visitId: idSchema, ...visitTimes }),
   z.object({ type: z.literal('cancelVisit'), visitId: idSchema, reason: note.min(3) }),
   z.object({ type: z.literal('arrive'), visitId: idSchema }),
   z.object({ type: z.literal('finishVisit'), visitId: idSchema }),
-  z.object({ type: z.literal('addPhoto'), photoId: idSchema, boxId: idSchema.nullable(), kind: z.enum(photoKinds), caption: note.default('') }),
+  z.object({
+    type: z.literal('addPhoto'),
+    photoId: idSchema,
+    boxId: idSchema.nullable(),
+    kind: z.enum(photoKinds),
+    caption: note.default(''),
+  }),
   z.object({ type: z.literal('establishRole'), boxId: idSchema, letter, role: z.enum(conductorRoles), method: z.enum(roleMethods) }),
   z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
   z.object({ type: z.literal('markStep'), boxId: idSchema, gang, stepId: z.string().max(40), done: z.boolean() }),
   z.object({ type: z.literal('recordUnit'), unitId: idSchema, boxId: idSchema, gang, serial, ...setupCode }),
-  z.object({ type: z.literal('testPoint'), pointId: idSchema, checkId: z.string().max(160), result: z.enum(['pass', 'fail']), note: note.default('') }),
-  z.object({ type: z.literal('recordPairing'), unitId: idSchema, result: z.enum(['joined', 'failed']), network: z.string().trim().max(64).default(''), signal: signalSchema.nullable().default(null), note: note.default('') }),
+  z.object({
+    type: z.literal('testPoint'),
+    pointId: idSchema,
+    checkId: z.string().max(160),
+    result: z.enum(['pass', 'fail']),
+    note: note.default(''),
+  }),
+  z.object({
+    type: z.literal('recordPairing'),
+    unitId: idSchema,
+    result: z.enum(['joined', 'failed']),
+    network: z.string().trim().max(64).default(''),
+    signal: signalSchema.nullable().default(null),
+    note: note.default(''),
+  }),
   z.object({ type: z.literal('nameUnit'), unitId: idSchema, name, despiteClash: z.boolean().default(false) }),
   z.object({ type: z.literal('listDefect'), defectId: idSchema, pointId: idSchema.nullable(), text: note.min(5) }),
   z.object({ type: z.literal('settleDefect'), defectId: idSchema, how: note.min(3) }),
   z.object({ type: z.literal('tickHandover'), itemId: z.string().max(60), done: z.boolean() }),
   z.object({ type: z.literal('signHandover'), signatureId: idSchema, signer: name, strokes, acceptedDefectIds: z.array(idSchema).max(50) }),
   z.object({ type: z.literal('completeHandover') }),
-  z.object({ type: z.literal('openCallback'), callbackId: idSchema, unitId: idSchema, what: note.min(5), since: z.iso.date(), offlineInApp: z.boolean(), wallSwitchFlipped: z.boolean(), routerChanged: z.boolean(), breakerTripped: z.boolean() }),
-  z.object({ type: z.literal('diagnoseCallback'), callbackId: idSchema, causeKind: z.enum(causeKinds), cause: note.min(5), remedy: z.enum(callbackRemedies) }),
-  z.object({ type: z.literal('replaceUnit'), callbackId: idSchema, oldUnitId: idSchema, newUnitId: idSchema, serial, oldUnitGoes: z.enum(oldUnitFates), ...setupCode }),
+  z.object({
+    type: z.literal('openCallback'),
+    callbackId: idSchema,
+    unitId: idSchema,
+    what: note.min(5),
+    since: z.iso.date(),
+    offlineInApp: z.boolean(),
+    wallSwitchFlipped: z.boolean(),
+    routerChanged: z.boolean(),
+    breakerTripped: z.boolean(),
+  }),
+  z.object({
+    type: z.literal('diagnoseCallback'),
+    callbackId: idSchema,
+    causeKind: z.enum(causeKinds),
+    cause: note.min(5),
+    remedy: z.enum(callbackRemedies),
+  }),
+  z.object({
+    type: z.literal('replaceUnit'),
+    callbackId: idSchema,
+    oldUnitId: idSchema,
+    newUnitId: idSchema,
+    serial,
+    oldUnitGoes: z.enum(oldUnitFates),
+    ...setupCode,
+  }),
   z.object({ type: z.literal('closeCallback'), callbackId: idSchema, resolution: note.min(5) }),
 ])
 export type JobCommand = z.infer<typeof jobCommandSchema>

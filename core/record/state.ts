@@ -46,7 +46,13 @@ export interface Unit {
   removedAt: string | null
   removedTo: (typeof oldUnitFates)[number] | null
   name: string
-  pairing: { result: 'joined' | 'failed'; network: string; signal: z.infer<typeof signalSchema> | null; attempts: number; note: string } | null
+  pairing: {
+    result: 'joined' | 'failed'
+    network: string
+    signal: z.infer<typeof signalSchema> | null
+    attempts: number
+    note: string
+  } | null
 }
 
 export interface TestResult {
@@ -113,7 +119,25 @@ export interface JobState extends StreamState {
 
 export function emptyJob(jobId: string): JobState {
   return {
-    jobId, siteId: '', seq: 0, unknownEvent: null, title: '', note: '', boxIds: [], points: {}, pointOrder: [], visits: {}, photos: [], boxes: {},
-    units: {}, tests: {}, defects: {}, ticks: {}, signature: null, handedOverAt: null, callbacks: {}, materialSeq: 0,
+    jobId,
+    siteId: '',
+    seq: 0,
+    unknownEvent: null,
+    title: '',
+    note: '',
+    boxIds: [],
+    points: {},
+    pointOrder: [],
+    visits: {},
+    photos: [],
+    boxes: {},
+    units: {},
+    tests: {},
+    defects: {},
+    ticks: {},
+    signature: null,
+    handedOverAt: null,
+    callbacks: {},
+    materialSeq: 0,
   }
 }

@@ -12,7 +12,12 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
   if (callback) {
     const unit = job.units[callback.unitId]
     const name = unit?.name || unit?.serial || 'a device'
-    const waits = callback.status === 'open' ? 'It waits for a diagnosis.' : callback.remedy === 'replace' && !callback.replacedBy ? 'It waits for the new unit.' : 'It waits for its tests and closing.'
+    const waits =
+      callback.status === 'open'
+        ? 'It waits for a diagnosis.'
+        : callback.remedy === 'replace' && !callback.replacedBy
+          ? 'It waits for the new unit.'
+          : 'It waits for its tests and closing.'
     return `Callback for ${name}: ${callback.what} ${waits}`
   }
   if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`
@@ -32,7 +37,8 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
   if (counts.failed > 0) return `${passed}, ${counts.failed} ${counts.failed === 1 ? 'fails' : 'fail'}.`
   if (counts.points > 0 && counts.passed === counts.points) {
     const left = handoverChecklist(job, site).filter((item) => !item.done).length
-    return left > 0 ? `All ${counts.points} points pass. ${left} handover items are left.` : `All ${counts.points} points pass. Ready for the signature.`
+    const all = counts.points === 1 ? 'The one point passes' : `All ${counts.points} points pass`
+    return left > 0 ? `${all}. ${left} handover ${left === 1 ? 'item is' : 'items are'} left.` : `${all}. Ready for the signature.`
   }
   return `${passed}. No box is open.`
 }

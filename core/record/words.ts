@@ -1,9 +1,30 @@
 import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './schema'
 
 /** How the crew says it. */
-export const photoWords: Record<(typeof photoKinds)[number], string> = { asFound: 'as found', beforeClosing: 'before closing', other: 'other' }
+export const photoWords: Record<(typeof photoKinds)[number], string> = {
+  asFound: 'as found',
+  beforeClosing: 'before closing',
+  other: 'other',
+}
 export const visitWords: Record<(typeof visitKinds)[number], string> = { survey: 'survey', install: 'install', callback: 'callback' }
-export const causeWords: Record<(typeof causeKinds)[number], string> = { wiring: 'wiring', device: 'device', network: 'network', configuration: 'configuration', use: 'use' }
-export const fateWords: Record<(typeof oldUnitFates)[number], string> = { return: 'goes back to the maker', refund: 'refunded', loan: 'loan unit back in stock', scrap: 'scrapped' }
-export const remedyWords: Record<(typeof callbackRemedies)[number], string> = { replace: 'replace the unit', rewire: 'correct the wiring', configure: 'change its settings', network: 'mend the network', teach: 'show how it is used' }
+export const causeWords: Record<(typeof causeKinds)[number], string> = {
+  wiring: 'wiring',
+  device: 'device',
+  network: 'network',
+  configuration: 'configuration',
+  use: 'use',
+}
+export const fateWords: Record<(typeof oldUnitFates)[number], string> = {
+  return: 'goes back to the maker',
+  refund: 'refunded',
+  loan: 'loan unit back in stock',
+  scrap: 'scrapped',
+}
+export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
+  replace: 'replace the unit',
+  rewire: 'correct the wiring',
+  configure: 'change its settings',
+  network: 'mend the network',
+  teach: 'show how it is used',
+}
 export const technologyWords = { led: 'LED', filament: 'filament', fan: 'fan', motor: 'motor', socket: 'socket' } as const

@@ -1,7 +1,17 @@
 import { accept, refuse, type Actor, type Decision } from '../stream'
 import { supplySchemes } from '../units'
 import { boxesBehind } from './feeds'
-import { breakerName, canClose, canTag, canTouch, isIsolatedFor, type Answer, type SafetyClock } from './permissions'
+import {
+  breakerName,
+  canClose,
+  canTag,
+  canTouch,
+  isIsolatedFor,
+  minutesBetween,
+  proofMinutesLeft,
+  type Answer,
+  type SafetyClock,
+} from './permissions'
 import { farPositions, pairStatuses, peopleAtRisk, proofsBehind, proofsIn, samePair, requiredPairs } from './proof'
 import { judgeKnownLive, judgeReading, liveFromVolts } from './reading'
 import type { Consequence, InstrumentSnapshot, SiteCommand, SiteCommandType, SiteEvent } from './schema'
@@ -18,7 +28,12 @@ export interface SiteContext extends SafetyClock {
   instrument(id: string): InstrumentSnapshot | null
 }
 
-type Handlers = { [T in SiteCommandType]: (site: SiteState, command: Extract<SiteCommand, { type: T }>, context: SiteContext) => Decision<SiteEvent> }
+type Handlers = {
+  [T in SiteCommandType]: (site: SiteState, command: Extract<SiteCommand, { type: T }>, context: SiteContext) => Decision<SiteEvent>
+}
+
+/** A mate may start over when an unfinished proof has rested this long. Common practice, no source. */
+const takeOverMinutes = 10
 
 const refuseAnswer = (answer: Extract<Answer, { yes: false }>) => refuse(answer.code, answer.reasons, answer.toYes)
 const noBox = () => refuse('noSuchBox', 'There is no such box at this site.')
@@ -42,7 +57,12 @@ function ownOpenProof(site: SiteState, proofId: string, actor: Actor): Proof | R
   const proof = site.proofs[proofId]
   if (!proof) return noProof()
   if (proof.personId !== actor.personId) return refuse('notYours', `This proof is ${proof.name}'s.`, 'Start your own, or witness it.')
-  if (proof.status !== 'open') return refuse('proofClosed', proof.status === 'void' ? `This proof has ended: ${proof.voidReason}` : 'This proof is already finished.', 'Start a new proof.')
+  if (proof.status !== 'open')
+    return refuse(
+      'proofClosed',
+      proof.status === 'void' ? `This proof has ended: ${proof.voidReason}` : 'This proof is already finished.',
+      'Start a new proof.',
+    )
   return proof
 }
 const isRefusal = (value: Proof | ReturnType<typeof refuse>): value is ReturnType<typeof refuse> => 'ok' in value
@@ -60,7 +80,8 @@ const handlers: Handlers = {
       if (box.breakerIds.some((id) => !breakers.has(id)) || box.farBoxIds.some((id) => !boxes.has(id)))
         return refuse('brokenLayout', `${box.name} refers to a breaker or box that is not there.`)
     }
-    if (command.breakers.some((breaker) => site.breakers[breaker.id])) return refuse('brokenLayout', 'A breaker in this layout already exists at the site.')
+    if (command.breakers.some((breaker) => site.breakers[breaker.id]))
+      return refuse('brokenLayout', 'A breaker in this layout already exists at the site.')
     return accept<SiteEvent>({ type: 'siteLaidOut', payload: strip(command) })
   },
 
@@ -79,7 +100,10 @@ const handlers: Handlers = {
   observeLive(site, command, { actor }) {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
-    return accept<SiteEvent>({ type: 'liveObserved', payload: { ...strip(command), ...consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) } })
+    return accept<SiteEvent>({
+      type: 'liveObserved',
+      payload: { ...strip(command), ...consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) },
+    })
   },
 
   recordTripCause(site, command) {
@@ -89,14 +113,20 @@ const handlers: Handlers = {
 
   markOffLimits(site, command, { actor }) {
     if (!site.breakers[command.breakerId]) return noBreaker()
-    if (command.reason === null && actor.role !== 'lead' && actor.role !== 'dispatcher') return refuse('leadOnly', 'Only a lead or the dispatcher lifts a "do not open".', 'Ask the lead.')
+    if (command.reason === null && actor.role !== 'lead' && actor.role !== 'dispatcher')
+      return refuse('leadOnly', 'Only a lead or the dispatcher lifts a "do not open".', 'Ask the lead.')
     return accept<SiteEvent>({ type: 'offLimitsMarked', payload: strip(command) })
   },
 
   hangTag(site, command, { actor }) {
     const answer = canTag(site, command.breakerId, actor)
     if (!answer.yes) return refuseAnswer(answer)
-    if (!command.lock && !command.measure) return refuse('noLock', 'A tag stands for a lock, or for a written extra measure.', 'Name the lock, or write what else keeps the breaker open.')
+    if (!command.lock && !command.measure)
+      return refuse(
+        'noLock',
+        'A tag stands for a lock, or for a written extra measure.',
+        'Name the lock, or write what else keeps the breaker open.',
+      )
     if (site.tags[command.tagId]) return refuse('tagExists', 'This tag already hangs.')
     return accept<SiteEvent>({ type: 'tagHung', payload: strip(command) })
   },
@@ -104,8 +134,15 @@ const handlers: Handlers = {
   removeTag(site, command, { actor }) {
     const tag = site.tags[command.tagId]
     if (!tag) return refuse('noSuchTag', 'This tag is not hanging.')
-    if (tag.personId !== actor.personId) return refuse('notYourTag', `This is the tag of ${tag.name}. Only ${tag.initials} takes it off.`, `Ask ${tag.initials}. If they have left the building, a lead can take it off on record.`)
-    const voids = proofsBehind(site, tag.breakerId).filter((proof) => proof.personId === actor.personId).map((proof) => proof.id)
+    if (tag.personId !== actor.personId)
+      return refuse(
+        'notYourTag',
+        `This is the tag of ${tag.name}. Only ${tag.initials} takes it off.`,
+        `Ask ${tag.initials}. If they have left the building, a lead can take it off on record.`,
+      )
+    const voids = proofsBehind(site, tag.breakerId)
+      .filter((proof) => proof.personId === actor.personId)
+      .map((proof) => proof.id)
     return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...strip(command), breakerId: tag.breakerId, voids } })
   },
 
@@ -114,8 +151,13 @@ const handlers: Handlers = {
     if (!tag) return refuse('noSuchTag', 'This tag is not hanging.')
     if (actor.role !== 'lead') return refuse('leadOnly', 'Only a lead may take off the tag of somebody who is absent.', 'Call the lead.')
     if (tag.personId === actor.personId) return refuse('ownTag', 'This is your own tag: take it off yourself.')
-    const voids = proofsBehind(site, tag.breakerId).filter((proof) => proof.personId === tag.personId).map((proof) => proof.id)
-    return accept<SiteEvent>({ type: 'tagOverridden', payload: { ...strip(command), breakerId: tag.breakerId, ownerId: tag.personId, ownerName: tag.name, voids, alarms: [tag.personId] } })
+    const voids = proofsBehind(site, tag.breakerId)
+      .filter((proof) => proof.personId === tag.personId)
+      .map((proof) => proof.id)
+    return accept<SiteEvent>({
+      type: 'tagOverridden',
+      payload: { ...strip(command), breakerId: tag.breakerId, ownerId: tag.personId, ownerName: tag.name, voids, alarms: [tag.personId] },
+    })
   },
 
   setFeeds(site, command, { actor }) {
@@ -123,14 +165,22 @@ const handlers: Handlers = {
     if (!box) return noBox()
     if (command.breakerIds.some((id) => !site.breakers[id])) return noBreaker()
     const drops = box.breakerIds.some((id) => !command.breakerIds.includes(id)) || (box.unknownFeed && !command.unknownFeed)
-    if (drops && !actor.licensed) return refuse('licenceNeeded', 'Ruling a feed out makes a box look safer: a licensed person does that.', 'Add what you found, and ask a licensed crew mate.')
+    if (drops && !actor.licensed)
+      return refuse(
+        'licenceNeeded',
+        'Ruling a feed out makes a box look safer: a licensed person does that.',
+        'Add what you found, and ask a licensed crew mate.',
+      )
     return accept<SiteEvent>({ type: 'feedsSet', payload: { ...strip(command), ...consequenceFor(site, [box], [], actor) } })
   },
 
   tieNeutrals(site, command, { actor }) {
     if (command.breakerIds.some((id) => !site.breakers[id])) return noBreaker()
     const boxes = command.breakerIds.flatMap((id) => boxesBehind(site, id))
-    return accept<SiteEvent>({ type: 'neutralsTied', payload: { ...strip(command), ...consequenceFor(site, boxes, command.breakerIds, actor) } })
+    return accept<SiteEvent>({
+      type: 'neutralsTied',
+      payload: { ...strip(command), ...consequenceFor(site, boxes, command.breakerIds, actor) },
+    })
   },
 
   openBox(site, command) {
@@ -162,7 +212,8 @@ const handlers: Handlers = {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     const letters = command.conductors.map((conductor) => conductor.letter)
-    if (new Set(letters).size !== letters.length) return refuse('sameLetter', 'Two conductors carry the same letter.', 'Give each conductor its own letter.')
+    if (new Set(letters).size !== letters.length)
+      return refuse('sameLetter', 'Two conductors carry the same letter.', 'Give each conductor its own letter.')
     const known = new Set(box.conductors.map((conductor) => conductor.letter))
     const changed = letters.some((letter) => !known.has(letter)) || known.size !== letters.length
     const consequence = changed ? consequenceFor(site, [box], [], actor) : { voids: [], alarms: [] }
@@ -175,25 +226,52 @@ const handlers: Handlers = {
     if (site.proofs[command.proofId]) return refuse('proofExists', 'This proof already exists.')
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
-    if (box.conductors.length === 0) return refuse('noConductors', 'No conductors are recorded in this box yet.', 'Look in and record every conductor you see, without touching.')
+    if (box.conductors.length === 0)
+      return refuse(
+        'noConductors',
+        'No conductors are recorded in this box yet.',
+        'Look in and record every conductor you see, without touching.',
+      )
     const instrument = context.instrument(command.instrumentId)
     if (!instrument) return refuse('noSuchInstrument', 'This tester is not in the register.', 'Pick a tester from the register.')
-    if (instrument.calibrationDue < context.now.slice(0, 10)) return refuse('calibrationOver', `The calibration of ${instrument.name} ended on ${instrument.calibrationDue}.`, 'Take a tester whose calibration is in date.')
+    if (instrument.calibrationDue < context.now.slice(0, 10))
+      return refuse(
+        'calibrationOver',
+        `The calibration of ${instrument.name} ended on ${instrument.calibrationDue}.`,
+        'Take a tester whose calibration is in date.',
+      )
     const scheme = supplySchemes[site.schemeId]
     let warning: string | null = null
     if (command.source.kind === 'breaker') {
       const source = site.breakers[command.source.breakerId]
       if (!source) return noBreaker()
-      if (source.state !== 'closed') return refuse('sourceNotLive', `${breakerName(source)} is ${source.state}: nothing behind it is a known live source.`, 'Use a socket on a closed circuit, or a proving unit.')
+      if (source.state !== 'closed')
+        return refuse(
+          'sourceNotLive',
+          `${breakerName(source)} is ${source.state}: nothing behind it is a known live source.`,
+          'Use a socket on a closed circuit, or a proving unit.',
+        )
       const supply = judgeKnownLive(command.volts, scheme)
-      if (!supply.ok) return refuse('sourceNotLive', supply.warning!, 'Use another known live source; if the tester is at fault, take it out of use.')
+      if (!supply.ok)
+        return refuse('sourceNotLive', supply.warning!, 'Use another known live source; if the tester is at fault, take it out of use.')
       warning = supply.warning
     } else if (command.volts < liveFromVolts) {
-      return refuse('testerSilent', `The proving unit gave ${command.volts} V on the tester.`, 'Change its battery or take another tester. Do not use this one.')
+      return refuse(
+        'testerSilent',
+        `The proving unit gave ${command.volts} V on the tester.`,
+        'Change its battery or take another tester. Do not use this one.',
+      )
     }
     const replaced = box.proofId ? site.proofs[box.proofId] : undefined
-    if (replaced?.status === 'living' && replaced.personId !== context.actor.personId) return refuse('provenAlready', `${replaced.name} has a living proof here.`, 'Witness it instead.')
-    if (replaced?.status === 'open' && replaced.personId !== context.actor.personId) return refuse('beingProven', `${replaced.name} is proving this box now.`, 'Wait, then witness the proof.')
+    if (replaced?.status === 'living' && replaced.personId !== context.actor.personId && proofMinutesLeft(replaced, context) > 0)
+      return refuse('provenAlready', `${replaced.name} has a living proof here.`, 'Witness it instead.')
+    const idleMinutes = replaced ? minutesBetween(replaced.touchedAt, context.now) : 0
+    if (replaced?.status === 'open' && replaced.personId !== context.actor.personId && idleMinutes < takeOverMinutes)
+      return refuse(
+        'beingProven',
+        `${replaced.name} is proving this box now.`,
+        `Wait, then witness the proof. After ${takeOverMinutes} minutes without a reading you may start your own.`,
+      )
     return accept<SiteEvent>({ type: 'proofStarted', payload: { ...strip(command), instrument, warning } })
   },
 
@@ -201,24 +279,49 @@ const handlers: Handlers = {
     const proof = ownOpenProof(site, command.proofId, actor)
     if (isRefusal(proof)) return proof
     const supply = judgeKnownLive(command.volts, supplySchemes[site.schemeId])
-    if (!supply.ok) return refuse('referenceNotGood', `${command.volts} V between the reference and a live point: this reference proves nothing.`, 'Use a wander lead to verified earth, or find the break in the ground.')
-    if (command.reference === 'boxGround' && !command.letter) return refuse('referenceUnnamed', 'Say which conductor of the box is the ground you use.')
-    if (command.letter && !site.boxes[proof.boxId]!.conductors.some((conductor) => conductor.letter === command.letter)) return refuse('noSuchConductor', `There is no conductor ${command.letter} in this box.`)
+    if (!supply.ok)
+      return refuse(
+        'referenceNotGood',
+        `${command.volts} V between the reference and a live point: this reference proves nothing.`,
+        'Use a wander lead to verified earth, or find the break in the ground.',
+      )
+    if (command.reference === 'boxGround' && !command.letter)
+      return refuse('referenceUnnamed', 'Say which conductor of the box is the ground you use.')
+    if (command.letter && !site.boxes[proof.boxId]!.conductors.some((conductor) => conductor.letter === command.letter))
+      return refuse('noSuchConductor', `There is no conductor ${command.letter} in this box.`)
     return accept<SiteEvent>({ type: 'referenceSeen', payload: strip(command) })
   },
 
   takeReading(site, command, { actor }) {
     const proof = ownOpenProof(site, command.proofId, actor)
     if (isRefusal(proof)) return proof
-    if (!proof.reference) return refuse('noReference', 'No reference has been seen good yet. Without one a reading proves nothing.', 'See the reference good first.')
+    if (!proof.reference)
+      return refuse(
+        'noReference',
+        'No reference has been seen good yet. Without one a reading proves nothing.',
+        'See the reference good first.',
+      )
     const box = site.boxes[proof.boxId]!
     const asked = requiredPairs(site, box, proof).find((pair) => samePair(pair, command))
-    if (!asked) return refuse('noSuchPair', `${command.a} to ${command.b} is not a pair of this box${command.position ? ` with ${command.position}` : ''}.`, `Positions: ${farPositions(site, box).join(' / ') || 'none'}.`)
-    if (proof.instrument.kind !== 'both' && proof.instrument.kind !== command.impedance) return refuse('wrongMeter', `${proof.instrument.name} has no ${command.impedance}-impedance range.`, 'Start the proof again with a tester that has it.')
+    if (!asked)
+      return refuse(
+        'noSuchPair',
+        `${command.a} to ${command.b} is not a pair of this box${command.position ? ` with ${command.position}` : ''}.`,
+        `Positions: ${farPositions(site, box).join(' / ') || 'none'}.`,
+      )
+    if (proof.instrument.kind !== 'both' && proof.instrument.kind !== command.impedance)
+      return refuse(
+        'wrongMeter',
+        `${proof.instrument.name} has no ${command.impedance}-impedance range.`,
+        'Start the proof again with a tester that has it.',
+      )
     const judgement = judgeReading(command.volts, command.impedance)
     const stopped = judgement.verdict === 'live' || judgement.verdict === 'unexplained'
     const consequence = stopped ? consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) : { voids: [], alarms: [] }
-    return accept<SiteEvent>({ type: 'readingTaken', payload: { ...strip(command), a: asked.a, b: asked.b, verdict: judgement.verdict, stopped, ...consequence } })
+    return accept<SiteEvent>({
+      type: 'readingTaken',
+      payload: { ...strip(command), a: asked.a, b: asked.b, verdict: judgement.verdict, stopped, ...consequence },
+    })
   },
 
   finishProof(site, command, context) {
@@ -229,14 +332,27 @@ const handlers: Handlers = {
     const left = pairStatuses(site, box, proof).filter((pair) => pair.status !== 'dead')
     if (left.length > 0) {
       const next = left[0]!
-      return refuse('readingsMissing', `${left.length} ${left.length === 1 ? 'pair is' : 'pairs are'} not settled.`, `Next: ${next.a} to ${next.b === 'REF' ? 'reference' : next.b}${next.position ? `, ${next.position}` : ''}${next.status === 'repeatLow' ? ', low impedance' : ''}.`)
+      return refuse(
+        'readingsMissing',
+        `${left.length} ${left.length === 1 ? 'pair is' : 'pairs are'} not settled.`,
+        `Next: ${next.a} to ${next.b === 'REF' ? 'reference' : next.b}${next.position ? `, ${next.position}` : ''}${next.status === 'repeatLow' ? ', low impedance' : ''}.`,
+      )
     }
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
-    if (context.instrument(proof.instrumentId) === null) return refuse('noSuchInstrument', 'This tester was taken out of the register.', 'Start again with another tester.')
+    if (context.instrument(proof.instrumentId) === null)
+      return refuse('noSuchInstrument', 'This tester was taken out of the register.', 'Start again with another tester.')
     // The second check fails when the tester no longer shows a live source: then nothing it said counts.
     const good = command.volts >= liveFromVolts
-    return accept<SiteEvent>({ type: 'proofFinished', payload: { ...strip(command), boxId: proof.boxId, good, reason: good ? null : `The tester read ${command.volts} V on its second check: nothing it said counts.` } })
+    return accept<SiteEvent>({
+      type: 'proofFinished',
+      payload: {
+        ...strip(command),
+        boxId: proof.boxId,
+        good,
+        reason: good ? null : `The tester read ${command.volts} V on its second check: nothing it said counts.`,
+      },
+    })
   },
 
   abandonProof(site, command, { actor }) {
@@ -251,9 +367,11 @@ const handlers: Handlers = {
     const proof = site.proofs[command.proofId]
     if (!proof) return noProof()
     if (proof.status !== 'living') return refuse('notProven', 'There is no finished, living proof to witness.')
-    if (minutesOver(proof, now, proofLimitMinutes)) return refuse('proofExpired', 'This proof is too old to rely on.', 'Prove it dead again.')
+    if (proofMinutesLeft(proof, { now, proofLimitMinutes }) <= 0)
+      return refuse('proofExpired', 'This proof is too old to rely on.', 'Prove it dead again.')
     if (proof.personId === actor.personId) return refuse('ownProof', 'Nobody witnesses their own proof.', 'Ask a crew mate.')
-    if (proof.witnesses.some((witness) => witness.personId === actor.personId)) return refuse('alreadyWitnessed', 'You have already witnessed this proof.')
+    if (proof.witnesses.some((witness) => witness.personId === actor.personId))
+      return refuse('alreadyWitnessed', 'You have already witnessed this proof.')
     return accept<SiteEvent>({ type: 'proofWitnessed', payload: { ...strip(command), boxId: proof.boxId } })
   },
 
@@ -261,7 +379,10 @@ const handlers: Handlers = {
     const answer = canClose(site, command.breakerId)
     if (!answer.yes) return refuseAnswer(answer)
     if (site.grants[command.grantId]) return refuse('grantExists', 'This request is already known.')
-    return accept<SiteEvent>({ type: 'closeGranted', payload: { ...strip(command), ...consequenceFor(site, boxesBehind(site, command.breakerId), [command.breakerId], actor) } })
+    return accept<SiteEvent>({
+      type: 'closeGranted',
+      payload: { ...strip(command), ...consequenceFor(site, boxesBehind(site, command.breakerId), [command.breakerId], actor) },
+    })
   },
 
   answerGrant(site, command, { actor }) {
@@ -276,10 +397,6 @@ const handlers: Handlers = {
   },
 }
 
-function minutesOver(proof: Proof, now: string, limit: number): boolean {
-  return proof.finishedAt !== null && (Date.parse(now) - Date.parse(proof.finishedAt)) / 60_000 >= limit
-}
-
 /** Leaving ends one's proofs and is refused while one's tags, grants or open boxes are left behind. */
 export function decideLeave(site: SiteState, actor: Actor): Decision<SiteEvent> {
   const tags = Object.values(site.tags).filter((tag) => tag.personId === actor.personId)
@@ -288,23 +405,44 @@ export function decideLeave(site: SiteState, actor: Actor): Decision<SiteEvent> 
     return refuse('tagsLeft', `Your tag still hangs on ${names}.`, 'Close up or guard the boxes, take your tags off, then leave.')
   }
   const grant = Object.values(site.grants).find((candidate) => candidate.personId === actor.personId)
-  if (grant) return refuse('grantLeft', `You asked to close ${breakerName(site.breakers[grant.breakerId]!)} and have not said whether it is closed.`, 'Answer the request first.')
-  const voids = Object.values(site.proofs).filter((proof) => proof.status !== 'void' && proof.personId === actor.personId).map((proof) => proof.id)
+  if (grant)
+    return refuse(
+      'grantLeft',
+      `You asked to close ${breakerName(site.breakers[grant.breakerId]!)} and have not said whether it is closed.`,
+      'Answer the request first.',
+    )
+  const voids = Object.values(site.proofs)
+    .filter((proof) => proof.status !== 'void' && proof.personId === actor.personId)
+    .map((proof) => proof.id)
   return accept<SiteEvent>({ type: 'siteLeft', payload: { voids } })
 }
 
 /** Facts are taken from anybody who sees the site; everything else needs a place on its crew. */
-export const factTypes: ReadonlySet<SiteCommandType> = new Set(['observeBreaker', 'observeLive', 'recordTripCause', 'tieNeutrals', 'leaveSite'])
+export const factTypes: ReadonlySet<SiteCommandType> = new Set([
+  'observeBreaker',
+  'observeLive',
+  'recordTripCause',
+  'tieNeutrals',
+  'leaveSite',
+])
 const officeTypes: ReadonlySet<SiteCommandType> = new Set(['layOut', 'markOffLimits'])
 
 /** Decides one command against the energy record of a site. */
 export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {
-  if (site.unknownEvent && !factTypes.has(command.type)) return refuse('updateNeeded', `This program does not understand an entry in the site's record (${site.unknownEvent}).`, 'Update the program, then try again.')
+  if (site.unknownEvent && !factTypes.has(command.type))
+    return refuse(
+      'updateNeeded',
+      `This program does not understand an entry in the site's record (${site.unknownEvent}).`,
+      'Update the program, then try again.',
+    )
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   if (command.type === 'layOut' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead lays out a site.')
   if (!context.onCrew && !factTypes.has(command.type) && !(office && officeTypes.has(command.type)))
-    return refuse('notOnCrew', 'You are not on a crew at this site.', 'Ask the dispatcher to put you on the visit. Facts you saw can be reported all the same.')
+    return refuse(
+      'notOnCrew',
+      'You are not on a crew at this site.',
+      'Ask the dispatcher to put you on the visit. Facts you saw can be reported all the same.',
+    )
   const handler = handlers[command.type] as (site: SiteState, command: SiteCommand, context: SiteContext) => Decision<SiteEvent>
   return handler(site, command, context)
 }
-

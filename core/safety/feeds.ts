@@ -13,7 +13,11 @@ export function feedingBreakers(site: SiteState, box: BoxState): BreakerRecord[]
     grew = false
     for (const tie of site.neutralTies) {
       if (!tie.some((id) => ids.has(id))) continue
-      for (const id of tie) if (!ids.has(id)) { ids.add(id); grew = true }
+      for (const id of tie)
+        if (!ids.has(id)) {
+          ids.add(id)
+          grew = true
+        }
     }
   }
   return [...ids].flatMap((id) => site.breakers[id] ?? [])

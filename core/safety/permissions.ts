@@ -15,7 +15,11 @@ export type Answer = { yes: true; restsOn: string[] } | { yes: false; code: stri
 
 const no = (code: string, reasons: string[], toYes: string[]): Answer => ({ yes: false, code, reasons, toYes })
 const unknownAnswer = (site: SiteState): Answer =>
-  no('updateNeeded', [`This program does not understand an entry in the site's record (${site.unknownEvent}).`], ['Update the app, then ask again.'])
+  no(
+    'updateNeeded',
+    [`This program does not understand an entry in the site's record (${site.unknownEvent}).`],
+    ['Update the app, then ask again.'],
+  )
 
 export function breakerName(breaker: BreakerRecord): string {
   return breaker.role === 'main' ? `main ${breaker.number}` : `breaker ${breaker.number}`
@@ -41,7 +45,10 @@ export function isIsolatedFor(site: SiteState, box: BoxState, personId: string):
     const label = breakerName(breaker)
     if (unknown) reasons.push(`The feed of ${box.name} is not known: ${label} must be open with your tag.`)
     if (breaker.state !== 'open') {
-      if (!unknown) reasons.push(`${label} is ${breaker.state === 'tripped' ? 'tripped, which is not open' : breaker.state === 'unknown' ? 'in an unknown position' : 'closed'}.`)
+      if (!unknown)
+        reasons.push(
+          `${label} is ${breaker.state === 'tripped' ? 'tripped, which is not open' : breaker.state === 'unknown' ? 'in an unknown position' : 'closed'}.`,
+        )
       toYes.push(`Open ${label}, record it and hang your tag.`)
     } else {
       if (!unknown) reasons.push(`Your own tag does not hang on ${label}.`)
@@ -83,16 +90,26 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   const grant = Object.values(site.grants).find((candidate) => isBehind(site, box, candidate.breakerId))
   if (grant) {
     const breaker = site.breakers[grant.breakerId]!
-    return no('grantOutstanding', [`${grant.name} may be closing ${breakerName(breaker)} right now: it counts as live.`], [`Have ${grant.name} answer the request, then open, tag and prove again.`])
+    return no(
+      'grantOutstanding',
+      [`${grant.name} may be closing ${breakerName(breaker)} right now: it counts as live.`],
+      [`Have ${grant.name} answer the request, then open, tag and prove again.`],
+    )
   }
   const proof = box.proofId ? site.proofs[box.proofId] : undefined
   if (!proof || proof.status !== 'living') {
     const why = proof?.status === 'void' ? ` The last proof ended: ${proof.voidReason}` : ''
     return no('notProven', [`${box.name} is not proven dead.${why}`], ['Prove it dead: tester, reference, every pair, tester.'])
   }
-  if (proofMinutesLeft(proof, clock) <= 0) return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
+  if (proofMinutesLeft(proof, clock) <= 0)
+    return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
   if (!reliesOn(proof, asker)) {
-    if (proof.personId === asker.personId) return no('needsWitness', ['A licensed person has to witness this proof.'], ['Ask a licensed crew mate to witness it on their own device.'])
+    if (proof.personId === asker.personId)
+      return no(
+        'needsWitness',
+        ['A licensed person has to witness this proof.'],
+        ['Ask a licensed crew mate to witness it on their own device.'],
+      )
     return no('notWitnessed', [`The proof is ${proof.name}'s.`], ['Witness it at the box, or make your own.'])
   }
   return { yes: true, restsOn: [...isolation.restsOn, `proof by ${proof.initials}`] }
@@ -104,9 +121,22 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
   const breaker = site.breakers[breakerId]
   if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
   const grant = Object.values(site.grants).find((candidate) => candidate.breakerId === breakerId)
-  if (grant) return no('grantOutstanding', [`${grant.name} was allowed to close ${breakerName(breaker)} and has not answered.`], ['Have the request answered first.'])
-  if (breaker.state !== 'open') return no('notOpen', [`${breakerName(breaker)} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open breaker.`], ['Open it and record it open.'])
-  if (tagsOn(site, breakerId).some((tag) => tag.personId === asker.personId)) return no('alreadyTagged', [`Your tag already hangs on ${breakerName(breaker)}.`], [])
+  if (grant)
+    return no(
+      'grantOutstanding',
+      [`${grant.name} was allowed to close ${breakerName(breaker)} and has not answered.`],
+      ['Have the request answered first.'],
+    )
+  if (breaker.state !== 'open')
+    return no(
+      'notOpen',
+      [
+        `${breakerName(breaker)} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open breaker.`,
+      ],
+      ['Open it and record it open.'],
+    )
+  if (tagsOn(site, breakerId).some((tag) => tag.personId === asker.personId))
+    return no('alreadyTagged', [`Your tag already hangs on ${breakerName(breaker)}.`], [])
   return { yes: true, restsOn: [`${breakerName(breaker)} is recorded open`] }
 }
 
@@ -125,7 +155,8 @@ export function canClose(site: SiteState, breakerId: string): Answer {
   }
   for (const box of boxesBehind(site, breakerId)) {
     // A box that stays cut at another open, tagged point below this one is not reached by closing it.
-    const stillCut = uncutFeeds(site, box, (point) => point.id !== breakerId && point.state === 'open' && tagsOn(site, point.id).length > 0).length === 0
+    const stillCut =
+      uncutFeeds(site, box, (point) => point.id !== breakerId && point.state === 'open' && tagsOn(site, point.id).length > 0).length === 0
     if (box.closure === 'opened' && !stillCut) {
       reasons.push(`${box.name} is open behind it.`)
       toYes.push(`Close ${box.name}, or cap and guard it.`)
@@ -140,7 +171,9 @@ export function canClose(site: SiteState, breakerId: string): Answer {
     reasons.push(`${grant.name} already has leave to close it.`)
     toYes.push(`${grant.name} answers closed or given up.`)
   }
-  return reasons.length ? no('mayNotClose', reasons, toYes) : { yes: true, restsOn: ['no tags', 'every box behind it is closed up or guarded'] }
+  return reasons.length
+    ? no('mayNotClose', reasons, toYes)
+    : { yes: true, restsOn: ['no tags', 'every box behind it is closed up or guarded'] }
 }
 
 /** Is the circuit behind this breaker carrying power, as far as the record knows? */

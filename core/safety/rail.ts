@@ -60,18 +60,34 @@ export interface NextStep {
 export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): NextStep {
   const box = site.boxes[boxId]!
   const answer = canTouch(site, boxId, asker, clock)
-  if (answer.yes) return { kind: 'work', title: 'You may work in this box', why: `Rests on: ${answer.restsOn.join('; ')}.`, breakerId: null }
+  if (answer.yes)
+    return { kind: 'work', title: 'You may work in this box', why: `Rests on: ${answer.restsOn.join('; ')}.`, breakerId: null }
   const why = answer.reasons.join(' ')
   if (answer.code === 'notIsolated') {
-    const candidates = box.breakerIds.length && !box.unknownFeed ? box.breakerIds.flatMap((id) => site.breakers[id] ?? []) : Object.values(site.breakers).filter((breaker) => breaker.role === 'main')
+    const candidates =
+      box.breakerIds.length && !box.unknownFeed
+        ? box.breakerIds.flatMap((id) => site.breakers[id] ?? [])
+        : Object.values(site.breakers).filter((breaker) => breaker.role === 'main')
     const closed = candidates.find((breaker) => breaker.state !== 'open')
     if (closed) return { kind: 'open', title: `Open ${breakerName(closed)}`, why, breakerId: closed.id }
     const untagged = candidates.find((breaker) => !tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId))
     if (untagged) return { kind: 'tag', title: `Hang your tag on ${breakerName(untagged)}`, why, breakerId: untagged.id }
     return { kind: 'wait', title: 'Not isolated yet', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
   }
-  if (answer.code === 'notProven' && box.conductors.length === 0) return { kind: 'conductors', title: 'Record the conductors you see', why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.', breakerId: null }
+  if (answer.code === 'notProven' && box.conductors.length === 0)
+    return {
+      kind: 'conductors',
+      title: 'Record the conductors you see',
+      why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.',
+      breakerId: null,
+    }
   if (answer.code === 'notProven' || answer.code === 'proofExpired') return { kind: 'prove', title: 'Prove it dead', why, breakerId: null }
-  if (answer.code === 'notWitnessed' || answer.code === 'needsWitness') return { kind: 'witness', title: answer.code === 'needsWitness' ? 'A licensed person must witness' : 'Witness the proof', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+  if (answer.code === 'notWitnessed' || answer.code === 'needsWitness')
+    return {
+      kind: 'witness',
+      title: answer.code === 'needsWitness' ? 'A licensed person must witness' : 'Witness the proof',
+      why: [...answer.reasons, ...answer.toYes].join(' '),
+      breakerId: null,
+    }
   return { kind: 'wait', title: 'Wait', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
 }

@@ -8,17 +8,48 @@ import type { Actor } from '../stream'
  * when the app says so. It checks one thing: no hand is ever on a conductor that the levers energise.
  */
 class World {
-  private readonly closed = new Map([['main', true], ['1', true], ['2', true], ['3', true]])
+  private readonly closed = new Map([
+    ['main', true],
+    ['1', true],
+    ['2', true],
+    ['3', true],
+  ])
   private readonly feeds: Record<string, string[]> = { door: ['1'], stair: ['1', '2'], attic: ['3'] }
-  set(number: string, closed: boolean) { this.closed.set(number, closed) }
-  isClosed(number: string) { return this.closed.get(number)! }
-  energised(box: string) { return this.closed.get('main')! && this.feeds[box]!.some((number) => this.closed.get(number)!) }
+  set(number: string, closed: boolean) {
+    this.closed.set(number, closed)
+  }
+  isClosed(number: string) {
+    return this.closed.get(number)!
+  }
+  energised(box: string) {
+    return this.closed.get('main')! && this.feeds[box]!.some((number) => this.closed.get(number)!)
+  }
 }
 
 const people = [crew.ann, crew.ben, crew.ida]
 const boxes = ['door', 'stair', 'attic']
 const levers = ['main', '1', '2', '3']
-const step = fc.record({ kind: fc.constantFrom('prepare', 'prepare', 'open', 'tag', 'prove', 'witness', 'hands', 'hands', 'away', 'close', 'untag', 'shut', 'found', 'answer'), who: fc.constantFrom(...people), box: fc.constantFrom(...boxes), lever: fc.constantFrom(...levers) })
+const step = fc.record({
+  kind: fc.constantFrom(
+    'prepare',
+    'prepare',
+    'open',
+    'tag',
+    'prove',
+    'witness',
+    'hands',
+    'hands',
+    'away',
+    'close',
+    'untag',
+    'shut',
+    'found',
+    'answer',
+  ),
+  who: fc.constantFrom(...people),
+  box: fc.constantFrom(...boxes),
+  lever: fc.constantFrom(...levers),
+})
 
 test('everyone obeys the app: no hand on an energised conductor (fixed seed)', () => {
   let touched = 0
@@ -28,7 +59,8 @@ test('everyone obeys the app: no hand on an energised conductor (fixed seed)', (
       const world = new World()
       const hands = new Map<string, Set<Actor>>(boxes.map((box) => [box, new Set()]))
       const grants = new Map<string, { id: string; lever: string }>()
-      const may = (box: string, who: Actor) => canTouch(scenario.site, scenario.box(box).id, who, { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }).yes
+      const may = (box: string, who: Actor) =>
+        canTouch(scenario.site, scenario.box(box).id, who, { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }).yes
       for (const box of boxes) scenario.conductors(box, 'AB')
       const openLever = (number: string, who: Actor) => {
         world.set(number, false)
@@ -36,10 +68,31 @@ test('everyone obeys the app: no hand on an energised conductor (fixed seed)', (
       }
       const prove = (box: string, who: Actor) => {
         const proofId = scenario.newId()
-        if (!scenario.giveSite({ type: 'startProof', proofId, boxId: scenario.box(box).id, instrumentId: 'good', source: { kind: 'provingUnit', name: 'u' }, volts: 240 }, who).ok) return
+        if (
+          !scenario.giveSite(
+            {
+              type: 'startProof',
+              proofId,
+              boxId: scenario.box(box).id,
+              instrumentId: 'good',
+              source: { kind: 'provingUnit', name: 'u' },
+              volts: 240,
+            },
+            who,
+          ).ok
+        )
+          return
         scenario.giveSite({ type: 'seeReference', proofId, reference: 'wanderLead', against: 's', volts: 120, letter: null }, who)
         // The meter shows what the levers make of it.
-        for (const [a, b] of [['A', 'REF'], ['B', 'REF'], ['A', 'B']] as const) scenario.giveSite({ type: 'takeReading', proofId, a, b, position: '', impedance: 'low', volts: world.energised(box) ? 120 : 0 }, who)
+        for (const [a, b] of [
+          ['A', 'REF'],
+          ['B', 'REF'],
+          ['A', 'B'],
+        ] as const)
+          scenario.giveSite(
+            { type: 'takeReading', proofId, a, b, position: '', impedance: 'low', volts: world.energised(box) ? 120 : 0 },
+            who,
+          )
         scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }, who)
       }
       for (const { kind, who, box, lever } of steps) {
@@ -47,7 +100,10 @@ test('everyone obeys the app: no hand on an energised conductor (fixed seed)', (
         if (kind === 'prepare') {
           for (const number of box === 'attic' ? ['main'] : box === 'stair' ? ['1', '2'] : ['1']) {
             openLever(number, who)
-            scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker(number).id, lock: 'x', measure: '' }, who)
+            scenario.giveSite(
+              { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker(number).id, lock: 'x', measure: '' },
+              who,
+            )
           }
           prove(box, who)
           if (may(box, who)) {
@@ -55,7 +111,8 @@ test('everyone obeys the app: no hand on an energised conductor (fixed seed)', (
             touched++
           }
         } else if (kind === 'open') openLever(lever, who)
-        else if (kind === 'found' && world.isClosed(lever)) scenario.giveSite({ type: 'observeBreaker', breakerId, state: 'closed', note: '' }, who)
+        else if (kind === 'found' && world.isClosed(lever))
+          scenario.giveSite({ type: 'observeBreaker', breakerId, state: 'closed', note: '' }, who)
         else if (kind === 'tag') scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId, lock: 'x', measure: '' }, who)
         else if (kind === 'prove') prove(box, who)
         else if (kind === 'witness') {

@@ -32,7 +32,11 @@ export function judgeReading(volts: number, impedance: Impedance): ReadingJudgem
       why: 'Idle conductors pick up voltage from their cable; a high-impedance meter cannot tell that from a feed.',
     }
   if (size >= liveFromVolts)
-    return { verdict: 'live', title: 'LIVE. Stop, hands off.', why: 'Another feed reaches this box. Nobody touches it until that feed is found, open and tagged.' }
+    return {
+      verdict: 'live',
+      title: 'LIVE. Stop, hands off.',
+      why: 'Another feed reaches this box. Nobody touches it until that feed is found, open and tagged.',
+    }
   return {
     verdict: 'unexplained',
     title: 'Unexplained voltage. Stop.',
@@ -50,6 +54,7 @@ export interface SupplyJudgement {
 export function judgeKnownLive(volts: number, scheme: SupplyScheme): SupplyJudgement {
   const { low, high } = scheme.utilisationBandVolts
   if (volts >= low && volts <= high) return { ok: true, warning: null }
-  if (volts < liveFromVolts) return { ok: false, warning: `${volts} V is no live source. Find one that reads about ${scheme.nominalVolts} V.` }
+  if (volts < liveFromVolts)
+    return { ok: false, warning: `${volts} V is no live source. Find one that reads about ${scheme.nominalVolts} V.` }
   return { ok: true, warning: `${volts} V is outside ${low}–${high} V (${scheme.bandSource}). Tell the customer about the supply.` }
 }

@@ -26,7 +26,13 @@ const handlers: Handlers = {
     for (const source of payload.sources) site.sources[source.id] = source
     for (const panel of payload.panels) site.panels[panel.id] = panel
     for (const breaker of payload.breakers)
-      site.breakers[breaker.id] ??= { ...breaker, since: null, tripCause: null, tripUnexplained: breaker.state === 'tripped', energisedSeq: event.seq }
+      site.breakers[breaker.id] ??= {
+        ...breaker,
+        since: null,
+        tripCause: null,
+        tripUnexplained: breaker.state === 'tripped',
+        energisedSeq: event.seq,
+      }
     for (const room of payload.rooms) {
       if (!site.rooms[room.id]) site.roomOrder.push(room.id)
       site.rooms[room.id] = room
@@ -67,8 +73,15 @@ const handlers: Handlers = {
   },
   tagHung(site, payload, event) {
     site.tags[payload.tagId] = {
-      id: payload.tagId, breakerId: payload.breakerId, personId: event.actor.personId, initials: event.actor.initials,
-      name: event.actor.name, lock: payload.lock, measure: payload.measure, hungAt: event.at, hungSeq: event.seq,
+      id: payload.tagId,
+      breakerId: payload.breakerId,
+      personId: event.actor.personId,
+      initials: event.actor.initials,
+      name: event.actor.name,
+      lock: payload.lock,
+      measure: payload.measure,
+      hungAt: event.at,
+      hungSeq: event.seq,
     }
   },
   tagRemoved(site, payload) {
@@ -107,25 +120,43 @@ const handlers: Handlers = {
   },
   proofStarted(site, payload, event) {
     const target = box(site, payload.boxId)
+    if (target.proofId) voidProofs(site, [target.proofId], 'A new proof was started.')
     target.closure = 'opened'
     target.guardedBy = null
     target.proofId = payload.proofId
     site.proofs[payload.proofId] = {
-      id: payload.proofId, boxId: payload.boxId, personId: event.actor.personId, name: event.actor.name,
-      initials: event.actor.initials, proverLicensed: event.actor.licensed, status: 'open', voidReason: null,
-      instrumentId: payload.instrumentId, instrument: payload.instrument, sourceName: payload.source.name,
-      sourceVolts: payload.volts, reference: null, readings: [], witnesses: [], startedAt: event.at, finishedAt: null,
+      id: payload.proofId,
+      boxId: payload.boxId,
+      personId: event.actor.personId,
+      name: event.actor.name,
+      initials: event.actor.initials,
+      proverLicensed: event.actor.licensed,
+      status: 'open',
+      voidReason: null,
+      instrumentId: payload.instrumentId,
+      instrument: payload.instrument,
+      sourceName: payload.source.name,
+      sourceVolts: payload.volts,
+      reference: null,
+      readings: [],
+      witnesses: [],
+      startedAt: event.at,
+      touchedAt: event.receivedAt,
+      finishedAt: null,
       basedOnSeq: event.seq,
     }
   },
-  referenceSeen(site, payload) {
+  referenceSeen(site, payload, event) {
     const { reference: kind, against, volts, letter } = payload
-    site.proofs[payload.proofId]!.reference = { kind, against, volts, letter }
+    const proof = site.proofs[payload.proofId]!
+    proof.reference = { kind, against, volts, letter }
+    proof.touchedAt = event.receivedAt
   },
   readingTaken(site, payload, event) {
     const proof = site.proofs[payload.proofId]!
     const { a, b, position, impedance, volts, verdict } = payload
     proof.readings.push({ a, b, position, impedance, volts, verdict, at: event.at })
+    proof.touchedAt = event.receivedAt
     if (!payload.stopped) return
     box(site, proof.boxId).liveSeq = event.seq
     voidProofs(site, payload.voids, `${a} to ${b} read ${volts} V with ${impedance} impedance.`)
@@ -145,7 +176,13 @@ const handlers: Handlers = {
     site.proofs[payload.proofId]!.witnesses.push({ personId, initials, licensed })
   },
   closeGranted(site, payload, event) {
-    site.grants[payload.grantId] = { id: payload.grantId, breakerId: payload.breakerId, personId: event.actor.personId, name: event.actor.name, grantedAt: event.receivedAt }
+    site.grants[payload.grantId] = {
+      id: payload.grantId,
+      breakerId: payload.breakerId,
+      personId: event.actor.personId,
+      name: event.actor.name,
+      grantedAt: event.receivedAt,
+    }
     site.breakers[payload.breakerId]!.energisedSeq = event.seq
     voidProofs(site, payload.voids, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`)
   },

@@ -7,7 +7,8 @@ import { supplySchemes } from '../units'
 import type { Actor } from '../stream'
 
 const clock = (scenario: Scenario, later = 0) => ({ now: new Date(scenario.now + later * 60_000).toISOString(), proofLimitMinutes: 120 })
-const touch = (scenario: Scenario, box: string, who: Actor = crew.ann, later = 0) => canTouch(scenario.site, scenario.box(box).id, who, clock(scenario, later))
+const touch = (scenario: Scenario, box: string, who: Actor = crew.ann, later = 0) =>
+  canTouch(scenario.site, scenario.box(box).id, who, clock(scenario, later))
 const code = (answer: { yes: boolean } & Partial<{ code: string }>) => (answer.yes ? 'yes' : answer.code)
 const refused = (result: ReturnType<Scenario['giveSite']>) => (result.ok ? 'accepted' : result.refusal.code)
 
@@ -22,13 +23,35 @@ function proven(): Scenario {
 
 describe('readings', () => {
   test.each([
-    [0.4, 'high', 'dead'], [0.4, 'low', 'dead'], [1, 'high', 'repeatLow'], [14.2, 'high', 'repeatLow'], [78, 'high', 'repeatLow'], [1, 'low', 'unexplained'], [49.9, 'low', 'unexplained'], [50, 'low', 'live'], [121, 'low', 'live'],
-  ] as const)('%d V at %s impedance: %s (below 1 V: common practice; 50 V: NFPA 70E)', (volts, impedance, verdict) => expect(judgeReading(volts, impedance).verdict).toBe(verdict))
+    [0.4, 'high', 'dead'],
+    [0.4, 'low', 'dead'],
+    [1, 'high', 'repeatLow'],
+    [14.2, 'high', 'repeatLow'],
+    [78, 'high', 'repeatLow'],
+    [1, 'low', 'unexplained'],
+    [49.9, 'low', 'unexplained'],
+    [50, 'low', 'live'],
+    [121, 'low', 'live'],
+  ] as const)('%d V at %s impedance: %s (below 1 V: common practice; 50 V: NFPA 70E)', (volts, impedance, verdict) =>
+    expect(judgeReading(volts, impedance).verdict).toBe(verdict),
+  )
   test('ANSI C84.1 range A at the switch: 108 to 126 V; IEC 60038: 230 V ± 10 %', () => {
     const { na120, iec230 } = supplySchemes
-    expect([na120.serviceBandVolts, na120.utilisationBandVolts]).toEqual([{ low: 114, high: 126 }, { low: 108, high: 126 }])
+    expect([na120.serviceBandVolts, na120.utilisationBandVolts]).toEqual([
+      { low: 114, high: 126 },
+      { low: 108, high: 126 },
+    ])
     expect([iec230.utilisationBandVolts.low, iec230.utilisationBandVolts.high]).toEqual([230 - 23, 230 + 23])
-    for (const [volts, scheme, warns] of [[108, na120, false], [126, na120, false], [107.9, na120, true], [126.1, na120, true], [207, iec230, false], [253, iec230, false], [254, iec230, true]] as const) expect(judgeKnownLive(volts, scheme).warning !== null).toBe(warns)
+    for (const [volts, scheme, warns] of [
+      [108, na120, false],
+      [126, na120, false],
+      [107.9, na120, true],
+      [126.1, na120, true],
+      [207, iec230, false],
+      [253, iec230, false],
+      [254, iec230, true],
+    ] as const)
+      expect(judgeKnownLive(volts, scheme).warning !== null).toBe(warns)
     expect(judgeKnownLive(12, na120).ok).toBe(false)
   })
 })
@@ -49,7 +72,12 @@ describe('touching', () => {
   test('a tag is a person’s: a mate needs an own tag and has to witness', () => {
     const scenario = proven()
     expect(code(touch(scenario, 'door', crew.ben))).toBe('notIsolated')
-    scenario.must(scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'blue', measure: '' }, crew.ben))
+    scenario.must(
+      scenario.giveSite(
+        { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'blue', measure: '' },
+        crew.ben,
+      ),
+    )
     expect(code(touch(scenario, 'door', crew.ben))).toBe('notWitnessed')
     scenario.must(scenario.giveSite({ type: 'witnessProof', proofId: scenario.box('door').proofId! }, crew.ben))
     expect(code(touch(scenario, 'door', crew.ben))).toBe('yes')
@@ -69,13 +97,21 @@ describe('touching', () => {
     expect(code(touch(scenario, 'attic'))).toBe('notProven')
   })
   test('a second source without a main in the directory keeps an unknown feed untouchable', () => {
-    const scenario = new Scenario({ ...testFile, site: { ...testFile.site, sources: [...testFile.site.sources, { key: 'roof', kind: 'solar', name: 'roof array' }] } })
+    const scenario = new Scenario({
+      ...testFile,
+      site: { ...testFile.site, sources: [...testFile.site.sources, { key: 'roof', kind: 'solar', name: 'roof array' }] },
+    })
     scenario.openAndTag(['main'])
     expect(touch(scenario, 'attic')).toMatchObject({ yes: false, code: 'notIsolated' })
   })
   test('a shared neutral ties circuits together and ends the proof', () => {
     const scenario = proven()
-    scenario.must(scenario.giveSite({ type: 'tieNeutrals', breakerIds: [scenario.breaker('1').id, scenario.breaker('3').id], basis: 'neutral seen' }, crew.ben))
+    scenario.must(
+      scenario.giveSite(
+        { type: 'tieNeutrals', breakerIds: [scenario.breaker('1').id, scenario.breaker('3').id], basis: 'neutral seen' },
+        crew.ben,
+      ),
+    )
     expect(code(touch(scenario, 'door'))).toBe('notIsolated')
     scenario.openAndTag(['3'])
     expect(code(touch(scenario, 'door'))).toBe('notProven')
@@ -101,22 +137,41 @@ describe('touching', () => {
     expect(code(canTag(scenario.site, scenario.breaker('2').id, crew.ann))).toBe('updateNeeded')
     expect(code(canClose(scenario.site, scenario.breaker('1').id))).toBe('updateNeeded')
     expect(refused(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))).toBe('updateNeeded')
-    expect(refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))).toBe('accepted')
+    expect(refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))).toBe(
+      'accepted',
+    )
   })
 })
 
 describe('what ends a proof', () => {
   const endings: Record<string, (scenario: Scenario) => unknown> = {
-    'found closed by a mate': (s) => s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'closed', note: '' }, crew.ben),
+    'found closed by a mate': (s) =>
+      s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'closed', note: '' }, crew.ben),
     'found tripped': (s) => s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'tripped', note: '' }, crew.ben),
-    'the main found closed again': (s) => s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('main').id, state: 'closed', note: '' }, crew.ben),
-    'a light seen on': (s) => s.giveSite({ type: 'observeLive', boxId: s.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
-    'voltage in another box on the same feed': (s) => s.giveSite({ type: 'observeLive', boxId: s.box('stair').id, what: 'meter', volts: 118, note: '' }, crew.ben),
-    'another feed found': (s) => s.giveSite({ type: 'setFeeds', boxId: s.box('door').id, breakerIds: [s.breaker('1').id, s.breaker('3').id], unknownFeed: false, basis: 'second cable' }, crew.ben),
+    'the main found closed again': (s) =>
+      s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('main').id, state: 'closed', note: '' }, crew.ben),
+    'a light seen on': (s) =>
+      s.giveSite({ type: 'observeLive', boxId: s.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
+    'voltage in another box on the same feed': (s) =>
+      s.giveSite({ type: 'observeLive', boxId: s.box('stair').id, what: 'meter', volts: 118, note: '' }, crew.ben),
+    'another feed found': (s) =>
+      s.giveSite(
+        {
+          type: 'setFeeds',
+          boxId: s.box('door').id,
+          breakerIds: [s.breaker('1').id, s.breaker('3').id],
+          unknownFeed: false,
+          basis: 'second cable',
+        },
+        crew.ben,
+      ),
     'another conductor found': (s) => s.conductors('door', 'ABCD', crew.ben),
     'the prover’s tag taken off': (s) => s.takeTagsOff(),
     'the box closed': (s) => s.giveSite({ type: 'closeBox', boxId: s.box('door').id }),
-    'the prover leaves': (s) => { s.takeTagsOff(); return s.giveSite({ type: 'leaveSite' }) },
+    'the prover leaves': (s) => {
+      s.takeTagsOff()
+      return s.giveSite({ type: 'leaveSite' })
+    },
   }
   test.each(Object.keys(endings))('%s', (name) => {
     const scenario = proven()
@@ -126,14 +181,17 @@ describe('what ends a proof', () => {
     expect(touch(scenario, 'door').yes).toBe(false)
     // Opening and tagging again does not bring it back.
     for (const number of ['1', '3']) {
-      if (scenario.breaker(number).state !== 'open') scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' })
+      if (scenario.breaker(number).state !== 'open')
+        scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' })
       scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker(number).id, lock: 'x', measure: '' })
     }
     expect(code(touch(scenario, 'door'))).toBe('notProven')
   })
   test('a fact that says energised alarms those who rely on it, not the reporter', () => {
     const scenario = proven()
-    const [event] = scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben))
+    const [event] = scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben),
+    )
     expect(event!.payload).toMatchObject({ alarms: [crew.ann.personId], voids: [scenario.box('door').proofId] })
   })
 })
@@ -142,16 +200,31 @@ describe('facts', () => {
   test('are taken from anybody who sees the site; permissions are not', () => {
     const scenario = new Scenario()
     scenario.offCrew.add(crew.ben.personId)
-    expect(refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }, crew.ben))).toBe('accepted')
-    expect(refused(scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'x', measure: '' }, crew.ben))).toBe('notOnCrew')
-    expect(refused(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben))).toBe('notOnCrew')
+    expect(
+      refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }, crew.ben)),
+    ).toBe('accepted')
+    expect(
+      refused(
+        scenario.giveSite(
+          { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'x', measure: '' },
+          crew.ben,
+        ),
+      ),
+    ).toBe('notOnCrew')
+    expect(
+      refused(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben)),
+    ).toBe('notOnCrew')
   })
   test('a late “open” changes nothing: it does not know of the sign of power in between', () => {
     const scenario = new Scenario()
     const before = scenario.site.seq
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: 'found' }, crew.ben))
+    scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: 'found' }, crew.ben),
+    )
     scenario.basedOnSeq = before
-    const [event] = scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    const [event] = scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }),
+    )
     expect(event!.payload).toMatchObject({ late: true })
     expect(scenario.breaker('1').state).toBe('closed')
   })
@@ -168,7 +241,15 @@ describe('facts', () => {
 describe('tags', () => {
   test('hang only on an open point and stand for a lock or a written measure', () => {
     const scenario = new Scenario()
-    const tag = (over = {}) => scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'red', measure: '', ...over })
+    const tag = (over = {}) =>
+      scenario.giveSite({
+        type: 'hangTag',
+        tagId: scenario.newId(),
+        breakerId: scenario.breaker('1').id,
+        lock: 'red',
+        measure: '',
+        ...over,
+      })
     expect(refused(tag())).toBe('notOpen')
     scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' })
     expect(refused(tag({ lock: '' }))).toBe('noLock')
@@ -239,7 +320,19 @@ describe('closing', () => {
 })
 
 describe('proving', () => {
-  const start = (scenario: Scenario, over = {}) => scenario.giveSite({ type: 'startProof', proofId: scenario.newId(), boxId: scenario.box('door').id, instrumentId: 'good', source: { kind: 'provingUnit', name: 'unit' }, volts: 240, ...over })
+  const start = (scenario: Scenario, over = {}, who: Actor = crew.ann) =>
+    scenario.giveSite(
+      {
+        type: 'startProof',
+        proofId: scenario.newId(),
+        boxId: scenario.box('door').id,
+        instrumentId: 'good',
+        source: { kind: 'provingUnit', name: 'unit' },
+        volts: 240,
+        ...over,
+      },
+      who,
+    )
   function ready(): Scenario {
     const scenario = new Scenario()
     scenario.openAndTag(['1'])
@@ -254,18 +347,30 @@ describe('proving', () => {
     const scenario = ready()
     expect(refused(start(scenario, { instrumentId: 'old' }))).toBe('calibrationOver')
     expect(refused(start(scenario, { instrumentId: 'none' }))).toBe('noSuchInstrument')
-    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('1').id, name: 'socket' }, volts: 120 }))).toBe('sourceNotLive')
-    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('2').id, name: 'socket' }, volts: 3 }))).toBe('sourceNotLive')
+    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('1').id, name: 'socket' }, volts: 120 }))).toBe(
+      'sourceNotLive',
+    )
+    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('2').id, name: 'socket' }, volts: 3 }))).toBe(
+      'sourceNotLive',
+    )
     expect(refused(start(scenario, { volts: 0 }))).toBe('testerSilent')
-    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('2').id, name: 'socket' }, volts: 119 }))).toBe('accepted')
+    expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('2').id, name: 'socket' }, volts: 119 }))).toBe(
+      'accepted',
+    )
   })
   test('no reference, no reading; a silent reference is refused', () => {
     const scenario = ready()
     const [event] = scenario.must(start(scenario))
     const { proofId } = event!.payload as { proofId: string }
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe('noReference')
-    expect(refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket', volts: 0.3, letter: 'C' }))).toBe('referenceNotGood')
-    expect(refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket', volts: 120, letter: null }))).toBe('referenceUnnamed')
+    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe(
+      'noReference',
+    )
+    expect(
+      refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket', volts: 0.3, letter: 'C' })),
+    ).toBe('referenceNotGood')
+    expect(
+      refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket', volts: 120, letter: null })),
+    ).toBe('referenceUnnamed')
   })
   test('every conductor against the reference and all pairs: 3 conductors, 6 readings; the ground itself as reference leaves 3', () => {
     const scenario = ready()
@@ -275,7 +380,18 @@ describe('proving', () => {
     expect(requiredPairs(scenario.site, scenario.box('door'), proof).map((pair) => `${pair.a}${pair.b}`)).toEqual(['AREF', 'BREF', 'AB'])
   })
   test('in each position of the far switch', () => {
-    const scenario = new Scenario({ ...testFile, points: [{ ...testFile.points[0]!, controls: [{ box: 'door', gang: 1 }, { box: 'stair', gang: 2 }] }] })
+    const scenario = new Scenario({
+      ...testFile,
+      points: [
+        {
+          ...testFile.points[0]!,
+          controls: [
+            { box: 'door', gang: 1 },
+            { box: 'stair', gang: 2 },
+          ],
+        },
+      ],
+    })
     expect(farPositions(scenario.site, scenario.box('door'))).toEqual(['stair up', 'stair down'])
     scenario.openAndTag(['1'])
     scenario.conductors('door')
@@ -285,8 +401,16 @@ describe('proving', () => {
   test('high impedance from 1 V up is repeated with low; a missing pair keeps it open', () => {
     const scenario = ready()
     const proofId = scenario.startProof('door')
-    const read = (a: string, b: string, impedance: 'high' | 'low', volts: number) => scenario.giveSite({ type: 'takeReading', proofId, a, b, position: '', impedance, volts })
-    for (const [a, b] of [['A', 'REF'], ['B', 'REF'], ['C', 'REF'], ['A', 'B'], ['A', 'C']] as const) scenario.must(read(a, b, 'high', a === 'A' && b === 'REF' ? 14.2 : 0.2))
+    const read = (a: string, b: string, impedance: 'high' | 'low', volts: number) =>
+      scenario.giveSite({ type: 'takeReading', proofId, a, b, position: '', impedance, volts })
+    for (const [a, b] of [
+      ['A', 'REF'],
+      ['B', 'REF'],
+      ['C', 'REF'],
+      ['A', 'B'],
+      ['A', 'C'],
+    ] as const)
+      scenario.must(read(a, b, 'high', a === 'A' && b === 'REF' ? 14.2 : 0.2))
     expect(refused(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))).toBe('readingsMissing')
     scenario.must(read('C', 'B', 'low', 0))
     const result = scenario.giveSite({ type: 'finishProof', proofId, volts: 240 })
@@ -295,29 +419,69 @@ describe('proving', () => {
     scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))
     expect(code(touch(scenario, 'door'))).toBe('yes')
   })
-  test.each([[12, 'unexplained'], [119, 'live']])('%d V with low impedance (%s) stops and ends the proof', (volts) => {
+  test.each([
+    [12, 'unexplained'],
+    [119, 'live'],
+  ])('%d V with low impedance (%s) stops and ends the proof', (volts) => {
     const scenario = ready()
     const proofId = scenario.startProof('door')
     scenario.must(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts }))
     expect(scenario.site.proofs[proofId]!.status).toBe('void')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'B', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe('proofClosed')
+    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'B', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe(
+      'proofClosed',
+    )
   })
   test('the same tester again: silent on its second check, nothing it said counts', () => {
     const scenario = ready()
     const proofId = scenario.startProof('door')
-    for (const pair of requiredPairs(scenario.site, scenario.box('door'), scenario.site.proofs[proofId]!)) scenario.must(scenario.giveSite({ type: 'takeReading', proofId, ...pair, impedance: 'low', volts: 0 }))
+    for (const pair of requiredPairs(scenario.site, scenario.box('door'), scenario.site.proofs[proofId]!))
+      scenario.must(scenario.giveSite({ type: 'takeReading', proofId, ...pair, impedance: 'low', volts: 0 }))
     scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 2 }))
     expect(code(touch(scenario, 'door'))).toBe('notProven')
   })
   test('a meter without the range cannot give such a reading; a mate cannot write into my proof', () => {
     const scenario = ready()
     const proofId = scenario.startProof('door', crew.ann, 'highOnly')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe('wrongMeter')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'high', volts: 0 }, crew.ben))).toBe('notYours')
+    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts: 0 }))).toBe(
+      'wrongMeter',
+    )
+    expect(
+      refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'high', volts: 0 }, crew.ben)),
+    ).toBe('notYours')
+  })
+  test('a mate cannot start over a proof that is being made, but may after 10 minutes of rest, or once it is too old', () => {
+    const scenario = ready()
+    scenario.startProof('door')
+    scenario.must(
+      scenario.giveSite(
+        { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'b', measure: '' },
+        crew.ben,
+      ),
+    )
+    const byBen = () => start(scenario, {}, crew.ben)
+    expect(refused(byBen())).toBe('beingProven')
+    scenario.now += 11 * 60_000
+    expect(refused(byBen())).toBe('accepted')
+    const other = proven()
+    other.must(
+      other.giveSite({ type: 'hangTag', tagId: other.newId(), breakerId: other.breaker('1').id, lock: 'b', measure: '' }, crew.ben),
+    )
+    expect(refused(start(other, {}, crew.ben))).toBe('provenAlready')
+    other.now += 121 * 60_000
+    const old = other.box('door').proofId!
+    expect(refused(other.giveSite({ type: 'witnessProof', proofId: old }, crew.ben))).toBe('proofExpired')
+    expect(refused(start(other, {}, crew.ben))).toBe('accepted')
+    expect(other.site.proofs[old]).toMatchObject({ status: 'void', voidReason: 'A new proof was started.' })
   })
   test('ruling a feed out needs a licence', () => {
     const scenario = new Scenario()
-    const drop = { type: 'setFeeds' as const, boxId: scenario.box('stair').id, breakerIds: [scenario.breaker('1').id], unknownFeed: false, basis: 'traced' }
+    const drop = {
+      type: 'setFeeds' as const,
+      boxId: scenario.box('stair').id,
+      breakerIds: [scenario.breaker('1').id],
+      unknownFeed: false,
+      basis: 'traced',
+    }
     expect(refused(scenario.giveSite(drop, crew.ida))).toBe('licenceNeeded')
     expect(refused(scenario.giveSite(drop, crew.ann))).toBe('accepted')
   })
@@ -326,7 +490,17 @@ describe('proving', () => {
 describe('sub-panel', () => {
   const file = {
     ...testFile,
-    panels: [...testFile.panels, { key: 'sub', name: 'loft panel', place: 'loft', main: null, fedFrom: { panel: 'panel', breaker: '3' }, breakers: [{ number: 'S1', poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null }] }],
+    panels: [
+      ...testFile.panels,
+      {
+        key: 'sub',
+        name: 'loft panel',
+        place: 'loft',
+        main: null,
+        fedFrom: { panel: 'panel', breaker: '3' },
+        breakers: [{ number: 'S1', poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null }],
+      },
+    ],
     boxes: [...testFile.boxes, { ...testFile.boxes[0]!, key: 'loft', name: 'loft', feeds: [{ panel: 'sub', breaker: 'S1' }] }],
   }
   test('a box is isolated at its own breaker or at the feeder; closing the feeder reaches it', () => {
@@ -346,7 +520,9 @@ describe('the rail and the next step', () => {
     const scenario = proven()
     const tile = (who: Actor) => circuitTile(scenario.site, scenario.breaker('1'), who, clock(scenario)).word
     expect([tile(crew.ann), tile(crew.ben)]).toEqual(['PROVEN DEAD', 'OPEN, NOT PROVEN'])
-    expect(railFor(scenario.site, [scenario.box('stair').id], crew.ann, clock(scenario)).map((entry) => `${entry.breaker.number} ${entry.word}`)).toEqual(['1 PROVEN DEAD', '2 LIVE'])
+    expect(
+      railFor(scenario.site, [scenario.box('stair').id], crew.ann, clock(scenario)).map((entry) => `${entry.breaker.number} ${entry.word}`),
+    ).toEqual(['1 PROVEN DEAD', '2 LIVE'])
   })
   test('one thing after the other', () => {
     const scenario = new Scenario()
@@ -354,7 +530,9 @@ describe('the rail and the next step', () => {
     const seen = [step()]
     scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
     seen.push(step())
-    scenario.must(scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'x', measure: '' }))
+    scenario.must(
+      scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'x', measure: '' }),
+    )
     seen.push(step())
     scenario.conductors('door')
     seen.push(step())

@@ -9,15 +9,34 @@ const volts = z.number().min(0).max(1000)
 
 /** Insulation colours a conductor can be recorded with. A colour is a hint and never a role. */
 export const conductorColours = [
-  'black', 'red', 'blue', 'white', 'grey', 'green', 'green-yellow', 'bare', 'brown', 'yellow', 'orange', 'violet', 'pink', 'unknown',
+  'black',
+  'red',
+  'blue',
+  'white',
+  'grey',
+  'green',
+  'green-yellow',
+  'bare',
+  'brown',
+  'yellow',
+  'orange',
+  'violet',
+  'pink',
+  'unknown',
 ] as const
 export type ConductorColour = (typeof conductorColours)[number]
 
 export const conductorSchema = z.object({
   letter: z.string().regex(/^[A-Z]{1,2}$/, 'A conductor is tagged with one or two capital letters.'),
   colour: z.enum(conductorColours),
-  gaugeAwg: z.union(awgSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>]).nullable().default(null),
-  areaMm2: z.union(metricSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>]).nullable().default(null),
+  gaugeAwg: z
+    .union(awgSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>])
+    .nullable()
+    .default(null),
+  areaMm2: z
+    .union(metricSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>])
+    .nullable()
+    .default(null),
   cable: z.string().trim().max(40).default(''),
   /** How it runs through the box: ends here, passes unbroken, or passes unbroken with a long free loop. */
   course: z.enum(['ends', 'through', 'loop']).default('ends'),
@@ -88,22 +107,64 @@ const pairEnd = z.string().regex(/^(REF|[A-Z]{1,2})$/)
 /** Everything a person can say about the energy of a site. Facts are `observe…`/`found`; permissions are `request…`. */
 export const siteCommandSchema = z.discriminatedUnion('type', [
   layOut,
-  z.object({ type: z.literal('observeBreaker'), breakerId: idSchema, state: z.enum(['closed', 'open', 'tripped']), note: note.default('') }),
-  z.object({ type: z.literal('observeLive'), boxId: idSchema, what: z.enum(['lightOn', 'tester', 'meter']), volts: volts.nullable().default(null), note: note.default('') }),
+  z.object({
+    type: z.literal('observeBreaker'),
+    breakerId: idSchema,
+    state: z.enum(['closed', 'open', 'tripped']),
+    note: note.default(''),
+  }),
+  z.object({
+    type: z.literal('observeLive'),
+    boxId: idSchema,
+    what: z.enum(['lightOn', 'tester', 'meter']),
+    volts: volts.nullable().default(null),
+    note: note.default(''),
+  }),
   z.object({ type: z.literal('recordTripCause'), breakerId: idSchema, cause: note.min(3) }),
   z.object({ type: z.literal('markOffLimits'), breakerId: idSchema, reason: z.string().trim().min(3).max(200).nullable() }),
-  z.object({ type: z.literal('hangTag'), tagId: idSchema, breakerId: idSchema, lock: z.string().trim().max(60).default(''), measure: note.default('') }),
+  z.object({
+    type: z.literal('hangTag'),
+    tagId: idSchema,
+    breakerId: idSchema,
+    lock: z.string().trim().max(60).default(''),
+    measure: note.default(''),
+  }),
   z.object({ type: z.literal('removeTag'), tagId: idSchema }),
   z.object({ type: z.literal('overrideTag'), tagId: idSchema, reason: note.min(10), leftBuildingVerified: z.literal(true) }),
-  z.object({ type: z.literal('setFeeds'), boxId: idSchema, breakerIds: z.array(idSchema).max(12), unknownFeed: z.boolean(), basis: note.min(3) }),
+  z.object({
+    type: z.literal('setFeeds'),
+    boxId: idSchema,
+    breakerIds: z.array(idSchema).max(12),
+    unknownFeed: z.boolean(),
+    basis: note.min(3),
+  }),
   z.object({ type: z.literal('tieNeutrals'), breakerIds: z.array(idSchema).min(2).max(4), basis: note.min(3) }),
   z.object({ type: z.literal('openBox'), boxId: idSchema }),
   z.object({ type: z.literal('closeBox'), boxId: idSchema }),
   z.object({ type: z.literal('guardBox'), boxId: idSchema, how: note.min(5) }),
   z.object({ type: z.literal('recordConductors'), boxId: idSchema, conductors: z.array(conductorSchema).min(1).max(30) }),
   z.object({ type: z.literal('startProof'), proofId: idSchema, boxId: idSchema, instrumentId: idSchema, source: proofSource, volts }),
-  z.object({ type: z.literal('seeReference'), proofId: idSchema, reference: z.enum(['boxGround', 'wanderLead', 'panelEarth']), against: name, volts, letter: z.string().regex(/^[A-Z]{1,2}$/).nullable().default(null) }),
-  z.object({ type: z.literal('takeReading'), proofId: idSchema, a: pairEnd, b: pairEnd, position: z.string().max(60), impedance: z.enum(impedances), volts }),
+  z.object({
+    type: z.literal('seeReference'),
+    proofId: idSchema,
+    reference: z.enum(['boxGround', 'wanderLead', 'panelEarth']),
+    against: name,
+    volts,
+    letter: z
+      .string()
+      .regex(/^[A-Z]{1,2}$/)
+      .nullable()
+      .default(null),
+  }),
+  z.object({
+    type: z.literal('takeReading'),
+    proofId: idSchema,
+    a: pairEnd,
+    b: pairEnd,
+    position: z.string().max(60),
+    impedance: z.enum(impedances),
+    volts,
+  }),
   z.object({ type: z.literal('finishProof'), proofId: idSchema, volts }),
   z.object({ type: z.literal('abandonProof'), proofId: idSchema, reason: note.min(3) }),
   z.object({ type: z.literal('witnessProof'), proofId: idSchema }),

@@ -49,6 +49,8 @@ export interface Proof {
   readings: Reading[]
   witnesses: { personId: string; initials: string; licensed: boolean }[]
   startedAt: string
+  /** Server time of its newest step: an unfinished proof that nobody goes on with may be taken over. */
+  touchedAt: string
   /** Server time the second check of the tester was stored; the time limit counts from here. */
   finishedAt: string | null
   /** The energy seq the proof rests on. */
@@ -93,7 +95,20 @@ export interface SiteState extends StreamState {
 
 export function emptySite(siteId: string): SiteState {
   return {
-    siteId, schemeId: 'na120', seq: 0, unknownEvent: null, rooms: {}, roomOrder: [], sources: {}, panels: {},
-    breakers: {}, boxes: {}, boxOrder: [], neutralTies: [], tags: {}, grants: {}, proofs: {},
+    siteId,
+    schemeId: 'na120',
+    seq: 0,
+    unknownEvent: null,
+    rooms: {},
+    roomOrder: [],
+    sources: {},
+    panels: {},
+    breakers: {},
+    boxes: {},
+    boxOrder: [],
+    neutralTies: [],
+    tags: {},
+    grants: {},
+    proofs: {},
   }
 }

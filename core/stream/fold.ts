@@ -17,7 +17,10 @@ export interface StreamReducer<S extends StreamState> {
 }
 
 export class SeqGap extends Error {
-  constructor(readonly expected: number, readonly got: number) {
+  constructor(
+    readonly expected: number,
+    readonly got: number,
+  ) {
     super(`Expected seq ${expected}, got ${got}`)
   }
 }

@@ -1,14 +1,46 @@
-import { applyEvent, currentVersion, foldEvents, SeqGap, UnknownEventVersion, upcast, type StreamEvent, type StreamReducer, type StreamState } from './index'
+import {
+  applyEvent,
+  currentVersion,
+  foldEvents,
+  SeqGap,
+  UnknownEventVersion,
+  upcast,
+  type StreamEvent,
+  type StreamReducer,
+  type StreamState,
+} from './index'
 
-interface Total extends StreamState { grams: number }
+interface Total extends StreamState {
+  grams: number
+}
 const reducer: StreamReducer<Total> = {
   // Version 1 said ounces, version 2 pounds as text, version 3 says grams.
-  upcasters: { weighed: [(payload) => ({ pounds: `${Number(payload.ounces) / 16}` }), (payload) => ({ grams: Math.round(Number(payload.pounds) * 453.6) })] },
+  upcasters: {
+    weighed: [
+      (payload) => ({ pounds: `${Number(payload.ounces) / 16}` }),
+      (payload) => ({ grams: Math.round(Number(payload.pounds) * 453.6) }),
+    ],
+  },
   knows: (type) => type === 'weighed',
-  evolve: (state, event) => { state.grams += (event.payload as { grams: number }).grams },
+  evolve: (state, event) => {
+    state.grams += (event.payload as { grams: number }).grams
+  },
 }
 const fresh = (): Total => ({ seq: 0, unknownEvent: null, grams: 0 })
-const event = (seq: number, version: number, payload: object, type = 'weighed') => ({ id: `e${seq}`, stream: 'job', streamId: 's', seq, commandId: 'c', version, at: '', receivedAt: '', actor: {}, type, payload }) as unknown as StreamEvent
+const event = (seq: number, version: number, payload: object, type = 'weighed') =>
+  ({
+    id: `e${seq}`,
+    stream: 'job',
+    streamId: 's',
+    seq,
+    commandId: 'c',
+    version,
+    at: '',
+    receivedAt: '',
+    actor: {},
+    type,
+    payload,
+  }) as unknown as StreamEvent
 
 test('old versions are lifted step by step', () => {
   expect(currentVersion(reducer.upcasters, 'weighed')).toBe(3)

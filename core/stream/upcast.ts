@@ -15,7 +15,10 @@ export function currentVersion(table: UpcasterTable, type: string): number {
 }
 
 export class UnknownEventVersion extends Error {
-  constructor(readonly eventType: string, readonly version: number) {
+  constructor(
+    readonly eventType: string,
+    readonly version: number,
+  ) {
     super(`Event ${eventType} version ${version} is newer than this program. Update needed.`)
   }
 }

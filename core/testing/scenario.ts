@@ -11,7 +11,13 @@ export function idCounter(): () => string {
   return () => `01890000-0000-7000-8000-${String(++count).padStart(12, '0')}`
 }
 
-const person = (index: number, name: string, initials: string, role: Actor['role'], licensed: boolean): Actor => ({ personId: `01890000-0000-7000-9000-00000000000${index}`, name, initials, role, licensed })
+const person = (index: number, name: string, initials: string, role: Actor['role'], licensed: boolean): Actor => ({
+  personId: `01890000-0000-7000-9000-00000000000${index}`,
+  name,
+  initials,
+  role,
+  licensed,
+})
 export const crew = {
   ann: person(1, 'Ann Test', 'AT', 'technician', true),
   ben: person(2, 'Ben Test', 'BT', 'technician', true),
@@ -21,24 +27,107 @@ export const crew = {
 }
 
 export const testFile: JobFile = {
-  format: 'circuitry.job', version: 1, job: { title: 'Test home', note: '' }, customer: { name: 'C. Test', phone: '', email: '' },
-  site: { name: 'Test house', address: '1 Test Street', scheme: 'na120', yearBuilt: 1980, doorCode: '', sources: [{ key: 'service', kind: 'service', name: 'service' }] },
-  panels: [{ key: 'panel', name: 'panel', place: 'cellar', main: { number: 'main', amps: 100, source: 'service' }, fedFrom: null, breakers: ['1', '2', '3'].map((number) => ({ number, poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null })) }],
+  format: 'circuitry.job',
+  version: 1,
+  job: { title: 'Test home', note: '' },
+  customer: { name: 'C. Test', phone: '', email: '' },
+  site: {
+    name: 'Test house',
+    address: '1 Test Street',
+    scheme: 'na120',
+    yearBuilt: 1980,
+    doorCode: '',
+    sources: [{ key: 'service', kind: 'service', name: 'service' }],
+  },
+  panels: [
+    {
+      key: 'panel',
+      name: 'panel',
+      place: 'cellar',
+      main: { number: 'main', amps: 100, source: 'service' },
+      fedFrom: null,
+      breakers: ['1', '2', '3'].map((number) => ({ number, poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null })),
+    },
+  ],
   rooms: [{ key: 'hall', name: 'Hall' }],
   boxes: [
-    { key: 'door', room: 'hall', name: 'door', gangs: 1, volumeIn3: 18, depthMm: null, material: 'plastic', internalClamps: 1, feeds: [{ panel: 'panel', breaker: '1' }], unknownFeed: false },
-    { key: 'stair', room: 'hall', name: 'stair', gangs: 2, volumeIn3: 34, depthMm: null, material: 'plastic', internalClamps: 1, feeds: [{ panel: 'panel', breaker: '1' }, { panel: 'panel', breaker: '2' }], unknownFeed: false },
-    { key: 'attic', room: 'hall', name: 'attic', gangs: 1, volumeIn3: 18, depthMm: null, material: 'plastic', internalClamps: 1, feeds: [], unknownFeed: true },
+    {
+      key: 'door',
+      room: 'hall',
+      name: 'door',
+      gangs: 1,
+      volumeIn3: 18,
+      depthMm: null,
+      material: 'plastic',
+      internalClamps: 1,
+      feeds: [{ panel: 'panel', breaker: '1' }],
+      unknownFeed: false,
+    },
+    {
+      key: 'stair',
+      room: 'hall',
+      name: 'stair',
+      gangs: 2,
+      volumeIn3: 34,
+      depthMm: null,
+      material: 'plastic',
+      internalClamps: 1,
+      feeds: [
+        { panel: 'panel', breaker: '1' },
+        { panel: 'panel', breaker: '2' },
+      ],
+      unknownFeed: false,
+    },
+    {
+      key: 'attic',
+      room: 'hall',
+      name: 'attic',
+      gangs: 1,
+      volumeIn3: 18,
+      depthMm: null,
+      material: 'plastic',
+      internalClamps: 1,
+      feeds: [],
+      unknownFeed: true,
+    },
   ],
   points: [
-    { name: 'Door light', room: 'hall', mustRun: false, load: { technology: 'led', lamps: 2, wattsEach: 9, dimmable: true }, controls: [{ box: 'door', gang: 1 }] },
-    { name: 'Stair light', room: 'hall', mustRun: false, load: { technology: 'led', lamps: 3, wattsEach: 7, dimmable: true }, controls: [{ box: 'stair', gang: 1 }] },
+    {
+      name: 'Door light',
+      room: 'hall',
+      mustRun: false,
+      load: { technology: 'led', lamps: 2, wattsEach: 9, dimmable: true },
+      controls: [{ box: 'door', gang: 1 }],
+    },
+    {
+      name: 'Stair light',
+      room: 'hall',
+      mustRun: false,
+      load: { technology: 'led', lamps: 3, wattsEach: 7, dimmable: true },
+      controls: [{ box: 'stair', gang: 1 }],
+    },
   ],
 }
 
 export const testModel: DeviceModel = {
-  id: '01890000-0000-7000-a000-000000000001', maker: 'Test maker', name: 'switch', kind: 'switch', schemes: ['na120'], terminals: ['ground', 'neutral', 'load', 'line'], gangsWide: 1, bodyIn3: 6, depthMm: 34, terminalAwg: 14,
-  maxWatts: { led: 400, filament: 1000, fan: 200, motor: 200, socket: 1000 }, minWatts: 0, multiWay: 'single', setupCode: 'openHome', firstIndicator: 'blink', pairingSteps: [], pairingWindowMinutes: 15, needsHub: false,
+  id: '01890000-0000-7000-a000-000000000001',
+  maker: 'Test maker',
+  name: 'switch',
+  kind: 'switch',
+  schemes: ['na120'],
+  terminals: ['ground', 'neutral', 'load', 'line'],
+  gangsWide: 1,
+  bodyIn3: 6,
+  depthMm: 34,
+  terminalAwg: 14,
+  maxWatts: { led: 400, filament: 1000, fan: 200, motor: 200, socket: 1000 },
+  minWatts: 0,
+  multiWay: 'single',
+  setupCode: 'openHome',
+  firstIndicator: 'blink',
+  pairingSteps: [],
+  pairingWindowMinutes: 15,
+  needsHub: false,
 }
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
@@ -52,7 +141,11 @@ export class Scenario {
   now = Date.parse('2026-03-02T08:00:00.000Z')
   readonly log: StreamEvent[] = []
   basedOnSeq: number | null = null
-  instruments: Record<string, { name: string; serial: string; kind: 'high' | 'low' | 'both'; calibrationDue: string }> = { good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' }, old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' }, highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01' } }
+  instruments: Record<string, { name: string; serial: string; kind: 'high' | 'low' | 'both'; calibrationDue: string }> = {
+    good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' },
+    old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' },
+    highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01' },
+  }
   offCrew = new Set<string>()
 
   constructor(file: JobFile = testFile) {
@@ -67,7 +160,19 @@ export class Scenario {
     const state = kind === 'site' ? this.site : this.job
     const streamId = kind === 'site' ? this.site.siteId : this.job.jobId
     return drafts.map((draft) => {
-      const event: StreamEvent = { id: this.newId(), stream: kind, streamId, seq: state.seq + 1, commandId: this.newId(), version: currentVersion(kind === 'site' ? siteUpcasters : jobUpcasters, draft.type), at: new Date(this.now).toISOString(), receivedAt: new Date(this.now).toISOString(), actor, type: draft.type, payload: structuredClone(draft.payload) }
+      const event: StreamEvent = {
+        id: this.newId(),
+        stream: kind,
+        streamId,
+        seq: state.seq + 1,
+        commandId: this.newId(),
+        version: currentVersion(kind === 'site' ? siteUpcasters : jobUpcasters, draft.type),
+        at: new Date(this.now).toISOString(),
+        receivedAt: new Date(this.now).toISOString(),
+        actor,
+        type: draft.type,
+        payload: structuredClone(draft.payload),
+      }
       if (kind === 'site') applyEvent(siteReducer, this.site, event)
       else applyEvent(jobReducer, this.job, event)
       this.log.push(event)
@@ -81,15 +186,31 @@ export class Scenario {
 
   giveSite(command: Loose<SiteCommand>, actor: Actor = crew.ann): Result {
     this.now += 1000
-    const decision = decideSite(this.site, command as SiteCommand, { ...this.clock(), actor, onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher', basedOnSeq: this.basedOnSeq ?? this.site.seq, instrument: (id) => this.instruments[id] ?? null })
+    const decision = decideSite(this.site, command as SiteCommand, {
+      ...this.clock(),
+      actor,
+      onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
+      basedOnSeq: this.basedOnSeq ?? this.site.seq,
+      instrument: (id) => this.instruments[id] ?? null,
+    })
     return decision.ok ? { ok: true, events: this.store('site', decision.events, actor) } : decision
   }
 
   giveJob(command: Loose<JobCommand>, actor: Actor = crew.ann, over: Partial<JobContext> = {}): Result {
     this.now += 1000
     const decision = decideJob(this.job, command as JobCommand, {
-      ...this.clock(), actor, onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher', site: this.site, method: branchSettingsSchema.parse({}), model: (id) => (id === testModel.id ? testModel : null), hasPhoto: () => true,
-      isPerson: (id) => Object.values(crew).some((one) => one.personId === id), otherNames: [], serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial), seal: (secret) => `sealed:${secret.length}`, ...over,
+      ...this.clock(),
+      actor,
+      onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
+      site: this.site,
+      method: branchSettingsSchema.parse({}),
+      model: (id) => (id === testModel.id ? testModel : null),
+      hasPhoto: () => true,
+      isPerson: (id) => Object.values(crew).some((one) => one.personId === id),
+      otherNames: [],
+      serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
+      seal: (secret) => `sealed:${secret.length}`,
+      ...over,
     })
     if (!decision.ok) return decision
     return { ok: true, events: [...this.store('site', decision.siteEvents, actor), ...this.store('job', decision.events, actor)] }
@@ -110,19 +231,48 @@ export class Scenario {
   openAndTag(numbers: string[], actor: Actor = crew.ann): void {
     for (const number of numbers) {
       const breakerId = this.breaker(number).id
-      if (this.breaker(number).state !== 'open') this.must(this.giveSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }, actor))
+      if (this.breaker(number).state !== 'open')
+        this.must(this.giveSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }, actor))
       this.must(this.giveSite({ type: 'hangTag', tagId: this.newId(), breakerId, lock: 'red 1', measure: '' }, actor))
     }
   }
 
   conductors(boxName: string, letters = 'ABC', actor: Actor = crew.ann): void {
     const colours = ['black', 'white', 'bare', 'red'] as const
-    this.must(this.giveSite({ type: 'recordConductors', boxId: this.box(boxName).id, conductors: [...letters].map((letter, index) => ({ letter, colour: colours[index % 4]!, gaugeAwg: 14, areaMm2: null, cable: 'one', course: 'ends' as const })) }, actor))
+    this.must(
+      this.giveSite(
+        {
+          type: 'recordConductors',
+          boxId: this.box(boxName).id,
+          conductors: [...letters].map((letter, index) => ({
+            letter,
+            colour: colours[index % 4]!,
+            gaugeAwg: 14,
+            areaMm2: null,
+            cable: 'one',
+            course: 'ends' as const,
+          })),
+        },
+        actor,
+      ),
+    )
   }
 
   startProof(boxName: string, actor: Actor = crew.ann, instrumentId = 'good'): string {
     const proofId = this.newId()
-    this.must(this.giveSite({ type: 'startProof', proofId, boxId: this.box(boxName).id, instrumentId, source: { kind: 'provingUnit', name: 'unit' }, volts: 240 }, actor))
+    this.must(
+      this.giveSite(
+        {
+          type: 'startProof',
+          proofId,
+          boxId: this.box(boxName).id,
+          instrumentId,
+          source: { kind: 'provingUnit', name: 'unit' },
+          volts: 240,
+        },
+        actor,
+      ),
+    )
     this.must(this.giveSite({ type: 'seeReference', proofId, reference: 'wanderLead', against: 'socket', volts: 120, letter: null }, actor))
     return proofId
   }
@@ -130,13 +280,17 @@ export class Scenario {
   /** The whole proof, every pair at 0.1 V. */
   prove(boxName: string, actor: Actor = crew.ann): string {
     const proofId = this.startProof(boxName, actor)
-    for (const pair of pairStatuses(this.site, this.box(boxName), this.site.proofs[proofId]!)) this.must(this.giveSite({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position: pair.position, impedance: 'low', volts: 0.1 }, actor))
+    for (const pair of pairStatuses(this.site, this.box(boxName), this.site.proofs[proofId]!))
+      this.must(
+        this.giveSite({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position: pair.position, impedance: 'low', volts: 0.1 }, actor),
+      )
     this.must(this.giveSite({ type: 'finishProof', proofId, volts: 240 }, actor))
     return proofId
   }
 
   takeTagsOff(actor: Actor = crew.ann): void {
-    for (const tag of Object.values(this.site.tags).filter((candidate) => candidate.personId === actor.personId)) this.must(this.giveSite({ type: 'removeTag', tagId: tag.id }, actor))
+    for (const tag of Object.values(this.site.tags).filter((candidate) => candidate.personId === actor.personId))
+      this.must(this.giveSite({ type: 'removeTag', tagId: tag.id }, actor))
   }
 
   powerOn(number: string, actor: Actor = crew.ann): void {
@@ -145,10 +299,28 @@ export class Scenario {
     this.must(this.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }, actor))
   }
 
-  wire(boxName: string, gang: number, pointNames: string[], serial: string, code: string, conductorRoles: Record<string, string> = { A: 'line', B: 'neutral', C: 'ground', D: 'load' }): string {
+  wire(
+    boxName: string,
+    gang: number,
+    pointNames: string[],
+    serial: string,
+    code: string,
+    conductorRoles: Record<string, string> = { A: 'line', B: 'neutral', C: 'ground', D: 'load' },
+  ): string {
     const boxId = this.box(boxName).id
-    for (const [letter, role] of Object.entries(conductorRoles)) this.must(this.giveJob({ type: 'establishRole', boxId, letter, role: role as 'line', method: 'continuity' }))
-    this.must(this.giveJob({ type: 'chooseDevice', boxId, gang, modelId: testModel.id, pointIds: Object.values(this.job.points).filter((point) => pointNames.includes(point.name)).map((point) => point.id) }))
+    for (const [letter, role] of Object.entries(conductorRoles))
+      this.must(this.giveJob({ type: 'establishRole', boxId, letter, role: role as 'line', method: 'continuity' }))
+    this.must(
+      this.giveJob({
+        type: 'chooseDevice',
+        boxId,
+        gang,
+        modelId: testModel.id,
+        pointIds: Object.values(this.job.points)
+          .filter((point) => pointNames.includes(point.name))
+          .map((point) => point.id),
+      }),
+    )
     const unitId = this.newId()
     this.must(this.giveJob({ type: 'recordUnit', unitId, boxId, gang, serial, setupCode: code, setupCodeAgain: '' }))
     return unitId

@@ -2,7 +2,9 @@ import { z } from 'zod'
 
 /** How a branch works where the schools of the trade differ. Defaults are the handbook's. */
 export const branchSettingsSchema = z.object({
-  connectionOrder: z.enum(['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any']).default('groundNeutralLoadLine'),
+  connectionOrder: z
+    .enum(['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'])
+    .default('groundNeutralLoadLine'),
   twistFirst: z.boolean().default(false),
   tapeConnectors: z.boolean().default(false),
   keepPlateOff: z.boolean().default(true),

@@ -8,19 +8,41 @@ import { hashPassword } from '../../server/services/secrets'
 
 jest.setTimeout(120_000)
 const url = process.env.CIRCUITRY_TEST_URL!
-const files = readdirSync('server/api', { recursive: true }).map(String).filter((name) => name.endsWith('.ts')).sort()
+const files = readdirSync('server/api', { recursive: true })
+  .map(String)
+  .filter((name) => name.endsWith('.ts'))
+  .sort()
 const routes: ListedRoute[] = []
 
-type Session = (method: string, path: string, body?: unknown, headers?: Record<string, string>) => Promise<{ status: number; body: { error?: { code: string; message: string } } & Record<string, unknown>; headers: Headers }>
-const session = (cookie: string): Session => async (method, path, body, headers = {}) => {
-  const answer = await fetch(url + path, { method, headers: { ...(cookie ? { cookie } : {}), ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers }, body: body === undefined ? undefined : body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body) })
-  const text = await answer.text()
-  let parsed: never
-  try { parsed = JSON.parse(text) as never } catch { parsed = {} as never }
-  return { status: answer.status, body: parsed, headers: answer.headers }
-}
+type Session = (
+  method: string,
+  path: string,
+  body?: unknown,
+  headers?: Record<string, string>,
+) => Promise<{ status: number; body: { error?: { code: string; message: string } } & Record<string, unknown>; headers: Headers }>
+const session =
+  (cookie: string): Session =>
+  async (method, path, body, headers = {}) => {
+    const answer = await fetch(url + path, {
+      method,
+      headers: { ...(cookie ? { cookie } : {}), ...(body === undefined ? {} : { 'content-type': 'application/json' }), ...headers },
+      body: body === undefined ? undefined : body instanceof Uint8Array ? (body as BodyInit) : JSON.stringify(body),
+    })
+    const text = await answer.text()
+    let parsed: never
+    try {
+      parsed = JSON.parse(text) as never
+    } catch {
+      parsed = {} as never
+    }
+    return { status: answer.status, body: parsed, headers: answer.headers }
+  }
 async function logIn(login: string, password = 'tide-and-lantern'): Promise<Session> {
-  const answer = await fetch(`${url}/api/auth/login`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ login, password }) })
+  const answer = await fetch(`${url}/api/auth/login`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ login, password }),
+  })
   if (!answer.ok) throw new Error(`login of ${login}: ${answer.status}`)
   return session(answer.headers.getSetCookie()[0]!.split(';')[0]!)
 }
@@ -31,7 +53,13 @@ let ids: Record<string, string>
 const other = uuid()
 
 beforeAll(async () => {
-  for (const file of files) routes.push(routeOfFile(file, ((await import(`../../server/api/${file}`)) as { default: { contract: ListedRoute['contract'] } }).default.contract))
+  for (const file of files)
+    routes.push(
+      routeOfFile(
+        file,
+        ((await import(`../../server/api/${file}`)) as { default: { contract: ListedRoute['contract'] } }).default.contract,
+      ),
+    )
   ;[lead, tech, quay] = await Promise.all([logIn('odo.reed'), logIn('bram.ash'), logIn('sefa.vale')])
   // A second company on the same server, with a lead who knows every id of the first one.
   const { models, sequelize } = database()
@@ -40,18 +68,41 @@ beforeAll(async () => {
   await sequelize.query('INSERT INTO feeds (company_id, seq) VALUES (:other, 0)', { replacements: { other } })
   await models.branches.create({ id: branchId, companyId: other, name: 'Rival', schemeId: 'na120', timezone: 'UTC', settings: {} })
   const login = `rival-${other.slice(-8)}`
-  await models.people.create({ id: uuid(), companyId: other, branchId, login, name: 'Rival Lead', initials: 'RL', role: 'lead', licensed: true, active: true, passwordHash: await hashPassword('rival password'), sessionEpoch: 0 })
+  await models.people.create({
+    id: uuid(),
+    companyId: other,
+    branchId,
+    login,
+    name: 'Rival Lead',
+    initials: 'RL',
+    role: 'lead',
+    licensed: true,
+    active: true,
+    passwordHash: await hashPassword('rival password'),
+    sessionEpoch: 0,
+  })
   rival = await logIn(login, 'rival password')
   const jobs = (await lead('GET', '/api/jobs')).body.jobs as { id: string; siteId: string; siteName: string; branchId: string }[]
   const job = jobs.find((entry) => entry.siteName === 'Tide House')!
   const unit = ((await lead('GET', '/api/units?search=Tide')).body.units as { id: string }[])[0]!
   const list = async (name: string) => ((await lead('GET', `/api/${name}`)).body[name] as { id: string }[])[0]!.id
-  ids = { job: job.id, site: job.siteId, unit: unit.id, people: await list('people'), branches: job.branchId, catalogue: await list('catalogue'), instruments: await list('instruments') }
+  ids = {
+    job: job.id,
+    site: job.siteId,
+    unit: unit.id,
+    people: await list('people'),
+    branches: job.branchId,
+    catalogue: await list('catalogue'),
+    instruments: await list('instruments'),
+  }
 })
 afterAll(() => closeDatabase())
 
 /** A real address of the first company for a route, so that only rights stand between. */
-const real = (path: string) => path.replace(':unitId', ids.unit!).replace(':id', path.includes('/sites') ? ids.site! : path.includes('/photos/') ? uuid() : (ids[path.split('/')[2]!] ?? ids.job!))
+const real = (path: string) =>
+  path
+    .replace(':unitId', ids.unit!)
+    .replace(':id', path.includes('/sites') ? ids.site! : path.includes('/photos/') ? uuid() : (ids[path.split('/')[2]!] ?? ids.job!))
 const guarded = () => routes.filter((route) => route.contract.access !== 'public')
 
 test('the reference and the JSON Schema in docs/ are those of the schemas', () => {
@@ -61,19 +112,29 @@ test('the reference and the JSON Schema in docs/ are those of the schemas', () =
 
 test('every route that is not public refuses a stranger with 401', async () => {
   expect(guarded().length).toBeGreaterThan(28)
-  for (const route of guarded()) expect(`${route.method} ${route.path} ${(await stranger(route.method, real(route.path), route.contract.body ? {} : undefined)).status}`).toBe(`${route.method} ${route.path} 401`)
+  for (const route of guarded())
+    expect(
+      `${route.method} ${route.path} ${(await stranger(route.method, real(route.path), route.contract.body ? {} : undefined)).status}`,
+    ).toBe(`${route.method} ${route.path} 401`)
 })
 
 test('every route with a body answers nonsense with 400 and says where; no JSON with 415; broken JSON with 400', async () => {
   for (const route of routes.filter((candidate) => candidate.contract.body)) {
-    for (const nonsense of [{ nonsense: true, id: 5, role: 'king', source: 7, name: 3, active: 'x', login: 4, company: [], settings: 9, model: 1 }, []]) {
+    for (const nonsense of [
+      { nonsense: true, id: 5, role: 'king', source: 7, name: 3, active: 'x', login: 4, company: [], settings: 9, model: 1 },
+      [],
+    ]) {
       const { status, body } = await lead(route.method, real(route.path), nonsense)
       // A change with nothing to change in it is allowed; it must not be a crash.
       expect(`${route.path} ${status}`).toBe(`${route.path} 400`)
       expect(body.error!.message.length).toBeGreaterThan(10)
     }
-    expect((await lead(route.method, real(route.path), new TextEncoder().encode('{"a":'), { 'content-type': 'application/json' })).status).toBe(400)
-    expect((await lead(route.method, real(route.path), new TextEncoder().encode('hello'), { 'content-type': 'text/plain' })).status).toBe(415)
+    expect(
+      (await lead(route.method, real(route.path), new TextEncoder().encode('{"a":'), { 'content-type': 'application/json' })).status,
+    ).toBe(400)
+    expect((await lead(route.method, real(route.path), new TextEncoder().encode('hello'), { 'content-type': 'text/plain' })).status).toBe(
+      415,
+    )
   }
 })
 
@@ -83,37 +144,74 @@ test('every route with an id answers nonsense with 400 and an unknown id with 40
     expect(`${route.path} ${(await ask('nonsense')).status}`).toBe(`${route.path} 400`)
     expect(`${route.path} ${(await ask(uuid())).status}`).toBe(`${route.path} 404`)
   }
-  for (const path of ['/api/jobs?status=melted', '/api/visits?from=yesterday&to=today', '/api/events?stream=job&streamId=x&after=-1']) expect((await lead('GET', path)).status).toBe(400)
+  for (const path of ['/api/jobs?status=melted', '/api/visits?from=yesterday&to=today', '/api/events?stream=job&streamId=x&after=-1'])
+    expect((await lead('GET', path)).status).toBe(400)
 })
 
 test('a lead of another company gets nothing, route by route', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id'))) {
-    const body = { people: { name: 'Taken' }, branches: { name: 'Taken' }, catalogue: { active: false }, instruments: { active: false } }[route.path.split('/')[2]!]
-    expect(`${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`).toBe(`${route.method} ${route.path} 404`)
+    const body = { people: { name: 'Taken' }, branches: { name: 'Taken' }, catalogue: { active: false }, instruments: { active: false } }[
+      route.path.split('/')[2]!
+    ]
+    expect(
+      `${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`,
+    ).toBe(`${route.method} ${route.path} 404`)
   }
-  for (const [stream, streamId] of [['job', ids.job], ['site', ids.site]] as const) {
+  for (const [stream, streamId] of [
+    ['job', ids.job],
+    ['site', ids.site],
+  ] as const) {
     expect((await rival('GET', `/api/events?stream=${stream}&streamId=${streamId}&after=0`)).status).toBe(404)
-    expect((await rival('POST', '/api/commands', { id: uuid(), stream, streamId, at: new Date().toISOString(), command: { type: 'leaveSite' } })).status).toBe(404)
+    expect(
+      (await rival('POST', '/api/commands', { id: uuid(), stream, streamId, at: new Date().toISOString(), command: { type: 'leaveSite' } }))
+        .status,
+    ).toBe(404)
   }
   const secret = /Tide House|bram\.ash|Harrow Reach|Lantern|Port Sallow/
-  for (const path of ['/api/jobs', '/api/sites', '/api/callbacks', '/api/units?search=', '/api/people', '/api/branches', '/api/catalogue', '/api/instruments', '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z']) {
+  for (const path of [
+    '/api/jobs',
+    '/api/sites',
+    '/api/callbacks',
+    '/api/units?search=',
+    '/api/people',
+    '/api/branches',
+    '/api/catalogue',
+    '/api/instruments',
+    '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z',
+  ]) {
     const answer = await rival('GET', path)
     expect(answer.status).toBe(200)
     expect(JSON.stringify(answer.body)).not.toMatch(secret)
   }
-  expect((await rival('POST', '/api/instruments', { branchId: ids.branches, name: 'x', serial: 'x', kind: 'both', calibrationDue: '2030-01-01' })).status).toBe(404)
+  expect(
+    (
+      await rival('POST', '/api/instruments', {
+        branchId: ids.branches,
+        name: 'x',
+        serial: 'x',
+        kind: 'both',
+        calibrationDue: '2030-01-01',
+      })
+    ).status,
+  ).toBe(404)
 })
 
 test('roles: what is for the lead or the office is refused to a technician; another branch is not there', async () => {
   const office = routes.filter((route) => Array.isArray(route.contract.access))
   expect(office.length).toBeGreaterThan(6)
-  for (const route of office) expect(`${route.method} ${route.path} ${(await tech(route.method, real(route.path), {})).status}`).toBe(`${route.method} ${route.path} 403`)
+  for (const route of office)
+    expect(`${route.method} ${route.path} ${(await tech(route.method, real(route.path), {})).status}`).toBe(
+      `${route.method} ${route.path} 403`,
+    )
   expect((await quay('GET', `/api/jobs/${ids.job}`)).status).toBe(404)
   expect(JSON.stringify((await quay('GET', '/api/jobs')).body)).not.toMatch(/Tide House/)
 })
 
 test('a request from another site is refused, whatever cookie it carries', async () => {
-  for (const headers of [{ origin: 'https://evil.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }] as Record<string, string>[]) {
+  for (const headers of [{ origin: 'https://evil.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }] as Record<
+    string,
+    string
+  >[]) {
     const answer = await lead('POST', '/api/people', { name: 'x' }, headers)
     expect([answer.status, answer.body.error!.code]).toEqual([403, 'foreignOrigin'])
   }
@@ -141,7 +239,13 @@ test('headers: no sniffing, no framing, a policy without other hosts', async () 
   expect(policy).toContain("default-src 'self'")
   expect(policy).toContain("frame-ancestors 'none'")
   expect(policy).not.toMatch(/https?:|upgrade-insecure-requests/)
-  const cookie = (await fetch(`${url}/api/auth/login`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ login: 'kit.ivers', password: 'tide-and-lantern' }) })).headers.getSetCookie()[0]!
+  const cookie = (
+    await fetch(`${url}/api/auth/login`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ login: 'kit.ivers', password: 'tide-and-lantern' }),
+    })
+  ).headers.getSetCookie()[0]!
   expect(cookie).toMatch(/HttpOnly/i)
   expect(cookie).toMatch(/SameSite=Lax/i)
 })

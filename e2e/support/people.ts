@@ -1,12 +1,27 @@
-import { expect, type Browser, type BrowserContextOptions, type Page } from '@playwright/test'
+import { expect, test, type Browser, type BrowserContext, type BrowserContextOptions, type Page } from '@playwright/test'
 
 export const phone: BrowserContextOptions = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'dark' }
 export const desk: BrowserContextOptions = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 
+const opened: BrowserContext[] = []
+// Open pages keep their live connection: none outlives its test.
+test.afterEach(async () => {
+  for (const context of opened.splice(0)) await context.close()
+})
+
+/** A browser of one's own on one of the two servers. */
+export async function browserOf(browser: Browser, options: BrowserContextOptions): Promise<Page> {
+  const context = await browser.newContext(options)
+  opened.push(context)
+  const page = await context.newPage()
+  watch(page)
+  return page
+}
+
 /** What a page did that no page may do: errors on the console, requests to anywhere else. */
 const faults = new WeakMap<Page, string[]>()
 
-export function watch(page: Page): void {
+function watch(page: Page): void {
   const list: string[] = []
   faults.set(page, list)
   page.on('console', (message) => {
@@ -24,9 +39,7 @@ export const faultsOf = (page: Page): string[] => faults.get(page) ?? []
 
 /** A person in a browser of their own. */
 export async function person(browser: Browser, login: string, options: BrowserContextOptions): Promise<Page> {
-  const context = await browser.newContext({ baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
-  const page = await context.newPage()
-  watch(page)
+  const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
   await page.goto('/login')
   await page.getByLabel('Login').fill(login)
   await page.getByLabel('Password').fill('tide-and-lantern')

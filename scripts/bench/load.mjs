@@ -7,7 +7,17 @@ const jiti = createJiti(import.meta.url)
 export async function openProject(env) {
   Object.assign(process.env, env)
   const load = (path) => jiti.import(`../../${path}`)
-  const [database, company, intake, access, crewFile, homes, commands] = await Promise.all(['server/database/index.ts', 'server/services/company.ts', 'server/services/intake.ts', 'server/services/access.ts', 'server/database/demo/crew.ts', 'server/database/demo/homes.ts', 'server/services/commands.ts'].map(load))
+  const [database, company, intake, access, crewFile, homes, commands] = await Promise.all(
+    [
+      'server/database/index.ts',
+      'server/services/company.ts',
+      'server/services/intake.ts',
+      'server/services/access.ts',
+      'server/database/demo/crew.ts',
+      'server/database/demo/homes.ts',
+      'server/services/commands.ts',
+    ].map(load),
+  )
   await database.migrate(database.database().sequelize)
   return { load, database, company, intake, access, crewFile, homes, commands }
 }
@@ -18,16 +28,38 @@ export async function openProject(env) {
  */
 export async function fill({ database, company, intake, access, crewFile, homes }, { jobs, eventsPerJob }) {
   const { models, sequelize } = database.database()
-  const lead = await company.setUp({ company: 'Bench', branch: 'Bench', schemeId: 'na120', timezone: 'UTC', person: { name: 'Bench Lead', initials: 'BL', login: 'bench.lead', password: 'bench password', licensed: true } })
+  const lead = await company.setUp({
+    company: 'Bench',
+    branch: 'Bench',
+    schemeId: 'na120',
+    timezone: 'UTC',
+    person: { name: 'Bench Lead', initials: 'BL', login: 'bench.lead', password: 'bench password', licensed: true },
+  })
   const viewer = access.viewerOf(lead)
   const { randomUUID } = await import('node:crypto')
   const instrumentId = randomUUID()
-  await models.instruments.create({ id: instrumentId, companyId: viewer.companyId, branchId: viewer.branchId, name: 'Bench tester', serial: 'B', kind: 'both', calibrationDue: '2099-01-01', active: true })
+  await models.instruments.create({
+    id: instrumentId,
+    companyId: viewer.companyId,
+    branchId: viewer.branchId,
+    name: 'Bench tester',
+    serial: 'B',
+    kind: 'both',
+    calibrationDue: '2099-01-01',
+    active: true,
+  })
   const catalogue = await models.models.findAll({ raw: true })
   const modelId = catalogue.find((row) => row.name === 'Tide switch, with neutral').id
-  const first = await intake.openJob({ source: { kind: 'file', file: homes.jobFileOf(homes.homes.netLoft) }, branchId: viewer.branchId, siteId: null }, viewer)
+  const first = await intake.openJob(
+    { source: { kind: 'file', file: homes.jobFileOf(homes.homes.netLoft) }, branchId: viewer.branchId, siteId: null },
+    viewer,
+  )
   const crew = new crewFile.DemoCrew(first.jobId, first.siteId, viewer, instrumentId, new Date(Date.now() - 3 * 3_600_000), 'BN')
-  for (const [box, point] of [['store door', 'Store ceiling'], ['store bench', 'Bench strip'], ['porch', 'Porch lantern']]) {
+  for (const [box, point] of [
+    ['store door', 'Store ceiling'],
+    ['store bench', 'Bench strip'],
+    ['porch', 'Porch lantern'],
+  ]) {
     await crew.openAndTag(box, 'red')
     await crew.look(box, crewFile.usualConductors)
     await crew.prove(box)
@@ -37,16 +69,36 @@ export async function fill({ database, company, intake, access, crewFile, homes 
   }
   const seqOf = async (id) => (await models.streams.findByPk(id)).seq
   while ((await seqOf(first.jobId)) + (await seqOf(first.siteId)) < eventsPerJob) await crew.test('Store ceiling')
+  const units = (await models.units.findAll({ where: { jobId: first.jobId }, raw: true })).map((row) => row.id)
   const copies = [first]
   for (let index = 1; index < jobs; index++) {
     const copy = { siteId: randomUUID(), jobId: randomUUID() }
     copies.push(copy)
-    for (const [from, to] of [[first.siteId, copy.siteId], [first.jobId, copy.jobId]]) {
-      await sequelize.query(`INSERT INTO streams SELECT '${to}', kind, company_id, branch_id, seq, snapshot_version, snapshot_seq, REPLACE(REPLACE(snapshot, '${first.siteId}', '${copy.siteId}'), '${first.jobId}', '${copy.jobId}') FROM streams WHERE id = '${from}'`)
-      await sequelize.query(`INSERT INTO events SELECT '${to}', seq, UUID(), stream, company_id, command_id, type, version, REPLACE(payload, '${first.siteId}', '${copy.siteId}'), actor, at, received_at FROM events WHERE stream_id = '${from}'`)
+    // Ids and serials are unique in the whole database: each copy gets its own.
+    const swaps = [
+      [first.siteId, copy.siteId],
+      [first.jobId, copy.jobId],
+      ['BN-4', `B${index}-4`],
+      ...units.map((id) => [id, randomUUID()]),
+    ]
+    const swapped = (column) => swaps.reduce((sql, [from, to]) => `REPLACE(${sql}, '${from}', '${to}')`, column)
+    for (const [from, to] of [
+      [first.siteId, copy.siteId],
+      [first.jobId, copy.jobId],
+    ]) {
+      await sequelize.query(
+        `INSERT INTO streams SELECT '${to}', kind, company_id, branch_id, seq, snapshot_version, snapshot_seq, ${swapped('snapshot')} FROM streams WHERE id = '${from}'`,
+      )
+      await sequelize.query(
+        `INSERT INTO events SELECT '${to}', seq, UUID(), stream, company_id, command_id, type, version, ${swapped('payload')}, actor, at, received_at FROM events WHERE stream_id = '${from}'`,
+      )
     }
-    await sequelize.query(`INSERT INTO sites SELECT '${copy.siteId}', company_id, branch_id, customer_id, name, address, year_built, door_code_sealed FROM sites WHERE id = '${first.siteId}'`)
-    await sequelize.query(`INSERT INTO jobs SELECT '${copy.jobId}', company_id, branch_id, '${copy.siteId}', customer_id, ${2000 + index}, title, created_at, status, points, passed, failed, open_defects FROM jobs WHERE id = '${first.jobId}'`)
+    await sequelize.query(
+      `INSERT INTO sites SELECT '${copy.siteId}', company_id, branch_id, customer_id, name, address, year_built, door_code_sealed FROM sites WHERE id = '${first.siteId}'`,
+    )
+    await sequelize.query(
+      `INSERT INTO jobs SELECT '${copy.jobId}', company_id, branch_id, '${copy.siteId}', customer_id, ${2000 + index}, title, created_at, status, points, passed, failed, open_defects FROM jobs WHERE id = '${first.jobId}'`,
+    )
   }
   return { viewer, copies, events: (await seqOf(first.jobId)) + (await seqOf(first.siteId)) }
 }

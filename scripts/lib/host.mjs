@@ -24,10 +24,14 @@ export function needProgram(program, packages) {
   const command = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`
   const root = process.getuid?.() === 0
   const sudo = !root && find('sudo') && spawnSync('sudo', ['-n', 'true']).status === 0
-  if (!find('apt-get') || (!root && !sudo)) throw new Stop(`${program} is missing. Install it, then start again:\n\n  sudo sh -c "${command}"\n`)
+  if (!find('apt-get') || (!root && !sudo))
+    throw new Stop(`${program} is missing. Install it, then start again:\n\n  sudo sh -c "${command}"\n`)
   say(`Installing ${packages.join(', ')} …`)
   const shell = root ? ['sh', ['-c', command]] : ['sudo', ['sh', '-c', command]]
-  const result = spawnSync(shell[0], shell[1], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  const result = spawnSync(shell[0], shell[1], {
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  })
   if (result.status !== 0 || !find(program)) throw new Stop(`Could not install ${packages.join(', ')}. Try:\n\n  sudo sh -c "${command}"\n`)
   return find(program)
 }
@@ -40,7 +44,10 @@ export function needPackages() {
   const mark = join(root, 'node_modules', '.circuitry-lock')
   if (existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return
   say('Installing npm packages …')
-  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+  const result = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
   if (result.status !== 0) throw new Stop('npm ci failed; see above.')
   writeFileSync(mark, wanted)
 }
@@ -52,7 +59,9 @@ function* files(path) {
 }
 
 function sourcesHash() {
-  const paths = ['app', 'core', 'server', 'public', 'nuxt.config.ts', 'package-lock.json', 'tsconfig.json'].flatMap((name) => [...files(join(root, name))])
+  const paths = ['app', 'core', 'server', 'public', 'nuxt.config.ts', 'package-lock.json', 'tsconfig.json'].flatMap((name) => [
+    ...files(join(root, name)),
+  ])
   const hash = createHash('sha256')
   for (const path of paths.filter((name) => !/\.test\.ts$/.test(name))) hash.update(relative(root, path)).update(readFileSync(path))
   return hash.digest('hex')
@@ -64,7 +73,11 @@ export function needBuild() {
   const wanted = sourcesHash()
   if (existsSync(join(root, '.output', 'server', 'index.mjs')) && existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return
   say('Building; this takes a minute or two …')
-  const result = spawnSync(process.execPath, [join(root, 'node_modules', 'nuxt', 'bin', 'nuxt.mjs'), 'build', '--logLevel=silent'], { cwd: root, encoding: 'utf8', env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' } })
+  const result = spawnSync(process.execPath, [join(root, 'node_modules', 'nuxt', 'bin', 'nuxt.mjs'), 'build', '--logLevel=silent'], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' },
+  })
   if (result.status !== 0) throw new Stop(`The build failed.\n${result.stdout}\n${result.stderr}`)
   mkdirSync(stateDir, { recursive: true })
   writeFileSync(mark, wanted)

@@ -10,13 +10,24 @@ const read = (path) => JSON.parse(readFileSync(path, 'utf8'))
 function credentials(dir) {
   const path = join(dir, 'credentials.json')
   if (existsSync(path)) return read(path)
-  const made = { dbUser: 'circuitry', dbName: 'circuitry', dbPassword: randomBytes(24).toString('base64url'), sessionPassword: randomBytes(36).toString('base64url'), secretKey: randomBytes(32).toString('base64') }
+  const made = {
+    rootPassword: randomBytes(24).toString('base64url'),
+    dbUser: 'circuitry',
+    dbName: 'circuitry',
+    dbPassword: randomBytes(24).toString('base64url'),
+    sessionPassword: randomBytes(36).toString('base64url'),
+    secretKey: randomBytes(32).toString('base64'),
+  }
   writeFileSync(path, JSON.stringify(made, null, 2), { mode: 0o600 })
   return made
 }
 
-function sql(socket, text) {
-  const result = spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], { encoding: 'utf8' })
+/** As root through the socket. The password goes by the environment, so that no list of processes shows it. */
+function sql(socket, password, text) {
+  const result = spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], {
+    encoding: 'utf8',
+    env: { ...process.env, MYSQL_PWD: password },
+  })
   if (result.status !== 0) throw new Stop(`The database did not take its first settings: ${result.stderr}`)
 }
 
@@ -46,7 +57,11 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   const newData = !existsSync(join(data, 'mysql'))
   if (newData) {
     rmSync(data, { recursive: true, force: true })
-    const made = spawnSync(needProgram('mariadb-install-db', ['mariadb-server']), ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...user], { encoding: 'utf8' })
+    const made = spawnSync(
+      needProgram('mariadb-install-db', ['mariadb-server']),
+      ['--no-defaults', `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db', ...user],
+      { encoding: 'utf8' },
+    )
     if (made.status !== 0) throw new Stop(`Could not make the database directory.\n${made.stdout}\n${made.stderr}`)
   }
   const port = await freePort(existsSync(join(dir, 'port')) ? Number(readFileSync(join(dir, 'port'), 'utf8')) : 0)
@@ -54,24 +69,58 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   const log = openSync(join(dir, 'mariadbd.log'), 'a')
   const server = spawn(
     mariadbd,
-    ['--no-defaults', `--datadir=${data}`, `--socket=${socket}`, `--port=${port}`, '--bind-address=127.0.0.1', `--pid-file=${pidFile}`, '--skip-name-resolve', '--character-set-server=utf8mb4', '--max-allowed-packet=32M', '--innodb-buffer-pool-size=256M', `--innodb-flush-log-at-trx-commit=${fast ? 2 : 1}`, ...user],
+    [
+      '--no-defaults',
+      `--datadir=${data}`,
+      `--socket=${socket}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      `--pid-file=${pidFile}`,
+      '--skip-name-resolve',
+      '--character-set-server=utf8mb4',
+      '--max-allowed-packet=32M',
+      '--innodb-buffer-pool-size=256M',
+      `--innodb-flush-log-at-trx-commit=${fast ? 2 : 1}`,
+      ...user,
+    ],
     { stdio: ['ignore', log, log], detached: true },
   )
   let failed = null
   server.once('exit', (code) => (failed = code ?? 'signal'))
-  const ping = () => spawnSync(needProgram('mariadb-admin', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', 'ping'], { encoding: 'utf8' }).status === 0
+  const ping = () =>
+    spawnSync(needProgram('mariadb-admin', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', 'ping'], {
+      encoding: 'utf8',
+      env: { ...process.env, MYSQL_PWD: newData ? '' : known.rootPassword },
+    }).status === 0
   for (let waited = 0; !existsSync(socket) || !ping(); waited += 200) {
     if (failed !== null || waited > 60_000) throw new Stop(`The database did not start; see ${join(dir, 'mariadbd.log')}.`)
     await sleep(200)
   }
-  // A new server has an anonymous user that would shadow ours.
-  sql(socket, `DROP USER IF EXISTS ''@'localhost'; DROP USER IF EXISTS ''@'${process.env.HOSTNAME ?? 'localhost'}'; CREATE DATABASE IF NOT EXISTS ${known.dbName} CHARACTER SET utf8mb4; CREATE USER IF NOT EXISTS '${known.dbUser}'@'127.0.0.1'; ALTER USER '${known.dbUser}'@'127.0.0.1' IDENTIFIED BY '${known.dbPassword}'; GRANT ALL ON *.* TO '${known.dbUser}'@'127.0.0.1'; FLUSH PRIVILEGES;`)
+  if (newData) {
+    // A new server lets anybody on this machine in as root, and has an anonymous user that would shadow ours.
+    sql(
+      socket,
+      '',
+      `DELETE FROM mysql.global_priv WHERE User = '' OR (User = 'root' AND Host <> 'localhost'); FLUSH PRIVILEGES; ALTER USER 'root'@'localhost' IDENTIFIED BY '${known.rootPassword}';`,
+    )
+    sql(
+      socket,
+      known.rootPassword,
+      `CREATE DATABASE ${known.dbName} CHARACTER SET utf8mb4; CREATE USER '${known.dbUser}'@'127.0.0.1' IDENTIFIED BY '${known.dbPassword}'; GRANT ALL ON \`${known.dbName}%\`.* TO '${known.dbUser}'@'127.0.0.1';`,
+    )
+  }
   return {
     port,
+    dir,
     pid: server.pid,
     env: {
-      CIRCUITRY_DB_HOST: '127.0.0.1', CIRCUITRY_DB_PORT: String(port), CIRCUITRY_DB_USER: known.dbUser, CIRCUITRY_DB_PASSWORD: known.dbPassword, CIRCUITRY_DB_NAME: known.dbName,
-      CIRCUITRY_SECRET_KEY: known.secretKey, NUXT_SESSION_PASSWORD: known.sessionPassword,
+      CIRCUITRY_DB_HOST: '127.0.0.1',
+      CIRCUITRY_DB_PORT: String(port),
+      CIRCUITRY_DB_USER: known.dbUser,
+      CIRCUITRY_DB_PASSWORD: known.dbPassword,
+      CIRCUITRY_DB_NAME: known.dbName,
+      CIRCUITRY_SECRET_KEY: known.secretKey,
+      NUXT_SESSION_PASSWORD: known.sessionPassword,
     },
     stop: async () => {
       await endProcess(server.pid)

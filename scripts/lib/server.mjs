@@ -4,14 +4,33 @@ import { endProcess, root, sleep, spawn, Stop } from './host.mjs'
 
 /** Starts the built server and waits until it answers. */
 export async function startServer({ port, env, quiet = false }) {
-  const child = spawn(process.execPath, [join(root, '.output', 'server', 'index.mjs')], { cwd: root, env: { ...process.env, ...env, NODE_ENV: 'production', HOST: '127.0.0.1', NITRO_HOST: '127.0.0.1', PORT: String(port), NITRO_PORT: String(port) }, stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'], detached: true })
+  const child = spawn(process.execPath, [join(root, '.output', 'server', 'index.mjs')], {
+    cwd: root,
+    env: {
+      ...process.env,
+      ...env,
+      NODE_ENV: 'production',
+      HOST: '127.0.0.1',
+      NITRO_HOST: '127.0.0.1',
+      PORT: String(port),
+      NITRO_PORT: String(port),
+    },
+    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    detached: true,
+  })
   let ended = false
   child.once('exit', () => (ended = true))
   const url = `http://127.0.0.1:${port}`
   for (let waited = 0; ; waited += 200) {
     if (ended) throw new Stop('The server ended while starting; see above.')
     if (waited > 120_000) throw new Stop('The server did not answer within two minutes.')
-    if (await fetch(`${url}/api/health`).then((answer) => answer.ok, () => false)) break
+    if (
+      await fetch(`${url}/api/health`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      break
     await sleep(200)
   }
   return { url, pid: child.pid, child, stop: () => endProcess(child.pid, 10_000) }

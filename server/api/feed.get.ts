@@ -13,43 +13,57 @@ const longestReplay = 5000
 const heartbeatMs = 15_000
 const rightsCheckMs = 20_000
 
-export default defineRoute({ summary: 'Live feed: one stream of server-sent events for everything the viewer may see; resumes after Last-Event-ID.', access: 'crew', query, answers: 'text/event-stream' }, async ({ event, viewer, query: asked }) => {
-  const response = event.node.res
-  const top = await feedSeq(viewer.companyId)
-  const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
-  const cursor = Number.isInteger(resumed) && resumed >= 0 && resumed <= top ? resumed : top
-  const tooOld = top - cursor > longestReplay || (Number.isInteger(resumed) && resumed > top)
-  setResponseHeaders(event, { 'content-type': 'text/event-stream; charset=utf-8', 'cache-control': 'no-store', 'x-accel-buffering': 'no', connection: 'keep-alive' })
-  response.flushHeaders()
-  const write = (name: string, id: number | null, data: unknown) => response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
-  response.write('retry: 1000\n\n')
-  write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
-  const office = isOffice(viewer)
-  const leave = hub.add({
-    companyId: viewer.companyId,
-    cursor: tooOld ? top : cursor,
-    wants: (message: FeedMessage) => office || message.branchId === null || message.branchId === viewer.branchId,
-    send: (message) => {
-      if (response.destroyed) return false
-      const { seq, topic, streamId, events } = message
-      write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
-      return true
-    },
-  })
-  const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
-  // A closed account, another branch or role: the connection ends and the client logs in again.
-  const rights = setInterval(async () => {
-    const now = await sessionViewer(event).catch(() => viewer)
-    if (now && now.branchId === viewer.branchId && now.role === viewer.role) return
-    write('ended', null, {})
-    response.end()
-  }, rightsCheckMs)
-  await new Promise<void>((resolve) => {
-    response.on('close', () => {
-      clearInterval(beat)
-      clearInterval(rights)
-      leave()
-      resolve()
+export default defineRoute(
+  {
+    summary: 'Live feed: one stream of server-sent events for everything the viewer may see; resumes after Last-Event-ID.',
+    access: 'crew',
+    query,
+    answers: 'text/event-stream',
+  },
+  async ({ event, viewer, query: asked }) => {
+    const response = event.node.res
+    const top = await feedSeq(viewer.companyId)
+    const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
+    const cursor = Number.isInteger(resumed) && resumed >= 0 && resumed <= top ? resumed : top
+    const tooOld = top - cursor > longestReplay || (Number.isInteger(resumed) && resumed > top)
+    setResponseHeaders(event, {
+      'content-type': 'text/event-stream; charset=utf-8',
+      'cache-control': 'no-store',
+      'x-accel-buffering': 'no',
+      connection: 'keep-alive',
     })
-  })
-})
+    response.flushHeaders()
+    const write = (name: string, id: number | null, data: unknown) =>
+      response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
+    response.write('retry: 1000\n\n')
+    write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
+    const office = isOffice(viewer)
+    const leave = hub.add({
+      companyId: viewer.companyId,
+      cursor: tooOld ? top : cursor,
+      wants: (message: FeedMessage) => office || message.branchId === null || message.branchId === viewer.branchId,
+      send: (message) => {
+        if (response.destroyed) return false
+        const { seq, topic, streamId, events } = message
+        write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
+        return true
+      },
+    })
+    const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
+    // A closed account, another branch or role: the connection ends and the client logs in again.
+    const rights = setInterval(async () => {
+      const now = await sessionViewer(event).catch(() => viewer)
+      if (now && now.branchId === viewer.branchId && now.role === viewer.role) return
+      write('ended', null, {})
+      response.end()
+    }, rightsCheckMs)
+    await new Promise<void>((resolve) => {
+      response.on('close', () => {
+        clearInterval(beat)
+        clearInterval(rights)
+        leave()
+        resolve()
+      })
+    })
+  },
+)

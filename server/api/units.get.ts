@@ -2,4 +2,7 @@ import { z } from 'zod'
 import { defineRoute } from '../http/route'
 import { findUnits } from '../services/jobs'
 
-export default defineRoute({ summary: 'Installed units by serial, name or home.', access: 'crew', query: z.object({ search: z.string().max(100).default('') }) }, async ({ viewer, query }) => ({ units: await findUnits(viewer, query.search) }))
+export default defineRoute(
+  { summary: 'Installed units by serial, name or home.', access: 'crew', query: z.object({ search: z.string().max(100).default('') }) },
+  async ({ viewer, query }) => ({ units: await findUnits(viewer, query.search) }),
+)

@@ -15,7 +15,13 @@ export function databaseSettings(env: NodeJS.ProcessEnv = process.env): Database
     if (!value) throw new Error(`${key} is not set. Start with "npm start", which sets it.`)
     return value
   }
-  return { host: env.CIRCUITRY_DB_HOST ?? '127.0.0.1', port: Number(read('CIRCUITRY_DB_PORT')), user: read('CIRCUITRY_DB_USER'), password: read('CIRCUITRY_DB_PASSWORD'), name: read('CIRCUITRY_DB_NAME') }
+  return {
+    host: env.CIRCUITRY_DB_HOST ?? '127.0.0.1',
+    port: Number(read('CIRCUITRY_DB_PORT')),
+    user: read('CIRCUITRY_DB_USER'),
+    password: read('CIRCUITRY_DB_PASSWORD'),
+    name: read('CIRCUITRY_DB_NAME'),
+  }
 }
 
 export function connect(settings: DatabaseSettings): Sequelize {

@@ -9,7 +9,10 @@ const migrations = [{ name: '0001-foundation', up: foundation }]
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   return sequelize.transaction(async (transaction) => {
     // The named lock lives on one connection, so it is taken and freed inside one transaction's connection.
-    const [lock] = await sequelize.query<{ held: number }>("SELECT GET_LOCK('circuitry-migrate', 120) AS held", { type: QueryTypes.SELECT, transaction })
+    const [lock] = await sequelize.query<{ held: number }>("SELECT GET_LOCK('circuitry-migrate', 120) AS held", {
+      type: QueryTypes.SELECT,
+      transaction,
+    })
     if (lock?.held !== 1) throw new Error('Another server is still migrating the database.')
     try {
       const umzug = new Umzug({

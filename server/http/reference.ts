@@ -17,16 +17,31 @@ export function routeOfFile(file: string, contract: RouteContract): ListedRoute 
   return { method: match[2]!.toUpperCase(), path, contract }
 }
 
-const fence = (schema: z.ZodType) => ['```json', JSON.stringify(z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }), null, 1), '```', '']
+const fence = (schema: z.ZodType) => [
+  '```json',
+  JSON.stringify(z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }), null, 1),
+  '```',
+  '',
+]
 
 /** The API reference, made from the schemas the routes validate with. */
 export function apiReference(routes: ListedRoute[]): string {
   const lines = [
-    '# API reference', '', 'Made from the schemas (`npm run docs:api`); do not edit.', '',
-    'JSON in, JSON out. A session cookie comes from `POST /api/auth/login`. Errors are `{ "error": { "code", "message", "details" } }` with 400 (not a proper request), 401 (nobody logged in), 403 (not for this role, or from another site), 404 (not there, or not yours), 409 (a conflict), 413, 415, 422 (a file with faults) or 429 (too many tries).', '',
-    'A *refused command* is no error: it answers 200 with `status: "refused"`, the reasons and the shortest way to yes, and is stored like an accepted one.', '',
-    '| Route | For | What |', '| --- | --- | --- |',
-    ...routes.map(({ method, path, contract }) => `| \`${method} ${path}\` | ${typeof contract.access === 'string' ? contract.access : contract.access.join(', ')} | ${contract.summary}${contract.answers ? ` Answers ${contract.answers}.` : ''} |`), '',
+    '# API reference',
+    '',
+    'Made from the schemas (`npm run docs:api`); do not edit.',
+    '',
+    'JSON in, JSON out. A session cookie comes from `POST /api/auth/login`. Errors are `{ "error": { "code", "message", "details" } }` with 400 (not a proper request), 401 (nobody logged in), 403 (not for this role, or from another site), 404 (not there, or not yours), 409 (a conflict), 413, 415, 422 (a file with faults) or 429 (too many tries).',
+    '',
+    'A *refused command* is no error: it answers 200 with `status: "refused"`, the reasons and the shortest way to yes, and is stored like an accepted one.',
+    '',
+    '| Route | For | What |',
+    '| --- | --- | --- |',
+    ...routes.map(
+      ({ method, path, contract }) =>
+        `| \`${method} ${path}\` | ${typeof contract.access === 'string' ? contract.access : contract.access.join(', ')} | ${contract.summary}${contract.answers ? ` Answers ${contract.answers}.` : ''} |`,
+    ),
+    '',
   ]
   for (const { method, path, contract } of routes) {
     if (!contract.query && !contract.body) continue

@@ -1,4 +1,14 @@
-import { defineEventHandler, getQuery, getRequestHeader, getRouterParams, readRawBody, setResponseHeader, setResponseStatus, type EventHandler, type H3Event } from 'h3'
+import {
+  defineEventHandler,
+  getQuery,
+  getRequestHeader,
+  getRouterParams,
+  readRawBody,
+  setResponseHeader,
+  setResponseStatus,
+  type EventHandler,
+  type H3Event,
+} from 'h3'
 import type { z } from 'zod'
 import type { PersonRole } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
@@ -34,13 +44,20 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
   if (!schema) return undefined
   const parsed = schema.safeParse(value)
   if (!parsed.success)
-    throw new ApiError(400, 'badRequest', `Something in the ${part} is missing or wrong.`, parsed.error.issues.map((issue) => ({ where: issue.path.join('.') || part, problem: issue.message })))
+    throw new ApiError(
+      400,
+      'badRequest',
+      `Something in the ${part} is missing or wrong.`,
+      parsed.error.issues.map((issue) => ({ where: issue.path.join('.') || part, problem: issue.message })),
+    )
   return parsed.data
 }
 
 async function readJson(event: H3Event): Promise<unknown> {
-  if (!getRequestHeader(event, 'content-type')?.toLowerCase().startsWith('application/json')) throw new ApiError(415, 'notJson', 'This route takes JSON.')
-  if (Number(getRequestHeader(event, 'content-length') ?? 0) > bodyLimitBytes) throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
+  if (!getRequestHeader(event, 'content-type')?.toLowerCase().startsWith('application/json'))
+    throw new ApiError(415, 'notJson', 'This route takes JSON.')
+  if (Number(getRequestHeader(event, 'content-length') ?? 0) > bodyLimitBytes)
+    throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
   const raw = (await readRawBody(event, 'utf8')) ?? ''
   if (raw.length > bodyLimitBytes) throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
   try {
@@ -79,7 +96,8 @@ export function defineRoute<const C extends RouteContract>(contract: C, handle: 
         if (contract.access !== 'crew') needRole(viewer, [...contract.access], `This is for: ${contract.access.join(', ')}.`)
       }
       const call = {
-        event, viewer,
+        event,
+        viewer,
         params: parse(contract.params, getRouterParams(event), 'address'),
         query: parse(contract.query, getQuery(event), 'query'),
         body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,

@@ -10,6 +10,8 @@ export default defineEventHandler((event) => {
   if (!event.path.startsWith('/api/') || event.method === 'GET' || event.method === 'HEAD') return
   const origin = getRequestHeader(event, 'origin')
   const site = getRequestHeader(event, 'sec-fetch-site')
-  const foreign = (origin && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event))) || (site && site !== 'same-origin' && site !== 'none')
+  const foreign =
+    (origin && (!URL.canParse(origin) || new URL(origin).host !== getRequestHost(event))) ||
+    (site && site !== 'same-origin' && site !== 'none')
   if (foreign) return answerProblem(event, new ApiError(403, 'foreignOrigin', 'This request came from another site.'))
 })

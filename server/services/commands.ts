@@ -5,7 +5,7 @@ import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { decideJob, jobCommandSchema, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../../core/record'
 import { decideSite, siteCommandSchema, siteUpcasters, type SiteCommand, type SiteContext, type SiteState } from '../../core/safety'
-import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind} from '../../core/stream';
+import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind } from '../../core/stream'
 import { currentVersion } from '../../core/stream'
 import { branchSettingsSchema, type BranchSettings } from '../../core/units'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
@@ -19,12 +19,20 @@ import { append, lockState, publishState } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
 function fingerprintOf(envelope: CommandEnvelope): string {
-  return createHash('sha256').update(JSON.stringify([envelope.stream, envelope.streamId, envelope.command])).digest('hex')
+  return createHash('sha256')
+    .update(JSON.stringify([envelope.stream, envelope.streamId, envelope.command]))
+    .digest('hex')
 }
 
 function parseCommand<S extends z.ZodType>(schema: S, command: unknown): z.infer<S> {
   const parsed = schema.safeParse(command)
-  if (!parsed.success) throw new ApiError(400, 'badCommand', 'This command is not complete.', parsed.error.issues.map((issue) => ({ where: issue.path.join('.'), problem: issue.message })))
+  if (!parsed.success)
+    throw new ApiError(
+      400,
+      'badCommand',
+      'This command is not complete.',
+      parsed.error.issues.map((issue) => ({ where: issue.path.join('.'), problem: issue.message })),
+    )
   return parsed.data
 }
 
@@ -34,7 +42,9 @@ async function isOnCrew(viewer: Viewer, where: { siteId: string } | { jobId: str
   const { models } = database()
   const mine = await models.visitPeople.findAll({ where: { personId: viewer.personId }, attributes: ['visitId'], transaction, raw: true })
   if (mine.length === 0) return false
-  return (await models.visits.count({ where: { ...where, status: ['planned', 'onSite'], id: mine.map((row) => row.visitId) }, transaction })) > 0
+  return (
+    (await models.visits.count({ where: { ...where, status: ['planned', 'onSite'], id: mine.map((row) => row.visitId) }, transaction })) > 0
+  )
 }
 
 export async function catalogueModel(companyId: string, modelId: string, transaction?: Transaction): Promise<DeviceModel | null> {
@@ -42,27 +52,77 @@ export async function catalogueModel(companyId: string, modelId: string, transac
   return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
 }
 
-async function siteContext(viewer: Viewer, site: SiteRow, envelope: CommandEnvelope, command: SiteCommand, settings: BranchSettings, now: Date, transaction: Transaction, state: SiteState): Promise<SiteContext> {
+async function siteContext(
+  viewer: Viewer,
+  site: SiteRow,
+  envelope: CommandEnvelope,
+  command: SiteCommand,
+  settings: BranchSettings,
+  now: Date,
+  transaction: Transaction,
+  state: SiteState,
+): Promise<SiteContext> {
   const proof = command.type === 'finishProof' ? state.proofs[command.proofId] : undefined
   const instrumentId = command.type === 'startProof' ? command.instrumentId : (proof?.instrumentId ?? null)
-  const instrument = instrumentId ? await database().models.instruments.findOne({ where: { id: instrumentId, companyId: site.companyId, active: true }, transaction, raw: true }) : null
+  const instrument = instrumentId
+    ? await database().models.instruments.findOne({
+        where: { id: instrumentId, companyId: site.companyId, active: true },
+        transaction,
+        raw: true,
+      })
+    : null
   return {
-    actor: actorOf(viewer), onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction), basedOnSeq: envelope.basedOnSeq, now: now.toISOString(), proofLimitMinutes: settings.proofLimitMinutes,
-    instrument: (id) => (instrument && instrument.id === id ? { name: instrument.name, serial: instrument.serial, kind: instrument.kind, calibrationDue: String(instrument.calibrationDue) } : null),
+    actor: actorOf(viewer),
+    onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
+    basedOnSeq: envelope.basedOnSeq,
+    now: now.toISOString(),
+    proofLimitMinutes: settings.proofLimitMinutes,
+    instrument: (id) =>
+      instrument && instrument.id === id
+        ? { name: instrument.name, serial: instrument.serial, kind: instrument.kind, calibrationDue: String(instrument.calibrationDue) }
+        : null,
   }
 }
 
-async function jobContext(viewer: Viewer, job: JobRow, command: JobCommand, site: SiteState, settings: BranchSettings, now: Date, transaction: Transaction): Promise<JobContext> {
+async function jobContext(
+  viewer: Viewer,
+  job: JobRow,
+  command: JobCommand,
+  site: SiteState,
+  settings: BranchSettings,
+  now: Date,
+  transaction: Transaction,
+): Promise<JobContext> {
   const { models } = database()
   const model = command.type === 'chooseDevice' ? await catalogueModel(job.companyId, command.modelId, transaction) : null
   const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
   const asked = command.type === 'scheduleVisit' || command.type === 'moveVisit' ? command.personIds : []
-  const known = asked.length ? await models.people.findAll({ where: { id: asked, companyId: job.companyId, branchId: job.branchId, active: true }, attributes: ['id'], transaction, raw: true }) : []
-  const names = command.type === 'nameUnit' ? await models.units.findAll({ where: { siteId: job.siteId, removedAt: null }, attributes: ['name', 'jobId'], transaction, raw: true }) : []
+  const known = asked.length
+    ? await models.people.findAll({
+        where: { id: asked, companyId: job.companyId, branchId: job.branchId, active: true },
+        attributes: ['id'],
+        transaction,
+        raw: true,
+      })
+    : []
+  const names =
+    command.type === 'nameUnit'
+      ? await models.units.findAll({
+          where: { siteId: job.siteId, removedAt: null },
+          attributes: ['name', 'jobId'],
+          transaction,
+          raw: true,
+        })
+      : []
   const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' ? command.serial : null
   const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
   return {
-    actor: actorOf(viewer), onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction), site, method: settings, now: now.toISOString(), proofLimitMinutes: settings.proofLimitMinutes,
+    actor: actorOf(viewer),
+    onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction),
+    site,
+    method: settings,
+    now: now.toISOString(),
+    proofLimitMinutes: settings.proofLimitMinutes,
     model: (id) => (model?.id === id ? model : null),
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
@@ -78,17 +138,39 @@ export interface Writing {
   now: Date
 }
 
-function toEvents(kind: StreamKind, streamId: string, seq: number, drafts: EventDraft[], { envelope, viewer, now }: Writing): StreamEvent[] {
+function toEvents(
+  kind: StreamKind,
+  streamId: string,
+  seq: number,
+  drafts: EventDraft[],
+  { envelope, viewer, now }: Writing,
+): StreamEvent[] {
   const upcasters = kind === 'site' ? siteUpcasters : jobUpcasters
   return drafts.map((draft, index) => ({
-    id: uuid(), stream: kind, streamId, seq: seq + 1 + index, commandId: envelope.id, version: currentVersion(upcasters, draft.type), at: envelope.at, receivedAt: now.toISOString(), actor: actorOf(viewer), type: draft.type, payload: draft.payload,
+    id: uuid(),
+    stream: kind,
+    streamId,
+    seq: seq + 1 + index,
+    commandId: envelope.id,
+    version: currentVersion(upcasters, draft.type),
+    at: envelope.at,
+    receivedAt: now.toISOString(),
+    actor: actorOf(viewer),
+    type: draft.type,
+    payload: draft.payload,
   }))
 }
 
-async function remembered(envelope: CommandEnvelope, viewer: Viewer, fingerprint: string, transaction: Transaction): Promise<Outcome | null> {
+async function remembered(
+  envelope: CommandEnvelope,
+  viewer: Viewer,
+  fingerprint: string,
+  transaction: Transaction,
+): Promise<Outcome | null> {
   const row = await database().models.commands.findByPk(envelope.id, { transaction, raw: true })
   if (!row) return null
-  if (row.fingerprint !== fingerprint || row.personId !== viewer.personId) throw new ApiError(409, 'commandIdReused', 'This command id was already used for something else.')
+  if (row.fingerprint !== fingerprint || row.personId !== viewer.personId)
+    throw new ApiError(409, 'commandIdReused', 'This command id was already used for something else.')
   return JSON.parse(row.outcome) as Outcome
 }
 
@@ -98,19 +180,41 @@ export interface Written {
   wake: boolean
 }
 
-const outcomeOf = (envelope: CommandEnvelope, seq: number, result: { ok: true; events: { type: string }[] } | ReturnType<typeof refuse>): Outcome => {
+const outcomeOf = (
+  envelope: CommandEnvelope,
+  seq: number,
+  result: { ok: true; events: { type: string }[] } | ReturnType<typeof refuse>,
+): Outcome => {
   const base = { commandId: envelope.id, stream: envelope.stream, streamId: envelope.streamId, seq }
-  return result.ok ? { status: 'accepted', ...base, eventTypes: result.events.map((event) => event.type) } : { status: 'refused', ...base, refusal: result.refusal }
+  return result.ok
+    ? { status: 'accepted', ...base, eventTypes: result.events.map((event) => event.type) }
+    : { status: 'refused', ...base, refusal: result.refusal }
 }
 
-async function remember(outcome: Outcome, command: { type: string }, fingerprint: string, { viewer, now }: Writing, transaction: Transaction): Promise<void> {
+async function remember(
+  outcome: Outcome,
+  command: { type: string },
+  fingerprint: string,
+  { viewer, now }: Writing,
+  transaction: Transaction,
+): Promise<void> {
   await database().models.commands.create(
-    { id: outcome.commandId, companyId: viewer.companyId, personId: viewer.personId, streamId: outcome.streamId, fingerprint, type: command.type, outcome: JSON.stringify(outcome), receivedAt: now },
+    {
+      id: outcome.commandId,
+      companyId: viewer.companyId,
+      personId: viewer.personId,
+      streamId: outcome.streamId,
+      fingerprint,
+      type: command.type,
+      outcome: JSON.stringify(outcome),
+      receivedAt: now,
+    },
     { transaction },
   )
 }
 
-const streamChange = (topic: 'site' | 'job', row: StreamRow, toSeq: number): FeedChange[] => (toSeq > row.seq ? [{ topic, branchId: row.branchId, streamId: row.id, fromSeq: row.seq + 1, toSeq }] : [])
+const streamChange = (topic: 'site' | 'job', row: StreamRow, toSeq: number): FeedChange[] =>
+  toSeq > row.seq ? [{ topic, branchId: row.branchId, streamId: row.id, fromSeq: row.seq + 1, toSeq }] : []
 
 async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
@@ -149,14 +253,34 @@ async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing,
   const jobAfter = await append('job', jobLocked.row, jobLocked.state, events, transaction)
   const outcome = outcomeOf(envelope, jobAfter.seq, decision)
   await remember(outcome, command, fingerprint, writing, transaction)
-  if (events.some((event) => jobRowTypes.has(event.type))) await projectJob(jobAfter, siteAfter, jobLocked.row, transaction)
-  await announce(job.companyId, [...streamChange('site', siteLocked.row, siteAfter.seq), ...streamChange('job', jobLocked.row, jobAfter.seq)], transaction)
-  return { outcome, states: [[job.siteId, siteAfter], [job.id, jobAfter]], wake: events.length + siteEvents.length > 0 }
+  if (events.some((event) => jobRowTypes.has(event.type)))
+    await projectJob(jobLocked.state, jobAfter, siteAfter, jobLocked.row, transaction)
+  await announce(
+    job.companyId,
+    [...streamChange('site', siteLocked.row, siteAfter.seq), ...streamChange('job', jobLocked.row, jobAfter.seq)],
+    transaction,
+  )
+  return {
+    outcome,
+    states: [
+      [job.siteId, siteAfter],
+      [job.id, jobAfter],
+    ],
+    wake: events.length + siteEvents.length > 0,
+  }
 }
 
 /** Decides and stores one command inside a transaction that the caller commits; publish() follows the commit. */
-export function writeCommand(kind: StreamKind, row: JobRow | SiteRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
-  return kind === 'site' ? writeSite(row as SiteRow, settings, writing, transaction) : writeJob(row as JobRow, settings, writing, transaction)
+export function writeCommand(
+  kind: StreamKind,
+  row: JobRow | SiteRow,
+  settings: BranchSettings,
+  writing: Writing,
+  transaction: Transaction,
+): Promise<Written> {
+  return kind === 'site'
+    ? writeSite(row as SiteRow, settings, writing, transaction)
+    : writeJob(row as JobRow, settings, writing, transaction)
 }
 
 /** After the commit: the next reader starts from the new states, and connected clients hear of them. */
@@ -172,14 +296,19 @@ export function publish(companyId: string, written: Written[]): void {
 export async function execute(envelope: CommandEnvelope, viewer: Viewer, now = new Date()): Promise<Outcome> {
   const row = envelope.stream === 'site' ? await siteFor(viewer, envelope.streamId) : await jobFor(viewer, envelope.streamId)
   const settings = branchSettingsSchema.parse((await branchFor(viewer, row.branchId)).settings)
-  const write = () => database().sequelize.transaction((transaction) => writeCommand(envelope.stream, row, settings, { envelope, viewer, now }, transaction))
+  const write = () =>
+    database().sequelize.transaction((transaction) => writeCommand(envelope.stream, row, settings, { envelope, viewer, now }, transaction))
   let written: Written
   try {
     written = await write()
   } catch (error) {
     if (!(error instanceof UniqueConstraintError)) throw error
     // Somebody else stored the same serial or the same command id a moment earlier: decide once more on what is there now.
-    written = await write()
+    written = await write().catch((again: unknown) => {
+      throw again instanceof UniqueConstraintError
+        ? new ApiError(409, 'idTaken', 'Something else already has this id. Nothing was stored; try again.')
+        : again
+    })
   }
   publish(viewer.companyId, [written])
   return written.outcome

@@ -14,12 +14,26 @@ import { hashPassword } from './secrets'
 
 const name = z.string().trim().min(1).max(120)
 const password = z.string().min(10, 'A password has at least 10 characters.').max(200)
-const login = z.string().trim().toLowerCase().regex(/^[a-z0-9][a-z0-9._-]{1,59}$/, 'A login is lower-case letters, digits, dots and dashes.')
-const initials = z.string().trim().toUpperCase().regex(/^[A-Z]{2,3}$/, 'Initials are two or three letters.')
-const timezone = z.string().max(60).refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC', 'This is not a time zone.')
+const login = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^[a-z0-9][a-z0-9._-]{1,59}$/, 'A login is lower-case letters, digits, dots and dashes.')
+const initials = z
+  .string()
+  .trim()
+  .toUpperCase()
+  .regex(/^[A-Z]{2,3}$/, 'Initials are two or three letters.')
+const timezone = z
+  .string()
+  .max(60)
+  .refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC', 'This is not a time zone.')
 
 export const setupSchema = z.object({
-  company: name, branch: name, schemeId: z.enum(schemeIds), timezone,
+  company: name,
+  branch: name,
+  schemeId: z.enum(schemeIds),
+  timezone,
   person: z.object({ name, initials, login, password, licensed: z.boolean() }),
 })
 export type Setup = z.infer<typeof setupSchema>
@@ -33,16 +47,44 @@ export async function setUp(setup: Setup): Promise<PersonRow> {
   const { sequelize, models } = database()
   const passwordHash = await hashPassword(setup.person.password)
   return sequelize.transaction(async (transaction) => {
-    const [[lock]] = (await sequelize.query("SELECT GET_LOCK('circuitry-setup', 10) AS held", { transaction })) as unknown as [[{ held: number }]]
+    const [[lock]] = (await sequelize.query("SELECT GET_LOCK('circuitry-setup', 10) AS held", { transaction })) as unknown as [
+      [{ held: number }],
+    ]
     try {
-      if (lock.held !== 1 || (await models.companies.count({ transaction })) > 0) throw new ApiError(409, 'alreadySetUp', 'This Circuitry already has a company. Log in.')
+      if (lock.held !== 1 || (await models.companies.count({ transaction })) > 0)
+        throw new ApiError(409, 'alreadySetUp', 'This Circuitry already has a company. Log in.')
       const companyId = uuid()
       const branchId = uuid()
       await models.companies.create({ id: companyId, name: setup.company, createdAt: new Date() }, { transaction })
       await sequelize.query('INSERT INTO feeds (company_id, seq) VALUES (:companyId, 0)', { replacements: { companyId }, transaction })
-      await models.branches.create({ id: branchId, companyId, name: setup.branch, schemeId: setup.schemeId, timezone: setup.timezone, settings: branchSettingsSchema.parse({}) }, { transaction })
-      await models.models.bulkCreate(starterCatalogue(uuid).map((model) => modelRow(companyId, model, true)), { transaction })
-      const person = { id: uuid(), companyId, branchId, login: setup.person.login, name: setup.person.name, initials: setup.person.initials, role: 'lead' as const, licensed: setup.person.licensed, active: true, passwordHash, sessionEpoch: 0 }
+      await models.branches.create(
+        {
+          id: branchId,
+          companyId,
+          name: setup.branch,
+          schemeId: setup.schemeId,
+          timezone: setup.timezone,
+          settings: branchSettingsSchema.parse({}),
+        },
+        { transaction },
+      )
+      await models.models.bulkCreate(
+        starterCatalogue(uuid).map((model) => modelRow(companyId, model, true)),
+        { transaction },
+      )
+      const person = {
+        id: uuid(),
+        companyId,
+        branchId,
+        login: setup.person.login,
+        name: setup.person.name,
+        initials: setup.person.initials,
+        role: 'lead' as const,
+        licensed: setup.person.licensed,
+        active: true,
+        passwordHash,
+        sessionEpoch: 0,
+      }
       await models.people.create(person, { transaction })
       return person
     } finally {
@@ -62,15 +104,50 @@ async function change<T>(viewer: Viewer, topic: FeedTopic, work: (transaction: i
   return result
 }
 
-export interface PersonView { id: string; branchId: string; login: string; name: string; initials: string; role: string; licensed: boolean; active: boolean }
-const personView = ({ id, branchId, login: loginName, name: fullName, initials: letters, role, licensed, active }: PersonRow): PersonView => ({ id, branchId, login: loginName, name: fullName, initials: letters, role, licensed: Boolean(licensed), active: Boolean(active) })
+export interface PersonView {
+  id: string
+  branchId: string
+  login: string
+  name: string
+  initials: string
+  role: string
+  licensed: boolean
+  active: boolean
+}
+const personView = ({
+  id,
+  branchId,
+  login: loginName,
+  name: fullName,
+  initials: letters,
+  role,
+  licensed,
+  active,
+}: PersonRow): PersonView => ({
+  id,
+  branchId,
+  login: loginName,
+  name: fullName,
+  initials: letters,
+  role,
+  licensed: Boolean(licensed),
+  active: Boolean(active),
+})
 
 export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
   const where = isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, branchId: viewer.branchId }
   return (await database().models.people.findAll({ where, order: [['name', 'ASC']] })).map(personView)
 }
 
-export const newPersonSchema = z.object({ branchId: z.uuid(), login, name, initials, role: z.enum(personRoles), licensed: z.boolean(), password })
+export const newPersonSchema = z.object({
+  branchId: z.uuid(),
+  login,
+  name,
+  initials,
+  role: z.enum(personRoles),
+  licensed: z.boolean(),
+  password,
+})
 export const personChangeSchema = newPersonSchema.partial().extend({ active: z.boolean().optional() })
 
 export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonSchema>): Promise<PersonView> {
@@ -79,8 +156,14 @@ export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonS
   const passwordHash = await hashPassword(secret)
   return change(viewer, 'people', async (transaction) => {
     const { models } = database()
-    if (await models.people.count({ where: { login: input.login }, transaction })) throw new ApiError(409, 'loginTaken', 'This login is already used.')
-    return personView(await models.people.create({ id: uuid(), companyId: viewer.companyId, ...rest, active: true, passwordHash, sessionEpoch: 0 }, { transaction }))
+    if (await models.people.count({ where: { login: input.login }, transaction }))
+      throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    return personView(
+      await models.people.create(
+        { id: uuid(), companyId: viewer.companyId, ...rest, active: true, passwordHash, sessionEpoch: 0 },
+        { transaction },
+      ),
+    )
   })
 }
 
@@ -90,29 +173,58 @@ export async function changePerson(viewer: Viewer, personId: string, input: z.in
   const passwordHash = secret ? await hashPassword(secret) : null
   return change(viewer, 'people', async (transaction) => {
     const { models } = database()
-    const person = await models.people.findOne({ where: { id: personId, companyId: viewer.companyId }, transaction, lock: transaction.LOCK.UPDATE })
+    const person = await models.people.findOne({
+      where: { id: personId, companyId: viewer.companyId },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    })
     if (!person) throw notFound('This person')
-    if (person.id === viewer.personId && (input.active === false || (input.role && input.role !== person.role))) throw new ApiError(409, 'ownAccount', 'You cannot take your own access away.')
-    if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction }))) throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    if (person.id === viewer.personId && (input.active === false || (input.role && input.role !== person.role)))
+      throw new ApiError(409, 'ownAccount', 'You cannot take your own access away.')
+    if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction })))
+      throw new ApiError(409, 'loginTaken', 'This login is already used.')
     // A new password, role, branch or a closed account ends every session of that person.
-    const ends = passwordHash !== null || input.active === false || (input.role && input.role !== person.role) || (input.branchId && input.branchId !== person.branchId)
-    await person.update({ ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) }, { transaction })
+    const ends =
+      passwordHash !== null ||
+      input.active === false ||
+      (input.role && input.role !== person.role) ||
+      (input.branchId && input.branchId !== person.branchId)
+    await person.update(
+      { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
+      { transaction },
+    )
     return personView(person)
   })
 }
 
 export async function listBranches(viewer: Viewer) {
-  const rows = await database().models.branches.findAll({ where: isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, id: viewer.branchId }, order: [['name', 'ASC']] })
-  return rows.map(({ id, name: branchName, schemeId, timezone: zone, settings }) => ({ id, name: branchName, schemeId, timezone: zone, settings: branchSettingsSchema.parse(settings) }))
+  const rows = await database().models.branches.findAll({
+    where: isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, id: viewer.branchId },
+    order: [['name', 'ASC']],
+  })
+  return rows.map(({ id, name: branchName, schemeId, timezone: zone, settings }) => ({
+    id,
+    name: branchName,
+    schemeId,
+    timezone: zone,
+    settings: branchSettingsSchema.parse(settings),
+  }))
 }
 
 export const newBranchSchema = z.object({ name, schemeId: z.enum(schemeIds), timezone })
-export const branchChangeSchema = z.object({ name: name.optional(), timezone: timezone.optional(), settings: branchSettingsSchema.optional() })
+export const branchChangeSchema = z.object({
+  name: name.optional(),
+  timezone: timezone.optional(),
+  settings: branchSettingsSchema.optional(),
+})
 
 export async function addBranch(viewer: Viewer, input: z.infer<typeof newBranchSchema>) {
   needRole(viewer, ['lead'], 'Only a lead opens a branch.')
   return change(viewer, 'settings', async (transaction) => {
-    const row = await database().models.branches.create({ id: uuid(), companyId: viewer.companyId, ...input, settings: branchSettingsSchema.parse({}) }, { transaction })
+    const row = await database().models.branches.create(
+      { id: uuid(), companyId: viewer.companyId, ...input, settings: branchSettingsSchema.parse({}) },
+      { transaction },
+    )
     return { id: row.id }
   })
 }
@@ -125,10 +237,24 @@ export async function changeBranch(viewer: Viewer, branchId: string, input: z.in
   })
 }
 
-const modelRow = (companyId: string, model: DeviceModel, active: boolean) => ({ id: model.id, companyId, maker: model.maker, name: model.name, active, data: JSON.stringify(model) })
+const modelRow = (companyId: string, model: DeviceModel, active: boolean) => ({
+  id: model.id,
+  companyId,
+  maker: model.maker,
+  name: model.name,
+  active,
+  data: JSON.stringify(model),
+})
 
 export async function listCatalogue(viewer: Viewer): Promise<(DeviceModel & { active: boolean })[]> {
-  const rows = await database().models.models.findAll({ where: { companyId: viewer.companyId }, order: [['maker', 'ASC'], ['name', 'ASC']], raw: true })
+  const rows = await database().models.models.findAll({
+    where: { companyId: viewer.companyId },
+    order: [
+      ['maker', 'ASC'],
+      ['name', 'ASC'],
+    ],
+    raw: true,
+  })
   return rows.map((row) => ({ ...deviceModelSchema.parse(JSON.parse(row.data)), active: Boolean(row.active) }))
 }
 
@@ -137,7 +263,9 @@ export const modelChangeSchema = z.object({ active: z.boolean().optional(), mode
 
 export async function addModel(viewer: Viewer, input: z.infer<typeof newModelSchema>): Promise<{ id: string }> {
   const id = uuid()
-  await change(viewer, 'catalogue', (transaction) => database().models.models.create(modelRow(viewer.companyId, { ...input, id }, true), { transaction }))
+  await change(viewer, 'catalogue', (transaction) =>
+    database().models.models.create(modelRow(viewer.companyId, { ...input, id }, true), { transaction }),
+  )
   return { id }
 }
 
@@ -145,29 +273,56 @@ export async function changeModel(viewer: Viewer, modelId: string, input: z.infe
   return change(viewer, 'catalogue', async (transaction) => {
     const row = await database().models.models.findOne({ where: { id: modelId, companyId: viewer.companyId }, transaction })
     if (!row) throw notFound('This model')
-    await row.update(input.model ? modelRow(viewer.companyId, { ...input.model, id: modelId }, input.active ?? row.active) : { active: input.active ?? row.active }, { transaction })
+    await row.update(
+      input.model
+        ? modelRow(viewer.companyId, { ...input.model, id: modelId }, input.active ?? row.active)
+        : { active: input.active ?? row.active },
+      { transaction },
+    )
     return { id: modelId }
   })
 }
 
-export const newInstrumentSchema = z.object({ branchId: z.uuid(), name, serial: z.string().trim().min(1).max(60), kind: z.enum(['high', 'low', 'both']), calibrationDue: z.iso.date() })
+export const newInstrumentSchema = z.object({
+  branchId: z.uuid(),
+  name,
+  serial: z.string().trim().min(1).max(60),
+  kind: z.enum(['high', 'low', 'both']),
+  calibrationDue: z.iso.date(),
+})
 export const instrumentChangeSchema = newInstrumentSchema.partial().extend({ active: z.boolean().optional() })
 
 export async function listInstruments(viewer: Viewer): Promise<InstrumentRow[]> {
   const branch = isOffice(viewer) ? {} : { branchId: viewer.branchId }
-  return database().models.instruments.findAll({ where: { companyId: viewer.companyId, ...branch }, order: [['name', 'ASC']], raw: true }).then((rows) => rows.map((row) => ({ ...row, active: Boolean(row.active) })))
+  return database()
+    .models.instruments.findAll({ where: { companyId: viewer.companyId, ...branch }, order: [['name', 'ASC']], raw: true })
+    .then((rows) => rows.map((row) => ({ ...row, active: Boolean(row.active) })))
 }
 
 export async function addInstrument(viewer: Viewer, input: z.infer<typeof newInstrumentSchema>): Promise<{ id: string }> {
   await branchFor(viewer, input.branchId)
-  return change(viewer, 'instruments', async (transaction) => ({ id: (await database().models.instruments.create({ id: uuid(), companyId: viewer.companyId, ...input, active: true }, { transaction })).id }))
+  return change(viewer, 'instruments', async (transaction) => ({
+    id: (await database().models.instruments.create({ id: uuid(), companyId: viewer.companyId, ...input, active: true }, { transaction }))
+      .id,
+  }))
 }
 
-export async function changeInstrument(viewer: Viewer, instrumentId: string, input: z.infer<typeof instrumentChangeSchema>): Promise<{ id: string }> {
+export async function changeInstrument(
+  viewer: Viewer,
+  instrumentId: string,
+  input: z.infer<typeof instrumentChangeSchema>,
+): Promise<{ id: string }> {
   if (input.branchId) await branchFor(viewer, input.branchId)
   return change(viewer, 'instruments', async (transaction) => {
-    const [count] = await database().models.instruments.update(input, { where: { id: instrumentId, companyId: viewer.companyId }, transaction })
-    if (count === 0 && !(await database().models.instruments.count({ where: { id: { [Op.eq]: instrumentId }, companyId: viewer.companyId }, transaction }))) throw notFound('This tester')
+    const [count] = await database().models.instruments.update(input, {
+      where: { id: instrumentId, companyId: viewer.companyId },
+      transaction,
+    })
+    if (
+      count === 0 &&
+      !(await database().models.instruments.count({ where: { id: { [Op.eq]: instrumentId }, companyId: viewer.companyId }, transaction }))
+    )
+      throw notFound('This tester')
     return { id: instrumentId }
   })
 }

@@ -21,24 +21,43 @@ export interface FeedChange {
 export async function announce(companyId: string, changes: FeedChange[], transaction: Transaction): Promise<void> {
   if (changes.length === 0) return
   const { sequelize, models } = database()
-  await sequelize.query('UPDATE feeds SET seq = seq + :by WHERE company_id = :companyId', { replacements: { companyId, by: changes.length }, transaction })
+  await sequelize.query('UPDATE feeds SET seq = seq + :by WHERE company_id = :companyId', {
+    replacements: { companyId, by: changes.length },
+    transaction,
+  })
   const top = await feedSeq(companyId, transaction)
   const at = new Date()
   await models.feedEntries.bulkCreate(
-    changes.map((change, index) => ({ companyId, seq: top - changes.length + 1 + index, branchId: change.branchId, topic: change.topic, streamId: change.streamId ?? null, fromSeq: change.fromSeq ?? null, toSeq: change.toSeq ?? null, at })),
+    changes.map((change, index) => ({
+      companyId,
+      seq: top - changes.length + 1 + index,
+      branchId: change.branchId,
+      topic: change.topic,
+      streamId: change.streamId ?? null,
+      fromSeq: change.fromSeq ?? null,
+      toSeq: change.toSeq ?? null,
+      at,
+    })),
     { transaction },
   )
 }
 
 export async function feedSeq(companyId: string, transaction?: Transaction): Promise<number> {
-  const [row] = await database().sequelize.query<{ seq: number }>('SELECT seq FROM feeds WHERE company_id = :companyId', { replacements: { companyId }, type: QueryTypes.SELECT, transaction })
+  const [row] = await database().sequelize.query<{ seq: number }>('SELECT seq FROM feeds WHERE company_id = :companyId', {
+    replacements: { companyId },
+    type: QueryTypes.SELECT,
+    transaction,
+  })
   return Number(row?.seq ?? 0)
 }
 
 /** Newest feed numbers of several companies at once, for the server's own watch over what other servers committed. */
 export async function feedSeqs(companyIds: string[]): Promise<Map<string, number>> {
   if (companyIds.length === 0) return new Map()
-  const rows = await database().sequelize.query<{ companyId: string; seq: number }>('SELECT company_id AS companyId, seq FROM feeds WHERE company_id IN (:companyIds)', { replacements: { companyIds }, type: QueryTypes.SELECT })
+  const rows = await database().sequelize.query<{ companyId: string; seq: number }>(
+    'SELECT company_id AS companyId, seq FROM feeds WHERE company_id IN (:companyIds)',
+    { replacements: { companyIds }, type: QueryTypes.SELECT },
+  )
   return new Map(rows.map((row) => [row.companyId, Number(row.seq)]))
 }
 
@@ -58,8 +77,14 @@ export async function feedAfter(companyId: string, after: number, limit: number)
   )
   return Promise.all(
     rows.map(async (row) => ({
-      seq: Number(row.seq), topic: row.topic as FeedTopic, branchId: row.branchId, streamId: row.streamId,
-      events: row.streamId && row.fromSeq !== null && row.toSeq !== null ? await eventsAfter(row.streamId, row.fromSeq - 1, row.toSeq - row.fromSeq + 1) : [],
+      seq: Number(row.seq),
+      topic: row.topic as FeedTopic,
+      branchId: row.branchId,
+      streamId: row.streamId,
+      events:
+        row.streamId && row.fromSeq !== null && row.toSeq !== null
+          ? await eventsAfter(row.streamId, row.fromSeq - 1, row.toSeq - row.fromSeq + 1)
+          : [],
     })),
   )
 }

@@ -27,15 +27,31 @@ function read(source: IntakeSource): FileReading<JobFile> {
 /** Checks a source without storing anything. */
 export function checkIntake(source: IntakeSource): JobFile {
   const reading = read(source)
-  if (!reading.ok) throw new ApiError(422, 'fileBroken', `${reading.problems.length} ${reading.problems.length === 1 ? 'thing is' : 'things are'} wrong in this file. Nothing was imported.`, reading.problems)
+  if (!reading.ok)
+    throw new ApiError(
+      422,
+      'fileBroken',
+      `${reading.problems.length} ${reading.problems.length === 1 ? 'thing is' : 'things are'} wrong in this file. Nothing was imported.`,
+      reading.problems,
+    )
   return reading.value
 }
 
 /** Opens a job from a file or a form: customer, site, layout and job, or nothing at all. Returns the job's id. */
-export async function openJob({ source, branchId, siteId }: IntakeRequest, viewer: Viewer, now = new Date()): Promise<{ jobId: string; siteId: string }> {
+export async function openJob(
+  { source, branchId, siteId }: IntakeRequest,
+  viewer: Viewer,
+  now = new Date(),
+): Promise<{ jobId: string; siteId: string }> {
   const file = checkIntake(source)
   const branch = await branchFor(viewer, branchId)
-  if (file.site.scheme !== branch.schemeId) throw new ApiError(422, 'schemeDiffers', `${branch.name} works in ${branch.schemeId === 'na120' ? '120/240 V' : '230 V'}; this file is for the other supply.`, [{ where: 'site.scheme', problem: 'Belongs to a branch with the other supply scheme.' }])
+  if (file.site.scheme !== branch.schemeId)
+    throw new ApiError(
+      422,
+      'schemeDiffers',
+      `${branch.name} works in ${branch.schemeId === 'na120' ? '120/240 V' : '230 V'}; this file is for the other supply.`,
+      [{ where: 'site.scheme', problem: 'Belongs to a branch with the other supply scheme.' }],
+    )
   const known = siteId ? await siteFor(viewer, siteId) : null
   if (known && known.branchId !== branchId) throw new ApiError(422, 'branchDiffers', 'This home belongs to another branch.')
   const { sequelize, models } = database()
@@ -49,20 +65,56 @@ export async function openJob({ source, branchId, siteId }: IntakeRequest, viewe
     const noSnapshot = { seq: 0, snapshotVersion: null, snapshotSeq: 0, snapshot: null }
     if (!known) {
       await models.customers.create({ id: customerId, companyId: viewer.companyId, ...file.customer }, { transaction })
-      await models.sites.create({ id: ids.siteId, ...place, customerId, name: file.site.name, address: file.site.address, yearBuilt: file.site.yearBuilt, doorCodeSealed: file.site.doorCode ? seal(file.site.doorCode) : null }, { transaction })
+      await models.sites.create(
+        {
+          id: ids.siteId,
+          ...place,
+          customerId,
+          name: file.site.name,
+          address: file.site.address,
+          yearBuilt: file.site.yearBuilt,
+          doorCodeSealed: file.site.doorCode ? seal(file.site.doorCode) : null,
+        },
+        { transaction },
+      )
       await models.streams.create({ id: ids.siteId, kind: 'site', ...place, ...noSnapshot }, { transaction })
     }
     const siteRow = known ?? (await models.sites.findByPk(ids.siteId, { transaction }))!
     const number = (Number(await models.jobs.max('number', { where: { companyId: viewer.companyId }, transaction })) || 1000) + 1
-    const jobRow = await models.jobs.create({ id: ids.jobId, ...place, siteId: ids.siteId, customerId, number, title: file.job.title, createdAt: now, status: 'toSchedule', points: 0, passed: 0, failed: 0, openDefects: 0 }, { transaction })
+    const jobRow = await models.jobs.create(
+      {
+        id: ids.jobId,
+        ...place,
+        siteId: ids.siteId,
+        customerId,
+        number,
+        title: file.job.title,
+        createdAt: now,
+        status: 'toSchedule',
+        points: 0,
+        passed: 0,
+        failed: 0,
+        openDefects: 0,
+      },
+      { transaction },
+    )
     await models.streams.create({ id: ids.jobId, kind: 'job', ...place, ...noSnapshot }, { transaction })
     const before = known ? (await lockState('site', ids.siteId, transaction))!.state : null
     const commands = intakeCommands(file, ids.siteId, uuid, before)
     const results: Written[] = []
-    for (const [stream, row, command] of [['site', siteRow, commands.layOut], ['job', jobRow, commands.openJob]] as const) {
+    for (const [stream, row, command] of [
+      ['site', siteRow, commands.layOut],
+      ['job', jobRow, commands.openJob],
+    ] as const) {
       const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, command }
       const result = await writeCommand(stream, row, settings, { envelope, viewer, now }, transaction)
-      if (result.outcome.status === 'refused') throw new ApiError(422, 'fileRefused', result.outcome.refusal.reasons.join(' '), result.outcome.refusal.reasons.map((problem) => ({ where: '(file)', problem })))
+      if (result.outcome.status === 'refused')
+        throw new ApiError(
+          422,
+          'fileRefused',
+          result.outcome.refusal.reasons.join(' '),
+          result.outcome.refusal.reasons.map((problem) => ({ where: '(file)', problem })),
+        )
       results.push(result)
     }
     await announce(viewer.companyId, [{ topic: 'jobs', branchId }], transaction)

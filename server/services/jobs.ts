@@ -1,6 +1,6 @@
 import { Op, QueryTypes, type WhereOptions } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import type { jobStatuses, HistoryLine, JobState} from '../../core/record';
+import type { jobStatuses, HistoryLine, JobState } from '../../core/record'
 import { historyLine } from '../../core/record'
 import type { SiteState } from '../../core/safety'
 import { database, type CallbackRow, type JobRow } from '../database'
@@ -44,7 +44,10 @@ export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLi
      WHERE j.company_id = :companyId AND (:branchId IS NULL OR j.branch_id = :branchId) AND (:status IS NULL OR j.status = :status) AND (:siteId IS NULL OR j.site_id = :siteId)
        AND (:search IS NULL OR j.title LIKE :search OR s.name LIKE :search OR s.address LIKE :search OR c.name LIKE :search OR CAST(j.number AS CHAR) LIKE :search)
      ORDER BY j.number DESC LIMIT 300`,
-    { replacements: { companyId: viewer.companyId, branchId, status: filter.status ?? null, siteId: filter.siteId ?? null, search }, type: QueryTypes.SELECT },
+    {
+      replacements: { companyId: viewer.companyId, branchId, status: filter.status ?? null, siteId: filter.siteId ?? null, search },
+      type: QueryTypes.SELECT,
+    },
   )
 }
 
@@ -58,7 +61,12 @@ export interface JobPage {
 
 export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
   const job = await jobFor(viewer, jobId)
-  const [site, customer, jobState, siteState] = await Promise.all([siteFor(viewer, job.siteId), database().models.customers.findByPk(job.customerId), readState('job', job.id), readState('site', job.siteId)])
+  const [site, customer, jobState, siteState] = await Promise.all([
+    siteFor(viewer, job.siteId),
+    database().models.customers.findByPk(job.customerId),
+    readState('job', job.id),
+    readState('site', job.siteId),
+  ])
   return {
     job: { id: job.id, number: job.number, title: job.title, branchId: job.branchId, siteId: job.siteId },
     site: { id: site.id, name: site.name, address: site.address, yearBuilt: site.yearBuilt, hasDoorCode: site.doorCodeSealed !== null },
@@ -81,7 +89,13 @@ export interface JobHistory {
 /** Everything that happened on the job and, since it was opened, to the power of its site: newest first. */
 export async function jobHistory(viewer: Viewer, jobId: string): Promise<JobHistory> {
   const job = await jobFor(viewer, jobId)
-  const [jobState, siteState, names, jobEvents, siteEvents] = await Promise.all([readState('job', job.id), readState('site', job.siteId), peopleNames(viewer.companyId), eventsAfter(job.id, 0), eventsAfter(job.siteId, 0)])
+  const [jobState, siteState, names, jobEvents, siteEvents] = await Promise.all([
+    readState('job', job.id),
+    readState('site', job.siteId),
+    peopleNames(viewer.companyId),
+    eventsAfter(job.id, 0),
+    eventsAfter(job.siteId, 0),
+  ])
   const lines = [...jobEvents, ...siteEvents].map((event) => historyLine(event, jobState, siteState, (id) => names.get(id) ?? 'somebody'))
   // Order by the server's time, then by seq within a stream: client clocks order nothing.
   lines.sort((a, b) => b.receivedAt.localeCompare(a.receivedAt) || b.stream.localeCompare(a.stream) || b.seq - a.seq)
@@ -92,8 +106,20 @@ export async function jobHistory(viewer: Viewer, jobId: string): Promise<JobHist
 export async function exportJob(viewer: Viewer, jobId: string) {
   const job = await jobFor(viewer, jobId)
   const [jobEvents, siteEvents] = await Promise.all([eventsAfter(job.id, 0), eventsAfter(job.siteId, 0)])
-  const strip = (value: unknown): unknown => (Array.isArray(value) ? value.map(strip) : value && typeof value === 'object' ? Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, key === 'sealed' ? null : strip(inner)])) : value)
-  return { format: 'circuitry.record', version: 1, exportedAt: new Date().toISOString(), job: { id: job.id, number: job.number, title: job.title, siteId: job.siteId }, jobEvents: strip(jobEvents), siteEvents: strip(siteEvents) }
+  const strip = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(strip)
+      : value && typeof value === 'object'
+        ? Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, key === 'sealed' ? null : strip(inner)]))
+        : value
+  return {
+    format: 'circuitry.record',
+    version: 1,
+    exportedAt: new Date().toISOString(),
+    job: { id: job.id, number: job.number, title: job.title, siteId: job.siteId },
+    jobEvents: strip(jobEvents),
+    siteEvents: strip(siteEvents),
+  }
 }
 
 export async function setupCodeOf(viewer: Viewer, jobId: string, unitId: string): Promise<{ code: string }> {
@@ -118,11 +144,16 @@ export interface SiteLine {
   branchId: string
 }
 export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
-  const where: WhereOptions = isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, branchId: viewer.branchId }
+  const where: WhereOptions = isOffice(viewer)
+    ? { companyId: viewer.companyId }
+    : { companyId: viewer.companyId, branchId: viewer.branchId }
   return database().models.sites.findAll({ where, attributes: ['id', 'name', 'address', 'branchId'], order: [['name', 'ASC']], raw: true })
 }
 
-export interface CallbackLine extends Pick<CallbackRow, 'id' | 'jobId' | 'unitId' | 'what' | 'status' | 'causeKind' | 'remedy' | 'openedAt' | 'closedAt'> {
+export interface CallbackLine extends Pick<
+  CallbackRow,
+  'id' | 'jobId' | 'unitId' | 'what' | 'status' | 'causeKind' | 'remedy' | 'openedAt' | 'closedAt'
+> {
   jobTitle: string
   jobNumber: number
   siteName: string
@@ -138,7 +169,10 @@ export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<
        DATE_FORMAT((SELECT MAX(v.starts_at) FROM visits v WHERE v.callback_id = k.id AND v.status <> 'cancelled'), '%Y-%m-%dT%H:%i:%s.000Z') AS visitAt
      FROM callbacks k JOIN jobs j ON j.id = k.job_id JOIN sites s ON s.id = k.site_id JOIN units u ON u.id = k.unit_id
      WHERE k.company_id = :companyId AND (:branchId IS NULL OR k.branch_id = :branchId) ORDER BY k.status = 'closed', k.opened_at DESC LIMIT 200`,
-    { replacements: { companyId: viewer.companyId, branchId: isOffice(viewer) ? (branchId ?? null) : viewer.branchId }, type: QueryTypes.SELECT },
+    {
+      replacements: { companyId: viewer.companyId, branchId: isOffice(viewer) ? (branchId ?? null) : viewer.branchId },
+      type: QueryTypes.SELECT,
+    },
   )
 }
 
@@ -166,7 +200,16 @@ export const photoTypes = ['image/jpeg', 'image/png', 'image/webp'] as const
 
 export async function storePhoto(viewer: Viewer, job: JobRow, bytes: Buffer, mime: string): Promise<{ id: string }> {
   const id = uuid()
-  await database().models.photos.create({ id, companyId: job.companyId, branchId: job.branchId, jobId: job.id, mime, bytes, uploadedBy: viewer.personId, uploadedAt: new Date() })
+  await database().models.photos.create({
+    id,
+    companyId: job.companyId,
+    branchId: job.branchId,
+    jobId: job.id,
+    mime,
+    bytes,
+    uploadedBy: viewer.personId,
+    uploadedAt: new Date(),
+  })
   return { id }
 }
 export async function readPhoto(viewer: Viewer, photoId: string): Promise<{ mime: string; bytes: Buffer }> {
@@ -204,14 +247,28 @@ export interface DayVisit {
 }
 
 /** Visits between two instants, with their crew and the tags hanging at their sites. */
-export async function visitsBetween(viewer: Viewer, from: Date, to: Date, options: { branchId?: string; personId?: string }): Promise<DayVisit[]> {
+export async function visitsBetween(
+  viewer: Viewer,
+  from: Date,
+  to: Date,
+  options: { branchId?: string; personId?: string },
+): Promise<DayVisit[]> {
   const { models } = database()
   const branchId = isOffice(viewer) ? options.branchId : viewer.branchId
   const rows = await models.visits.findAll({
-    where: { companyId: viewer.companyId, ...(branchId ? { branchId } : {}), startsAt: { [Op.lt]: to }, endsAt: { [Op.gt]: from }, status: { [Op.ne]: 'cancelled' } },
-    order: [['startsAt', 'ASC']], raw: true,
+    where: {
+      companyId: viewer.companyId,
+      ...(branchId ? { branchId } : {}),
+      startsAt: { [Op.lt]: to },
+      endsAt: { [Op.gt]: from },
+      status: { [Op.ne]: 'cancelled' },
+    },
+    order: [['startsAt', 'ASC']],
+    raw: true,
   })
-  const crews = rows.length ? await models.visitPeople.findAll({ where: { visitId: rows.map((row) => row.id) }, order: [['position', 'ASC']], raw: true }) : []
+  const crews = rows.length
+    ? await models.visitPeople.findAll({ where: { visitId: rows.map((row) => row.id) }, order: [['position', 'ASC']], raw: true })
+    : []
   const jobs = rows.length ? await models.jobs.findAll({ where: { id: rows.map((row) => row.jobId) }, raw: true }) : []
   const sites = rows.length ? await models.sites.findAll({ where: { id: rows.map((row) => row.siteId) }, raw: true }) : []
   const tags = rows.length ? await models.hangingTags.findAll({ where: { siteId: rows.map((row) => row.siteId) }, raw: true }) : []
@@ -220,11 +277,28 @@ export async function visitsBetween(viewer: Viewer, from: Date, to: Date, option
       const job = jobs.find((candidate) => candidate.id === row.jobId)!
       const site = sites.find((candidate) => candidate.id === row.siteId)!
       return {
-        id: row.id, jobId: row.jobId, siteId: row.siteId, branchId: row.branchId, kind: row.kind, status: row.status, callbackId: row.callbackId,
-        startsAt: row.startsAt.toISOString(), endsAt: row.endsAt.toISOString(), windowFrom: row.windowFrom.toISOString(), windowTo: row.windowTo.toISOString(),
-        arrivedAt: row.arrivedAt?.toISOString() ?? null, finishedAt: row.finishedAt?.toISOString() ?? null,
+        id: row.id,
+        jobId: row.jobId,
+        siteId: row.siteId,
+        branchId: row.branchId,
+        kind: row.kind,
+        status: row.status,
+        callbackId: row.callbackId,
+        startsAt: row.startsAt.toISOString(),
+        endsAt: row.endsAt.toISOString(),
+        windowFrom: row.windowFrom.toISOString(),
+        windowTo: row.windowTo.toISOString(),
+        arrivedAt: row.arrivedAt?.toISOString() ?? null,
+        finishedAt: row.finishedAt?.toISOString() ?? null,
         personIds: crews.filter((member) => member.visitId === row.id).map((member) => member.personId),
-        jobTitle: job.title, jobNumber: job.number, jobStatus: job.status, siteName: site.name, address: site.address, points: job.points, passed: job.passed, failed: job.failed,
+        jobTitle: job.title,
+        jobNumber: job.number,
+        jobStatus: job.status,
+        siteName: site.name,
+        address: site.address,
+        points: job.points,
+        passed: job.passed,
+        failed: job.failed,
         tags: tags.filter((tag) => tag.siteId === row.siteId).map((tag) => tag.initials),
       }
     })

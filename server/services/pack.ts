@@ -10,7 +10,10 @@ import { jobFor, siteFor, type Viewer } from './access'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
 
-const fontFile = (weight: 400 | 700) => createRequire(import.meta.url).resolve(`@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`)
+const fontFile = (weight: 400 | 700) =>
+  createRequire(import.meta.url).resolve(
+    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+  )
 let prepared = false
 
 function prepare(): void {
@@ -25,13 +28,22 @@ function prepare(): void {
 
 const petrol = '#14595d'
 const soft = '#5b635d'
-const day = (iso: string, zone: string) => new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso))
+const day = (iso: string, zone: string) =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso))
 const heading = (text: string): Content => ({ text, style: 'heading' })
 
 function table(heads: string[], rows: (string | TableCell)[][], widths: (string | number)[]): Content {
   return {
     table: { headerRows: 1, widths, dontBreakRows: true, body: [heads.map((text) => ({ text, bold: true, color: soft })), ...rows] },
-    layout: { hLineWidth: (line) => (line === 0 ? 0 : 0.5), vLineWidth: () => 0, hLineColor: () => '#bdb6a4', paddingLeft: () => 0, paddingRight: () => 8, paddingTop: () => 3, paddingBottom: () => 3 },
+    layout: {
+      hLineWidth: (line) => (line === 0 ? 0 : 0.5),
+      vLineWidth: () => 0,
+      hLineColor: () => '#bdb6a4',
+      paddingLeft: () => 0,
+      paddingRight: () => 8,
+      paddingTop: () => 3,
+      paddingBottom: () => 3,
+    },
   }
 }
 
@@ -39,13 +51,28 @@ function pointRows(job: JobState, site: SiteState): string[][] {
   const words = { passed: 'passes', failed: 'FAILS', partial: 'partly tested', untested: 'not tested' }
   return pointsInOrder(job).map((point) => {
     const controls = point.controls.map((control) => site.boxes[control.boxId]?.name ?? '?').join(', ')
-    const breakers = [...new Set(point.controls.flatMap((control) => site.boxes[control.boxId]?.breakerIds ?? []))].map((id) => site.breakers[id]?.number ?? '?').join(', ')
-    return [site.rooms[point.roomId]?.name ?? '', point.name, `${point.load.lamps} × ${point.load.wattsEach} W ${technologyWords[point.load.technology]} = ${loadWatts(point.load)} W`, controls, breakers || 'not known', words[pointStatus(job, site, point)]]
+    const breakers = [...new Set(point.controls.flatMap((control) => site.boxes[control.boxId]?.breakerIds ?? []))]
+      .map((id) => site.breakers[id]?.number ?? '?')
+      .join(', ')
+    return [
+      site.rooms[point.roomId]?.name ?? '',
+      point.name,
+      `${point.load.lamps} × ${point.load.wattsEach} W ${technologyWords[point.load.technology]} = ${loadWatts(point.load)} W`,
+      controls,
+      breakers || 'not known',
+      words[pointStatus(job, site, point)],
+    ]
   })
 }
 
 function signatureSvg(strokes: [number, number][][]): string {
-  const path = strokes.map((stroke) => stroke.map(([x, y], index) => `${index ? 'L' : 'M'}${(x * 300).toFixed(1)} ${(y * 100).toFixed(1)}`).join('') + (stroke.length === 1 ? 'l0.1 0' : '')).join('')
+  const path = strokes
+    .map(
+      (stroke) =>
+        stroke.map(([x, y], index) => `${index ? 'L' : 'M'}${(x * 300).toFixed(1)} ${(y * 100).toFixed(1)}`).join('') +
+        (stroke.length === 1 ? 'l0.1 0' : ''),
+    )
+    .join('')
   return `<svg viewBox="0 0 300 100"><path d="${path}" fill="none" stroke="#1d2421" stroke-width="2" stroke-linecap="round" stroke-linejoin="round"/></svg>`
 }
 
@@ -55,8 +82,15 @@ function circuitRows(job: JobState, site: SiteState): string[][] {
     .filter((breaker) => ids.has(breaker.id) || breaker.role === 'main')
     .sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true }))
     .map((breaker) => [
-      site.panels[breaker.panelId ?? '']?.name ?? '', breaker.number, breaker.amps ? `${breaker.amps} A` : '', breaker.labelAsFound || '(no label)',
-      job.boxIds.filter((id) => site.boxes[id]?.breakerIds.includes(breaker.id)).map((id) => site.boxes[id]!.name).join(', '), breaker.offLimits ?? '',
+      site.panels[breaker.panelId ?? '']?.name ?? '',
+      breaker.number,
+      breaker.amps ? `${breaker.amps} A` : '',
+      breaker.labelAsFound || '(no label)',
+      job.boxIds
+        .filter((id) => site.boxes[id]?.breakerIds.includes(breaker.id))
+        .map((id) => site.boxes[id]!.name)
+        .join(', '),
+      breaker.offLimits ?? '',
     ])
 }
 
@@ -73,8 +107,16 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
   return currentUnits(job).map((unit) => {
     const signal = unit.pairing?.signal
     return [
-      unit.name || '(no name)', `${site.boxes[unit.boxId]?.name ?? ''}, gang ${unit.gang}`, `${unit.model.maker} ${unit.model.name}`, unit.serial, unit.code.sealed ? unseal(unit.code.sealed) : 'none',
-      unit.pairing?.result === 'joined' ? `${unit.pairing.network}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}` : unit.model.setupCode === 'none' ? 'needs none' : 'not joined',
+      unit.name || '(no name)',
+      `${site.boxes[unit.boxId]?.name ?? ''}, gang ${unit.gang}`,
+      `${unit.model.maker} ${unit.model.name}`,
+      unit.serial,
+      unit.code.sealed ? unseal(unit.code.sealed) : 'none',
+      unit.pairing?.result === 'joined'
+        ? `${unit.pairing.network}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}`
+        : unit.model.setupCode === 'none'
+          ? 'needs none'
+          : 'not joined',
     ]
   })
 }
@@ -82,12 +124,22 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
 /** What a household needs when the internet is away, from what was installed. */
 function withoutInternet(job: JobState): string[] {
   const models = currentUnits(job).map((unit) => unit.model)
-  const lines = ['Every wall control goes on working: on, off and dimming do not need the internet.', 'The app and voice control may not answer away from home; some answer at home on the same Wi-Fi.', 'Timers kept in the device itself go on; timers kept in an account on the internet do not run.']
-  if (models.some((model) => model.needsHub)) lines.push('The hub must stay plugged in at the router. Without it the app does not reach the devices behind it.')
-  if (models.some((model) => model.kind === 'relayModule')) lines.push('A fixture behind a relay module stays live when it is off. Changing a lamp holder needs the breaker.')
-  if (models.some((model) => model.kind === 'dimmer')) lines.push('A dimmer that is off is no isolation. Before work on the fixture open its breaker and have a qualified person test it.')
-  if (Object.values(job.points).some((point) => point.mustRun)) lines.push('The must-run motor comes back on by itself after a power cut. If it does not, flip its wall control once and call us.')
-  lines.push('Restart: open and close the breaker of the circuit. Do not hold a device for 10 seconds or more: that is the reset and loses its pairing.')
+  const lines = [
+    'Every wall control goes on working: on, off and dimming do not need the internet.',
+    'The app and voice control may not answer away from home; some answer at home on the same Wi-Fi.',
+    'Timers kept in the device itself go on; timers kept in an account on the internet do not run.',
+  ]
+  if (models.some((model) => model.needsHub))
+    lines.push('The hub must stay plugged in at the router. Without it the app does not reach the devices behind it.')
+  if (models.some((model) => model.kind === 'relayModule'))
+    lines.push('A fixture behind a relay module stays live when it is off. Changing a lamp holder needs the breaker.')
+  if (models.some((model) => model.kind === 'dimmer'))
+    lines.push('A dimmer that is off is no isolation. Before work on the fixture open its breaker and have a qualified person test it.')
+  if (Object.values(job.points).some((point) => point.mustRun))
+    lines.push('The must-run motor comes back on by itself after a power cut. If it does not, flip its wall control once and call us.')
+  lines.push(
+    'Restart: open and close the breaker of the circuit. Do not hold a device for 10 seconds or more: that is the reset and loses its pairing.',
+  )
   return lines
 }
 
@@ -97,7 +149,12 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
   const row = await jobFor(viewer, jobId)
   const { models } = database()
   const [siteRow, customer, branch, company, job, site] = await Promise.all([
-    siteFor(viewer, row.siteId), models.customers.findByPk(row.customerId), models.branches.findByPk(row.branchId), models.companies.findByPk(row.companyId), readState('job', row.id), readState('site', row.siteId),
+    siteFor(viewer, row.siteId),
+    models.customers.findByPk(row.customerId),
+    models.branches.findByPk(row.branchId),
+    models.companies.findByPk(row.companyId),
+    readState('job', row.id),
+    readState('site', row.siteId),
   ])
   await logSecretRead(viewer, 'pack', jobId)
   const zone = branch!.timezone
@@ -109,29 +166,75 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
     pageMargins: [48, 48, 48, 56],
     defaultStyle: { font: 'Atkinson', fontSize: 9.5, lineHeight: 1.2, color: '#1d2421' },
     styles: { heading: { fontSize: 13, bold: true, color: petrol, margin: [0, 16, 0, 5] }, title: { fontSize: 22, bold: true } },
-    footer: (page, pages) => ({ columns: [{ text: `${company!.name} · job ${row.number}`, color: soft }, { text: `${page} of ${pages}`, alignment: 'right', color: soft }], margin: [48, 16, 48, 0], fontSize: 8.5 }),
+    footer: (page, pages) => ({
+      columns: [
+        { text: `${company!.name} · job ${row.number}`, color: soft },
+        { text: `${page} of ${pages}`, alignment: 'right', color: soft },
+      ],
+      margin: [48, 16, 48, 0],
+      fontSize: 8.5,
+    }),
     content: [
       { text: job.handedOverAt ? 'Handover pack' : 'Handover pack: draft, not handed over yet', style: 'title' },
       { text: `${siteRow.name}, ${siteRow.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
-      { text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[branch!.schemeId].name} · made ${day(new Date().toISOString(), zone)}`, color: soft, margin: [0, 2, 0, 0] },
+      {
+        text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[branch!.schemeId].name} · made ${day(new Date().toISOString(), zone)}`,
+        color: soft,
+        margin: [0, 2, 0, 0],
+      },
       { text: 'Keep this pack like a key: it holds the codes of your devices.', bold: true, margin: [0, 8, 0, 0] },
       heading('Points'),
-      table(['Room', 'Point', 'Load', 'Switched from', 'Breaker', 'Test'], pointRows(job, site), ['auto', 'auto', '*', 'auto', 'auto', 'auto']),
+      table(['Room', 'Point', 'Load', 'Switched from', 'Breaker', 'Test'], pointRows(job, site), [
+        'auto',
+        'auto',
+        '*',
+        'auto',
+        'auto',
+        'auto',
+      ]),
       heading('Circuits'),
-      table(['Panel', 'Breaker', 'Rating', 'Label as found', 'Boxes of this job', 'Do not open'], circuitRows(job, site), ['auto', 'auto', 'auto', '*', '*', 'auto']),
+      table(['Panel', 'Breaker', 'Rating', 'Label as found', 'Boxes of this job', 'Do not open'], circuitRows(job, site), [
+        'auto',
+        'auto',
+        'auto',
+        '*',
+        '*',
+        'auto',
+      ]),
       heading('Devices and codes'),
-      table(['Name', 'Place', 'Model', 'Serial', 'Setup code', 'Network'], deviceRows(job, site), ['auto', 'auto', '*', 'auto', 'auto', 'auto']),
+      table(['Name', 'Place', 'Model', 'Serial', 'Setup code', 'Network'], deviceRows(job, site), [
+        'auto',
+        'auto',
+        '*',
+        'auto',
+        'auto',
+        'auto',
+      ]),
       heading('Functional tests'),
       table(['Point', 'Check', 'Result', 'By'], testRows(job, site), ['auto', '*', '*', 'auto']),
       heading('What to do without internet'),
       { ul: withoutInternet(job) },
       heading('Open defects'),
-      defects.length ? { ul: defects.map((defect) => `${defect.pointId ? `${job.points[defect.pointId]?.name}: ` : ''}${defect.text}`) } : { text: 'None.' },
+      defects.length
+        ? { ul: defects.map((defect) => `${defect.pointId ? `${job.points[defect.pointId]?.name}: ` : ''}${defect.text}`) }
+        : { text: 'None.' },
       heading('Signed'),
       signature
-        ? { stack: [{ svg: signatureSvg(signature.strokes), width: 180 }, { text: `${signature.signer}, ${day(signature.at, zone)}${signature.acceptedDefectIds.length ? '. Accepts the open defects above.' : ''}` }], unbreakable: true }
+        ? {
+            stack: [
+              { svg: signatureSvg(signature.strokes), width: 180 },
+              {
+                text: `${signature.signer}, ${day(signature.at, zone)}${signature.acceptedDefectIds.length ? '. Accepts the open defects above.' : ''}`,
+              },
+            ],
+            unbreakable: true,
+          }
         : { text: 'Not signed yet.' },
-      { text: 'Local code, the maker’s instructions and the licensed person always decide. A device that is off is not isolated.', color: soft, margin: [0, 16, 0, 0] },
+      {
+        text: 'Local code, the maker’s instructions and the licensed person always decide. A device that is off is not isolated.',
+        color: soft,
+        margin: [0, 16, 0, 0],
+      },
     ],
   }
   return { number: row.number, bytes: await pdfmake.createPdf(definition).getBuffer() }

@@ -11,34 +11,101 @@ export interface Place {
 
 const time = (iso: string | null) => (iso === null ? null : new Date(iso))
 
-/** Rows of a job that follow from its record: written in the transaction that stores the events. */
-export async function projectJob(job: JobState, site: SiteState, place: Place, transaction: Transaction): Promise<void> {
-  const { models } = database()
+function rowsOf(job: JobState, place: Place) {
   const base = { companyId: place.companyId, branchId: place.branchId, jobId: job.jobId, siteId: job.siteId }
-  const counts = jobCounts(job, site)
-  await models.jobs.update({ status: jobStatus(job), points: counts.points, passed: counts.passed, failed: counts.failed, openDefects: counts.openDefects }, { where: { id: job.jobId }, transaction })
+  return {
+    visits: Object.values(job.visits).map(
+      ({ id, kind, status, callbackId, startsAt, endsAt, windowFrom, windowTo, arrivedAt, finishedAt }) => ({
+        id,
+        kind,
+        status,
+        callbackId,
+        ...base,
+        startsAt: new Date(startsAt),
+        endsAt: new Date(endsAt),
+        windowFrom: new Date(windowFrom),
+        windowTo: new Date(windowTo),
+        arrivedAt: time(arrivedAt),
+        finishedAt: time(finishedAt),
+      }),
+    ),
+    units: Object.values(job.units).map(({ id, boxId, gang, serial, name, removedTo, model, installedAt, removedAt }) => ({
+      id,
+      boxId,
+      gang,
+      serial,
+      name,
+      removedTo,
+      ...base,
+      model: `${model.maker} ${model.name}`,
+      installedAt: new Date(installedAt),
+      removedAt: time(removedAt),
+    })),
+    callbacks: Object.values(job.callbacks).map(({ id, unitId, what, status, causeKind, remedy, openedAt, closedAt }) => ({
+      id,
+      unitId,
+      what,
+      status,
+      causeKind,
+      remedy,
+      ...base,
+      openedAt: new Date(openedAt),
+      closedAt: time(closedAt),
+    })),
+    visitPeople: Object.values(job.visits).map((visit) => ({
+      id: visit.id,
+      people: visit.personIds.map((personId, position) => ({ visitId: visit.id, personId, position })),
+    })),
+  }
+}
 
-  for (const visit of Object.values(job.visits)) {
-    const { id, kind, status, callbackId } = visit
-    await models.visits.upsert(
-      { id, kind, status, callbackId, ...base, startsAt: new Date(visit.startsAt), endsAt: new Date(visit.endsAt), windowFrom: new Date(visit.windowFrom), windowTo: new Date(visit.windowTo), arrivedAt: time(visit.arrivedAt), finishedAt: time(visit.finishedAt) },
-      { transaction },
-    )
-    await models.visitPeople.destroy({ where: { visitId: id }, transaction })
-    await models.visitPeople.bulkCreate(visit.personIds.map((personId, position) => ({ visitId: id, personId, position })), { transaction })
+/**
+ * Splits rows into those to create and those to change. There is no upsert on purpose: ids come from clients, and an
+ * upsert would overwrite whichever row of whichever company has the same id or serial. A new row that meets a foreign
+ * one makes the insert fail, and the command with it.
+ */
+function changesOf<R extends { id: string }>(before: R[], after: R[]): { created: R[]; changed: R[] } {
+  const known = new Map(before.map((row) => [row.id, JSON.stringify(row)]))
+  return {
+    created: after.filter((row) => !known.has(row.id)),
+    changed: after.filter((row) => known.has(row.id) && known.get(row.id) !== JSON.stringify(row)),
   }
-  // No upsert here: it would overwrite whichever row has the same serial instead of failing on it.
-  const known = new Set((await models.units.findAll({ where: { jobId: job.jobId }, attributes: ['id'], transaction, raw: true })).map((row) => row.id))
-  for (const unit of Object.values(job.units)) {
-    const { id, boxId, gang, serial, name, removedTo } = unit
-    const row = { id, boxId, gang, serial, name, removedTo, ...base, model: `${unit.model.maker} ${unit.model.name}`, installedAt: new Date(unit.installedAt), removedAt: time(unit.removedAt) }
-    if (known.has(id)) await models.units.update(row, { where: { id }, transaction })
-    else await models.units.create(row, { transaction })
-  }
-  for (const callback of Object.values(job.callbacks)) {
-    const { id, unitId, what, status, causeKind, remedy } = callback
-    await models.callbacks.upsert({ id, unitId, what, status, causeKind, remedy, ...base, openedAt: new Date(callback.openedAt), closedAt: time(callback.closedAt) }, { transaction })
-  }
+}
+
+/**
+ * Rows of a job that follow from its record, written in the transaction that stores the events.
+ * @param before the record as it was projected last, or null when nothing of it is projected yet
+ */
+export async function projectJob(
+  before: JobState | null,
+  job: JobState,
+  site: SiteState,
+  place: Place,
+  transaction: Transaction,
+): Promise<void> {
+  const { models } = database()
+  const counts = jobCounts(job, site)
+  await models.jobs.update(
+    { status: jobStatus(job), points: counts.points, passed: counts.passed, failed: counts.failed, openDefects: counts.openDefects },
+    { where: { id: job.jobId }, transaction },
+  )
+  const old = before ? rowsOf(before, place) : null
+  const now = rowsOf(job, place)
+  const visits = changesOf(old?.visits ?? [], now.visits)
+  await models.visits.bulkCreate(visits.created, { transaction })
+  for (const row of visits.changed) await models.visits.update(row, { where: { id: row.id }, transaction })
+  const crews = changesOf(old?.visitPeople ?? [], now.visitPeople)
+  if (crews.changed.length) await models.visitPeople.destroy({ where: { visitId: crews.changed.map((crew) => crew.id) }, transaction })
+  await models.visitPeople.bulkCreate(
+    [...crews.created, ...crews.changed].flatMap((crew) => crew.people),
+    { transaction },
+  )
+  const units = changesOf(old?.units ?? [], now.units)
+  await models.units.bulkCreate(units.created, { transaction })
+  for (const row of units.changed) await models.units.update(row, { where: { id: row.id }, transaction })
+  const callbacks = changesOf(old?.callbacks ?? [], now.callbacks)
+  await models.callbacks.bulkCreate(callbacks.created, { transaction })
+  for (const row of callbacks.changed) await models.callbacks.update(row, { where: { id: row.id }, transaction })
 }
 
 /** Rows of a site that follow from its energy record. */
@@ -47,8 +114,16 @@ export async function projectSite(site: SiteState, place: Place, transaction: Tr
   await models.hangingTags.destroy({ where: { siteId: site.siteId }, transaction })
   await models.hangingTags.bulkCreate(
     Object.values(site.tags).map((tag) => ({
-      id: tag.id, companyId: place.companyId, branchId: place.branchId, siteId: site.siteId, breakerId: tag.breakerId, breakerNumber: site.breakers[tag.breakerId]?.number ?? '',
-      personId: tag.personId, initials: tag.initials, lockName: tag.lock, hungAt: new Date(tag.hungAt),
+      id: tag.id,
+      companyId: place.companyId,
+      branchId: place.branchId,
+      siteId: site.siteId,
+      breakerId: tag.breakerId,
+      breakerNumber: site.breakers[tag.breakerId]?.number ?? '',
+      personId: tag.personId,
+      initials: tag.initials,
+      lockName: tag.lock,
+      hungAt: new Date(tag.hungAt),
     })),
     { transaction },
   )
@@ -56,7 +131,23 @@ export async function projectSite(site: SiteState, place: Place, transaction: Tr
 
 /** Which of a command's events can change a job's rows. */
 export const jobRowTypes: ReadonlySet<string> = new Set([
-  'jobOpened', 'visitScheduled', 'visitMoved', 'visitCancelled', 'arrived', 'visitFinished', 'deviceChosen', 'unitRecorded', 'pointTested', 'unitNamed', 'defectListed', 'defectSettled', 'handoverCompleted',
-  'callbackOpened', 'callbackDiagnosed', 'unitReplaced', 'callbackClosed', 'handoverSigned',
+  'jobOpened',
+  'visitScheduled',
+  'visitMoved',
+  'visitCancelled',
+  'arrived',
+  'visitFinished',
+  'deviceChosen',
+  'unitRecorded',
+  'pointTested',
+  'unitNamed',
+  'defectListed',
+  'defectSettled',
+  'handoverCompleted',
+  'callbackOpened',
+  'callbackDiagnosed',
+  'unitReplaced',
+  'callbackClosed',
+  'handoverSigned',
 ])
 export const siteRowTypes: ReadonlySet<string> = new Set(['tagHung', 'tagRemoved', 'tagOverridden'])

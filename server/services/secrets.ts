@@ -29,11 +29,21 @@ export function unseal(sealed: string): string {
 
 /** Every reading of a secret leaves a line. */
 export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCode' | 'pack', refId: string): Promise<void> {
-  await database().models.secretReads.create({ id: uuid(), companyId: viewer.companyId, personId: viewer.personId, what, refId, at: new Date() })
+  await database().models.secretReads.create({
+    id: uuid(),
+    companyId: viewer.companyId,
+    personId: viewer.personId,
+    what,
+    refId,
+    at: new Date(),
+  })
 }
 
 const cost: ScryptOptions = { N: 16384, r: 8, p: 1 }
-const derive = (password: string, salt: Buffer) => new Promise<Buffer>((resolve, reject) => scrypt(password.normalize('NFKC'), salt, 64, cost, (error, out) => (error ? reject(error) : resolve(out))))
+const derive = (password: string, salt: Buffer) =>
+  new Promise<Buffer>((resolve, reject) =>
+    scrypt(password.normalize('NFKC'), salt, 64, cost, (error, out) => (error ? reject(error) : resolve(out))),
+  )
 
 export async function hashPassword(password: string): Promise<string> {
   const salt = randomBytes(16)

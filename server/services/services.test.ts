@@ -17,12 +17,20 @@ import { eventsAfter, forgetStates, readState } from './streams'
 
 jest.setTimeout(120_000)
 let close: () => Promise<void>
-beforeAll(async () => { close = await openWorld() })
+beforeAll(async () => {
+  close = await openWorld()
+})
 afterAll(() => close())
 
-const count = async (table: string) => Number((await database().sequelize.query<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n)
-const problem = (work: Promise<unknown>) => work.then(() => null, (error: unknown) => (error instanceof ApiError ? { status: error.status, code: error.code } : String(error)))
-const breakerId = async (siteId: string, number: string) => Object.values((await readState('site', siteId)).breakers).find((breaker) => breaker.number === number)!.id
+const count = async (table: string) =>
+  Number((await database().sequelize.query<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n)
+const problem = (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (error: unknown) => (error instanceof ApiError ? { status: error.status, code: error.code } : String(error)),
+  )
+const breakerId = async (siteId: string, number: string) =>
+  Object.values((await readState('site', siteId)).breakers).find((breaker) => breaker.number === number)!.id
 
 describe('commands', () => {
   test('the same id again gives the same answer, refusals included, and stores nothing twice', async () => {
@@ -53,11 +61,16 @@ describe('commands', () => {
     const boxes = Object.keys((await readState('site', siteId)).boxes)
     const work = Array.from({ length: 90 }, (_, index) => {
       const who = crew[index % 3]!
-      return index % 3 === 0 ? jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `defect ${index}` }) : siteCommand(who, siteId, { type: 'observeLive', boxId: boxes[index % boxes.length]!, what: 'lightOn' })
+      return index % 3 === 0
+        ? jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `defect ${index}` })
+        : siteCommand(who, siteId, { type: 'observeLive', boxId: boxes[index % boxes.length]!, what: 'lightOn' })
     })
     const outcomes = await Promise.all(work)
     expect(outcomes.every((outcome) => outcome.status === 'accepted')).toBe(true)
-    for (const [streamId, expected] of [[siteId, 61], [jobId, 31]] as const) {
+    for (const [streamId, expected] of [
+      [siteId, 61],
+      [jobId, 31],
+    ] as const) {
       const seqs = (await eventsAfter(streamId, 0)).map((event) => event.seq)
       expect(seqs).toEqual(Array.from({ length: expected }, (_, index) => index + 1))
     }
@@ -85,17 +98,59 @@ describe('commands', () => {
     // Another company of this database may have no catalogue: give this one a model.
     const catalogue = await database().models.models.findAll({ raw: true })
     const modelId = uuid()
-    await database().models.models.create({ ...catalogue[0]!, id: modelId, companyId: lead.companyId, data: JSON.stringify({ ...JSON.parse(catalogue.find((row) => row.name.includes('switch, with neutral'))!.data), id: modelId }) })
+    await database().models.models.create({
+      ...catalogue[0]!,
+      id: modelId,
+      companyId: lead.companyId,
+      data: JSON.stringify({ ...JSON.parse(catalogue.find((row) => row.name.includes('switch, with neutral'))!.data), id: modelId }),
+    })
     const outcomes = await Promise.all(
       jobs.map(async ({ jobId }, index) => {
         const { jobState } = await jobPage(lead, jobId)
         const boxId = jobState.boxIds[0]!
-        const pointIds = Object.values(jobState.points).filter((point) => point.controls[0]!.boxId === boxId).map((point) => point.id)
-        expect(await jobCommand(lead, jobId, { type: 'chooseDevice', boxId, gang: 1, modelId, pointIds })).toMatchObject({ status: 'accepted' })
-        return jobCommand(lead, jobId, { type: 'recordUnit', unitId: uuid(), boxId, gang: 1, serial: 'TWICE-1', setupCode: inventedCode(index + 5) })
+        const pointIds = Object.values(jobState.points)
+          .filter((point) => point.controls[0]!.boxId === boxId)
+          .map((point) => point.id)
+        expect(await jobCommand(lead, jobId, { type: 'chooseDevice', boxId, gang: 1, modelId, pointIds })).toMatchObject({
+          status: 'accepted',
+        })
+        return jobCommand(lead, jobId, {
+          type: 'recordUnit',
+          unitId: uuid(),
+          boxId,
+          gang: 1,
+          serial: 'TWICE-1',
+          setupCode: inventedCode(index + 5),
+        })
       }),
     )
     expect(outcomes.map((outcome) => outcome.status).sort()).toEqual(['accepted', 'refused'])
+  })
+
+  test('an id that belongs to another company’s visit is refused and changes nothing there', async () => {
+    const mine = await makeCompany()
+    const other = await makeCompany()
+    const visitId = uuid()
+    const visit = (lead: typeof mine.lead, startsAt: string) => ({
+      type: 'scheduleVisit' as const,
+      visitId,
+      kind: 'install' as const,
+      callbackId: null,
+      startsAt,
+      endsAt: '2030-01-01T12:00:00Z',
+      windowFrom: startsAt,
+      windowTo: '2030-01-01T11:00:00Z',
+      personIds: [lead.personId],
+    })
+    expect(await jobCommand(mine.lead, (await open(mine.lead)).jobId, visit(mine.lead, '2030-01-01T09:00:00Z'))).toMatchObject({
+      status: 'accepted',
+    })
+    expect(await problem(jobCommand(other.lead, (await open(other.lead)).jobId, visit(other.lead, '2030-01-01T10:00:00Z')))).toEqual({
+      status: 409,
+      code: 'idTaken',
+    })
+    const row = (await database().models.visits.findByPk(visitId))!
+    expect([row.companyId, row.startsAt.toISOString()]).toEqual([mine.lead.companyId, '2030-01-01T09:00:00.000Z'])
   })
 
   test('nonsense is no command', async () => {
@@ -117,7 +172,14 @@ describe('one company never sees another’s data; a technician sees their branc
     expect(await problem(siteCommand(other.lead, siteId, { type: 'leaveSite' }))).toEqual({ status: 404, code: 'notFound' })
     expect((await listJobs(other.lead, {})).map((job) => job.id)).not.toContain(jobId)
     const elsewhere = uuid()
-    await database().models.branches.create({ id: elsewhere, companyId: mine.lead.companyId, name: 'Two', schemeId: 'iec230', timezone: 'UTC', settings: {} })
+    await database().models.branches.create({
+      id: elsewhere,
+      companyId: mine.lead.companyId,
+      name: 'Two',
+      schemeId: 'iec230',
+      timezone: 'UTC',
+      settings: {},
+    })
     const far = await mine.add('technician', true, elsewhere)
     const near = await mine.add('technician')
     expect(await problem(jobPage(far, jobId))).toEqual({ status: 404, code: 'notFound' })
@@ -130,8 +192,13 @@ describe('intake', () => {
   test('a broken file imports nothing at all', async () => {
     const { lead } = await makeCompany()
     const before = await Promise.all(['jobs', 'sites', 'customers', 'streams', 'events'].map(count))
-    expect(await problem(open(lead, { ...testFile, points: [{ ...testFile.points[0]!, controls: [{ box: 'ghost', gang: 1 }] }] }))).toEqual({ status: 422, code: 'fileBroken' })
-    expect(await problem(open(lead, { ...testFile, site: { ...testFile.site, scheme: 'iec230' } }))).toEqual({ status: 422, code: 'schemeDiffers' })
+    expect(await problem(open(lead, { ...testFile, points: [{ ...testFile.points[0]!, controls: [{ box: 'ghost', gang: 1 }] }] }))).toEqual(
+      { status: 422, code: 'fileBroken' },
+    )
+    expect(await problem(open(lead, { ...testFile, site: { ...testFile.site, scheme: 'iec230' } }))).toEqual({
+      status: 422,
+      code: 'schemeDiffers',
+    })
     expect(await Promise.all(['jobs', 'sites', 'customers', 'streams', 'events'].map(count))).toEqual(before)
   })
   test('job numbers have no gaps under concurrent intakes; a second job shares the home', async () => {
@@ -157,9 +224,14 @@ describe('live feed', () => {
     const start = await feedSeq(lead.companyId)
     const clients = Array.from({ length: 20 }, () => client(lead.companyId, start))
     const leave = clients.map(({ one }) => hub.add(one))
-    await Promise.all(Array.from({ length: 30 }, (_, index) => jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `number ${index}` })))
+    await Promise.all(
+      Array.from({ length: 30 }, (_, index) =>
+        jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `number ${index}` }),
+      ),
+    )
     const wanted = Array.from({ length: 30 }, (_, index) => start + 1 + index)
-    for (let waited = 0; waited < 5000 && clients.some(({ got }) => got.length < 30); waited += 20) await new Promise((resolve) => setTimeout(resolve, 20))
+    for (let waited = 0; waited < 5000 && clients.some(({ got }) => got.length < 30); waited += 20)
+      await new Promise((resolve) => setTimeout(resolve, 20))
     for (const { got } of clients) expect(got).toEqual(wanted)
     leave[0]!()
     await jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: 'while away' })
@@ -180,37 +252,65 @@ describe('secrets', () => {
   })
   test('passwords', async () => {
     const stored = await hashPassword('long enough')
-    expect([await passwordMatches('long enough', stored), await passwordMatches('long enougH', stored), await passwordMatches('x', 'nonsense')]).toEqual([true, false, false])
+    expect([
+      await passwordMatches('long enough', stored),
+      await passwordMatches('long enougH', stored),
+      await passwordMatches('x', 'nonsense'),
+    ]).toEqual([true, false, false])
   })
   test('login closes after too many wrong passwords, for the right one too', async () => {
     const { lead } = await makeCompany()
     const { models } = database()
-    await models.people.update({ login: 'throttle.me', passwordHash: await hashPassword('the right one') }, { where: { id: lead.personId } })
-    for (let i = 0; i < 8; i++) expect(await problem(logIn({ login: 'throttle.me', password: 'wrong' }, '10.0.0.1'))).toEqual({ status: 401, code: 'wrongLogin' })
-    expect(await problem(logIn({ login: 'throttle.me', password: 'the right one' }, '10.0.0.2'))).toEqual({ status: 429, code: 'tooManyTries' })
+    await models.people.update(
+      { login: 'throttle.me', passwordHash: await hashPassword('the right one') },
+      { where: { id: lead.personId } },
+    )
+    for (let i = 0; i < 8; i++)
+      expect(await problem(logIn({ login: 'throttle.me', password: 'wrong' }, '10.0.0.1'))).toEqual({ status: 401, code: 'wrongLogin' })
+    expect(await problem(logIn({ login: 'throttle.me', password: 'the right one' }, '10.0.0.2'))).toEqual({
+      status: 429,
+      code: 'tooManyTries',
+    })
   })
 })
 
 describe('the demo', () => {
   let closeDemo: () => Promise<void>
-  beforeAll(async () => { await close(); closeDemo = await openWorld(); await seedDemo(new Date()) })
-  afterAll(async () => { await closeDemo(); close = async () => undefined })
-  const viewer = async (login: string) => { const { viewerOf } = await import('./access'); return viewerOf((await database().models.people.findOne({ where: { login } }))!) }
+  beforeAll(async () => {
+    await close()
+    closeDemo = await openWorld()
+    await seedDemo(new Date())
+  })
+  afterAll(async () => {
+    await closeDemo()
+    close = async () => undefined
+  })
+  const viewer = async (login: string) => {
+    const { viewerOf } = await import('./access')
+    return viewerOf((await database().models.people.findOne({ where: { login } }))!)
+  }
 
   test('has 12 jobs in all stages over two branches and six people; a tag hangs, a 3-way fails, callbacks are open, two jobs share a home', async () => {
     const lead = await viewer('odo.reed')
     const jobs = await listJobs(lead, {})
     expect(jobs).toHaveLength(12)
-    expect(new Set(jobs.map((job) => job.status))).toEqual(new Set(['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback']))
+    expect(new Set(jobs.map((job) => job.status))).toEqual(
+      new Set(['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback']),
+    )
     expect(await count('people')).toBe(6)
-    expect(await count('hanging_tags')).toBe(2)
+    expect(await count('hanging_tags')).toBe(3)
     expect(jobs.filter((job) => job.failed > 0).map((job) => job.siteName)).toEqual(['School studio 5'])
     expect(new Set(jobs.map((job) => job.siteId)).size).toBe(11)
     const now = Date.now()
     expect((await visitsBetween(lead, new Date(now - 86_400_000), new Date(now + 86_400_000), {})).length).toBeGreaterThan(5)
   })
   test('projections rebuilt from the streams are identical row by row', async () => {
-    const rows = () => Promise.all(['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'jobs'].map((name) => database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT })))
+    const rows = () =>
+      Promise.all(
+        ['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'jobs'].map((name) =>
+          database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT }),
+        ),
+      )
     const before = await rows()
     await rebuildProjections()
     expect(await rows()).toEqual(before)

@@ -16,8 +16,12 @@ const decoy = hashPassword('no such person')
 export async function logIn({ login, password }: z.infer<typeof loginSchema>, address: string): Promise<PersonRow> {
   const { models } = database()
   const since = { [Op.gt]: new Date(Date.now() - windowMinutes * 60_000) }
-  const [byLogin, byAddress] = await Promise.all([models.loginAttempts.count({ where: { login, at: since } }), models.loginAttempts.count({ where: { address, at: since } })])
-  if (byLogin >= failuresPerLogin || byAddress >= failuresPerAddress) throw new ApiError(429, 'tooManyTries', `Too many wrong passwords. Wait ${windowMinutes} minutes, or have a lead set a new one.`)
+  const [byLogin, byAddress] = await Promise.all([
+    models.loginAttempts.count({ where: { login, at: since } }),
+    models.loginAttempts.count({ where: { address, at: since } }),
+  ])
+  if (byLogin >= failuresPerLogin || byAddress >= failuresPerAddress)
+    throw new ApiError(429, 'tooManyTries', `Too many wrong passwords. Wait ${windowMinutes} minutes, or have a lead set a new one.`)
   const person = await models.people.findOne({ where: { login, active: true } })
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
   if (!person || !good) {

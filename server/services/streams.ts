@@ -16,7 +16,19 @@ const versions: Record<StreamKind, number> = { site: siteReducerVersion, job: jo
 
 export function eventOf(row: EventRow): StreamEvent {
   const { id, stream, streamId, seq, commandId, version, at, receivedAt, type } = row
-  return { id, stream, streamId, seq, commandId, version, at, receivedAt, type, actor: JSON.parse(row.actor), payload: JSON.parse(row.payload) }
+  return {
+    id,
+    stream,
+    streamId,
+    seq,
+    commandId,
+    version,
+    at,
+    receivedAt,
+    type,
+    actor: JSON.parse(row.actor),
+    payload: JSON.parse(row.payload),
+  }
 }
 
 export async function eventsAfter(streamId: string, after: number, limit = 5000, transaction?: Transaction): Promise<StreamEvent[]> {
@@ -72,22 +84,45 @@ export async function readState<K extends StreamKind>(kind: K, id: string): Prom
 }
 
 /** Locks a stream's row for the rest of the transaction and reads its state. */
-export async function lockState<K extends StreamKind>(kind: K, id: string, transaction: Transaction): Promise<{ row: StreamRow; state: StateOf<K> } | null> {
-  const row = await database().models.streams.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE, raw: true, attributes: cache.has(id) ? { exclude: ['snapshot'] } : undefined })
+export async function lockState<K extends StreamKind>(
+  kind: K,
+  id: string,
+  transaction: Transaction,
+): Promise<{ row: StreamRow; state: StateOf<K> } | null> {
+  const row = await database().models.streams.findByPk(id, {
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+    raw: true,
+    attributes: cache.has(id) ? { exclude: ['snapshot'] } : undefined,
+  })
   return row ? { row, state: await stateAt(kind, row, transaction) } : null
 }
 
 /** Stores events behind a locked row and returns the state they fold to. Seq has no gaps because the row is locked. */
-export async function append<K extends StreamKind>(kind: K, row: StreamRow, before: StateOf<K>, events: StreamEvent[], transaction: Transaction): Promise<StateOf<K>> {
+export async function append<K extends StreamKind>(
+  kind: K,
+  row: StreamRow,
+  before: StateOf<K>,
+  events: StreamEvent[],
+  transaction: Transaction,
+): Promise<StateOf<K>> {
   if (events.length === 0) return before
   const { models } = database()
   const after = fold(kind, structuredClone(before), events)
   await models.events.bulkCreate(
-    events.map((event) => ({ ...event, companyId: row.companyId, payload: JSON.stringify(event.payload), actor: JSON.stringify(event.actor) })),
+    events.map((event) => ({
+      ...event,
+      companyId: row.companyId,
+      payload: JSON.stringify(event.payload),
+      actor: JSON.stringify(event.actor),
+    })),
     { transaction },
   )
   const due = Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery)
-  await models.streams.update(due ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: versions[kind] } : { seq: after.seq }, { where: { id: row.id }, transaction })
+  await models.streams.update(
+    due ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: versions[kind] } : { seq: after.seq },
+    { where: { id: row.id }, transaction },
+  )
   return after
 }
 

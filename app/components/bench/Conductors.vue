@@ -9,13 +9,28 @@ const emit = defineEmits<{ done: [] }>()
 const { scheme, giveSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const letterAt = (index: number) => (index < 26 ? String.fromCharCode(65 + index) : `A${String.fromCharCode(65 + index - 26)}`)
-const blank = (cable: string): Conductor => ({ letter: '', colour: 'unknown', gaugeAwg: na.value ? 14 : null, areaMm2: na.value ? null : 1.5, cable, course: 'ends' })
+const blank = (cable: string): Conductor => ({
+  letter: '',
+  colour: 'unknown',
+  gaugeAwg: na.value ? 14 : null,
+  areaMm2: na.value ? null : 1.5,
+  cable,
+  course: 'ends',
+})
 const na = computed(() => scheme.value.id === 'na120')
 const rows = ref<Conductor[]>(props.box.conductors.length ? props.box.conductors.map((conductor) => ({ ...conductor })) : [])
 if (!rows.value.length) addCable('from panel')
 const colours = conductorColours.map((colour) => ({ label: colour, value: colour }))
-const gauges = computed(() => (na.value ? awgSizes.map((size) => ({ label: `${size} AWG`, value: size as number })) : metricSizes.map((size) => ({ label: `${size} mm²`, value: size as number }))))
-const courses = [{ label: 'ends here', value: 'ends' }, { label: 'runs through', value: 'through' }, { label: 'loop, uncut', value: 'loop' }]
+const gauges = computed(() =>
+  na.value
+    ? awgSizes.map((size) => ({ label: `${size} AWG`, value: size as number }))
+    : metricSizes.map((size) => ({ label: `${size} mm²`, value: size as number })),
+)
+const courses = [
+  { label: 'ends here', value: 'ends' },
+  { label: 'runs through', value: 'through' },
+  { label: 'loop, uncut', value: 'loop' },
+]
 const gaugeOf = (row: Conductor) => (na.value ? row.gaugeAwg : row.areaMm2) ?? undefined
 const setGauge = (row: Conductor, size: number) => (na.value ? (row.gaugeAwg = size) : (row.areaMm2 = size))
 
@@ -50,19 +65,63 @@ async function save() {
     <div v-for="(row, index) in rows" :key="row.letter" class="line">
       <span class="letter">{{ row.letter }}</span>
       <USelect v-model="row.colour" :items="colours" :aria-label="`${row.letter}, colour`" class="w-full" />
-      <USelect :model-value="gaugeOf(row)" :items="gauges" :aria-label="`${row.letter}, gauge`" class="w-full" @update:model-value="(size: number) => setGauge(row, size)" />
+      <USelect
+        :model-value="gaugeOf(row)"
+        :items="gauges"
+        :aria-label="`${row.letter}, gauge`"
+        class="w-full"
+        @update:model-value="(size: number) => setGauge(row, size)"
+      />
       <UInput v-model="row.cable" :aria-label="`${row.letter}, cable`" placeholder="cable" />
       <USelect v-model="row.course" :items="courses" :aria-label="`${row.letter}, course`" class="w-full" />
       <UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove ${row.letter}`" @click="rows.splice(index, 1)" />
-      <span class="hint small soft">suggests {{ colourHint(scheme.id, row.colour).suggests }}<template v-if="colourHint(scheme.id, row.colour).warning"> · <span class="warn">{{ colourHint(scheme.id, row.colour).warning }}</span></template></span>
+      <span class="hint small soft"
+        >suggests {{ colourHint(scheme.id, row.colour).suggests
+        }}<template v-if="colourHint(scheme.id, row.colour).warning">
+          · <span class="warn">{{ colourHint(scheme.id, row.colour).warning }}</span></template
+        ></span
+      >
     </div>
-    <div class="row wrap"><UButton icon="i-lucide-plus" @click="addCable(`cable ${rows.length}`)">Cable of three</UButton><UButton icon="i-lucide-plus" @click="addOne">One conductor</UButton></div>
+    <div class="row wrap">
+      <UButton icon="i-lucide-plus" @click="addCable(`cable ${rows.length}`)">Cable of three</UButton
+      ><UButton icon="i-lucide-plus" @click="addOne">One conductor</UButton>
+    </div>
     <CommonRefusal :refusal="refusal" />
-    <UButton variant="solid" size="xl" block :loading="busy" :disabled="!rows.length" @click="save">Store {{ rows.length }} conductors</UButton>
+    <UButton variant="solid" size="xl" block :loading="busy" :disabled="!rows.length" @click="save"
+      >Store {{ rows.length }} conductors</UButton
+    >
   </div>
 </template>
 
 <style scoped>
-.line { display: grid; grid-template-columns: 34px 1fr 1fr; gap: 6px; align-items: center; padding-bottom: 8px; border-bottom: 1px solid var(--line); } .line > :nth-child(4) { grid-column: 2; } .line > :nth-child(5) { grid-column: 3; } .line > :nth-child(6) { grid-column: 1; grid-row: 2; }
-.letter { display: grid; place-items: center; width: 30px; height: 30px; border: 1.6px solid var(--ink); border-radius: 4px; font: 680 15px var(--font-mono); } .hint { grid-column: 2 / -1; }
+.line {
+  display: grid;
+  grid-template-columns: 34px 1fr 1fr;
+  gap: 6px;
+  align-items: center;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--line);
+}
+.line > :nth-child(4) {
+  grid-column: 2;
+}
+.line > :nth-child(5) {
+  grid-column: 3;
+}
+.line > :nth-child(6) {
+  grid-column: 1;
+  grid-row: 2;
+}
+.letter {
+  display: grid;
+  place-items: center;
+  width: 30px;
+  height: 30px;
+  border: 1.6px solid var(--ink);
+  border-radius: 4px;
+  font: 680 15px var(--font-mono);
+}
+.hint {
+  grid-column: 2 / -1;
+}
 </style>

@@ -11,7 +11,11 @@ const { job, scheme, settings, giveJob } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 
-const points = computed(() => pointsInOrder(job.value!).filter((point) => point.controls.some((control) => control.boxId === props.box.id && control.gang === props.gang)))
+const points = computed(() =>
+  pointsInOrder(job.value!).filter((point) =>
+    point.controls.some((control) => control.boxId === props.box.id && control.gang === props.gang),
+  ),
+)
 const device = computed(() => job.value!.boxes[props.box.id]?.devices[props.gang] ?? null)
 const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const roles = computed(() => rolesIn(job.value!, props.box.id))
@@ -19,25 +23,65 @@ const steps = computed(() => stepsFor(job.value!, props.box.id, props.gang, sett
 const doneSteps = computed(() => job.value!.boxes[props.box.id]?.steps ?? {})
 const missing = computed(() => (device.value ? missingRoles(device.value.model, roles.value) : []))
 const choosing = ref(false)
-const candidates = computed(() => session.catalogue.filter((model) => model.active).map((model) => {
-  const remarks = (points.value.length ? points.value : [null]).flatMap((point) => judgeDevice(model, point?.load ?? null, { schemeId: scheme.value.id, controlLocations: point?.controls.length ?? 1, neutralEstablished: Object.keys(roles.value).length ? Object.values(roles.value).includes('neutral') : null }))
-  return { model, remarks, blocked: remarks.some((remark) => remark.severity === 'block') }
-}).sort((a, b) => Number(a.blocked) - Number(b.blocked) || a.remarks.length - b.remarks.length))
+const candidates = computed(() =>
+  session.catalogue
+    .filter((model) => model.active)
+    .map((model) => {
+      const remarks = (points.value.length ? points.value : [null]).flatMap((point) =>
+        judgeDevice(model, point?.load ?? null, {
+          schemeId: scheme.value.id,
+          controlLocations: point?.controls.length ?? 1,
+          neutralEstablished: Object.keys(roles.value).length ? Object.values(roles.value).includes('neutral') : null,
+        }),
+      )
+      return { model, remarks, blocked: remarks.some((remark) => remark.severity === 'block') }
+    })
+    .sort((a, b) => Number(a.blocked) - Number(b.blocked) || a.remarks.length - b.remarks.length),
+)
 
 async function choose(modelId: string, companion: boolean) {
-  if (await run(() => giveJob({ type: 'chooseDevice', boxId: props.box.id, gang: props.gang, modelId, pointIds: companion ? [] : points.value.map((point) => point.id) }))) choosing.value = false
+  if (
+    await run(() =>
+      giveJob({
+        type: 'chooseDevice',
+        boxId: props.box.id,
+        gang: props.gang,
+        modelId,
+        pointIds: companion ? [] : points.value.map((point) => point.id),
+      }),
+    )
+  )
+    choosing.value = false
 }
-const mark = (stepId: string, done: boolean) => run(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
+const mark = (stepId: string, done: boolean) =>
+  run(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
 
 const serial = ref('')
 const code = ref('')
 const again = ref('')
 const correcting = ref(false)
 const kind = computed(() => device.value?.model.setupCode ?? 'none')
-const reading = computed(() => (kind.value === 'none' || code.value.trim() === '' ? null : readSetupCode(kind.value, code.value, again.value)))
+const reading = computed(() =>
+  kind.value === 'none' || code.value.trim() === '' ? null : readSetupCode(kind.value, code.value, again.value),
+)
 async function record() {
   const unitId = unit.value?.id ?? newId()
-  if (await run(() => giveJob({ type: 'recordUnit', unitId, boxId: props.box.id, gang: props.gang, serial: serial.value, setupCode: code.value, setupCodeAgain: again.value }))) { serial.value = code.value = again.value = ''; correcting.value = false }
+  if (
+    await run(() =>
+      giveJob({
+        type: 'recordUnit',
+        unitId,
+        boxId: props.box.id,
+        gang: props.gang,
+        serial: serial.value,
+        setupCode: code.value,
+        setupCodeAgain: again.value,
+      }),
+    )
+  ) {
+    serial.value = code.value = again.value = ''
+    correcting.value = false
+  }
 }
 const shownCode = ref('')
 async function show() {
@@ -48,13 +92,33 @@ async function show() {
 
 <template>
   <section class="stack">
-    <h3><b>Gang {{ gang }}</b> <span class="soft">{{ points.map((point) => point.name).join(', ') || 'no point of this job' }}</span></h3>
-    <p v-if="device">{{ device.model.maker }} <b>{{ device.model.name }}</b></p>
-    <UButton v-if="!unit" :aria-expanded="choosing" @click="choosing = !choosing">{{ device ? 'Choose another device' : 'Choose the device' }}</UButton>
+    <h3>
+      <b>Gang {{ gang }}</b> <span class="soft">{{ points.map((point) => point.name).join(', ') || 'no point of this job' }}</span>
+    </h3>
+    <p v-if="device">
+      {{ device.model.maker }} <b>{{ device.model.name }}</b>
+    </p>
+    <UButton v-if="!unit" :aria-expanded="choosing" @click="choosing = !choosing">{{
+      device ? 'Choose another device' : 'Choose the device'
+    }}</UButton>
     <ul v-if="choosing" class="stack">
       <li v-for="candidate in candidates" :key="candidate.model.id" class="model" :class="{ blocked: candidate.blocked }">
-        <span class="grow"><b>{{ candidate.model.name }}</b> <span class="soft small">{{ candidate.model.maker }}</span><br><span v-for="remark in candidate.remarks" :key="remark.text" class="small block" :class="remark.severity === 'block' ? 'bad' : 'warn'">{{ remark.text }}</span></span>
-        <UButton v-if="!candidate.blocked" :loading="busy" :aria-label="`Choose ${candidate.model.name}`" @click="choose(candidate.model.id, candidate.model.kind === 'companion')">Choose</UButton><span v-else class="small bad">does not fit</span>
+        <span class="grow"
+          ><b>{{ candidate.model.name }}</b> <span class="soft small">{{ candidate.model.maker }}</span><br /><span
+            v-for="remark in candidate.remarks"
+            :key="remark.text"
+            class="small block"
+            :class="remark.severity === 'block' ? 'bad' : 'warn'"
+            >{{ remark.text }}</span
+          ></span
+        >
+        <UButton
+          v-if="!candidate.blocked"
+          :loading="busy"
+          :aria-label="`Choose ${candidate.model.name}`"
+          @click="choose(candidate.model.id, candidate.model.kind === 'companion')"
+          >Choose</UButton
+        ><span v-else class="small bad">does not fit</span>
       </li>
     </ul>
 
@@ -63,16 +127,59 @@ async function show() {
       <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ touch.reasons.join(' ') }}</p>
       <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
       <ol class="steps">
-        <li v-for="step in steps" :key="step.id"><UCheckbox :model-value="Boolean(doneSteps[`${gang}:${step.id}`])" :disabled="!touch.yes || busy" :label="step.text" :description="step.why" @update:model-value="(value) => mark(step.id, value === true)" /></li>
+        <li v-for="step in steps" :key="step.id">
+          <UCheckbox
+            :model-value="Boolean(doneSteps[`${gang}:${step.id}`])"
+            :disabled="!touch.yes || busy"
+            :label="step.text"
+            :description="step.why"
+            @update:model-value="(value) => mark(step.id, value === true)"
+          />
+        </li>
       </ol>
       <h4 class="kicker rule pt-3">Serial and setup code, before the box is closed</h4>
-      <div v-if="unit && !correcting" class="row wrap"><span class="mono">{{ unit.serial }}</span><span v-if="unit.code.kind !== 'none'" class="good small">code …{{ unit.code.ending }} {{ unit.code.checked === 'typedTwice' ? 'typed twice' : 'verified' }}</span><UButton v-if="unit.code.kind !== 'none' && !shownCode" variant="link" @click="show">show code</UButton><span v-if="shownCode" class="mono">{{ shownCode }}</span><UButton variant="link" @click="correcting = true; serial = unit.serial">correct</UButton></div>
+      <div v-if="unit && !correcting" class="row wrap">
+        <span class="mono">{{ unit.serial }}</span
+        ><span v-if="unit.code.kind !== 'none'" class="good small"
+          >code …{{ unit.code.ending }} {{ unit.code.checked === 'typedTwice' ? 'typed twice' : 'verified' }}</span
+        ><UButton v-if="unit.code.kind !== 'none' && !shownCode" variant="link" @click="show">show code</UButton
+        ><span v-if="shownCode" class="mono">{{ shownCode }}</span
+        ><UButton
+          variant="link"
+          @click="
+            correcting = true
+            serial = unit.serial
+          "
+          >correct</UButton
+        >
+      </div>
       <form v-else class="stack" @submit.prevent="record">
-        <UFormField label="Serial" name="serial"><UInput v-model="serial" name="serial" autocomplete="off" autocapitalize="characters" /></UFormField>
-        <UFormField v-if="kind !== 'none'" :label="kind === 'openHome' ? 'Setup code, 11 or 21 digits, or the scanned text' : 'Setup code'" name="code"><UInput v-model="code" name="code" autocomplete="off" /></UFormField>
-        <UFormField v-if="kind === 'plain'" label="The same code again" name="again" help="This kind has no check digit."><UInput v-model="again" name="again" autocomplete="off" @paste.prevent /></UFormField>
-        <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status" data-testid="code-verdict">{{ reading.ok ? (reading.checked === 'checkDigit' ? 'Check digit fits.' : reading.checked === 'payload' ? 'Scanned text is whole.' : 'Both entries agree.') : reading.problem }}</p>
-        <UButton type="submit" variant="solid" :loading="busy" :disabled="serial.trim().length < 3 || (kind !== 'none' && !reading?.ok)">Store serial{{ kind === 'none' ? '' : ' and code' }}</UButton>
+        <UFormField label="Serial" name="serial"
+          ><UInput v-model="serial" name="serial" autocomplete="off" autocapitalize="characters"
+        /></UFormField>
+        <UFormField
+          v-if="kind !== 'none'"
+          :label="kind === 'openHome' ? 'Setup code, 11 or 21 digits, or the scanned text' : 'Setup code'"
+          name="code"
+          ><UInput v-model="code" name="code" autocomplete="off"
+        /></UFormField>
+        <UFormField v-if="kind === 'plain'" label="The same code again" name="again" help="This kind has no check digit."
+          ><UInput v-model="again" name="again" autocomplete="off" @paste.prevent
+        /></UFormField>
+        <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status" data-testid="code-verdict">
+          {{
+            reading.ok
+              ? reading.checked === 'checkDigit'
+                ? 'Check digit fits.'
+                : reading.checked === 'payload'
+                  ? 'Scanned text is whole.'
+                  : 'Both entries agree.'
+              : reading.problem
+          }}
+        </p>
+        <UButton type="submit" variant="solid" :loading="busy" :disabled="serial.trim().length < 3 || (kind !== 'none' && !reading?.ok)"
+          >Store serial{{ kind === 'none' ? '' : ' and code' }}</UButton
+        >
       </form>
     </template>
     <CommonRefusal :refusal="refusal" />
@@ -80,5 +187,15 @@ async function show() {
 </template>
 
 <style scoped>
-.model { display: flex; gap: 10px; align-items: center; padding: 8px 0; border-bottom: 1px solid var(--line); } .steps li { border-bottom: 1px solid var(--line); padding: 4px 0; }
+.model {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+.steps li {
+  border-bottom: 1px solid var(--line);
+  padding: 4px 0;
+}
 </style>

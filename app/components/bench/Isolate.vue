@@ -15,9 +15,15 @@ const picked = ref<string[]>([...props.box.breakerIds])
 const basis = ref('')
 const unknown = ref(props.box.unknownFeed)
 const breakers = computed(() => Object.values(site.value!.breakers).filter((candidate) => candidate.role !== 'main'))
-const toggle = (id: string) => (picked.value = picked.value.includes(id) ? picked.value.filter((other) => other !== id) : [...picked.value, id])
+const toggle = (id: string) =>
+  (picked.value = picked.value.includes(id) ? picked.value.filter((other) => other !== id) : [...picked.value, id])
 async function saveFeeds() {
-  if (await run(() => giveSite({ type: 'setFeeds', boxId: props.box.id, breakerIds: picked.value, unknownFeed: unknown.value, basis: basis.value }))) feedsOpen.value = false
+  if (
+    await run(() =>
+      giveSite({ type: 'setFeeds', boxId: props.box.id, breakerIds: picked.value, unknownFeed: unknown.value, basis: basis.value }),
+    )
+  )
+    feedsOpen.value = false
 }
 const warning = computed(() => breaker.value?.offLimits ?? null)
 </script>
@@ -29,18 +35,45 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     <p v-if="warning" class="note red"><b>Do not open:</b> {{ warning }}</p>
     <template v-if="step.kind === 'open' && breaker">
       <p class="soft small">Switch the light on first. It going off is evidence, not proof.</p>
-      <UButton variant="solid" size="xl" block :loading="busy" @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open' }))">I opened {{ breaker.role === 'main' ? 'the main' : `breaker ${breaker.number}` }}</UButton>
+      <UButton
+        variant="solid"
+        size="xl"
+        block
+        :loading="busy"
+        @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open' }))"
+        >I opened {{ breaker.role === 'main' ? 'the main' : `breaker ${breaker.number}` }}</UButton
+      >
     </template>
     <template v-else-if="step.kind === 'tag' && breaker">
       <UFormField label="Your lock"><UInput v-model="lock" placeholder="BA red 2" autocomplete="off" /></UFormField>
-      <UFormField v-if="!lock.trim()" label="No lock fits? What else keeps it open"><UInput v-model="measure" autocomplete="off" /></UFormField>
-      <UButton variant="solid" size="xl" block :loading="busy" :disabled="!lock.trim() && !measure.trim()" @click="run(() => giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker!.id, lock: lock.trim(), measure: measure.trim() }))">Hang my tag on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton>
+      <UFormField v-if="!lock.trim()" label="No lock fits? What else keeps it open"
+        ><UInput v-model="measure" autocomplete="off"
+      /></UFormField>
+      <UButton
+        variant="solid"
+        size="xl"
+        block
+        :loading="busy"
+        :disabled="!lock.trim() && !measure.trim()"
+        @click="
+          run(() => giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker!.id, lock: lock.trim(), measure: measure.trim() }))
+        "
+        >Hang my tag on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+      >
     </template>
     <CommonRefusal :refusal="refusal" />
     <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">The feed is another one, or there are two</UButton>
     <form v-if="feedsOpen" class="stack note" @submit.prevent="saveFeeds">
       <p>Which breakers feed this box, as far as you know now?</p>
-      <div class="row wrap"><UCheckbox v-for="candidate in breakers" :key="candidate.id" :model-value="picked.includes(candidate.id)" :label="`${candidate.number} ${candidate.labelAsFound}`" @update:model-value="toggle(candidate.id)" /></div>
+      <div class="row wrap">
+        <UCheckbox
+          v-for="candidate in breakers"
+          :key="candidate.id"
+          :model-value="picked.includes(candidate.id)"
+          :label="`${candidate.number} ${candidate.labelAsFound}`"
+          @update:model-value="toggle(candidate.id)"
+        />
+      </div>
       <UCheckbox v-model="unknown" label="There may be another feed that is not known" />
       <UFormField label="How do you know"><UInput v-model="basis" placeholder="went dark when 9 was opened" /></UFormField>
       <UButton type="submit" :loading="busy" :disabled="basis.trim().length < 3">Record the feeds</UButton>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { photoKinds} from '../../../core/record';
+import type { photoKinds } from '../../../core/record'
 import { photoWords } from '../../../core/record'
 
 const props = defineProps<{ boxId: string }>()
@@ -23,14 +23,56 @@ async function add(event: Event, kind: (typeof photoKinds)[number]) {
 <template>
   <div class="stack">
     <div class="row wrap">
-      <label v-for="kind in (['asFound', 'beforeClosing'] as const)" :key="kind" class="shot"><UIcon name="i-lucide-camera" /> {{ photoWords[kind] }}<span v-if="photos.some((photo) => photo.kind === kind)" class="good"> ✓</span><input type="file" accept="image/jpeg,image/png,image/webp" capture="environment" :disabled="busy" :aria-label="`Picture ${photoWords[kind]}`" @change="add($event, kind)"></label>
+      <label v-for="kind in ['asFound', 'beforeClosing'] as const" :key="kind" class="shot"
+        ><UIcon name="i-lucide-camera" /> {{ photoWords[kind]
+        }}<span v-if="photos.some((photo) => photo.kind === kind)" class="good"> ✓</span
+        ><input
+          type="file"
+          accept="image/jpeg,image/png,image/webp"
+          capture="environment"
+          :disabled="busy"
+          :aria-label="`Picture ${photoWords[kind]}`"
+          @change="add($event, kind)"
+      /></label>
     </div>
     <CommonRefusal :refusal="refusal" />
-    <div v-if="photos.length" class="row wrap"><a v-for="photo in photos" :key="photo.id" :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"><img :src="`/api/photos/${photo.id}`" :alt="`${photoWords[photo.kind]}, by ${photo.by}`" class="thumb" loading="lazy"><span class="small soft block">{{ photoWords[photo.kind] }}</span></a></div>
+    <div v-if="photos.length" class="row wrap">
+      <a v-for="photo in photos" :key="photo.id" :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"
+        ><img :src="`/api/photos/${photo.id}`" :alt="`${photoWords[photo.kind]}, by ${photo.by}`" class="thumb" loading="lazy" /><span
+          class="small soft block"
+          >{{ photoWords[photo.kind] }}</span
+        ></a
+      >
+    </div>
   </div>
 </template>
 
 <style scoped>
-.shot { display: inline-flex; gap: 8px; align-items: center; min-height: 44px; padding: 0 14px; border: 1.5px solid var(--ink); border-radius: 4px; font-weight: 600; cursor: pointer; position: relative; } .shot input { position: absolute; inset: 0; opacity: 0; cursor: pointer; } .shot:focus-within { outline: 2.5px solid var(--copper); }
-.thumb { width: 96px; height: 72px; object-fit: cover; border: 1px solid var(--line); }
+.shot {
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 14px;
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  font-weight: 600;
+  cursor: pointer;
+  position: relative;
+}
+.shot input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+}
+.shot:focus-within {
+  outline: 2.5px solid var(--copper);
+}
+.thumb {
+  width: 96px;
+  height: 72px;
+  object-fit: cover;
+  border: 1px solid var(--line);
+}
 </style>

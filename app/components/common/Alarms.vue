@@ -17,8 +17,36 @@ const zone = computed(() => session.branch?.timezone ?? 'UTC')
 </template>
 
 <style scoped>
-.alarm { position: fixed; inset: 0; z-index: 100; background: #8f1d17; color: #fffdf8; display: grid; place-items: center; padding: 24px; border: 14px solid #fffdf8; outline: 14px solid #8f1d17; outline-offset: -28px; }
-.inner { max-width: 560px; display: grid; gap: 16px; } .inner .kicker { color: #fffdf8; }
-h2 { font-size: 34px; line-height: 1.15; font-weight: 700; }
-.inner :deep(button) { background: #fffdf8; color: #1d2421; min-height: 64px; font-size: 19px; }
+.alarm {
+  position: fixed;
+  inset: 0;
+  z-index: 100;
+  background: #8f1d17;
+  color: #fffdf8;
+  display: grid;
+  place-items: center;
+  padding: 24px;
+  border: 14px solid #fffdf8;
+  outline: 14px solid #8f1d17;
+  outline-offset: -28px;
+}
+.inner {
+  max-width: 560px;
+  display: grid;
+  gap: 16px;
+}
+.inner .kicker {
+  color: #fffdf8;
+}
+h2 {
+  font-size: 34px;
+  line-height: 1.15;
+  font-weight: 700;
+}
+.inner :deep(button) {
+  background: #fffdf8;
+  color: #1d2421;
+  min-height: 64px;
+  font-size: 19px;
+}
 </style>

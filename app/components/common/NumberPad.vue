@@ -12,12 +12,60 @@ function press(key: string) {
 
 <template>
   <div>
-    <label class="row entry"><b class="grow">{{ label }}</b><input v-model="value" :aria-label="label" inputmode="none" autocomplete="off" size="5" placeholder="0.0" @keydown.enter.prevent="emit('enter')"><span class="unit">{{ unit }}</span></label>
-    <div class="keys"><button v-for="key in keys" :key="key" type="button" :aria-label="key === '⌫' ? 'delete' : key === '.' ? 'point' : key" @click="press(key)">{{ key }}</button></div>
+    <label class="row entry"
+      ><b class="grow">{{ label }}</b
+      ><input
+        v-model="value"
+        :aria-label="label"
+        inputmode="none"
+        autocomplete="off"
+        size="5"
+        placeholder="0.0"
+        @keydown.enter.prevent="emit('enter')"
+      /><span class="unit">{{ unit }}</span></label
+    >
+    <div class="keys">
+      <button
+        v-for="key in keys"
+        :key="key"
+        type="button"
+        :aria-label="key === '⌫' ? 'delete' : key === '.' ? 'point' : key"
+        @click="press(key)"
+      >
+        {{ key }}
+      </button>
+    </div>
   </div>
 </template>
 
 <style scoped>
-.entry input { font: 640 26px var(--font-mono); width: 6ch; text-align: right; background: transparent; border: 0; border-bottom: 2px solid var(--ink); color: var(--ink); } .unit { font: 640 22px var(--font-mono); }
-.keys { display: grid; grid-template-columns: repeat(6, 1fr); gap: 8px; margin-top: 10px; } .keys button { min-height: 52px; font: 640 20px var(--font-mono); border: 1.5px solid var(--line); border-radius: 4px; background: var(--sheet); color: var(--ink); } .keys button:active { border-color: var(--copper); }
+.entry input {
+  font: 640 26px var(--font-mono);
+  width: 6ch;
+  text-align: right;
+  background: transparent;
+  border: 0;
+  border-bottom: 2px solid var(--ink);
+  color: var(--ink);
+}
+.unit {
+  font: 640 22px var(--font-mono);
+}
+.keys {
+  display: grid;
+  grid-template-columns: repeat(6, 1fr);
+  gap: 8px;
+  margin-top: 10px;
+}
+.keys button {
+  min-height: 52px;
+  font: 640 20px var(--font-mono);
+  border: 1.5px solid var(--line);
+  border-radius: 4px;
+  background: var(--sheet);
+  color: var(--ink);
+}
+.keys button:active {
+  border-color: var(--copper);
+}
 </style>

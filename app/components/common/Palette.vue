@@ -6,24 +6,60 @@ const open = defineModel<boolean>('open', { required: true })
 const session = useSession()
 const term = ref('')
 const jobs = ref<JobLine[]>([])
+const searched = ref('')
 
 async function search() {
-  const answer = await api<{ jobs: JobLine[] }>(`/api/jobs?search=${encodeURIComponent(term.value)}`)
-  if (answer.ok) jobs.value = answer.value.jobs.slice(0, 12)
+  const asked = term.value
+  const answer = await api<{ jobs: JobLine[] }>(`/api/jobs?search=${encodeURIComponent(asked)}`)
+  if (!answer.ok) return
+  jobs.value = answer.value.jobs.slice(0, 12)
+  searched.value = asked
 }
-watch(open, (isOpen) => { if (isOpen) { term.value = ''; void search() } })
+watch(
+  open,
+  (isOpen) => {
+    if (isOpen) {
+      term.value = ''
+      void search()
+    }
+  },
+  { immediate: true },
+)
 watchDebounced(term, search, { debounce: 180 })
 
+/** Until the server has answered for these words, only jobs that clearly fit them: Enter never opens another one. */
+const fitting = computed(() => {
+  const words = term.value.trim().toLowerCase()
+  return searched.value === term.value
+    ? jobs.value
+    : jobs.value.filter((job) => `${job.number} ${job.siteName} ${job.title}`.toLowerCase().includes(words))
+})
 const go = (to: string) => () => {
   open.value = false
   void navigateTo(to)
 }
 const groups = computed(() => [
-  { id: 'jobs', label: 'Jobs', ignoreFilter: true, items: jobs.value.map((job) => ({ label: `${job.number} ${job.siteName}`, suffix: `${job.title} · ${jobStatusWords[job.status as JobStatus]}`, icon: 'i-lucide-house', onSelect: go(`/jobs/${job.id}`) })) },
   {
-    id: 'pages', label: 'Go to',
+    id: 'jobs',
+    label: 'Jobs',
+    ignoreFilter: true,
+    items: fitting.value.map((job) => ({
+      label: `${job.number} ${job.siteName}`,
+      suffix: `${job.title} · ${jobStatusWords[job.status as JobStatus]}`,
+      icon: 'i-lucide-house',
+      onSelect: go(`/jobs/${job.id}`),
+    })),
+  },
+  {
+    id: 'pages',
+    label: 'Go to',
     items: [
-      ...(session.isOffice ? [{ label: 'Day', icon: 'i-lucide-panel-top', onSelect: go('/day') }, { label: 'New job', icon: 'i-lucide-plus', onSelect: go('/jobs/new') }] : []),
+      ...(session.isOffice
+        ? [
+            { label: 'Day', icon: 'i-lucide-panel-top', onSelect: go('/day') },
+            { label: 'New job', icon: 'i-lucide-plus', onSelect: go('/jobs/new') },
+          ]
+        : []),
       { label: 'My day', icon: 'i-lucide-list-checks', onSelect: go('/my-day') },
       { label: 'Jobs', icon: 'i-lucide-house', onSelect: go('/jobs') },
       { label: 'Callbacks', icon: 'i-lucide-undo-2', onSelect: go('/callbacks') },

@@ -28,13 +28,31 @@ onMounted(() => {
 })
 useEventListener('resize', fit)
 onBeforeUnmount(() => pad?.off())
-function clear() { pad?.clear(); emit('change', []) }
+function clear() {
+  pad?.clear()
+  emit('change', [])
+}
 </script>
 
 <template>
-  <div><canvas ref="canvas" class="glass" aria-label="Sign here" role="img" data-testid="signature" /><UButton variant="link" class="p-0" @click="clear">clear</UButton></div>
+  <div>
+    <canvas ref="canvas" class="glass" aria-label="Sign here" role="img" data-testid="signature" /><UButton
+      variant="link"
+      class="p-0"
+      @click="clear"
+      >clear</UButton
+    >
+  </div>
 </template>
 
 <style scoped>
-.glass { width: 100%; height: 170px; border: 1.5px solid var(--ink); border-radius: 4px; background: #fffdf8; touch-action: none; display: block; }
+.glass {
+  width: 100%;
+  height: 170px;
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  background: #fffdf8;
+  touch-action: none;
+  display: block;
+}
 </style>

@@ -5,5 +5,7 @@ const person = computed(() => session.person(props.personId))
 </script>
 
 <template>
-  <span class="who" :title="person?.name ?? 'somebody who left'" :aria-label="person?.name ?? 'somebody who left'" role="img">{{ person?.initials ?? '?' }}</span>
+  <span class="who" :title="person?.name ?? 'somebody who left'" :aria-label="person?.name ?? 'somebody who left'" role="img">{{
+    person?.initials ?? '?'
+  }}</span>
 </template>

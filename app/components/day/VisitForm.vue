@@ -11,14 +11,21 @@ const session = useSession()
 const zone = computed(() => session.branchOf(props.branchId)?.timezone ?? 'UTC')
 const local = (iso: string) => DateTime.fromISO(iso, { zone: zone.value })
 const soon = DateTime.now().setZone(zone.value).plus({ minutes: 30 })
-const first = props.visit ? local(props.visit.startsAt) : soon.set({ minute: soon.minute < 30 ? 30 : 0, second: 0 }).plus({ hours: soon.minute < 30 ? 0 : 1 })
+const first = props.visit
+  ? local(props.visit.startsAt)
+  : soon.set({ minute: soon.minute < 30 ? 30 : 0, second: 0 }).plus({ hours: soon.minute < 30 ? 0 : 1 })
 const form = reactive({
-  kind: props.visit?.kind ?? props.kind ?? 'install', date: first.toISODate() ?? '', from: first.toFormat('HH:mm'),
+  kind: props.visit?.kind ?? props.kind ?? 'install',
+  date: first.toISODate() ?? '',
+  from: first.toFormat('HH:mm'),
   hours: props.visit ? (Date.parse(props.visit.endsAt) - Date.parse(props.visit.startsAt)) / 3_600_000 : 2,
-  windowFrom: props.visit ? local(props.visit.windowFrom).toFormat('HH:mm') : first.toFormat('HH:mm'), windowTo: props.visit ? local(props.visit.windowTo).toFormat('HH:mm') : first.plus({ hours: 2 }).toFormat('HH:mm'),
+  windowFrom: props.visit ? local(props.visit.windowFrom).toFormat('HH:mm') : first.toFormat('HH:mm'),
+  windowTo: props.visit ? local(props.visit.windowTo).toFormat('HH:mm') : first.plus({ hours: 2 }).toFormat('HH:mm'),
   people: [...(props.visit?.personIds ?? [])],
 })
-const crew = computed(() => session.people.filter((person) => person.branchId === props.branchId && person.active && person.role !== 'dispatcher'))
+const crew = computed(() =>
+  session.people.filter((person) => person.branchId === props.branchId && person.active && person.role !== 'dispatcher'),
+)
 const kinds = Object.entries(visitWords).map(([value, label]) => ({ value, label }))
 const busy = ref(false)
 const refusal = ref<Refusal | null>(null)
@@ -38,8 +45,16 @@ async function save() {
     refusal.value = { code: 'timesOdd', reasons: ['Give a date, a start and a promised window.'], toYes: [] }
     return
   }
-  const times = { startsAt: start.toISO()!, endsAt: start.plus({ hours: Number(form.hours) }).toISO()!, windowFrom: windowFrom.toISO()!, windowTo: windowTo.toISO()!, personIds: form.people }
-  const command = props.visit ? { type: 'moveVisit', visitId: props.visit.id, ...times } : { type: 'scheduleVisit', visitId: newId(), kind: form.kind, callbackId: props.callbackId ?? null, ...times }
+  const times = {
+    startsAt: start.toISO()!,
+    endsAt: start.plus({ hours: Number(form.hours) }).toISO()!,
+    windowFrom: windowFrom.toISO()!,
+    windowTo: windowTo.toISO()!,
+    personIds: form.people,
+  }
+  const command = props.visit
+    ? { type: 'moveVisit', visitId: props.visit.id, ...times }
+    : { type: 'scheduleVisit', visitId: newId(), kind: form.kind, callbackId: props.callbackId ?? null, ...times }
   busy.value = true
   const given = await giveJobCommand(props.jobId, command)
   busy.value = false
@@ -50,21 +65,38 @@ async function save() {
 
 <template>
   <form class="stack" @submit.prevent="save">
-    <UFormField v-if="!visit && !callbackId" label="Kind" name="kind"><USelect v-model="form.kind" :items="kinds" class="w-full" /></UFormField>
+    <UFormField v-if="!visit && !callbackId" label="Kind" name="kind"
+      ><USelect v-model="form.kind" :items="kinds" class="w-full"
+    /></UFormField>
     <div class="grid grid-cols-2 gap-3">
       <UFormField label="Day" name="date"><UInput v-model="form.date" type="date" name="date" required /></UFormField>
       <UFormField label="Starts" name="from"><UInput v-model="form.from" type="time" name="from" required /></UFormField>
-      <UFormField label="Hours" name="hours"><UInput v-model="form.hours" type="number" min="0.25" max="12" step="0.25" name="hours" required /></UFormField>
+      <UFormField label="Hours" name="hours"
+        ><UInput v-model="form.hours" type="number" min="0.25" max="12" step="0.25" name="hours" required
+      /></UFormField>
       <span />
-      <UFormField label="Promised from" name="windowFrom"><UInput v-model="form.windowFrom" type="time" name="windowFrom" required /></UFormField>
+      <UFormField label="Promised from" name="windowFrom"
+        ><UInput v-model="form.windowFrom" type="time" name="windowFrom" required
+      /></UFormField>
       <UFormField label="Promised to" name="windowTo"><UInput v-model="form.windowTo" type="time" name="windowTo" required /></UFormField>
     </div>
     <fieldset class="stack">
       <legend class="font-semibold mb-1">Crew</legend>
-      <UCheckbox v-for="person in crew" :key="person.id" :model-value="form.people.includes(person.id)" :label="`${person.initials} · ${person.name}`" :description="`${person.role}${person.licensed ? ', licensed' : ', no licence'}`" @update:model-value="toggle(person.id)" />
-      <p v-if="form.people.length && !form.people.some((id) => session.person(id)?.licensed)" class="note amber">Nobody on this crew is licensed: a proof needs a licensed witness.</p>
+      <UCheckbox
+        v-for="person in crew"
+        :key="person.id"
+        :model-value="form.people.includes(person.id)"
+        :label="`${person.initials} · ${person.name}`"
+        :description="`${person.role}${person.licensed ? ', licensed' : ', no licence'}`"
+        @update:model-value="toggle(person.id)"
+      />
+      <p v-if="form.people.length && !form.people.some((id) => session.person(id)?.licensed)" class="note amber">
+        Nobody on this crew is licensed: a proof needs a licensed witness.
+      </p>
     </fieldset>
     <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.people.length === 0">{{ visit ? 'Save the visit' : 'Schedule the visit' }}</UButton>
+    <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.people.length === 0">{{
+      visit ? 'Save the visit' : 'Schedule the visit'
+    }}</UButton>
   </form>
 </template>

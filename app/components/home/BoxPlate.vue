@@ -6,11 +6,24 @@ import type { PointStatus } from '../../../core/record'
 export type GangMark = PointStatus | 'working' | 'empty'
 defineProps<{ box: BoxState; marks: GangMark[]; breakers: string[]; selected: boolean }>()
 defineEmits<{ pick: [] }>()
-const words: Record<GangMark, string> = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested', working: 'being worked on', empty: 'no point' }
+const words: Record<GangMark, string> = {
+  passed: 'passes',
+  failed: 'fails',
+  partial: 'partly tested',
+  untested: 'not tested',
+  working: 'being worked on',
+  empty: 'no point',
+}
 </script>
 
 <template>
-  <button type="button" class="box" :aria-pressed="selected" :aria-label="`${box.name}, ${marks.map((mark) => words[mark]).join(', ')}`" @click="$emit('pick')">
+  <button
+    type="button"
+    class="box"
+    :aria-pressed="selected"
+    :aria-label="`${box.name}, ${marks.map((mark) => words[mark]).join(', ')}`"
+    @click="$emit('pick')"
+  >
     <span class="plate" :class="{ open: box.closure === 'opened', sel: selected }">
       <span v-for="(mark, index) in marks" :key="index" class="gang">
         <svg width="20" height="20" viewBox="0 0 20 20" fill="none" aria-hidden="true">
@@ -22,14 +35,56 @@ const words: Record<GangMark, string> = { passed: 'passes', failed: 'fails', par
         </svg>
       </span>
     </span>
-    <span class="lab"><b v-for="number in breakers" :key="number">{{ number }}</b>{{ box.name }}</span>
+    <span class="lab"
+      ><b v-for="number in breakers" :key="number">{{ number }}</b
+      >{{ box.name }}</span
+    >
   </button>
 </template>
 
 <style scoped>
-.box { text-align: left; cursor: pointer; padding: 4px; color: inherit; min-width: 56px; }
-.plate { display: inline-flex; border: 1.5px solid var(--ink); border-radius: 5px; background: var(--sheet); padding: 5px; } .plate.open { border-style: dashed; border-width: 2px; }
-.plate.sel { outline: 2px solid var(--copper); outline-offset: 3px; }
-.gang { width: 34px; height: 72px; margin: 0 2px; border: 1.5px solid var(--soft); border-radius: 3px; display: grid; place-items: center; }
-.lab { display: block; font-size: 12.5px; margin-top: 5px; max-width: 130px; } .lab b { font: 640 12px var(--font-mono); border: 1.5px solid var(--soft); border-radius: 2px; padding: 0 3px; margin-right: 4px; }
+.box {
+  text-align: left;
+  cursor: pointer;
+  padding: 4px;
+  color: inherit;
+  min-width: 56px;
+}
+.plate {
+  display: inline-flex;
+  border: 1.5px solid var(--ink);
+  border-radius: 5px;
+  background: var(--sheet);
+  padding: 5px;
+}
+.plate.open {
+  border-style: dashed;
+  border-width: 2px;
+}
+.plate.sel {
+  outline: 2px solid var(--copper);
+  outline-offset: 3px;
+}
+.gang {
+  width: 34px;
+  height: 72px;
+  margin: 0 2px;
+  border: 1.5px solid var(--soft);
+  border-radius: 3px;
+  display: grid;
+  place-items: center;
+}
+.lab {
+  display: block;
+  font-size: 12.5px;
+  margin-top: 5px;
+  max-width: 130px;
+}
+.lab b {
+  font: 640 12px var(--font-mono);
+  border: 1.5px solid var(--soft);
+  border-radius: 2px;
+  padding: 0 3px;
+  margin-right: 4px;
+}
 </style>

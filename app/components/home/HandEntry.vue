@@ -5,23 +5,67 @@ import { technologyWords } from '../../../core/record'
 
 /** Rooms, boxes, points, panel: written down in the order one walks. Becomes the same document a job file gives. */
 const props = defineProps<{ schemeId: SchemeId }>()
-interface Entry { id: string }
-interface BreakerEntry extends Entry { number: string; label: string; offLimits: string }
-interface BoxEntry extends Entry { room: string; name: string; gangs: number; size: string; feeds: string }
-interface PointEntry extends Entry { room: string; name: string; technology: keyof typeof technologyWords; lamps: number; watts: number; dimmable: boolean; controls: string[] }
+interface Entry {
+  id: string
+}
+interface BreakerEntry extends Entry {
+  number: string
+  label: string
+  offLimits: string
+}
+interface BoxEntry extends Entry {
+  room: string
+  name: string
+  gangs: number
+  size: string
+  feeds: string
+}
+interface PointEntry extends Entry {
+  room: string
+  name: string
+  technology: keyof typeof technologyWords
+  lamps: number
+  watts: number
+  dimmable: boolean
+  controls: string[]
+}
 
 const panel = reactive({ name: 'panel', place: '', amps: '' })
 const breakers = ref<BreakerEntry[]>([{ id: newId(), number: '1', label: '', offLimits: '' }])
 const boxes = ref<BoxEntry[]>([{ id: newId(), room: '', name: '', gangs: 1, size: '', feeds: '' }])
-const points = ref<PointEntry[]>([{ id: newId(), room: '', name: '', technology: 'led', lamps: 1, watts: 9, dimmable: true, controls: [''] }])
+const points = ref<PointEntry[]>([
+  { id: newId(), room: '', name: '', technology: 'led', lamps: 1, watts: 9, dimmable: true, controls: [''] },
+])
 const technologies = Object.entries(technologyWords).map(([value, label]) => ({ value, label }))
 const volumeFirst = computed(() => props.schemeId === 'na120')
-const slots = computed(() => boxes.value.filter((box) => box.name.trim()).flatMap((box) => Array.from({ length: Number(box.gangs) || 1 }, (_, index) => ({ label: `${box.name}${Number(box.gangs) > 1 ? `, gang ${index + 1}` : ''}`, value: `${box.id}/${index + 1}` }))))
+const slots = computed(() =>
+  boxes.value
+    .filter((box) => box.name.trim())
+    .flatMap((box) =>
+      Array.from({ length: Number(box.gangs) || 1 }, (_, index) => ({
+        label: `${box.name}${Number(box.gangs) > 1 ? `, gang ${index + 1}` : ''}`,
+        value: `${box.id}/${index + 1}`,
+      })),
+    ),
+)
 const rooms = computed(() => [...new Set([...boxes.value, ...points.value].map((entry) => entry.room.trim()).filter(Boolean))])
 const nextNumber = () => String(Math.max(0, ...breakers.value.map((breaker) => Number(breaker.number) || 0)) + 1)
 
-function addBox() { boxes.value.push({ id: newId(), room: boxes.value.at(-1)?.room ?? '', name: '', gangs: 1, size: '', feeds: '' }) }
-function addPoint() { points.value.push({ id: newId(), room: points.value.at(-1)?.room ?? '', name: '', technology: 'led', lamps: 1, watts: 9, dimmable: true, controls: [''] }) }
+function addBox() {
+  boxes.value.push({ id: newId(), room: boxes.value.at(-1)?.room ?? '', name: '', gangs: 1, size: '', feeds: '' })
+}
+function addPoint() {
+  points.value.push({
+    id: newId(),
+    room: points.value.at(-1)?.room ?? '',
+    name: '',
+    technology: 'led',
+    lamps: 1,
+    watts: 9,
+    dimmable: true,
+    controls: [''],
+  })
+}
 
 /** The written home as the parts of a job file. */
 function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
@@ -29,15 +73,50 @@ function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
   const boxKeys = new Map(boxes.value.map((box, index) => [box.id, `box-${index + 1}`]))
   const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')))
   return {
-    panels: [{ key: 'panel', name: panel.name.trim() || 'panel', place: panel.place, main: { number: 'main', amps: number(panel.amps), source: 'service' }, fedFrom: null, breakers: breakers.value.filter((breaker) => breaker.number.trim()).map((breaker) => ({ number: breaker.number.trim(), poles: 1, amps: null, label: breaker.label, state: 'closed', offLimits: breaker.offLimits.trim() || null })) }],
+    panels: [
+      {
+        key: 'panel',
+        name: panel.name.trim() || 'panel',
+        place: panel.place,
+        main: { number: 'main', amps: number(panel.amps), source: 'service' },
+        fedFrom: null,
+        breakers: breakers.value
+          .filter((breaker) => breaker.number.trim())
+          .map((breaker) => ({
+            number: breaker.number.trim(),
+            poles: 1,
+            amps: null,
+            label: breaker.label,
+            state: 'closed',
+            offLimits: breaker.offLimits.trim() || null,
+          })),
+      },
+    ],
     rooms: rooms.value.map((name) => ({ key: roomKeys.get(name)!, name })),
     boxes: boxes.value.map((box) => {
       const feeds = box.feeds.split(/[\s,]+/).filter(Boolean)
-      return { key: boxKeys.get(box.id)!, room: roomKeys.get(box.room.trim()) ?? 'missing', name: box.name, gangs: Number(box.gangs), volumeIn3: volumeFirst.value ? number(box.size) : null, depthMm: volumeFirst.value ? null : number(box.size), material: 'unknown', internalClamps: 0, feeds: feeds.map((breaker) => ({ panel: 'panel', breaker })), unknownFeed: feeds.length === 0 }
+      return {
+        key: boxKeys.get(box.id)!,
+        room: roomKeys.get(box.room.trim()) ?? 'missing',
+        name: box.name,
+        gangs: Number(box.gangs),
+        volumeIn3: volumeFirst.value ? number(box.size) : null,
+        depthMm: volumeFirst.value ? null : number(box.size),
+        material: 'unknown',
+        internalClamps: 0,
+        feeds: feeds.map((breaker) => ({ panel: 'panel', breaker })),
+        unknownFeed: feeds.length === 0,
+      }
     }),
     points: points.value.map((point) => ({
-      name: point.name, room: roomKeys.get(point.room.trim()) ?? 'missing', mustRun: point.technology === 'motor', load: { technology: point.technology, lamps: Number(point.lamps), wattsEach: Number(point.watts), dimmable: point.dimmable },
-      controls: point.controls.filter(Boolean).map((slot) => { const [id, gang] = slot.split('/'); return { box: boxKeys.get(id!) ?? 'missing', gang: Number(gang) } }),
+      name: point.name,
+      room: roomKeys.get(point.room.trim()) ?? 'missing',
+      mustRun: point.technology === 'motor',
+      load: { technology: point.technology, lamps: Number(point.lamps), wattsEach: Number(point.watts), dimmable: point.dimmable },
+      controls: point.controls.filter(Boolean).map((slot) => {
+        const [id, gang] = slot.split('/')
+        return { box: boxKeys.get(id!) ?? 'missing', gang: Number(gang) }
+      }),
     })),
   }
 }
@@ -49,19 +128,61 @@ defineExpose({ parts })
     <datalist id="room-names"><option v-for="room in rooms" :key="room" :value="room" /></datalist>
     <section>
       <h2 class="kicker mb-2">Panel, labels as found</h2>
-      <div class="row wrap mb-2"><UInput v-model="panel.name" aria-label="Panel name" class="w-36" /><UInput v-model="panel.place" aria-label="Where the panel is" placeholder="where it is" class="w-48" /><UInput v-model="panel.amps" aria-label="Main, amps" placeholder="main, A" class="w-28" inputmode="numeric" /></div>
-      <div v-for="(breaker, index) in breakers" :key="breaker.id" class="row mb-2">
-        <UInput v-model="breaker.number" :aria-label="`Breaker ${index + 1}, number`" class="w-20" placeholder="no." /><UInput v-model="breaker.label" :aria-label="`Breaker ${index + 1}, label as found`" placeholder="label as found" class="grow" /><UInput v-model="breaker.offLimits" :aria-label="`Breaker ${index + 1}, do not open because`" placeholder="do not open because …" class="grow" />
-        <UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove breaker ${breaker.number}`" @click="breakers.splice(index, 1)" />
+      <div class="row wrap mb-2">
+        <UInput v-model="panel.name" aria-label="Panel name" class="w-36" /><UInput
+          v-model="panel.place"
+          aria-label="Where the panel is"
+          placeholder="where it is"
+          class="w-48"
+        /><UInput v-model="panel.amps" aria-label="Main, amps" placeholder="main, A" class="w-28" inputmode="numeric" />
       </div>
-      <UButton icon="i-lucide-plus" @click="breakers.push({ id: newId(), number: nextNumber(), label: '', offLimits: '' })">Breaker</UButton>
+      <div v-for="(breaker, index) in breakers" :key="breaker.id" class="row mb-2">
+        <UInput v-model="breaker.number" :aria-label="`Breaker ${index + 1}, number`" class="w-20" placeholder="no." /><UInput
+          v-model="breaker.label"
+          :aria-label="`Breaker ${index + 1}, label as found`"
+          placeholder="label as found"
+          class="grow"
+        /><UInput
+          v-model="breaker.offLimits"
+          :aria-label="`Breaker ${index + 1}, do not open because`"
+          placeholder="do not open because …"
+          class="grow"
+        />
+        <UButton
+          icon="i-lucide-x"
+          variant="ghost"
+          square
+          :aria-label="`Remove breaker ${breaker.number}`"
+          @click="breakers.splice(index, 1)"
+        />
+      </div>
+      <UButton icon="i-lucide-plus" @click="breakers.push({ id: newId(), number: nextNumber(), label: '', offLimits: '' })"
+        >Breaker</UButton
+      >
     </section>
     <section>
       <h2 class="kicker mb-2">Boxes, in walking order</h2>
       <div v-for="(box, index) in boxes" :key="box.id" class="row wrap mb-2">
-        <UInput v-model="box.room" list="room-names" :aria-label="`Box ${index + 1}, room`" placeholder="room" class="w-36" /><UInput v-model="box.name" :aria-label="`Box ${index + 1}, name`" placeholder="stair foot" class="w-40" />
-        <UInput v-model="box.gangs" type="number" min="1" max="6" :aria-label="`Box ${index + 1}, gangs`" class="w-20" /><UInput v-model="box.size" :aria-label="`Box ${index + 1}, ${volumeFirst ? 'volume in³' : 'depth mm'}`" :placeholder="volumeFirst ? 'in³' : 'depth mm'" class="w-28" inputmode="decimal" />
-        <UInput v-model="box.feeds" :aria-label="`Box ${index + 1}, breakers`" placeholder="breakers: 7, 9" class="w-40" /><UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove box ${box.name || index + 1}`" @click="boxes.splice(index, 1)" />
+        <UInput v-model="box.room" list="room-names" :aria-label="`Box ${index + 1}, room`" placeholder="room" class="w-36" /><UInput
+          v-model="box.name"
+          :aria-label="`Box ${index + 1}, name`"
+          placeholder="stair foot"
+          class="w-40"
+        />
+        <UInput v-model="box.gangs" type="number" min="1" max="6" :aria-label="`Box ${index + 1}, gangs`" class="w-20" /><UInput
+          v-model="box.size"
+          :aria-label="`Box ${index + 1}, ${volumeFirst ? 'volume in³' : 'depth mm'}`"
+          :placeholder="volumeFirst ? 'in³' : 'depth mm'"
+          class="w-28"
+          inputmode="decimal"
+        />
+        <UInput v-model="box.feeds" :aria-label="`Box ${index + 1}, breakers`" placeholder="breakers: 7, 9" class="w-40" /><UButton
+          icon="i-lucide-x"
+          variant="ghost"
+          square
+          :aria-label="`Remove box ${box.name || index + 1}`"
+          @click="boxes.splice(index, 1)"
+        />
       </div>
       <UButton icon="i-lucide-plus" @click="addBox">Box</UButton>
       <p class="soft small mt-1">No breaker given: the feed counts as unknown, and the main has to be opened for work there.</p>
@@ -69,11 +190,39 @@ defineExpose({ parts })
     <section>
       <h2 class="kicker mb-2">Points: what is switched, and from where</h2>
       <div v-for="(point, index) in points" :key="point.id" class="row wrap mb-3 pb-2 border-b border-(--line)">
-        <UInput v-model="point.room" list="room-names" :aria-label="`Point ${index + 1}, room`" placeholder="room" class="w-36" /><UInput v-model="point.name" :aria-label="`Point ${index + 1}, name`" placeholder="stair light" class="w-40" />
-        <USelect v-model="point.technology" :items="technologies" :aria-label="`Point ${index + 1}, load`" class="w-28" /><UInput v-model="point.lamps" type="number" min="1" :aria-label="`Point ${index + 1}, lamps`" class="w-20" /><UInput v-model="point.watts" type="number" min="0" :aria-label="`Point ${index + 1}, watts each`" class="w-24"><template #trailing><span class="soft">W</span></template></UInput>
+        <UInput v-model="point.room" list="room-names" :aria-label="`Point ${index + 1}, room`" placeholder="room" class="w-36" /><UInput
+          v-model="point.name"
+          :aria-label="`Point ${index + 1}, name`"
+          placeholder="stair light"
+          class="w-40"
+        />
+        <USelect v-model="point.technology" :items="technologies" :aria-label="`Point ${index + 1}, load`" class="w-28" /><UInput
+          v-model="point.lamps"
+          type="number"
+          min="1"
+          :aria-label="`Point ${index + 1}, lamps`"
+          class="w-20"
+        /><UInput v-model="point.watts" type="number" min="0" :aria-label="`Point ${index + 1}, watts each`" class="w-24"
+          ><template #trailing><span class="soft">W</span></template></UInput
+        >
         <UCheckbox v-model="point.dimmable" label="dimmable" />
-        <USelect v-for="(_, slot) in point.controls" :key="slot" v-model="point.controls[slot]" :items="slots" :aria-label="`Point ${index + 1}, switched from ${slot + 1}`" placeholder="switched from" class="w-44" />
-        <UButton variant="link" @click="point.controls.push('')">+ place</UButton><UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove point ${point.name || index + 1}`" @click="points.splice(index, 1)" />
+        <USelect
+          v-for="(_, slot) in point.controls"
+          :key="slot"
+          v-model="point.controls[slot]"
+          :items="slots"
+          :aria-label="`Point ${index + 1}, switched from ${slot + 1}`"
+          placeholder="switched from"
+          class="w-44"
+        />
+        <UButton variant="link" @click="point.controls.push('')">+ place</UButton
+        ><UButton
+          icon="i-lucide-x"
+          variant="ghost"
+          square
+          :aria-label="`Remove point ${point.name || index + 1}`"
+          @click="points.splice(index, 1)"
+        />
       </div>
       <UButton icon="i-lucide-plus" @click="addPoint">Point</UButton>
     </section>

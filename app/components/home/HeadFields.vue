@@ -11,7 +11,9 @@ defineProps<{ known: boolean }>()
 
 <template>
   <div class="grid sm:grid-cols-2 gap-3">
-    <UFormField label="What the job is" name="title"><UInput v-model="head.title" name="title" placeholder="Net loft and stair" /></UFormField>
+    <UFormField label="What the job is" name="title"
+      ><UInput v-model="head.title" name="title" placeholder="Net loft and stair"
+    /></UFormField>
     <UFormField label="Note for the crew" name="note"><UInput v-model="head.note" name="note" /></UFormField>
     <template v-if="!known">
       <UFormField label="Customer" name="customer"><UInput v-model="head.customer.name" name="customer" /></UFormField>
@@ -19,7 +21,9 @@ defineProps<{ known: boolean }>()
       <UFormField label="What the crew calls the home" name="site"><UInput v-model="head.site.name" name="site" /></UFormField>
       <UFormField label="Address" name="address"><UInput v-model="head.site.address" name="address" /></UFormField>
       <UFormField label="Year built" name="year"><UInput v-model="head.site.yearBuilt" name="year" inputmode="numeric" /></UFormField>
-      <UFormField label="Door code" name="door" help="Stored encrypted; every reading is logged."><UInput v-model="head.site.doorCode" name="door" autocomplete="off" /></UFormField>
+      <UFormField label="Door code" name="door" help="Stored encrypted; every reading is logged."
+        ><UInput v-model="head.site.doorCode" name="door" autocomplete="off"
+      /></UFormField>
     </template>
   </div>
 </template>

@@ -12,12 +12,17 @@ const words = { passed: 'passes', failed: 'fails', partial: 'partly tested', unt
 const failing = ref<string | null>(null)
 const note = ref('')
 const defect = ref('')
-const defects = computed(() => Object.values(job.value!.defects).filter((entry) => entry.pointId === props.point.id && entry.status === 'open'))
+const defects = computed(() =>
+  Object.values(job.value!.defects).filter((entry) => entry.pointId === props.point.id && entry.status === 'open'),
+)
 const settleHow = ref('')
 
 const pass = (checkId: string) => run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
 async function fail(checkId: string) {
-  if (await run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: note.value }))) { failing.value = null; note.value = '' }
+  if (await run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: note.value }))) {
+    failing.value = null
+    note.value = ''
+  }
 }
 async function listDefect() {
   if (await run(() => giveJob({ type: 'listDefect', defectId: newId(), pointId: props.point.id, text: defect.value }))) defect.value = ''
@@ -26,20 +31,98 @@ async function listDefect() {
 
 <template>
   <section class="point" :data-testid="`test-${point.name}`">
-    <h3 class="row wrap"><b class="text-lg">{{ point.name }}</b><span class="soft grow">{{ site!.rooms[point.roomId]?.name }} · from {{ point.controls.map((control) => site!.boxes[control.boxId]?.name).join(', ') }}</span><b :class="{ good: status === 'passed', bad: status === 'failed', soft: status === 'untested', warn: status === 'partial' }">{{ words[status] }}</b></h3>
+    <h3 class="row wrap">
+      <b class="text-lg">{{ point.name }}</b
+      ><span class="soft grow"
+        >{{ site!.rooms[point.roomId]?.name }} · from
+        {{ point.controls.map((control) => site!.boxes[control.boxId]?.name).join(', ') }}</span
+      ><b :class="{ good: status === 'passed', bad: status === 'failed', soft: status === 'untested', warn: status === 'partial' }">{{
+        words[status]
+      }}</b>
+    </h3>
     <div v-for="check in checks" :key="check.id" class="check">
-      <span class="grow">{{ check.what }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span>
-      <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'">{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span>
-      <template v-if="onCrew"><UButton :loading="busy" :variant="results[check.id]?.result === 'pass' ? 'solid' : 'outline'" color="success" :aria-label="`${check.what}: pass`" @click="pass(check.id)">Pass</UButton><UButton :variant="results[check.id]?.result === 'fail' ? 'solid' : 'outline'" color="error" :aria-label="`${check.what}: fail`" @click="failing = failing === check.id ? null : check.id">Fail</UButton></template>
-      <form v-if="failing === check.id" class="row w-full" @submit.prevent="fail(check.id)"><UInput v-model="note" placeholder="What did you see?" aria-label="What did you see?" autofocus class="grow" /><UButton type="submit" color="error" variant="solid" :loading="busy" :disabled="note.trim().length < 3">Store</UButton></form>
+      <span class="grow"
+        >{{ check.what }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
+      >
+      <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'"
+        >{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span
+      >
+      <template v-if="onCrew"
+        ><UButton
+          :loading="busy"
+          :variant="results[check.id]?.result === 'pass' ? 'solid' : 'outline'"
+          color="success"
+          :aria-label="`${check.what}: pass`"
+          @click="pass(check.id)"
+          >Pass</UButton
+        ><UButton
+          :variant="results[check.id]?.result === 'fail' ? 'solid' : 'outline'"
+          color="error"
+          :aria-label="`${check.what}: fail`"
+          @click="failing = failing === check.id ? null : check.id"
+          >Fail</UButton
+        ></template
+      >
+      <form v-if="failing === check.id" class="row w-full" @submit.prevent="fail(check.id)">
+        <UInput v-model="note" placeholder="What did you see?" aria-label="What did you see?" autofocus class="grow" /><UButton
+          type="submit"
+          color="error"
+          variant="solid"
+          :loading="busy"
+          :disabled="note.trim().length < 3"
+          >Store</UButton
+        >
+      </form>
     </div>
     <CommonRefusal :refusal="refusal" class="mt-2" />
-    <div v-if="status === 'failed' && onCrew && !defects.length" class="stack note red mt-2"><span>Wiring explains most of these: line and load swapped, common and traveler mixed. Cannot be mended today? List it; the customer has to sign for it.</span><div class="row"><UInput v-model="defect" placeholder="Stays on with both handles down; new visit agreed" :aria-label="`Open defect at ${point.name}`" class="grow" /><UButton :loading="busy" :disabled="defect.trim().length < 5" @click="listDefect">List as open defect</UButton></div></div>
-    <div v-for="entry in defects" :key="entry.id" class="note amber mt-2"><b>Open defect:</b> {{ entry.text }}<div v-if="onCrew" class="row mt-1"><UInput v-model="settleHow" placeholder="how it was settled" :aria-label="`How ${entry.text} was settled`" class="grow" /><UButton :loading="busy" :disabled="settleHow.trim().length < 3" @click="run(() => giveJob({ type: 'settleDefect', defectId: entry.id, how: settleHow }))">Settled</UButton></div></div>
+    <div v-if="status === 'failed' && onCrew && !defects.length" class="stack note red mt-2">
+      <span
+        >Wiring explains most of these: line and load swapped, common and traveler mixed. Cannot be mended today? List it; the customer has
+        to sign for it.</span
+      >
+      <div class="row">
+        <UInput
+          v-model="defect"
+          placeholder="Stays on with both handles down; new visit agreed"
+          :aria-label="`Open defect at ${point.name}`"
+          class="grow"
+        /><UButton :loading="busy" :disabled="defect.trim().length < 5" @click="listDefect">List as open defect</UButton>
+      </div>
+    </div>
+    <div v-for="entry in defects" :key="entry.id" class="note amber mt-2">
+      <b>Open defect:</b> {{ entry.text }}
+      <div v-if="onCrew" class="row mt-1">
+        <UInput v-model="settleHow" placeholder="how it was settled" :aria-label="`How ${entry.text} was settled`" class="grow" /><UButton
+          :loading="busy"
+          :disabled="settleHow.trim().length < 3"
+          @click="run(() => giveJob({ type: 'settleDefect', defectId: entry.id, how: settleHow }))"
+          >Settled</UButton
+        >
+      </div>
+    </div>
   </section>
 </template>
 
 <style scoped>
-.point { border-top: 3px solid var(--ink); padding: 12px 0 20px; } .check { display: flex; flex-wrap: wrap; gap: 8px 10px; align-items: center; padding: 6px 0; border-bottom: 1px solid var(--line); min-height: 52px; }
-@media (max-width: 760px) { .check > .grow { flex-basis: 100%; } .check :deep(button) { flex: 1; } }
+.point {
+  border-top: 3px solid var(--ink);
+  padding: 12px 0 20px;
+}
+.check {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 10px;
+  align-items: center;
+  padding: 6px 0;
+  border-bottom: 1px solid var(--line);
+  min-height: 52px;
+}
+@media (max-width: 760px) {
+  .check > .grow {
+    flex-basis: 100%;
+  }
+  .check :deep(button) {
+    flex: 1;
+  }
+}
 </style>

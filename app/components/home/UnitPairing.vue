@@ -9,44 +9,128 @@ const { busy, refusal, run } = useAction()
 const network = useLocalStorage(`circuitry-network-${job.value!.siteId}`, '')
 const level = ref('')
 const scale = ref<'dbm' | 'bars'>('dbm')
-const scales = [{ label: 'dBm', value: 'dbm' }, { label: 'bars', value: 'bars' }]
+const scales = [
+  { label: 'dBm', value: 'dbm' },
+  { label: 'bars', value: 'bars' },
+]
 const failNote = ref('')
 const redo = ref(false)
 const name = ref(props.unit.name)
-const others = computed(() => currentUnits(job.value!).filter((other) => other.id !== props.unit.id && other.name).map((other) => other.name))
+const others = computed(() =>
+  currentUnits(job.value!)
+    .filter((other) => other.id !== props.unit.id && other.name)
+    .map((other) => other.name),
+)
 const clashes = computed(() => (name.value.trim() && name.value !== props.unit.name ? nameClashes(name.value, others.value) : []))
 const signal = computed<SignalEntry | null>(() => {
   const value = Number(level.value.replace('−', '-'))
   if (level.value.trim() === '' || !Number.isInteger(value)) return null
   return scale.value === 'dbm' ? { kind: 'dbm', dbm: value > 0 ? -value : value } : { kind: 'bars', bars: value }
 })
-const verdict = computed(() => (signal.value ? judgeSignal(signal.value) : props.unit.pairing?.signal ? judgeSignal(props.unit.pairing.signal) : null))
+const verdict = computed(() =>
+  signal.value ? judgeSignal(signal.value) : props.unit.pairing?.signal ? judgeSignal(props.unit.pairing.signal) : null,
+)
 const needsPairing = computed(() => props.unit.model.setupCode !== 'none')
-const joined = () => run(() => giveJob({ type: 'recordPairing', unitId: props.unit.id, result: 'joined', network: network.value, signal: signal.value, note: '' })).then((ok) => { if (ok) redo.value = false })
-const failed = () => run(() => giveJob({ type: 'recordPairing', unitId: props.unit.id, result: 'failed', network: network.value, signal: signal.value, note: failNote.value }))
+const joined = () =>
+  run(() =>
+    giveJob({ type: 'recordPairing', unitId: props.unit.id, result: 'joined', network: network.value, signal: signal.value, note: '' }),
+  ).then((ok) => {
+    if (ok) redo.value = false
+  })
+const failed = () =>
+  run(() =>
+    giveJob({
+      type: 'recordPairing',
+      unitId: props.unit.id,
+      result: 'failed',
+      network: network.value,
+      signal: signal.value,
+      note: failNote.value,
+    }),
+  )
 const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', unitId: props.unit.id, name: name.value, despiteClash }))
 </script>
 
 <template>
   <section class="unit" :data-testid="`unit-${unit.serial}`">
-    <h3 class="row wrap"><b>{{ unit.name || 'no name yet' }}</b><span class="soft grow">{{ site!.boxes[unit.boxId]?.name }}, gang {{ unit.gang }} · {{ unit.model.name }} · <span class="mono">{{ unit.serial }}</span></span><b v-if="needsPairing" :class="unit.pairing?.result === 'joined' ? 'good' : unit.pairing ? 'bad' : 'soft'">{{ unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not joined' }}</b></h3>
-    <p v-if="verdict" class="small" :class="{ good: verdict.level === 'good', warn: verdict.level === 'fair', bad: verdict.level === 'poor' }">{{ verdict.sentence }}</p>
+    <h3 class="row wrap">
+      <b>{{ unit.name || 'no name yet' }}</b
+      ><span class="soft grow"
+        >{{ site!.boxes[unit.boxId]?.name }}, gang {{ unit.gang }} · {{ unit.model.name }} ·
+        <span class="mono">{{ unit.serial }}</span></span
+      ><b v-if="needsPairing" :class="unit.pairing?.result === 'joined' ? 'good' : unit.pairing ? 'bad' : 'soft'">{{
+        unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not joined'
+      }}</b>
+    </h3>
+    <p
+      v-if="verdict"
+      class="small"
+      :class="{ good: verdict.level === 'good', warn: verdict.level === 'fair', bad: verdict.level === 'poor' }"
+    >
+      {{ verdict.sentence }}
+    </p>
     <template v-if="onCrew">
       <details v-if="needsPairing && (unit.pairing?.result !== 'joined' || redo)" open>
-        <summary class="small soft">How this model joins: first sign “{{ unit.model.firstIndicator }}”{{ unit.model.pairingWindowMinutes ? `, window closes ${unit.model.pairingWindowMinutes} minutes after power-on` : '' }}</summary>
-        <ol class="small list-decimal ps-5 my-2"><li v-for="line in unit.model.pairingSteps" :key="line">{{ line }}</li></ol>
-        <div class="row wrap"><UInput v-model="network" placeholder="network name" :aria-label="`Network of ${unit.serial}`" class="w-44" /><UInput v-model="level" :placeholder="scale === 'dbm' ? '-58' : '3'" :aria-label="`Wi-Fi level at ${unit.serial}`" class="w-24" inputmode="numeric" /><USelect v-model="scale" :items="scales" :aria-label="`Scale of the level at ${unit.serial}`" class="w-24" /><UButton variant="solid" :loading="busy" :disabled="!network.trim() || !signal" @click="joined">It joined</UButton></div>
-        <div class="row wrap mt-2"><UInput v-model="failNote" placeholder="did not join: what it showed" :aria-label="`What ${unit.serial} showed`" class="grow min-w-48" /><UButton color="error" :loading="busy" :disabled="failNote.trim().length < 3" @click="failed">It failed</UButton></div>
-        <p v-if="unit.pairing?.result === 'failed'" class="note mt-2 small">2.4 GHz? Password, upper and lower case? Blinking as expected? Then again → access-point mode → closer → replace.</p>
+        <summary class="small soft">
+          How this model joins: first sign “{{ unit.model.firstIndicator }}”{{
+            unit.model.pairingWindowMinutes ? `, window closes ${unit.model.pairingWindowMinutes} minutes after power-on` : ''
+          }}
+        </summary>
+        <ol class="small list-decimal ps-5 my-2">
+          <li v-for="line in unit.model.pairingSteps" :key="line">{{ line }}</li>
+        </ol>
+        <div class="row wrap">
+          <UInput v-model="network" placeholder="network name" :aria-label="`Network of ${unit.serial}`" class="w-44" /><UInput
+            v-model="level"
+            :placeholder="scale === 'dbm' ? '-58' : '3'"
+            :aria-label="`Wi-Fi level at ${unit.serial}`"
+            class="w-24"
+            inputmode="numeric"
+          /><USelect v-model="scale" :items="scales" :aria-label="`Scale of the level at ${unit.serial}`" class="w-24" /><UButton
+            variant="solid"
+            :loading="busy"
+            :disabled="!network.trim() || !signal"
+            @click="joined"
+            >It joined</UButton
+          >
+        </div>
+        <div class="row wrap mt-2">
+          <UInput
+            v-model="failNote"
+            placeholder="did not join: what it showed"
+            :aria-label="`What ${unit.serial} showed`"
+            class="grow min-w-48"
+          /><UButton color="error" :loading="busy" :disabled="failNote.trim().length < 3" @click="failed">It failed</UButton>
+        </div>
+        <p v-if="unit.pairing?.result === 'failed'" class="note mt-2 small">
+          2.4 GHz? Password, upper and lower case? Blinking as expected? Then again → access-point mode → closer → replace.
+        </p>
       </details>
-      <UButton v-if="unit.pairing?.result === 'joined' && !redo" variant="link" class="p-0" @click="redo = true">joined again, or elsewhere</UButton>
-      <form class="row wrap mt-2" @submit.prevent="keep(false)"><UInput v-model="name" placeholder="room and thing: net loft window light" :aria-label="`Name of ${unit.serial}`" class="grow min-w-52" /><UButton type="submit" :loading="busy" :disabled="!name.trim() || name === unit.name">Name it</UButton></form>
-      <div v-if="clashes.length" class="note amber small mt-2"><p v-for="clash in clashes" :key="clash.sentence">{{ clash.sentence }}</p><UButton v-if="clashes.every((clash) => clash.kind === 'contained')" variant="link" class="p-0" @click="keep(true)">keep it all the same</UButton></div>
+      <UButton v-if="unit.pairing?.result === 'joined' && !redo" variant="link" class="p-0" @click="redo = true"
+        >joined again, or elsewhere</UButton
+      >
+      <form class="row wrap mt-2" @submit.prevent="keep(false)">
+        <UInput
+          v-model="name"
+          placeholder="room and thing: net loft window light"
+          :aria-label="`Name of ${unit.serial}`"
+          class="grow min-w-52"
+        /><UButton type="submit" :loading="busy" :disabled="!name.trim() || name === unit.name">Name it</UButton>
+      </form>
+      <div v-if="clashes.length" class="note amber small mt-2">
+        <p v-for="clash in clashes" :key="clash.sentence">{{ clash.sentence }}</p>
+        <UButton v-if="clashes.every((clash) => clash.kind === 'contained')" variant="link" class="p-0" @click="keep(true)"
+          >keep it all the same</UButton
+        >
+      </div>
       <CommonRefusal :refusal="refusal" class="mt-2" />
     </template>
   </section>
 </template>
 
 <style scoped>
-.unit { border-top: 1px solid var(--line); padding: 12px 0 16px; }
+.unit {
+  border-top: 1px solid var(--line);
+  padding: 12px 0 16px;
+}
 </style>

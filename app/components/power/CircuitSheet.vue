@@ -7,10 +7,14 @@ const { site, asker, clock, zone, onCrew, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const open = ref(true)
-watch(open, (isOpen) => { if (!isOpen) emit('close') })
+watch(open, (isOpen) => {
+  if (!isOpen) emit('close')
+})
 
 const breaker = computed(() => props.tile.breaker)
-const name = computed(() => `${breaker.value.role === 'main' ? 'main' : 'breaker'} ${breaker.value.role === 'main' ? '' : breaker.value.number}`.trim())
+const name = computed(() =>
+  `${breaker.value.role === 'main' ? 'main' : 'breaker'} ${breaker.value.role === 'main' ? '' : breaker.value.number}`.trim(),
+)
 const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === session.viewer?.personId) ?? null)
 const grant = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
 const mayTag = computed(() => (site.value ? canTag(site.value, breaker.value.id, asker.value) : null))
@@ -22,21 +26,34 @@ const overrideFor = ref<string | null>(null)
 const overrideReason = ref('')
 const verified = ref(false)
 
-const observe = (state: 'open' | 'closed' | 'tripped', note = '') => run(() => giveSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, note }))
+const observe = (state: 'open' | 'closed' | 'tripped', note = '') =>
+  run(() => giveSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, note }))
 async function hang() {
-  if (await run(() => giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker.value.id, lock: lock.value.trim(), measure: measure.value.trim() }))) lock.value = measure.value = ''
+  if (
+    await run(() =>
+      giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker.value.id, lock: lock.value.trim(), measure: measure.value.trim() }),
+    )
+  )
+    lock.value = measure.value = ''
 }
 const takeOff = () => run(() => giveSite({ type: 'removeTag', tagId: myTag.value!.id }))
 const askClose = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: breaker.value.id }))
 const answer = (value: 'closed' | 'givenUp') => run(() => giveSite({ type: 'answerGrant', grantId: grant.value!.id, answer: value }))
 async function override() {
-  if (await run(() => giveSite({ type: 'overrideTag', tagId: overrideFor.value!, reason: overrideReason.value, leftBuildingVerified: true }))) overrideFor.value = null
+  if (
+    await run(() => giveSite({ type: 'overrideTag', tagId: overrideFor.value!, reason: overrideReason.value, leftBuildingVerified: true }))
+  )
+    overrideFor.value = null
 }
 const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock.value)
 </script>
 
 <template>
-  <USlideover v-model:open="open" :title="`${name}: ${tile.word.toLowerCase()}`" :description="breaker.labelAsFound ? `Labelled “${breaker.labelAsFound}” as found` : 'No label as found'">
+  <USlideover
+    v-model:open="open"
+    :title="`${name}: ${tile.word.toLowerCase()}`"
+    :description="breaker.labelAsFound ? `Labelled “${breaker.labelAsFound}” as found` : 'No label as found'"
+  >
     <template #body>
       <div class="stack">
         <p v-if="breaker.offLimits" class="note red"><b>Do not open:</b> {{ breaker.offLimits }}</p>
@@ -57,15 +74,23 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
 
         <div v-if="!grant && breaker.state === 'open' && !myTag && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Hang your tag</h3>
-          <UFormField label="Your lock" hint="on the breaker"><UInput v-model="lock" placeholder="BA red 2" autocomplete="off" /></UFormField>
-          <UFormField label="No lock fits? What else keeps it open" hint="instead of a lock"><UInput v-model="measure" placeholder="panel door locked, key in my pocket" autocomplete="off" /></UFormField>
-          <UButton variant="solid" size="xl" :loading="busy" :disabled="!mayTag?.yes || (!lock.trim() && !measure.trim())" @click="hang">Hang my tag</UButton>
+          <UFormField label="Your lock" hint="on the breaker"
+            ><UInput v-model="lock" placeholder="BA red 2" autocomplete="off"
+          /></UFormField>
+          <UFormField label="No lock fits? What else keeps it open" hint="instead of a lock"
+            ><UInput v-model="measure" placeholder="panel door locked, key in my pocket" autocomplete="off"
+          /></UFormField>
+          <UButton variant="solid" size="xl" :loading="busy" :disabled="!mayTag?.yes || (!lock.trim() && !measure.trim())" @click="hang"
+            >Hang my tag</UButton
+          >
         </div>
         <UButton v-if="myTag" size="xl" :loading="busy" @click="takeOff">Take my tag off</UButton>
 
         <div v-if="!grant && breaker.state !== 'closed' && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Close it again</h3>
-          <ul v-if="mayClose && !mayClose.yes" class="small"><li v-for="reason in mayClose.reasons" :key="reason">{{ reason }}</li></ul>
+          <ul v-if="mayClose && !mayClose.yes" class="small">
+            <li v-for="reason in mayClose.reasons" :key="reason">{{ reason }}</li>
+          </ul>
           <UButton :loading="busy" @click="askClose">Ask to close {{ name }}</UButton>
         </div>
 
@@ -73,14 +98,23 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
 
         <div v-if="breaker.tripUnexplained" class="stack rule pt-3">
           <UFormField label="Why did it trip?"><UTextarea v-model="cause" :rows="2" /></UFormField>
-          <UButton :loading="busy" :disabled="cause.trim().length < 3" @click="run(() => giveSite({ type: 'recordTripCause', breakerId: breaker.id, cause }))">Record the cause</UButton>
+          <UButton
+            :loading="busy"
+            :disabled="cause.trim().length < 3"
+            @click="run(() => giveSite({ type: 'recordTripCause', breakerId: breaker.id, cause }))"
+            >Record the cause</UButton
+          >
         </div>
 
         <div class="stack rule pt-3">
           <h3 class="kicker">Report what you found. A fact is always taken.</h3>
           <div class="row wrap">
-            <UButton v-if="breaker.state !== 'closed'" color="error" :loading="busy" @click="observe('closed', 'found')">Found it CLOSED</UButton>
-            <UButton v-if="breaker.state !== 'tripped'" color="error" :loading="busy" @click="observe('tripped', 'found')">Found it tripped</UButton>
+            <UButton v-if="breaker.state !== 'closed'" color="error" :loading="busy" @click="observe('closed', 'found')"
+              >Found it CLOSED</UButton
+            >
+            <UButton v-if="breaker.state !== 'tripped'" color="error" :loading="busy" @click="observe('tripped', 'found')"
+              >Found it tripped</UButton
+            >
             <UButton v-if="breaker.state !== 'open' && !grant" :loading="busy" @click="observe('open', 'found')">Found it open</UButton>
           </div>
         </div>
@@ -89,14 +123,32 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <h3 class="kicker">Tags</h3>
           <p v-if="!tile.tags.length" class="soft">No tag hangs here.</p>
           <div v-for="tag in tile.tags" :key="tag.id" class="row py-1">
-            <PowerTag :initials="tag.initials" /><span class="grow small">{{ tag.name }}, {{ tag.lock ? `lock ${tag.lock}` : tag.measure }}, since {{ clockTime(tag.hungAt, zone) }}</span>
-            <UButton v-if="session.hasRole('lead') && tag.personId !== session.viewer?.personId" variant="link" color="error" @click="overrideFor = tag.id">absent?</UButton>
+            <PowerTag :initials="tag.initials" /><span class="grow small"
+              >{{ tag.name }}, {{ tag.lock ? `lock ${tag.lock}` : tag.measure }}, since {{ clockTime(tag.hungAt, zone) }}</span
+            >
+            <UButton
+              v-if="session.hasRole('lead') && tag.personId !== session.viewer?.personId"
+              variant="link"
+              color="error"
+              @click="overrideFor = tag.id"
+              >absent?</UButton
+            >
           </div>
           <div v-if="overrideFor" class="stack note red">
-            <p><b>Take off the tag of an absent person.</b> Call them first. They must have left the building, and they are told before they return. This stays in the history for ever.</p>
+            <p>
+              <b>Take off the tag of an absent person.</b> Call them first. They must have left the building, and they are told before they
+              return. This stays in the history for ever.
+            </p>
             <UCheckbox v-model="verified" label="I have verified that they left the building" />
             <UTextarea v-model="overrideReason" :rows="2" placeholder="How verified, and who tells them" />
-            <UButton color="error" variant="solid" :loading="busy" :disabled="!verified || overrideReason.trim().length < 10" @click="override">Take this tag off</UButton>
+            <UButton
+              color="error"
+              variant="solid"
+              :loading="busy"
+              :disabled="!verified || overrideReason.trim().length < 10"
+              @click="override"
+              >Take this tag off</UButton
+            >
           </div>
         </div>
 
@@ -104,8 +156,13 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <h3 class="kicker">Boxes behind it</h3>
           <p v-if="!tile.boxes.length" class="soft">None known.</p>
           <div v-for="box in tile.boxes" :key="box.id" class="py-1">
-            <b>{{ box.name }}</b> <span class="soft small">{{ box.closure === 'closed' ? 'closed up' : box.closure === 'guarded' ? `capped and guarded by ${box.guardedBy}` : 'open' }}</span>
-            <p v-if="box.closure === 'opened'" class="small" :class="touch(box.id).yes ? 'good' : 'warn'">{{ touch(box.id).yes ? 'Proven dead for you.' : (touch(box.id) as { reasons: string[] }).reasons.join(' ') }}</p>
+            <b>{{ box.name }}</b>
+            <span class="soft small">{{
+              box.closure === 'closed' ? 'closed up' : box.closure === 'guarded' ? `capped and guarded by ${box.guardedBy}` : 'open'
+            }}</span>
+            <p v-if="box.closure === 'opened'" class="small" :class="touch(box.id).yes ? 'good' : 'warn'">
+              {{ touch(box.id).yes ? 'Proven dead for you.' : (touch(box.id) as { reasons: string[] }).reasons.join(' ') }}
+            </p>
           </div>
         </div>
         <p class="soft small rule pt-3">Leave given here is a record, not a lock. Your own lock, your own tag, your own test.</p>

@@ -13,14 +13,37 @@ const opened = computed(() => tiles.value.find((tile) => tile.breaker.id === ope
 <template>
   <section aria-label="Power at this site">
     <h2 v-if="title" class="kicker mb-2">{{ title }}</h2>
-    <div class="bus"><PowerTile v-for="tile in tiles" :key="tile.breaker.id" :tile="tile" :zone="zone" :compact="compact" @open="openId = tile.breaker.id" /></div>
+    <div class="bus">
+      <PowerTile
+        v-for="tile in tiles"
+        :key="tile.breaker.id"
+        :tile="tile"
+        :zone="zone"
+        :compact="compact"
+        @open="openId = tile.breaker.id"
+      />
+    </div>
     <p v-if="tiles.length === 0" class="soft small">No circuit is known for these boxes.</p>
-    <p v-else-if="others > 0 && !compact" class="soft small ps-7">{{ others }} other {{ others === 1 ? 'breaker is' : 'breakers are' }} not part of this.</p>
-    <PowerCircuitSheet v-if="opened" :tile="opened" @close="openId = null" />
+    <p v-else-if="others > 0 && !compact" class="soft small ps-7">
+      {{ others }} other {{ others === 1 ? 'breaker is' : 'breakers are' }} not part of this.
+    </p>
+    <LazyPowerCircuitSheet v-if="opened" :tile="opened" @close="openId = null" />
   </section>
 </template>
 
 <style scoped>
-.bus { position: relative; padding: 6px 0 6px 26px; }
-.bus::before { content: ''; position: absolute; left: 8px; top: 0; bottom: 0; width: 9px; background: var(--copper-bar); border-radius: 2px; }
+.bus {
+  position: relative;
+  padding: 6px 0 6px 26px;
+}
+.bus::before {
+  content: '';
+  position: absolute;
+  left: 8px;
+  top: 0;
+  bottom: 0;
+  width: 9px;
+  background: var(--copper-bar);
+  border-radius: 2px;
+}
 </style>

@@ -8,15 +8,42 @@ const session = useSession()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
 const editing = ref<CatalogueModel | 'new' | null>(null)
 type Form = Omit<CatalogueModel, 'id' | 'pairingSteps'> & { pairingText: string }
-const blank = (): Form => ({ maker: '', name: '', kind: 'switch', schemes: ['na120'], terminals: ['ground', 'neutral', 'load', 'line'], gangsWide: 1, bodyIn3: 6, depthMm: 35, terminalAwg: 14, maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 }, minWatts: 0, multiWay: 'single', setupCode: 'openHome', firstIndicator: '', pairingText: '', pairingWindowMinutes: null, needsHub: false, active: true })
+const blank = (): Form => ({
+  maker: '',
+  name: '',
+  kind: 'switch',
+  schemes: ['na120'],
+  terminals: ['ground', 'neutral', 'load', 'line'],
+  gangsWide: 1,
+  bodyIn3: 6,
+  depthMm: 35,
+  terminalAwg: 14,
+  maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 },
+  minWatts: 0,
+  multiWay: 'single',
+  setupCode: 'openHome',
+  firstIndicator: '',
+  pairingText: '',
+  pairingWindowMinutes: null,
+  needsHub: false,
+  active: true,
+})
 const form = ref<Form>(blank())
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const kindWords = { switch: 'switch', dimmer: 'dimmer', fanControl: 'fan control', companion: 'companion', relayModule: 'relay module' }
-const wayWords = { single: 'one location', commonTravelers: 'multi-way: common and two travelers', sensedTraveler: 'multi-way: one sensed traveler', companion: 'multi-way: companion' }
+const wayWords = {
+  single: 'one location',
+  commonTravelers: 'multi-way: common and two travelers',
+  sensedTraveler: 'multi-way: one sensed traveler',
+  companion: 'multi-way: companion',
+}
 const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
-const items = <T extends string>(words: Record<T, string>) => (Object.entries(words) as [T, string][]).map(([value, label]) => ({ value, label }))
-function toggle<T>(list: T[], value: T): T[] { return list.includes(value) ? list.filter((other) => other !== value) : [...list, value] }
+const items = <T extends string>(words: Record<T, string>) =>
+  (Object.entries(words) as [T, string][]).map(([value, label]) => ({ value, label }))
+function toggle<T>(list: T[], value: T): T[] {
+  return list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
+}
 function edit(model: CatalogueModel | 'new') {
   editing.value = model
   problem.value = null
@@ -26,36 +53,122 @@ async function save() {
   busy.value = true
   const { pairingText, active, ...rest } = form.value
   const number = (value: unknown) => Number(value)
-  const model = { ...rest, gangsWide: number(rest.gangsWide), bodyIn3: number(rest.bodyIn3), depthMm: number(rest.depthMm), minWatts: number(rest.minWatts), pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null, maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])), pairingSteps: pairingText.split('\n').map((line) => line.trim()).filter(Boolean) }
-  const answer = editing.value === 'new' ? await api('/api/catalogue', { body: model }) : await api(`/api/catalogue/${(editing.value as CatalogueModel).id}`, { method: 'PATCH', body: { active, model } })
+  const model = {
+    ...rest,
+    gangsWide: number(rest.gangsWide),
+    bodyIn3: number(rest.bodyIn3),
+    depthMm: number(rest.depthMm),
+    minWatts: number(rest.minWatts),
+    pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
+    maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
+    pairingSteps: pairingText
+      .split('\n')
+      .map((line) => line.trim())
+      .filter(Boolean),
+  }
+  const answer =
+    editing.value === 'new'
+      ? await api('/api/catalogue', { body: model })
+      : await api(`/api/catalogue/${(editing.value as CatalogueModel).id}`, { method: 'PATCH', body: { active, model } })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) { editing.value = null; await session.load('catalogue') }
+  if (answer.ok) {
+    editing.value = null
+    await session.load('catalogue')
+  }
 }
 </script>
 
 <template>
   <div>
     <p class="soft mb-3">Ratings come from the maker’s instructions, which always win. A change here never alters jobs already recorded.</p>
-    <table class="plain"><thead><tr><th>Model</th><th>Kind</th><th>Supply</th><th>Terminals</th><th>LED / filament / motor</th><th /></tr></thead><tbody>
-      <tr v-for="model in session.catalogue" :key="model.id" :class="{ soft: !model.active }"><td><b>{{ model.name }}</b><br><span class="soft small">{{ model.maker }}{{ model.active ? '' : ', out of use' }}</span></td><td>{{ kindWords[model.kind] }}<br><span class="soft small">{{ wayWords[model.multiWay] }}</span></td><td>{{ model.schemes.map((scheme) => supplySchemes[scheme].nominalVolts).join(', ') }} V</td><td class="small">{{ model.terminals.map((terminal) => terminalWords[terminal]).join(', ') }}</td><td class="mono">{{ model.maxWatts.led }} / {{ model.maxWatts.filament }} / {{ model.maxWatts.motor }} W</td><td><UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${model.name}`" @click="edit(model)">change</UButton></td></tr>
-    </tbody></table>
+    <table class="plain">
+      <thead>
+        <tr>
+          <th>Model</th>
+          <th>Kind</th>
+          <th>Supply</th>
+          <th>Terminals</th>
+          <th>LED / filament / motor</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="model in session.catalogue" :key="model.id" :class="{ soft: !model.active }">
+          <td>
+            <b>{{ model.name }}</b
+            ><br /><span class="soft small">{{ model.maker }}{{ model.active ? '' : ', out of use' }}</span>
+          </td>
+          <td>
+            {{ kindWords[model.kind] }}<br /><span class="soft small">{{ wayWords[model.multiWay] }}</span>
+          </td>
+          <td>{{ model.schemes.map((scheme) => supplySchemes[scheme].nominalVolts).join(', ') }} V</td>
+          <td class="small">{{ model.terminals.map((terminal) => terminalWords[terminal]).join(', ') }}</td>
+          <td class="mono">{{ model.maxWatts.led }} / {{ model.maxWatts.filament }} / {{ model.maxWatts.motor }} W</td>
+          <td>
+            <UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${model.name}`" @click="edit(model)">change</UButton>
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <UButton v-if="mayEdit" icon="i-lucide-plus" class="mt-4" @click="edit('new')">Model</UButton>
-    <USlideover :open="editing !== null" :title="editing === 'new' ? 'A new model' : `Change ${form.name}`" description="From the maker’s data sheet" @update:open="editing = null">
+    <USlideover
+      :open="editing !== null"
+      :title="editing === 'new' ? 'A new model' : `Change ${form.name}`"
+      description="From the maker’s data sheet"
+      @update:open="editing = null"
+    >
       <template #body>
         <form class="stack" @submit.prevent="save">
-          <UFormField label="Maker" name="maker"><UInput v-model="form.maker" name="maker" /></UFormField><UFormField label="Model" name="model"><UInput v-model="form.name" name="model" /></UFormField>
-          <UFormField label="Kind"><USelect v-model="form.kind" :items="items(kindWords).filter((item) => deviceKinds.includes(item.value))" class="w-full" /></UFormField>
+          <UFormField label="Maker" name="maker"><UInput v-model="form.maker" name="maker" /></UFormField
+          ><UFormField label="Model" name="model"><UInput v-model="form.name" name="model" /></UFormField>
+          <UFormField label="Kind"
+            ><USelect v-model="form.kind" :items="items(kindWords).filter((item) => deviceKinds.includes(item.value))" class="w-full"
+          /></UFormField>
           <UFormField label="Locations"><USelect v-model="form.multiWay" :items="items(wayWords)" class="w-full" /></UFormField>
-          <fieldset><legend class="font-semibold">Supply</legend><div class="row wrap"><UCheckbox v-for="scheme in schemeIds" :key="scheme" :model-value="form.schemes.includes(scheme)" :label="supplySchemes[scheme].name" @update:model-value="form.schemes = toggle(form.schemes, scheme)" /></div></fieldset>
-          <fieldset><legend class="font-semibold">Terminals</legend><div class="row wrap"><UCheckbox v-for="terminal in terminalKeys" :key="terminal" :model-value="form.terminals.includes(terminal)" :label="terminalWords[terminal]" @update:model-value="form.terminals = toggle(form.terminals, terminal)" /></div></fieldset>
-          <div class="grid grid-cols-3 gap-2"><UFormField label="Gangs (0: module)"><UInput v-model="form.gangsWide" type="number" min="0" max="3" /></UFormField><UFormField label="Body, in³"><UInput v-model="form.bodyIn3" type="number" step="0.1" min="0" /></UFormField><UFormField label="Depth, mm"><UInput v-model="form.depthMm" type="number" min="0" /></UFormField></div>
-          <div class="grid grid-cols-3 gap-2"><UFormField v-for="load in loadTechnologies" :key="load" :label="`${load}, W`"><UInput v-model="form.maxWatts[load]" type="number" min="0" /></UFormField><UFormField label="least, W"><UInput v-model="form.minWatts" type="number" min="0" /></UFormField></div>
+          <fieldset>
+            <legend class="font-semibold">Supply</legend>
+            <div class="row wrap">
+              <UCheckbox
+                v-for="scheme in schemeIds"
+                :key="scheme"
+                :model-value="form.schemes.includes(scheme)"
+                :label="supplySchemes[scheme].name"
+                @update:model-value="form.schemes = toggle(form.schemes, scheme)"
+              />
+            </div>
+          </fieldset>
+          <fieldset>
+            <legend class="font-semibold">Terminals</legend>
+            <div class="row wrap">
+              <UCheckbox
+                v-for="terminal in terminalKeys"
+                :key="terminal"
+                :model-value="form.terminals.includes(terminal)"
+                :label="terminalWords[terminal]"
+                @update:model-value="form.terminals = toggle(form.terminals, terminal)"
+              />
+            </div>
+          </fieldset>
+          <div class="grid grid-cols-3 gap-2">
+            <UFormField label="Gangs (0: module)"><UInput v-model="form.gangsWide" type="number" min="0" max="3" /></UFormField
+            ><UFormField label="Body, in³"><UInput v-model="form.bodyIn3" type="number" step="0.1" min="0" /></UFormField
+            ><UFormField label="Depth, mm"><UInput v-model="form.depthMm" type="number" min="0" /></UFormField>
+          </div>
+          <div class="grid grid-cols-3 gap-2">
+            <UFormField v-for="load in loadTechnologies" :key="load" :label="`${load}, W`"
+              ><UInput v-model="form.maxWatts[load]" type="number" min="0" /></UFormField
+            ><UFormField label="least, W"><UInput v-model="form.minWatts" type="number" min="0" /></UFormField>
+          </div>
           <UFormField label="Setup code"><USelect v-model="form.setupCode" :items="items(codeWords)" class="w-full" /></UFormField>
           <UFormField label="First indicator at power-on"><UInput v-model="form.firstIndicator" /></UFormField>
           <UFormField label="How it joins, one step a line"><UTextarea v-model="form.pairingText" :rows="4" /></UFormField>
           <UFormField label="Pairing window, minutes"><UInput v-model="form.pairingWindowMinutes" type="number" min="1" /></UFormField>
-          <UCheckbox v-model="form.needsHub" label="Needs a hub" /><UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" />
+          <UCheckbox v-model="form.needsHub" label="Needs a hub" /><UCheckbox
+            v-if="editing !== 'new'"
+            v-model="form.active"
+            label="In use"
+          />
           <CommonProblem :problem="problem" /><UButton type="submit" variant="solid" :loading="busy">Save</UButton>
         </form>
       </template>

@@ -10,12 +10,23 @@ const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
 const orders = connectionOrders.map((value) => ({ label: connectionOrderWords[value], value }))
-const schools = [{ label: 'maker’s app first', value: 'makerFirst' }, { label: 'home platform first', value: 'platformFirst' }, { label: 'platform only', value: 'platformOnly' }]
+const schools = [
+  { label: 'maker’s app first', value: 'makerFirst' },
+  { label: 'home platform first', value: 'platformFirst' },
+  { label: 'platform only', value: 'platformOnly' },
+]
 const editions = ['2017', '2020', '2023'].map((value) => ({ label: `NEC ${value}`, value }))
 async function save() {
   busy.value = true
   saved.value = false
-  const answer = await api(`/api/branches/${props.branch.id}`, { method: 'PATCH', body: { name: form.name, timezone: form.timezone, settings: { ...form.settings, proofLimitMinutes: Number(form.settings.proofLimitMinutes) } } })
+  const answer = await api(`/api/branches/${props.branch.id}`, {
+    method: 'PATCH',
+    body: {
+      name: form.name,
+      timezone: form.timezone,
+      settings: { ...form.settings, proofLimitMinutes: Number(form.settings.proofLimitMinutes) },
+    },
+  })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   saved.value = answer.ok
@@ -25,19 +36,33 @@ async function save() {
 
 <template>
   <form class="stack max-w-xl pb-8" @submit.prevent="save">
-    <h2><b class="text-lg">{{ branch.name }}</b> <span class="soft">{{ supplySchemes[branch.schemeId].name }}</span></h2>
+    <h2>
+      <b class="text-lg">{{ branch.name }}</b> <span class="soft">{{ supplySchemes[branch.schemeId].name }}</span>
+    </h2>
     <fieldset :disabled="!session.hasRole('dispatcher', 'lead')" class="stack">
       <UFormField label="Name"><UInput v-model="form.name" /></UFormField>
       <UFormField label="Time zone"><UInput v-model="form.timezone" /></UFormField>
-      <UFormField label="Order of connecting" help="No order replaces a dead proof: shared neutrals, travelers and second feeds bite too."><USelect v-model="form.settings.connectionOrder" :items="orders" class="w-full" /></UFormField>
+      <UFormField label="Order of connecting" help="No order replaces a dead proof: shared neutrals, travelers and second feeds bite too."
+        ><USelect v-model="form.settings.connectionOrder" :items="orders" class="w-full"
+      /></UFormField>
       <UCheckbox v-model="form.settings.twistFirst" label="Twist before the connector" description="The connector’s own listing decides." />
       <UCheckbox v-model="form.settings.tapeConnectors" label="Tape over the connector" />
       <UCheckbox v-model="form.settings.keepPlateOff" label="Plate stays off until it works" />
       <UFormField label="Pairing"><USelect v-model="form.settings.pairingSchool" :items="schools" class="w-full" /></UFormField>
-      <UFormField v-if="branch.schemeId === 'na120'" label="Box fill by edition" help="Grounds count differently before 2020; terminal blocks from 2023."><USelect v-model="form.settings.necEdition" :items="editions" class="w-full" /></UFormField>
-      <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480" /></UFormField>
+      <UFormField
+        v-if="branch.schemeId === 'na120'"
+        label="Box fill by edition"
+        help="Grounds count differently before 2020; terminal blocks from 2023."
+        ><USelect v-model="form.settings.necEdition" :items="editions" class="w-full"
+      /></UFormField>
+      <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
+        ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
+      /></UFormField>
     </fieldset>
     <CommonProblem :problem="problem" />
-    <div v-if="session.hasRole('dispatcher', 'lead')" class="row"><UButton type="submit" variant="solid" :loading="busy">Save the method</UButton><span v-if="saved" class="good" role="status">Saved.</span></div>
+    <div v-if="session.hasRole('dispatcher', 'lead')" class="row">
+      <UButton type="submit" variant="solid" :loading="busy">Save the method</UButton
+      ><span v-if="saved" class="good" role="status">Saved.</span>
+    </div>
   </form>
 </template>

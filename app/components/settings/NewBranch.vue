@@ -9,13 +9,25 @@ const schemes = Object.values(supplySchemes).map((scheme) => ({ label: scheme.na
 async function save() {
   const answer = await api('/api/branches', { body: form.value })
   problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) { open.value = false; await session.load('branches') }
+  if (answer.ok) {
+    open.value = false
+    await session.load('branches')
+  }
 }
 </script>
 
 <template>
   <div class="max-w-xl">
     <UButton icon="i-lucide-plus" @click="open = !open">Branch</UButton>
-    <form v-if="open" class="stack note mt-3" @submit.prevent="save"><UFormField label="Name of the new branch" name="branch"><UInput v-model="form.name" name="branch" /></UFormField><UFormField label="Supply"><USelect v-model="form.schemeId" :items="schemes" class="w-full" /></UFormField><UFormField label="Time zone"><UInput v-model="form.timezone" /></UFormField><CommonProblem :problem="problem" /><UButton type="submit" variant="solid" :disabled="!form.name.trim()">Open the branch</UButton></form>
+    <form v-if="open" class="stack note mt-3" @submit.prevent="save">
+      <UFormField label="Name of the new branch" name="branch"><UInput v-model="form.name" name="branch" /></UFormField
+      ><UFormField label="Supply"><USelect v-model="form.schemeId" :items="schemes" class="w-full" /></UFormField
+      ><UFormField label="Time zone"><UInput v-model="form.timezone" /></UFormField><CommonProblem :problem="problem" /><UButton
+        type="submit"
+        variant="solid"
+        :disabled="!form.name.trim()"
+        >Open the branch</UButton
+      >
+    </form>
   </div>
 </template>

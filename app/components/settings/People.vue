@@ -5,7 +5,16 @@ import type { PersonView } from '../../../server/services/company'
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('lead'))
 const editing = ref<PersonView | 'new' | null>(null)
-const blank = () => ({ branchId: session.branch?.id ?? '', login: '', name: '', initials: '', role: 'technician' as PersonRole, licensed: false, password: '', active: true })
+const blank = () => ({
+  branchId: session.branch?.id ?? '',
+  login: '',
+  name: '',
+  initials: '',
+  role: 'technician' as PersonRole,
+  licensed: false,
+  password: '',
+  active: true,
+})
 const form = ref(blank())
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
@@ -20,30 +29,71 @@ async function save() {
   busy.value = true
   const { branchId, login, name, initials, role, licensed, password, active } = form.value
   const body = { branchId, login, name, initials, role, licensed, ...(password ? { password } : {}) }
-  const answer = editing.value === 'new' ? await api('/api/people', { body }) : await api(`/api/people/${(editing.value as PersonView).id}`, { method: 'PATCH', body: { ...body, active } })
+  const answer =
+    editing.value === 'new'
+      ? await api('/api/people', { body })
+      : await api(`/api/people/${(editing.value as PersonView).id}`, { method: 'PATCH', body: { ...body, active } })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) { editing.value = null; await session.load('people') }
+  if (answer.ok) {
+    editing.value = null
+    await session.load('people')
+  }
 }
 </script>
 
 <template>
   <div>
-    <table class="plain"><thead><tr><th>Name</th><th>Role</th><th>Branch</th><th>Login</th><th /></tr></thead><tbody>
-      <tr v-for="person in session.people" :key="person.id" :class="{ soft: !person.active }"><td><span class="who me-2">{{ person.initials }}</span>{{ person.name }}{{ person.active ? '' : ' (closed)' }}</td><td>{{ person.role }}{{ person.licensed ? ', licensed' : '' }}</td><td>{{ session.branchOf(person.branchId)?.name }}</td><td class="mono">{{ person.login }}</td><td><UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${person.name}`" @click="edit(person)">change</UButton></td></tr>
-    </tbody></table>
+    <table class="plain">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Role</th>
+          <th>Branch</th>
+          <th>Login</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="person in session.people" :key="person.id" :class="{ soft: !person.active }">
+          <td>
+            <span class="who me-2">{{ person.initials }}</span
+            >{{ person.name }}{{ person.active ? '' : ' (closed)' }}
+          </td>
+          <td>{{ person.role }}{{ person.licensed ? ', licensed' : '' }}</td>
+          <td>{{ session.branchOf(person.branchId)?.name }}</td>
+          <td class="mono">{{ person.login }}</td>
+          <td>
+            <UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${person.name}`" @click="edit(person)">change</UButton>
+          </td>
+        </tr>
+      </tbody>
+    </table>
     <UButton v-if="mayEdit" icon="i-lucide-plus" class="mt-4" @click="edit('new')">Person</UButton>
     <p v-else class="soft mt-4">A lead adds and changes people.</p>
-    <USlideover :open="editing !== null" :title="editing === 'new' ? 'A new person' : `Change ${form.name}`" description="A new password, role or branch ends their sessions." @update:open="editing = null">
+    <USlideover
+      :open="editing !== null"
+      :title="editing === 'new' ? 'A new person' : `Change ${form.name}`"
+      description="A new password, role or branch ends their sessions."
+      @update:open="editing = null"
+    >
       <template #body>
         <form class="stack" @submit.prevent="save">
           <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField>
           <UFormField label="Initials on tags" name="initials"><UInput v-model="form.initials" name="initials" maxlength="3" /></UFormField>
           <UFormField label="Role"><USelect v-model="form.role" :items="roles" class="w-full" /></UFormField>
           <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField>
-          <UCheckbox v-model="form.licensed" label="Holds the licence the local code asks for" description="Without it a proof needs a licensed witness." />
-          <UFormField label="Login" name="login"><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off" /></UFormField>
-          <UFormField :label="editing === 'new' ? 'Password' : 'New password, or leave empty'" name="password"><UInput v-model="form.password" name="password" type="password" autocomplete="new-password" /></UFormField>
+          <UCheckbox
+            v-model="form.licensed"
+            label="Holds the licence the local code asks for"
+            description="Without it a proof needs a licensed witness."
+          />
+          <UFormField label="Login" name="login"
+            ><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off"
+          /></UFormField>
+          <UFormField :label="editing === 'new' ? 'Password' : 'New password, or leave empty'" name="password"
+            ><UInput v-model="form.password" name="password" type="password" autocomplete="new-password"
+          /></UFormField>
           <UCheckbox v-if="editing !== 'new'" v-model="form.active" label="May log in" />
           <CommonProblem :problem="problem" />
           <UButton type="submit" variant="solid" :loading="busy">Save</UButton>

@@ -10,18 +10,33 @@ const status = ref<string>('all')
 const jobs = ref<JobLine[]>([])
 const loaded = ref(false)
 const problem = ref<Problem | null>(null)
-const statusItems = [{ label: 'every status', value: 'all' }, ...jobStatuses.map((value) => ({ label: jobStatusWords[value], value: value as string }))]
+const statusItems = [
+  { label: 'every status', value: 'all' },
+  ...jobStatuses.map((value) => ({ label: jobStatusWords[value], value: value as string })),
+]
 
 async function load() {
-  const query = new URLSearchParams({ ...(search.value.trim() ? { search: search.value.trim() } : {}), ...(status.value === 'all' ? {} : { status: status.value }) })
+  const query = new URLSearchParams({
+    ...(search.value.trim() ? { search: search.value.trim() } : {}),
+    ...(status.value === 'all' ? {} : { status: status.value }),
+  })
   const answer = await api<{ jobs: JobLine[] }>(`/api/jobs?${query}`)
-  if (answer.ok) { jobs.value = answer.value.jobs; problem.value = null }
-  else problem.value = answer.problem
+  if (answer.ok) {
+    jobs.value = answer.value.jobs
+    problem.value = null
+  } else problem.value = answer.problem
   loaded.value = true
 }
 watchDebounced([search, status], load, { debounce: 200, immediate: true })
 const reload = useDebounceFn(load, 300)
-onScopeDispose(feed.listen((change) => { if (change.topic === 'job' || change.topic === 'jobs') void reload() }, () => void load()))
+onScopeDispose(
+  feed.listen(
+    (change) => {
+      if (change.topic === 'job' || change.topic === 'jobs') void reload()
+    },
+    () => void load(),
+  ),
+)
 
 const filtered = computed(() => search.value.trim() !== '' || status.value !== 'all')
 const sentence = computed(() => {
@@ -36,24 +51,73 @@ const zoneOf = (job: JobLine) => session.branchOf(job.branchId)?.timezone ?? 'UT
 
 <template>
   <div class="page">
-    <div class="row wrap mb-4"><h1 class="sentence grow">{{ sentence }}</h1><UButton v-if="session.isOffice" to="/jobs/new" icon="i-lucide-plus" variant="solid">New job</UButton></div>
+    <div class="row wrap mb-4">
+      <h1 class="sentence grow">{{ sentence }}</h1>
+      <UButton v-if="session.isOffice" to="/jobs/new" icon="i-lucide-plus" variant="solid">New job</UButton>
+    </div>
     <div class="row wrap mb-3">
-      <UInput v-model="search" icon="i-lucide-search" placeholder="Number, home, street, customer" aria-label="Find a job" class="grow min-w-52" />
+      <UInput
+        v-model="search"
+        icon="i-lucide-search"
+        placeholder="Number, home, street, customer"
+        aria-label="Find a job"
+        class="grow min-w-52"
+      />
       <USelect v-model="status" :items="statusItems" aria-label="Status" class="w-48" />
     </div>
     <CommonProblem :problem="problem" />
     <NuxtLink v-for="job in jobs" :key="job.id" :to="`/jobs/${job.id}`" class="list-row line">
       <span class="mono">{{ job.number }}</span>
-      <span><b>{{ job.siteName }}</b> <span class="soft">{{ job.title }}</span><br /><span class="soft small">{{ job.address }} · {{ job.customer }}<template v-if="session.branches.length > 1"> · {{ session.branchOf(job.branchId)?.name }}</template></span></span>
-      <span :class="{ hot: job.status === 'onSite', bad: job.status === 'callback' }">{{ jobStatusWords[job.status as JobStatus] }}<br /><span class="soft small">{{ job.nextVisit ? dayAndTime(job.nextVisit, zoneOf(job)) : '' }}</span></span>
-      <span class="count"><span class="bar" role="img" :aria-label="`${job.passed} of ${job.points} points pass`"><i :style="{ width: `${job.points ? (job.passed / job.points) * 100 : 0}%` }" /><i class="f" :style="{ width: `${job.points ? (job.failed / job.points) * 100 : 0}%` }" /></span><span class="mono small">{{ job.passed }}/{{ job.points }}<span v-if="job.failed" class="bad"> {{ job.failed }} fail</span></span></span>
+      <span
+        ><b>{{ job.siteName }}</b> <span class="soft">{{ job.title }}</span><br /><span class="soft small"
+          >{{ job.address }} · {{ job.customer
+          }}<template v-if="session.branches.length > 1"> · {{ session.branchOf(job.branchId)?.name }}</template></span
+        ></span
+      >
+      <span :class="{ hot: job.status === 'onSite', bad: job.status === 'callback' }"
+        >{{ jobStatusWords[job.status as JobStatus] }}<br /><span class="soft small">{{
+          job.nextVisit ? dayAndTime(job.nextVisit, zoneOf(job)) : ''
+        }}</span></span
+      >
+      <span class="count"
+        ><span class="bar" role="img" :aria-label="`${job.passed} of ${job.points} points pass`"
+          ><i :style="{ width: `${job.points ? (job.passed / job.points) * 100 : 0}%` }" /><i
+            class="f"
+            :style="{ width: `${job.points ? (job.failed / job.points) * 100 : 0}%` }" /></span
+        ><span class="mono small"
+          >{{ job.passed }}/{{ job.points
+          }}<span v-if="job.failed" class="bad ms-2">{{ job.failed }} {{ job.failed === 1 ? 'fails' : 'fail' }}</span></span
+        ></span
+      >
     </NuxtLink>
-    <p v-if="loaded && !jobs.length && !filtered" class="note">A job comes in as a file, or by hand. {{ session.isOffice ? 'Start with “New job”.' : 'The dispatcher takes it in.' }}</p>
+    <p v-if="loaded && !jobs.length && !filtered" class="note">
+      A job comes in as a file, or by hand. {{ session.isOffice ? 'Start with “New job”.' : 'The dispatcher takes it in.' }}
+    </p>
   </div>
 </template>
 
 <style scoped>
-.line { grid-template-columns: 56px minmax(0, 1fr) 150px 130px; }
-.bar { display: flex; height: 8px; background: var(--mute); border: 1px solid var(--soft); } .bar i { background: var(--petrol); } .bar i.f { background: repeating-linear-gradient(135deg, var(--live) 0 3px, var(--sheet) 3px 5px); }
-@media (max-width: 760px) { .line { grid-template-columns: 50px minmax(0, 1fr) auto; } .line .count { grid-column: 2 / -1; } }
+.line {
+  grid-template-columns: 56px minmax(0, 1fr) 150px 130px;
+}
+.bar {
+  display: flex;
+  height: 8px;
+  background: var(--mute);
+  border: 1px solid var(--soft);
+}
+.bar i {
+  background: var(--petrol);
+}
+.bar i.f {
+  background: repeating-linear-gradient(135deg, var(--live) 0 3px, var(--sheet) 3px 5px);
+}
+@media (max-width: 760px) {
+  .line {
+    grid-template-columns: 50px minmax(0, 1fr) auto;
+  }
+  .line .count {
+    grid-column: 2 / -1;
+  }
+}
 </style>

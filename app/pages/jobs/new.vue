@@ -13,7 +13,12 @@ const isCsv = ref(false)
 const found = ref<{ title: string; rooms: number; boxes: number; points: number; breakers: number } | null>(null)
 const problem = ref<Problem | null>(null)
 const busy = ref(false)
-const head = ref<JobHead>({ title: '', note: '', customer: { name: '', phone: '', email: '' }, site: { name: '', address: '', yearBuilt: '', doorCode: '' } })
+const head = ref<JobHead>({
+  title: '',
+  note: '',
+  customer: { name: '', phone: '', email: '' },
+  site: { name: '', address: '', yearBuilt: '', doorCode: '' },
+})
 const hand = useTemplateRef<{ parts: () => object }>('hand')
 
 onMounted(async () => {
@@ -22,19 +27,40 @@ onMounted(async () => {
 })
 const branch = computed(() => session.branchOf(branchId.value))
 const branchItems = computed(() => session.branches.map((entry) => ({ label: entry.name, value: entry.id })))
-const siteItems = computed(() => [{ label: 'a home we do not know yet', value: 'new' }, ...sites.value.filter((site) => site.branchId === branchId.value).map((site) => ({ label: `${site.name}, ${site.address}`, value: site.id }))])
+const siteItems = computed(() => [
+  { label: 'a home we do not know yet', value: 'new' },
+  ...sites.value
+    .filter((site) => site.branchId === branchId.value)
+    .map((site) => ({ label: `${site.name}, ${site.address}`, value: site.id })),
+])
 const knownSite = computed(() => sites.value.find((site) => site.id === siteId.value) ?? null)
 
 function headParts() {
   const { title, note, customer, site } = head.value
-  const home = knownSite.value ? { name: knownSite.value.name, address: knownSite.value.address } : { name: site.name, address: site.address }
-  return { job: { title, note }, customer: knownSite.value ? { name: 'known', phone: '', email: '' } : customer, site: { ...home, scheme: branch.value?.schemeId ?? 'na120', yearBuilt: site.yearBuilt.trim() ? Number(site.yearBuilt) : null, doorCode: site.doorCode, sources: [{ key: 'service', kind: 'service', name: 'service' }] } }
+  const home = knownSite.value
+    ? { name: knownSite.value.name, address: knownSite.value.address }
+    : { name: site.name, address: site.address }
+  return {
+    job: { title, note },
+    customer: knownSite.value ? { name: 'known', phone: '', email: '' } : customer,
+    site: {
+      ...home,
+      scheme: branch.value?.schemeId ?? 'na120',
+      yearBuilt: site.yearBuilt.trim() ? Number(site.yearBuilt) : null,
+      doorCode: site.doorCode,
+      sources: [{ key: 'service', kind: 'service', name: 'service' }],
+    },
+  }
 }
 function source() {
-  if (way.value === 'hand') return { kind: 'json', text: JSON.stringify({ format: 'circuitry.job', version: 1, ...headParts(), ...hand.value!.parts() }) }
+  if (way.value === 'hand')
+    return { kind: 'json', text: JSON.stringify({ format: 'circuitry.job', version: 1, ...headParts(), ...hand.value!.parts() }) }
   return isCsv.value ? { kind: 'csv', text: text.value, head: headParts() } : { kind: 'json', text: text.value }
 }
-const request = (checkOnly: boolean) => api<never>('/api/jobs/import', { body: { branchId: branchId.value, siteId: siteId.value === 'new' ? null : siteId.value, checkOnly, source: source() } })
+const request = (checkOnly: boolean) =>
+  api<never>('/api/jobs/import', {
+    body: { branchId: branchId.value, siteId: siteId.value === 'new' ? null : siteId.value, checkOnly, source: source() },
+  })
 
 async function choose(event: Event) {
   const file = (event.target as HTMLInputElement).files?.[0]
@@ -58,7 +84,9 @@ async function open() {
   if (answer.ok) await navigateTo(`/jobs/${answer.value.jobId}`)
   else problem.value = answer.problem
 }
-const ready = computed(() => (way.value === 'hand' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== '')))
+const ready = computed(() =>
+  way.value === 'hand' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
+)
 </script>
 
 <template>
@@ -70,22 +98,59 @@ const ready = computed(() => (way.value === 'hand' ? head.value.title.trim() !==
     </div>
     <div class="grid sm:grid-cols-2 gap-3 mb-4">
       <UFormField label="Branch" name="branch"><USelect v-model="branchId" :items="branchItems" class="w-full" /></UFormField>
-      <UFormField label="Home" name="home" help="At a known home the panel directory and the boxes are used again."><USelect v-model="siteId" :items="siteItems" class="w-full" /></UFormField>
+      <UFormField label="Home" name="home" help="At a known home the panel directory and the boxes are used again."
+        ><USelect v-model="siteId" :items="siteItems" class="w-full"
+      /></UFormField>
     </div>
 
     <div v-if="way === 'file'" class="stack">
-      <UFormField label="Job file (.json) or list of points (.csv)" name="file"><input type="file" aria-label="Job file" accept=".json,.csv,application/json,text/csv" class="file" data-testid="job-file" @change="choose"></UFormField>
-      <template v-if="isCsv"><p class="soft">{{ fileName }} lists points. The rest comes from you:</p><HomeHeadFields v-model="head" :known="knownSite !== null" /><UButton class="self-start" :disabled="!ready" @click="look">Check the file</UButton></template>
-      <p v-if="found" class="note petrol" data-testid="file-found"><b>{{ found.title }}</b>: {{ found.points }} points, {{ found.boxes }} boxes in {{ found.rooms }} rooms, {{ found.breakers }} breakers. Nothing is wrong with this file.</p>
-      <p class="soft small">The formats are written down in docs/formats.md; <a class="underline" href="/api/formats/job">the JSON Schema</a> is served here.</p>
+      <UFormField label="Job file (.json) or list of points (.csv)" name="file"
+        ><input
+          type="file"
+          aria-label="Job file"
+          accept=".json,.csv,application/json,text/csv"
+          class="file"
+          data-testid="job-file"
+          @change="choose"
+      /></UFormField>
+      <template v-if="isCsv"
+        ><p class="soft">{{ fileName }} lists points. The rest comes from you:</p>
+        <HomeHeadFields v-model="head" :known="knownSite !== null" /><UButton class="self-start" :disabled="!ready" @click="look"
+          >Check the file</UButton
+        ></template
+      >
+      <p v-if="found" class="note petrol" data-testid="file-found">
+        <b>{{ found.title }}</b
+        >: {{ found.points }} points, {{ found.boxes }} boxes in {{ found.rooms }} rooms, {{ found.breakers }} breakers. Nothing is wrong
+        with this file.
+      </p>
+      <p class="soft small">
+        The formats are written down in docs/formats.md; <a class="underline" href="/api/formats/job">the JSON Schema</a> is served here.
+      </p>
     </div>
-    <div v-else class="stack"><HomeHeadFields v-model="head" :known="knownSite !== null" /><HomeHandEntry ref="hand" :scheme-id="branch?.schemeId ?? 'na120'" /></div>
+    <div v-else class="stack">
+      <HomeHeadFields v-model="head" :known="knownSite !== null" /><HomeHandEntry ref="hand" :scheme-id="branch?.schemeId ?? 'na120'" />
+    </div>
 
     <CommonProblem :problem="problem" class="mt-4" />
-    <UButton class="mt-5" variant="solid" size="xl" :loading="busy" :disabled="!ready || (way === 'file' && problem !== null && !isCsv)" @click="open">Open the job</UButton>
+    <UButton
+      class="mt-5"
+      variant="solid"
+      size="xl"
+      :loading="busy"
+      :disabled="!ready || (way === 'file' && problem !== null && !isCsv)"
+      @click="open"
+      >Open the job</UButton
+    >
   </div>
 </template>
 
 <style scoped>
-.file { width: 100%; padding: 12px; border: 1.5px dashed var(--soft); border-radius: 4px; background: var(--sheet); }
+.file {
+  width: 100%;
+  padding: 12px;
+  border: 1.5px dashed var(--soft);
+  border-radius: 4px;
+  background: var(--sheet);
+}
 </style>

@@ -1,4 +1,6 @@
 import { defineRoute } from '../../http/route'
 import { listInstruments } from '../../services/company'
 
-export default defineRoute({ summary: 'Testers with their calibration dates.', access: 'crew' }, async ({ viewer }) => ({ instruments: await listInstruments(viewer) }))
+export default defineRoute({ summary: 'Testers with their calibration dates.', access: 'crew' }, async ({ viewer }) => ({
+  instruments: await listInstruments(viewer),
+}))

@@ -10,11 +10,28 @@ const body = z.object({
   siteId: z.uuid().nullable().default(null),
   /** Only say what is in it or what is wrong; store nothing. */
   checkOnly: z.boolean().default(false),
-  source: z.discriminatedUnion('kind', [z.object({ kind: z.literal('json'), text }), z.object({ kind: z.literal('csv'), text, head }), z.object({ kind: z.literal('file'), file: jobFileSchema })]),
+  source: z.discriminatedUnion('kind', [
+    z.object({ kind: z.literal('json'), text }),
+    z.object({ kind: z.literal('csv'), text, head }),
+    z.object({ kind: z.literal('file'), file: jobFileSchema }),
+  ]),
 })
 
-export default defineRoute({ summary: 'Open a job from a job file, a CSV of points or the form. A broken file answers 422 with every problem and imports nothing.', access: ['dispatcher', 'lead'], body }, async ({ viewer, body: { checkOnly, ...request } }) => {
-  if (!checkOnly) return openJob(request, viewer)
-  const file = checkIntake(request.source)
-  return { title: file.job.title, rooms: file.rooms.length, boxes: file.boxes.length, points: file.points.length, breakers: file.panels.reduce((sum, panel) => sum + panel.breakers.length, 0) }
-})
+export default defineRoute(
+  {
+    summary: 'Open a job from a job file, a CSV of points or the form. A broken file answers 422 with every problem and imports nothing.',
+    access: ['dispatcher', 'lead'],
+    body,
+  },
+  async ({ viewer, body: { checkOnly, ...request } }) => {
+    if (!checkOnly) return openJob(request, viewer)
+    const file = checkIntake(request.source)
+    return {
+      title: file.job.title,
+      rooms: file.rooms.length,
+      boxes: file.boxes.length,
+      points: file.points.length,
+      breakers: file.panels.reduce((sum, panel) => sum + panel.breakers.length, 0),
+    }
+  },
+)

@@ -1,4 +1,6 @@
 import { defineRoute } from '../../http/route'
 import { addPerson, newPersonSchema } from '../../services/company'
 
-export default defineRoute({ summary: 'Add a person.', access: ['lead'], body: newPersonSchema }, ({ viewer, body }) => addPerson(viewer, body))
+export default defineRoute({ summary: 'Add a person.', access: ['lead'], body: newPersonSchema }, ({ viewer, body }) =>
+  addPerson(viewer, body),
+)

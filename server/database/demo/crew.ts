@@ -71,9 +71,19 @@ export class DemoCrew {
     return new Date(this.clock)
   }
 
-  private async give(stream: 'site' | 'job', streamId: string, command: { type: string } & Record<string, unknown>, who: Viewer, seconds = 40): Promise<void> {
+  private async give(
+    stream: 'site' | 'job',
+    streamId: string,
+    command: { type: string } & Record<string, unknown>,
+    who: Viewer,
+    seconds = 40,
+  ): Promise<void> {
     this.clock += seconds * 1000
-    const outcome = await execute({ id: uuid(), stream, streamId, at: this.now.toISOString(), basedOnSeq: 1_000_000, command }, who, this.now)
+    const outcome = await execute(
+      { id: uuid(), stream, streamId, at: this.now.toISOString(), basedOnSeq: 1_000_000, command },
+      who,
+      this.now,
+    )
     if (outcome.status === 'refused') throw new Error(`The demo was refused ${command.type}: ${outcome.refusal.reasons.join(' ')}`)
   }
 
@@ -98,14 +108,26 @@ export class DemoCrew {
     const { site } = await this.state()
     for (const breakerId of site.boxes[await this.boxId(boxName)]!.breakerIds) {
       if (site.breakers[breakerId]!.state !== 'open') await this.site({ type: 'observeBreaker', breakerId, state: 'open' })
-      if (!Object.values(site.tags).some((tag) => tag.breakerId === breakerId && tag.personId === this.who.personId)) await this.site({ type: 'hangTag', tagId: uuid(), breakerId, lock })
+      if (!Object.values(site.tags).some((tag) => tag.breakerId === breakerId && tag.personId === this.who.personId))
+        await this.site({ type: 'hangTag', tagId: uuid(), breakerId, lock })
     }
   }
 
   async look(boxName: string, conductors: typeof usualConductors): Promise<void> {
     const boxId = await this.boxId(boxName)
     await this.site({ type: 'openBox', boxId })
-    await this.site({ type: 'recordConductors', boxId, conductors: conductors.map(({ letter, colour, cable }) => ({ letter, colour, cable, gaugeAwg: 14, areaMm2: null, course: 'ends' as const })) })
+    await this.site({
+      type: 'recordConductors',
+      boxId,
+      conductors: conductors.map(({ letter, colour, cable }) => ({
+        letter,
+        colour,
+        cable,
+        gaugeAwg: 14,
+        areaMm2: null,
+        course: 'ends' as const,
+      })),
+    })
   }
 
   /** A whole proof, or one that is still being made after so many pairs. */
@@ -114,8 +136,17 @@ export class DemoCrew {
     const proofId = uuid()
     const { site } = await this.state()
     const volts = site.schemeId === 'na120' ? 121.4 : 233.1
-    const ground = site.boxes[boxId]!.conductors.find((conductor) => conductor.colour === 'bare' || conductor.colour === 'green-yellow')!.letter
-    await this.site({ type: 'startProof', proofId, boxId, instrumentId: this.instrumentId, source: { kind: 'provingUnit', name: 'proving unit in the bag' }, volts: 238 })
+    const ground = site.boxes[boxId]!.conductors.find(
+      (conductor) => conductor.colour === 'bare' || conductor.colour === 'green-yellow',
+    )!.letter
+    await this.site({
+      type: 'startProof',
+      proofId,
+      boxId,
+      instrumentId: this.instrumentId,
+      source: { kind: 'provingUnit', name: 'proving unit in the bag' },
+      volts: 238,
+    })
     await this.site({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket by the panel', volts, letter: ground })
     const proofState = async () => (await this.state()).site
     let now = await proofState()
@@ -123,7 +154,8 @@ export class DemoCrew {
     for (const pair of pairStatuses(now, now.boxes[boxId]!, now.proofs[proofId]!)) {
       if (left-- <= 0) return
       const reading = { type: 'takeReading' as const, proofId, a: pair.a, b: pair.b, position: pair.position }
-      if (pair.a === ghostOn && pair.b === 'REF' && pair.position === farPositions(now, now.boxes[boxId]!)[0]) await this.site({ ...reading, impedance: 'high', volts: 14.2 })
+      if (pair.a === ghostOn && pair.b === 'REF' && pair.position === farPositions(now, now.boxes[boxId]!)[0])
+        await this.site({ ...reading, impedance: 'high', volts: 14.2 })
       await this.site({ ...reading, impedance: 'low', volts: 0.2 })
       now = await proofState()
     }
@@ -132,15 +164,32 @@ export class DemoCrew {
 
   async wire(boxName: string, gang: number, modelId: string, pointNames: string[], conductors: typeof usualConductors): Promise<void> {
     const boxId = await this.boxId(boxName)
-    for (const { letter, role } of conductors) await this.job({ type: 'establishRole', boxId, letter, role, method: role === 'ground' ? 'traced' : 'continuity' })
+    for (const { letter, role } of conductors)
+      await this.job({ type: 'establishRole', boxId, letter, role, method: role === 'ground' ? 'traced' : 'continuity' })
     const { job } = await this.state()
-    const pointIds = pointsInOrder(job).filter((point) => pointNames.includes(point.name)).map((point) => point.id)
+    const pointIds = pointsInOrder(job)
+      .filter((point) => pointNames.includes(point.name))
+      .map((point) => point.id)
     await this.job({ type: 'chooseDevice', boxId, gang, modelId, pointIds })
-    for (const step of stepsFor((await this.state()).job, boxId, gang, branchSettingsSchema.parse({}))) await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
+    for (const step of stepsFor((await this.state()).job, boxId, gang, branchSettingsSchema.parse({})))
+      await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
     const code = (await this.state()).job.boxes[boxId]!.devices[gang]!.model.setupCode
     this.serials++
-    const entry = code === 'openHome' ? inventedSetupCode(this.serials + this.serialPrefix.charCodeAt(0) * 31) : code === 'plain' ? `HK4410${this.serials}${this.serialPrefix}` : ''
-    await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`, setupCode: entry, setupCodeAgain: entry })
+    const entry =
+      code === 'openHome'
+        ? inventedSetupCode(this.serials + this.serialPrefix.charCodeAt(0) * 31)
+        : code === 'plain'
+          ? `HK4410${this.serials}${this.serialPrefix}`
+          : ''
+    await this.job({
+      type: 'recordUnit',
+      unitId: uuid(),
+      boxId,
+      gang,
+      serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`,
+      setupCode: entry,
+      setupCodeAgain: entry,
+    })
   }
 
   async closeUp(boxNames: string[]): Promise<void> {
@@ -173,7 +222,8 @@ export class DemoCrew {
     for (const unit of Object.values(job.units)) {
       const name = names[`${site.boxes[unit.boxId]!.name}/${unit.gang}`]
       if (!name) continue
-      if (unit.model.setupCode !== 'none') await this.job({ type: 'recordPairing', unitId: unit.id, result: 'joined', network, signal: { kind: 'dbm', dbm: level } })
+      if (unit.model.setupCode !== 'none')
+        await this.job({ type: 'recordPairing', unitId: unit.id, result: 'joined', network, signal: { kind: 'dbm', dbm: level } })
       await this.job({ type: 'nameUnit', unitId: unit.id, name, despiteClash: true })
       level -= 2
     }
@@ -181,9 +231,22 @@ export class DemoCrew {
 
   async handOver(signer: string): Promise<void> {
     const { job, site } = await this.state()
-    for (const item of handoverChecklist(job, site).filter((candidate) => !candidate.auto)) await this.job({ type: 'tickHandover', itemId: item.id, done: true })
-    const strokes: [number, number][][] = [Array.from({ length: 40 }, (_, i): [number, number] => [0.08 + i * 0.02, 0.5 + 0.28 * Math.sin(i * 0.8) * Math.cos(i * 0.13)]), [[0.12, 0.86], [0.84, 0.78]]]
-    await this.job({ type: 'signHandover', signatureId: uuid(), signer, strokes, acceptedDefectIds: openDefects(job).map((defect) => defect.id) })
+    for (const item of handoverChecklist(job, site).filter((candidate) => !candidate.auto))
+      await this.job({ type: 'tickHandover', itemId: item.id, done: true })
+    const strokes: [number, number][][] = [
+      Array.from({ length: 40 }, (_, i): [number, number] => [0.08 + i * 0.02, 0.5 + 0.28 * Math.sin(i * 0.8) * Math.cos(i * 0.13)]),
+      [
+        [0.12, 0.86],
+        [0.84, 0.78],
+      ],
+    ]
+    await this.job({
+      type: 'signHandover',
+      signatureId: uuid(),
+      signer,
+      strokes,
+      acceptedDefectIds: openDefects(job).map((defect) => defect.id),
+    })
     await this.job({ type: 'completeHandover' })
   }
 }

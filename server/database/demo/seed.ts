@@ -28,13 +28,40 @@ function anchorOf(now: Date, zone: string): DateTime {
 /** Fills an empty database with the demo. Every record is made by the commands a crew would give. */
 export async function seedDemo(now: Date): Promise<void> {
   const { models } = database()
-  const lead = await setUp({ company: 'Wick & Latch Home Controls', branch: 'Port Sallow', schemeId: 'na120', timezone: zones.na120, person: { name: 'Odo Reed', initials: 'OR', login: 'odo.reed', password: demoPassword, licensed: true } })
+  const lead = await setUp({
+    company: 'Wick & Latch Home Controls',
+    branch: 'Port Sallow',
+    schemeId: 'na120',
+    timezone: zones.na120,
+    person: { name: 'Odo Reed', initials: 'OR', login: 'odo.reed', password: demoPassword, licensed: true },
+  })
   const { companyId, branchId: portSallow } = lead
   const marramQuay = uuid()
-  await models.branches.create({ id: marramQuay, companyId, name: 'Marram Quay', schemeId: 'iec230', timezone: zones.iec230, settings: branchSettingsSchema.parse({ connectionOrder: 'groundLoadLineNeutral', pairingSchool: 'platformFirst' }) })
+  await models.branches.create({
+    id: marramQuay,
+    companyId,
+    name: 'Marram Quay',
+    schemeId: 'iec230',
+    timezone: zones.iec230,
+    settings: branchSettingsSchema.parse({ connectionOrder: 'groundLoadLineNeutral', pairingSchool: 'platformFirst' }),
+  })
   const passwordHash = await hashPassword(demoPassword)
   const person = async (name: string, initials: string, role: PersonRole, licensed: boolean, branchId: string): Promise<Viewer> =>
-    viewerOf(await models.people.create({ id: uuid(), companyId, branchId, login: name.toLowerCase().replace(' ', '.'), name, initials, role, licensed, active: true, passwordHash, sessionEpoch: 0 }))
+    viewerOf(
+      await models.people.create({
+        id: uuid(),
+        companyId,
+        branchId,
+        login: name.toLowerCase().replace(' ', '.'),
+        name,
+        initials,
+        role,
+        licensed,
+        active: true,
+        passwordHash,
+        sessionEpoch: 0,
+      }),
+    )
   const odo = viewerOf(lead)
   const lena = await person('Lena Moss', 'LM', 'dispatcher', false, portSallow)
   const bram = await person('Bram Ash', 'BA', 'technician', true, portSallow)
@@ -44,7 +71,16 @@ export async function seedDemo(now: Date): Promise<void> {
 
   const tester = async (name: string, serial: string, branchId: string, kind: 'high' | 'low' | 'both', days: number) => {
     const id = uuid()
-    await models.instruments.create({ id, companyId, branchId, name, serial, kind, calibrationDue: DateTime.fromJSDate(now).plus({ days }).toISODate()!, active: true })
+    await models.instruments.create({
+      id,
+      companyId,
+      branchId,
+      name,
+      serial,
+      kind,
+      calibrationDue: DateTime.fromJSDate(now).plus({ days }).toISODate()!,
+      active: true,
+    })
     return id
   }
   const lantern = await tester('Lantern two-range tester', 'LT-2207', portSallow, 'both', 160)
@@ -54,22 +90,60 @@ export async function seedDemo(now: Date): Promise<void> {
 
   const catalogue = await models.models.findAll({ where: { companyId }, raw: true })
   const model = (name: string) => catalogue.find((row) => row.name === name)!.id
-  const [dimmer, tideSwitch, companion, quayDimmer] = ['Tide dimmer, with neutral', 'Tide switch, with neutral', 'Tide companion', 'Breakwater dimmer'].map(model) as [string, string, string, string]
+  const [dimmer, tideSwitch, companion, quayDimmer] = [
+    'Tide dimmer, with neutral',
+    'Tide switch, with neutral',
+    'Tide companion',
+    'Breakwater dimmer',
+  ].map(model) as [string, string, string, string]
 
   const anchor = { na: anchorOf(now, zones.na120), iec: anchorOf(now, zones.iec230) }
-  const open = (home: DemoHome, when: DateTime, siteId: string | null = null) => openJob({ source: { kind: 'file', file: jobFileOf(home) }, branchId: home.scheme === 'na120' ? portSallow : marramQuay, siteId }, lena, when.toJSDate())
-  const crew = async (ids: { jobId: string; siteId: string }, who: Viewer, start: DateTime, prefix: string) => new DemoCrew(ids.jobId, ids.siteId, who, who === sefa ? quayTester : lantern, start.toJSDate(), prefix)
+  const open = (home: DemoHome, when: DateTime, siteId: string | null = null) =>
+    openJob(
+      { source: { kind: 'file', file: jobFileOf(home) }, branchId: home.scheme === 'na120' ? portSallow : marramQuay, siteId },
+      lena,
+      when.toJSDate(),
+    )
+  const crew = async (ids: { jobId: string; siteId: string }, who: Viewer, start: DateTime, prefix: string) =>
+    new DemoCrew(ids.jobId, ids.siteId, who, who === sefa ? quayTester : lantern, start.toJSDate(), prefix)
   const quarter = (time: DateTime) => time.set({ minute: Math.floor(time.minute / 15) * 15, second: 0, millisecond: 0 })
-  const visit = async (team: DemoCrew, people: Viewer[], from: DateTime, hours: number, kind: 'install' | 'survey' | 'callback' = 'install', callbackId: string | null = null) => {
+  const visit = async (
+    team: DemoCrew,
+    people: Viewer[],
+    from: DateTime,
+    hours: number,
+    kind: 'install' | 'survey' | 'callback' = 'install',
+    callbackId: string | null = null,
+  ) => {
     const visitId = uuid()
     const start = quarter(from)
     const window = { windowFrom: start.minus({ minutes: 30 }).toISO()!, windowTo: start.plus({ minutes: 90 }).toISO()! }
-    await team.job({ type: 'scheduleVisit', visitId, kind, callbackId, startsAt: start.toISO()!, endsAt: start.plus({ hours }).toISO()!, ...window, personIds: people.map((one) => one.personId) }, lena)
+    await team.job(
+      {
+        type: 'scheduleVisit',
+        visitId,
+        kind,
+        callbackId,
+        startsAt: start.toISO()!,
+        endsAt: start.plus({ hours }).toISO()!,
+        ...window,
+        personIds: people.map((one) => one.personId),
+      },
+      lena,
+    )
     return visitId
   }
 
   // Port Sallow: two homes finished earlier.
-  const finish = async (home: DemoHome, who: Viewer, start: DateTime, prefix: string, boxes: { box: string; points: string[]; name: string }[], network: string, mate: Viewer[] = []) => {
+  const finish = async (
+    home: DemoHome,
+    who: Viewer,
+    start: DateTime,
+    prefix: string,
+    boxes: { box: string; points: string[]; name: string }[],
+    network: string,
+    mate: Viewer[] = [],
+  ) => {
     const team = await crew(await open(home, start.minus({ days: 6 })), who, start.minus({ days: 5 }), prefix)
     const visitId = await visit(team, [who, ...mate], start, 2)
     team.at(start.plus({ minutes: 4 }).toJSDate())
@@ -88,11 +162,44 @@ export async function seedDemo(now: Date): Promise<void> {
     await team.job({ type: 'finishVisit', visitId })
     return team
   }
-  await finish(homes.studio2, odo, anchor.na.minus({ hours: 6 }), 'ST', [{ box: 'press door', points: ['Press light'], name: 'Press light' }, { box: 'drying rack', points: ['Rack light'], name: 'Drying rack light' }], 'studio-two')
-  const tide = await finish(homes.tideHouse, bram, anchor.na.minus({ days: 19, hours: 3 }), 'TH', [{ box: 'front hall', points: ['Hall light'], name: 'Front hall light' }, { box: 'tide door', points: ['Tide room light'], name: 'Tide room light' }], 'tidehouse')
+  await finish(
+    homes.studio2,
+    odo,
+    anchor.na.minus({ hours: 6 }),
+    'ST',
+    [
+      { box: 'press door', points: ['Press light'], name: 'Press light' },
+      { box: 'drying rack', points: ['Rack light'], name: 'Drying rack light' },
+    ],
+    'studio-two',
+  )
+  const tide = await finish(
+    homes.tideHouse,
+    bram,
+    anchor.na.minus({ days: 19, hours: 3 }),
+    'TH',
+    [
+      { box: 'front hall', points: ['Hall light'], name: 'Front hall light' },
+      { box: 'tide door', points: ['Tide room light'], name: 'Tide room light' },
+    ],
+    'tidehouse',
+  )
   tide.at(anchor.na.minus({ hours: 2, minutes: 50 }).toJSDate())
   const hallUnit = Object.values((await tide.state()).job.units)[0]!
-  await tide.job({ type: 'openCallback', callbackId: uuid(), unitId: hallUnit.id, what: 'Hall light dead since last night, promised for today.', since: anchor.na.minus({ days: 1 }).toISODate()!, offlineInApp: true, wallSwitchFlipped: true, routerChanged: false, breakerTripped: false }, lena)
+  await tide.job(
+    {
+      type: 'openCallback',
+      callbackId: uuid(),
+      unitId: hallUnit.id,
+      what: 'Hall light dead since last night, promised for today.',
+      since: anchor.na.minus({ days: 1 }).toISODate()!,
+      offlineInApp: true,
+      wallSwitchFlipped: true,
+      routerChanged: false,
+      breakerTripped: false,
+    },
+    lena,
+  )
 
   // The Net Loft: on site now, one tag hanging, one box proven and half wired.
   const loftIds = await open(homes.netLoft, anchor.na.minus({ days: 9 }))
@@ -100,7 +207,10 @@ export async function seedDemo(now: Date): Promise<void> {
   const loftVisit = await visit(loft, [bram, kit], anchor.na.minus({ hours: 3 }), 3.5)
   loft.at(anchor.na.minus({ minutes: 168 }).toJSDate())
   await loft.job({ type: 'arrive', visitId: loftVisit })
-  for (const [box, point, name] of [['store door', 'Store ceiling', 'Net store ceiling'], ['store bench', 'Bench strip', 'Bench strip']] as const) {
+  for (const [box, point, name] of [
+    ['store door', 'Store ceiling', 'Net store ceiling'],
+    ['store bench', 'Bench strip', 'Bench strip'],
+  ] as const) {
     await loft.openAndTag(box, 'BA red 1')
     await loft.look(box, usualConductors)
     await loft.prove(box)
@@ -112,7 +222,10 @@ export async function seedDemo(now: Date): Promise<void> {
   loft.at(anchor.na.minus({ minutes: 58 }).toJSDate())
   const headId = await loft.boxId('stair head')
   await loft.openAndTag('stair head', 'BA red 2')
-  await loft.look('stair head', [...usualConductors.slice(0, 3).map((conductor) => ({ ...conductor, cable: 'to stair foot' })), usualConductors[3]!])
+  await loft.look('stair head', [
+    ...usualConductors.slice(0, 3).map((conductor) => ({ ...conductor, cable: 'to stair foot' })),
+    usualConductors[3]!,
+  ])
   await loft.prove('stair head', 'B')
   await loft.job({ type: 'chooseDevice', boxId: headId, gang: 1, modelId: companion, pointIds: [] })
   const foot = (await loft.state()).site.boxes[await loft.boxId('stair foot')]!
@@ -120,7 +233,12 @@ export async function seedDemo(now: Date): Promise<void> {
   const second = foot.breakerIds.find((id) => loftSite.breakers[id]!.number === '9')!
   await loft.site({ type: 'observeBreaker', breakerId: second, state: 'open', note: 'second feed of the stair foot' }, kit)
   await loft.site({ type: 'hangTag', tagId: uuid(), breakerId: second, lock: 'KI blue 1' }, kit)
-  const vault = await crew(await open(homes.seedVault, anchor.na.minus({ days: 2 }), loftIds.siteId), bram, anchor.na.minus({ days: 1 }), 'SV')
+  const vault = await crew(
+    await open(homes.seedVault, anchor.na.minus({ days: 2 }), loftIds.siteId),
+    bram,
+    anchor.na.minus({ days: 1 }),
+    'SV',
+  )
   await visit(vault, [bram, kit], anchor.na.plus({ days: 1 }).set({ hour: 9 }), 2)
 
   // School studio 5: on site, testing, a 3-way that fails from one side.
@@ -159,14 +277,40 @@ export async function seedDemo(now: Date): Promise<void> {
   await open(homes.sailmakers, anchor.na.minus({ days: 1 }))
 
   // Marram Quay.
-  const lamp = await finish(homes.lampStore, sefa, anchor.iec.minus({ days: 30 }), 'LS', [{ box: 'till', points: ['Shop lights'], name: 'Shop lights' }], 'lampstore')
+  const lamp = await finish(
+    homes.lampStore,
+    sefa,
+    anchor.iec.minus({ days: 30 }),
+    'LS',
+    [{ box: 'till', points: ['Shop lights'], name: 'Shop lights' }],
+    'lampstore',
+  )
   lamp.at(anchor.iec.minus({ days: 1 }).toJSDate())
   const callbackId = uuid()
-  await lamp.job({ type: 'openCallback', callbackId, unitId: Object.values((await lamp.state()).job.units)[0]!.id, what: 'Shop lights flicker, then the dimmer is dead until the breaker is cycled.', since: anchor.iec.minus({ days: 2 }).toISODate()!, offlineInApp: true, wallSwitchFlipped: false, routerChanged: false, breakerTripped: false }, lena)
+  await lamp.job(
+    {
+      type: 'openCallback',
+      callbackId,
+      unitId: Object.values((await lamp.state()).job.units)[0]!.id,
+      what: 'Shop lights flicker, then the dimmer is dead until the breaker is cycled.',
+      since: anchor.iec.minus({ days: 2 }).toISODate()!,
+      offlineInApp: true,
+      wallSwitchFlipped: false,
+      routerChanged: false,
+      breakerTripped: false,
+    },
+    lena,
+  )
   const lampVisit = await visit(lamp, [sefa], anchor.iec.minus({ hours: 1 }), 1.5, 'callback', callbackId)
   lamp.at(anchor.iec.minus({ minutes: 50 }).toJSDate())
   await lamp.job({ type: 'arrive', visitId: lampVisit })
-  await lamp.job({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'Relay drops out when warm; wiring as recorded.', remedy: 'replace' })
+  await lamp.job({
+    type: 'diagnoseCallback',
+    callbackId,
+    causeKind: 'device',
+    cause: 'Relay drops out when warm; wiring as recorded.',
+    remedy: 'replace',
+  })
   await lamp.openAndTag('till', 'SV yellow 1')
   await lamp.prove('till', null, 1)
   const till = (await lamp.state()).site.boxes[await lamp.boxId('till')]!

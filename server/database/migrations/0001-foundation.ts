@@ -40,5 +40,6 @@ const statements = [
 ]
 
 export async function up(query: QueryInterface): Promise<void> {
-  for (const statement of statements) await query.sequelize.query(`${statement} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`)
+  for (const statement of statements)
+    await query.sequelize.query(`${statement} ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`)
 }

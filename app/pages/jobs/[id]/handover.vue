@@ -11,40 +11,92 @@ const signer = ref(page.value?.customer.name ?? '')
 const strokes = ref<[number, number][][]>([])
 const done = computed(() => items.value.filter((item) => item.done).length)
 const sentence = computed(() => {
-  if (job.value!.handedOverAt) return `Handed over ${dayAndTime(job.value!.handedOverAt, zone.value)}, signed by ${job.value!.signature?.signer}.`
+  if (job.value!.handedOverAt)
+    return `Handed over ${dayAndTime(job.value!.handedOverAt, zone.value)}, signed by ${job.value!.signature?.signer}.`
   if (obstacles.value.length === 0) return 'Everything is shown, tested and signed. It can be handed over.'
   const left = items.value.length - done.value
-  return left ? `${done.value} of ${items.value.length} items are done; ${left} ${left === 1 ? 'is' : 'are'} left before the signature.` : 'Only the signature is left.'
+  return left
+    ? `${done.value} of ${items.value.length} items are done; ${left} ${left === 1 ? 'is' : 'are'} left before the signature.`
+    : 'Only the signature is left.'
 })
-const toggle = (id: string) => (accepted.value = accepted.value.includes(id) ? accepted.value.filter((other) => other !== id) : [...accepted.value, id])
+const toggle = (id: string) =>
+  (accepted.value = accepted.value.includes(id) ? accepted.value.filter((other) => other !== id) : [...accepted.value, id])
 const tick = (itemId: string, value: boolean) => run(() => giveJob({ type: 'tickHandover', itemId, done: value }))
-const sign = () => run(() => giveJob({ type: 'signHandover', signatureId: newId(), signer: signer.value, strokes: strokes.value, acceptedDefectIds: accepted.value }))
+const sign = () =>
+  run(() =>
+    giveJob({
+      type: 'signHandover',
+      signatureId: newId(),
+      signer: signer.value,
+      strokes: strokes.value,
+      acceptedDefectIds: accepted.value,
+    }),
+  )
 const complete = () => run(() => giveJob({ type: 'completeHandover' }))
 </script>
 
 <template>
   <div class="page">
-    <div class="row wrap mb-4"><h1 class="sentence grow">{{ sentence }}</h1><UButton :to="`/api/jobs/${page?.job.id}/pack`" external target="_blank" icon="i-lucide-file-text">Handover pack, PDF</UButton></div>
+    <div class="row wrap mb-4">
+      <h1 class="sentence grow">{{ sentence }}</h1>
+      <UButton :to="`/api/jobs/${page?.job.id}/pack`" external target="_blank" icon="i-lucide-file-text">Handover pack, PDF</UButton>
+    </div>
     <div class="cols">
       <section>
         <h2 class="kicker mb-2">What this job needs</h2>
         <div v-for="item in items" :key="item.id" class="item">
-          <template v-if="item.auto"><svg width="24" height="24" viewBox="0 0 24 24" fill="none" :aria-label="item.done ? 'done' : 'not done'" role="img"><path v-if="item.done" d="M4 13l6 6L21 5" stroke="var(--petrol)" stroke-width="3.4" /><circle v-else cx="12" cy="12" r="8" stroke="var(--amber)" stroke-width="2" stroke-dasharray="4 3" /></svg><span class="grow">{{ item.text }}<span class="small block" :class="item.done ? 'soft' : 'warn'">{{ item.why }}</span></span></template>
-          <UCheckbox v-else :model-value="item.done" :label="item.text" :description="item.why" :disabled="!onCrew || Boolean(job!.handedOverAt) || busy" @update:model-value="(value) => tick(item.id, value === true)" />
+          <template v-if="item.auto"
+            ><svg width="24" height="24" viewBox="0 0 24 24" fill="none" :aria-label="item.done ? 'done' : 'not done'" role="img">
+              <path v-if="item.done" d="M4 13l6 6L21 5" stroke="var(--petrol)" stroke-width="3.4" />
+              <circle v-else cx="12" cy="12" r="8" stroke="var(--amber)" stroke-width="2" stroke-dasharray="4 3" /></svg
+            ><span class="grow"
+              >{{ item.text }}<span class="small block" :class="item.done ? 'soft' : 'warn'">{{ item.why }}</span></span
+            ></template
+          >
+          <UCheckbox
+            v-else
+            :model-value="item.done"
+            :label="item.text"
+            :description="item.why"
+            :disabled="!onCrew || Boolean(job!.handedOverAt) || busy"
+            @update:model-value="(value) => tick(item.id, value === true)"
+          />
         </div>
       </section>
       <section class="stack">
         <h2 class="kicker">The customer signs</h2>
-        <template v-if="job!.handedOverAt"><p class="good"><b>Signed and handed over.</b></p><p class="soft">Later trouble is a callback: open it from the device.</p><UButton to="/callbacks" class="self-start">Callbacks</UButton></template>
+        <template v-if="job!.handedOverAt"
+          ><p class="good"><b>Signed and handed over.</b></p>
+          <p class="soft">Later trouble is a callback: open it from the device.</p>
+          <UButton to="/callbacks" class="self-start">Callbacks</UButton></template
+        >
         <template v-else>
-          <div v-for="defect in defects" :key="defect.id" class="note amber"><b>Open defect.</b> {{ defect.pointId ? `${job!.points[defect.pointId]?.name}: ` : '' }}{{ defect.text }}<UCheckbox :model-value="accepted.includes(defect.id)" label="The customer knows and accepts this" @update:model-value="toggle(defect.id)" /></div>
+          <div v-for="defect in defects" :key="defect.id" class="note amber">
+            <b>Open defect.</b> {{ defect.pointId ? `${job!.points[defect.pointId]?.name}: ` : '' }}{{ defect.text
+            }}<UCheckbox
+              :model-value="accepted.includes(defect.id)"
+              label="The customer knows and accepts this"
+              @update:model-value="toggle(defect.id)"
+            />
+          </div>
           <template v-if="onCrew">
             <UFormField label="Name of who signs" name="signer"><UInput v-model="signer" name="signer" /></UFormField>
             <CommonSignature @change="strokes = $event" />
             <UButton :loading="busy" :disabled="!strokes.length || !signer.trim()" @click="sign">Take the signature</UButton>
           </template>
-          <p v-if="job!.signature" class="small" :class="signatureIsCurrent(job!) ? 'good' : 'warn'">{{ signatureIsCurrent(job!) ? `Signed by ${job!.signature.signer}, ${clockTime(job!.signature.at, zone)}.` : 'Something changed since it was signed: sign again.' }}</p>
-          <div v-if="obstacles.length" class="rule pt-3"><h3 class="kicker">Still in the way</h3><ul class="small list-disc ps-5"><li v-for="obstacle in obstacles.slice(0, 8)" :key="obstacle">{{ obstacle }}</li></ul></div>
+          <p v-if="job!.signature" class="small" :class="signatureIsCurrent(job!) ? 'good' : 'warn'">
+            {{
+              signatureIsCurrent(job!)
+                ? `Signed by ${job!.signature.signer}, ${clockTime(job!.signature.at, zone)}.`
+                : 'Something changed since it was signed: sign again.'
+            }}
+          </p>
+          <div v-if="obstacles.length" class="rule pt-3">
+            <h3 class="kicker">Still in the way</h3>
+            <ul class="small list-disc ps-5">
+              <li v-for="obstacle in obstacles.slice(0, 8)" :key="obstacle">{{ obstacle }}</li>
+            </ul>
+          </div>
           <UButton v-if="onCrew" variant="solid" size="xl" :loading="busy" @click="complete">Hand over</UButton>
         </template>
         <CommonRefusal :refusal="refusal" />
@@ -54,5 +106,22 @@ const complete = () => run(() => giveJob({ type: 'completeHandover' }))
 </template>
 
 <style scoped>
-.cols { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr); gap: 32px; } .item { display: flex; gap: 12px; align-items: flex-start; padding: 8px 0; border-bottom: 1px solid var(--line); min-height: 52px; } @media (max-width: 900px) { .cols { grid-template-columns: 1fr; } }
+.cols {
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 32px;
+}
+.item {
+  display: flex;
+  gap: 12px;
+  align-items: flex-start;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+  min-height: 52px;
+}
+@media (max-width: 900px) {
+  .cols {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

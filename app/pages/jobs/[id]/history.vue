@@ -2,12 +2,18 @@
 const { zone, page } = injectJobRecord()
 const { lines, problem } = useHistory()
 const search = ref('')
-const shown = computed(() => { const term = search.value.trim().toLowerCase(); return term ? lines.value.filter((line) => `${line.who} ${line.what}`.toLowerCase().includes(term)) : lines.value })
+const shown = computed(() => {
+  const term = search.value.trim().toLowerCase()
+  return term ? lines.value.filter((line) => `${line.who} ${line.what}`.toLowerCase().includes(term)) : lines.value
+})
 </script>
 
 <template>
   <div class="page">
-    <div class="row wrap mb-3"><h1 class="sentence grow">{{ lines.length }} entries; nothing is ever taken out.</h1><UButton :to="`/api/jobs/${page?.job.id}/export`" external icon="i-lucide-download">Record as JSON</UButton></div>
+    <div class="row wrap mb-3">
+      <h1 class="sentence grow">{{ lines.length }} entries; nothing is ever taken out.</h1>
+      <UButton :to="`/api/jobs/${page?.job.id}/export`" external icon="i-lucide-download">Record as JSON</UButton>
+    </div>
     <UInput v-model="search" icon="i-lucide-search" placeholder="Who or what" aria-label="Find in the history" class="mb-4 max-w-sm" />
     <CommonProblem :problem="problem" />
     <CommonHistoryLines :lines="shown" :zone="zone" dates />

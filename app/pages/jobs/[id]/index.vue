@@ -14,13 +14,31 @@ const scheduling = ref(false)
 const sentence = computed(() => (job.value && site.value ? jobSentence(job.value, site.value, asker.value, clock.value, onCrew.value) : ''))
 const box = computed(() => (selected.value ? (site.value?.boxes[selected.value] ?? null) : null))
 const step = computed(() => (box.value && site.value ? nextPowerStep(site.value, box.value.id, asker.value, clock.value) : null))
-const points = computed(() => (box.value && job.value ? pointsInOrder(job.value).filter((point) => point.controls.some((control) => control.boxId === box.value!.id)) : []))
-const visits = computed(() => Object.values(job.value?.visits ?? {}).filter((visit) => visit.status !== 'cancelled').sort((a, b) => a.startsAt.localeCompare(b.startsAt)))
-const current = computed(() => visits.value.find((visit) => visit.status === 'onSite') ?? visits.value.find((visit) => visit.status === 'planned') ?? null)
-const mine = computed(() => current.value && (current.value.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'))
+const points = computed(() =>
+  box.value && job.value
+    ? pointsInOrder(job.value).filter((point) => point.controls.some((control) => control.boxId === box.value!.id))
+    : [],
+)
+const visits = computed(() =>
+  Object.values(job.value?.visits ?? {})
+    .filter((visit) => visit.status !== 'cancelled')
+    .sort((a, b) => a.startsAt.localeCompare(b.startsAt)),
+)
+const current = computed(
+  () => visits.value.find((visit) => visit.status === 'onSite') ?? visits.value.find((visit) => visit.status === 'planned') ?? null,
+)
+const mine = computed(
+  () => current.value && (current.value.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'),
+)
 const statusWords = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 
-watch(() => job.value?.boxIds, (ids) => { selected.value ??= ids?.find((id) => site.value?.boxes[id]?.closure === 'opened') ?? null }, { immediate: true })
+watch(
+  () => job.value?.boxIds,
+  (ids) => {
+    selected.value ??= ids?.find((id) => site.value?.boxes[id]?.closure === 'opened') ?? null
+  },
+  { immediate: true },
+)
 
 async function showDoorCode() {
   const answer = await api<{ code: string }>(`/api/sites/${page.value!.site.id}/door-code`)
@@ -33,31 +51,68 @@ async function showDoorCode() {
     <aside class="rail"><PowerRail :box-ids="job?.boxIds ?? []" title="Power at this site" :compact="false" /></aside>
     <section class="middle" aria-label="The home">
       <h1 class="sentence">{{ sentence }}</h1>
-      <p class="soft mt-1">{{ page?.site.address }}<template v-if="current"> · {{ visitWords[current.kind] }} {{ dayAndTime(current.startsAt, zone) }}, promised {{ clockTime(current.windowFrom, zone) }}–{{ clockTime(current.windowTo, zone) }}</template></p>
+      <p class="soft mt-1">
+        {{ page?.site.address
+        }}<template v-if="current">
+          · {{ visitWords[current.kind] }} {{ dayAndTime(current.startsAt, zone) }}, promised {{ clockTime(current.windowFrom, zone) }}–{{
+            clockTime(current.windowTo, zone)
+          }}</template
+        >
+      </p>
       <p v-if="job?.note" class="note mt-2">{{ job.note }}</p>
       <div class="row wrap mt-3">
         <template v-if="current && mine">
-          <UButton v-if="current.status === 'planned'" variant="solid" :loading="busy" @click="run(() => giveJob({ type: 'arrive', visitId: current!.id }))">I have arrived</UButton>
+          <UButton
+            v-if="current.status === 'planned'"
+            variant="solid"
+            :loading="busy"
+            @click="run(() => giveJob({ type: 'arrive', visitId: current!.id }))"
+            >I have arrived</UButton
+          >
           <UButton v-else :loading="busy" @click="run(() => giveJob({ type: 'finishVisit', visitId: current!.id }))">End the visit</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
-        <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode">Door code</UButton>
+        <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"
+          >Door code</UButton
+        >
         <span v-if="doorCode" class="mono" data-testid="door-code">{{ doorCode }}</span>
         <span v-if="current" class="row"><CommonWho v-for="id in current.personIds" :key="id" :person-id="id" /></span>
       </div>
       <CommonRefusal :refusal="refusal" class="mt-2" />
-      <div v-if="scheduling && page" class="max-w-md mt-3"><DayVisitForm :job-id="page.job.id" :branch-id="page.job.branchId" @done="scheduling = false" /></div>
+      <div v-if="scheduling && page" class="max-w-md mt-3">
+        <LazyDayVisitForm :job-id="page.job.id" :branch-id="page.job.branchId" @done="scheduling = false" />
+      </div>
       <HomeWalk v-model="selected" />
     </section>
     <section class="next" aria-label="Next">
       <template v-if="box && step">
-        <h2 class="kicker">{{ box.name }} · {{ box.gangs }}-gang · {{ box.breakerIds.length && !box.unknownFeed ? `${box.breakerIds.length === 1 ? 'circuit' : 'circuits'} ${box.breakerIds.map((id) => site?.breakers[id]?.number).join(' and ')}` : 'feed not known' }}</h2>
+        <h2 class="kicker">
+          {{ box.name }} · {{ box.gangs }}-gang ·
+          {{
+            box.breakerIds.length && !box.unknownFeed
+              ? `${box.breakerIds.length === 1 ? 'circuit' : 'circuits'} ${box.breakerIds.map((id) => site?.breakers[id]?.number).join(' and ')}`
+              : 'feed not known'
+          }}
+        </h2>
         <p class="next-title my-2">{{ onCrew ? step.title : 'Look, do not touch' }}</p>
-        <p v-if="onCrew">{{ step.why }}</p><p v-else>You are not on a visit of this job. You can look and report facts.</p>
+        <p v-if="onCrew">{{ step.why }}</p>
+        <p v-else>You are not on a visit of this job. You can look and report facts.</p>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="solid" size="xl" block class="mt-3">Open the bench</UButton>
-        <ul class="mt-3"><li v-for="point in points" :key="point.id" class="row"><span class="grow">{{ point.name }}</span><span class="small" :class="{ good: pointStatus(job!, site!, point) === 'passed', bad: pointStatus(job!, site!, point) === 'failed', soft: true }">{{ statusWords[pointStatus(job!, site!, point)] }}</span></li></ul>
+        <ul class="mt-3">
+          <li v-for="point in points" :key="point.id" class="row">
+            <span class="grow">{{ point.name }}</span
+            ><span
+              class="small"
+              :class="{ good: pointStatus(job!, site!, point) === 'passed', bad: pointStatus(job!, site!, point) === 'failed', soft: true }"
+              >{{ statusWords[pointStatus(job!, site!, point)] }}</span
+            >
+          </li>
+        </ul>
       </template>
-      <template v-else><p class="next-title">Pick a box on the wall.</p><p class="soft mt-1">Its next step and why appear here.</p></template>
+      <template v-else
+        ><p class="next-title">Pick a box on the wall.</p>
+        <p class="soft mt-1">Its next step and why appear here.</p></template
+      >
       <div class="rule mt-4 pt-3">
         <h2 class="kicker mb-2">Just now</h2>
         <CommonHistoryLines :lines="lines.slice(0, 7)" :zone="zone" />
@@ -68,7 +123,39 @@ async function showDoorCode() {
 </template>
 
 <style scoped>
-.job-page { display: grid; grid-template-columns: 270px minmax(0, 1fr) 304px; min-height: calc(100dvh - 97px); }
-.rail { padding: 18px 14px 24px 16px; border-right: 1px solid var(--line); } .middle { padding: 20px 22px 32px; } .next { padding: 20px 18px 40px; background: var(--sheet); border-left: 1px solid var(--line); }
-@media (max-width: 1000px) { .job-page { grid-template-columns: 1fr; } .rail { display: none; } .middle { order: 1; padding: 14px 16px; } .next { order: 3; border-left: 0; border-top: 1.5px solid var(--line); padding: 16px 16px 96px; } }
+.job-page {
+  display: grid;
+  grid-template-columns: 270px minmax(0, 1fr) 304px;
+  min-height: calc(100dvh - 97px);
+}
+.rail {
+  padding: 18px 14px 24px 16px;
+  border-right: 1px solid var(--line);
+}
+.middle {
+  padding: 20px 22px 32px;
+}
+.next {
+  padding: 20px 18px 40px;
+  background: var(--sheet);
+  border-left: 1px solid var(--line);
+}
+@media (max-width: 1000px) {
+  .job-page {
+    grid-template-columns: 1fr;
+  }
+  .rail {
+    display: none;
+  }
+  .middle {
+    order: 1;
+    padding: 14px 16px;
+  }
+  .next {
+    order: 3;
+    border-left: 0;
+    border-top: 1.5px solid var(--line);
+    padding: 16px 16px 96px;
+  }
+}
 </style>

@@ -16,13 +16,29 @@ const sentence = computed(() => {
     <h1 class="sentence mb-1">{{ sentence }}</h1>
     <p class="soft mb-4">A test counts with the boxes closed, tags off and the power on. From every place, in every position.</p>
     <div class="cols">
-      <div><h2 class="kicker mb-2">Functional test</h2><HomePointTest v-for="point in points" :key="point.id" :point="point" /></div>
-      <div><h2 class="kicker mb-2">Pairing and names</h2><p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p><HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" /></div>
+      <div>
+        <h2 class="kicker mb-2">Functional test</h2>
+        <HomePointTest v-for="point in points" :key="point.id" :point="point" />
+      </div>
+      <div>
+        <h2 class="kicker mb-2">Pairing and names</h2>
+        <p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p>
+        <HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" />
+      </div>
     </div>
     <div class="mt-6"><PowerRail :box-ids="job!.boxIds" compact title="Power at this site" /></div>
   </div>
 </template>
 
 <style scoped>
-.cols { display: grid; grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr); gap: 32px; } @media (max-width: 1000px) { .cols { grid-template-columns: 1fr; } }
+.cols {
+  display: grid;
+  grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 32px;
+}
+@media (max-width: 1000px) {
+  .cols {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -18,13 +18,19 @@ const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, as
 const step = computed(() => (box.value ? nextPowerStep(site.value!, box.value.id, asker.value, clock.value) : null))
 const proof = computed(() => (box.value?.proofId ? (site.value!.proofs[box.value.proofId] ?? null) : null))
 const proving = computed(() => proof.value?.status === 'open')
-const witnessable = computed(() => proof.value?.status === 'living' && proof.value.personId !== session.viewer?.personId && !proof.value.witnesses.some((witness) => witness.personId === session.viewer?.personId))
+const witnessable = computed(
+  () =>
+    proof.value?.status === 'living' &&
+    proof.value.personId !== session.viewer?.personId &&
+    !proof.value.witnesses.some((witness) => witness.personId === session.viewer?.personId),
+)
 const minutesLeft = computed(() => (proof.value?.status === 'living' ? Math.floor(proofMinutesLeft(proof.value, clock.value)) : null))
 const work = computed(() => job.value?.boxes[box.value?.id ?? ''])
 const units = computed(() => (job.value && box.value ? currentUnits(job.value).filter((unit) => unit.boxId === box.value!.id) : []))
 const stage = computed(() => {
   if (!box.value) return 0
-  if (box.value.closure === 'closed' && units.value.length >= Object.keys(work.value?.devices ?? {}).length && units.value.length > 0) return 5
+  if (box.value.closure === 'closed' && units.value.length >= Object.keys(work.value?.devices ?? {}).length && units.value.length > 0)
+    return 5
   if (!touch.value?.yes) return step.value?.kind === 'open' || step.value?.kind === 'tag' ? 0 : step.value?.kind === 'conductors' ? 1 : 2
   return units.value.length ? 4 : 3
 })
@@ -33,14 +39,21 @@ const beforeClosing = computed(() => {
   const notes: string[] = []
   const gangs = Object.keys(work.value?.devices ?? {}).map(Number)
   if (gangs.some((gang) => !units.value.some((unit) => unit.gang === gang))) notes.push('A serial or setup code is not stored yet.')
-  if (!job.value?.photos.some((photo) => photo.boxId === box.value?.id && photo.kind === 'beforeClosing')) notes.push('There is no picture from before closing.')
-  if (gangs.some((gang) => !Object.keys(work.value?.steps ?? {}).some((key) => key === `${gang}:fold`))) notes.push('Not every connection step is done.')
+  if (!job.value?.photos.some((photo) => photo.boxId === box.value?.id && photo.kind === 'beforeClosing'))
+    notes.push('There is no picture from before closing.')
+  if (gangs.some((gang) => !Object.keys(work.value?.steps ?? {}).some((key) => key === `${gang}:fold`)))
+    notes.push('Not every connection step is done.')
   return notes
 })
 const closeBox = () => run(() => giveSite({ type: 'closeBox', boxId: box.value!.id }))
-async function guard() { if (await run(() => giveSite({ type: 'guardBox', boxId: box.value!.id, how: guardNote.value }))) guarding.value = false }
+async function guard() {
+  if (await run(() => giveSite({ type: 'guardBox', boxId: box.value!.id, how: guardNote.value }))) guarding.value = false
+}
 async function reportLive(what: 'lightOn' | 'meter') {
-  if (await run(() => giveSite({ type: 'observeLive', boxId: box.value!.id, what, volts: liveVolts.value ? Number(liveVolts.value) : null }))) sawLive.value = false
+  if (
+    await run(() => giveSite({ type: 'observeLive', boxId: box.value!.id, what, volts: liveVolts.value ? Number(liveVolts.value) : null }))
+  )
+    sawLive.value = false
 }
 </script>
 
@@ -48,8 +61,24 @@ async function reportLive(what: 'lightOn' | 'meter') {
   <div v-if="!box || !touch || !step" class="page"><p class="note">This box is not part of the site.</p></div>
   <div v-else class="bench">
     <section class="picture" aria-label="The box">
-      <div class="row wrap"><h1 class="sentence">{{ box.name }}</h1><span class="soft">{{ site!.rooms[box.roomId]?.name }} · {{ box.gangs }}-gang{{ box.volumeIn3 ? ` · ${box.volumeIn3} in³` : box.depthMm ? ` · ${box.depthMm} mm` : '' }}</span><span class="grow" /><UButton :to="`/jobs/${page?.job.id}`" variant="link">back to the walk</UButton></div>
-      <ol class="stages" aria-label="Steps of this box"><li v-for="(name, index) in stages" :key="name" :class="{ d: index < stage, n: index === stage }" :aria-current="index === stage ? 'step' : undefined"><i /><span>{{ name }}</span></li></ol>
+      <div class="row wrap">
+        <h1 class="sentence">{{ box.name }}</h1>
+        <span class="soft"
+          >{{ site!.rooms[box.roomId]?.name }} · {{ box.gangs }}-gang{{
+            box.volumeIn3 ? ` · ${box.volumeIn3} in³` : box.depthMm ? ` · ${box.depthMm} mm` : ''
+          }}</span
+        ><span class="grow" /><UButton :to="`/jobs/${page?.job.id}`" variant="link">back to the walk</UButton>
+      </div>
+      <ol class="stages" aria-label="Steps of this box">
+        <li
+          v-for="(name, index) in stages"
+          :key="name"
+          :class="{ d: index < stage, n: index === stage }"
+          :aria-current="index === stage ? 'step' : undefined"
+        >
+          <i /><span>{{ name }}</span>
+        </li>
+      </ol>
       <div class="phone-rail"><PowerRail :box-ids="[box.id]" compact /></div>
       <BenchDrawing v-model="selected" :box="box" class="drawing" />
       <BenchFill :box="box" />
@@ -58,51 +87,194 @@ async function reportLive(what: 'lightOn' | 'meter') {
     <section class="side" aria-label="Next step">
       <div class="desk-rail"><PowerRail :box-ids="[box.id]" compact /></div>
       <p v-if="!onCrew" class="note">You are not on a visit of this job: you can look, and report facts.</p>
-      <div v-if="witnessable" class="note hot stack"><p><b>{{ proof!.name }} has proven this box dead.</b> Witness it at the box and you may rely on it with your own tag.</p><UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'witnessProof', proofId: proof!.id }))">I witness this proof</UButton></div>
+      <div v-if="witnessable" class="note hot stack">
+        <p>
+          <b>{{ proof!.name }} has proven this box dead.</b> Witness it at the box and you may rely on it with your own tag.
+        </p>
+        <UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'witnessProof', proofId: proof!.id }))"
+          >I witness this proof</UButton
+        >
+      </div>
 
       <template v-if="touch.yes">
-        <p class="good"><b class="next-title">You may work in this box.</b><br><span class="small">Proof by {{ proof?.initials }}, {{ minutesLeft }} minutes left. {{ touch.restsOn.join('; ') }}.</span></p>
-        <p v-if="minutesLeft !== null && minutesLeft <= 15" class="note amber"><b>The proof ends in {{ minutesLeft }} minutes.</b> Hands out before then, or prove again.</p>
+        <p class="good">
+          <b class="next-title">You may work in this box.</b><br /><span class="small"
+            >Proof by {{ proof?.initials }}, {{ minutesLeft }} minutes left. {{ touch.restsOn.join('; ') }}.</span
+          >
+        </p>
+        <p v-if="minutesLeft !== null && minutesLeft <= 15" class="note amber">
+          <b>The proof ends in {{ minutesLeft }} minutes.</b> Hands out before then, or prove again.
+        </p>
       </template>
       <template v-else-if="onCrew">
         <BenchIsolate v-if="step.kind === 'open' || step.kind === 'tag'" :box="box" />
-        <BenchConductors v-else-if="step.kind === 'conductors' || editing" :box="box" @done="editing = false" />
-        <template v-else-if="step.kind === 'prove' || proving"><p class="next-title">Prove it dead</p><BenchProof :box="box" /></template>
-        <template v-else><p class="next-title">{{ step.title }}</p><p>{{ step.why }}</p></template>
+        <LazyBenchConductors v-else-if="step.kind === 'conductors' || editing" :box="box" @done="editing = false" />
+        <template v-else-if="step.kind === 'prove' || proving"
+          ><p class="next-title">Prove it dead</p>
+          <LazyBenchProof :box="box"
+        /></template>
+        <template v-else
+          ><p class="next-title">{{ step.title }}</p>
+          <p>{{ step.why }}</p></template
+        >
       </template>
 
       <div v-if="box.conductors.length && onCrew && step.kind !== 'conductors'" class="rule pt-3 stack">
         <h2 class="kicker">What is known</h2>
         <BenchRoles v-if="touch.yes" v-model="selected" :box="box" />
-        <p v-else class="soft small">{{ box.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ') }}. Roles are locked until the box is proven dead.</p>
-        <UButton variant="link" class="self-start" @click="editing = !editing">{{ editing ? 'leave the conductors as they are' : 'more or other conductors found' }}</UButton>
-        <BenchConductors v-if="editing && touch.yes" :box="box" @done="editing = false" />
+        <p v-else class="soft small">
+          {{ box.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ') }}. Roles are locked until the box is
+          proven dead.
+        </p>
+        <UButton variant="link" class="self-start" @click="editing = !editing">{{
+          editing ? 'leave the conductors as they are' : 'more or other conductors found'
+        }}</UButton>
+        <LazyBenchConductors v-if="editing && touch.yes" :box="box" @done="editing = false" />
       </div>
-      <div v-if="box.conductors.length" class="rule pt-3 stack"><BenchDevice v-for="gang in box.gangs" :key="gang" :box="box" :gang="gang" :touch="touch" /></div>
-      <div class="rule pt-3 stack"><h2 class="kicker">Pictures</h2><BenchPhotos :box-id="box.id" /></div>
+      <div v-if="box.conductors.length" class="rule pt-3 stack">
+        <LazyBenchDevice v-for="gang in box.gangs" :key="gang" :box="box" :gang="gang" :touch="touch" />
+      </div>
+      <div class="rule pt-3 stack">
+        <h2 class="kicker">Pictures</h2>
+        <BenchPhotos :box-id="box.id" />
+      </div>
 
       <div v-if="box.closure === 'opened' && onCrew" class="rule pt-3 stack">
         <h2 class="kicker">Close up</h2>
-        <ul v-if="beforeClosing.length" class="small warn"><li v-for="note in beforeClosing" :key="note">{{ note }}</li></ul>
+        <ul v-if="beforeClosing.length" class="small warn">
+          <li v-for="note in beforeClosing" :key="note">{{ note }}</li>
+        </ul>
         <UButton variant="solid" size="xl" block :loading="busy" :disabled="!touch.yes" @click="closeBox">The box is closed</UButton>
         <UButton variant="link" @click="guarding = !guarding">It stays open: cap and guard</UButton>
-        <div v-if="guarding" class="stack"><UInput v-model="guardNote" placeholder="all ends capped, blank plate on" aria-label="How it is capped and guarded" /><UButton :loading="busy" :disabled="!touch.yes || guardNote.trim().length < 5" @click="guard">Capped and guarded by me</UButton></div>
+        <div v-if="guarding" class="stack">
+          <UInput v-model="guardNote" placeholder="all ends capped, blank plate on" aria-label="How it is capped and guarded" /><UButton
+            :loading="busy"
+            :disabled="!touch.yes || guardNote.trim().length < 5"
+            @click="guard"
+            >Capped and guarded by me</UButton
+          >
+        </div>
       </div>
-      <div v-else-if="box.closure !== 'opened'" class="rule pt-3"><p class="soft">{{ box.closure === 'closed' ? 'The box is closed.' : `Capped and guarded by ${box.guardedBy}.` }} <template v-if="units.length">Tags off, power back, then <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">test its points</NuxtLink>.</template></p></div>
+      <div v-else-if="box.closure !== 'opened'" class="rule pt-3">
+        <p class="soft">
+          {{ box.closure === 'closed' ? 'The box is closed.' : `Capped and guarded by ${box.guardedBy}.` }}
+          <template v-if="units.length"
+            >Tags off, power back, then
+            <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">test its points</NuxtLink>.</template
+          >
+        </p>
+      </div>
 
       <CommonRefusal :refusal="refusal" />
       <div class="rule pt-3">
         <UButton color="error" block @click="sawLive = !sawLive">I see voltage here</UButton>
-        <div v-if="sawLive" class="stack mt-2"><UInput v-model="liveVolts" placeholder="volts, if measured" aria-label="Volts, if measured" inputmode="decimal" /><div class="row"><UButton color="error" :loading="busy" @click="reportLive('lightOn')">A light is on</UButton><UButton color="error" :loading="busy" @click="reportLive('meter')">The tester shows it</UButton></div></div>
+        <div v-if="sawLive" class="stack mt-2">
+          <UInput v-model="liveVolts" placeholder="volts, if measured" aria-label="Volts, if measured" inputmode="decimal" />
+          <div class="row">
+            <UButton color="error" :loading="busy" @click="reportLive('lightOn')">A light is on</UButton
+            ><UButton color="error" :loading="busy" @click="reportLive('meter')">The tester shows it</UButton>
+          </div>
+        </div>
       </div>
-      <p class="soft small">Last word at {{ clockTime(clock.now, zone) }}. This record supports your lock, tag and tester; it replaces none of them.</p>
+      <p class="soft small">
+        Last word at {{ clockTime(clock.now, zone) }}. This record supports your lock, tag and tester; it replaces none of them.
+      </p>
     </section>
   </div>
 </template>
 
 <style scoped>
-.bench { display: grid; grid-template-columns: minmax(0, 1fr) 360px; min-height: calc(100dvh - 97px); } .picture { padding: 18px 22px; display: flex; flex-direction: column; gap: 12px; } .side { background: var(--sheet); border-left: 1px solid var(--line); padding: 18px; display: flex; flex-direction: column; gap: 14px; }
-.stages { display: flex; gap: 4px; } .stages li { flex: 1; font-size: 12.5px; color: var(--soft); } .stages i { display: block; height: 6px; background: var(--mute); border-radius: 1px; margin-bottom: 3px; } .stages .d i { background: var(--petrol); } .stages .n i { background: var(--copper-bar); } .stages .n { color: var(--ink); font-weight: 640; }
-.phone-rail { display: none; }
-@media (max-width: 900px) { .bench { display: flex; flex-direction: column; } .picture { display: contents; } .picture > * { margin: 0 16px; } .picture > .row { order: 0; margin-top: 12px; } .stages { order: 1; margin-top: 8px !important; } .stages span { font-size: 11px; } .phone-rail { display: block; order: 2; margin: 8px 16px 0 !important; } .desk-rail { display: none; } .side { order: 3; border-left: 0; padding: 12px 16px 20px; background: transparent; } .picture > .drawing { order: 4; width: calc(100% - 32px); } .picture > .fill { order: 5; margin-bottom: 100px; } }
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 360px;
+  min-height: calc(100dvh - 97px);
+}
+.picture {
+  padding: 18px 22px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.side {
+  background: var(--sheet);
+  border-left: 1px solid var(--line);
+  padding: 18px;
+  display: flex;
+  flex-direction: column;
+  gap: 14px;
+}
+.stages {
+  display: flex;
+  gap: 4px;
+}
+.stages li {
+  flex: 1;
+  font-size: 12.5px;
+  color: var(--soft);
+}
+.stages i {
+  display: block;
+  height: 6px;
+  background: var(--mute);
+  border-radius: 1px;
+  margin-bottom: 3px;
+}
+.stages .d i {
+  background: var(--petrol);
+}
+.stages .n i {
+  background: var(--copper-bar);
+}
+.stages .n {
+  color: var(--ink);
+  font-weight: 640;
+}
+.phone-rail {
+  display: none;
+}
+@media (max-width: 900px) {
+  .bench {
+    display: flex;
+    flex-direction: column;
+  }
+  .picture {
+    display: contents;
+  }
+  .picture > * {
+    margin: 0 16px;
+  }
+  .picture > .row {
+    order: 0;
+    margin-top: 12px;
+  }
+  .stages {
+    order: 1;
+    margin-top: 8px !important;
+  }
+  .stages span {
+    font-size: 11px;
+  }
+  .phone-rail {
+    display: block;
+    order: 2;
+    margin: 8px 16px 0 !important;
+  }
+  .desk-rail {
+    display: none;
+  }
+  .side {
+    order: 3;
+    border-left: 0;
+    padding: 12px 16px 20px;
+    background: transparent;
+  }
+  .picture > .drawing {
+    order: 4;
+    width: calc(100% - 32px);
+  }
+  .picture > .fill {
+    order: 5;
+    margin-bottom: 100px;
+  }
+}
 </style>

@@ -10,10 +10,23 @@ const { busy, refusal, run } = useAction()
 const callback = computed(() => job.value?.callbacks[String(route.params.callbackId)] ?? null)
 const oldUnit = computed(() => (callback.value ? job.value!.units[callback.value.unitId]! : null))
 const newUnit = computed(() => (callback.value?.replacedBy ? job.value!.units[callback.value.replacedBy]! : null))
-const visit = computed(() => Object.values(job.value?.visits ?? {}).findLast((candidate) => candidate.callbackId === callback.value?.id && candidate.status !== 'cancelled') ?? null)
+const visit = computed(
+  () =>
+    Object.values(job.value?.visits ?? {}).findLast(
+      (candidate) => candidate.callbackId === callback.value?.id && candidate.status !== 'cancelled',
+    ) ?? null,
+)
 const touch = computed(() => (oldUnit.value ? canTouch(site.value!, oldUnit.value.boxId, asker.value, clock.value) : null))
-const points = computed(() => (oldUnit.value ? (job.value!.boxes[oldUnit.value.boxId]?.devices[oldUnit.value.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? []) : []))
-const diagnosis = reactive({ causeKind: 'device' as (typeof causeKinds)[number], cause: '', remedy: 'replace' as (typeof callbackRemedies)[number] })
+const points = computed(() =>
+  oldUnit.value
+    ? (job.value!.boxes[oldUnit.value.boxId]?.devices[oldUnit.value.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? [])
+    : [],
+)
+const diagnosis = reactive({
+  causeKind: 'device' as (typeof causeKinds)[number],
+  cause: '',
+  remedy: 'replace' as (typeof callbackRemedies)[number],
+})
 const again = ref(false)
 const replacement = reactive({ serial: '', setupCode: '', setupCodeAgain: '', oldUnitGoes: 'return' as (typeof oldUnitFates)[number] })
 const resolution = ref('')
@@ -22,7 +35,11 @@ const kinds = causeKinds.map((value) => ({ label: causeWords[value], value }))
 const remedies = callbackRemedies.map((value) => ({ label: remedyWords[value], value }))
 const fates = oldUnitFates.map((value) => ({ label: fateWords[value], value }))
 const codeKind = computed(() => oldUnit.value?.model.setupCode ?? 'none')
-const reading = computed(() => (codeKind.value === 'none' || !replacement.setupCode.trim() ? null : readSetupCode(codeKind.value, replacement.setupCode, replacement.setupCodeAgain)))
+const reading = computed(() =>
+  codeKind.value === 'none' || !replacement.setupCode.trim()
+    ? null
+    : readSetupCode(codeKind.value, replacement.setupCode, replacement.setupCodeAgain),
+)
 const sentence = computed(() => {
   if (!callback.value) return 'There is no such callback on this job.'
   if (callback.value.status === 'closed') return `Closed: ${callback.value.resolution}`
@@ -30,10 +47,18 @@ const sentence = computed(() => {
   if (callback.value.status === 'open') return `Visit ${dayAndTime(visit.value.startsAt, zone.value)}. It waits for a diagnosis.`
   if (callback.value.remedy === 'replace' && !newUnit.value) return 'Diagnosed. It waits for the new unit.'
   const failing = points.value.filter((point) => pointStatus(job.value!, site.value!, point) !== 'passed')
-  return failing.length ? `It waits for the tests of ${failing.map((point) => point.name).join(', ')}.` : 'Repaired and tested. It can be closed.'
+  return failing.length
+    ? `It waits for the tests of ${failing.map((point) => point.name).join(', ')}.`
+    : 'Repaired and tested. It can be closed.'
 })
-const diagnose = () => run(() => giveJob({ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis })).then((ok) => { if (ok) again.value = false })
-const replace = () => run(() => giveJob({ type: 'replaceUnit', callbackId: callback.value!.id, oldUnitId: oldUnit.value!.id, newUnitId: newId(), ...replacement }))
+const diagnose = () =>
+  run(() => giveJob({ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis })).then((ok) => {
+    if (ok) again.value = false
+  })
+const replace = () =>
+  run(() =>
+    giveJob({ type: 'replaceUnit', callbackId: callback.value!.id, oldUnitId: oldUnit.value!.id, newUnitId: newId(), ...replacement }),
+  )
 const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callback.value!.id, resolution: resolution.value }))
 </script>
 
@@ -41,43 +66,114 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
   <div class="page">
     <h1 class="sentence mb-2">{{ sentence }}</h1>
     <template v-if="callback && oldUnit">
-      <p>{{ callback.what }} <span class="soft">Since {{ callback.since }}. {{ callback.signs.join(', ') }}</span></p>
-      <p class="soft mb-4">{{ oldUnit.name || 'no name' }} at {{ site!.boxes[oldUnit.boxId]?.name }}, gang {{ oldUnit.gang }} · {{ oldUnit.model.maker }} {{ oldUnit.model.name }} · <span class="mono">{{ oldUnit.serial }}</span><template v-if="oldUnit.removedAt"> out ({{ fateWords[oldUnit.removedTo!] }})</template><template v-if="newUnit"> → <span class="mono">{{ newUnit.serial }}</span> in</template></p>
+      <p>
+        {{ callback.what }}
+        <span class="soft"
+          >Since {{ callback.since }}<template v-if="callback.signs.length">; {{ callback.signs.join(', ') }}</template
+          >.</span
+        >
+      </p>
+      <p class="soft mb-4">
+        {{ oldUnit.name || 'no name' }} at {{ site!.boxes[oldUnit.boxId]?.name }}, gang {{ oldUnit.gang }} · {{ oldUnit.model.maker }}
+        {{ oldUnit.model.name }} · <span class="mono">{{ oldUnit.serial }}</span><template v-if="oldUnit.removedAt">
+          out ({{ fateWords[oldUnit.removedTo!] }})</template
+        ><template v-if="newUnit">
+          → <span class="mono">{{ newUnit.serial }}</span> in</template
+        >
+      </p>
       <div class="cols">
         <div class="stack">
-          <section class="step"><h2 class="kicker">1 · Visit</h2>
-            <p v-if="visit">{{ dayAndTime(visit.startsAt, zone) }}, {{ visit.personIds.map((id) => session.person(id)?.name ?? '?').join(' and ') }}, {{ visit.status === 'onSite' ? 'on site' : visit.status }}</p>
-            <template v-else-if="session.isOffice"><UButton @click="scheduling = !scheduling">Schedule the visit</UButton><DayVisitForm v-if="scheduling && page" :job-id="page.job.id" :branch-id="page.job.branchId" kind="callback" :callback-id="callback.id" class="mt-3" @done="scheduling = false" /></template>
+          <section class="step">
+            <h2 class="kicker">1 · Visit</h2>
+            <p v-if="visit">
+              {{ dayAndTime(visit.startsAt, zone) }}, {{ visit.personIds.map((id) => session.person(id)?.name ?? '?').join(' and ') }},
+              {{ visit.status === 'onSite' ? 'on site' : visit.status }}
+            </p>
+            <template v-else-if="session.isOffice"
+              ><UButton @click="scheduling = !scheduling">Schedule the visit</UButton
+              ><DayVisitForm
+                v-if="scheduling && page"
+                :job-id="page.job.id"
+                :branch-id="page.job.branchId"
+                kind="callback"
+                :callback-id="callback.id"
+                class="mt-3"
+                @done="scheduling = false"
+            /></template>
             <p v-else class="soft">The dispatcher schedules it.</p>
-            <div v-if="visit && (visit.status === 'planned' || visit.status === 'onSite')" class="row mt-2"><UButton v-if="visit.status === 'planned'" :loading="busy" @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))">I have arrived</UButton><UButton v-else :loading="busy" @click="run(() => giveJob({ type: 'finishVisit', visitId: visit!.id }))">End the visit</UButton></div>
+            <div v-if="visit && (visit.status === 'planned' || visit.status === 'onSite')" class="row mt-2">
+              <UButton v-if="visit.status === 'planned'" :loading="busy" @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))"
+                >I have arrived</UButton
+              ><UButton v-else :loading="busy" @click="run(() => giveJob({ type: 'finishVisit', visitId: visit!.id }))"
+                >End the visit</UButton
+              >
+            </div>
           </section>
-          <section class="step"><h2 class="kicker">2 · Diagnosis</h2>
-            <p v-if="callback.causeKind && !again"><b>{{ causeWords[callback.causeKind] }}</b>: {{ callback.cause }} <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span> <UButton v-if="onCrew && callback.status !== 'closed' && !newUnit" variant="link" class="p-0" @click="again = true">it is another cause</UButton></p>
+          <section class="step">
+            <h2 class="kicker">2 · Diagnosis</h2>
+            <p v-if="callback.causeKind && !again">
+              <b>{{ causeWords[callback.causeKind] }}</b
+              >: {{ callback.cause }} <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>
+              <UButton v-if="onCrew && callback.status !== 'closed' && !newUnit" variant="link" class="p-0" @click="again = true"
+                >it is another cause</UButton
+              >
+            </p>
             <form v-else-if="onCrew && callback.status !== 'closed'" class="stack" @submit.prevent="diagnose">
               <UFormField label="Kind of cause"><USelect v-model="diagnosis.causeKind" :items="kinds" class="w-full" /></UFormField>
-              <UFormField label="The cause, as found" name="cause"><UTextarea v-model="diagnosis.cause" name="cause" :rows="2" /></UFormField>
+              <UFormField label="The cause, as found" name="cause"
+                ><UTextarea v-model="diagnosis.cause" name="cause" :rows="2"
+              /></UFormField>
               <UFormField label="Remedy"><USelect v-model="diagnosis.remedy" :items="remedies" class="w-full" /></UFormField>
-              <UButton type="submit" variant="solid" :loading="busy" :disabled="diagnosis.cause.trim().length < 5">Store the diagnosis</UButton>
+              <UButton type="submit" variant="solid" :loading="busy" :disabled="diagnosis.cause.trim().length < 5"
+                >Store the diagnosis</UButton
+              >
             </form>
             <p v-else class="soft">Not diagnosed yet.</p>
           </section>
-          <section v-if="callback.remedy === 'replace' && callback.status !== 'closed'" class="step"><h2 class="kicker">3 · Old unit out, new in</h2>
+          <section v-if="callback.remedy === 'replace' && callback.status !== 'closed'" class="step">
+            <h2 class="kicker">3 · Old unit out, new in</h2>
             <p v-if="newUnit" class="good">{{ newUnit.serial }} is in.</p>
             <template v-else-if="onCrew">
-              <p v-if="!touch?.yes" class="note amber"><b>Locked.</b> {{ touch?.reasons.join(' ') }} <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${oldUnit.boxId}`">Open, tag and prove at the bench.</NuxtLink></p>
+              <p v-if="!touch?.yes" class="note amber">
+                <b>Locked.</b> {{ touch?.reasons.join(' ') }}
+                <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${oldUnit.boxId}`">Open, tag and prove at the bench.</NuxtLink>
+              </p>
               <form class="stack" @submit.prevent="replace">
-                <UFormField label="Serial of the new unit" name="serial"><UInput v-model="replacement.serial" name="serial" autocomplete="off" /></UFormField>
-                <UFormField v-if="codeKind !== 'none'" label="Its setup code" name="code"><UInput v-model="replacement.setupCode" name="code" autocomplete="off" /></UFormField>
-                <UFormField v-if="codeKind === 'plain'" label="The same code again" name="again"><UInput v-model="replacement.setupCodeAgain" name="again" autocomplete="off" @paste.prevent /></UFormField>
-                <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status">{{ reading.ok ? 'The code holds.' : reading.problem }}</p>
+                <UFormField label="Serial of the new unit" name="serial"
+                  ><UInput v-model="replacement.serial" name="serial" autocomplete="off"
+                /></UFormField>
+                <UFormField v-if="codeKind !== 'none'" label="Its setup code" name="code"
+                  ><UInput v-model="replacement.setupCode" name="code" autocomplete="off"
+                /></UFormField>
+                <UFormField v-if="codeKind === 'plain'" label="The same code again" name="again"
+                  ><UInput v-model="replacement.setupCodeAgain" name="again" autocomplete="off" @paste.prevent
+                /></UFormField>
+                <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status">
+                  {{ reading.ok ? 'The code holds.' : reading.problem }}
+                </p>
                 <UFormField label="The old unit"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
-                <UButton type="submit" variant="solid" :loading="busy" :disabled="!touch?.yes || replacement.serial.trim().length < 3 || (codeKind !== 'none' && !reading?.ok)">Old out, new in</UButton>
+                <UButton
+                  type="submit"
+                  variant="solid"
+                  :loading="busy"
+                  :disabled="!touch?.yes || replacement.serial.trim().length < 3 || (codeKind !== 'none' && !reading?.ok)"
+                  >Old out, new in</UButton
+                >
               </form>
             </template>
           </section>
-          <section v-if="callback.status === 'diagnosed'" class="step"><h2 class="kicker">{{ callback.remedy === 'replace' ? '4' : '3' }} · Test, pair, close</h2>
-            <p><NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">Tests and pairing</NuxtLink> of {{ points.map((point) => point.name).join(', ') || 'this device' }}.</p>
-            <form v-if="onCrew" class="stack mt-2" @submit.prevent="close"><UFormField label="How it ended" name="resolution"><UTextarea v-model="resolution" name="resolution" :rows="2" /></UFormField><UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="resolution.trim().length < 5">Close the callback</UButton></form>
+          <section v-if="callback.status === 'diagnosed'" class="step">
+            <h2 class="kicker">{{ callback.remedy === 'replace' ? '4' : '3' }} · Test, pair, close</h2>
+            <p>
+              <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">Tests and pairing</NuxtLink> of
+              {{ points.map((point) => point.name).join(', ') || 'this device' }}.
+            </p>
+            <form v-if="onCrew" class="stack mt-2" @submit.prevent="close">
+              <UFormField label="How it ended" name="resolution"><UTextarea v-model="resolution" name="resolution" :rows="2" /></UFormField
+              ><UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="resolution.trim().length < 5"
+                >Close the callback</UButton
+              >
+            </form>
           </section>
           <CommonRefusal :refusal="refusal" />
         </div>
@@ -88,5 +184,20 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
 </template>
 
 <style scoped>
-.cols { display: grid; grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr); gap: 32px; } .step { border-top: 3px solid var(--ink); padding: 10px 0 14px; display: grid; gap: 8px; } @media (max-width: 900px) { .cols { grid-template-columns: 1fr; } }
+.cols {
+  display: grid;
+  grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);
+  gap: 32px;
+}
+.step {
+  border-top: 3px solid var(--ink);
+  padding: 10px 0 14px;
+  display: grid;
+  gap: 8px;
+}
+@media (max-width: 900px) {
+  .cols {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -1,0 +1,168 @@
+import { expect, test, type Page } from '@playwright/test'
+import { desk, faultsOf, person, phone, pick } from './support/people'
+
+const open = async (page: Page, site: string, title = '') => {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
+  const path = `/jobs/${jobs.find((job) => job.siteName === site && job.title.startsWith(title))!.id}`
+  await page.goto(path)
+  return path
+}
+
+test('login: a wrong password is said, nothing else', async ({ page }) => {
+  await page.goto('/jobs')
+  await expect(page).toHaveURL(/login\?then=\/jobs/)
+  await page.getByLabel('Login').fill('lena.moss')
+  await page.getByLabel('Password').fill('wrong')
+  await page.getByRole('button', { name: 'Log in' }).click()
+  await expect(page.getByTestId('problem')).toContainText('Login or password is wrong.')
+  await page.getByLabel('Password').fill('tide-and-lantern')
+  await page.getByRole('button', { name: 'Log in' }).click()
+  // Where one wanted to go, one goes.
+  await expect(page).toHaveURL(/\/jobs$/)
+  await page.getByRole('button', { name: 'Lena Moss: menu' }).click()
+  await page.getByRole('menuitem', { name: 'Log out' }).click()
+  await expect(page).toHaveURL(/login/)
+})
+
+test('a list of points as CSV: the rest is typed, faults come by line, then the job is there', async ({ browser }) => {
+  const page = await person(browser, 'lena.moss', desk)
+  await page.goto('/jobs/new')
+  const header = 'room,box,gangs,volume_in3,depth_mm,gang,point,load,lamps,watts_each,dimmable,panel,breaker,breaker_label'
+  const file = (lamps: string) => ({
+    name: 'points.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`${header}\nTide room,arch,1,18,,1,Tide light,led,${lamps},7,yes,panel,3,tide\n`),
+  })
+  await page.getByTestId('job-file').setInputFiles(file('many'))
+  await page.getByLabel('What the job is').fill('Reed barn, tide room')
+  await page.getByLabel('Customer').fill('Iva Thorne')
+  await page.getByLabel('What the crew calls the home').fill('Reed Barn')
+  await page.getByLabel('Address').fill('4 Withy Bank')
+  await page.getByRole('button', { name: 'Check the file' }).click()
+  await expect(page.getByTestId('problem')).toContainText('lamps expects a whole number.')
+  await expect(page.getByTestId('problem')).toContainText('line 2')
+  await page.getByTestId('job-file').setInputFiles(file('5'))
+  await page.getByRole('button', { name: 'Check the file' }).click()
+  await expect(page.getByTestId('file-found')).toContainText('1 points, 1 boxes')
+  await page.getByRole('button', { name: 'Open the job' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('1 point in 1 box. Nobody is scheduled yet.')
+  expect(faultsOf(page)).toEqual([])
+})
+
+test('the day: a visit is moved to another crew, and cancelled with a reason; phones follow', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const kit = await person(browser, 'kit.ivers', phone)
+  await office.goto('/day')
+  await office.getByRole('button', { name: 'Day after' }).click()
+  await office.getByRole('button', { name: /^Heron House/ }).click()
+  await office.getByRole('button', { name: 'Change time or crew' }).click()
+  await office.getByRole('checkbox', { name: /KI · Kit Ivers/ }).click()
+  await office.getByLabel('Promised to').fill(await office.getByLabel('Promised from').inputValue())
+  await office.getByLabel('Hours').fill('0.25')
+  await office.getByRole('button', { name: 'Save the visit' }).click()
+  await expect(office.getByRole('dialog')).toBeHidden()
+  await expect(kit.getByRole('link', { name: /Heron House/ })).toBeVisible()
+  await office.getByRole('button', { name: /^Heron House/ }).click()
+  await expect(office.getByRole('button', { name: 'Cancel this visit' })).toBeDisabled()
+  await office.getByLabel('Cancel it? Say why').fill('Customer away')
+  await office.getByRole('button', { name: 'Cancel this visit' }).click()
+  await expect(office.getByRole('button', { name: /^Heron House/ })).toBeHidden()
+  await expect(kit.getByRole('link', { name: /Heron House/ })).toBeHidden()
+  await open(office, 'Heron House')
+  await office.getByRole('link', { name: 'History', exact: true }).click()
+  await expect(office.getByText('cancelled the visit – Customer away')).toBeVisible()
+})
+
+test('the method of a branch decides the order of the steps', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  const order = async () => {
+    await open(lead, 'The Net Loft', 'Net loft')
+    await lead.getByRole('button', { name: /^store door/ }).click()
+    await lead.getByRole('link', { name: 'Open the bench' }).click()
+    await expect(lead.getByText(/^Connect, in the company’s order/)).toBeVisible()
+    const labels = await lead.locator('.steps label').allTextContents()
+    return ['ground', 'neutral', 'load', 'line'].sort(
+      (a, b) => labels.findIndex((label) => label.includes(` to ${a}.`)) - labels.findIndex((label) => label.includes(` to ${b}.`)),
+    )
+  }
+  expect(await order()).toEqual(['ground', 'neutral', 'load', 'line'])
+  await lead.goto('/settings')
+  const form = lead.locator('form').filter({ hasText: 'Port Sallow' })
+  await form.getByRole('combobox').first().click()
+  await lead.getByRole('option', { name: 'ground → load → line → neutral' }).click()
+  await form.getByRole('button', { name: 'Save the method' }).click()
+  await expect(form.getByText('Saved.')).toBeVisible()
+  expect(await order()).toEqual(['ground', 'load', 'line', 'neutral'])
+  await lead.goto('/settings')
+  await form.getByRole('combobox').first().click()
+  await lead.getByRole('option', { name: 'ground → neutral → load → line last' }).click()
+  await form.getByRole('button', { name: 'Save the method' }).click()
+  await expect(form.getByText('Saved.')).toBeVisible()
+})
+
+test('catalogue: a new model is offered at the bench; one out of use is not', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  await lead.goto('/settings?part=catalogue')
+  await lead.getByRole('button', { name: 'Model', exact: true }).click()
+  await lead.getByLabel('Maker', { exact: true }).fill('Withy Works')
+  await lead.getByLabel('Model', { exact: true }).fill('Plain test switch')
+  await lead.getByRole('button', { name: 'Save' }).click()
+  await expect(lead.getByRole('cell', { name: /Plain test switch/ }).first()).toBeVisible()
+  const offered = async () => {
+    await open(lead, 'The Net Loft', 'Net loft')
+    await lead.getByRole('button', { name: /^stair head/ }).click()
+    await lead.getByRole('link', { name: 'Open the bench' }).click()
+    await lead.getByRole('button', { name: 'Choose another device' }).click()
+    return lead.getByRole('listitem').filter({ hasText: 'Plain test switch' })
+  }
+  await expect(await offered()).toBeVisible()
+  await lead.goto('/settings?part=catalogue')
+  await lead.getByRole('button', { name: 'Change Plain test switch' }).click()
+  await lead.getByRole('checkbox', { name: 'In use' }).click()
+  await lead.getByRole('button', { name: 'Save' }).click()
+  await expect(lead.getByText('Withy Works, out of use')).toBeVisible()
+  await expect(await offered()).toBeHidden()
+})
+
+test('an absent person’s tag: only a lead, on record; its owner is alarmed', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  const kit = await person(browser, 'kit.ivers', phone)
+  const bram = await person(browser, 'bram.ash', desk)
+  await open(bram, 'The Net Loft', 'Net loft')
+  await bram.getByTestId('circuit-9').click()
+  await expect(bram.getByRole('button', { name: 'absent?' })).toHaveCount(0)
+  await open(lead, 'The Net Loft', 'Net loft')
+  await lead.getByTestId('circuit-9').click()
+  await lead.getByRole('button', { name: 'absent?' }).click()
+  await expect(lead.getByRole('button', { name: 'Take this tag off' })).toBeDisabled()
+  await lead.getByRole('checkbox', { name: 'I have verified that they left the building' }).click()
+  await lead.getByPlaceholder('How verified, and who tells them').fill('Phoned Kit, at home; Lena tells him tomorrow')
+  await lead.getByRole('button', { name: 'Take this tag off' }).click()
+  await expect(kit.getByTestId('alarm')).toContainText('Odo Reed took your tag off as lead.')
+  await kit.getByRole('button', { name: 'I have stopped' }).press('Enter')
+  await expect(kit.getByTestId('alarm')).toBeHidden()
+  await expect(lead.getByText('No tag hangs here.')).toBeVisible()
+})
+
+test('pairing that fails is noted and retried; the same name is refused', async ({ browser }) => {
+  const page = await person(browser, 'bram.ash', desk)
+  await open(page, 'The Net Loft', 'Net loft')
+  await page.getByRole('link', { name: 'Tests' }).click()
+  const unit = page.getByTestId('unit-NL-4114')
+  await unit.getByRole('button', { name: 'joined again, or elsewhere' }).click()
+  await unit.getByLabel('What NL-4114 showed').fill('blinks red three times')
+  await unit.getByRole('button', { name: 'It failed' }).click()
+  await expect(unit.getByText('failed 2×')).toBeVisible()
+  await expect(unit.getByText(/2\.4 GHz\? Password/)).toBeVisible()
+  await unit.getByLabel('Wi-Fi level at NL-4114').fill('1')
+  await pick(page, 'Scale of the level at NL-4114', 'bars')
+  await expect(unit.getByText(/below the two that a device needs/)).toBeVisible()
+  await unit.getByRole('button', { name: 'It joined' }).click()
+  await expect(unit.getByText('on netloft')).toBeVisible()
+  await unit.getByLabel('Name of NL-4114').fill('net store ceiling')
+  await unit.getByRole('button', { name: 'Name it' }).click()
+  await expect(unit.getByTestId('refusal')).toContainText('“Net store ceiling” is already used in this home.')
+  await unit.getByLabel('Name of NL-4114').fill('Net store ceiling strip')
+  await unit.getByRole('button', { name: 'keep it all the same' }).click()
+  await expect(unit.getByRole('heading', { name: /Net store ceiling strip/ })).toBeVisible()
+})

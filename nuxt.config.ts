@@ -20,6 +20,8 @@ export default defineNuxtConfig({
   devtools: { enabled: false },
   telemetry: false,
   css: ['~/assets/main.css'],
+  // A line break between inline parts is a space, as in HTML and as the formatter takes it.
+  vue: { compilerOptions: { whitespace: 'preserve' } },
   ui: { fonts: false },
   icon: { clientBundle: { scan: true, sizeLimitKb: 256 }, serverBundle: 'local', fallbackToApi: false },
   colorMode: { preference: 'system', fallback: 'light', storageKey: 'circuitry-theme' },

@@ -74,16 +74,14 @@ const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UT
         ><UInput v-model="search" icon="i-lucide-search" autofocus name="unit"
       /></UFormField>
       <button v-for="line in unit ? [] : units" :key="line.id" type="button" class="list-row pick" @click="unit = line">
-        <b>{{ line.name || 'no name' }}</b
-        ><span class="soft"
+        <b>{{ line.name || 'no name' }}</b><span class="soft"
           >{{ line.siteName }} · {{ line.model }} · <span class="mono">{{ line.serial }}</span></span
         >
       </button>
       <p v-if="search && !unit && !units.length" class="soft">No installed device fits.</p>
       <form v-if="unit" class="stack" @submit.prevent="save">
         <p>
-          <b>{{ unit.name || unit.serial }}</b
-          >, {{ unit.siteName }} <UButton variant="link" @click="unit = null">another</UButton>
+          <b>{{ unit.name || unit.serial }}</b>, {{ unit.siteName }} <UButton variant="link" @click="unit = null">another</UButton>
         </p>
         <UFormField label="What is wrong, in the customer’s words" name="what"
           ><UTextarea v-model="form.what" name="what" :rows="2" autofocus

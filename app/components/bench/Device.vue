@@ -83,6 +83,10 @@ async function record() {
     correcting.value = false
   }
 }
+function correct() {
+  correcting.value = true
+  serial.value = unit.value?.serial ?? ''
+}
 const shownCode = ref('')
 async function show() {
   const answer = await api<{ code: string }>(`/api/jobs/${job.value!.jobId}/units/${unit.value!.id}/code`)
@@ -139,19 +143,11 @@ async function show() {
       </ol>
       <h4 class="kicker rule pt-3">Serial and setup code, before the box is closed</h4>
       <div v-if="unit && !correcting" class="row wrap">
-        <span class="mono">{{ unit.serial }}</span
-        ><span v-if="unit.code.kind !== 'none'" class="good small"
+        <span class="mono">{{ unit.serial }}</span><span v-if="unit.code.kind !== 'none'" class="good small"
           >code …{{ unit.code.ending }} {{ unit.code.checked === 'typedTwice' ? 'typed twice' : 'verified' }}</span
         ><UButton v-if="unit.code.kind !== 'none' && !shownCode" variant="link" @click="show">show code</UButton
         ><span v-if="shownCode" class="mono">{{ shownCode }}</span
-        ><UButton
-          variant="link"
-          @click="
-            correcting = true
-            serial = unit.serial
-          "
-          >correct</UButton
-        >
+        ><UButton variant="link" @click="correct">correct</UButton>
       </div>
       <form v-else class="stack" @submit.prevent="record">
         <UFormField label="Serial" name="serial"

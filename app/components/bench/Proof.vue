@@ -172,8 +172,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           ><span class="val">{{ last.volts }} V</span>
         </div>
         <p v-if="lastJudged?.verdict === 'repeatLow'" class="mark">
-          <b>{{ lastJudged.title }}</b
-          ><br /><span class="soft">{{ lastJudged.why }}</span>
+          <b>{{ lastJudged.title }}</b><br /><span class="soft">{{ lastJudged.why }}</span>
         </p>
         <div class="row" role="group" aria-label="Meter range">
           <UButton

@@ -82,16 +82,7 @@ const fit = (text: string, from: number, to: number) => {
         <text x="0" y="26" class="crew">{{ crew.name }}</text>
         <text x="0" y="46" class="people">{{ crew.people }}</text>
         <path :d="`M${left} ${rowHeight - 26}H${width}`" stroke="var(--line)" />
-        <g
-          v-for="entry in crew.visits"
-          :key="entry.visit.id"
-          class="visit"
-          role="button"
-          tabindex="0"
-          :aria-label="`${entry.visit.siteName}, ${clockTime(entry.visit.startsAt, zone)} to ${clockTime(entry.visit.endsAt, zone)}, ${entry.word || entry.visit.status}`"
-          @click="emit('pick', entry.visit)"
-          @keydown.enter="emit('pick', entry.visit)"
-        >
+        <template v-for="entry in crew.visits" :key="`p${entry.visit.id}`">
           <path
             :d="`M${x(hourOf(entry.visit.windowFrom))} 2v-7H${x(hourOf(entry.visit.windowTo))}v7`"
             fill="none"
@@ -107,11 +98,22 @@ const fit = (text: string, from: number, to: number) => {
             fill="var(--mute)"
             stroke="var(--line)"
           />
+        </template>
+        <g
+          v-for="entry in crew.visits"
+          :key="entry.visit.id"
+          class="visit"
+          role="button"
+          tabindex="0"
+          :aria-label="`${entry.visit.siteName}, ${clockTime(entry.visit.startsAt, zone)} to ${clockTime(entry.visit.endsAt, zone)}, ${entry.word || entry.visit.status}`"
+          @click="emit('pick', entry.visit)"
+          @keydown.enter="emit('pick', entry.visit)"
+        >
           <rect
             class="body"
             :x="x(entry.from)"
             y="7"
-            :width="Math.max(8, x(entry.to) - x(entry.from))"
+            :width="Math.max(14, x(entry.to) - x(entry.from))"
             height="72"
             rx="4"
             :fill="entry.visit.status === 'done' ? 'var(--mute)' : 'var(--sheet)'"

@@ -32,8 +32,7 @@ async function listDefect() {
 <template>
   <section class="point" :data-testid="`test-${point.name}`">
     <h3 class="row wrap">
-      <b class="text-lg">{{ point.name }}</b
-      ><span class="soft grow"
+      <b class="text-lg">{{ point.name }}</b><span class="soft grow"
         >{{ site!.rooms[point.roomId]?.name }} · from
         {{ point.controls.map((control) => site!.boxes[control.boxId]?.name).join(', ') }}</span
       ><b :class="{ good: status === 'passed', bad: status === 'failed', soft: status === 'untested', warn: status === 'partial' }">{{

@@ -7,6 +7,9 @@ const props = defineProps<{ unit: Unit }>()
 const { job, site, onCrew, giveJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const network = useLocalStorage(`circuitry-network-${job.value!.siteId}`, '')
+// Most devices of a home join the network its first one joined.
+if (!network.value)
+  network.value = props.unit.pairing?.network || currentUnits(job.value!).find((other) => other.pairing?.network)?.pairing?.network || ''
 const level = ref('')
 const scale = ref<'dbm' | 'bars'>('dbm')
 const scales = [
@@ -54,8 +57,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
 <template>
   <section class="unit" :data-testid="`unit-${unit.serial}`">
     <h3 class="row wrap">
-      <b>{{ unit.name || 'no name yet' }}</b
-      ><span class="soft grow"
+      <b>{{ unit.name || 'no name yet' }}</b><span class="soft grow"
         >{{ site!.boxes[unit.boxId]?.name }}, gang {{ unit.gang }} · {{ unit.model.name }} ·
         <span class="mono">{{ unit.serial }}</span></span
       ><b v-if="needsPairing" :class="unit.pairing?.result === 'joined' ? 'good' : unit.pairing ? 'bad' : 'soft'">{{

@@ -96,8 +96,7 @@ async function save() {
       <tbody>
         <tr v-for="model in session.catalogue" :key="model.id" :class="{ soft: !model.active }">
           <td>
-            <b>{{ model.name }}</b
-            ><br /><span class="soft small">{{ model.maker }}{{ model.active ? '' : ', out of use' }}</span>
+            <b>{{ model.name }}</b><br /><span class="soft small">{{ model.maker }}{{ model.active ? '' : ', out of use' }}</span>
           </td>
           <td>
             {{ kindWords[model.kind] }}<br /><span class="soft small">{{ wayWords[model.multiWay] }}</span>

@@ -57,8 +57,7 @@ async function save() {
       <tbody>
         <tr v-for="person in session.people" :key="person.id" :class="{ soft: !person.active }">
           <td>
-            <span class="who me-2">{{ person.initials }}</span
-            >{{ person.name }}{{ person.active ? '' : ' (closed)' }}
+            <span class="who me-2">{{ person.initials }}</span>{{ person.name }}{{ person.active ? '' : ' (closed)' }}
           </td>
           <td>{{ person.role }}{{ person.licensed ? ', licensed' : '' }}</td>
           <td>{{ session.branchOf(person.branchId)?.name }}</td>

@@ -100,8 +100,7 @@ async function showDoorCode() {
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="solid" size="xl" block class="mt-3">Open the bench</UButton>
         <ul class="mt-3">
           <li v-for="point in points" :key="point.id" class="row">
-            <span class="grow">{{ point.name }}</span
-            ><span
+            <span class="grow">{{ point.name }}</span><span
               class="small"
               :class="{ good: pointStatus(job!, site!, point) === 'passed', bad: pointStatus(job!, site!, point) === 'failed', soft: true }"
               >{{ statusWords[pointStatus(job!, site!, point)] }}</span

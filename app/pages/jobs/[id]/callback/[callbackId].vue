@@ -112,8 +112,8 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
           <section class="step">
             <h2 class="kicker">2 · Diagnosis</h2>
             <p v-if="callback.causeKind && !again">
-              <b>{{ causeWords[callback.causeKind] }}</b
-              >: {{ callback.cause }} <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>
+              <b>{{ causeWords[callback.causeKind] }}</b>: {{ callback.cause }}
+              <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>
               <UButton v-if="onCrew && callback.status !== 'closed' && !newUnit" variant="link" class="p-0" @click="again = true"
                 >it is another cause</UButton
               >

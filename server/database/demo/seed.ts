@@ -16,12 +16,12 @@ export const demoPassword = 'tide-and-lantern'
 const zones: Record<SchemeId, string> = { na120: 'Pacific/Honolulu', iec230: 'Pacific/Auckland' }
 
 /**
- * The time the demo's crews are at: now within working hours, the end of the afternoon later on. Before working hours
- * the crews simply started early, so that there is always somebody on site.
+ * The time the demo's crews are at: now, but never later than nine in the evening. Somebody is always on site, early or
+ * late, and the day still has room for what comes next.
  */
 function anchorOf(now: Date, zone: string): DateTime {
   const local = DateTime.fromJSDate(now, { zone })
-  const latest = local.set({ hour: 15, minute: 30, second: 0, millisecond: 0 })
+  const latest = local.set({ hour: 21, minute: 0, second: 0, millisecond: 0 })
   return local > latest ? latest : local
 }
 

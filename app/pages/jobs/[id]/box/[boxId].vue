@@ -99,7 +99,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
       <template v-if="touch.yes">
         <p class="good">
           <b class="next-title">You may work in this box.</b><br /><span class="small"
-            >Proof by {{ proof?.initials }}, {{ minutesLeft }} minutes left. {{ touch.restsOn.join('; ') }}.</span
+            >Proof by {{ proof?.initials }}, {{ minutesLeft }} minutes left; {{ touch.restsOn.join('; ') }}.</span
           >
         </p>
         <p v-if="minutesLeft !== null && minutesLeft <= 15" class="note amber">
@@ -231,6 +231,11 @@ async function reportLive(what: 'lightOn' | 'meter') {
 }
 .phone-rail {
   display: none;
+}
+@media (min-width: 901px) {
+  .picture > .drawing {
+    max-height: calc(100dvh - 290px);
+  }
 }
 @media (max-width: 900px) {
   .bench {

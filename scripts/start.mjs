@@ -2,7 +2,7 @@
 //   --fresh  throw the stored data away first     --empty  start without demo data     --port=N  another port
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { freePort, isAlive, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
+import { endProcess, freePort, isOurs, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
 
@@ -17,7 +17,7 @@ async function main() {
   mkdirSync(stateDir, { recursive: true })
   if (existsSync(running)) {
     const known = JSON.parse(readFileSync(running, 'utf8'))
-    if (isAlive(known.pid)) {
+    if (isOurs(known.pid, 'start.mjs')) {
       say(
         known.url
           ? `Circuitry is already running at ${known.url}. Stop it there with Ctrl-C.`
@@ -25,6 +25,8 @@ async function main() {
       )
       return
     }
+    // A start that was killed leaves its server behind.
+    if (isOurs(known.serverPid, join('server', 'index.mjs'))) await endProcess(known.serverPid)
   }
   writeFileSync(running, JSON.stringify({ pid: process.pid }))
   let database = null
@@ -60,7 +62,7 @@ async function main() {
       say('The server ended.')
       void stop().then(() => process.exit(1))
     })
-    writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url }))
+    writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid }))
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
     say(`\n  Circuitry runs at ${server.url}\n`)
     if (needed) say('  There is no company yet: open the page and set one up.\n')

@@ -209,6 +209,12 @@ const handlers: Handlers = {
     if (!box) return noBox()
     if (!box.conductors.some((conductor) => conductor.letter === command.letter))
       return refuse('noSuchConductor', `There is no conductor ${command.letter} in ${box.name}.`)
+    if (command.method === 'measured' && !context.actor.licensed)
+      return refuse(
+        'licenceNeeded',
+        'Measuring on live conductors is for the qualified person.',
+        'Use continuity, or ask a licensed crew mate.',
+      )
     return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: strip(command) })
   },
 

@@ -92,6 +92,16 @@ describe('work is locked until the box is proven dead', () => {
     scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben))
     expect([refused(role()), refused(step())]).toEqual(['notIsolated', 'notIsolated'])
   })
+  test('an apprentice does not establish a role by measuring live', () => {
+    const { scenario } = visited()
+    scenario.openAndTag(['1'], crew.ida)
+    scenario.conductors('door', 'ABCD')
+    const proofId = scenario.prove('door', crew.ida)
+    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId }, crew.ann))
+    const role = (method: 'measured' | 'continuity') =>
+      scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method }, crew.ida)
+    expect([refused(role('measured')), refused(role('continuity'))]).toEqual(['licenceNeeded', 'accepted'])
+  })
   test('a mate without tag and witness is refused the same step', () => {
     const { scenario } = visited()
     scenario.openAndTag(['1'])

@@ -426,6 +426,8 @@ export const factTypes: ReadonlySet<SiteCommandType> = new Set([
   'leaveSite',
 ])
 const officeTypes: ReadonlySet<SiteCommandType> = new Set(['layOut', 'markOffLimits'])
+/** What only its owner does: whoever left a visit must still be able to take their own things back. */
+const ownerTypes: ReadonlySet<SiteCommandType> = new Set(['removeTag', 'answerGrant', 'abandonProof'])
 
 /** Decides one command against the energy record of a site. */
 export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {
@@ -437,7 +439,7 @@ export function decideSite(site: SiteState, command: SiteCommand, context: SiteC
     )
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   if (command.type === 'layOut' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead lays out a site.')
-  if (!context.onCrew && !factTypes.has(command.type) && !(office && officeTypes.has(command.type)))
+  if (!context.onCrew && !factTypes.has(command.type) && !ownerTypes.has(command.type) && !(office && officeTypes.has(command.type)))
     return refuse(
       'notOnCrew',
       'You are not on a crew at this site.',

@@ -267,6 +267,17 @@ describe('tags', () => {
     expect(Object.keys(scenario.site.tags)).toEqual([])
     expect(touch(scenario, 'door').yes).toBe(false)
   })
+  test('somebody taken off the visit still takes their own tag off, and answers what they asked', () => {
+    const scenario = proven()
+    scenario.offCrew.add(crew.ann.personId)
+    expect(refused(scenario.giveSite({ type: 'removeTag', tagId: Object.keys(scenario.site.tags)[0]! }))).toBe('accepted')
+    const other = new Scenario()
+    other.must(other.giveSite({ type: 'observeBreaker', breakerId: other.breaker('1').id, state: 'open', note: '' }))
+    const grantId = other.newId()
+    other.must(other.giveSite({ type: 'requestClose', grantId, breakerId: other.breaker('1').id }, crew.ben))
+    other.offCrew.add(crew.ben.personId)
+    expect(refused(other.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }, crew.ben))).toBe('accepted')
+  })
   test('nobody leaves a tag behind', () => {
     const scenario = proven()
     expect(refused(scenario.giveSite({ type: 'leaveSite' }))).toBe('tagsLeft')

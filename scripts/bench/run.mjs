@@ -18,12 +18,22 @@ function row(what, measured, limit, good) {
 
 needPackages()
 const database = await startMariadb('bench', { fresh: true })
+let server = null
+// Whatever goes wrong, neither server outlives this run.
+process.on('uncaughtException', (error) => {
+  console.error(error)
+  void (async () => {
+    await server?.stop()
+    await database.stop()
+    process.exit(1)
+  })()
+})
 needBuild()
 const { fill, openProject } = await import('./load.mjs')
 const project = await openProject(database.env)
 say('Filling 200 jobs of 300 events …')
 const { copies, events } = await fill(project, { jobs: 200, eventsPerJob: 300 })
-const server = await startServer({ port: await freePort(), env: database.env, quiet: true })
+server = await startServer({ port: await freePort(), env: database.env, quiet: true })
 
 async function session() {
   const answer = await fetch(`${server.url}/api/auth/login`, {

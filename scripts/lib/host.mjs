@@ -121,6 +121,17 @@ export const isAlive = (pid) => {
   }
 }
 
+/** Is this process alive and still the program we started? Numbers of ended processes are given out again. */
+export function isOurs(pid, words) {
+  if (!pid || !isAlive(pid)) return false
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(words)
+  } catch {
+    const listed = spawnSync('ps', ['-p', String(pid), '-o', 'command='], { encoding: 'utf8' })
+    return (listed.stdout ?? '').includes(words)
+  }
+}
+
 export const sleep = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
 
 /** Asks a process to end and waits; kills it when it does not. */

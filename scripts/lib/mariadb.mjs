@@ -2,7 +2,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { endProcess, freePort, isAlive, needProgram, say, sleep, spawn, spawnSync, stateDir, Stop } from './host.mjs'
+import { endProcess, freePort, isOurs, needProgram, say, sleep, spawn, spawnSync, stateDir, Stop } from './host.mjs'
 
 const read = (path) => JSON.parse(readFileSync(path, 'utf8'))
 
@@ -43,7 +43,7 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   const pidFile = join(dir, 'mariadbd.pid')
   if (existsSync(pidFile)) {
     const left = Number(readFileSync(pidFile, 'utf8'))
-    if (left && isAlive(left)) {
+    if (isOurs(left, data)) {
       say('Ending a database server that an earlier run left behind …')
       await endProcess(left)
     }

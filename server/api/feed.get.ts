@@ -10,6 +10,7 @@ import { feedSeq, type FeedMessage } from '../services/feed'
 const query = z.object({ from: z.coerce.number().int().min(0).optional() })
 /** A client further behind than this fetches its pages again instead of replaying everything. */
 const longestReplay = 5000
+const longestBacklogBytes = 4_000_000
 const heartbeatMs = 15_000
 const rightsCheckMs = 20_000
 
@@ -44,6 +45,11 @@ export default defineRoute(
       wants: (message: FeedMessage) => office || message.branchId === null || message.branchId === viewer.branchId,
       send: (message) => {
         if (response.destroyed) return false
+        // A client that does not keep up is let go: it comes back by itself and resumes where it was.
+        if (response.writableLength > longestBacklogBytes) {
+          response.end()
+          return false
+        }
         const { seq, topic, streamId, events } = message
         write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
         return true

@@ -7,7 +7,7 @@ defineProps<{ refusal: Refusal | null }>()
 <template>
   <div v-if="refusal" class="note red" role="alert" data-testid="refusal">
     <b class="bad">Not done.</b>
-    <span v-for="reason in refusal.reasons" :key="reason"> {{ reason }}</span>
+    {{ refusal.reasons.join(' ') }}
     <ul v-if="refusal.toYes.length" class="mt-1">
       <li v-for="step in refusal.toYes" :key="step">→ {{ step }}</li>
     </ul>

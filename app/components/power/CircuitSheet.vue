@@ -19,7 +19,7 @@ const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === sess
 const grant = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
 const mayTag = computed(() => (site.value ? canTag(site.value, breaker.value.id, asker.value) : null))
 const mayClose = computed(() => (site.value ? canClose(site.value, breaker.value.id) : null))
-const lock = ref('')
+const lock = useLocalStorage(`circuitry-lock-${session.viewer?.personId}`, '')
 const measure = ref('')
 const cause = ref('')
 const overrideFor = ref<string | null>(null)
@@ -34,7 +34,7 @@ async function hang() {
       giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker.value.id, lock: lock.value.trim(), measure: measure.value.trim() }),
     )
   )
-    lock.value = measure.value = ''
+    measure.value = ''
 }
 const takeOff = () => run(() => giveSite({ type: 'removeTag', tagId: myTag.value!.id }))
 const askClose = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: breaker.value.id }))

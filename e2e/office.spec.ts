@@ -73,6 +73,26 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   await expect(office.getByText('cancelled the visit – Customer away')).toBeVisible()
 })
 
+test('an answer lost on the way: saved once more, it is stored once', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  await open(office, 'Sailmakers’ Row 8')
+  await office.getByRole('button', { name: 'Schedule a visit' }).click()
+  await office.getByRole('checkbox', { name: /KI · Kit Ivers/ }).click()
+  // The server takes the command; its answer never arrives.
+  await office.route('**/api/commands', async (route) => {
+    await route.fetch()
+    await route.abort()
+  })
+  await office.getByRole('button', { name: 'Schedule the visit' }).click()
+  await expect(office.getByTestId('refusal')).toContainText('No connection to the server.')
+  await office.unroute('**/api/commands')
+  const id = new URL(office.url()).pathname.split('/')[2]!
+  await office.getByRole('button', { name: 'Schedule the visit' }).click()
+  await expect(office.getByRole('button', { name: 'Schedule the visit' })).toBeHidden()
+  const { jobState } = (await (await office.request.get(`/api/jobs/${id}`)).json()) as { jobState: { visits: object } }
+  expect(Object.keys(jobState.visits)).toHaveLength(1)
+})
+
 test('the method of a branch decides the order of the steps', async ({ browser }) => {
   const lead = await person(browser, 'odo.reed', desk)
   const order = async () => {

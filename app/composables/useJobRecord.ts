@@ -1,11 +1,8 @@
 import { jobReducer, type JobCommand, type JobState } from '../../core/record'
 import { siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/safety'
-import { applyEvent, SeqGap, type Outcome, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
+import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
 import { branchSettingsSchema, supplySchemes } from '../../core/units'
 import type { JobPage } from '../../server/services/jobs'
-import { v7 as uuid } from 'uuid'
-
-export const newId = () => uuid()
 
 export interface Given {
   ok: boolean
@@ -67,32 +64,13 @@ export function useJobRecord(jobId: string) {
   )
   onScopeDispose(stop)
 
-  /** Commands that were sent and not answered, by content: sent again they keep their id, so nothing happens twice. */
-  const unanswered = new Map<string, string>()
-
   async function give(stream: StreamKind, command: { type: string }): Promise<Given> {
     const streamId = stream === 'site' ? (page.value?.job.siteId ?? '') : jobId
-    const content = JSON.stringify([stream, command])
-    const id = unanswered.get(content) ?? newId()
-    unanswered.set(content, id)
-    const answer = await api<Outcome>('/api/commands', {
-      body: { id, stream, streamId, at: new Date(Date.now()).toISOString(), basedOnSeq: site.value?.seq ?? 0, command },
-    })
-    if (answer.ok || answer.problem.status !== 0) unanswered.delete(content)
-    if (!answer.ok)
-      return {
-        ok: false,
-        refusal: {
-          code: answer.problem.code,
-          reasons: [answer.problem.message, ...faultsOf(answer.problem).map((fault) => fault.problem)],
-          toYes: [],
-        },
-      }
-    const outcome = answer.value
-    if (outcome.status === 'refused') return { ok: false, refusal: outcome.refusal }
+    const { given, outcome } = await sendCommand(stream, streamId, site.value?.seq ?? 0, command)
+    if (outcome?.status !== 'accepted') return given
     if (((stream === 'site' ? site.value : job.value)?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
     if (stream === 'job' && outcome.eventTypes.includes('visitFinished') && page.value) await catchUp('site', page.value.job.siteId)
-    return { ok: true, refusal: null }
+    return given
   }
 
   const branch = computed(() => session.branchOf(page.value?.job.branchId ?? '') ?? session.branch)

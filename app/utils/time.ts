@@ -19,7 +19,3 @@ export function dayAndTime(iso: string | null, zone: string): string {
           : time.toFormat(Math.abs(days) < 300 ? 'ccc d LLL' : 'd LLL yyyy')
   return `${day} ${time.toFormat('H:mm')}`
 }
-
-export function minutesFromNow(iso: string, now: number): number {
-  return (Date.parse(iso) - now) / 60_000
-}

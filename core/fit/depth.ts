@@ -7,9 +7,6 @@ export interface DepthFit {
   sentence: string
 }
 
-/** Common back-box depths, mm. They differ per country. Common practice, no source. */
-export const backBoxDepthsMm = [16, 25, 35, 47] as const
-
 /** Space conductors need behind a device, mm. Common practice, no source. */
 const conductorSpaceMm = 5
 

@@ -2,7 +2,7 @@ import { nameClashes, readSetupCode } from '../commission'
 import type { ConnectionMethod } from '../connect'
 import { judgeDevice, type DeviceModel } from '../fit'
 import { canTouch, decideLeave, isEnergised, tagsOn, type SafetyClock, type SiteEvent, type SiteState } from '../safety'
-import { refuse, type Actor, type Refusal } from '../stream'
+import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
 import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
 import type { JobCommand, JobCommandType, JobEvent, StoredCode } from './schema'
@@ -35,11 +35,6 @@ export type JobDecision = { ok: true; events: JobEvent[]; siteEvents: SiteEvent[
 const done = (...events: JobEvent[]): JobDecision => ({ ok: true, events, siteEvents: [] })
 
 type Handlers = { [T in JobCommandType]: (job: JobState, command: Extract<JobCommand, { type: T }>, context: JobContext) => JobDecision }
-
-const strip = <T extends { type: string }>(command: T): Omit<T, 'type'> => {
-  const { type: _type, ...payload } = command
-  return payload
-}
 
 function touchOrRefuse(context: JobContext, boxId: string): { ok: false; refusal: Refusal } | null {
   const answer = canTouch(context.site, boxId, context.actor, context)
@@ -133,14 +128,16 @@ const handlers: Handlers = {
           )
       }
     }
-    return done({ type: 'jobOpened', payload: strip(command) })
+    return done({ type: 'jobOpened', payload: payloadOf(command) })
   },
 
   scheduleVisit(job, command, context) {
     if (job.visits[command.visitId]) return refuse('visitExists', 'This visit already exists.')
     if (command.kind === 'callback' && !job.callbacks[command.callbackId ?? ''])
       return refuse('noSuchCallback', 'A callback visit belongs to a callback of this job.')
-    return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitScheduled', payload: strip(command) })
+    return (
+      timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitScheduled', payload: payloadOf(command) })
+    )
   },
   moveVisit(job, command, context) {
     const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
@@ -153,18 +150,18 @@ const handlers: Handlers = {
         `${tag.name} has a tag hanging at this site and cannot be taken off the visit.`,
         `${tag.initials} takes the tag off first.`,
       )
-    return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitMoved', payload: strip(command) })
+    return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitMoved', payload: payloadOf(command) })
   },
   cancelVisit(job, command) {
     const visit = visitOrRefuse(job, command.visitId, ['planned'])
-    return 'ok' in visit ? visit : done({ type: 'visitCancelled', payload: strip(command) })
+    return 'ok' in visit ? visit : done({ type: 'visitCancelled', payload: payloadOf(command) })
   },
   arrive(job, command, { actor }) {
     const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
     if ('ok' in visit) return visit
     if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
       return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
-    return done({ type: 'arrived', payload: strip(command) })
+    return done({ type: 'arrived', payload: payloadOf(command) })
   },
   finishVisit(job, command, { actor, site }) {
     const visit = visitOrRefuse(job, command.visitId, ['onSite'])
@@ -192,7 +189,7 @@ const handlers: Handlers = {
     }
     return {
       ok: true,
-      events: [{ type: 'visitFinished', payload: strip(command) }],
+      events: [{ type: 'visitFinished', payload: payloadOf(command) }],
       siteEvents: [{ type: 'siteLeft', payload: { voids } }],
     }
   },
@@ -201,7 +198,7 @@ const handlers: Handlers = {
     if (command.boxId !== null && !boxOf(job, context, command.boxId)) return noBox()
     if (!context.hasPhoto(command.photoId)) return refuse('noSuchPhoto', 'The picture did not arrive.', 'Send it again.')
     if (job.photos.some((photo) => photo.id === command.photoId)) return refuse('photoExists', 'This picture is already in the record.')
-    return done({ type: 'photoAdded', payload: strip(command) })
+    return done({ type: 'photoAdded', payload: payloadOf(command) })
   },
 
   establishRole(job, command, context) {
@@ -215,7 +212,7 @@ const handlers: Handlers = {
         'Measuring on live conductors is for the qualified person.',
         'Use continuity, or ask a licensed crew mate.',
       )
-    return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: strip(command) })
+    return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: payloadOf(command) })
   },
 
   chooseDevice(job, command, context) {
@@ -243,7 +240,7 @@ const handlers: Handlers = {
           'Choose another model.',
         )
     }
-    return done({ type: 'deviceChosen', payload: { ...strip(command), model } })
+    return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model } })
   },
 
   markStep(job, command, context) {
@@ -253,7 +250,7 @@ const handlers: Handlers = {
     if (!step) return refuse('noSuchStep', 'Choose the device first; its steps follow from it.')
     const locked = touchOrRefuse(context, box.id)
     if (locked) return locked
-    return done({ type: 'stepMarked', payload: { ...strip(command), text: step.text } })
+    return done({ type: 'stepMarked', payload: { ...payloadOf(command), text: step.text } })
   },
 
   recordUnit(job, command, context) {
@@ -280,7 +277,7 @@ const handlers: Handlers = {
     const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
     if (!check) return refuse('noSuchCheck', 'This check does not belong to the point any more.', 'Look at the list again.')
     if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
-    return done({ type: 'pointTested', payload: { ...strip(command), what: check.what } })
+    return done({ type: 'pointTested', payload: { ...payloadOf(command), what: check.what } })
   },
 
   recordPairing(job, command) {
@@ -290,7 +287,7 @@ const handlers: Handlers = {
     if (command.result === 'joined' && (command.network === '' || command.signal === null))
       return refuse('signalMissing', 'Note the network and the Wi-Fi level at the device.', 'dBm if the app shows it, else bars.')
     if (command.result === 'failed' && command.note.length < 3) return refuse('noteMissing', 'Note what the device or the app showed.')
-    return done({ type: 'pairingRecorded', payload: strip(command) })
+    return done({ type: 'pairingRecorded', payload: payloadOf(command) })
   },
 
   nameUnit(job, command, { otherNames }) {
@@ -313,19 +310,19 @@ const handlers: Handlers = {
         clashes.map((clash) => clash.sentence),
         'Choose a name with a word of its own, or keep it on purpose.',
       )
-    return done({ type: 'unitNamed', payload: strip(command) })
+    return done({ type: 'unitNamed', payload: payloadOf(command) })
   },
 
   listDefect(job, command) {
     if (job.defects[command.defectId]) return refuse('defectExists', 'This defect is already listed.')
     if (command.pointId !== null && !job.points[command.pointId]) return refuse('noSuchPoint', 'This point is not part of the job.')
-    return done({ type: 'defectListed', payload: strip(command) })
+    return done({ type: 'defectListed', payload: payloadOf(command) })
   },
   settleDefect(job, command) {
     const defect = job.defects[command.defectId]
     if (!defect) return refuse('noSuchDefect', 'This defect is not listed.')
     if (defect.status === 'settled') return refuse('defectSettled', 'This defect is already settled.')
-    return done({ type: 'defectSettled', payload: strip(command) })
+    return done({ type: 'defectSettled', payload: payloadOf(command) })
   },
 
   tickHandover(job, command, { site }) {
@@ -333,7 +330,7 @@ const handlers: Handlers = {
     const item = handoverChecklist(job, site).find((candidate) => candidate.id === command.itemId)
     if (!item) return refuse('noSuchItem', 'This item is not on the checklist of this job.')
     if (item.auto) return refuse('computed', 'This item follows from the record and cannot be ticked by hand.', item.why)
-    return done({ type: 'handoverTicked', payload: { ...strip(command), text: item.text } })
+    return done({ type: 'handoverTicked', payload: { ...payloadOf(command), text: item.text } })
   },
   signHandover(job, command) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
@@ -344,7 +341,7 @@ const handlers: Handlers = {
         missing.map((defect) => `The customer has to accept: ${defect.text}`),
         'Go through the open defects with the customer, tick each, then sign.',
       )
-    return done({ type: 'handoverSigned', payload: strip(command) })
+    return done({ type: 'handoverSigned', payload: payloadOf(command) })
   },
   completeHandover(job, _command, { site }) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
@@ -360,13 +357,13 @@ const handlers: Handlers = {
     if (!unit || unit.removedAt) return noUnit()
     const open = Object.values(job.callbacks).find((callback) => callback.unitId === unit.id && callback.status !== 'closed')
     if (open) return refuse('callbackExists', `A callback for ${unit.name || unit.serial} is already open.`, 'Add to that one.')
-    return done({ type: 'callbackOpened', payload: strip(command) })
+    return done({ type: 'callbackOpened', payload: payloadOf(command) })
   },
   diagnoseCallback(job, command) {
     const callback = job.callbacks[command.callbackId]
     if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
     if (callback.status === 'closed') return refuse('callbackClosed', 'This callback is closed.')
-    return done({ type: 'callbackDiagnosed', payload: strip(command) })
+    return done({ type: 'callbackDiagnosed', payload: payloadOf(command) })
   },
   replaceUnit(job, command, context) {
     const callback = job.callbacks[command.callbackId]
@@ -404,7 +401,7 @@ const handlers: Handlers = {
       )
     if (callback.replacedBy && unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined')
       return refuse('notPaired', 'The new unit has not joined the home yet.', 'Pair it, then close.')
-    return done({ type: 'callbackClosed', payload: strip(command) })
+    return done({ type: 'callbackClosed', payload: payloadOf(command) })
   },
 }
 

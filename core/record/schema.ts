@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { idSchema } from '../stream'
-import { deviceModelSchema, loadTechnologies, type DeviceModel } from '../fit'
+import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
 
 const name = z.string().trim().min(1).max(80)
@@ -178,5 +178,3 @@ export type JobEvent =
   | { type: 'unitReplaced'; payload: WithCode<Payload<'replaceUnit'>> & { oldSerial: string } }
   | { type: 'callbackClosed'; payload: Payload<'closeCallback'> }
 export type JobEventType = JobEvent['type']
-
-export { deviceModelSchema }

@@ -1,6 +1,6 @@
-import { accept, refuse, type Actor, type Decision } from '../stream'
+import { accept, payloadOf, refuse, type Actor, type Decision } from '../stream'
 import { supplySchemes } from '../units'
-import { boxesBehind } from './feeds'
+import { boxesBehind, grantOn } from './feeds'
 import {
   breakerName,
   canClose,
@@ -67,11 +67,6 @@ function ownOpenProof(site: SiteState, proofId: string, actor: Actor): Proof | R
 }
 const isRefusal = (value: Proof | ReturnType<typeof refuse>): value is ReturnType<typeof refuse> => 'ok' in value
 
-const strip = <T extends { type: string }>(command: T): Omit<T, 'type'> => {
-  const { type: _type, ...payload } = command
-  return payload
-}
-
 const handlers: Handlers = {
   layOut(site, command) {
     const breakers = new Set([...Object.keys(site.breakers), ...command.breakers.map((breaker) => breaker.id)])
@@ -82,19 +77,19 @@ const handlers: Handlers = {
     }
     if (command.breakers.some((breaker) => site.breakers[breaker.id]))
       return refuse('brokenLayout', 'A breaker in this layout already exists at the site.')
-    return accept<SiteEvent>({ type: 'siteLaidOut', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'siteLaidOut', payload: payloadOf(command) })
   },
 
   observeBreaker(site, command, { actor, basedOnSeq }) {
     const breaker = site.breakers[command.breakerId]
     if (!breaker) return noBreaker()
     const behind = boxesBehind(site, breaker.id)
-    const grantHeld = Object.values(site.grants).some((grant) => grant.breakerId === breaker.id)
+    const grantHeld = grantOn(site, breaker.id) !== undefined
     // A fact is always taken. One that would make things safer counts only if its maker knew of the last
     // sign of power, and while nobody holds leave to close this breaker.
     const late = command.state === 'open' && (basedOnSeq < breaker.energisedSeq || grantHeld)
     const consequence = command.state === 'open' ? { voids: [], alarms: [] } : consequenceFor(site, behind, [breaker.id], actor)
-    return accept<SiteEvent>({ type: 'breakerObserved', payload: { ...strip(command), late, ...consequence } })
+    return accept<SiteEvent>({ type: 'breakerObserved', payload: { ...payloadOf(command), late, ...consequence } })
   },
 
   observeLive(site, command, { actor }) {
@@ -102,20 +97,20 @@ const handlers: Handlers = {
     if (!box) return noBox()
     return accept<SiteEvent>({
       type: 'liveObserved',
-      payload: { ...strip(command), ...consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) },
+      payload: { ...payloadOf(command), ...consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) },
     })
   },
 
   recordTripCause(site, command) {
     if (!site.breakers[command.breakerId]) return noBreaker()
-    return accept<SiteEvent>({ type: 'tripCauseRecorded', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'tripCauseRecorded', payload: payloadOf(command) })
   },
 
   markOffLimits(site, command, { actor }) {
     if (!site.breakers[command.breakerId]) return noBreaker()
     if (command.reason === null && actor.role !== 'lead' && actor.role !== 'dispatcher')
       return refuse('leadOnly', 'Only a lead or the dispatcher lifts a "do not open".', 'Ask the lead.')
-    return accept<SiteEvent>({ type: 'offLimitsMarked', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'offLimitsMarked', payload: payloadOf(command) })
   },
 
   hangTag(site, command, { actor }) {
@@ -128,7 +123,7 @@ const handlers: Handlers = {
         'Name the lock, or write what else keeps the breaker open.',
       )
     if (site.tags[command.tagId]) return refuse('tagExists', 'This tag already hangs.')
-    return accept<SiteEvent>({ type: 'tagHung', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'tagHung', payload: payloadOf(command) })
   },
 
   removeTag(site, command, { actor }) {
@@ -143,7 +138,7 @@ const handlers: Handlers = {
     const voids = proofsBehind(site, tag.breakerId)
       .filter((proof) => proof.personId === actor.personId)
       .map((proof) => proof.id)
-    return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...strip(command), breakerId: tag.breakerId, voids } })
+    return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...payloadOf(command), breakerId: tag.breakerId, voids } })
   },
 
   overrideTag(site, command, { actor }) {
@@ -156,7 +151,14 @@ const handlers: Handlers = {
       .map((proof) => proof.id)
     return accept<SiteEvent>({
       type: 'tagOverridden',
-      payload: { ...strip(command), breakerId: tag.breakerId, ownerId: tag.personId, ownerName: tag.name, voids, alarms: [tag.personId] },
+      payload: {
+        ...payloadOf(command),
+        breakerId: tag.breakerId,
+        ownerId: tag.personId,
+        ownerName: tag.name,
+        voids,
+        alarms: [tag.personId],
+      },
     })
   },
 
@@ -171,7 +173,7 @@ const handlers: Handlers = {
         'Ruling a feed out makes a box look safer: a licensed person does that.',
         'Add what you found, and ask a licensed crew mate.',
       )
-    return accept<SiteEvent>({ type: 'feedsSet', payload: { ...strip(command), ...consequenceFor(site, [box], [], actor) } })
+    return accept<SiteEvent>({ type: 'feedsSet', payload: { ...payloadOf(command), ...consequenceFor(site, [box], [], actor) } })
   },
 
   tieNeutrals(site, command, { actor }) {
@@ -179,7 +181,7 @@ const handlers: Handlers = {
     const boxes = command.breakerIds.flatMap((id) => boxesBehind(site, id))
     return accept<SiteEvent>({
       type: 'neutralsTied',
-      payload: { ...strip(command), ...consequenceFor(site, boxes, command.breakerIds, actor) },
+      payload: { ...payloadOf(command), ...consequenceFor(site, boxes, command.breakerIds, actor) },
     })
   },
 
@@ -187,7 +189,7 @@ const handlers: Handlers = {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     if (box.closure === 'opened') return refuse('alreadyOpen', `${box.name} is already open.`)
-    return accept<SiteEvent>({ type: 'boxOpened', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'boxOpened', payload: payloadOf(command) })
   },
 
   closeBox(site, command, context) {
@@ -196,7 +198,10 @@ const handlers: Handlers = {
     if (box.closure === 'closed') return refuse('alreadyClosed', `${box.name} is already closed.`)
     const touch = canTouch(site, box.id, context.actor, context)
     if (!touch.yes) return refuseAnswer(touch)
-    return accept<SiteEvent>({ type: 'boxClosed', payload: { ...strip(command), voids: proofsIn(site, [box]).map((proof) => proof.id) } })
+    return accept<SiteEvent>({
+      type: 'boxClosed',
+      payload: { ...payloadOf(command), voids: proofsIn(site, [box]).map((proof) => proof.id) },
+    })
   },
 
   guardBox(site, command, context) {
@@ -205,7 +210,10 @@ const handlers: Handlers = {
     if (box.closure !== 'opened') return refuse('notOpen', `${box.name} is not open.`)
     const touch = canTouch(site, box.id, context.actor, context)
     if (!touch.yes) return refuseAnswer(touch)
-    return accept<SiteEvent>({ type: 'boxGuarded', payload: { ...strip(command), voids: proofsIn(site, [box]).map((proof) => proof.id) } })
+    return accept<SiteEvent>({
+      type: 'boxGuarded',
+      payload: { ...payloadOf(command), voids: proofsIn(site, [box]).map((proof) => proof.id) },
+    })
   },
 
   recordConductors(site, command, { actor }) {
@@ -217,7 +225,7 @@ const handlers: Handlers = {
     const known = new Set(box.conductors.map((conductor) => conductor.letter))
     const changed = letters.some((letter) => !known.has(letter)) || known.size !== letters.length
     const consequence = changed ? consequenceFor(site, [box], [], actor) : { voids: [], alarms: [] }
-    return accept<SiteEvent>({ type: 'conductorsRecorded', payload: { ...strip(command), ...consequence } })
+    return accept<SiteEvent>({ type: 'conductorsRecorded', payload: { ...payloadOf(command), ...consequence } })
   },
 
   startProof(site, command, context) {
@@ -272,7 +280,7 @@ const handlers: Handlers = {
         `${replaced.name} is proving this box now.`,
         `Wait, then witness the proof. After ${takeOverMinutes} minutes without a reading you may start your own.`,
       )
-    return accept<SiteEvent>({ type: 'proofStarted', payload: { ...strip(command), instrument, warning } })
+    return accept<SiteEvent>({ type: 'proofStarted', payload: { ...payloadOf(command), instrument, warning } })
   },
 
   seeReference(site, command, { actor }) {
@@ -289,7 +297,7 @@ const handlers: Handlers = {
       return refuse('referenceUnnamed', 'Say which conductor of the box is the ground you use.')
     if (command.letter && !site.boxes[proof.boxId]!.conductors.some((conductor) => conductor.letter === command.letter))
       return refuse('noSuchConductor', `There is no conductor ${command.letter} in this box.`)
-    return accept<SiteEvent>({ type: 'referenceSeen', payload: strip(command) })
+    return accept<SiteEvent>({ type: 'referenceSeen', payload: payloadOf(command) })
   },
 
   takeReading(site, command, { actor }) {
@@ -320,7 +328,7 @@ const handlers: Handlers = {
     const consequence = stopped ? consequenceFor(site, boxesSharingFeed(site, box), box.breakerIds, actor) : { voids: [], alarms: [] }
     return accept<SiteEvent>({
       type: 'readingTaken',
-      payload: { ...strip(command), a: asked.a, b: asked.b, verdict: judgement.verdict, stopped, ...consequence },
+      payload: { ...payloadOf(command), a: asked.a, b: asked.b, verdict: judgement.verdict, stopped, ...consequence },
     })
   },
 
@@ -347,7 +355,7 @@ const handlers: Handlers = {
     return accept<SiteEvent>({
       type: 'proofFinished',
       payload: {
-        ...strip(command),
+        ...payloadOf(command),
         boxId: proof.boxId,
         good,
         reason: good ? null : `The tester read ${command.volts} V on its second check: nothing it said counts.`,
@@ -360,7 +368,7 @@ const handlers: Handlers = {
     if (!proof) return noProof()
     if (proof.personId !== actor.personId && actor.role !== 'lead') return refuse('notYours', `This proof is ${proof.name}'s.`)
     if (proof.status === 'void') return refuse('proofClosed', 'This proof has already ended.')
-    return accept<SiteEvent>({ type: 'proofAbandoned', payload: { ...strip(command), boxId: proof.boxId } })
+    return accept<SiteEvent>({ type: 'proofAbandoned', payload: { ...payloadOf(command), boxId: proof.boxId } })
   },
 
   witnessProof(site, command, { actor, now, proofLimitMinutes }) {
@@ -372,7 +380,7 @@ const handlers: Handlers = {
     if (proof.personId === actor.personId) return refuse('ownProof', 'Nobody witnesses their own proof.', 'Ask a crew mate.')
     if (proof.witnesses.some((witness) => witness.personId === actor.personId))
       return refuse('alreadyWitnessed', 'You have already witnessed this proof.')
-    return accept<SiteEvent>({ type: 'proofWitnessed', payload: { ...strip(command), boxId: proof.boxId } })
+    return accept<SiteEvent>({ type: 'proofWitnessed', payload: { ...payloadOf(command), boxId: proof.boxId } })
   },
 
   requestClose(site, command, { actor }) {
@@ -381,7 +389,7 @@ const handlers: Handlers = {
     if (site.grants[command.grantId]) return refuse('grantExists', 'This request is already known.')
     return accept<SiteEvent>({
       type: 'closeGranted',
-      payload: { ...strip(command), ...consequenceFor(site, boxesBehind(site, command.breakerId), [command.breakerId], actor) },
+      payload: { ...payloadOf(command), ...consequenceFor(site, boxesBehind(site, command.breakerId), [command.breakerId], actor) },
     })
   },
 
@@ -389,7 +397,7 @@ const handlers: Handlers = {
     const grant = site.grants[command.grantId]
     if (!grant) return refuse('noSuchGrant', 'This request is no longer open.')
     if (grant.personId !== actor.personId && actor.role !== 'lead') return refuse('notYours', `${grant.name} asked and has to answer.`)
-    return accept<SiteEvent>({ type: 'grantAnswered', payload: { ...strip(command), breakerId: grant.breakerId } })
+    return accept<SiteEvent>({ type: 'grantAnswered', payload: { ...payloadOf(command), breakerId: grant.breakerId } })
   },
 
   leaveSite(site, _command, { actor }) {

@@ -1,8 +1,18 @@
-import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
+import type { BoxState, BreakerRecord, Grant, SiteState, Tag } from './state'
 
 /** Tags now hanging on a breaker. */
 export function tagsOn(site: SiteState, breakerId: string): Tag[] {
   return Object.values(site.tags).filter((tag) => tag.breakerId === breakerId)
+}
+
+/** The leave to close this breaker that has not been answered yet. */
+export function grantOn(site: SiteState, breakerId: string): Grant | undefined {
+  return Object.values(site.grants).find((grant) => grant.breakerId === breakerId)
+}
+
+/** Sorts breakers as one reads a panel: mains first, then by number. */
+export function inPanelOrder(a: BreakerRecord, b: BreakerRecord): number {
+  return Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true })
 }
 
 /** The breakers on the way from a source to a box, with those tied to them by a shared neutral. */

@@ -1,5 +1,5 @@
 import type { Actor } from '../stream'
-import { boxesBehind, isBehind, pathIsCut, tagsOn, uncutFeeds } from './feeds'
+import { boxesBehind, grantOn, isBehind, pathIsCut, tagsOn, uncutFeeds } from './feeds'
 import type { BoxState, BreakerRecord, Proof, SiteState } from './state'
 
 /** Who asks. */
@@ -26,9 +26,7 @@ export function breakerName(breaker: BreakerRecord): string {
 }
 
 const openedByOwnTag = (site: SiteState, personId: string) => (breaker: BreakerRecord) =>
-  breaker.state === 'open' &&
-  tagsOn(site, breaker.id).some((tag) => tag.personId === personId) &&
-  !Object.values(site.grants).some((grant) => grant.breakerId === breaker.id)
+  breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => tag.personId === personId) && !grantOn(site, breaker.id)
 
 /** Isolated for one person: every path from every source crosses an open point with that person's own tag. */
 export function isIsolatedFor(site: SiteState, box: BoxState, personId: string): Answer {
@@ -74,12 +72,6 @@ function reliesOn(proof: Proof, asker: Asker): boolean {
   return took && licensedEyes
 }
 
-export function livingProof(site: SiteState, box: BoxState, asker: Asker, clock: SafetyClock): Proof | null {
-  const proof = box.proofId ? site.proofs[box.proofId] : undefined
-  if (!proof || proof.status !== 'living' || proofMinutesLeft(proof, clock) <= 0) return null
-  return reliesOn(proof, asker) ? proof : null
-}
-
 /** May this person touch the conductors in this box, now? */
 export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
   if (site.unknownEvent) return unknownAnswer(site)
@@ -120,7 +112,7 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
   if (site.unknownEvent) return unknownAnswer(site)
   const breaker = site.breakers[breakerId]
   if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
-  const grant = Object.values(site.grants).find((candidate) => candidate.breakerId === breakerId)
+  const grant = grantOn(site, breakerId)
   if (grant)
     return no(
       'grantOutstanding',
@@ -166,7 +158,7 @@ export function canClose(site: SiteState, breakerId: string): Answer {
     reasons.push(`${label} tripped and nobody recorded why.`)
     toYes.push('Find and record the cause of the trip.')
   }
-  const grant = Object.values(site.grants).find((candidate) => candidate.breakerId === breakerId)
+  const grant = grantOn(site, breakerId)
   if (grant) {
     reasons.push(`${grant.name} already has leave to close it.`)
     toYes.push(`${grant.name} answers closed or given up.`)
@@ -178,6 +170,6 @@ export function canClose(site: SiteState, breakerId: string): Answer {
 
 /** Is the circuit behind this breaker carrying power, as far as the record knows? */
 export function isEnergised(site: SiteState, breaker: BreakerRecord): boolean {
-  if (Object.values(site.grants).some((grant) => grant.breakerId === breaker.id)) return true
+  if (grantOn(site, breaker.id)) return true
   return !pathIsCut(site, breaker, (point) => point.state === 'open' || point.state === 'tripped')
 }

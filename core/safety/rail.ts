@@ -1,4 +1,4 @@
-import { boxesBehind, tagsOn } from './feeds'
+import { boxesBehind, grantOn, inPanelOrder, tagsOn } from './feeds'
 import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
@@ -21,7 +21,7 @@ export interface CircuitTile {
  */
 export function circuitTile(site: SiteState, breaker: BreakerRecord, asker: Asker, clock: SafetyClock): CircuitTile {
   const boxes = boxesBehind(site, breaker.id)
-  const grant = Object.values(site.grants).find((candidate) => candidate.breakerId === breaker.id)
+  const grant = grantOn(site, breaker.id)
   const base = { breaker, boxes, tags: tagsOn(site, breaker.id), since: breaker.since, grantBy: grant?.name ?? null }
   if (site.unknownEvent) return { ...base, shape: 'unknown', word: 'UNKNOWN, UPDATE NEEDED' }
   if (grant) return { ...base, shape: 'live', word: 'BEING CLOSED' }
@@ -40,12 +40,12 @@ export function railFor(site: SiteState, boxIds: string[], asker: Asker, clock: 
   const ids = new Set(boxes.flatMap((box) => box.breakerIds))
   const unknown = boxes.some((box) => box.unknownFeed || box.breakerIds.length === 0)
   for (const breaker of Object.values(site.breakers)) {
-    const held = tagsOn(site, breaker.id).length > 0 || Object.values(site.grants).some((grant) => grant.breakerId === breaker.id)
+    const held = tagsOn(site, breaker.id).length > 0 || grantOn(site, breaker.id) !== undefined
     if (held || (breaker.role === 'main' && (unknown || breaker.state !== 'closed'))) ids.add(breaker.id)
   }
   return [...ids]
     .flatMap((id) => site.breakers[id] ?? [])
-    .sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true }))
+    .sort(inPanelOrder)
     .map((breaker) => circuitTile(site, breaker, asker, clock))
 }
 

@@ -4,7 +4,6 @@ export type AwgSize = (typeof awgSizes)[number]
 
 /** Metric conductor sizes used under the 230 V scheme, mm². */
 export const metricSizes = [0.75, 1, 1.5, 2.5, 4, 6] as const
-export type MetricSize = (typeof metricSizes)[number]
 
 /** The larger (thicker) of two gauges: the smaller AWG number. */
 export function largerAwg(a: AwgSize, b: AwgSize): AwgSize {

@@ -40,9 +40,3 @@ export const supplySchemes: Record<SchemeId, SupplyScheme> = {
     lengthUnit: 'mm',
   },
 }
-
-/** The trade's word for a thing under a scheme. Keys are the North American terms. */
-export function termFor(scheme: SchemeId, term: 'ground' | 'line' | 'box' | 'breaker' | 'traveler'): string {
-  if (scheme === 'na120') return term
-  return { ground: 'earth', line: 'line', box: 'back box', breaker: 'breaker (MCB)', traveler: 'strapper' }[term]
-}

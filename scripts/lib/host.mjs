@@ -2,7 +2,7 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
-import { connect, createServer } from 'node:net'
+import { createServer } from 'node:net'
 import { dirname, join, relative } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -101,14 +101,6 @@ export async function freePort(wanted = 0) {
       const { port } = server.address()
       server.close(() => resolve(port))
     })
-  })
-}
-
-export function isListening(port) {
-  return new Promise((resolve) => {
-    const socket = connect(port, '127.0.0.1')
-    socket.once('connect', () => socket.end(() => resolve(true)))
-    socket.once('error', () => resolve(false))
   })
 }
 

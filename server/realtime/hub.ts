@@ -39,10 +39,6 @@ export class FeedHub {
     }
   }
 
-  get size(): number {
-    return [...this.clients.values()].reduce((sum, mates) => sum + mates.size, 0)
-  }
-
   /** Called after a commit. */
   wake(companyId: string): void {
     if (this.running.has(companyId)) {

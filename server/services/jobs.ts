@@ -26,6 +26,9 @@ export interface JobLine {
   nextVisit: string | null
 }
 
+/** What a person typed as a pattern: found anywhere, their own signs taken as they are. */
+const likePattern = (search: string) => `%${search.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
+
 export interface JobFilter {
   search?: string
   status?: (typeof jobStatuses)[number]
@@ -36,7 +39,7 @@ export interface JobFilter {
 /** Jobs the viewer may see, newest first; search looks at number, title, site, address and customer. */
 export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLine[]> {
   const branchId = isOffice(viewer) ? (filter.branchId ?? null) : viewer.branchId
-  const search = filter.search?.trim() ? `%${filter.search.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%` : null
+  const search = filter.search?.trim() ? likePattern(filter.search) : null
   return database().sequelize.query<JobLine>(
     `SELECT j.id, j.number, j.title, j.status, j.site_id AS siteId, s.name AS siteName, s.address, j.branch_id AS branchId, c.name AS customer, j.points, j.passed, j.failed, j.open_defects AS openDefects,
        DATE_FORMAT((SELECT MIN(v.starts_at) FROM visits v WHERE v.job_id = j.id AND v.status IN ('planned', 'onSite')), '%Y-%m-%dT%H:%i:%s.000Z') AS nextVisit
@@ -187,7 +190,7 @@ export interface UnitLine {
 }
 /** Installed units by serial, name or site: where a callback starts. */
 export async function findUnits(viewer: Viewer, search: string): Promise<UnitLine[]> {
-  const like = `%${search.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
+  const like = likePattern(search)
   return database().sequelize.query<UnitLine>(
     `SELECT u.id, u.job_id AS jobId, u.serial, u.name, u.model, s.name AS siteName, u.installed_at AS installedAt FROM units u JOIN sites s ON s.id = u.site_id
      WHERE u.company_id = :companyId AND u.removed_at IS NULL AND (:branchId IS NULL OR u.branch_id = :branchId) AND (u.serial LIKE :like OR u.name LIKE :like OR s.name LIKE :like) ORDER BY u.installed_at DESC LIMIT 30`,

@@ -2,7 +2,7 @@ import { createRequire } from 'node:module'
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces'
 import { checksFor, currentUnits, openDefects, pointsInOrder, pointStatus, technologyWords, type JobState } from '../../core/record'
-import type { SiteState } from '../../core/safety'
+import { inPanelOrder, type SiteState } from '../../core/safety'
 import { loadWatts } from '../../core/fit'
 import { supplySchemes } from '../../core/units'
 import { database } from '../database'
@@ -80,7 +80,7 @@ function circuitRows(job: JobState, site: SiteState): string[][] {
   const ids = new Set(job.boxIds.flatMap((id) => site.boxes[id]?.breakerIds ?? []))
   return Object.values(site.breakers)
     .filter((breaker) => ids.has(breaker.id) || breaker.role === 'main')
-    .sort((a, b) => Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true }))
+    .sort(inPanelOrder)
     .map((breaker) => [
       site.panels[breaker.panelId ?? '']?.name ?? '',
       breaker.number,

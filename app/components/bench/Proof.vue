@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { isGroundColour } from '../../../core/fit'
 import { judgeReading, pairStatuses, REFERENCE, type BoxState } from '../../../core/safety'
 
 /** Tester, reference, every pair, tester. One reading at a time, judged as it is stored. */
@@ -53,7 +54,7 @@ const sourceItems = computed(() => [
 ])
 const volts = ref('')
 const number = computed(() => (volts.value.trim() === '' ? NaN : Number(volts.value.replace(',', '.'))))
-const grounds = computed(() => props.box.conductors.filter((conductor) => ['bare', 'green', 'green-yellow'].includes(conductor.colour)))
+const grounds = computed(() => props.box.conductors.filter(isGroundColour))
 const referenceKind = ref(grounds.value.length ? `letter:${grounds.value[0]!.letter}` : 'wanderLead')
 const referenceItems = computed(() => [
   ...props.box.conductors.map((conductor) => ({

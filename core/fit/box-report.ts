@@ -2,7 +2,7 @@ import type { BoxState, Conductor } from '../safety'
 import { awgSizes, largerAwg, type AwgSize, type SchemeId } from '../units'
 import { boxFill, type BoxFill, type NecEdition } from './box-fill'
 import { depthFit, type DepthFit } from './depth'
-import type { DeviceModel } from './device-model'
+import type { DeviceModel } from './device-schema'
 
 export type BoxReport =
   | { kind: 'volume'; fill: BoxFill; assumed: string[] }

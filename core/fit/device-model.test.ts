@@ -1,5 +1,6 @@
 import { depthFit } from './depth'
-import { judgeDevice, type DeviceModel, type PointLoad } from './device-model'
+import { judgeDevice, type PointLoad } from './device-model'
+import type { DeviceModel } from './device-schema'
 
 const dimmer: DeviceModel = {
   id: '01890000-0000-7000-8000-000000000001',

@@ -1,7 +1,7 @@
 import { nameClashes, readSetupCode } from '../commission'
 import type { ConnectionMethod } from '../connect'
 import { judgeDevice, type DeviceModel } from '../fit'
-import { canTouch, decideLeave, isEnergised, tagsOn, type SafetyClock, type SiteEvent, type SiteState } from '../safety'
+import { canTouch, decideLeave, isEnergised, isLeftSafe, tagsOn, type SafetyClock, type SiteEvent, type SiteState } from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
 import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
@@ -13,6 +13,8 @@ export interface JobContext extends SafetyClock {
   actor: Actor
   /** On the crew of a visit of this job, or leads the branch. */
   onCrew: boolean
+  /** The newest seq of this record the client had seen, or null when it holds none. */
+  jobSeq: number | null
   site: SiteState
   method: ConnectionMethod
   /** Catalogue entry of the company, or null. */
@@ -166,17 +168,17 @@ const handlers: Handlers = {
   finishVisit(job, command, { actor, site }) {
     const visit = visitOrRefuse(job, command.visitId, ['onSite'])
     if ('ok' in visit) return visit
-    const open = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => box.closure === 'opened')
+    const open = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => !isLeftSafe(site, box))
     if (open.length)
       return refuse(
         'boxOpen',
         `${open.map((box) => box.name).join(', ')} ${open.length === 1 ? 'is' : 'are'} open.`,
-        'Close up, or cap and guard, before the crew leaves.',
+        'Close up, cap and guard, or have the breakers held open by the company’s lock with a notice, before the crew leaves.',
       )
     const crew = [...new Set([...visit.personIds, actor.personId])]
     const voids: string[] = []
     for (const personId of crew) {
-      const tag = Object.values(site.tags).find((candidate) => candidate.personId === personId)
+      const tag = Object.values(site.tags).find((candidate) => candidate.personId === personId && !candidate.company)
       if (tag)
         return refuse(
           'tagsLeft',
@@ -190,7 +192,7 @@ const handlers: Handlers = {
     return {
       ok: true,
       events: [{ type: 'visitFinished', payload: payloadOf(command) }],
-      siteEvents: [{ type: 'siteLeft', payload: { voids } }],
+      siteEvents: [{ type: 'siteLeft', payload: { voids, people: crew } }],
     }
   },
 
@@ -290,9 +292,13 @@ const handlers: Handlers = {
     return done({ type: 'pairingRecorded', payload: payloadOf(command) })
   },
 
-  nameUnit(job, command, { otherNames }) {
+  nameUnit(job, command, { otherNames, actor, jobSeq }) {
     const unit = job.units[command.unitId]
     if (!unit || unit.removedAt) return noUnit()
+    // Two people named it without knowing of each other: nobody's word is lost, a person picks.
+    const blind = jobSeq !== null && unit.nameSeq > jobSeq && unit.namedBy !== null && unit.namedBy.personId !== actor.personId
+    if (blind && unit.name.toLowerCase() !== command.name.toLowerCase())
+      return done({ type: 'unitNameContested', payload: payloadOf(command) })
     const mates = Object.values(job.units)
       .filter((other) => other.id !== unit.id && !other.removedAt && other.name)
       .map((other) => other.name)
@@ -427,3 +433,19 @@ export function decideJob(job: JobState, command: JobCommand, context: JobContex
   const handler = handlers[command.type] as (job: JobState, command: JobCommand, context: JobContext) => JobDecision
   return handler(job, command, context)
 }
+
+/** Work on a job that may wait on a phone without network and is sent later. */
+export const keepableJobTypes: ReadonlySet<string> = new Set<JobCommandType>([
+  'arrive',
+  'addPhoto',
+  'establishRole',
+  'chooseDevice',
+  'markStep',
+  'recordUnit',
+  'testPoint',
+  'recordPairing',
+  'nameUnit',
+  'listDefect',
+  'settleDefect',
+  'tickHandover',
+])

@@ -1,4 +1,4 @@
-import { causeWords, photoWords, remedyWords } from './words'
+import { causeWords, energiseWords, photoWords, remedyWords } from './words'
 import type { SiteEvent, SiteState } from '../safety'
 import type { StreamEvent } from '../stream'
 import type { JobEvent } from './schema'
@@ -32,9 +32,10 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
     case 'siteLaidOut':
       return `laid out the site: ${event.payload.breakers.length} breakers, ${event.payload.boxes.length} boxes`
     case 'breakerObserved': {
-      const { state, late, note, voids, breakerId } = event.payload
-      const text = `found ${breaker(breakerId)} ${state}${late ? ' (late word: changes nothing)' : ''}${quoted(note)}.${ended(voids)}`
-      return state === 'open' ? text : voids.length ? alarm(text) : text
+      const { state, late, again, note, voids, breakerId } = event.payload
+      const found = again ? `opened ${breaker(breakerId)}, which had been closed meanwhile` : `found ${breaker(breakerId)} ${state}`
+      const text = `${found}${late ? ' (late word: changes nothing)' : ''}${quoted(note)}.${ended(voids)}`
+      return voids.length && (state !== 'open' || again) ? alarm(text) : text
     }
     case 'liveObserved':
       return alarm(
@@ -47,13 +48,23 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
         ? `lifted “do not open” from ${breaker(event.payload.breakerId)}`
         : `marked ${breaker(event.payload.breakerId)} “do not open” – ${event.payload.reason}`
     case 'tagHung':
-      return `hung a tag on ${breaker(event.payload.breakerId)}${event.payload.lock ? ` with lock ${event.payload.lock}` : ` – ${event.payload.measure}`}`
+      return `hung ${event.payload.company ? 'the company’s lock' : 'a tag'} on ${breaker(event.payload.breakerId)}${event.payload.lock ? ` with lock ${event.payload.lock}` : ` – ${event.payload.measure}`}`
     case 'tagRemoved':
       return `took the tag off ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
+    case 'tagRehung':
+      return `hung the tag again on ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
     case 'tagOverridden':
       return alarm(`took ${event.payload.ownerName}’s tag off ${breaker(event.payload.breakerId)} – ${event.payload.reason}`)
     case 'feedsSet':
       return `set the feeds of ${box(event.payload.boxId)} to ${event.payload.breakerIds.map(breaker).join(', ') || 'none known'}${event.payload.unknownFeed ? ' and an unknown one' : ''} – ${event.payload.basis}.${ended(event.payload.voids)}`
+    case 'roundSeen': {
+      const { open, seen, voids } = event.payload
+      const off = Object.entries(seen).flatMap(([id, what]) => (what === 'off' ? [box(id)] : []))
+      const on = Object.keys(seen).length - off.length
+      return `saw, with ${open.map((id) => site.breakers[id]?.number ?? '?').join(', ') || 'nothing'} open: off ${off.join(', ') || 'none'}; on ${on}.${ended(voids)}`
+    }
+    case 'roundsForgotten':
+      return `started the breaker hunt over – ${event.payload.reason}`
     case 'neutralsTied':
       return `found a shared neutral between ${event.payload.breakerIds.map(breaker).join(' and ')} – ${event.payload.basis}.${ended(event.payload.voids)}`
     case 'boxOpened':
@@ -73,6 +84,8 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
       const text = `read ${a} to ${b === 'REF' ? 'reference' : b} at ${proofBox(proofId)}${position ? `, ${position}` : ''}: ${volts} V, ${impedance} impedance`
       return stopped ? alarm(`${text}. Stop.`) : text
     }
+    case 'readingsSwept':
+      return `read ${event.payload.pairs.length} pairs at ${proofBox(event.payload.proofId)}${event.payload.position ? `, ${event.payload.position}` : ''}: none above ${event.payload.highestVolts} V, ${event.payload.impedance} impedance`
     case 'proofFinished':
       return event.payload.good
         ? good(`proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V`)
@@ -85,6 +98,36 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
       return `was given leave to close ${breaker(event.payload.breakerId)}: it counts as live.${ended(event.payload.voids)}`
     case 'grantAnswered':
       return `${event.payload.answer === 'closed' ? 'closed' : 'gave up closing'} ${breaker(event.payload.breakerId)}`
+    case 'grantOverridden':
+      return alarm(`ended the leave of ${event.payload.ownerName} to close ${breaker(event.payload.breakerId)} – ${event.payload.reason}`)
+    case 'openAsked':
+      return `asked to have ${breaker(event.payload.breakerId)} opened${event.payload.boxId ? ` for ${box(event.payload.boxId)}` : ''}${quoted(event.payload.note)}`
+    case 'energiseAsked':
+      return `asked everyone to stand clear: ${breaker(event.payload.breakerId)} on for a moment, ${energiseWords[event.payload.purpose]}${quoted(event.payload.note)}`
+    case 'askWithdrawn':
+      return 'withdrew the request'
+    case 'clearConfirmed':
+      return `said clear of ${breaker(event.payload.breakerId)}${event.payload.tagIds.length ? '; the tag is suspended' : ''}`
+    case 'clearTakenBack':
+      return alarm('is no longer clear')
+    case 'measuringStarted':
+      return `measures live at ${box(event.payload.boxId)}${event.payload.warnedIds.length ? ', mates warned' : ', working alone'}`
+    case 'measuringEnded':
+      return 'finished measuring live'
+    case 'neutralParted':
+      return `parted the neutral “${event.payload.what}” at ${box(event.payload.boxId)} (${event.payload.basis.kind === 'clamp' ? `clamp ${event.payload.basis.amps} A` : `${event.payload.basis.breakerIds.map(breaker).join(', ')} open`})`
+    case 'partedTested': {
+      const text = `tested both ends of the parted neutral at ${box(event.payload.boxId)}: ${event.payload.voltsHere} V and ${event.payload.voltsAway} V`
+      return event.payload.stopped ? alarm(`${text}. Stop.`) : text
+    }
+    case 'soloStarted':
+      return `works alone; contact ${event.payload.contact}, check-in every ${event.payload.everyMinutes} minutes`
+    case 'checkedIn':
+      return 'checked in'
+    case 'soloEnded':
+      return 'no longer works alone'
+    case 'stopConfirmed':
+      return 'has stopped: hands out'
     case 'siteLeft':
       return `left the site.${ended(event.payload.voids)}`
   }
@@ -133,6 +176,10 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
     }
     case 'unitNamed':
       return `named ${job.units[event.payload.unitId]?.serial ?? 'a device'} “${event.payload.name}”${event.payload.despiteClash ? ' although it contains another name' : ''}`
+    case 'unitNameContested':
+      return alarm(
+        `named ${job.units[event.payload.unitId]?.serial ?? 'a device'} “${event.payload.name}” without knowing of the other name: pick one`,
+      )
     case 'defectListed':
       return alarm(`listed an open defect at ${point(event.payload.pointId)} – ${event.payload.text}`)
     case 'defectSettled':
@@ -174,7 +221,7 @@ export function historyLine(event: StreamEvent, job: JobState, site: SiteState, 
     receivedAt: event.receivedAt,
     who: event.actor.name,
     initials: event.actor.initials,
-    what,
+    what: event.actor.via ? `${what} (own PIN, on ${event.actor.via.initials}’s device)` : what,
     tone,
   }
 }

@@ -1,7 +1,7 @@
 /** Job record: what was planned, done, tested, handed over and called back, as events and the state they fold to. */
+export * from './words'
 export * from './schema'
 export * from './state'
-export * from './words'
 export * from './reducer'
 export * from './progress'
 export * from './handover'

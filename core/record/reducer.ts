@@ -3,7 +3,7 @@ import type { JobEvent, JobEventType } from './schema'
 import type { BoxWork, JobState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
-export const jobReducerVersion = 1
+export const jobReducerVersion = 2
 
 export const jobUpcasters: UpcasterTable = {}
 
@@ -28,6 +28,8 @@ const material: ReadonlySet<string> = new Set<JobEventType>([
   'defectSettled',
   'unitReplaced',
 ])
+
+const unnamed = () => ({ name: '', namedBy: null, nameSeq: 0, otherNames: [] })
 
 const handlers: Handlers = {
   jobOpened(job, payload) {
@@ -84,7 +86,19 @@ const handlers: Handlers = {
     const { unitId, boxId, gang, serial, code, model } = payload
     job.units[unitId] = known
       ? { ...known, serial, code }
-      : { id: unitId, boxId, gang, model, serial, code, installedAt: event.at, removedAt: null, removedTo: null, name: '', pairing: null }
+      : {
+          id: unitId,
+          boxId,
+          gang,
+          model,
+          serial,
+          code,
+          installedAt: event.at,
+          removedAt: null,
+          removedTo: null,
+          ...unnamed(),
+          pairing: null,
+        }
   },
   pointTested(job, payload, event) {
     const { pointId, checkId, result, note } = payload
@@ -95,8 +109,17 @@ const handlers: Handlers = {
     const { result, network, signal, note } = payload
     unit.pairing = { result, network, signal, note, attempts: (unit.pairing?.attempts ?? 0) + 1 }
   },
-  unitNamed(job, payload) {
-    job.units[payload.unitId]!.name = payload.name
+  unitNamed(job, payload, event) {
+    const unit = job.units[payload.unitId]!
+    unit.name = payload.name
+    unit.namedBy = { personId: event.actor.personId, initials: event.actor.initials }
+    unit.nameSeq = event.seq
+    unit.otherNames = []
+  },
+  unitNameContested(job, payload, event) {
+    const unit = job.units[payload.unitId]!
+    if (!unit.otherNames.some((other) => other.name === payload.name))
+      unit.otherNames.push({ name: payload.name, initials: event.actor.initials })
   },
   defectListed(job, payload) {
     job.defects[payload.defectId] = { id: payload.defectId, pointId: payload.pointId, text: payload.text, status: 'open' }
@@ -160,6 +183,7 @@ const handlers: Handlers = {
       installedAt: event.at,
       removedAt: null,
       removedTo: null,
+      ...unnamed(),
       name: old.name,
       pairing: null,
     }

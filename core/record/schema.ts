@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
+import { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
 const name = z.string().trim().min(1).max(80)
 const note = z.string().trim().max(500)
@@ -26,12 +27,6 @@ export const pointSchema = z.object({
   mustRun: z.boolean().default(false),
 })
 export type LightPoint = z.infer<typeof pointSchema>
-
-export const visitKinds = ['survey', 'install', 'callback'] as const
-export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const
-export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use'] as const
-export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
-export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
 export const signalSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('dbm'), dbm: z.int().min(-120).max(-10) }),
@@ -168,6 +163,7 @@ export type JobEvent =
   | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string } }
   | { type: 'pairingRecorded'; payload: Payload<'recordPairing'> }
   | { type: 'unitNamed'; payload: Payload<'nameUnit'> }
+  | { type: 'unitNameContested'; payload: Payload<'nameUnit'> }
   | { type: 'defectListed'; payload: Payload<'listDefect'> }
   | { type: 'defectSettled'; payload: Payload<'settleDefect'> }
   | { type: 'handoverTicked'; payload: Payload<'tickHandover'> & { text: string } }

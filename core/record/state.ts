@@ -2,7 +2,8 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
-import type { callbackRemedies, causeKinds, LightPoint, oldUnitFates, photoKinds, signalSchema, StoredCode, visitKinds } from './schema'
+import type { LightPoint, signalSchema, StoredCode } from './schema'
+import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
 export interface Visit {
   id: string
@@ -46,6 +47,11 @@ export interface Unit {
   removedAt: string | null
   removedTo: (typeof oldUnitFates)[number] | null
   name: string
+  /** Who gave the name, and the seq of it. */
+  namedBy: { personId: string; initials: string } | null
+  nameSeq: number
+  /** Names others gave at the same time without knowing of each other: all stay until somebody picks one. */
+  otherNames: { name: string; initials: string }[]
   pairing: {
     result: 'joined' | 'failed'
     network: string
@@ -123,6 +129,7 @@ export function emptyJob(jobId: string): JobState {
     siteId: '',
     seq: 0,
     unknownEvent: null,
+    understoodSeq: 0,
     title: '',
     note: '',
     boxIds: [],

@@ -1,4 +1,10 @@
-import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './schema'
+import type { EnergisePurpose } from '../safety'
+
+export const visitKinds = ['survey', 'install', 'callback'] as const
+export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const
+export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use'] as const
+export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
+export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
 /** How the crew says it. */
 export const photoWords: Record<(typeof photoKinds)[number], string> = {
@@ -28,3 +34,10 @@ export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
   teach: 'show how it is used',
 }
 export const technologyWords = { led: 'LED', filament: 'filament', fan: 'fan', motor: 'motor', socket: 'socket' } as const
+
+export const energiseWords: Record<EnergisePurpose, string> = {
+  identify: 'to find the line',
+  pairing: 'for a pairing cycle',
+  wiresOut: 'to test with the wires out',
+  test: 'for a test',
+}

@@ -5,6 +5,16 @@ export function tagsOn(site: SiteState, breakerId: string): Tag[] {
   return Object.values(site.tags).filter((tag) => tag.breakerId === breakerId)
 }
 
+/** A person's own tag that protects them: not the company's lock, not one suspended for a moment of power. */
+export function protects(tag: Tag, personId: string): boolean {
+  return tag.personId === personId && !tag.company && tag.suspendedFor === null
+}
+
+/** Open, with a tag that holds it open, and nobody has leave to close it. */
+export function isHeldOpen(site: SiteState, breaker: BreakerRecord): boolean {
+  return breaker.state === 'open' && !grantOn(site, breaker.id) && tagsOn(site, breaker.id).some((tag) => tag.suspendedFor === null)
+}
+
 /** The leave to close this breaker that has not been answered yet. */
 export function grantOn(site: SiteState, breakerId: string): Grant | undefined {
   return Object.values(site.grants).find((grant) => grant.breakerId === breakerId)
@@ -86,6 +96,8 @@ export function isBehind(site: SiteState, box: BoxState, breakerId: string): boo
   const breaker = site.breakers[breakerId]
   if (!breaker) return false
   if (feedIsUnknown(box)) return true
+  // What supplies no panel stands above nothing but itself.
+  if (breaker.suppliesPanelId === null) return feedingBreakers(site, box).includes(breaker)
   const above = new Set<string>()
   const climb = (point: BreakerRecord) => {
     if (above.has(point.id)) return
@@ -94,6 +106,42 @@ export function isBehind(site: SiteState, box: BoxState, breakerId: string): boo
   }
   for (const feed of feedingBreakers(site, box)) climb(feed)
   return above.has(breakerId)
+}
+
+/** Known to carry power: recorded closed all the way up, nobody in the middle of anything. */
+export function isKnownLive(site: SiteState, breaker: BreakerRecord): boolean {
+  return !pathIsCut(site, breaker, (point) => point.state !== 'closed' || grantOn(site, point.id) !== undefined)
+}
+
+/**
+ * Might closing this breaker put power into the box although no record says that it feeds it? Labels are often wrong:
+ * only a breaker that carried power while the box read dead is known not to feed it. Nothing moves while a point
+ * above is held open by a tag.
+ */
+export function mayFeedUnrecorded(site: SiteState, box: BoxState, breakerId: string, reach = reachOf(site, breakerId)): boolean {
+  if (feedIsUnknown(box)) return false
+  return reach.some((point) => !(point.id in box.ruledOut) && !isBehind(site, box, point.id))
+}
+
+/** The points that closing this breaker would put power on; none while something above is held open. Found once for many boxes. */
+export function reachOf(site: SiteState, breakerId: string): BreakerRecord[] {
+  const breaker = site.breakers[breakerId]
+  if (!breaker || pathIsCut(site, breaker, (point) => point.id !== breakerId && isHeldOpen(site, point))) return []
+  const reached = new Map([[breaker.id, breaker]])
+  const all = Object.values(site.breakers)
+  // A map is walked in the order things were put in, also while it grows.
+  for (const above of reached.values()) {
+    if (above.suppliesPanelId === null) continue
+    for (const point of all)
+      if (point.role !== 'main' && point.panelId === above.suppliesPanelId && !reached.has(point.id)) reached.set(point.id, point)
+  }
+  return [...reached.values()].filter((point) => point.id === breakerId || point.state !== 'open')
+}
+
+/** Boxes in which closing this breaker can put power: those behind it, and those nobody has ruled out. */
+export function boxesReached(site: SiteState, breakerId: string): BoxState[] {
+  const reach = reachOf(site, breakerId)
+  return Object.values(site.boxes).filter((box) => isBehind(site, box, breakerId) || mayFeedUnrecorded(site, box, breakerId, reach))
 }
 
 export function boxesBehind(site: SiteState, breakerId: string): BoxState[] {

@@ -1,6 +1,18 @@
 import type { Actor } from '../stream'
-import { boxesBehind, grantOn, isBehind, pathIsCut, tagsOn, uncutFeeds } from './feeds'
-import type { BoxState, BreakerRecord, Proof, SiteState } from './state'
+import {
+  boxesBehind,
+  boxesReached,
+  grantOn,
+  isBehind,
+  isHeldOpen,
+  mayFeedUnrecorded,
+  pathIsCut,
+  protects,
+  reachOf,
+  tagsOn,
+  uncutFeeds,
+} from './feeds'
+import type { Ask, BoxState, BreakerRecord, Grant, Proof, SiteState } from './state'
 
 /** Who asks. */
 export type Asker = Pick<Actor, 'personId' | 'licensed'>
@@ -9,6 +21,10 @@ export type Asker = Pick<Actor, 'personId' | 'licensed'>
 export interface SafetyClock {
   now: string
   proofLimitMinutes: number
+  /** On a phone without network: the last state the server acknowledged. Then only the offline rule counts. */
+  known?: SiteState
+  /** This device asked the server for something that loosens and never heard what came of it. */
+  answerLost?: boolean
 }
 
 export type Answer = { yes: true; restsOn: string[] } | { yes: false; code: string; reasons: string[]; toYes: string[] }
@@ -26,7 +42,7 @@ export function breakerName(breaker: BreakerRecord): string {
 }
 
 const openedByOwnTag = (site: SiteState, personId: string) => (breaker: BreakerRecord) =>
-  breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => tag.personId === personId) && !grantOn(site, breaker.id)
+  breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)
 
 /** Isolated for one person: every path from every source crosses an open point with that person's own tag. */
 export function isIsolatedFor(site: SiteState, box: BoxState, personId: string): Answer {
@@ -72,14 +88,38 @@ function reliesOn(proof: Proof, asker: Asker): boolean {
   return took && licensedEyes
 }
 
-/** May this person touch the conductors in this box, now? */
+const reaches = (site: SiteState, box: BoxState, breakerId: string) =>
+  isBehind(site, box, breakerId) || mayFeedUnrecorded(site, box, breakerId)
+
+/** Unanswered leave to close something that can put power into this box. */
+export function grantReaching(site: SiteState, box: BoxState): Grant | undefined {
+  return Object.values(site.grants).find((grant) => reaches(site, box, grant.breakerId))
+}
+
+/** May this person touch the conductors in this box, now? Parted neutrals count as live until both ends were tested. */
 export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
+  if (clock.known) return canTouchOffline(clock.known, site, boxId, asker, { ...clock, known: undefined })
   if (site.unknownEvent) return unknownAnswer(site)
+  if (clock.answerLost)
+    return no(
+      'answerLost',
+      ['Something you asked for got no answer: it may have been done, and others may go by it.'],
+      ['Get a connection: the answer is on the server.'],
+    )
   const box = site.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
   const isolation = isIsolatedFor(site, box, asker.personId)
   if (!isolation.yes) return isolation
-  const grant = Object.values(site.grants).find((candidate) => isBehind(site, box, candidate.breakerId))
+  const cleared = Object.values(site.asks).find(
+    (ask) => ask.clear.some((person) => person.personId === asker.personId) && reaches(site, box, ask.breakerId),
+  )
+  if (cleared)
+    return no(
+      'saidClear',
+      [`You said clear: ${cleared.name} may have ${breakerName(site.breakers[cleared.breakerId]!)} closed.`],
+      ['Wait until it is open again, hang your tag again and prove again.'],
+    )
+  const grant = grantReaching(site, box)
   if (grant) {
     const breaker = site.breakers[grant.breakerId]!
     return no(
@@ -95,6 +135,13 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   }
   if (proofMinutesLeft(proof, clock) <= 0)
     return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
+  const parted = box.parted.find((part) => !part.tested)
+  if (parted)
+    return no(
+      'partedUntested',
+      [`The neutral “${parted.what}” was parted and its two ends are not tested.`],
+      ['Test both ends with low impedance.'],
+    )
   if (!reliesOn(proof, asker)) {
     if (proof.personId === asker.personId)
       return no(
@@ -127,45 +174,221 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
       ],
       ['Open it and record it open.'],
     )
-  if (tagsOn(site, breakerId).some((tag) => tag.personId === asker.personId))
+  if (tagsOn(site, breakerId).some((tag) => tag.personId === asker.personId && !tag.company))
     return no('alreadyTagged', [`Your tag already hangs on ${breakerName(breaker)}.`], [])
   return { yes: true, restsOn: [`${breakerName(breaker)} is recorded open`] }
 }
 
-/** May this breaker be closed? Nobody's tag on it, every opened box behind it closed up or guarded, no unexplained trip. */
-export function canClose(site: SiteState, breakerId: string): Answer {
-  if (site.unknownEvent) return unknownAnswer(site)
-  const breaker = site.breakers[breakerId]
-  if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
+/** What stands against closing, whether for good or for a moment. `cleared` are the people who said clear to an ask. */
+function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | null): { reasons: string[]; toYes: string[] } {
   const label = breakerName(breaker)
-  if (breaker.state === 'closed') return no('alreadyClosed', [`${label} is already closed.`], [])
   const reasons: string[] = []
   const toYes: string[] = []
-  for (const tag of tagsOn(site, breakerId)) {
-    reasons.push(`${tag.name} (${tag.initials}) has a tag on ${label}${tag.lock ? ` with lock ${tag.lock}` : ''}.`)
-    toYes.push(`${tag.initials} finishes and takes the tag off.`)
+  const isClear = (personId: string) => ask !== null && ask.clear.some((person) => person.personId === personId)
+  for (const tag of tagsOn(site, breaker.id)) {
+    if (ask && tag.suspendedFor === ask.id) continue
+    const what = tag.company ? `The company’s lock (${tag.initials})` : `${tag.name} (${tag.initials})`
+    reasons.push(
+      tag.suspendedFor
+        ? `${what} has a suspended tag on ${label}.`
+        : `${what} ${tag.company ? 'holds' : 'has a tag on'} ${label}${tag.lock ? ` with lock ${tag.lock}` : ''}.`,
+    )
+    toYes.push(
+      tag.company
+        ? 'Somebody licensed takes the company’s lock off.'
+        : ask
+          ? `${tag.initials} says clear.`
+          : tag.suspendedFor
+            ? `${tag.initials} hangs the tag again or takes it off.`
+            : `${tag.initials} finishes and takes the tag off.`,
+    )
   }
-  for (const box of boxesBehind(site, breakerId)) {
-    // A box that stays cut at another open, tagged point below this one is not reached by closing it.
-    const stillCut =
-      uncutFeeds(site, box, (point) => point.id !== breakerId && point.state === 'open' && tagsOn(site, point.id).length > 0).length === 0
-    if (box.closure === 'opened' && !stillCut) {
-      reasons.push(`${box.name} is open behind it.`)
-      toYes.push(`Close ${box.name}, or cap and guard it.`)
-    }
+  for (const box of boxesBehind(site, breaker.id)) {
+    if (box.closure !== 'opened') continue
+    // A box that stays cut at another open, tagged point is not reached by closing this one.
+    if (uncutFeeds(site, box, (point) => point.id !== breaker.id && isHeldOpen(site, point)).length === 0) continue
+    if (ask && box.openedBy && isClear(box.openedBy.personId)) continue
+    reasons.push(`${box.name} is open behind it.`)
+    toYes.push(ask ? `${box.openedBy?.initials ?? 'Whoever opened it'} says clear.` : `Close ${box.name}, or cap and guard it.`)
+  }
+  const reach = reachOf(site, breaker.id)
+  for (const proof of Object.values(site.proofs)) {
+    if (proof.status === 'void') continue
+    const box = site.boxes[proof.boxId]!
+    const behind = isBehind(site, box, breaker.id)
+    if (ask ? !behind && !mayFeedUnrecorded(site, box, breaker.id, reach) : !mayFeedUnrecorded(site, box, breaker.id, reach)) continue
+    const waiting = [proof, ...proof.witnesses].filter((person) => !isClear(person.personId))
+    if (waiting.length === 0) continue
+    reasons.push(
+      behind
+        ? `${proof.name} relies on a proof in ${box.name}.`
+        : `${proof.name} relies on a proof in ${box.name}, and nobody knows whether ${label} feeds it too: it was off while the box was proven.`,
+    )
+    toYes.push(
+      ask
+        ? `${waiting.map((person) => person.initials).join(' and ')} ${waiting.length === 1 ? 'says' : 'say'} clear.`
+        : `${proof.initials} steps back and ends the proof; proven again with ${label} closed, the two are known to be apart.`,
+    )
+  }
+  for (const entry of Object.values(site.unanswered)) {
+    const box = site.boxes[entry.boxId]!
+    if (!mayFeedUnrecorded(site, box, breaker.id, reach) || isClear(entry.personId)) continue
+    reasons.push(`${entry.name} was alarmed at ${box.name} and has not answered: their hands may still be in it.`)
+    toYes.push(`${entry.initials} says that they have stopped.`)
   }
   if (breaker.tripUnexplained) {
     reasons.push(`${label} tripped and nobody recorded why.`)
     toYes.push('Find and record the cause of the trip.')
   }
-  const grant = grantOn(site, breakerId)
+  const grant = grantOn(site, breaker.id)
   if (grant) {
     reasons.push(`${grant.name} already has leave to close it.`)
     toYes.push(`${grant.name} answers closed or given up.`)
   }
+  return { reasons, toYes }
+}
+
+/**
+ * May this breaker be closed? Nobody's tag on it, every opened box behind it closed up or guarded, nobody relying on a
+ * proof it could spoil, no unexplained trip.
+ */
+export function canClose(site: SiteState, breakerId: string): Answer {
+  if (site.unknownEvent) return unknownAnswer(site)
+  const breaker = site.breakers[breakerId]
+  if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
+  if (breaker.state === 'closed') return no('alreadyClosed', [`${breakerName(breaker)} is already closed.`], [])
+  const { reasons, toYes } = closingObstacles(site, breaker, null)
   return reasons.length
     ? no('mayNotClose', reasons, toYes)
     : { yes: true, restsOn: ['no tags', 'every box behind it is closed up or guarded'] }
+}
+
+/** May this person close the breaker for a moment, with boxes open, on an ask to which everyone concerned said clear? */
+export function canEnergise(site: SiteState, askId: string, asker: Asker): Answer {
+  if (site.unknownEvent) return unknownAnswer(site)
+  const ask = site.asks[askId]
+  if (!ask || ask.kind !== 'energise') return no('noSuchAsk', ['This request is no longer open.'], [])
+  const breaker = site.breakers[ask.breakerId]!
+  if (ask.personId !== asker.personId) return no('notYours', [`${ask.name} asked for this.`], [])
+  if (!asker.licensed) return no('licenceNeeded', ['Closing a breaker on open boxes needs a licence.'], ['A licensed crew mate asks.'])
+  if (ask.status !== 'asked') return no('alreadyGranted', ['This was granted already.'], [])
+  if (breaker.state !== 'open') return no('notOpen', [`${breakerName(breaker)} is ${breaker.state}.`], ['Open it and record it open.'])
+  const { reasons, toYes } = closingObstacles(site, breaker, ask)
+  return reasons.length
+    ? no('notClear', reasons, [...new Set(toYes)])
+    : { yes: true, restsOn: ask.clear.map((person) => `${person.initials} is clear`) }
+}
+
+/** The people who have to say clear to an ask and have not. */
+export function notYetClear(site: SiteState, ask: Pick<Ask, 'breakerId' | 'clear'>): { personId: string; initials: string }[] {
+  const people = new Map<string, string>()
+  for (const tag of tagsOn(site, ask.breakerId)) if (!tag.company) people.set(tag.personId, tag.initials)
+  for (const box of boxesReached(site, ask.breakerId)) {
+    if (box.closure === 'opened' && box.openedBy && isBehind(site, box, ask.breakerId))
+      people.set(box.openedBy.personId, box.openedBy.initials)
+    for (const proof of Object.values(site.proofs)) {
+      if (proof.boxId !== box.id || proof.status === 'void') continue
+      for (const person of [proof, ...proof.witnesses]) people.set(person.personId, person.initials)
+    }
+  }
+  return [...people]
+    .filter(([personId]) => !ask.clear.some((person) => person.personId === personId))
+    .map(([personId, initials]) => ({ personId, initials }))
+}
+
+/** Live probing is announced for this long, minutes. Common practice, no source. */
+export const measuringMinutes = 30
+
+/**
+ * May this person probe live in this box, now? A licensed person who has announced it to a mate (or works alone by the
+ * solo steps), while nobody else may have hands in it. Never needs a proof; never allows touching.
+ */
+export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
+  if (site.unknownEvent) return unknownAnswer(site)
+  const box = site.boxes[boxId]
+  if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
+  if (!asker.licensed) return no('licenceNeeded', ['Measuring on live parts is for a licensed person.'], ['Ask a licensed crew mate.'])
+  const announced = Object.values(site.measuring).find((entry) => entry.boxId === boxId && entry.personId === asker.personId)
+  if (!announced) return no('notAnnounced', ['Nobody knows yet that you measure live here.'], ['Warn a crew mate, then measure.'])
+  if (minutesBetween(announced.startedAt, clock.now) > measuringMinutes)
+    return no('announcedTooLongAgo', [`You warned your mates more than ${measuringMinutes} minutes ago.`], ['Warn them again.'])
+  const alone = soloOf(site, asker.personId, clock)
+  if (announced.warnedIds.length === 0 && !alone.working)
+    return no('nobodyWarned', ['Nobody was warned.'], ['Warn a crew mate, or start working alone with a contact.'])
+  if (alone.overdue) return no('checkInDue', ['Your check-in is overdue.'], ['Check in with your contact first.'])
+  const mate = Object.values(site.proofs).find(
+    (proof) =>
+      proof.boxId === boxId && proof.status !== 'void' && [proof, ...proof.witnesses].some((person) => person.personId !== asker.personId),
+  )
+  const alarmed = Object.values(site.unanswered).find((entry) => entry.boxId === boxId && entry.personId !== asker.personId)
+  if (alarmed)
+    return no(
+      'mateInBox',
+      [`${alarmed.name} was alarmed at ${box.name} and has not answered: their hands may still be in it.`],
+      [`${alarmed.initials} says that they have stopped.`],
+    )
+  if (mate) return no('mateInBox', [`${mate.name} relies on a proof in ${box.name}.`], [`${mate.initials} steps back and ends the proof.`])
+  return {
+    yes: true,
+    restsOn: [announced.warnedIds.length ? 'mates warned' : 'working alone, contact told', 'nobody else relies on this box'],
+  }
+}
+
+/** Whether this person works alone, and whether their check-in is overdue. */
+export function soloOf(site: SiteState, personId: string, clock: Pick<SafetyClock, 'now'>): { working: boolean; overdue: boolean } {
+  const solo = site.solo[personId]
+  return { working: solo !== undefined, overdue: solo !== undefined && Date.parse(clock.now) > Date.parse(solo.dueAt) }
+}
+
+/** May the crew go home with this box as it is? Closed, guarded, or every feed held open by the company's lock. */
+export function isLeftSafe(site: SiteState, box: BoxState): boolean {
+  if (box.closure !== 'opened') return true
+  const lockedForTheNight = (point: BreakerRecord) =>
+    point.state === 'open' && !grantOn(site, point.id) && tagsOn(site, point.id).some((tag) => tag.company)
+  return uncutFeeds(site, box, lockedForTheNight).length === 0
+}
+
+/** Newest seq at which power may have reached this box: what was seen before it says nothing about now. */
+export function energySeqOf(site: SiteState, box: BoxState): number {
+  return Math.max(
+    box.liveSeq,
+    ...Object.values(site.breakers)
+      .filter((breaker) => isBehind(site, box, breaker.id) || !(breaker.id in box.ruledOut))
+      .map((breaker) => breaker.energisedSeq),
+  )
+}
+
+/**
+ * May this person touch, on a phone without network? `known` is the last state the server acknowledged, `here` the
+ * same with this phone's own unsent entries on top. Own acknowledged tags on every path, and an own complete proof
+ * that both states allow. Labels lie, and without network nobody can say what else is switched: so either the crew
+ * knows of the work (the proof was started before the connection went, which keeps everything else that is off, off),
+ * or nothing is left that could feed the box unknown. What the server says on return can only be stricter.
+ */
+export function canTouchOffline(known: SiteState, here: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
+  const box = known.boxes[boxId]
+  if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
+  // A tag that was taken off here protects no more, and the one hung in its place counts when the server has it.
+  const tags = Object.fromEntries(Object.entries(known.tags).filter(([id]) => here.tags[id]?.suspendedFor === null))
+  const isolation = isIsolatedFor({ ...known, tags }, box, asker.personId)
+  if (!isolation.yes) return isolation
+  const touch = canTouch(here, boxId, asker, clock)
+  if (!touch.yes) return touch
+  const proof = here.proofs[here.boxes[boxId]?.proofId ?? '']
+  if (!proof || proof.personId !== asker.personId)
+    return no('offlineOwnProof', ['Without network only your own proof counts.'], ['Prove it dead yourself, or get a connection.'])
+  // The same proof: one that was closed up or given up since, even only here, the crew may know as over.
+  const crewKnows = proof.id in known.proofs && known.proofs[proof.id]!.status !== 'void'
+  const unknown = Object.values(known.breakers).filter((breaker) => mayFeedUnrecorded(known, box, breaker.id))
+  if (!crewKnows && unknown.length > 0)
+    return no(
+      'offlineUnannounced',
+      [
+        `The crew does not know that you work in ${box.name}: they may close ${breakerName(unknown[0]!)}, and nobody has shown that it does not feed this box.`,
+      ],
+      ['Start the proof where there is a connection (tester on a live source), then go on with it here.'],
+    )
+  return { yes: true, restsOn: [...isolation.restsOn, 'your own proof', 'the last state this phone knows'] }
 }
 
 /** Is the circuit behind this breaker carrying power, as far as the record knows? */

@@ -1,4 +1,4 @@
-import { boxesBehind, grantOn, inPanelOrder, tagsOn } from './feeds'
+import { boxesBehind, grantOn, inPanelOrder, protects, tagsOn } from './feeds'
 import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
@@ -50,7 +50,7 @@ export function railFor(site: SiteState, boxIds: string[], asker: Asker, clock: 
 }
 
 export interface NextStep {
-  kind: 'open' | 'tag' | 'conductors' | 'prove' | 'witness' | 'work' | 'wait'
+  kind: 'open' | 'tag' | 'rehang' | 'plate' | 'conductors' | 'prove' | 'witness' | 'work' | 'wait'
   title: string
   why: string
   breakerId: string | null
@@ -70,7 +70,17 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
         : Object.values(site.breakers).filter((breaker) => breaker.role === 'main')
     const closed = candidates.find((breaker) => breaker.state !== 'open')
     if (closed) return { kind: 'open', title: `Open ${breakerName(closed)}`, why, breakerId: closed.id }
-    const untagged = candidates.find((breaker) => !tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId))
+    const suspended = candidates.find((breaker) =>
+      tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId && tag.suspendedFor !== null),
+    )
+    if (suspended)
+      return {
+        kind: 'rehang',
+        title: `Hang your tag again on ${breakerName(suspended)}`,
+        why: 'It was suspended for a moment of power. Lock on, then prove again.',
+        breakerId: suspended.id,
+      }
+    const untagged = candidates.find((breaker) => !tagsOn(site, breaker.id).some((tag) => protects(tag, asker.personId)))
     if (untagged) return { kind: 'tag', title: `Hang your tag on ${breakerName(untagged)}`, why, breakerId: untagged.id }
     return { kind: 'wait', title: 'Not isolated yet', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
   }
@@ -79,6 +89,13 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
       kind: 'conductors',
       title: 'Record the conductors you see',
       why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.',
+      breakerId: null,
+    }
+  if ((answer.code === 'notProven' || answer.code === 'proofExpired') && box.closure !== 'opened')
+    return {
+      kind: 'plate',
+      title: 'Take the plate off',
+      why: 'Hands out. Look at what is in the box; nothing is touched yet.',
       breakerId: null,
     }
   if (answer.code === 'notProven' || answer.code === 'proofExpired') return { kind: 'prove', title: 'Prove it dead', why, breakerId: null }

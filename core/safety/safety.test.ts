@@ -136,7 +136,7 @@ describe('touching', () => {
     expect(code(touch(scenario, 'door'))).toBe('updateNeeded')
     expect(code(canTag(scenario.site, scenario.breaker('2').id, crew.ann))).toBe('updateNeeded')
     expect(code(canClose(scenario.site, scenario.breaker('1').id))).toBe('updateNeeded')
-    expect(refused(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))).toBe('updateNeeded')
+    expect(refused(scenario.giveSite({ type: 'guardBox', boxId: scenario.box('door').id, how: 'ends capped' }))).toBe('updateNeeded')
     expect(refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))).toBe(
       'accepted',
     )
@@ -354,6 +354,8 @@ describe('proving', () => {
     const bare = new Scenario()
     expect(refused(start(bare))).toBe('notIsolated')
     bare.openAndTag(['1'])
+    expect(refused(start(bare))).toBe('plateOn')
+    bare.must(bare.giveSite({ type: 'openBox', boxId: bare.box('door').id }))
     expect(refused(start(bare))).toBe('noConductors')
     const scenario = ready()
     expect(refused(start(scenario, { instrumentId: 'old' }))).toBe('calibrationOver')

@@ -2,29 +2,11 @@ import { z } from 'zod'
 import { idSchema } from '../stream'
 import { awgSizes, metricSizes, schemeIds } from '../units'
 import { impedances } from './reading'
+import { breakerRoles, breakerStates, conductorColours, energisePurposes, sourceKinds } from './words'
 
 const name = z.string().trim().min(1).max(80)
 const note = z.string().trim().max(500)
 const volts = z.number().min(0).max(1000)
-
-/** Insulation colours a conductor can be recorded with. A colour is a hint and never a role. */
-export const conductorColours = [
-  'black',
-  'red',
-  'blue',
-  'white',
-  'grey',
-  'green',
-  'green-yellow',
-  'bare',
-  'brown',
-  'yellow',
-  'orange',
-  'violet',
-  'pink',
-  'unknown',
-] as const
-export type ConductorColour = (typeof conductorColours)[number]
 
 export const conductorSchema = z.object({
   letter: z.string().regex(/^[A-Z]{1,2}$/, 'A conductor is tagged with one or two capital letters.'),
@@ -42,11 +24,6 @@ export const conductorSchema = z.object({
   course: z.enum(['ends', 'through', 'loop']).default('ends'),
 })
 export type Conductor = z.infer<typeof conductorSchema>
-
-export const sourceKinds = ['service', 'generator', 'battery', 'solar', 'secondSupply'] as const
-export const breakerRoles = ['main', 'feeder', 'branch'] as const
-export const breakerStates = ['closed', 'open', 'tripped', 'unknown'] as const
-export type BreakerState = (typeof breakerStates)[number]
 
 export const roomSchema = z.object({ id: idSchema, name })
 export const boxSchema = z.object({
@@ -102,6 +79,12 @@ const proofSource = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('provingUnit'), name }),
 ])
 
+/** How one knows that a neutral carries nothing before its splice is parted. */
+const partBasis = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('clamp'), amps: z.number().min(0).max(200) }),
+  z.object({ kind: z.literal('partnersOpen'), breakerIds: z.array(idSchema).min(1).max(6) }),
+])
+
 const pairEnd = z.string().regex(/^(REF|[A-Z]{1,2})$/)
 
 /** Everything a person can say about the energy of a site. Facts are `observe…`/`found`; permissions are `request…`. */
@@ -111,6 +94,8 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
     type: z.literal('observeBreaker'),
     breakerId: idSchema,
     state: z.enum(['closed', 'open', 'tripped']),
+    /** did: this person just moved the lever · found: it was so, nobody knows since when. */
+    how: z.enum(['did', 'found']).default('did'),
     note: note.default(''),
   }),
   z.object({
@@ -128,8 +113,13 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
     breakerId: idSchema,
     lock: z.string().trim().max(60).default(''),
     measure: note.default(''),
+    /** The company's lock for the night: it keeps the breaker open, and makes nobody's hands safe. */
+    company: z.boolean().default(false),
+    /** What the notice at the breaker says. */
+    notice: note.default(''),
   }),
   z.object({ type: z.literal('removeTag'), tagId: idSchema }),
+  z.object({ type: z.literal('rehangTag'), tagId: idSchema }),
   z.object({ type: z.literal('overrideTag'), tagId: idSchema, reason: note.min(10), leftBuildingVerified: z.literal(true) }),
   z.object({
     type: z.literal('setFeeds'),
@@ -138,6 +128,14 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
     unknownFeed: z.boolean(),
     basis: note.min(3),
   }),
+  /** What was seen in the rooms with the breakers open that the record has open now. */
+  z.object({
+    type: z.literal('observeRound'),
+    seen: z
+      .record(idSchema, z.enum(['on', 'off']))
+      .refine((seen) => Object.keys(seen).length > 0, 'Say what was seen of one box at least.'),
+  }),
+  z.object({ type: z.literal('forgetRounds'), reason: note.min(5) }),
   z.object({ type: z.literal('tieNeutrals'), breakerIds: z.array(idSchema).min(2).max(4), basis: note.min(3) }),
   z.object({ type: z.literal('openBox'), boxId: idSchema }),
   z.object({ type: z.literal('closeBox'), boxId: idSchema }),
@@ -165,11 +163,56 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
     impedance: z.enum(impedances),
     volts,
   }),
+  z.object({
+    type: z.literal('sweepReadings'),
+    proofId: idSchema,
+    pairs: z
+      .array(z.object({ a: pairEnd, b: pairEnd }))
+      .min(1)
+      .max(500),
+    position: z.string().max(60),
+    impedance: z.enum(impedances),
+    /** The highest of all of them. */
+    highestVolts: volts,
+  }),
   z.object({ type: z.literal('finishProof'), proofId: idSchema, volts }),
   z.object({ type: z.literal('abandonProof'), proofId: idSchema, reason: note.min(3) }),
   z.object({ type: z.literal('witnessProof'), proofId: idSchema }),
-  z.object({ type: z.literal('requestClose'), grantId: idSchema, breakerId: idSchema }),
+  z.object({
+    type: z.literal('requestClose'),
+    grantId: idSchema,
+    breakerId: idSchema,
+    /** The ask everyone said clear to: then the box may be open and the tags suspended. */
+    clearanceId: idSchema.nullable().default(null),
+  }),
   z.object({ type: z.literal('answerGrant'), grantId: idSchema, answer: z.enum(['closed', 'givenUp']) }),
+  z.object({ type: z.literal('overrideGrant'), grantId: idSchema, reason: note.min(10), leftBuildingVerified: z.literal(true) }),
+  z.object({
+    type: z.literal('askOpen'),
+    askId: idSchema,
+    breakerId: idSchema,
+    boxId: idSchema.nullable().default(null),
+    note: note.default(''),
+  }),
+  z.object({
+    type: z.literal('askEnergise'),
+    askId: idSchema,
+    breakerId: idSchema,
+    boxId: idSchema.nullable().default(null),
+    purpose: z.enum(energisePurposes),
+    note: note.default(''),
+  }),
+  z.object({ type: z.literal('withdrawAsk'), askId: idSchema }),
+  z.object({ type: z.literal('confirmClear'), askId: idSchema }),
+  z.object({ type: z.literal('takeBackClear'), askId: idSchema }),
+  z.object({ type: z.literal('startMeasuring'), measureId: idSchema, boxId: idSchema, warnedIds: z.array(idSchema).max(8).default([]) }),
+  z.object({ type: z.literal('endMeasuring'), measureId: idSchema }),
+  z.object({ type: z.literal('partNeutral'), partId: idSchema, boxId: idSchema, what: note.min(3), basis: partBasis }),
+  z.object({ type: z.literal('testParted'), partId: idSchema, voltsHere: volts, voltsAway: volts }),
+  z.object({ type: z.literal('startSolo'), contact: name, everyMinutes: z.int().min(10).max(120).default(30) }),
+  z.object({ type: z.literal('checkIn') }),
+  z.object({ type: z.literal('endSolo') }),
+  z.object({ type: z.literal('confirmStopped') }),
   z.object({ type: z.literal('leaveSite') }),
 ])
 export type SiteCommand = z.infer<typeof siteCommandSchema>
@@ -190,26 +233,59 @@ export interface InstrumentSnapshot {
 
 export type SiteEvent =
   | { type: 'siteLaidOut'; payload: Payload<'layOut'> }
-  | { type: 'breakerObserved'; payload: Payload<'observeBreaker'> & Consequence & { late: boolean } }
+  | { type: 'breakerObserved'; payload: Payload<'observeBreaker'> & Consequence & { late: boolean; again: boolean; knewSeq: number } }
   | { type: 'liveObserved'; payload: Payload<'observeLive'> & Consequence }
   | { type: 'tripCauseRecorded'; payload: Payload<'recordTripCause'> }
   | { type: 'offLimitsMarked'; payload: Payload<'markOffLimits'> }
   | { type: 'tagHung'; payload: Payload<'hangTag'> }
   | { type: 'tagRemoved'; payload: Payload<'removeTag'> & { breakerId: string; voids: string[] } }
+  | { type: 'tagRehung'; payload: Payload<'rehangTag'> & { breakerId: string; voids: string[] } }
   | { type: 'tagOverridden'; payload: Payload<'overrideTag'> & { breakerId: string; ownerId: string; ownerName: string } & Consequence }
   | { type: 'feedsSet'; payload: Payload<'setFeeds'> & Consequence }
+  | { type: 'roundSeen'; payload: Payload<'observeRound'> & { open: string[] } & Consequence }
+  | { type: 'roundsForgotten'; payload: Payload<'forgetRounds'> }
   | { type: 'neutralsTied'; payload: Payload<'tieNeutrals'> & Consequence }
-  | { type: 'boxOpened'; payload: Payload<'openBox'> }
+  | { type: 'boxOpened'; payload: Payload<'openBox'> & { alarms?: string[] } }
   | { type: 'boxClosed'; payload: Payload<'closeBox'> & { voids: string[] } }
   | { type: 'boxGuarded'; payload: Payload<'guardBox'> & { voids: string[] } }
   | { type: 'conductorsRecorded'; payload: Payload<'recordConductors'> & Consequence }
   | { type: 'proofStarted'; payload: Payload<'startProof'> & { instrument: InstrumentSnapshot; warning: string | null } }
   | { type: 'referenceSeen'; payload: Payload<'seeReference'> }
   | { type: 'readingTaken'; payload: Payload<'takeReading'> & { verdict: string; stopped: boolean } & Consequence }
-  | { type: 'proofFinished'; payload: Payload<'finishProof'> & { good: boolean; reason: string | null; boxId: string } }
+  | { type: 'readingsSwept'; payload: Payload<'sweepReadings'> }
+  | {
+      type: 'proofFinished'
+      payload: Payload<'finishProof'> & {
+        good: boolean
+        reason: string | null
+        boxId: string
+        /** When it was really made, if it waited on a phone without network. */
+        finishedAt?: string
+        /** The newest seq its maker knew of: a breaker closed after that was not on while this was read. */
+        knewSeq?: number
+      }
+    }
   | { type: 'proofAbandoned'; payload: Payload<'abandonProof'> & { boxId: string } }
   | { type: 'proofWitnessed'; payload: Payload<'witnessProof'> & { boxId: string } }
-  | { type: 'closeGranted'; payload: Payload<'requestClose'> & Consequence }
+  | { type: 'closeGranted'; payload: Payload<'requestClose'> & { expiresAt: string | null } & Consequence }
   | { type: 'grantAnswered'; payload: Payload<'answerGrant'> & { breakerId: string } }
-  | { type: 'siteLeft'; payload: { voids: string[] } }
+  | { type: 'grantOverridden'; payload: Payload<'overrideGrant'> & { breakerId: string; ownerName: string } & Consequence }
+  | { type: 'openAsked'; payload: Payload<'askOpen'> }
+  | { type: 'energiseAsked'; payload: Payload<'askEnergise'> & { asks: string[] } }
+  | { type: 'askWithdrawn'; payload: Payload<'withdrawAsk'> }
+  | { type: 'clearConfirmed'; payload: Payload<'confirmClear'> & { breakerId: string; tagIds: string[] } }
+  | { type: 'clearTakenBack'; payload: Payload<'takeBackClear'> }
+  | { type: 'measuringStarted'; payload: Payload<'startMeasuring'> & { asks: string[] } }
+  | { type: 'measuringEnded'; payload: Payload<'endMeasuring'> }
+  | { type: 'neutralParted'; payload: Payload<'partNeutral'> }
+  | { type: 'partedTested'; payload: Payload<'testParted'> & { boxId: string; stopped: boolean } & Consequence }
+  | { type: 'soloStarted'; payload: Payload<'startSolo'> & { dueAt: string } }
+  | { type: 'checkedIn'; payload: { dueAt: string } }
+  | { type: 'soloEnded'; payload: Record<string, never> }
+  | { type: 'stopConfirmed'; payload: Record<string, never> }
+  /** `people`: everyone who left, when a whole crew ends its visit; `handOver`: who stays with an open box. */
+  | {
+      type: 'siteLeft'
+      payload: { voids: string[]; people?: string[]; handOver?: Record<string, { personId: string; name: string; initials: string }> }
+    }
 export type SiteEventType = SiteEvent['type']

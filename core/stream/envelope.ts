@@ -1,14 +1,4 @@
-import { z } from 'zod'
-
-/** The two kinds of stream. Energy belongs to the site; work belongs to the job. */
-export const streamKinds = ['site', 'job'] as const
-export type StreamKind = (typeof streamKinds)[number]
-
-export const idSchema = z.uuid().describe('uuid v7 made by the client: identity, never order')
-
-/** Roles a person can have in a company. */
-export const personRoles = ['dispatcher', 'lead', 'technician', 'apprentice'] as const
-export type PersonRole = (typeof personRoles)[number]
+import type { PersonRole, StreamKind } from './words'
 
 /** Who does something, as far as decisions need to know. */
 export interface Actor {
@@ -18,6 +8,8 @@ export interface Actor {
   role: PersonRole
   /** Holds the licence the local code asks for. */
   licensed: boolean
+  /** Whose device it was done on with this person's own PIN, when it was not their own. */
+  via?: { personId: string; initials: string }
 }
 
 /**
@@ -39,19 +31,6 @@ export interface StreamEvent<T extends string = string, P = unknown> {
 }
 
 export type EventDraft<T extends string = string, P = unknown> = { type: T; payload: P }
-
-/** What a client sends: one intention, identified, with the state it was made in. */
-export const commandEnvelopeSchema = z.object({
-  id: idSchema,
-  stream: z.enum(streamKinds),
-  streamId: idSchema,
-  /** What the client's clock said when the person did it. */
-  at: z.iso.datetime({ offset: true }),
-  /** The newest energy seq of the site this client had seen when the person did it. */
-  basedOnSeq: z.int().min(0).default(0),
-  command: z.looseObject({ type: z.string().min(1).max(60) }),
-})
-export type CommandEnvelope = z.infer<typeof commandEnvelopeSchema>
 
 /** Why something may not be done, in sentences a technician understands, and the shortest way to yes. */
 export interface Refusal {

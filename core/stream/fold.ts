@@ -6,6 +6,8 @@ export interface StreamState {
   seq: number
   /** Set when an event of an unknown type or a newer version was met: nothing may be granted then. */
   unknownEvent: string | null
+  /** The newest seq up to which this program understood everything: what its person knows, whatever came later. */
+  understoodSeq: number
 }
 
 export interface StreamReducer<S extends StreamState> {
@@ -34,8 +36,16 @@ export function applyEvent<S extends StreamState>(reducer: StreamReducer<S>, sta
   if (event.seq !== state.seq + 1) throw new SeqGap(state.seq + 1, event.seq)
   if (!reducer.knows(event.type) || event.version > (reducer.upcasters[event.type]?.length ?? 0) + 1) {
     state.unknownEvent ??= `${event.type} v${event.version}`
-  } else {
+  } else if (state.unknownEvent === null) {
     reducer.evolve(state, upcast(reducer.upcasters, event))
+    state.understoodSeq = event.seq
+  } else {
+    // It may speak of something the entry that was not understood brought in. Shown as far as it can be; nothing is granted.
+    try {
+      reducer.evolve(state, upcast(reducer.upcasters, event))
+    } catch {
+      // Not shown.
+    }
   }
   state.seq = event.seq
 }

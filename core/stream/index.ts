@@ -1,4 +1,6 @@
 /** Streams: the envelope of commands and events, versions, and the fold that client and server share. */
+export * from './words'
 export * from './envelope'
+export * from './command-envelope'
 export * from './upcast'
 export * from './fold'

@@ -26,7 +26,7 @@ const reducer: StreamReducer<Total> = {
     state.grams += (event.payload as { grams: number }).grams
   },
 }
-const fresh = (): Total => ({ seq: 0, unknownEvent: null, grams: 0 })
+const fresh = (): Total => ({ seq: 0, unknownEvent: null, understoodSeq: 0, grams: 0 })
 const event = (seq: number, version: number, payload: object, type = 'weighed') =>
   ({
     id: `e${seq}`,
@@ -45,7 +45,7 @@ const event = (seq: number, version: number, payload: object, type = 'weighed') 
 test('old versions are lifted step by step', () => {
   expect(currentVersion(reducer.upcasters, 'weighed')).toBe(3)
   const state = foldEvents(reducer, fresh(), [event(1, 1, { ounces: 32 }), event(2, 2, { pounds: '1' }), event(3, 3, { grams: 10 })])
-  expect(state).toEqual({ seq: 3, unknownEvent: null, grams: 907 + 454 + 10 })
+  expect(state).toEqual({ seq: 3, unknownEvent: null, understoodSeq: 3, grams: 907 + 454 + 10 })
 })
 test('a repeated event changes nothing, a gap is said', () => {
   const state = foldEvents(reducer, fresh(), [event(1, 3, { grams: 5 }), event(1, 3, { grams: 5 })])
@@ -54,7 +54,7 @@ test('a repeated event changes nothing, a gap is said', () => {
 })
 test('an unknown type or a newer version is counted, marked and never hidden', () => {
   const state = foldEvents(reducer, fresh(), [event(1, 4, { tons: 1 }), event(2, 3, { grams: 5 })])
-  expect(state).toEqual({ seq: 2, unknownEvent: 'weighed v4', grams: 5 })
+  expect(state).toEqual({ seq: 2, unknownEvent: 'weighed v4', understoodSeq: 0, grams: 5 })
   expect(foldEvents(reducer, fresh(), [event(1, 1, {}, 'melted')]).unknownEvent).toBe('melted v1')
   expect(() => upcast(reducer.upcasters, event(1, 9, {}))).toThrow(UnknownEventVersion)
 })

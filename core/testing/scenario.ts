@@ -141,6 +141,7 @@ export class Scenario {
   now = Date.parse('2026-03-02T08:00:00.000Z')
   readonly log: StreamEvent[] = []
   basedOnSeq: number | null = null
+  heldMs = 0
   instruments: Record<string, { name: string; serial: string; kind: 'high' | 'low' | 'both'; calibrationDue: string }> = {
     good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' },
     old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' },
@@ -191,6 +192,7 @@ export class Scenario {
       actor,
       onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
       basedOnSeq: this.basedOnSeq ?? this.site.seq,
+      heldMs: this.heldMs,
       instrument: (id) => this.instruments[id] ?? null,
     })
     return decision.ok ? { ok: true, events: this.store('site', decision.events, actor) } : decision
@@ -202,6 +204,7 @@ export class Scenario {
       ...this.clock(),
       actor,
       onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
+      jobSeq: this.job.seq,
       site: this.site,
       method: branchSettingsSchema.parse({}),
       model: (id) => (id === testModel.id ? testModel : null),
@@ -260,6 +263,7 @@ export class Scenario {
 
   startProof(boxName: string, actor: Actor = crew.ann, instrumentId = 'good'): string {
     const proofId = this.newId()
+    if (this.box(boxName).closure !== 'opened') this.must(this.giveSite({ type: 'openBox', boxId: this.box(boxName).id }, actor))
     this.must(
       this.giveSite(
         {

@@ -1,0 +1,527 @@
+import { crew, Scenario } from '../testing/scenario'
+import {
+  decideLeave,
+  isLeftSafe,
+  canClose,
+  canEnergise,
+  canMeasure,
+  canTouch,
+  canTouchOffline,
+  mayFeedUnrecorded,
+  notYetClear,
+  pinTypes,
+  soloOf,
+} from './index'
+import type { Actor } from '../stream'
+import type { SiteState } from './state'
+
+const clock = (scenario: Scenario, later = 0) => ({ now: new Date(scenario.now + later * 60_000).toISOString(), proofLimitMinutes: 120 })
+const code = (answer: { yes: boolean } & Partial<{ code: string }>) => (answer.yes ? 'yes' : answer.code)
+const refused = (result: ReturnType<Scenario['giveSite']>) => (result.ok ? 'accepted' : result.refusal.code)
+const touch = (scenario: Scenario, box: string, who: Actor = crew.ann) =>
+  canTouch(scenario.site, scenario.box(box).id, who, clock(scenario))
+
+function proven(box = 'door', numbers = ['1'], who: Actor = crew.ann): Scenario {
+  const scenario = new Scenario()
+  scenario.openAndTag(numbers, who)
+  scenario.conductors(box, 'ABC', who)
+  scenario.prove(box, who)
+  return scenario
+}
+const tag = (scenario: Scenario, number: string, who: Actor) =>
+  scenario.must(
+    scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker(number).id, lock: 'blue', measure: '' }, who),
+  )
+
+test('a lever that the record has open and somebody opens had been closed meanwhile: what was proven behind it is void', () => {
+  const scenario = proven()
+  const again = (how: 'did' | 'found') =>
+    scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how, note: '' }, crew.ben),
+    )
+  expect(again('found')[0]!.payload).toMatchObject({ again: false, voids: [], alarms: [] })
+  expect(code(touch(scenario, 'door'))).toBe('yes')
+  const { proofId } = scenario.box('door')
+  expect(again('did')[0]!.payload).toMatchObject({ again: true, voids: [proofId], alarms: [crew.ann.personId] })
+  expect(touch(scenario, 'door')).toMatchObject({ yes: false })
+  expect(scenario.site.proofs[proofId!]!.voidReason).toBe('1 had been closed meanwhile.')
+})
+
+describe('power for a moment', () => {
+  function asked(): { scenario: Scenario; askId: string } {
+    const scenario = proven()
+    tag(scenario, '1', crew.ben)
+    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId: scenario.box('door').proofId! }, crew.ben))
+    const askId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
+    return { scenario, askId }
+  }
+  const close = (scenario: Scenario, clearanceId: string | null, who: Actor = crew.ann) =>
+    scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id, clearanceId }, who)
+  test('everyone concerned says clear; their tags are suspended; only then it may close', () => {
+    const { scenario, askId } = asked()
+    expect(notYetClear(scenario.site, scenario.site.asks[askId]!).map((person) => person.initials)).toEqual(['AT', 'BT'])
+    expect(refused(close(scenario, askId))).toBe('notClear')
+    scenario.must(scenario.giveSite({ type: 'confirmClear', askId }))
+    expect(code(touch(scenario, 'door'))).toBe('notIsolated')
+    expect(code(touch(scenario, 'door', crew.ben))).toBe('yes')
+    expect(canEnergise(scenario.site, askId, crew.ann)).toMatchObject({ yes: false, toYes: expect.arrayContaining(['BT says clear.']) })
+    scenario.must(scenario.giveSite({ type: 'confirmClear', askId }, crew.ben))
+    // The ordinary way stays shut while tags are suspended.
+    expect(refused(close(scenario, null))).toBe('mayNotClose')
+    const [granted] = scenario.must(close(scenario, askId))
+    const { grantId } = granted!.payload as { grantId: string }
+    expect(refused(scenario.giveSite({ type: 'takeBackClear', askId }, crew.ben))).toBe('alreadyGranted')
+    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+    expect(scenario.site.asks[askId]!.status).toBe('live')
+    const mine = Object.values(scenario.site.tags).find((one) => one.personId === crew.ann.personId)!
+    expect(refused(scenario.giveSite({ type: 'rehangTag', tagId: mine.id }))).toBe('notOpen')
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    expect(scenario.site.asks[askId]).toBeUndefined()
+    scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: mine.id }))
+    // Hung again is not proven again.
+    expect(code(touch(scenario, 'door'))).toBe('notProven')
+    expect(Object.keys(scenario.site.unanswered)).toHaveLength(1)
+  })
+  test('whoever says clear keeps their hands out even where only a secret feed could reach them', () => {
+    const scenario = proven()
+    scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', how: 'found', note: '' }, crew.ben),
+    )
+    const askId = scenario.newId()
+    scenario.must(
+      scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('3').id, purpose: 'test', note: '' }, crew.ben),
+    )
+    expect(notYetClear(scenario.site, scenario.site.asks[askId]!).map((person) => person.initials)).toEqual(['AT'])
+    scenario.must(scenario.giveSite({ type: 'confirmClear', askId }))
+    expect(code(touch(scenario, 'door'))).toBe('saidClear')
+    scenario.must(scenario.giveSite({ type: 'takeBackClear', askId }))
+    expect(code(touch(scenario, 'door'))).toBe('yes')
+  })
+  test('an apprentice asks a licensed mate; a word from before the request does not count', () => {
+    const { scenario, askId } = asked()
+    expect(
+      refused(
+        scenario.giveSite(
+          { type: 'askEnergise', askId: scenario.newId(), breakerId: scenario.breaker('1').id, purpose: 'test', note: '' },
+          crew.ida,
+        ),
+      ),
+    ).toBe('licenceNeeded')
+    scenario.basedOnSeq = scenario.site.asks[askId]!.askedSeq - 1
+    expect(refused(scenario.giveSite({ type: 'confirmClear', askId }, crew.ben))).toBe('lateWord')
+  })
+  test('given up: the request is over, suspended tags wait to be hung again', () => {
+    const scenario = proven()
+    const askId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
+    scenario.must(scenario.giveSite({ type: 'confirmClear', askId }))
+    const grantId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id, clearanceId: askId }))
+    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'givenUp' }))
+    expect(scenario.site.asks).toEqual({})
+    expect(canClose(scenario.site, scenario.breaker('1').id)).toMatchObject({ yes: false })
+    expect(refused(scenario.giveSite({ type: 'leaveSite' }))).toBe('tagsLeft')
+  })
+})
+
+describe('labels lie', () => {
+  test('what was off while a box was proven stays off until its prover steps back; what was on is known to be apart', () => {
+    const scenario = new Scenario()
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', how: 'found', note: '' }))
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    const proofId = scenario.prove('door')
+    expect(mayFeedUnrecorded(scenario.site, scenario.box('door'), scenario.breaker('3').id)).toBe(true)
+    expect(mayFeedUnrecorded(scenario.site, scenario.box('door'), scenario.breaker('2').id)).toBe(false)
+    expect(canClose(scenario.site, scenario.breaker('3').id)).toMatchObject({
+      yes: false,
+      reasons: [expect.stringContaining('nobody knows whether breaker 3 feeds it')],
+    })
+    scenario.must(scenario.giveSite({ type: 'abandonProof', proofId, reason: 'step back' }))
+    scenario.powerOn('3', crew.ben)
+    scenario.prove('door')
+    scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', how: 'did', note: '' }, crew.ben),
+    )
+    // Opened a moment after the proof: perhaps before its last reading. Ten minutes later it is sure.
+    expect(mayFeedUnrecorded(scenario.site, scenario.box('door'), scenario.breaker('3').id)).toBe(true)
+  })
+  test('opened long after the proof, it stays ruled out; found open, it does not', () => {
+    for (const [how, may] of [
+      ['did', false],
+      ['found', true],
+    ] as const) {
+      const scenario = proven()
+      scenario.now += 30 * 60_000
+      scenario.must(
+        scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', how, note: '' }, crew.ben),
+      )
+      expect(mayFeedUnrecorded(scenario.site, scenario.box('door'), scenario.breaker('3').id)).toBe(may)
+    }
+  })
+  test('an alarm that nobody answered keeps closed what could reach those hands', () => {
+    const scenario = proven()
+    scenario.must(
+      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', how: 'found', note: '' }, crew.ben),
+    )
+    scenario.must(
+      scenario.giveSite({ type: 'observeLive', boxId: scenario.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
+    )
+    expect(canClose(scenario.site, scenario.breaker('3').id)).toMatchObject({
+      yes: false,
+      reasons: [expect.stringContaining('has not answered')],
+    })
+    expect(refused(scenario.giveSite({ type: 'confirmStopped' }, crew.ben))).toBe('nothingToAnswer')
+    scenario.must(scenario.giveSite({ type: 'confirmStopped' }))
+    expect(canClose(scenario.site, scenario.breaker('3').id).yes).toBe(true)
+  })
+})
+
+describe('readings in one go', () => {
+  test('a sweep stores every pair with the highest of them; a voltage in it is refused', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCDEF')
+    const proofId = scenario.startProof('door')
+    const letters = [...'ABCDEF']
+    const pairs = letters.flatMap((a, index) => [{ a, b: 'REF' }, ...letters.slice(index + 1).map((b) => ({ a, b }))])
+    const sweep = (highestVolts: number, over = {}) =>
+      scenario.giveSite({ type: 'sweepReadings', proofId, pairs, position: '', impedance: 'low', highestVolts, ...over })
+    expect(pairs).toHaveLength(21)
+    expect(refused(sweep(1))).toBe('sweepNotDead')
+    expect(refused(sweep(0.2, { pairs: [{ a: 'A', b: 'Z' }] }))).toBe('noSuchPair')
+    scenario.must(sweep(0.2))
+    scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))
+    expect(code(touch(scenario, 'door'))).toBe('yes')
+    expect(scenario.site.proofs[proofId]!.readings.every((reading) => reading.sweep && reading.volts === 0.2)).toBe(true)
+  })
+  test('a tester that failed its second check proves nothing here any more', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    const proofId = scenario.startProof('door')
+    scenario.must(
+      scenario.giveSite({
+        type: 'sweepReadings',
+        proofId,
+        pairs: ['A', 'B', 'C'].map((a) => ({ a, b: 'REF' })),
+        position: '',
+        impedance: 'low',
+        highestVolts: 0,
+      }),
+    )
+    scenario.must(
+      scenario.giveSite({
+        type: 'sweepReadings',
+        proofId,
+        pairs: [
+          { a: 'A', b: 'B' },
+          { a: 'A', b: 'C' },
+          { a: 'B', b: 'C' },
+        ],
+        position: '',
+        impedance: 'low',
+        highestVolts: 0,
+      }),
+    )
+    scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 0 }))
+    expect(() => scenario.startProof('door')).toThrow('testerFailed')
+  })
+})
+
+describe('late words', () => {
+  test('readings from before the last sign of power say nothing; a voltage among them is taken all the same', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    const early = scenario.site.seq
+    scenario.must(
+      scenario.giveSite({ type: 'observeLive', boxId: scenario.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
+    )
+    const proofId = scenario.startProof('door')
+    scenario.basedOnSeq = early
+    const read = (volts: number) =>
+      scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', position: '', impedance: 'low', volts })
+    expect(refused(read(0))).toBe('seenTooEarly')
+    expect(refused(read(118))).toBe('accepted')
+    expect(scenario.site.proofs[proofId]!.status).toBe('void')
+    // Even after the proof has ended, a voltage is a fact.
+    const again = scenario.must(read(118))
+    expect(again[0]!.type).toBe('liveObserved')
+  })
+  test('a proof that waited on the phone is as old as its readings', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    scenario.heldMs = 90 * 60_000
+    scenario.prove('door')
+    expect(code(canTouch(scenario.site, scenario.box('door').id, crew.ann, clock(scenario, 29)))).toBe('yes')
+    expect(code(canTouch(scenario.site, scenario.box('door').id, crew.ann, clock(scenario, 31)))).toBe('proofExpired')
+  })
+  test('“closed up” from before somebody opened the box again changes nothing', () => {
+    const scenario = proven()
+    const early = scenario.site.seq
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('door').id }, crew.ben))
+    scenario.basedOnSeq = early
+    expect(refused(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))).toBe('lateWord')
+  })
+})
+
+describe('without network', () => {
+  const offline = (known: SiteState, here: SiteState, scenario: Scenario, who: Actor = crew.ann) =>
+    canTouchOffline(known, here, scenario.box('door').id, who, clock(scenario))
+  test('own acknowledged tags and an own proof the crew knows of', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    const proofId = scenario.startProof('door')
+    const known = structuredClone(scenario.site)
+    for (const pair of [
+      ['A', 'REF'],
+      ['B', 'REF'],
+      ['C', 'REF'],
+      ['A', 'B'],
+      ['A', 'C'],
+      ['B', 'C'],
+    ] as const)
+      scenario.must(scenario.giveSite({ type: 'takeReading', proofId, a: pair[0], b: pair[1], position: '', impedance: 'low', volts: 0 }))
+    expect(code(offline(known, scenario.site, scenario))).toBe('notProven')
+    scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))
+    expect(code(offline(known, scenario.site, scenario))).toBe('yes')
+  })
+  test('a tag that was not acknowledged does not count', () => {
+    const scenario = new Scenario()
+    const known = structuredClone(scenario.site)
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    scenario.prove('door')
+    expect(code(offline(known, scenario.site, scenario))).toBe('notIsolated')
+  })
+  test('begun without the crew knowing: only where nothing else can feed the box', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    const known = structuredClone(scenario.site)
+    scenario.conductors('door')
+    scenario.prove('door')
+    expect(code(offline(known, scenario.site, scenario))).toBe('offlineUnannounced')
+    const ruled = structuredClone(scenario.site)
+    ruled.proofs = {}
+    expect(code(offline(ruled, scenario.site, scenario))).toBe('yes')
+  })
+  test('a tag taken off here and hung again here protects only when the server has it', () => {
+    const scenario = proven()
+    const known = structuredClone(scenario.site)
+    const [tagId] = Object.keys(known.tags)
+    scenario.must(scenario.giveSite({ type: 'removeTag', tagId: tagId! }))
+    tag(scenario, '1', crew.ann)
+    scenario.prove('door')
+    expect(code(touch(scenario, 'door'))).toBe('yes')
+    expect(code(offline(known, scenario.site, scenario))).toBe('notIsolated')
+  })
+  test('a proof made after closing up here is another one than the crew knows of', () => {
+    const scenario = proven()
+    const known = structuredClone(scenario.site)
+    known.boxes[scenario.box('door').id]!.ruledOut = {}
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('door').id }))
+    scenario.prove('door')
+    expect(code(offline(known, scenario.site, scenario))).toBe('offlineUnannounced')
+  })
+  test('an answer that never came: nothing is touched on the strength of this device', () => {
+    const scenario = proven()
+    const asking = { ...clock(scenario), answerLost: true }
+    const { id } = scenario.box('door')
+    expect(canTouch(scenario.site, id, crew.ann, asking)).toMatchObject({ yes: false, code: 'answerLost' })
+    expect(code(canTouchOffline(scenario.site, scenario.site, id, crew.ann, asking))).toBe('answerLost')
+  })
+  test('a mate’s proof does not count', () => {
+    const scenario = proven()
+    tag(scenario, '1', crew.ben)
+    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId: scenario.box('door').proofId! }, crew.ben))
+    expect(code(touch(scenario, 'door', crew.ben))).toBe('yes')
+    expect(code(offline(scenario.site, scenario.site, scenario, crew.ben))).toBe('offlineOwnProof')
+  })
+})
+
+describe('measuring live', () => {
+  const measure = (scenario: Scenario, warnedIds: string[], who: Actor = crew.ann) =>
+    scenario.giveSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId: scenario.box('stair').id, warnedIds }, who)
+  test('a licensed person, a mate warned, the plate off, and for half an hour', () => {
+    const scenario = new Scenario()
+    const may = (who: Actor = crew.ann, later = 0) => code(canMeasure(scenario.site, scenario.box('stair').id, who, clock(scenario, later)))
+    expect(may(crew.ida)).toBe('licenceNeeded')
+    expect(may()).toBe('notAnnounced')
+    expect(refused(measure(scenario, [crew.ben.personId]))).toBe('boxClosed')
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))
+    expect(refused(measure(scenario, [crew.ben.personId], crew.ida))).toBe('licenceNeeded')
+    expect(refused(measure(scenario, []))).toBe('nobodyWarned')
+    const [event] = scenario.must(measure(scenario, [crew.ben.personId]))
+    expect(event!.payload).toMatchObject({ asks: [crew.ben.personId] })
+    expect([may(), may(crew.ann, 31)]).toEqual(['yes', 'announcedTooLongAgo'])
+    // It is no leave to touch.
+    expect(touch(scenario, 'stair').yes).toBe(false)
+  })
+  test('not beside a mate who relies on a proof there', () => {
+    const scenario = proven()
+    scenario.must(
+      scenario.giveSite(
+        { type: 'startMeasuring', measureId: scenario.newId(), boxId: scenario.box('door').id, warnedIds: [crew.ann.personId] },
+        crew.ben,
+      ),
+    )
+    expect(code(canMeasure(scenario.site, scenario.box('door').id, crew.ben, clock(scenario)))).toBe('mateInBox')
+  })
+})
+
+describe('working alone', () => {
+  test('a contact instead of a mate; an overdue check-in stops what only works with one', () => {
+    const scenario = new Scenario()
+    expect(refused(scenario.giveSite({ type: 'startSolo', contact: 'Odo', everyMinutes: 30 }, crew.ida))).toBe('licenceNeeded')
+    scenario.must(scenario.giveSite({ type: 'startSolo', contact: 'Odo at the office', everyMinutes: 30 }))
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))
+    scenario.must(
+      scenario.giveSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId: scenario.box('stair').id, warnedIds: [] }),
+    )
+    expect(soloOf(scenario.site, crew.ann.personId, clock(scenario, 29))).toEqual({ working: true, overdue: false })
+    scenario.now += 31 * 60_000
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', note: '' }))
+    expect(refused(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('3').id }))).toBe(
+      'checkInDue',
+    )
+    scenario.must(scenario.giveSite({ type: 'checkIn' }))
+    expect(refused(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('3').id }))).toBe(
+      'accepted',
+    )
+  })
+})
+
+describe('a neutral splice', () => {
+  const part = (scenario: Scenario, amps: number) => {
+    const partId = scenario.newId()
+    return {
+      partId,
+      result: scenario.giveSite({
+        type: 'partNeutral',
+        partId,
+        boxId: scenario.box('door').id,
+        what: 'three whites',
+        basis: { kind: 'clamp', amps },
+      }),
+    }
+  }
+  test('is parted only without current, and its ends are tested before anybody reaches in', () => {
+    const scenario = proven()
+    expect(refused(part(scenario, 1.4).result)).toBe('neutralCarries')
+    const { partId, result } = part(scenario, 0)
+    scenario.must(result)
+    expect(code(touch(scenario, 'door'))).toBe('partedUntested')
+    scenario.must(scenario.giveSite({ type: 'testParted', partId, voltsHere: 0.1, voltsAway: 0.2 }))
+    expect(code(touch(scenario, 'door'))).toBe('yes')
+  })
+  test('an end that carries voltage ends the proof', () => {
+    const scenario = proven()
+    const { partId, result } = part(scenario, 0)
+    scenario.must(result)
+    scenario.must(scenario.giveSite({ type: 'testParted', partId, voltsHere: 0, voltsAway: 117 }))
+    expect(code(touch(scenario, 'door'))).toBe('notProven')
+  })
+  test('with the partners open instead, each with the own tag', () => {
+    const scenario = proven()
+    const by = (numbers: string[]) =>
+      scenario.giveSite({
+        type: 'partNeutral',
+        partId: scenario.newId(),
+        boxId: scenario.box('door').id,
+        what: 'whites',
+        basis: { kind: 'partnersOpen', breakerIds: numbers.map((number) => scenario.breaker(number).id) },
+      })
+    expect(refused(by(['3']))).toBe('partnerNotOpen')
+    expect(refused(by(['1']))).toBe('accepted')
+  })
+})
+
+describe('the night, and who goes last', () => {
+  test('bare ends: a mate who stays takes them over; the last one guards, closes or has the company’s lock hung', () => {
+    const scenario = proven()
+    tag(scenario, '1', crew.ben)
+    scenario.takeTagsOff()
+    const [left] = scenario.must(scenario.giveSite({ type: 'leaveSite' }))
+    expect(left!.payload).toMatchObject({ handOver: { [scenario.box('door').id]: { initials: 'BT' } } })
+    scenario.takeTagsOff(crew.ben)
+    expect(refused(scenario.giveSite({ type: 'leaveSite' }, crew.ben))).toBe('boxOpen')
+    const company = (over = {}) =>
+      scenario.giveSite(
+        {
+          type: 'hangTag',
+          tagId: scenario.newId(),
+          breakerId: scenario.breaker('1').id,
+          lock: 'company 7',
+          measure: '',
+          company: true,
+          notice: '',
+          ...over,
+        },
+        crew.ben,
+      )
+    expect(refused(company())).toBe('noNotice')
+    scenario.must(company({ notice: 'Open box in the hall. Call the office.' }))
+    expect(isLeftSafe(scenario.site, scenario.box('door'))).toBe(true)
+    expect(decideLeave(scenario.site, crew.ben).ok).toBe(true)
+    // It isolates nobody, and it closes nothing.
+    expect(code(touch(scenario, 'door', crew.ben))).toBe('notIsolated')
+    expect(canClose(scenario.site, scenario.breaker('1').id)).toMatchObject({ yes: false })
+    const tagId = Object.values(scenario.site.tags).find((one) => one.company)!.id
+    expect(refused(scenario.giveSite({ type: 'removeTag', tagId }, crew.ida))).toBe('licenceNeeded')
+    expect(refused(scenario.giveSite({ type: 'removeTag', tagId }, crew.ann))).toBe('accepted')
+  })
+})
+
+describe('absent people', () => {
+  test('a lead ends the leave of somebody who has gone; then nobody knows how the breaker is', () => {
+    const scenario = new Scenario()
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    const grantId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }, crew.ben))
+    const override = { type: 'overrideGrant' as const, grantId, reason: 'phoned, sits in the van', leftBuildingVerified: true as const }
+    expect(refused(scenario.giveSite(override))).toBe('leadOnly')
+    scenario.must(scenario.giveSite(override, crew.lead))
+    expect(scenario.breaker('1').state).toBe('unknown')
+    expect(code(touch(scenario, 'door'))).toBe('notIsolated')
+  })
+  test('that it is closed anybody may say', () => {
+    const scenario = new Scenario()
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    const grantId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }, crew.ben))
+    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+    expect(scenario.breaker('1').state).toBe('closed')
+  })
+  test('with a PIN on a mate’s device: tags, answers and witness, never leave to close', () => {
+    expect([...pinTypes].sort()).toEqual(
+      ['abandonProof', 'answerGrant', 'checkIn', 'confirmClear', 'confirmStopped', 'rehangTag', 'removeTag', 'witnessProof'].sort(),
+    )
+  })
+})
+
+describe('asking for a breaker to be opened', () => {
+  test('is asked once, not for what must stay on, and ends when it is found open', () => {
+    const scenario = new Scenario()
+    const ask = () =>
+      scenario.giveSite({
+        type: 'askOpen',
+        askId: scenario.newId(),
+        breakerId: scenario.breaker('2').id,
+        boxId: scenario.box('stair').id,
+        note: '',
+      })
+    scenario.must(ask())
+    expect(refused(ask())).toBe('alreadyAsked')
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('2').id, state: 'open', note: '' }, crew.ben))
+    expect(scenario.site.asks).toEqual({})
+    scenario.must(scenario.giveSite({ type: 'markOffLimits', breakerId: scenario.breaker('3').id, reason: 'seed vault fan' }, crew.lead))
+    expect(
+      refused(scenario.giveSite({ type: 'askOpen', askId: scenario.newId(), breakerId: scenario.breaker('3').id, boxId: null, note: '' })),
+    ).toBe('offLimits')
+  })
+})

@@ -1,0 +1,4 @@
+export * from './belief'
+export * from './plan'
+export * from './site'
+export * from './directory'

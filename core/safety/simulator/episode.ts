@@ -1,0 +1,582 @@
+import { canClose, canTouch, isIsolatedFor, type SiteCommand } from '../index'
+import type { Actor } from '../../stream'
+import { Chance } from './chance'
+import { Crew, type Focus, type Stage } from './people'
+import { childCloses, plot } from './plots'
+import { Record } from './record'
+import { World, type Harm, type Meter, type WorldBox, type WorldConductor } from './world'
+
+export interface EpisodeReport {
+  steps: number
+  harms: Harm[]
+  deadlock: string | null
+  counts: Stage['counts']
+}
+
+const habits = {
+  job: 18,
+  work: 10,
+  isolate: 2,
+  prove: 2,
+  open: 1,
+  tag: 2,
+  untag: 1.5,
+  close: 6,
+  inspect: 1,
+  closeUp: 2,
+  guard: 0.4,
+  openBox: 0.6,
+  moment: 1.2,
+  measure: 0.8,
+  leave: 0.5,
+  override: 0.8,
+  cause: 0.6,
+  asks: 4,
+  stopped: 1,
+  walk: 1,
+  night: 0.4,
+  unlock: 0.4,
+  look: 1.5,
+  tidy: 1.5,
+  cellar: 2,
+  rehang: 0.5,
+  plot: 7,
+}
+const events = {
+  quiet: 60,
+  line: 4,
+  battery: 1,
+  deliver: 30,
+  householder: 1.5,
+  stray: 0.7,
+  comeBack: 1,
+  far: 3,
+  rush: 0.25,
+  fault: 0.3,
+  lunch: 0.15,
+  child: 0.8,
+  evening: 0.15,
+}
+/** How often the world is not as the labels say. */
+const oddities = {
+  hiddenFeed: 0.3,
+  behindDevice: 0.3,
+  far: 0.3,
+  otherTraveller: 0.5,
+  borrowed: 0.2,
+  weak: 0.25,
+  noNeutral: 0.3,
+  groundBreaks: 0.1,
+}
+
+const people = [
+  { personId: 'ann', name: 'Ann', initials: 'AN', role: 'technician', licensed: true },
+  { personId: 'ben', name: 'Ben', initials: 'BE', role: 'technician', licensed: true },
+  { personId: 'ida', name: 'Ida', initials: 'ID', role: 'apprentice', licensed: false },
+  { personId: 'lea', name: 'Lea', initials: 'LE', role: 'lead', licensed: true },
+] as const satisfies Actor[]
+
+function build(chance: Chance, focus: Focus): Stage {
+  const world = new World(chance)
+  const record = new Record()
+  const odd = { ...chance.swarm(oddities), ...(focus.odd as Partial<typeof oddities>) }
+  const second = chance.is(0.25)
+  const sub = chance.is(0.35)
+  const branch = Array.from({ length: 3 + chance.int(3) }, (_, index) => `${index + 1}`)
+  const lever = (name: string, above: string[], closed = true) =>
+    world.levers.set(name, { name, closed, above, fault: false, tripped: false, locks: [], byLeave: false })
+  lever('main', [])
+  if (second) lever('generator main', [])
+  // A sub-panel hangs on the first branch; its own breakers feed boxes like any other.
+  const mains = second ? ['main', 'generator main'] : ['main']
+  // Two sources on one bus: each path from each source has to be cut.
+  for (const name of branch) lever(name, [])
+  const subLevers = sub ? ['S1', 'S2'] : []
+  for (const name of subLevers) lever(name, ['1'])
+  for (const name of branch) world.levers.get(name)!.above = mains
+  const feeders = new Set(sub ? ['1'] : [])
+  const ends = [...branch.filter((name) => !feeders.has(name)), ...subLevers]
+  const breakerId = new Map<string, string>()
+  for (const name of world.levers.keys()) breakerId.set(name, record.id())
+  const boxId = new Map<string, string>()
+  const roomId = record.id()
+  const layOut: Extract<SiteCommand, { type: 'layOut' }> = {
+    type: 'layOut',
+    schemeId: 'na120',
+    sources: mains.map((name) => ({ id: record.id(), kind: name === 'main' ? 'service' : 'generator', name })),
+    panels: [{ id: record.id(), name: 'panel', place: '' }, ...(sub ? [{ id: record.id(), name: 'sub', place: '' }] : [])],
+    breakers: [],
+    rooms: [{ id: roomId, name: 'hall' }],
+    boxes: [],
+  }
+  const base = { poles: 1, amps: null, labelAsFound: '', offLimits: null, state: 'closed' as const }
+  for (const [index, name] of mains.entries())
+    layOut.breakers.push({
+      ...base,
+      id: breakerId.get(name)!,
+      panelId: layOut.panels[0]!.id,
+      role: 'main',
+      sourceId: layOut.sources[index]!.id,
+      suppliesPanelId: layOut.panels[0]!.id,
+      number: name,
+    })
+  for (const name of branch)
+    layOut.breakers.push({
+      ...base,
+      id: breakerId.get(name)!,
+      panelId: layOut.panels[0]!.id,
+      role: feeders.has(name) ? 'feeder' : 'branch',
+      sourceId: null,
+      suppliesPanelId: feeders.has(name) ? layOut.panels[1]!.id : null,
+      number: name,
+    })
+  for (const name of subLevers)
+    layOut.breakers.push({
+      ...base,
+      id: breakerId.get(name)!,
+      panelId: layOut.panels[1]!.id,
+      role: 'branch',
+      sourceId: null,
+      suppliesPanelId: null,
+      number: name,
+    })
+
+  const boxNames = ['door', 'stair', 'attic', 'sail room'].slice(0, 2 + chance.int(3))
+  for (const name of boxNames) {
+    const feed = chance.pick(ends)
+    const conductor = (letter: string, over: Partial<WorldConductor> = {}): WorldConductor => ({
+      letter,
+      from: feed,
+      onlyIn: null,
+      weakVolts: null,
+      neutral: false,
+      hidden: false,
+      ...over,
+    })
+    const far = chance.is(odd.far)
+    const conductors = [
+      conductor('A', { weakVolts: chance.is(odd.weak) ? 20 : null }),
+      conductor('B', { from: null, neutral: !chance.is(odd.noNeutral) }),
+      conductor(
+        'C',
+        far ? { onlyIn: chance.pick(['up', 'down']), from: chance.is(odd.otherTraveller) ? chance.pick(ends) : feed } : { from: null },
+      ),
+    ]
+    // What the labels do not say: another feed, or one that shows only behind the old device.
+    if (chance.is(odd.hiddenFeed)) conductors.push(conductor('D', { from: chance.pick(ends) }))
+    if (chance.is(odd.behindDevice)) conductors.push(conductor('E', { from: chance.pick(ends), hidden: true }))
+    const box: WorldBox = {
+      name,
+      conductors,
+      plate: 'on',
+      plateSaid: false,
+      // A ground that fails in the middle is found by reading against a neutral, if there is one.
+      ground: chance.weighed({ good: 0.8, broken: 0.1, breaks: conductors[1]!.neutral ? odd.groundBreaks : 0 }),
+      groundSeen: false,
+      far: far ? 'up' : null,
+      borrowedFrom: conductors[1]!.neutral && chance.is(odd.borrowed) ? chance.pick(ends) : null,
+      partedLive: false,
+      partedTested: false,
+      stray: false,
+      lastLive: 0,
+    }
+    world.boxes.set(name, box)
+    boxId.set(name, record.id())
+  }
+  const labelled = boxNames.map((name) => {
+    const real = world.boxes.get(name)!
+    const label = chance.weighed({ right: 6, wrong: 1, unknown: 2, complete: 3 })
+    const feeds = [...new Set(real.conductors.flatMap((conductor) => conductor.from ?? []))]
+    return {
+      name,
+      ids: label === 'unknown' ? [] : label === 'wrong' ? [chance.pick(ends)] : label === 'complete' ? feeds : feeds.slice(0, 1),
+    }
+  })
+  for (const { name, ids } of labelled) {
+    const far = world.boxes.get(name)!.far
+    const other = boxNames.find((candidate) => candidate !== name)!
+    layOut.boxes.push({
+      id: boxId.get(name)!,
+      roomId,
+      name,
+      gangs: 1,
+      volumeIn3: null,
+      depthMm: null,
+      material: 'unknown',
+      internalClamps: 0,
+      breakerIds: ids.map((lever) => breakerId.get(lever)!),
+      unknownFeed: false,
+      farBoxIds: far ? [boxId.get(other)!] : [],
+    })
+  }
+  record.give({ id: record.id(), actor: people[3], basedOnSeq: 0, command: layOut, givenAt: 0 }, 0)
+  const meters = chance.swarm({ good: 8, fails: 1, dead: 0.2, sleeps: 0.5 })
+  const meter = (id: string, kind: Meter['kind']): Meter => ({ id, kind, readings: 0, turnsAt: 1 + chance.int(8) })
+  const stage: Stage = {
+    world,
+    record,
+    chance,
+    people: [],
+    breakerId,
+    boxId,
+    leverOf: (id) => world.levers.get([...breakerId].find(([, known]) => known === id)![0])!,
+    focus,
+    habits: { ...chance.swarm(habits), ...(focus.plot ? { plot: 60 } : {}) },
+    events: { ...chance.swarm(events), quiet: events.quiet },
+    calm: false,
+    counts: { touches: 0, commands: 0, refused: 0, granted: 0, offlineTouches: 0, moments: 0 },
+  }
+  for (const actor of people) {
+    const good = meter(`meter ${actor.personId}`, chance.weighed(meters))
+    const old = meter(`old meter ${actor.personId}`, 'drifts')
+    const fine = meter(`new meter ${actor.personId}`, 'good')
+    record.instruments.set(fine.id, { name: fine.id, serial: '', kind: 'both', calibrationDue: '2027-01-01' })
+    record.instruments.set(good.id, { name: good.id, serial: '', kind: 'both', calibrationDue: '2027-01-01' })
+    record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01' })
+    const person = new Crew(stage, actor, good, old, fine)
+    person.back = () => reconnect(stage, person)
+    stage.people.push(person)
+  }
+  return stage
+}
+
+function choose(stage: Stage, person: Crew): Generator<void, void, void> {
+  const { chance, world } = stage
+  if (person.calledHome) {
+    person.calledHome = false
+    return person.goHome()
+  }
+  const box = chance.pick([...world.boxes.keys()])
+  const lever = chance.pick([...world.levers.keys()])
+  const at = person.at ?? box
+  const openLevers = [...world.levers.values()].filter((one) => !one.closed).map((one) => one.name)
+  // Chance likes the levers that matter: those that feed a box somebody works in, whatever the labels say.
+  const hot = openLevers.filter((name) =>
+    [...world.hands.values(), at].some((one) => world.boxes.get(one)!.conductors.some((conductor) => conductor.from === name)),
+  )
+  const shut = hot.length && chance.is(0.5) ? chance.pick(hot) : openLevers.length ? chance.pick(openLevers) : lever
+  const kind = chance.weighed(stage.habits)
+  switch (kind) {
+    case 'job':
+      return (function* () {
+        person.at = box
+        yield* person.isolate(box)
+        if (isIsolatedFor(person.phone.state, person.phone.state.boxes[stage.boxId.get(box)!]!, person.id).yes && !person.mayTouch(box))
+          yield* person.prove(box)
+        yield
+        yield* person.work(box)
+      })()
+    case 'work':
+      return person.work(at)
+    case 'isolate':
+      return person.isolate(at)
+    case 'prove':
+      return (function* () {
+        person.at = at
+        yield* person.prove(at)
+      })()
+    case 'open':
+      return person.openLever(lever)
+    case 'tag':
+      return person.hangTag(lever)
+    case 'untag':
+      return person.takeTagsOff()
+    case 'close':
+      return person.close(shut)
+    case 'inspect':
+      return person.inspect(lever)
+    case 'closeUp':
+      return person.closeUp(at)
+    case 'guard':
+      return person.guard(at)
+    case 'openBox':
+      return person.openBox(box)
+    case 'moment':
+      return person.moment(shut)
+    case 'measure':
+      return person.measure(at)
+    case 'leave':
+      return person.leave()
+    case 'override':
+      return person.override()
+    case 'cause':
+      return person.findCause(lever)
+    case 'asks':
+      return person.answerAsks()
+    case 'look':
+      return person.look(box)
+    case 'tidy':
+      return person.tidy(shut)
+    case 'cellar':
+      return person.cellar(box)
+    case 'plot':
+      return plot(stage, person)
+    case 'rehang':
+      return person.hangAgain()
+    case 'unlock':
+      return person.unlock()
+    case 'stopped':
+      return person.stopped()
+    case 'night':
+      return person.hangTag(lever, true)
+    case 'walk':
+      person.at = box
+      return person.inspect(lever)
+  }
+}
+
+/** What happens around the crew: phones, networks, householders, strays from next door. */
+function happen(stage: Stage): void {
+  const { chance, world, people: crew, breakerId, record } = stage
+  const person = chance.pick(crew)
+  const { phone } = person
+  const kind = chance.weighed(stage.events)
+  if (kind === 'line') {
+    if (phone.online) phone.online = false
+    else reconnect(stage, person)
+  } else if (kind === 'battery') {
+    phone.alive = !phone.alive
+    if (phone.alive && phone.online) reconnect(stage, person)
+  } else if (kind === 'deliver') phone.receive(chance.weighed({ none: 20, repeat: 3, gap: 3, newer: 0.5 }))
+  else if (kind === 'householder') {
+    // Switches things off, and on again what the crew left untagged, as long as no secret feed hangs on it.
+    const off = [...world.levers.values()].filter((one) => !one.closed && one.locks.length === 0)
+    const lever = off.length && chance.is(0.5) ? chance.pick(off) : chance.pick([...world.levers.values()])
+    const secret = [...world.boxes.values()].some((box) => {
+      const known = record.state.boxes[stage.boxId.get(box.name)!]!.breakerIds.includes(breakerId.get(lever.name)!)
+      return box.borrowedFrom === lever.name || (!known && box.conductors.some((conductor) => conductor.from === lever.name))
+    })
+    const secretAbove = lever.above.length === 0 || lever.name === '1'
+    if (lever.closed) world.open(lever.name)
+    else if (!secret && !secretAbove && lever.locks.length === 0 && !lever.fault && !lever.tripped) world.close(lever.name)
+  } else if (kind === 'stray') {
+    // Comes and goes only while nobody reaches in, and somebody sees the lamp and says so.
+    const box = chance.pick([...world.boxes.values()])
+    if ([...world.hands.values()].includes(box.name)) return
+    const witness = crew.find((one) => one.present && one.phone.alive && one.phone.online && one.phone.outbox.length === 0)
+    if (!box.stray && !witness) return
+    box.stray = !box.stray
+    world.look()
+    if (box.stray && witness) {
+      record.give(
+        {
+          id: record.id(),
+          actor: witness.actor,
+          basedOnSeq: witness.phone.known.understoodSeq,
+          command: { type: 'observeLive', boxId: stage.boxId.get(box.name)!, what: 'lightOn', volts: null, note: '' },
+          givenAt: world.now,
+        },
+        world.now,
+      )
+      // It is called out aloud: everyone in the house hears it.
+      for (const one of crew) {
+        one.phone.receive(chance.is(0.2) ? 'newer' : 'none')
+        if (!one.phone.online) one.handsOut()
+        one.seen.delete(box.name)
+        one.reflex()
+      }
+      for (const one of crew) if (!one.phone.online || !one.phone.alive) one.heard.add(box.name)
+    }
+  } else if (kind === 'child') {
+    const witness = crew.find((one) => one.present && one.phone.alive && one.phone.online && one.phone.outbox.length === 0)
+    if (witness) childCloses(stage, chance.pick([...world.levers.keys()]), witness)
+  } else if (kind === 'evening') {
+    for (const one of crew) if (one.present) one.calledHome = true
+  } else if (kind === 'comeBack') {
+    if (!person.present) {
+      person.present = true
+      person.left = false
+      phone.alive = true
+      reconnect(stage, person)
+    }
+  } else if (kind === 'far') {
+    const worked = [...world.hands.values()]
+    const box = world.boxes.get(worked.length && chance.is(0.6) ? chance.pick(worked) : chance.pick([...world.boxes.keys()]))!
+    if (box.far) box.far = box.far === 'up' ? 'down' : 'up'
+    world.look()
+  } else if (kind === 'rush' && person.present && person.actor.role !== 'lead' && !person.task) {
+    // Called away: gone, tag and all.
+    person.handsOut()
+    person.present = false
+    person.at = null
+  } else if (kind === 'fault') {
+    const lever = chance.pick([...world.levers.values()])
+    if (!lever.closed && !lever.tripped && lever.name !== 'main' && lever.name !== 'generator main') lever.fault = true
+  } else if (kind === 'lunch') world.now += 3600 + chance.int(3600)
+}
+
+/** The line is back: what was kept goes out in order, once each, and the record is read again. */
+function reconnect(stage: Stage, person: Crew): void {
+  const { phone } = person
+  phone.online = true
+  if (!phone.alive) return
+  const { record, world, chance } = stage
+  for (const envelope of phone.outbox.splice(0)) {
+    record.give(envelope, world.now)
+    const { command } = envelope
+    if (command.type === 'openBox' || command.type === 'recordConductors')
+      for (const box of world.boxes.values()) if (stage.boxId.get(box.name) === command.boxId && box.plate === 'off') box.plateSaid = true
+    if (chance.is(0.1)) record.give(envelope, world.now)
+  }
+  phone.here = null
+  if (phone.known.unknownEvent) phone.update()
+  phone.receive()
+  person.heard.clear()
+  if (!person.onOther) person.ahead = false
+  // A tag counts once its owner knows that the server took it; one that was refused comes off.
+  for (const lever of world.levers.values())
+    for (const lock of [...lever.locks]) {
+      if (lock.owner !== person.id) continue
+      if (person.hanging === lock.tagId) continue
+      const tag = record.state.tags[lock.tagId]
+      if (!tag || (tag.suspendedFor !== null && !lock.counted)) world.unhang(lock.tagId)
+      else if (tag.suspendedFor === null) lock.counted = true
+    }
+}
+
+/** With everyone reachable: allowed commands lead to no tags and every breaker closed. Returns what is stuck. */
+function windDown(stage: Stage): string | null {
+  const { world, record, people: crew, breakerId, boxId, chance } = stage
+  stage.calm = true
+  for (const box of world.boxes.values()) {
+    box.stray = false
+    box.ground = 'good'
+    // The lead brings what is missing: a lamp on every hidden feed, so that nothing is touched unknown.
+  }
+  for (const person of crew) {
+    person.present = true
+    person.handsOut()
+    person.phone.alive = true
+    person.onOther = false
+    reconnect(stage, person)
+  }
+  const run = (task: Generator<void, void, void>) => {
+    for (let turns = 0; turns < 4000; turns++) {
+      const { done } = task.next()
+      for (const person of crew) person.phone.receive()
+      if (done) return
+      world.now++
+    }
+  }
+  const [ann] = crew as [Crew]
+  const lead = crew.find((person) => person.actor.role === 'lead')!
+  for (const person of crew) if (person.task) run(person.task)
+  for (const person of crew) {
+    person.task = null
+    person.hanging = null
+    reconnect(stage, person)
+    person.present = true
+  }
+  const site = record.state
+  const is = () => record.state
+  for (let rounds = 0; rounds < 20; rounds++) {
+    for (const grant of Object.values(site.grants)) {
+      const owner = crew.find((person) => person.id === grant.personId)!
+      run(owner.answer(grant.id, stage.leverOf(grant.breakerId).closed ? 'closed' : 'givenUp'))
+    }
+    for (const ask of Object.values(site.asks)) {
+      const owner = crew.find((person) => person.id === ask.personId)!
+      const lever = stage.leverOf(ask.breakerId)
+      if (ask.status === 'asked') run(untyped(owner.say({ type: 'withdrawAsk', askId: ask.id })))
+      else run(owner.openLever(lever.name))
+    }
+    for (const name of world.levers.keys()) run(ann.inspect(name))
+    for (const person of crew)
+      for (const proof of Object.values(is().proofs))
+        if (proof.status !== 'void' && proof.personId === person.id) run(person.giveUp(proof.id))
+    for (const person of crew) run(person.takeTagsOff())
+    for (const person of crew) run(person.stopped())
+    for (const tag of Object.values(site.tags)) {
+      if (!tag.company) continue
+      run(untyped(ann.say({ type: 'removeTag', tagId: tag.id })))
+      if (!(tag.id in site.tags)) world.unhang(tag.id)
+    }
+    world.levers.forEach((lever) => {
+      if (is().breakers[breakerId.get(lever.name)!]!.tripUnexplained) run(ann.findCause(lever.name))
+      if (lever.fault) lever.fault = false
+    })
+    // Boxes that stand open are isolated at the mains, proven and closed.
+    for (const [name, id] of boxId) {
+      if (is().boxes[id]!.closure !== 'opened') continue
+      for (let tries = 0; tries < 3 && is().boxes[id]!.closure === 'opened'; tries++) {
+        const feeds = [...world.levers.keys()].filter((lever) => lever !== 'main' && lever !== 'generator main')
+        // What really feeds it is opened too: with light and time a crew finds every feed.
+        for (const lever of feeds) run(ann.openLever(lever))
+        run(ann.isolate(name))
+        const real = world.boxes.get(name)!
+        real.conductors.forEach((conductor) => (conductor.hidden = false))
+        run(ann.prove(name, true))
+        if (is().boxes[id]!.parted.some((part) => !part.tested)) {
+          for (const part of is().boxes[id]!.parted.filter((candidate) => !candidate.tested))
+            run(untyped(ann.say({ type: 'testParted', partId: part.id, voltsHere: 0, voltsAway: 0 })))
+        }
+        if (canTouch(is(), id, ann.actor, ann.clock).yes) run(ann.closeUp(name))
+      }
+      for (const proof of Object.values(is().proofs)) if (proof.status !== 'void' && proof.personId === ann.id) run(ann.giveUp(proof.id))
+      run(ann.takeTagsOff())
+    }
+    for (const name of [...world.levers.keys()]) {
+      const person = chance.pick([ann, lead])
+      if (!world.levers.get(name)!.closed) run(person.close(name))
+      run(ann.inspect(name))
+    }
+    if (settled()) return null
+  }
+  function settled() {
+    return (
+      Object.keys(is().tags).length === 0 &&
+      Object.keys(is().grants).length === 0 &&
+      Object.values(is().breakers).every((breaker) => breaker.state === 'closed') &&
+      [...world.levers.values()].every((lever) => lever.closed)
+    )
+  }
+  return JSON.stringify({
+    tags: Object.values(is().tags).map((tag) => [tag.personId, tag.company, tag.suspendedFor]),
+    grants: Object.values(is().grants).length,
+    asks: Object.values(is().asks).map((ask) => [ask.status, ask.personId]),
+    open: Object.values(is().breakers)
+      .filter((breaker) => breaker.state !== 'closed')
+      .map((breaker) => [breaker.number, breaker.state, breaker.tripUnexplained]),
+    boxes: Object.values(is().boxes).map((box) => [box.name, box.closure]),
+    proofs: Object.values(is().proofs).filter((proof) => proof.status !== 'void').length,
+    why: Object.values(is().breakers)
+      .filter((breaker) => breaker.state !== 'closed')
+      .map((breaker) => canClose(is(), breaker.id)),
+  })
+}
+const untyped = (task: Generator<void, unknown, void>): Generator<void, void, void> => task as Generator<void, void, void>
+
+/** One crew, one house, one working day; then everyone is reachable and everything is put back. */
+export function episode(seed: number, steps: number, focus: Focus = {}): EpisodeReport {
+  const stage = build(new Chance(seed), focus)
+  const { chance, world, people: crew, record, breakerId } = stage
+  let done = 0
+  for (; done < steps && world.harms.length === 0; done++) {
+    world.now += 1 + chance.int(15)
+    happen(stage)
+    const person = chance.pick(crew)
+    person.reflex()
+    if (!person.present) continue
+    // A person whose phone is dead does nothing but step back, take a tag off on a mate's phone, or say clear there.
+    if (!person.phone.alive && !person.task) {
+      if (chance.is(0.1)) person.task = person.takeTagsOff()
+      else if (chance.is(0.3)) person.task = person.answerAsks()
+      else continue
+    }
+    person.task ??= choose(stage, person)
+    if (person.task.next().done) person.task = null
+    world.look()
+    for (const lever of world.levers.values())
+      if (
+        lever.byLeave &&
+        lever.closed &&
+        !Object.values(record.state.grants).some((grant) => grant.breakerId === breakerId.get(lever.name)) &&
+        record.state.breakers[breakerId.get(lever.name)!]!.state === 'open'
+      )
+        world.harm('the record calls a breaker open that was closed with leave', lever.name)
+  }
+  const harms = [...world.harms]
+  if (harms.length > 0) return { steps: done, harms, deadlock: null, counts: stage.counts }
+  const deadlock = windDown(stage)
+  return { steps: done, harms: world.harms, deadlock, counts: stage.counts }
+}

@@ -1,0 +1,803 @@
+import {
+  canClose,
+  canEnergise,
+  canMeasure,
+  canTag,
+  canTouch,
+  canTouchOffline,
+  farPositions,
+  isIsolatedFor,
+  keepableSiteTypes,
+  notYetClear,
+  pairStatuses,
+  type Answer,
+  type SiteCommand,
+  type SiteState,
+} from '../index'
+import type { Actor, Outcome } from '../../stream'
+import type { Chance } from './chance'
+import { isoAt, Phone, proofLimitMinutes, type Envelope, type Record } from './record'
+import type { Lever, Meter, World, WorldBox } from './world'
+
+type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
+type Task = Generator<void, void, void>
+export type Habit =
+  | 'job'
+  | 'work'
+  | 'isolate'
+  | 'prove'
+  | 'open'
+  | 'tag'
+  | 'untag'
+  | 'close'
+  | 'inspect'
+  | 'closeUp'
+  | 'guard'
+  | 'openBox'
+  | 'moment'
+  | 'measure'
+  | 'leave'
+  | 'override'
+  | 'cause'
+  | 'asks'
+  | 'stopped'
+  | 'walk'
+  | 'night'
+  | 'unlock'
+  | 'look'
+  | 'tidy'
+  | 'cellar'
+  | 'rehang'
+  | 'plot'
+export type Event =
+  'quiet' | 'line' | 'battery' | 'deliver' | 'householder' | 'stray' | 'comeBack' | 'far' | 'rush' | 'fault' | 'lunch' | 'child' | 'evening'
+
+/** What an episode looks for on purpose: one kind of story, and houses where some oddity is frequent. */
+export interface Focus {
+  plot?: string
+  odd?: { [oddity: string]: number }
+}
+
+/** Everything the people of one episode share. */
+export interface Stage {
+  world: World
+  record: Record
+  chance: Chance
+  people: Crew[]
+  breakerId: Map<string, string>
+  boxId: Map<string, string>
+  leverOf(breakerId: string): Lever
+  /** Everyone is reachable and puts things back. */
+  calm: boolean
+  focus: Focus
+  habits: { [K in Habit]: number }
+  events: { [K in Event]: number }
+  counts: { touches: number; commands: number; refused: number; granted: number; offlineTouches: number; moments: number }
+}
+
+/** One person with hands, a meter and a phone, who does what the phone allows and nothing else. */
+export class Crew {
+  phone: Phone
+  present = true
+  /** Signed off, not just gone. */
+  left = false
+  at: string | null = null
+  task: Task | null = null
+  /** When this person last made or watched a whole test of a box. */
+  seen = new Map<string, { from: number; until: number; own: boolean }>()
+  probing: string | null = null
+  /** The next question arrives, and the network is gone before the answer. */
+  cutNext = false
+  /** Boxes somebody called out to be live, while this person's phone could not say so. */
+  heard = new Set<string>()
+  /** Did something on a mate's phone that the own one has not heard of: the own one is not believed until it has. */
+  ahead = false
+  /** Something on a mate's phone is still on its way. */
+  onOther = false
+  calledHome = false
+  /** The tag of a lock that hangs and of which no answer has come yet. */
+  hanging: string | null = null
+  constructor(
+    private readonly stage: Stage,
+    readonly actor: Actor,
+    readonly meter: Meter,
+    readonly spare: Meter,
+    readonly fine: Meter,
+  ) {
+    this.phone = new Phone(stage.record)
+  }
+  get id() {
+    return this.actor.personId
+  }
+  get clock() {
+    return { now: isoAt(this.stage.world.now), proofLimitMinutes, answerLost: this.phone.answerLost }
+  }
+
+  // What the phone says.
+  mayTouch(name: string): boolean {
+    const { phone, stage, actor } = this
+    if (!phone.alive || this.heard.has(name) || this.ahead) return false
+    const boxId = stage.boxId.get(name)!
+    // A conductor in plain sight that the phone does not list was tested by nobody.
+    const listed = new Set(phone.state.boxes[boxId]!.conductors.map((conductor) => conductor.letter))
+    if (stage.world.boxes.get(name)!.conductors.some((conductor) => !conductor.hidden && !listed.has(conductor.letter))) return false
+    const answer: Answer =
+      phone.online && !phone.here
+        ? canTouch(phone.known, boxId, actor, this.clock)
+        : canTouchOffline(phone.known, phone.state, boxId, actor, this.clock)
+    return answer.yes
+  }
+
+  /** Hands out as soon as the phone takes its yes back, or says nothing at all. Read at this person's own pace. */
+  /** Where there is a connection again. */
+  back: () => void = () => undefined
+  reflex(): void {
+    const inside = this.stage.world.hands.get(this.id)
+    if (inside !== undefined && !this.mayTouch(inside)) this.handsOut()
+  }
+  handsOut(): void {
+    this.stage.world.hands.delete(this.id)
+  }
+  private handsIn(name: string): void {
+    const { world, counts } = this.stage
+    const seen = this.seen.get(name)
+    const box = world.boxes.get(name)!
+    world.hands.set(this.id, name)
+    counts.touches++
+    if (!this.phone.online) counts.offlineTouches++
+    if (!this.phone.online && seen && !seen.own) world.harm('without network on a mate’s test', `${this.id} in ${name}`)
+    if (!seen || seen.until < box.lastLive)
+      world.harm('hands in a box whose test this person has not seen since it was last live', `${this.id} in ${name}`)
+    else if (world.now - seen.until > proofLimitMinutes * 60 + 60)
+      world.harm('hands in a box on a test that is too old', `${this.id} in ${name}`)
+    const licensedEyes = this.stage.people.some((one) => one.actor.licensed && (one.seen.get(name)?.until ?? -1) >= box.lastLive)
+    if (!this.actor.licensed && !licensedEyes)
+      world.harm('an apprentice’s hands in a box no licensed person has seen tested', `${this.id} in ${name}`)
+    const locks = [...world.levers.values()].flatMap((lever) => lever.locks).filter((lock) => lock.owner === this.id && !lock.company)
+    if (locks.length === 0) world.harm('hands in a box without a lock or tag of one’s own', `${this.id} in ${name}`)
+    else if (!locks.some((lock) => lock.tagId in this.stage.record.state.tags))
+      world.harm('hands in a box on a tag the server has not heard of', `${this.id} in ${name}`)
+    else if (!locks.some((lock) => this.stage.record.state.tags[lock.tagId]?.suspendedFor === null))
+      world.harm('hands in a box on a tag one has said clear about', `${this.id} in ${name}`)
+    if (box.partedLive && !box.partedTested && this.here(name).parted.some((part) => !part.tested))
+      world.harm('hands in a box with an untested parted neutral', `${this.id} in ${name}`)
+    for (const other of this.stage.people)
+      if (other !== this && other.probing === name) world.harm('hands in a box where a mate probes live', `${this.id} in ${name}`)
+    world.look()
+  }
+
+  /** Sends one command over a line that loses questions and answers. Yields while it waits; null: no answer to be had. */
+  *say(command: Loose<SiteCommand>, options: { phone?: Phone } = {}): Generator<void, Outcome | null, void> {
+    const phone = options.phone ?? this.phone
+    if (!phone.alive) return null
+    if (phone !== this.phone) {
+      this.ahead = this.onOther = true
+      const outcome = yield* this.send(command, phone)
+      this.onOther = false
+      return outcome
+    }
+    return yield* this.send(command, phone)
+  }
+  private *send(command: Loose<SiteCommand>, phone: Phone): Generator<void, Outcome | null, void> {
+    const { record, world, chance, counts } = this.stage
+    const envelope: Envelope = {
+      id: record.id(),
+      actor: this.actor,
+      basedOnSeq: phone.known.understoodSeq,
+      command: command as SiteCommand,
+      givenAt: world.now,
+    }
+    counts.commands++
+    for (let tries = 0; tries < 40; tries++) {
+      if (!phone.alive) return null
+      if (!phone.online || phone.outbox.length > 0) {
+        if (!keepableSiteTypes.has(command.type) || phone !== this.phone) {
+          if (tries > 0) phone.answerLost = true
+          return null
+        }
+        phone.keep(envelope)
+        return { status: 'accepted', commandId: envelope.id, stream: 'site', streamId: 'site', seq: 0, eventTypes: [] }
+      }
+      const fate = chance.weighed({ through: 84, lostQuestion: 5, lostAnswer: 6, twice: 5 })
+      if (fate !== 'lostQuestion') {
+        let outcome = record.give(envelope, world.now)
+        if (fate === 'twice') outcome = record.give(envelope, world.now)
+        if (this.cutNext) {
+          this.cutNext = false
+          phone.online = false
+          continue
+        }
+        if (fate !== 'lostAnswer') {
+          if (outcome.status === 'refused') counts.refused++
+          phone.receive()
+          return outcome
+        }
+      }
+      yield
+    }
+    return null
+  }
+  private ok(outcome: Outcome | null): boolean {
+    return outcome?.status === 'accepted'
+  }
+  private box(name: string): WorldBox {
+    return this.stage.world.boxes.get(name)!
+  }
+  private here(name: string) {
+    return this.phone.state.boxes[this.stage.boxId.get(name)!]!
+  }
+
+  // What a person does.
+  *openLever(name: string): Task {
+    const { world, breakerId } = this.stage
+    const lever = world.levers.get(name)!
+    const wasClosed = lever.closed
+    const wasTripped = lever.tripped
+    if (!world.open(name)) return
+    // The walk from the panel to where the phone works.
+    const before = this.phone.known.breakers[breakerId.get(name)!]!.energisedSeq
+    for (let walk = this.stage.chance.int(3); walk > 0; walk--) yield
+    // Something happened to this breaker meanwhile: look again instead of telling an old story.
+    if (this.phone.known.breakers[breakerId.get(name)!]!.energisedSeq > before) return void (yield* this.inspect(name))
+    if (wasTripped) yield* this.say({ type: 'observeBreaker', breakerId: breakerId.get(name)!, state: 'tripped', how: 'found', note: '' })
+    yield* this.say({ type: 'observeBreaker', breakerId: breakerId.get(name)!, state: 'open', how: wasClosed ? 'did' : 'found', note: '' })
+  }
+
+  /** Looks at a lever and says what it sees when the phone says otherwise. */
+  *inspect(name: string): Task {
+    const { world, breakerId } = this.stage
+    const lever = world.levers.get(name)!
+    const id = breakerId.get(name)!
+    const said = this.phone.state.breakers[id]?.state
+    const real = lever.closed ? 'closed' : lever.tripped ? 'tripped' : 'open'
+    if (said !== real) yield* this.say({ type: 'observeBreaker', breakerId: id, state: real, how: 'found', note: '' })
+  }
+
+  *hangTag(name: string, company = false): Task {
+    const { world, record, chance, breakerId } = this.stage
+    const lever = world.levers.get(name)!
+    const id = breakerId.get(name)!
+    const said = canTag(this.phone.state, id, this.actor)
+    if (!said.yes) return
+    // The phone says open, the eye says closed: that is news, not a place for a lock.
+    if (this.phone.state.breakers[id]!.state === 'open' && lever.closed) return void (yield* this.inspect(name))
+    const tagId = record.id()
+    const kind = company || chance.is(0.6) ? ('lock' as const) : ('measure' as const)
+    const lock = { tagId, owner: this.id, kind, company, counted: false }
+    world.hang(name, lock)
+    this.hanging = tagId
+    yield
+    const outcome = yield* this.say({
+      type: 'hangTag',
+      tagId,
+      breakerId: id,
+      lock: kind === 'lock' ? 'lock' : '',
+      measure: kind === 'lock' ? '' : 'panel door locked',
+      company,
+      notice: company ? 'crew comes back' : '',
+    })
+    this.hanging = null
+    if (this.ok(outcome)) lock.counted = this.phone.online
+    // No answer: the lock stays until one knows.
+    else if (outcome) world.unhang(tagId)
+  }
+
+  *takeTagsOff(only?: string): Task {
+    this.handsOut()
+    const device = this.device()
+    if (!device) return
+    for (const tag of Object.values(device.state.tags).filter((candidate) => candidate.personId === this.id && !candidate.company)) {
+      if (only && tag.breakerId !== only) continue
+      this.letGo(tag.id)
+      if (this.ok(yield* this.say({ type: 'removeTag', tagId: tag.id }, { phone: device }))) this.stage.world.unhang(tag.id)
+    }
+  }
+  /** From here on its owner counts on this lock no more, whatever becomes of the message. */
+  private letGo(tagId: string): void {
+    for (const lever of this.stage.world.levers.values()) for (const lock of lever.locks) if (lock.tagId === tagId) lock.counted = false
+  }
+  /** The own phone, or a mate's with the own PIN when it is dead. */
+  private device(): Phone | null {
+    if (this.phone.alive && (this.phone.online || this.phone.outbox.length > 0)) return this.phone
+    return (
+      this.stage.people.find((mate) => mate.present && mate.phone.alive && mate.phone.online && mate.phone.outbox.length === 0)?.phone ??
+      null
+    )
+  }
+
+  /** Opens and tags what the phone says feeds this box. */
+  *isolate(name: string): Task {
+    const { breakerId, chance } = this.stage
+    const atTheMains = chance.is(0.2)
+    for (let rounds = 0; rounds < 8; rounds++) {
+      if (isIsolatedFor(this.phone.state, this.here(name), this.id).yes) return
+      const site = this.phone.state
+      const box = this.here(name)
+      const ids =
+        box.breakerIds.length && !box.unknownFeed && !atTheMains
+          ? [...new Set([...box.breakerIds, ...site.neutralTies.filter((tie) => tie.some((id) => box.breakerIds.includes(id))).flat()])]
+          : Object.values(site.breakers).flatMap((breaker) => (breaker.role === 'main' ? breaker.id : []))
+      const mine = (id: string) =>
+        Object.values(site.tags).some((tag) => tag.breakerId === id && tag.personId === this.id && !tag.company && !tag.suspendedFor)
+      const next = ids.find((id) => site.breakers[id]!.state !== 'open' || !mine(id))
+      if (!next) return
+      const lever = [...breakerId].find(([, id]) => id === next)![0]
+      if (site.breakers[next]!.state !== 'open') yield* this.openLever(lever)
+      const hung = Object.values(this.phone.state.tags).find(
+        (tag) => tag.breakerId === next && tag.personId === this.id && tag.suspendedFor,
+      )
+      if (hung) yield* this.rehang(hung.id, lever)
+      else yield* this.hangTag(lever, chance.is(0.05))
+      yield
+    }
+  }
+
+  *rehang(tagId: string, lever: string): Task {
+    const { world } = this.stage
+    const real = world.levers.get(lever)!
+    const said = this.phone.state.breakers[this.stage.breakerId.get(lever)!]!.state
+    if (said === 'open' && real.closed) return void (yield* this.inspect(lever))
+    const lock = { tagId, owner: this.id, kind: 'lock' as const, company: false, counted: false }
+    const hang = () => {
+      if (!real.locks.some((one) => one.tagId === tagId)) world.hang(lever, lock)
+    }
+    // On an open lever the lock goes on first; on a closed one only if the app asks for it.
+    if (!real.closed) hang()
+    const outcome = yield* this.say({ type: 'rehangTag', tagId })
+    if (this.ok(outcome)) {
+      hang()
+      lock.counted = true
+    } else if (outcome) world.unhang(tagId)
+  }
+
+  /** The whole absence-of-voltage test, with a real meter on real conductors. */
+  *prove(name: string, carefully = false): Task {
+    const { world, record, chance, boxId, people } = this.stage
+    // Nobody starts a test over a mate's hands.
+    for (const [who, where] of world.hands) if (where === name && who !== this.id) return
+    const real = this.box(name)
+    const shown = real.conductors.filter((conductor) => !conductor.hidden)
+    // Somebody may be closing a breaker right now: plates stay on.
+    if (Object.keys(this.phone.known.grants).length > 0) return
+    if (!this.phone.alive) return
+    const wasOn = real.plate !== 'off'
+    real.plate = 'off'
+    const known = this.here(name)
+    if (known.conductors.length !== shown.length)
+      yield* this.say({
+        type: 'recordConductors',
+        boxId: boxId.get(name)!,
+        conductors: shown.map(({ letter }) => ({ letter, colour: 'unknown', gaugeAwg: null, areaMm2: null, cable: '', course: 'ends' })),
+      })
+    else if (known.closure !== 'opened' || wasOn) yield* this.say({ type: 'openBox', boxId: boxId.get(name)! })
+    if (this.stage.record.state.boxes[boxId.get(name)!]!.closure === 'opened') real.plateSaid = true
+    const meter = carefully ? this.fine : chance.is(0.92) ? this.meter : this.spare
+    const proofId = record.id()
+    const began = world.now
+    const live = Object.values(this.phone.state.breakers).filter((breaker) => breaker.state === 'closed' && breaker.role === 'branch')
+    const socket = !carefully && live.length > 0 && chance.is(0.2) ? this.stage.leverOf(chance.pick(live).id).name : null
+    const first = socket ? world.readSocket(meter, socket) : world.readProvingUnit(meter)
+    const started = yield* this.say({
+      type: 'startProof',
+      proofId,
+      boxId: boxId.get(name)!,
+      instrumentId: meter.id,
+      source: socket
+        ? { kind: 'breaker', breakerId: this.stage.breakerId.get(socket)!, name: 'socket' }
+        : { kind: 'provingUnit', name: 'unit' },
+      volts: first,
+    })
+    if (!this.ok(started)) return
+    yield
+    const reference = carefully
+      ? 'wanderLead'
+      : real.ground !== 'broken' || chance.is(0.5)
+        ? chance.is(0.7)
+          ? 'boxGround'
+          : 'wanderLead'
+        : 'boxGround'
+    const groundLetter = shown.find((conductor) => conductor.from === null && !conductor.neutral)?.letter ?? null
+    const kind = reference === 'boxGround' && !groundLetter ? 'wanderLead' : reference
+    if (
+      !this.ok(
+        yield* this.say({
+          type: 'seeReference',
+          proofId,
+          reference: kind,
+          against: 'socket',
+          volts: world.readReference(meter, name, kind),
+          letter: kind === 'boxGround' ? groundLetter : null,
+        }),
+      )
+    )
+      return void (yield* this.giveUp(proofId))
+    const positions = farPositions(this.phone.state, this.here(name))
+    for (const position of positions) {
+      if (position) real.far = position.endsWith('up') ? 'up' : 'down'
+      yield
+      for (let guard = 0; guard < 60; guard++) {
+        const site = this.phone.state
+        const proof = site.proofs[proofId]
+        if (!proof || proof.status === 'void') return
+        if (proof.status === 'living') break
+        const todo = pairStatuses(site, this.here(name), proof).filter((pair) => pair.status !== 'dead' && pair.position === position)
+        if (todo.length === 0) break
+        // Done as soon as the app says so: a person reads what it asks for and no more.
+        if (chance.is(0.12)) {
+          const again = world.readProvingUnit(meter)
+          this.seen.set(name, { from: began, until: world.now, own: true })
+          if (this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) break
+        }
+        // A mate may have thrown the far switch in the meantime: it is put back for each reading.
+        if (position) real.far = position.endsWith('up') ? 'up' : 'down'
+        const low = todo.some((pair) => pair.status === 'repeatLow') || chance.is(0.7)
+        if (low && todo.length > 2 && chance.is(0.4)) {
+          const volts = Math.max(...todo.map((pair) => world.read(meter, name, pair.a, pair.b, kind, 'low')))
+          if (volts < 1) {
+            yield* this.say({
+              type: 'sweepReadings',
+              proofId,
+              pairs: todo.map(({ a, b }) => ({ a, b })),
+              position,
+              impedance: 'low',
+              highestVolts: volts,
+            })
+            continue
+          }
+        }
+        const pair = todo[0]!
+        const impedance = pair.status === 'repeatLow' || low ? 'low' : 'high'
+        const volts = world.read(meter, name, pair.a, pair.b, kind, impedance)
+        if (!this.ok(yield* this.say({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position, impedance, volts })))
+          return void (yield* this.giveUp(proofId))
+        yield
+      }
+    }
+    if (this.phone.state.proofs[proofId]?.status === 'open') {
+      const again = world.readProvingUnit(meter)
+      this.seen.set(name, { from: began, until: world.now, own: true })
+      if (!this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) return void (yield* this.giveUp(proofId))
+    }
+    if (this.phone.state.proofs[proofId]?.status !== 'living') return
+    // A mate's plain word may have made one forget what one saw.
+    const until = this.seen.get(name)?.until
+    if (until === undefined) return
+    if (first < 50) world.harm('a test counted although its tester was not seen to work first', this.id)
+    // Whoever stands here has watched; they say so on their own phone.
+    for (const mate of people) {
+      if (mate === this || !mate.present || mate.at !== name || mate.task) continue
+      // What one tested oneself and what has not been live since is not forgotten for a mate's test.
+      const known = mate.seen.get(name)
+      if (known?.own && known.until >= real.lastLive) continue
+      mate.seen.set(name, { from: began, until, own: false })
+      mate.task = mate.witness(proofId)
+    }
+  }
+  *giveUp(proofId: string): Task {
+    yield* this.say({ type: 'abandonProof', proofId, reason: 'starts over' })
+  }
+  /** Says that one has watched the test of this box. */
+  *watched(name: string): Task {
+    const { proofId } = this.here(name)
+    const proof = proofId ? this.phone.state.proofs[proofId] : undefined
+    if (proof?.status !== 'living' || proof.personId === this.id) return
+    this.seen.set(name, { from: 0, until: this.stage.world.now, own: false })
+    yield* this.witness(proof.id)
+  }
+  *witness(proofId: string): Task {
+    const device = this.device()
+    if (device) yield* this.say({ type: 'witnessProof', proofId }, { phone: device })
+  }
+
+  /** Reaches in and stays, if the phone allows it. */
+  stay(name: string): boolean {
+    if (!this.mayTouch(name) || this.box(name).plate !== 'off') return false
+    this.handsIn(name)
+    return true
+  }
+  /** Gives an own living proof up, to make another. */
+  *giveOwnUp(name: string): Task {
+    const { proofId } = this.here(name)
+    if (proofId) yield* this.giveUp(proofId)
+  }
+  /** Work with hands in the box. */
+  *work(name: string): Task {
+    const { chance, world, record, boxId } = this.stage
+    this.at = name
+    if (!this.mayTouch(name)) return
+    // A plate that is on again is somebody's word that the box is done: the phone is behind.
+    if (this.box(name).plate !== 'off') return
+    this.handsIn(name)
+    for (let turns = chance.int(5); turns >= 0; turns--) {
+      yield
+      if (world.hands.get(this.id) !== name) return
+      const real = this.box(name)
+      const hidden = real.conductors.find((conductor) => conductor.hidden)
+      if (hidden && chance.is(0.4)) {
+        // The device is pulled by its yoke; what comes out behind it is first recorded.
+        const letters = [...real.conductors.filter((conductor) => !conductor.hidden || conductor === hidden)]
+        const outcome = yield* this.say({
+          type: 'recordConductors',
+          boxId: boxId.get(name)!,
+          conductors: letters.map(({ letter }) => ({
+            letter,
+            colour: 'unknown',
+            gaugeAwg: null,
+            areaMm2: null,
+            cable: '',
+            course: 'ends',
+          })),
+        })
+        if (!this.ok(outcome)) continue
+        this.reflex()
+        // "Hands out, I pull it": whoever shares the box stands here and hears it.
+        for (const mate of this.stage.people) if (mate !== this && world.hands.get(mate.id) === name) mate.handsOut()
+        hidden.hidden = false
+        world.look()
+        continue
+      }
+      if (real.borrowedFrom && !real.partedLive && chance.is(0.2)) {
+        const amps = world.clampAmps(name)
+        const partId = record.id()
+        const basis =
+          chance.is(0.8) || !this.here(name).breakerIds[0]
+            ? ({ kind: 'clamp', amps } as const)
+            : ({ kind: 'partnersOpen', breakerIds: this.here(name).breakerIds.slice(0, 1) } as const)
+        if (basis.kind === 'partnersOpen' && amps > 0) continue
+        const parted = yield* this.say({ type: 'partNeutral', partId, boxId: boxId.get(name)!, what: 'neutral splice', basis })
+        if (!this.ok(parted) || !this.phone.online) continue
+        real.partedLive = true
+        real.partedTested = false
+        world.look()
+        this.handsOut()
+        yield
+        // Called away before the ends are tested: then nobody may reach in.
+        if (chance.is(0.4)) return
+        const volts = amps > 0 ? 120 : 0
+        real.partedTested = true
+        yield* this.say({ type: 'testParted', partId, voltsHere: 0, voltsAway: volts })
+        return
+      }
+    }
+    this.handsOut()
+    if (chance.is(0.35)) yield* this.closeUp(name)
+  }
+  *closeUp(name: string): Task {
+    this.handsOut()
+    // Nobody screws a plate on over a mate's hands.
+    for (const [who, where] of this.stage.world.hands) if (where === name && who !== this.id) return
+    // The plate goes on, then it is said; what is said may be refused or lost, the plate is on all the same.
+    const real = this.box(name)
+    real.plate = 'on'
+    real.plateSaid = false
+    real.partedLive = false
+    real.partedTested = false
+    yield* this.say({ type: 'closeBox', boxId: this.stage.boxId.get(name)! })
+  }
+  *guard(name: string): Task {
+    this.handsOut()
+    if (!this.mayTouch(name)) return
+    this.box(name).plate = 'guarded'
+    this.box(name).plateSaid = false
+    yield* this.say({ type: 'guardBox', boxId: this.stage.boxId.get(name)!, how: 'ends capped' })
+  }
+  *openBox(name: string): Task {
+    const real = this.box(name)
+    if (real.plate === 'off' || !this.phone.alive) return
+    real.plate = 'off'
+    if (this.ok(yield* this.say({ type: 'openBox', boxId: this.stage.boxId.get(name)! })) && this.phone.online) real.plateSaid = true
+  }
+
+  /** Asks for leave, moves the lever, answers. */
+  *close(name: string, clearanceId: string | null = null): Task {
+    const { world, record, breakerId, counts } = this.stage
+    const id = breakerId.get(name)!
+    if (!this.phone.online || this.phone.outbox.length > 0) return
+    if (!clearanceId && !canClose(this.phone.known, id).yes) return
+    const grantId = record.id()
+    const plates = [...world.boxes.values()].filter((box) => box.plate === 'off' && box.plateSaid)
+    if (!this.ok(yield* this.say({ type: 'requestClose', grantId, breakerId: id, clearanceId }))) return
+    counts.granted++
+    yield
+    if (!this.stage.calm && this.stage.chance.is(0.12)) return void (yield* this.answer(grantId, 'givenUp'))
+    const grant = this.phone.known.grants[grantId]
+    // Only the record as it is now says that the leave still stands; without a line nobody closes.
+    if (!this.phone.online || !grant || (grant.expiresAt !== null && Date.parse(grant.expiresAt) < Date.parse(this.clock.now))) {
+      if (grant) yield* this.answer(grantId, 'givenUp')
+      return
+    }
+    const lever = world.levers.get(name)!
+    for (const lock of lever.locks)
+      if (lock.counted)
+        world.harm('the program let somebody close a lever with a counted tag on it', `${this.id} on ${name}, tag of ${lock.owner}`)
+    const quiet = plates.filter((box) => box.plate === 'off' && !world.isLive(box.name))
+    const result = world.close(name)
+    lever.byLeave = result === 'closed'
+    if (result === 'blocked') return void (yield* this.answer(grantId, 'givenUp'))
+    if (result === 'closed' && !clearanceId) {
+      for (const box of quiet) {
+        const known = this.stage.record.state.boxes[this.stage.boxId.get(box.name)!]!
+        const levers = [...breakerId].filter(([, one]) => known.breakerIds.includes(one)).map(([lever]) => lever)
+        const byRecord = known.unknownFeed || levers.length === 0 ? null : levers
+        if (world.isLive(box.name, byRecord)) world.harm('an open box was put under power', `${this.id} on ${name}: ${box.name}`)
+      }
+    }
+    yield
+    if (result === 'tripped') {
+      yield* this.answer(grantId, 'closed')
+      yield* this.say({ type: 'observeBreaker', breakerId: id, state: 'tripped', how: 'found', note: '' })
+    } else yield* this.answer(grantId, 'closed')
+  }
+  *answer(grantId: string, answer: 'closed' | 'givenUp'): Task {
+    for (let tries = 0; tries < 5; tries++) {
+      const device = this.device()
+      if (device) {
+        const outcome = yield* this.say({ type: 'answerGrant', grantId, answer }, { phone: device })
+        if (outcome) return
+      }
+      yield
+    }
+  }
+
+  *findCause(name: string): Task {
+    const lever = this.stage.world.levers.get(name)!
+    lever.fault = false
+    yield* this.say({ type: 'recordTripCause', breakerId: this.stage.breakerId.get(name)!, cause: 'nicked conductor taped' })
+  }
+
+  /** Power for a moment: everyone says clear, tags come off, on, look, off. */
+  *moment(name: string): Task {
+    const { world, record, breakerId, chance, counts } = this.stage
+    const id = breakerId.get(name)!
+    if (!this.phone.online || this.phone.state.breakers[id]!.state !== 'open') return
+    const askId = record.id()
+    if (!this.ok(yield* this.say({ type: 'askEnergise', askId, breakerId: id, boxId: null, purpose: 'identify', note: '' }))) return
+    for (let waits = 0; waits < 60; waits++) {
+      const ask = this.phone.known.asks[askId]
+      if (!ask) return
+      if (!ask.clear.some((person) => person.personId === this.id)) yield* this.sayClear(askId, name)
+      if (canEnergise(this.phone.known, askId, this.actor).yes) break
+      if (chance.is(0.04)) break
+      yield
+    }
+    if (!canEnergise(this.phone.known, askId, this.actor).yes) return void (yield* this.say({ type: 'withdrawAsk', askId }))
+    counts.moments++
+    yield* this.close(name, askId)
+    if (world.levers.get(name)!.closed) {
+      yield
+      yield* this.openLever(name)
+    }
+  }
+  *sayClear(askId: string, lever: string): Task {
+    const { world, breakerId } = this.stage
+    this.handsOut()
+    const device = this.device()
+    if (!device) return
+    for (const tag of Object.values(this.stage.record.state.tags))
+      if (tag.personId === this.id && tag.breakerId === breakerId.get(lever)) this.letGo(tag.id)
+    if (!this.ok(yield* this.say({ type: 'confirmClear', askId }, { phone: device }))) return
+    for (const tag of Object.values(this.stage.record.state.tags))
+      if (tag.personId === this.id && tag.breakerId === breakerId.get(lever) && tag.suspendedFor === askId) world.unhang(tag.id)
+  }
+
+  *measure(name: string): Task {
+    const { record, boxId, chance, people, world } = this.stage
+    const measureId = record.id()
+    const mates = people.filter((mate) => mate !== this && mate.present)
+    const warn = chance.is(0.7) ? mates.slice(0, 1) : []
+    if (this.box(name).plate === 'on' || !this.phone.online) return
+    yield* this.say({ type: 'startMeasuring', measureId, boxId: boxId.get(name)!, warnedIds: warn.map((mate) => mate.id) })
+    if (!canMeasure(this.phone.known, boxId.get(name)!, this.actor, this.clock).yes || !this.phone.online) return
+    // Hands one can see in the box while their phone is silent: the eye is enough.
+    if (people.some((mate) => mate !== this && world.hands.get(mate.id) === name && (!mate.phone.online || !mate.phone.alive))) return
+    if (!this.actor.licensed) world.harm('live probing without a licence', this.id)
+    const announced = Object.values(this.phone.known.measuring).find((entry) => entry.personId === this.id)
+    if (!announced?.warnedIds.length && !this.phone.known.solo[this.id]) world.harm('live probing and nobody was warned', this.id)
+    for (const [who, where] of world.hands)
+      if (where === name) world.harm('live probing in a box with a mate’s hands', `${this.id}, ${who}`)
+    if (world.isLive(name)) yield* this.say({ type: 'observeLive', boxId: boxId.get(name)!, what: 'meter', volts: 120, note: '' })
+    yield* this.say({ type: 'endMeasuring', measureId })
+  }
+
+  *leave(): Task {
+    const { world } = this.stage
+    this.handsOut()
+    if (!this.phone.online || !this.phone.alive) return
+    if (!this.ok(yield* this.say({ type: 'leaveSite' }))) return
+    this.present = false
+    this.left = true
+    this.at = null
+    for (const lever of world.levers.values())
+      for (const lock of lever.locks)
+        if (lock.owner === this.id && !lock.company && lock.counted) world.harm('went home with a tag hanging', this.id)
+    if (this.stage.people.some((mate) => !mate.left)) return
+    for (const box of world.boxes.values()) {
+      if (box.plate !== 'off' || !box.plateSaid) continue
+      const held = box.conductors.every(
+        (conductor) => conductor.hidden || conductor.from === null || this.nightLocked(conductor.from, new Set()),
+      )
+      const known = this.stage.record.state.boxes[this.stage.boxId.get(box.name)!]!
+      const labelled = known.breakerIds.every((id) => this.nightLocked(this.stage.leverOf(id).name, new Set()))
+      if (!held && !(labelled && known.breakerIds.length > 0 && !known.unknownFeed)) world.harm('bare ends left for the night', box.name)
+    }
+  }
+  private nightLocked(name: string, seen: Set<string>): boolean {
+    const lever = this.stage.world.levers.get(name)!
+    if (!lever.closed && lever.locks.some((lock) => lock.company)) return true
+    if (seen.has(name) || lever.above.length === 0) return false
+    return lever.above.every((upper) => this.nightLocked(upper, new Set(seen).add(name)))
+  }
+
+  /** The lead takes off what an absent person left: verified with one's own eyes. */
+  *findShared(breakerIds: string[]): Task {
+    yield* this.say({ type: 'tieNeutrals', breakerIds, basis: 'one neutral for both' })
+  }
+  /** A lamp that burns, a meter that shows: said aloud and in the record. */
+  *look(name: string): Task {
+    const { world, boxId } = this.stage
+    if (!world.isLive(name) || this.box(name).plate !== 'off') return
+    yield* this.say({ type: 'observeLive', boxId: boxId.get(name)!, what: 'meter', volts: 120, note: '' })
+  }
+  /** Finds a lever off, says so, and would like to have it on again. */
+  *tidy(name: string): Task {
+    yield* this.inspect(name)
+    yield
+    yield* this.close(name)
+  }
+  /** Work where there is no signal. */
+  *cellar(name: string): Task {
+    const { chance } = this.stage
+    this.at = name
+    if (chance.is(0.8)) yield* this.isolate(name)
+    if (this.stage.calm) return
+    this.phone.online = false
+    if (chance.is(0.3)) yield* this.isolate(name)
+    if (!this.mayTouch(name)) yield* this.prove(name)
+    yield* this.work(name)
+  }
+  *hangAgain(): Task {
+    for (const tag of Object.values(this.phone.known.tags))
+      if (tag.personId === this.id && tag.suspendedFor) yield* this.rehang(tag.id, this.stage.leverOf(tag.breakerId).name)
+  }
+  *goHome(): Task {
+    for (const name of this.stage.boxId.keys()) if (this.stage.chance.is(0.5) && this.mayTouch(name)) yield* this.closeUp(name)
+    yield* this.takeTagsOff()
+    yield* this.leave()
+  }
+  *unlock(): Task {
+    if (!this.phone.online) return
+    for (const tag of Object.values(this.phone.known.tags))
+      if (tag.company && this.ok(yield* this.say({ type: 'removeTag', tagId: tag.id }))) this.stage.world.unhang(tag.id)
+  }
+  *override(): Task {
+    if (this.actor.role !== 'lead') return
+    const { people, world } = this.stage
+    for (const tag of Object.values(this.phone.known.tags)) {
+      const owner = people.find((person) => person.id === tag.personId)!
+      if (tag.company || owner === this || owner.present) continue
+      if (this.ok(yield* this.say({ type: 'overrideTag', tagId: tag.id, reason: 'phoned, is at home', leftBuildingVerified: true })))
+        world.unhang(tag.id)
+    }
+    for (const grant of Object.values(this.phone.known.grants)) {
+      const owner = people.find((person) => person.id === grant.personId)!
+      if (owner === this || owner.present) continue
+      yield* this.say({ type: 'overrideGrant', grantId: grant.id, reason: 'phoned, is at home', leftBuildingVerified: true })
+    }
+  }
+  /** Alarmed: hands are out, and one says so. */
+  *stopped(): Task {
+    if (!Object.values(this.stage.record.state.unanswered).some((entry) => entry.personId === this.id)) return
+    this.handsOut()
+    const device = this.device()
+    if (device) yield* this.say({ type: 'confirmStopped' }, { phone: device })
+  }
+  /** Asked by a mate to stand clear, on the phone or aloud. */
+  *answerAsks(): Task {
+    const site: SiteState = this.stage.record.state
+    for (const ask of Object.values(site.asks)) {
+      if (ask.kind !== 'energise' || ask.status !== 'asked' || ask.personId === this.id) continue
+      if (!notYetClear(site, ask).some((person) => person.personId === this.id)) continue
+      yield* this.sayClear(ask.id, this.stage.leverOf(ask.breakerId).name)
+    }
+  }
+}

@@ -1,0 +1,12 @@
+import type { BranchSettings } from './branch-settings'
+
+/** What a branch that has chosen nothing works by: the defaults of the schema, for screens that do not load it. */
+export const defaultBranchSettings: BranchSettings = {
+  connectionOrder: 'groundNeutralLoadLine',
+  twistFirst: false,
+  tapeConnectors: false,
+  keepPlateOff: true,
+  pairingSchool: 'makerFirst',
+  necEdition: '2020',
+  proofLimitMinutes: 120,
+}

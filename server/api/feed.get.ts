@@ -4,8 +4,9 @@ import { defineRoute } from '../http/route'
 import { sessionViewer } from '../http/session'
 import { hub } from '../realtime/hub'
 import { publicEvent } from '../realtime/public-event'
-import { isOffice } from '../services/access'
+import { isOffice, type Viewer } from '../services/access'
 import { feedSeq, type FeedMessage } from '../services/feed'
+import { markConnected } from '../services/presence'
 
 const query = z.object({ from: z.coerce.number().int().min(0).optional() })
 /** A client further behind than this fetches its pages again instead of replaying everything. */
@@ -13,6 +14,21 @@ const longestReplay = 5000
 const longestBacklogBytes = 4_000_000
 const heartbeatMs = 15_000
 const rightsCheckMs = 20_000
+/** Open connections of this server, by person. */
+const connections = new Map<string, number>()
+const isHere = (personId: string) => (connections.get(personId) ?? 0) > 0
+
+/** Says whether a person's device is connected; tried again when the database was busy, as long as it is still so. */
+async function mark(viewer: Viewer, connected: boolean, tries = 4): Promise<void> {
+  try {
+    await markConnected(viewer, connected)
+  } catch {
+    if (tries > 1)
+      setTimeout(() => {
+        if (isHere(viewer.personId) === connected) void mark(viewer, connected, tries - 1)
+      }, 1000)
+  }
+}
 
 export default defineRoute(
   {
@@ -55,6 +71,8 @@ export default defineRoute(
         return true
       },
     })
+    connections.set(viewer.personId, (connections.get(viewer.personId) ?? 0) + 1)
+    void mark(viewer, true)
     const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
     // A closed account, another branch or role: the connection ends and the client logs in again.
     const rights = setInterval(async () => {
@@ -68,6 +86,12 @@ export default defineRoute(
         clearInterval(beat)
         clearInterval(rights)
         leave()
+        const left = (connections.get(viewer.personId) ?? 1) - 1
+        if (left > 0) connections.set(viewer.personId, left)
+        else {
+          connections.delete(viewer.personId)
+          void mark(viewer, false)
+        }
         resolve()
       })
     })

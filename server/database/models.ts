@@ -31,6 +31,9 @@ export interface PersonRow {
   active: boolean
   passwordHash: string
   sessionEpoch: number
+  pinHash: string | null
+  pinFailures: number
+  pinLockedUntil: Date | null
 }
 export interface CustomerRow {
   id: string
@@ -206,6 +209,26 @@ export interface SecretReadRow {
   refId: string
   at: Date
 }
+/** Where somebody is now, as far as their device says. One row a person. */
+export interface PresenceRow {
+  personId: string
+  companyId: string
+  siteId: string
+  /** 'walk', 'panel' or 'box:<id>'. */
+  place: string
+  connected: boolean
+  seenAt: Date
+}
+/** Who works alone, and when they are to be heard of. */
+export interface SoloWatchRow {
+  siteId: string
+  personId: string
+  companyId: string
+  branchId: string
+  name: string
+  contact: string
+  dueAt: Date
+}
 export interface LoginAttemptRow {
   id: number | null
   login: string
@@ -268,6 +291,9 @@ export function defineModels(sequelize: Sequelize) {
       active: 'flag',
       passwordHash: 'text',
       sessionEpoch: 'int',
+      pinHash: 'text',
+      pinFailures: 'int',
+      pinLockedUntil: 'time',
     }),
     customers: table<CustomerRow>(sequelize, 'customers', { id: 'id', companyId: 'id', name: 'text', phone: 'text', email: 'text' }),
     sites: table<SiteRow>(sequelize, 'sites', {
@@ -430,6 +456,18 @@ export function defineModels(sequelize: Sequelize) {
       refId: 'id',
       at: 'time',
     }),
+    presence: table<PresenceRow>(
+      sequelize,
+      'presence',
+      { personId: 'id', companyId: 'id', siteId: 'id', place: 'text', connected: 'flag', seenAt: 'time' },
+      ['personId'],
+    ),
+    soloWatches: table<SoloWatchRow>(
+      sequelize,
+      'solo_watches',
+      { siteId: 'id', personId: 'id', companyId: 'id', branchId: 'id', name: 'text', contact: 'text', dueAt: 'time' },
+      ['siteId', 'personId'],
+    ),
     loginAttempts: table<LoginAttemptRow>(sequelize, 'login_attempts', { id: 'int', login: 'text', address: 'text', at: 'time' }),
   }
 }

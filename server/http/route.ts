@@ -9,6 +9,7 @@ import {
   type EventHandler,
   type H3Event,
 } from 'h3'
+import { ConnectionError } from 'sequelize'
 import type { z } from 'zod'
 import type { PersonRole } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
@@ -76,6 +77,18 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
     setResponseStatus(event, error.status)
     return { error: { code: error.code, message: error.message, details: error.details } }
   }
+  if (error instanceof ConnectionError) {
+    // One line: a database that is away fails every request alike.
+    console.error(`${new Date().toISOString()} the database does not answer: ${error.message}`)
+    setResponseStatus(event, 503)
+    return {
+      error: {
+        code: 'databaseAway',
+        message: 'The database does not answer just now. The same request again in a moment finds out what was stored.',
+        details: null,
+      },
+    }
+  }
   console.error(error)
   setResponseStatus(event, 500)
   return { error: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed.', details: null } }
@@ -83,7 +96,7 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
 
 /**
  * A thin route: authenticates, authorises by role, validates with Zod, calls a service, answers. Errors are typed:
- * `{ error: { code, message, details } }` with 400, 401, 403, 404, 409, 413, 415, 422 or 429.
+ * `{ error: { code, message, details } }` with 400, 401, 403, 404, 409, 413, 415, 422, 429 or 503.
  */
 export function defineRoute<const C extends RouteContract>(contract: C, handle: (call: RouteCall<C>) => unknown): ContractedHandler {
   const handler = defineEventHandler(async (event) => {

@@ -16,7 +16,14 @@ export function viewerOf(person: PersonRow): Viewer {
   return { personId, companyId, branchId, name, initials, role, licensed: Boolean(licensed) }
 }
 
-export const actorOf = ({ personId, name, initials, role, licensed }: Viewer): Actor => ({ personId, name, initials, role, licensed })
+export const actorOf = ({ personId, name, initials, role, licensed, via }: Viewer): Actor => ({
+  personId,
+  name,
+  initials,
+  role,
+  licensed,
+  ...(via ? { via } : {}),
+})
 
 /** The active person of a session, or null when it ended, moved on or was signed out everywhere. */
 export async function viewerOfSession(personId: string, epoch: number): Promise<Viewer | null> {

@@ -4,16 +4,25 @@ import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { decideJob, jobCommandSchema, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../../core/record'
-import { decideSite, siteCommandSchema, siteUpcasters, type SiteCommand, type SiteContext, type SiteState } from '../../core/safety'
+import {
+  decideSite,
+  pinTypes,
+  siteCommandSchema,
+  siteUpcasters,
+  type SiteCommand,
+  type SiteContext,
+  type SiteState,
+} from '../../core/safety'
 import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind } from '../../core/stream'
 import { currentVersion } from '../../core/stream'
 import { branchSettingsSchema, type BranchSettings } from '../../core/units'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { hub } from '../realtime/hub'
-import { actorOf, branchFor, jobFor, siteFor, type Viewer } from './access'
+import { actorOf, branchFor, jobFor, siteFor, viewerOf, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { announce, type FeedChange } from './feed'
 import { jobRowTypes, projectJob, projectSite, siteRowTypes } from './projections'
+import { checkPin } from './pins'
 import { seal } from './secrets'
 import { append, lockState, publishState } from './streams'
 
@@ -74,7 +83,9 @@ async function siteContext(
   return {
     actor: actorOf(viewer),
     onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
-    basedOnSeq: envelope.basedOnSeq,
+    // Nobody has seen what is not there yet.
+    basedOnSeq: Math.min(envelope.basedOnSeq, state.seq),
+    heldMs: envelope.heldMs,
     now: now.toISOString(),
     proofLimitMinutes: settings.proofLimitMinutes,
     instrument: (id) =>
@@ -87,6 +98,7 @@ async function siteContext(
 async function jobContext(
   viewer: Viewer,
   job: JobRow,
+  jobSeq: number | null,
   command: JobCommand,
   site: SiteState,
   settings: BranchSettings,
@@ -119,6 +131,7 @@ async function jobContext(
   return {
     actor: actorOf(viewer),
     onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction),
+    jobSeq,
     site,
     method: settings,
     now: now.toISOString(),
@@ -245,7 +258,7 @@ async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing,
   if (!siteLocked || !jobLocked) throw notFound('This job')
   const known = await remembered(envelope, viewer, fingerprint, transaction)
   if (known) return { outcome: known, states: [], wake: false }
-  const context = await jobContext(viewer, job, command, siteLocked.state, settings, now, transaction)
+  const context = await jobContext(viewer, job, envelope.jobSeq, command, siteLocked.state, settings, now, transaction)
   const decision = decideJob(jobLocked.state, command, context)
   const events = decision.ok ? toEvents('job', job.id, jobLocked.row.seq, decision.events, writing) : []
   const siteEvents = decision.ok ? toEvents('site', job.siteId, siteLocked.row.seq, decision.siteEvents, writing) : []
@@ -289,11 +302,22 @@ export function publish(companyId: string, written: Written[]): void {
   if (written.some((one) => one.wake)) hub.wake(companyId)
 }
 
+/** Whoever gives this command: the sender, or a crew mate on the sender's device with their own PIN. */
+async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date): Promise<Viewer> {
+  if (!envelope.onBehalf) return sender
+  const { type } = envelope.command
+  if (envelope.stream !== 'site' || !pinTypes.has(type as SiteCommand['type']))
+    throw new ApiError(403, 'notByPin', 'This is not done with a PIN on somebody else’s device.')
+  const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin, now)
+  return { ...viewerOf(person), via: { personId: sender.personId, initials: sender.initials } }
+}
+
 /**
  * Takes one command: decides it against the locked state and stores events, outcome and rows together. The same id
  * again gives the stored outcome. Throws ApiError for what is no decision: not found, not yours, not a command.
  */
-export async function execute(envelope: CommandEnvelope, viewer: Viewer, now = new Date()): Promise<Outcome> {
+export async function execute(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Outcome> {
+  const viewer = await actingPerson(envelope, sender, now)
   const row = envelope.stream === 'site' ? await siteFor(viewer, envelope.streamId) : await jobFor(viewer, envelope.streamId)
   const settings = branchSettingsSchema.parse((await branchFor(viewer, row.branchId)).settings)
   const write = () =>

@@ -84,6 +84,9 @@ export async function setUp(setup: Setup): Promise<PersonRow> {
         active: true,
         passwordHash,
         sessionEpoch: 0,
+        pinHash: null,
+        pinFailures: 0,
+        pinLockedUntil: null,
       }
       await models.people.create(person, { transaction })
       return person
@@ -160,7 +163,17 @@ export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonS
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
     return personView(
       await models.people.create(
-        { id: uuid(), companyId: viewer.companyId, ...rest, active: true, passwordHash, sessionEpoch: 0 },
+        {
+          id: uuid(),
+          companyId: viewer.companyId,
+          ...rest,
+          active: true,
+          passwordHash,
+          sessionEpoch: 0,
+          pinHash: null,
+          pinFailures: 0,
+          pinLockedUntil: null,
+        },
         { transaction },
       ),
     )

@@ -4,7 +4,7 @@ import { database, type FeedEntryRow } from '../database'
 import { eventsAfter } from './streams'
 
 /** What changed, for those who may see it. Stream entries carry events; the others say which list to fetch again. */
-export type FeedTopic = 'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments'
+export type FeedTopic = 'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'presence'
 
 export interface FeedChange {
   topic: FeedTopic

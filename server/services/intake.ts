@@ -106,7 +106,7 @@ export async function openJob(
       ['site', siteRow, commands.layOut],
       ['job', jobRow, commands.openJob],
     ] as const) {
-      const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, command }
+      const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }
       const result = await writeCommand(stream, row, settings, { envelope, viewer, now }, transaction)
       if (result.outcome.status === 'refused')
         throw new ApiError(

@@ -5,7 +5,7 @@ import { historyLine } from '../../core/record'
 import type { SiteState } from '../../core/safety'
 import { database, type CallbackRow, type JobRow } from '../database'
 import { isOffice, jobFor, peopleNames, siteFor, type Viewer } from './access'
-import { notFound } from './errors'
+import { ApiError, notFound } from './errors'
 import { logSecretRead, unseal } from './secrets'
 import { eventsAfter, readState } from './streams'
 
@@ -201,8 +201,11 @@ export async function findUnits(viewer: Viewer, search: string): Promise<UnitLin
 const photoLimitBytes = 8 * 1024 * 1024
 export const photoTypes = ['image/jpeg', 'image/png', 'image/webp'] as const
 
-export async function storePhoto(viewer: Viewer, job: JobRow, bytes: Buffer, mime: string): Promise<{ id: string }> {
-  const id = uuid()
+/** Stores a picture. A picture sent again under the id its device gave it is stored once. */
+export async function storePhoto(viewer: Viewer, job: JobRow, bytes: Buffer, mime: string, id: string = uuid()): Promise<{ id: string }> {
+  const known = await database().models.photos.findByPk(id, { attributes: ['jobId', 'uploadedBy'], raw: true })
+  if (known?.jobId === job.id && known.uploadedBy === viewer.personId) return { id }
+  if (known) throw new ApiError(409, 'idTaken', 'Something else already has this id.')
   await database().models.photos.create({
     id,
     companyId: job.companyId,

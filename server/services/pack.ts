@@ -1,51 +1,12 @@
-import { createRequire } from 'node:module'
-import pdfmake from 'pdfmake'
-import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces'
 import { checksFor, currentUnits, openDefects, pointsInOrder, pointStatus, technologyWords, type JobState } from '../../core/record'
 import { inPanelOrder, type SiteState } from '../../core/safety'
 import { loadWatts } from '../../core/fit'
 import { supplySchemes } from '../../core/units'
 import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
+import { day, heading, makePdf, soft, table } from './pdf'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
-
-const fontFile = (weight: 400 | 700) =>
-  createRequire(import.meta.url).resolve(
-    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
-  )
-let prepared = false
-
-function prepare(): void {
-  if (prepared) return
-  const [normal, bold] = [fontFile(400), fontFile(700)]
-  pdfmake.setFonts({ Atkinson: { normal, bold, italics: normal, bolditalics: bold } })
-  // Nothing but the two fonts is ever read, and nothing is fetched.
-  pdfmake.setUrlAccessPolicy(() => false)
-  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold)
-  prepared = true
-}
-
-const petrol = '#14595d'
-const soft = '#5b635d'
-const day = (iso: string, zone: string) =>
-  new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso))
-const heading = (text: string): Content => ({ text, style: 'heading' })
-
-function table(heads: string[], rows: (string | TableCell)[][], widths: (string | number)[]): Content {
-  return {
-    table: { headerRows: 1, widths, dontBreakRows: true, body: [heads.map((text) => ({ text, bold: true, color: soft })), ...rows] },
-    layout: {
-      hLineWidth: (line) => (line === 0 ? 0 : 0.5),
-      vLineWidth: () => 0,
-      hLineColor: () => '#bdb6a4',
-      paddingLeft: () => 0,
-      paddingRight: () => 8,
-      paddingTop: () => 3,
-      paddingBottom: () => 3,
-    },
-  }
-}
 
 function pointRows(job: JobState, site: SiteState): string[][] {
   const words = { passed: 'passes', failed: 'FAILS', partial: 'partly tested', untested: 'not tested' }
@@ -145,7 +106,6 @@ function withoutInternet(job: JobState): string[] {
 
 /** Makes the handover pack. It holds setup codes, so its making is logged. */
 export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
-  prepare()
   const row = await jobFor(viewer, jobId)
   const { models } = database()
   const [siteRow, customer, branch, company, job, site] = await Promise.all([
@@ -160,20 +120,11 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
   const zone = branch!.timezone
   const defects = openDefects(job)
   const signature = job.signature
-  const definition: TDocumentDefinitions = {
-    info: { title: `Handover pack, job ${row.number}`, author: company!.name },
-    pageSize: branch!.schemeId === 'na120' ? 'LETTER' : 'A4',
-    pageMargins: [48, 48, 48, 56],
-    defaultStyle: { font: 'Atkinson', fontSize: 9.5, lineHeight: 1.2, color: '#1d2421' },
-    styles: { heading: { fontSize: 13, bold: true, color: petrol, margin: [0, 16, 0, 5] }, title: { fontSize: 22, bold: true } },
-    footer: (page, pages) => ({
-      columns: [
-        { text: `${company!.name} · job ${row.number}`, color: soft },
-        { text: `${page} of ${pages}`, alignment: 'right', color: soft },
-      ],
-      margin: [48, 16, 48, 0],
-      fontSize: 8.5,
-    }),
+  const bytes = await makePdf({
+    title: `Handover pack, job ${row.number}`,
+    footer: `${company!.name} · job ${row.number}`,
+    company: company!.name,
+    schemeId: branch!.schemeId,
     content: [
       { text: job.handedOverAt ? 'Handover pack' : 'Handover pack: draft, not handed over yet', style: 'title' },
       { text: `${siteRow.name}, ${siteRow.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
@@ -236,6 +187,6 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
         margin: [0, 16, 0, 0],
       },
     ],
-  }
-  return { number: row.number, bytes: await pdfmake.createPdf(definition).getBuffer() }
+  })
+  return { number: row.number, bytes }
 }

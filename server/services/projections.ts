@@ -127,6 +127,19 @@ export async function projectSite(site: SiteState, place: Place, transaction: Tr
     })),
     { transaction },
   )
+  await models.soloWatches.destroy({ where: { siteId: site.siteId }, transaction })
+  await models.soloWatches.bulkCreate(
+    Object.values(site.solo).map(({ personId, name, contact, dueAt }) => ({
+      siteId: site.siteId,
+      personId,
+      companyId: place.companyId,
+      branchId: place.branchId,
+      name,
+      contact,
+      dueAt: new Date(dueAt),
+    })),
+    { transaction },
+  )
 }
 
 /** Which of a command's events can change a job's rows. */
@@ -150,4 +163,12 @@ export const jobRowTypes: ReadonlySet<string> = new Set([
   'callbackClosed',
   'handoverSigned',
 ])
-export const siteRowTypes: ReadonlySet<string> = new Set(['tagHung', 'tagRemoved', 'tagOverridden'])
+export const siteRowTypes: ReadonlySet<string> = new Set([
+  'tagHung',
+  'tagRemoved',
+  'tagOverridden',
+  'soloStarted',
+  'checkedIn',
+  'soloEnded',
+  'siteLeft',
+])

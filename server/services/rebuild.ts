@@ -10,7 +10,7 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
   const sites = streams.filter((stream) => stream.kind === 'site')
   const jobs = streams.filter((stream) => stream.kind === 'job')
   await sequelize.transaction(async (transaction) => {
-    for (const projected of [models.visitPeople, models.visits, models.units, models.callbacks, models.hangingTags])
+    for (const projected of [models.visitPeople, models.visits, models.units, models.callbacks, models.hangingTags, models.soloWatches])
       await (projected as typeof models.visits).destroy({ where: {}, transaction })
     for (const { id, companyId, branchId } of sites) await projectSite(await readState('site', id), { companyId, branchId }, transaction)
     for (const { id, companyId, branchId } of jobs) {

@@ -64,6 +64,9 @@ export async function makeCompany(): Promise<{
         active: true,
         passwordHash: 'x',
         sessionEpoch: 0,
+        pinHash: null,
+        pinFailures: 0,
+        pinLockedUntil: null,
       }),
     )
   }
@@ -81,6 +84,9 @@ export async function makeCompany(): Promise<{
         active: true,
         passwordHash: 'x',
         sessionEpoch: 0,
+        pinHash: null,
+        pinFailures: 0,
+        pinLockedUntil: null,
       }),
     )
   return { lead, add }
@@ -91,7 +97,10 @@ export const open = (viewer: Viewer, file = testFile, siteId: string | null = nu
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
 export const siteCommand = (viewer: Viewer, siteId: string, command: Loose<SiteCommand>, id = uuid()): Promise<Outcome> =>
-  execute({ id, stream: 'site', streamId: siteId, at: new Date().toISOString(), basedOnSeq: 1_000_000, command }, viewer)
+  execute(
+    { id, stream: 'site', streamId: siteId, at: new Date().toISOString(), basedOnSeq: 1_000_000, jobSeq: null, heldMs: 0, command },
+    viewer,
+  )
 export const jobCommand = (viewer: Viewer, jobId: string, command: Loose<JobCommand>, id = uuid()): Promise<Outcome> =>
-  execute({ id, stream: 'job', streamId: jobId, at: new Date().toISOString(), basedOnSeq: 0, command }, viewer)
+  execute({ id, stream: 'job', streamId: jobId, at: new Date().toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }, viewer)
 export { uuid }

@@ -80,7 +80,7 @@ export class DemoCrew {
   ): Promise<void> {
     this.clock += seconds * 1000
     const outcome = await execute(
-      { id: uuid(), stream, streamId, at: this.now.toISOString(), basedOnSeq: 1_000_000, command },
+      { id: uuid(), stream, streamId, at: this.now.toISOString(), basedOnSeq: 1_000_000, jobSeq: null, heldMs: 0, command },
       who,
       this.now,
     )
@@ -139,6 +139,7 @@ export class DemoCrew {
     const ground = site.boxes[boxId]!.conductors.find(
       (conductor) => conductor.colour === 'bare' || conductor.colour === 'green-yellow',
     )!.letter
+    if (site.boxes[boxId]!.closure !== 'opened') await this.site({ type: 'openBox', boxId })
     await this.site({
       type: 'startProof',
       proofId,

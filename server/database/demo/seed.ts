@@ -12,6 +12,8 @@ import { homes, jobFileOf, type DemoHome } from './homes'
 
 /** All demo people share it; the demo is for looking, on loopback. */
 export const demoPassword = 'tide-and-lantern'
+/** Of everybody, for a mate's device. */
+export const demoPin = '7341'
 
 const zones: Record<SchemeId, string> = { na120: 'Pacific/Honolulu', iec230: 'Pacific/Auckland' }
 
@@ -46,6 +48,7 @@ export async function seedDemo(now: Date): Promise<void> {
     settings: branchSettingsSchema.parse({ connectionOrder: 'groundLoadLineNeutral', pairingSchool: 'platformFirst' }),
   })
   const passwordHash = await hashPassword(demoPassword)
+  const pinHash = await hashPassword(demoPin)
   const person = async (name: string, initials: string, role: PersonRole, licensed: boolean, branchId: string): Promise<Viewer> =>
     viewerOf(
       await models.people.create({
@@ -60,9 +63,13 @@ export async function seedDemo(now: Date): Promise<void> {
         active: true,
         passwordHash,
         sessionEpoch: 0,
+        pinHash,
+        pinFailures: 0,
+        pinLockedUntil: null,
       }),
     )
   const odo = viewerOf(lead)
+  await models.people.update({ pinHash }, { where: { id: odo.personId } })
   const lena = await person('Lena Moss', 'LM', 'dispatcher', false, portSallow)
   const bram = await person('Bram Ash', 'BA', 'technician', true, portSallow)
   const kit = await person('Kit Ivers', 'KI', 'technician', true, portSallow)

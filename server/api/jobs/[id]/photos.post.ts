@@ -1,4 +1,6 @@
 import { getRequestHeader, readRawBody } from 'h3'
+import { z } from 'zod'
+import { idSchema } from '../../../../core/stream'
 import { fileTypeFromBuffer } from 'file-type'
 import { idParam } from '../../../http/params'
 import { defineRoute } from '../../../http/route'
@@ -11,8 +13,9 @@ export default defineRoute(
     summary: 'Store a picture (JPEG, PNG or WebP, at most 8 MB, sent as the raw body) for the command addPhoto.',
     access: 'crew',
     params: idParam,
+    query: z.object({ id: idSchema.optional() }),
   },
-  async ({ event, viewer, params }) => {
+  async ({ event, viewer, params, query }) => {
     const job = await jobFor(viewer, params.id)
     if (Number(getRequestHeader(event, 'content-length') ?? 0) > photoLimitBytes)
       throw new ApiError(413, 'tooLarge', 'A picture has at most 8 MB.')
@@ -23,6 +26,6 @@ export default defineRoute(
     const type = await fileTypeFromBuffer(bytes)
     if (!type || !(photoTypes as readonly string[]).includes(type.mime))
       throw new ApiError(415, 'notAPicture', 'Only JPEG, PNG and WebP pictures are taken.')
-    return storePhoto(viewer, job, bytes, type.mime)
+    return storePhoto(viewer, job, bytes, type.mime, query.id)
   },
 )

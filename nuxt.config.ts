@@ -2,8 +2,8 @@ import { fileURLToPath } from 'node:url'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
-  modules: ['@nuxt/ui', '@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@nuxt/eslint'],
-  // The field pages are an app that must one day open without a network: one shell, rendered by the browser.
+  modules: ['@nuxt/ui', '@pinia/nuxt', 'nuxt-auth-utils', 'nuxt-security', '@vite-pwa/nuxt', '@nuxt/eslint'],
+  // The field pages are an app that opens without a network: one shell, rendered by the browser.
   ssr: false,
   // The development server of this version looks for a server entry even when there is none to render.
   $development: {
@@ -39,6 +39,42 @@ export default defineNuxtConfig({
     },
   },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  pwa: {
+    registerType: 'autoUpdate',
+    manifest: {
+      name: 'Circuitry',
+      short_name: 'Circuitry',
+      description: 'Job record, dispatch and safety for smart-switch crews',
+      start_url: '/',
+      display: 'standalone',
+      background_color: '#f5f1e8',
+      theme_color: '#f5f1e8',
+      icons: [{ src: '/mark.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' }],
+    },
+    workbox: {
+      globPatterns: ['**/*.{js,css,svg,woff2}'],
+      maximumFileSizeToCacheInBytes: 4_000_000,
+      // The shell is the same for every page: the newest if there is a network, else the one kept at the last visit.
+      navigateFallback: null,
+      runtimeCaching: [
+        {
+          urlPattern: ({ request }: { request: Request }) => request.mode === 'navigate',
+          handler: 'NetworkFirst',
+          options: {
+            cacheName: 'shell',
+            networkTimeoutSeconds: 4,
+            plugins: [{ cacheKeyWillBeUsed: async () => '/' }],
+          },
+        },
+        {
+          urlPattern: /\/api\/photos\//,
+          handler: 'CacheFirst',
+          options: { cacheName: 'pictures', expiration: { maxEntries: 120, maxAgeSeconds: 60 * 60 * 24 * 7 } },
+        },
+      ],
+    },
+    client: { registerPlugin: true },
+  },
   runtimeConfig: {
     session: {
       name: 'circuitry',

@@ -1,11 +1,17 @@
 <script setup lang="ts">
 const session = useSession()
+useNuxtApp().hooks.hookOnce('page:finish', () => firstPageShown())
 const feed = useFeed()
 const alarms = useAlarms()
+const outbox = useOutbox()
 
 watch(
   () => session.viewer?.personId,
-  (personId) => (personId ? feed.open() : feed.close()),
+  (personId) => {
+    if (personId) feed.open()
+    else feed.close()
+    void firstPageStands.then(() => outbox.ensureLoaded()).then(() => outbox.flush())
+  },
   { immediate: true },
 )
 feed.listen((change) => {
@@ -13,11 +19,26 @@ feed.listen((change) => {
   if (change.topic === 'people' || change.topic === 'catalogue' || change.topic === 'instruments') void session.load(change.topic)
   if (change.topic === 'settings') void session.load('branches')
 })
+// Back in touch: who is logged in is asked again if this device started on its own, then what waits goes out.
+watch(
+  () => feed.status,
+  async (status) => {
+    if (status !== 'live') return
+    if (session.fromDevice) await session.check()
+    await outbox.flush()
+  },
+)
+const again = setInterval(() => {
+  if (feed.status === 'lost' && navigator.onLine && session.viewer && !session.expired) void session.probe()
+  if (feed.status === 'live' && outbox.pending.length > 0) void outbox.flush()
+}, 5000)
+onScopeDispose(() => clearInterval(again))
 </script>
 
 <template>
   <UApp :toaster="null" :tooltip="{ delayDuration: 300 }">
     <NuxtLayout><NuxtPage /></NuxtLayout>
     <CommonAlarms />
+    <LazyCommonLoginAgain v-if="session.expired" />
   </UApp>
 </template>

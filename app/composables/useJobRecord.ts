@@ -1,47 +1,95 @@
 import { jobReducer, type JobCommand, type JobState } from '../../core/record'
 import { siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/safety'
 import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
-import { branchSettingsSchema, supplySchemes } from '../../core/units'
+import { defaultBranchSettings, supplySchemes } from '../../core/units'
+import { foldUnsent } from '~/utils/fold-unsent'
 import type { JobPage } from '../../server/services/jobs'
 
 export interface Given {
   ok: boolean
   refusal: Refusal | null
+  /** Kept on this device; the server has not seen it yet. */
+  kept?: boolean
 }
+/** What a crew mate just changed, marked for a moment. */
+export interface Change {
+  id: string
+  boxId: string | null
+  breakerId: string | null
+  initials: string
+}
+const markMs = 6000
 
 /**
  * One job and its site, folded here by the server's own reducers and kept live. `give` sends a command and returns
- * when the record shows what came of it.
+ * when the record shows what came of it. Without network the record is the last one this device knows, with this
+ * person's own unsent entries on top.
  */
 export function useJobRecord(jobId: string) {
   const session = useSession()
   const feed = useFeed()
+  const outbox = useOutbox()
   const page = shallowRef<JobPage | null>(null)
-  const job = ref<JobState | null>(null)
-  const site = ref<SiteState | null>(null)
+  /** As the server last acknowledged. Changed by folding; `tick` says that it was. */
+  const knownJob = shallowRef<JobState | null>(null)
+  const knownSite = shallowRef<SiteState | null>(null)
+  const savedAt = ref<string | null>(null)
   const problem = ref<Problem | null>(null)
-  const { now, nowIso } = useNow()
+  const changes = ref<Change[]>([])
+  const { now, nowIso, serverNow } = useNow()
+  const keptKey = () => `${session.viewer?.personId} ${jobId}`
 
   async function load() {
     const answer = await api<JobPage>(`/api/jobs/${jobId}`)
     if (!answer.ok) {
-      problem.value = answer.problem
+      const kept =
+        answer.problem.status === 0
+          ? await localStore()
+              .then((store) => store.jobs.get(keptKey()))
+              .catch(() => undefined)
+          : undefined
+      if (!kept || page.value) {
+        if (!page.value) problem.value = answer.problem
+        return
+      }
+      page.value = kept.page
+      knownJob.value = kept.page.jobState
+      knownSite.value = kept.page.siteState
+      savedAt.value = kept.savedAt
       return
     }
     problem.value = null
+    savedAt.value = null
     page.value = answer.value
+    outbox.setUnheard(answer.value.job.siteId, false)
     // An answer may be older than what the feed already brought.
-    if (!job.value || answer.value.jobState.seq >= job.value.seq) job.value = answer.value.jobState
-    if (!site.value || answer.value.siteState.seq >= site.value.seq) site.value = answer.value.siteState
+    if (!knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
+    if (!knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
   }
 
   function fold(kind: StreamKind, event: StreamEvent) {
-    if (kind === 'site' && site.value) applyEvent(siteReducer, site.value as SiteState, event)
-    if (kind === 'job' && job.value) applyEvent(jobReducer, job.value as JobState, event)
+    if (kind === 'site' && knownSite.value) {
+      applyEvent(siteReducer, knownSite.value, event)
+      triggerRef(knownSite)
+    }
+    if (kind === 'job' && knownJob.value) {
+      applyEvent(jobReducer, knownJob.value, event)
+      triggerRef(knownJob)
+    }
+  }
+  function mark(events: StreamEvent[]) {
+    for (const event of events) {
+      if (event.actor.personId === session.viewer?.personId) continue
+      const payload = event.payload as { boxId?: string; breakerId?: string; proofId?: string }
+      const boxId = payload.boxId ?? knownSite.value?.proofs[payload.proofId ?? '']?.boxId ?? null
+      const change = { id: event.id, boxId, breakerId: payload.breakerId ?? null, initials: event.actor.initials }
+      changes.value = [...changes.value, change].slice(-30)
+      setTimeout(() => (changes.value = changes.value.filter((one) => one.id !== change.id)), markMs)
+    }
   }
 
   async function catchUp(kind: StreamKind, streamId: string) {
-    const after = (kind === 'site' ? site.value : job.value)?.seq ?? 0
+    const after = (kind === 'site' ? knownSite.value : knownJob.value)?.seq ?? 0
     const answer = await api<{ events: StreamEvent[] }>(`/api/events?stream=${kind}&streamId=${streamId}&after=${after}`)
     if (answer.ok) for (const event of answer.value.events) fold(kind, event)
   }
@@ -49,6 +97,7 @@ export function useJobRecord(jobId: string) {
   async function take(kind: StreamKind, streamId: string, events: StreamEvent[]) {
     try {
       for (const event of events) fold(kind, event)
+      mark(events)
     } catch (error) {
       if (!(error instanceof SeqGap)) throw error
       await catchUp(kind, streamId)
@@ -64,20 +113,71 @@ export function useJobRecord(jobId: string) {
   )
   onScopeDispose(stop)
 
-  async function give(stream: StreamKind, command: { type: string }): Promise<Given> {
+  // The device keeps the newest record for a start without network.
+  watchDebounced(
+    () => [knownJob.value?.seq, knownSite.value?.seq],
+    async () => {
+      if (!page.value || !knownJob.value || !knownSite.value || savedAt.value) return
+      const kept = JSON.parse(JSON.stringify({ ...page.value, jobState: knownJob.value, siteState: knownSite.value })) as JobPage
+      await localStore()
+        .then((store) =>
+          store.jobs.put({ key: keptKey(), personId: session.viewer!.personId, jobId, page: kept, savedAt: new Date().toISOString() }),
+        )
+        .catch(() => undefined)
+    },
+    { debounce: 1500 },
+  )
+
+  const unheard = computed(() => outbox.isUnheard(page.value?.job.siteId ?? ''))
+  // An answer that never came is on the server: it is asked for as soon as there is a connection.
+  const askAgain = setInterval(() => {
+    if (unheard.value && feed.status === 'live') void load()
+  }, 2000)
+  onScopeDispose(() => clearInterval(askAgain))
+
+  const branch = computed(() => session.branchOf(page.value?.job.branchId ?? '') ?? session.branch)
+  const settings = computed(() => branch.value?.settings ?? defaultBranchSettings)
+
+  /** The record with this person's unsent entries on top: what the screens show. */
+  const here = computed(() => {
+    const siteId = page.value?.job.siteId ?? ''
+    const known = { job: knownJob.value, site: knownSite.value }
+    const waiting = [...outbox.pendingOf(siteId), ...outbox.pendingOf(jobId)].sort((a, b) => a.key! - b.key!)
+    if (!known.job || !known.site || !session.viewer) return { ...known, waiting: 0 }
+    // Folding changes in place: the screens get objects of their own each time, so that all of them see what changed.
+    const states = { job: structuredClone(known.job), site: structuredClone(known.site) }
+    // As old as it is by the server's time: a device whose clock is wrong would make a proof last for days.
+    for (const entry of waiting)
+      foldUnsent(states, entry.envelope!, session, settings.value, new Date(serverNow() - outbox.heldMs(entry)).toISOString())
+    return { ...states, waiting: waiting.length }
+  })
+  const job = computed(() => here.value.job)
+  const site = computed(() => here.value.site)
+  const offline = computed(() => feed.status === 'lost' || savedAt.value !== null)
+
+  async function give(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
     const streamId = stream === 'site' ? (page.value?.job.siteId ?? '') : jobId
-    const { given, outcome } = await sendCommand(stream, streamId, site.value?.seq ?? 0, command)
+    const seen = {
+      siteSeq: knownSite.value?.understoodSeq ?? 0,
+      jobSeq: knownJob.value?.understoodSeq ?? null,
+      where: page.value?.site.name ?? '',
+    }
+    const { given, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)
     if (outcome?.status !== 'accepted') return given
-    if (((stream === 'site' ? site.value : job.value)?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
+    if (((stream === 'site' ? knownSite.value : knownJob.value)?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
     if (stream === 'job' && outcome.eventTypes.includes('visitFinished') && page.value) await catchUp('site', page.value.job.siteId)
     return given
   }
 
-  const branch = computed(() => session.branchOf(page.value?.job.branchId ?? '') ?? session.branch)
-  const settings = computed(() => branch.value?.settings ?? branchSettingsSchema.parse({}))
   const scheme = computed(() => supplySchemes[site.value?.schemeId ?? 'na120'])
   const zone = computed(() => branch.value?.timezone ?? 'UTC')
-  const clock = computed<SafetyClock>(() => ({ now: nowIso.value, proofLimitMinutes: settings.value.proofLimitMinutes }))
+  /** Without network, or with entries the server has not seen, only the stricter rule for that counts. */
+  const clock = computed<SafetyClock>(() => ({
+    now: nowIso.value,
+    proofLimitMinutes: settings.value.proofLimitMinutes,
+    answerLost: unheard.value,
+    ...((offline.value || here.value.waiting > 0) && knownSite.value ? { known: { ...knownSite.value } } : {}),
+  }))
   const asker = computed<Asker>(() => ({ personId: session.viewer?.personId ?? '', licensed: session.viewer?.licensed ?? false }))
   const onCrew = computed(
     () =>
@@ -90,8 +190,11 @@ export function useJobRecord(jobId: string) {
   return {
     jobId,
     page,
-    job: job as Ref<JobState | null>,
-    site: site as Ref<SiteState | null>,
+    job,
+    site,
+    offline,
+    savedAt,
+    changes,
     problem,
     load,
     now,
@@ -102,7 +205,7 @@ export function useJobRecord(jobId: string) {
     clock,
     asker,
     onCrew,
-    giveSite: (command: SiteInput) => give('site', command),
+    giveSite: (command: SiteInput, onBehalf?: { personId: string; pin: string }) => give('site', command, onBehalf),
     giveJob: (command: JobInput) => give('job', command),
   }
 }

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 const session = useSession()
-const feed = useFeed()
 const route = useRoute()
 const { now } = useNow()
 const color = useColorMode()
@@ -38,12 +37,6 @@ const menu = computed(() => [
   ],
 ])
 
-const liveWord = computed(() => {
-  if (feed.status === 'live') return 'live'
-  if (feed.lostSince === null) return 'connecting'
-  return `no connection since ${clockTime(new Date(feed.lostSince + session.clockOffset).toISOString(), session.branch?.timezone ?? 'UTC')}`
-})
-
 useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpen.value = true) })
 </script>
 
@@ -69,7 +62,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
         >
       </nav>
       <span class="grow" />
-      <span class="mono small" :class="feed.status === 'live' ? 'soft' : 'bad'" role="status">{{ liveWord }}</span>
+      <CommonSync />
       <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.branch?.timezone ?? 'UTC') }}</span>
       <UButton variant="ghost" icon="i-lucide-search" aria-label="Find or do (slash)" square @click="paletteOpen = true" />
       <UDropdownMenu :items="menu"

@@ -106,6 +106,7 @@ function finished() {
       <h1 class="sentence">{{ sentence }}</h1>
       <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
       <CommonProblem :problem="problem" />
+      <DaySolo :zone="zone" :now="now" />
       <DayBoard v-if="visits.length" :visits="visits" :zone="zone" :day="day" :now="now" @pick="pick" />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>
     </div>

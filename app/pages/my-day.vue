@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
 import { visitWords } from '../../core/record'
-import type { DayVisit } from '../../server/services/jobs'
+import type { DayVisit, JobPage } from '../../server/services/jobs'
 
 const session = useSession()
 const feed = useFeed()
@@ -11,6 +11,20 @@ const loaded = ref(false)
 const problem = ref<Problem | null>(null)
 const zone = computed(() => session.branchOf(session.viewer?.branchId ?? '')?.timezone ?? 'UTC')
 
+const keptKey = () => `${session.viewer?.personId} visits`
+/** The jobs of the day are put on this device, so that they open where there is no signal. */
+async function keepForTheDay() {
+  await keepValue(keptKey(), visits.value)
+  const store = await localStore().catch(() => null)
+  for (const jobId of new Set(today.value.map((visit) => visit.jobId))) {
+    const answer = await api<JobPage>(`/api/jobs/${jobId}`)
+    const personId = session.viewer?.personId ?? ''
+    if (answer.ok)
+      await store?.jobs
+        .put({ key: `${personId} ${jobId}`, personId, jobId, page: answer.value, savedAt: new Date().toISOString() })
+        .catch(() => undefined)
+  }
+}
 async function load() {
   const start = DateTime.now().setZone(zone.value).startOf('day')
   const answer = await api<{ visits: DayVisit[] }>(
@@ -19,6 +33,11 @@ async function load() {
   if (answer.ok) {
     visits.value = answer.value.visits
     problem.value = null
+    void keepForTheDay()
+  } else if (answer.problem.status === 0 && !visits.value.length) {
+    // No network: the days as this device last knew them.
+    visits.value = (await keptValue<DayVisit[]>(keptKey())) ?? []
+    problem.value = visits.value.length ? null : answer.problem
   } else problem.value = answer.problem
   loaded.value = true
 }

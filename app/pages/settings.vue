@@ -5,6 +5,7 @@ const parts = [
   { id: 'people', label: 'People' },
   { id: 'testers', label: 'Testers' },
   { id: 'catalogue', label: 'Catalogue' },
+  { id: 'pin', label: 'My PIN' },
 ] as const
 const part = useRouteQueryPart()
 function useRouteQueryPart() {
@@ -21,6 +22,7 @@ const sentence = computed(
       method: 'Where the schools of the trade differ, the branch decides.',
       people: `${session.people.filter((person) => person.active).length} people, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
       testers: `${session.instruments.filter((instrument) => instrument.active).length} testers in the register.`,
+      pin: 'Your PIN stands for you on a mate’s device.',
       catalogue: `${session.catalogue.filter((model) => model.active).length} models on the vans.`,
     })[part.value],
 )
@@ -43,6 +45,8 @@ const sentence = computed(
       ><SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
         v-if="session.hasRole('lead')"
     /></template>
-    <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsCatalogue v-else />
+    <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin
+      v-else-if="part === 'pin'"
+    /><SettingsCatalogue v-else />
   </div>
 </template>

@@ -69,7 +69,9 @@ export const useFeed = defineStore('feed', () => {
     })
     source.addEventListener('ended', () => {
       close()
-      window.location.assign('/login')
+      status.value = 'lost'
+      lostSince.value ??= Date.now()
+      useSession().expired = true
     })
     source.onerror = () => {
       lose()

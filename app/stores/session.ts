@@ -28,6 +28,12 @@ export const useSession = defineStore('session', {
   state: () => ({
     viewer: null as Viewer | null,
     known: false,
+    /** The session ended while somebody works: they log in again and go on. */
+    expired: false,
+    /** Started without network, from what this device keeps. */
+    fromDevice: false,
+    /** What performance.now() said at the last answer of the server, ms. */
+    answeredAt: 0,
     /** Server clock minus this device's clock, ms. */
     clockOffset: 0,
     branches: [] as Branch[],
@@ -57,16 +63,34 @@ export const useSession = defineStore('session', {
       if (answer.ok) {
         this.viewer = answer.value.viewer
         this.clockOffset = Date.parse(answer.value.now) - Date.now()
+        this.answeredAt = performance.now()
+        this.fromDevice = false
+        this.expired = false
         if (this.viewer) await this.loadLists()
+        void keepValue('viewer', this.viewer)
+      } else if (answer.problem.status === 0 && !this.viewer) {
+        // No network: this device goes on as whoever was logged in here last. Nothing is granted on it.
+        this.viewer = await keptValue<Viewer>('viewer')
+        this.fromDevice = this.viewer !== null
+        if (this.viewer)
+          for (const list of ['branches', 'people', 'instruments', 'catalogue'] as const)
+            this[list] = (await keptValue<never[]>(`${this.viewer.personId} ${list}`)) ?? []
       }
       this.known = true
+    },
+    /** The live connection is gone: is it the network, or has the session ended? */
+    async probe() {
+      const answer = await api<{ viewer: Viewer | null }>('/api/auth/me')
+      if (answer.ok && !answer.value.viewer && this.viewer && !this.fromDevice) this.expired = true
     },
     async loadLists() {
       await Promise.all([this.load('branches'), this.load('people'), this.load('instruments'), this.load('catalogue')])
     },
     async load(list: 'branches' | 'people' | 'instruments' | 'catalogue') {
       const answer = await api<Record<string, never[]>>(`/api/${list}`)
-      if (answer.ok) this[list] = answer.value[list] ?? []
+      if (!answer.ok) return
+      this[list] = answer.value[list] ?? []
+      if (this.viewer) void keepValue(`${this.viewer.personId} ${list}`, this[list])
     },
     async logIn(login: string, password: string) {
       const answer = await api<{ viewer: Viewer }>('/api/auth/login', { body: { login, password } })
@@ -75,6 +99,19 @@ export const useSession = defineStore('session', {
     },
     async logOut() {
       await api('/api/auth/logout', { body: {} })
+      await window.caches?.delete('pictures').catch(() => false)
+      // What was not sent stays on the device under its person; what they saw does not.
+      await localStore()
+        .then((store) =>
+          Promise.all([
+            store.jobs
+              .where('personId')
+              .equals(this.viewer?.personId ?? '')
+              .delete(),
+            store.values.clear(),
+          ]),
+        )
+        .catch(() => undefined)
       // A full load drops everything the last person saw from this device's memory.
       window.location.assign('/login')
     },

@@ -3,7 +3,7 @@ import { nextPowerStep, type BoxState } from '../../../core/safety'
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, clock, giveSite } = injectJobRecord()
+const { site, asker, clock, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
@@ -25,6 +25,15 @@ async function saveFeeds() {
   )
     feedsOpen.value = false
 }
+const asked = computed(() => Object.values(site.value!.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.value?.id))
+const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
+const rehang = () =>
+  run(() => {
+    const tag = Object.values(site.value!.tags).find(
+      (one) => one.breakerId === breaker.value!.id && one.personId === session.viewer?.personId && one.suspendedFor,
+    )
+    return giveSite({ type: 'rehangTag', tagId: tag?.id ?? '' })
+  })
 const warning = computed(() => breaker.value?.offLimits ?? null)
 </script>
 
@@ -40,7 +49,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
         size="xl"
         block
         :loading="busy"
-        @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open' }))"
+        @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
         >I opened {{ breaker.role === 'main' ? 'the main' : `breaker ${breaker.number}` }}</UButton
       >
     </template>
@@ -61,6 +70,20 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
         >Hang my tag on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
       >
     </template>
+    <template v-else-if="step.kind === 'rehang' && breaker">
+      <UButton variant="solid" size="xl" block :loading="busy" @click="rehang"
+        >My lock hangs again on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+      >
+    </template>
+    <template v-else-if="step.kind === 'plate'">
+      <UButton variant="solid" size="xl" block :loading="busy" @click="run(() => giveSite({ type: 'openBox', boxId: box.id }))"
+        >The plate is off</UButton
+      >
+    </template>
+    <UButton v-if="step.kind === 'open' && breaker && !asked" variant="link" class="self-start" :disabled="offline" @click="askOpen"
+      >Ask whoever is at the panel to open {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+    >
+    <p v-else-if="step.kind === 'open' && asked" class="note hot">Asked: whoever is at the panel sees it.</p>
     <CommonRefusal :refusal="refusal" />
     <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">The feed is another one, or there are two</UButton>
     <form v-if="feedsOpen" class="stack note" @submit.prevent="saveFeeds">

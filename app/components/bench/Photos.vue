@@ -3,7 +3,7 @@ import type { photoKinds } from '../../../core/record'
 import { photoWords } from '../../../core/record'
 
 const props = defineProps<{ boxId: string }>()
-const { jobId, job, giveJob } = injectJobRecord()
+const { jobId, page, job, giveJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
 
@@ -12,7 +12,14 @@ async function add(event: Event, kind: (typeof photoKinds)[number]) {
   const file = input.files?.[0]
   if (!file) return
   await run(async () => {
-    const sent = await api<{ id: string }>(`/api/jobs/${jobId}/photos`, { raw: file })
+    const outbox = useOutbox()
+    const feed = useFeed()
+    const photoId = newId()
+    if (feed.status === 'lost' || outbox.pending.length > 0) {
+      const refusal = await outbox.keepPhoto(jobId, photoId, file, page.value?.site.name ?? '')
+      return refusal ? { ok: false, refusal } : giveJob({ type: 'addPhoto', photoId, boxId: props.boxId, kind })
+    }
+    const sent = await api<{ id: string }>(`/api/jobs/${jobId}/photos?id=${photoId}`, { raw: file })
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
     return giveJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })

@@ -77,9 +77,13 @@ const nameOf = (end: string) =>
 const last = computed(() => proof.value?.readings.at(-1) ?? null)
 const lastJudged = computed(() => (last.value ? judgeReading(last.value.volts, last.value.impedance) : null))
 
+/** The keys are free for the next reading at once: digits pressed while this one is on its way are not lost. */
 async function send(work: () => ReturnType<typeof giveSite>) {
-  if (Number.isNaN(number.value)) return
-  if (await run(work)) volts.value = ''
+  if (Number.isNaN(number.value) || busy.value) return
+  const typed = volts.value
+  const done = run(work)
+  volts.value = ''
+  if (!(await done) && volts.value === '') volts.value = typed
 }
 const start = () =>
   send(() =>
@@ -119,6 +123,31 @@ const read = () =>
       volts: number.value,
     }),
   )
+/** All pairs of this position that are still open, walked through in one go with the meter in one hand. */
+const oneByOne = ref(false)
+const sweepPairs = computed(() => pairs.value.filter((pair) => pair.status === 'missing' && pair.position === next.value?.position))
+const sweeping = computed(
+  () => !oneByOne.value && sweepPairs.value.length > 1 && next.value?.status === 'missing' && proof.value?.instrument.kind !== 'high',
+)
+const sweepDead = computed(() => judgeReading(number.value, 'low').verdict === 'dead')
+async function sweep() {
+  if (Number.isNaN(number.value)) return
+  if (!sweepDead.value) {
+    oneByOne.value = true
+    volts.value = ''
+    return
+  }
+  await send(() =>
+    giveSite({
+      type: 'sweepReadings',
+      proofId: proof.value!.id,
+      pairs: sweepPairs.value.map(({ a, b }) => ({ a, b })),
+      position: next.value!.position,
+      impedance: 'low',
+      highestVolts: number.value,
+    }),
+  )
+}
 const finish = () => send(() => giveSite({ type: 'finishProof', proofId: proof.value!.id, volts: number.value }))
 const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'given up at the box' }))
 </script>
@@ -160,6 +189,24 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number) || !against.trim()"
           >The reference is good</UButton
         >
+      </form>
+
+      <form v-else-if="stage === 3 && next && sweeping" class="stack" data-testid="sweep" @submit.prevent="sweep">
+        <p v-if="next.position" class="note hot">
+          <b>Far switch: {{ next.position }}</b>
+        </p>
+        <p>Low impedance. Every pair below, one after the other; then the highest value you saw.</p>
+        <ol class="pairs mono" aria-label="Pairs to read">
+          <li v-for="pair in sweepPairs" :key="`${pair.a}${pair.b}`">{{ pair.a }}–{{ pair.b === REFERENCE ? 'ref' : pair.b }}</li>
+        </ol>
+        <CommonNumberPad v-model="volts" :label="`Highest of ${sweepPairs.length} pairs`" unit="V" @enter="sweep" />
+        <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
+          <b>{{ number }} V is not below 1 V.</b> That pair is stored by itself, so that it is judged.
+        </p>
+        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">{{
+          Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
+        }}</UButton>
+        <UButton variant="link" class="self-start" @click="oneByOne = true">Store them one by one</UButton>
       </form>
 
       <form v-else-if="stage === 3 && next" class="stack" @submit.prevent="read">
@@ -207,6 +254,12 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
 </template>
 
 <style scoped>
+.pairs {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(74px, 1fr));
+  gap: 4px 10px;
+  font-size: 15px;
+}
 .judged {
   display: flex;
   align-items: center;

@@ -4,7 +4,7 @@ import type { PointStatus } from '../../../core/record'
 
 /** A wall box in its gang proportion, each gang with its device's state as a shape. */
 export type GangMark = PointStatus | 'working' | 'empty'
-defineProps<{ box: BoxState; marks: GangMark[]; breakers: string[]; selected: boolean }>()
+defineProps<{ box: BoxState; marks: GangMark[]; breakers: string[]; selected: boolean; changedBy?: string | null }>()
 defineEmits<{ pick: [] }>()
 const words: Record<GangMark, string> = {
   passed: 'passes',
@@ -37,12 +37,31 @@ const words: Record<GangMark, string> = {
     </span>
     <span class="lab"
       ><b v-for="number in breakers" :key="number">{{ number }}</b
-      >{{ box.name }}</span
+      >{{ box.name }}<span v-if="changedBy" class="just">{{ changedBy }} just now</span></span
     >
   </button>
 </template>
 
 <style scoped>
+.just {
+  display: block;
+  font-size: 12px;
+  color: var(--copper);
+  animation: settle 6s ease-out;
+}
+@keyframes settle {
+  0% {
+    background: var(--mute);
+  }
+  100% {
+    background: transparent;
+  }
+}
+@media (prefers-reduced-motion: reduce) {
+  .just {
+    animation: none;
+  }
+}
 .box {
   text-align: left;
   cursor: pointer;

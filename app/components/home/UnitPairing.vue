@@ -51,6 +51,10 @@ const failed = () =>
       note: failNote.value,
     }),
   )
+const pick = (chosen: string) => {
+  name.value = chosen
+  return run(() => giveJob({ type: 'nameUnit', unitId: props.unit.id, name: chosen, despiteClash: true }))
+}
 const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', unitId: props.unit.id, name: name.value, despiteClash }))
 </script>
 
@@ -124,6 +128,15 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
         <UButton v-if="clashes.every((clash) => clash.kind === 'contained')" variant="link" class="p-0" @click="keep(true)"
           >keep it all the same</UButton
         >
+      </div>
+      <div v-if="unit.otherNames?.length" class="note amber stack" data-testid="contested">
+        <p><b>Two names were given at the same time. Pick one.</b></p>
+        <div class="row wrap">
+          <UButton :loading="busy" @click="pick(unit.name)">{{ unit.name }}{{ unit.namedBy ? ` (${unit.namedBy.initials})` : '' }}</UButton>
+          <UButton v-for="other in unit.otherNames" :key="other.name" :loading="busy" @click="pick(other.name)"
+            >{{ other.name }} ({{ other.initials }})</UButton
+          >
+        </div>
       </div>
       <CommonRefusal :refusal="refusal" class="mt-2" />
     </template>

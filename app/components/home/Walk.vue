@@ -5,7 +5,7 @@ import type { GangMark } from './BoxPlate.vue'
 
 /** The home as a walk: rooms along a wall line with their doors, boxes as plates on the wall. */
 const selected = defineModel<string | null>({ required: true })
-const { job, site } = injectJobRecord()
+const { job, site, changes } = injectJobRecord()
 
 const rooms = computed(() => {
   if (!job.value || !site.value) return []
@@ -49,6 +49,7 @@ const numbers = (box: BoxState) =>
           v-for="box in room.boxes"
           :key="box.id"
           :box="box"
+          :changed-by="changes.findLast((one) => one.boxId === box.id)?.initials"
           :marks="marks(box)"
           :breakers="numbers(box)"
           :selected="selected === box.id"

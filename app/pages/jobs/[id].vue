@@ -1,29 +1,58 @@
 <script setup lang="ts">
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))
-const { page, job, problem } = record
+const { page, job, site, problem, offline, savedAt, zone } = record
+const session = useSession()
+const siteId = computed(() => page.value?.job.siteId ?? null)
+const place = computed(() => {
+  const box = /\/box\/([0-9a-f-]{36})/.exec(route.path)?.[1]
+  return box ? `box:${box}` : /\/(panel|hunt)$/.test(route.path) ? 'panel' : 'walk'
+})
+const { present } = usePresence(siteId, place)
+// A request for this site arrives: heard once, by those on its crew who did not make it.
+const heard = new Set<string>()
+watch(
+  () => Object.values(site.value?.asks ?? {}).map((ask) => ask.id),
+  (ids, before) => {
+    const fresh = ids.filter((id) => !heard.has(id))
+    for (const id of fresh) heard.add(id)
+    if (before && record.onCrew.value && fresh.some((id) => site.value?.asks[id]?.personId !== session.viewer?.personId)) soundRequest()
+  },
+)
 const base = computed(() => `/jobs/${route.params.id}`)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
 const tabs = computed(() => [
   { to: base.value, label: 'Walk', exact: true },
+  { to: `${base.value}/panel`, label: 'Panel', also: [`${base.value}/hunt`, `${base.value}/directory`] },
   { to: `${base.value}/tests`, label: 'Tests' },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
   { to: `${base.value}/history`, label: 'History' },
 ])
-const isHere = (tab: { to: string; exact?: boolean }) =>
-  tab.exact ? route.path === tab.to || route.path.startsWith(`${tab.to}/box`) : route.path.startsWith(tab.to)
+const isHere = (tab: { to: string; exact?: boolean; also?: string[] }) =>
+  tab.also?.includes(route.path) ||
+  (tab.exact ? route.path === tab.to || route.path.startsWith(`${tab.to}/box`) : route.path.startsWith(tab.to))
 // Once the page stands, the parts that open later: a cellar without signal must find them here already.
 const partsForLater = () => [
   import('~/components/power/CircuitSheet.vue'),
   import('~/components/bench/Proof.vue'),
   import('~/components/bench/Conductors.vue'),
   import('~/components/bench/Device.vue'),
+  import('~/components/bench/Live.vue'),
+  import('~/components/common/Outbox.vue'),
+  import('~/components/common/LoginAgain.vue'),
+  import('./[id]/panel.vue'),
+  localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
 ]
 const later = setTimeout(() => void Promise.allSettled(partsForLater()), 1500)
 onBeforeUnmount(() => clearTimeout(later))
+/** The newer program may already wait behind the old one. */
+async function reload() {
+  await (await navigator.serviceWorker?.getRegistration())?.update().catch(() => undefined)
+  window.location.reload()
+}
 useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'Circuitry') })
 </script>
 
@@ -49,12 +78,24 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       </nav>
       <PowerStopCard />
     </div>
-    <PowerStrip v-if="!route.path.includes('/box/')" />
+    <p v-if="offline && savedAt" class="note amber mx-4">
+      This is how it was at {{ dayAndTime(savedAt, zone) }}: the last this device knows.
+    </p>
+    <p v-if="site?.unknownEvent" class="note red mx-4" role="alert">
+      <b>The power at this site is unknown: an update is needed.</b> The record has an entry this program does not understand. Nothing
+      counts as safe and nobody gets leave here. What you see and report is stored all the same.
+      <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
+    </p>
+    <PowerStrip v-if="!route.path.includes('/box/') && !route.path.endsWith('/panel')" />
+    <PowerCrew :present="present" class="crew-line" />
     <NuxtPage />
   </div>
 </template>
 
 <style scoped>
+.crew-line {
+  padding: 6px 22px 0;
+}
 .bar {
   display: flex;
   flex-wrap: wrap;

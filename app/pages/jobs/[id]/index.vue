@@ -82,6 +82,8 @@ async function showDoorCode() {
       <div v-if="scheduling && page" class="max-w-md mt-3">
         <LazyDayVisitForm :job-id="page.job.id" :branch-id="page.job.branchId" @done="scheduling = false" />
       </div>
+      <PowerAsks class="mt-3" />
+      <PowerSolo class="mt-2" />
       <HomeWalk v-model="selected" />
     </section>
     <section class="next" aria-label="Next">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { canTouch, nextPowerStep, proofMinutesLeft } from '../../../../../core/safety'
+import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft } from '../../../../../core/safety'
 import { currentUnits } from '../../../../../core/record'
 
 const route = useRoute()
-const { page, job, site, asker, clock, zone, onCrew, giveSite } = injectJobRecord()
+const { page, job, site, asker, clock, zone, onCrew, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
@@ -17,6 +17,7 @@ const liveVolts = ref('')
 const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, clock.value) : null))
 const step = computed(() => (box.value ? nextPowerStep(site.value!, box.value.id, asker.value, clock.value) : null))
 const proof = computed(() => (box.value?.proofId ? (site.value!.proofs[box.value.proofId] ?? null) : null))
+const grantNear = computed(() => (box.value ? grantReaching(site.value!, box.value) : undefined))
 const proving = computed(() => proof.value?.status === 'open')
 const witnessable = computed(
   () =>
@@ -31,7 +32,7 @@ const stage = computed(() => {
   if (!box.value) return 0
   if (box.value.closure === 'closed' && units.value.length >= Object.keys(work.value?.devices ?? {}).length && units.value.length > 0)
     return 5
-  if (!touch.value?.yes) return step.value?.kind === 'open' || step.value?.kind === 'tag' ? 0 : step.value?.kind === 'conductors' ? 1 : 2
+  if (!touch.value?.yes) return ['open', 'tag', 'rehang'].includes(step.value?.kind ?? '') ? 0 : step.value?.kind === 'conductors' ? 1 : 2
   return units.value.length ? 4 : 3
 })
 const stages = ['open and tag', 'conductors', 'prove dead', 'connect', 'record and close']
@@ -86,6 +87,13 @@ async function reportLive(what: 'lightOn' | 'meter') {
 
     <section class="side" aria-label="Next step">
       <div class="desk-rail"><PowerRail :box-ids="[box.id]" compact /></div>
+      <p v-if="offline" class="note amber">
+        <b>No network.</b> Your own acknowledged tags and your own proof count here, nothing else. What you enter is kept on this device.
+      </p>
+      <p v-if="grantNear" class="note red">
+        <b>{{ grantNear.name }} may be closing a breaker on this box.</b> Leave the plate on, hands off.
+      </p>
+      <PowerAsks />
       <p v-if="!onCrew" class="note">You are not on a visit of this job: you can look, and report facts.</p>
       <div v-if="witnessable" class="note hot stack">
         <p>
@@ -107,7 +115,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </p>
       </template>
       <template v-else-if="onCrew">
-        <BenchIsolate v-if="step.kind === 'open' || step.kind === 'tag'" :box="box" />
+        <BenchIsolate v-if="['open', 'tag', 'rehang', 'plate'].includes(step.kind)" :box="box" />
         <LazyBenchConductors v-else-if="step.kind === 'conductors' || editing" :box="box" @done="editing = false" />
         <template v-else-if="step.kind === 'prove' || proving"
           ><p class="next-title">Prove it dead</p>
@@ -119,6 +127,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         >
       </template>
 
+      <LazyBenchLive v-if="onCrew && box.closure === 'opened'" :box="box" />
       <div v-if="box.conductors.length && onCrew && step.kind !== 'conductors'" class="rule pt-3 stack">
         <h2 class="kicker">What is known</h2>
         <BenchRoles v-if="touch.yes" v-model="selected" :box="box" />

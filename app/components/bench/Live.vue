@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { canMeasure, noCurrentBelowAmps, soloOf, type BoxState } from '../../../core/safety'
+import { energiseWords } from '../../../core/record'
+
+/** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
+const props = defineProps<{ box: BoxState }>()
+const { site, job, asker, clock, offline, giveSite } = injectJobRecord()
+const session = useSession()
+const { busy, refusal, run } = useAction()
+const open = ref<'measure' | 'moment' | 'neutral' | null>(null)
+const toggle = (what: typeof open.value) => (open.value = open.value === what ? null : what)
+
+const measuring = computed(() => Object.values(site.value!.measuring).find((one) => one.boxId === props.box.id))
+const mayMeasure = computed(() => canMeasure(site.value!, props.box.id, asker.value, clock.value))
+const alone = computed(() => soloOf(site.value!, asker.value.personId, clock.value))
+const mates = computed(() => {
+  const ids = new Set(
+    Object.values(job.value?.visits ?? {})
+      .filter((visit) => visit.status === 'planned' || visit.status === 'onSite')
+      .flatMap((visit) => visit.personIds),
+  )
+  return [...ids].filter((id) => id !== asker.value.personId).flatMap((id) => session.person(id) ?? [])
+})
+const warned = ref<string[]>([])
+const warn = (id: string) => (warned.value = warned.value.includes(id) ? warned.value.filter((one) => one !== id) : [...warned.value, id])
+async function startMeasuring() {
+  if (await run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds: warned.value })))
+    open.value = null
+}
+
+const feeds = computed(() =>
+  props.box.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []).filter((breaker) => breaker.state === 'open'),
+)
+const purpose = ref<'identify' | 'pairing' | 'wiresOut' | 'test'>('identify')
+const purposes = (['identify', 'pairing', 'wiresOut', 'test'] as const).map((value) => ({ value, label: energiseWords[value] }))
+const feedId = ref('')
+watchEffect(() => {
+  if (!feeds.value.some((breaker) => breaker.id === feedId.value)) feedId.value = feeds.value[0]?.id ?? ''
+})
+async function ask() {
+  const command = { type: 'askEnergise' as const, askId: newId(), breakerId: feedId.value, boxId: props.box.id, purpose: purpose.value }
+  if (await run(() => giveSite(command))) open.value = null
+}
+
+const untested = computed(() => props.box.parted.find((part) => !part.tested) ?? null)
+const what = ref('')
+const amps = ref('')
+const here = ref('')
+const away = ref('')
+const num = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
+async function part() {
+  const basis = { kind: 'clamp' as const, amps: num(amps.value) }
+  if (await run(() => giveSite({ type: 'partNeutral', partId: newId(), boxId: props.box.id, what: what.value, basis }))) {
+    what.value = ''
+    amps.value = ''
+    open.value = null
+  }
+}
+const testEnds = () =>
+  run(() => giveSite({ type: 'testParted', partId: untested.value!.id, voltsHere: num(here.value), voltsAway: num(away.value) }))
+</script>
+
+<template>
+  <div class="rule pt-3 stack" data-testid="live-work">
+    <p v-if="measuring" class="note red">
+      <b>{{ measuring.personId === asker.personId ? 'You measure' : `${measuring.name} measures` }} live here.</b>
+      <template v-if="measuring.personId === asker.personId">
+        {{ mayMeasure.yes ? 'Probes only, no fingers.' : (mayMeasure as { reasons: string[] }).reasons.join(' ') }}
+        <UButton :loading="busy" @click="run(() => giveSite({ type: 'endMeasuring', measureId: measuring!.id }))"
+          >Finished measuring</UButton
+        ></template
+      >
+    </p>
+    <form v-if="untested" class="note amber stack" @submit.prevent="testEnds">
+      <p>
+        <b>“{{ untested.what }}” is parted. Test both ends with low impedance before anybody reaches in.</b>
+      </p>
+      <div class="row wrap">
+        <UFormField label="End here, V"><UInput v-model="here" inputmode="decimal" /></UFormField>
+        <UFormField label="Other end, V"><UInput v-model="away" inputmode="decimal" /></UFormField>
+      </div>
+      <UButton type="submit" variant="solid" :loading="busy" :disabled="Number.isNaN(num(here)) || Number.isNaN(num(away))"
+        >Both ends tested</UButton
+      >
+    </form>
+    <div class="row wrap">
+      <UButton v-if="asker.licensed && feeds.length" variant="link" :disabled="offline" @click="toggle('moment')"
+        >Power for a moment</UButton
+      >
+      <UButton v-if="asker.licensed && !measuring" variant="link" :disabled="offline" @click="toggle('measure')">Measure live</UButton>
+      <UButton v-if="box.conductors.length && !untested" variant="link" @click="toggle('neutral')">Part a neutral</UButton>
+    </div>
+    <form v-if="open === 'moment'" class="note stack" @submit.prevent="ask">
+      <p>
+        Everyone whose tag hangs there, or who relies on a proof behind it, says clear. Their tags are suspended; afterwards each hangs
+        theirs again and proves again.
+      </p>
+      <UFormField label="Breaker"
+        ><USelect v-model="feedId" :items="feeds.map((breaker) => ({ label: breaker.number, value: breaker.id }))"
+      /></UFormField>
+      <UFormField label="What for"><USelect v-model="purpose" :items="purposes" /></UFormField>
+      <UButton type="submit" variant="solid" :loading="busy" :disabled="!feedId">Ask everyone to stand clear</UButton>
+    </form>
+    <form v-if="open === 'measure'" class="note stack" @submit.prevent="startMeasuring">
+      <p>For a licensed person, with a mate warned. It is no leave to touch.</p>
+      <UCheckbox
+        v-for="mate in mates"
+        :key="mate.id"
+        :model-value="warned.includes(mate.id)"
+        :label="`${mate.name} is warned`"
+        @update:model-value="warn(mate.id)"
+      />
+      <p v-if="alone.working" class="small">You work alone; your contact stands in for the mate.</p>
+      <UButton type="submit" variant="solid" :loading="busy" :disabled="!warned.length && !alone.working">I measure live now</UButton>
+    </form>
+    <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
+      <p>
+        A neutral that another circuit uses is live at its far end once parted. Clamp first: below {{ noCurrentBelowAmps }} A counts as
+        nothing.
+      </p>
+      <UFormField label="Which splice"><UInput v-model="what" placeholder="three whites, back left" /></UFormField>
+      <UFormField label="Clamp shows, A"><UInput v-model="amps" inputmode="decimal" /></UFormField>
+      <UButton type="submit" variant="solid" :loading="busy" :disabled="what.trim().length < 3 || Number.isNaN(num(amps))"
+        >Part it now</UButton
+      >
+    </form>
+    <CommonRefusal :refusal="refusal" />
+  </div>
+</template>

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import type { Given } from '~/composables/useJobRecord'
+
+/** A crew mate does one thing on this device, with their own PIN. */
+const props = defineProps<{
+  personId: string
+  name: string
+  what: string
+  act: (onBehalf: { personId: string; pin: string }) => Promise<Given>
+}>()
+const emit = defineEmits<{ done: [] }>()
+const { busy, refusal, run } = useAction()
+const pin = ref('')
+async function go() {
+  if (await run(() => props.act({ personId: props.personId, pin: pin.value }))) emit('done')
+  pin.value = ''
+}
+</script>
+
+<template>
+  <form class="note stack" @submit.prevent="go">
+    <p>
+      <b>{{ name }}: {{ what }}.</b> Your own PIN, typed by you. Your own phone does not know of it until it has a connection: do not rely
+      on it before.
+    </p>
+    <UFormField :label="`PIN of ${name}`"
+      ><UInput v-model="pin" type="password" inputmode="numeric" autocomplete="off" maxlength="8" class="w-full"
+    /></UFormField>
+    <CommonRefusal :refusal="refusal" />
+    <UButton type="submit" variant="solid" :loading="busy" :disabled="!/^\d{4,8}$/.test(pin)">{{ what }}</UButton>
+  </form>
+</template>

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+/** People who work alone, for whoever keeps an ear on them: silent ones first, by the server's clock. */
+interface Watch {
+  siteId: string
+  siteName: string
+  personId: string
+  name: string
+  contact: string
+  dueAt: string
+}
+const props = defineProps<{ zone: string; now: number }>()
+const feed = useFeed()
+const watches = ref<Watch[]>([])
+async function load() {
+  const answer = await api<{ watches: Watch[] }>('/api/solo')
+  if (answer.ok) watches.value = answer.value.watches
+}
+const reload = useDebounceFn(load, 250)
+void load()
+onScopeDispose(
+  feed.listen(
+    (change) => {
+      if (change.topic === 'site') void reload()
+    },
+    () => void load(),
+  ),
+)
+const silentMinutes = (watch: Watch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
+</script>
+
+<template>
+  <ul v-if="watches.length" class="stack mb-3" data-testid="solo-watches" aria-label="People who work alone">
+    <li v-for="watch in watches" :key="watch.personId" :class="silentMinutes(watch) >= 0 ? 'note red' : 'note'">
+      <template v-if="silentMinutes(watch) >= 0"
+        ><b>{{ watch.name }} works alone at {{ watch.siteName }} and is silent for {{ silentMinutes(watch) }} min.</b> Call now; then
+        {{ watch.contact }}; no answer from either: somebody goes there.</template
+      >
+      <template v-else>{{ watch.name }} works alone at {{ watch.siteName }}; due by {{ clockTime(watch.dueAt, zone) }}.</template>
+    </li>
+  </ul>
+</template>

@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { energiseWords } from '../../../core/record'
+import { canEnergise, notYetClear, type Ask } from '../../../core/safety'
+
+/** What crew mates ask of each other here: open this, stand clear for a moment. */
+const { site, asker, offline, giveSite } = injectJobRecord()
+const session = useSession()
+const { busy, refusal, run } = useAction()
+const asks = computed(() => Object.values(site.value?.asks ?? {}))
+const me = computed(() => session.viewer?.personId ?? '')
+const number = (ask: Ask) => site.value!.breakers[ask.breakerId]?.number ?? '?'
+const boxName = (ask: Ask) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
+const missing = (ask: Ask) => notYetClear(site.value!, ask)
+const amClear = (ask: Ask) => ask.clear.some((person) => person.personId === me.value)
+const grant = (ask: Ask) => Object.values(site.value!.grants).find((one) => one.clearanceId === ask.id)
+const pinFor = ref<string | null>(null)
+</script>
+
+<template>
+  <section v-if="asks.length" class="asks" aria-label="Requests" data-testid="asks">
+    <div v-for="ask in asks" :key="ask.id" class="ask" :class="ask.kind === 'energise' ? 'moment' : ''">
+      <template v-if="ask.kind === 'open'">
+        <p>
+          <b
+            >{{ ask.personId === me ? 'You ask' : `${ask.name} asks` }}: open {{ number(ask)
+            }}{{ boxName(ask) ? ` for ${boxName(ask)}` : '' }}.</b
+          >
+          <span class="soft small"> {{ ask.note }}</span>
+        </p>
+        <div class="row wrap">
+          <UButton
+            v-if="ask.personId !== me"
+            variant="solid"
+            :loading="busy"
+            @click="run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))"
+            >I opened {{ number(ask) }}</UButton
+          ><UButton v-else variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
+            >not needed any more</UButton
+          >
+        </div>
+      </template>
+      <template v-else>
+        <p>
+          <b
+            >{{ ask.personId === me ? 'You ask' : `${ask.name} asks` }}: power on {{ number(ask) }} for a moment,
+            {{ energiseWords[ask.purpose!] }}.</b
+          >
+        </p>
+        <p v-if="ask.status === 'live'" class="bad">
+          <b>{{ number(ask) }} is LIVE with boxes open. Stand clear.</b>
+        </p>
+        <p v-else-if="ask.status === 'granted'" class="bad">
+          <b>{{ number(ask) }} may be closed any second. It counts as live.</b>
+        </p>
+        <p v-else class="small">
+          <template v-if="ask.clear.length">Clear: {{ ask.clear.map((person) => person.initials).join(', ') }}. </template
+          ><template v-if="missing(ask).length"
+            >Not yet:
+            {{
+              missing(ask)
+                .map((person) => person.initials)
+                .join(', ')
+            }}.</template
+          ><b v-else class="good">All clear.</b>
+        </p>
+        <div v-if="ask.status === 'asked'" class="row wrap">
+          <UButton
+            v-if="!amClear(ask)"
+            variant="solid"
+            size="xl"
+            :loading="busy"
+            :disabled="offline"
+            @click="run(() => giveSite({ type: 'confirmClear', askId: ask.id }))"
+            >Hands out, ends safe: I am clear</UButton
+          >
+          <UButton v-else :loading="busy" @click="run(() => giveSite({ type: 'takeBackClear', askId: ask.id }))"
+            >Not clear after all</UButton
+          >
+          <UButton
+            v-if="ask.personId === me && canEnergise(site!, ask.id, asker).yes"
+            variant="solid"
+            size="xl"
+            :loading="busy"
+            @click="run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: ask.breakerId, clearanceId: ask.id }))"
+            >All clear: leave to close {{ number(ask) }}</UButton
+          >
+          <UButton
+            v-if="ask.personId === me"
+            variant="link"
+            :loading="busy"
+            @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
+            >withdraw</UButton
+          >
+          <UButton
+            v-for="person in missing(ask).filter((one) => one.personId !== me)"
+            :key="person.personId"
+            variant="link"
+            @click="pinFor = pinFor === person.personId ? null : person.personId"
+            >{{ person.initials }} is here, phone dead</UButton
+          >
+        </div>
+        <CommonMatePin
+          v-if="pinFor && ask.status === 'asked'"
+          :person-id="pinFor"
+          :name="session.person(pinFor)?.name ?? ''"
+          what="say clear"
+          :act="(onBehalf) => giveSite({ type: 'confirmClear', askId: ask.id }, onBehalf)"
+          @done="pinFor = null"
+        />
+        <div v-if="grant(ask)?.personId === me" class="row wrap">
+          <UButton
+            variant="solid"
+            :loading="busy"
+            @click="run(() => giveSite({ type: 'answerGrant', grantId: grant(ask)!.id, answer: 'closed' }))"
+            >It is closed</UButton
+          ><UButton :loading="busy" @click="run(() => giveSite({ type: 'answerGrant', grantId: grant(ask)!.id, answer: 'givenUp' }))"
+            >Given up, still open</UButton
+          >
+        </div>
+        <UButton
+          v-if="ask.status === 'live'"
+          variant="solid"
+          size="xl"
+          :loading="busy"
+          @click="run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))"
+          >I opened {{ number(ask) }} again</UButton
+        >
+      </template>
+    </div>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>
+
+<style scoped>
+.asks {
+  display: grid;
+  gap: 8px;
+}
+.ask {
+  border: 1.5px solid var(--ink);
+  border-left: 8px solid var(--copper-bar);
+  border-radius: 4px;
+  background: var(--sheet);
+  padding: 10px 14px;
+  display: grid;
+  gap: 8px;
+}
+.moment {
+  border-left-color: var(--live);
+}
+</style>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import { soloOf } from '../../../core/safety'
+
+/** Working alone: a named contact, a check-in in time, the same rules. */
+const { site, asker, clock, zone, onCrew, giveSite } = injectJobRecord()
+const { busy, refusal, run } = useAction()
+const solo = computed(() => site.value?.solo[asker.value.personId] ?? null)
+const state = computed(() => (site.value ? soloOf(site.value, asker.value.personId, clock.value) : { working: false, overdue: false }))
+const starting = ref(false)
+const contact = ref('')
+const every = ref(30)
+const minutes = computed(() => (solo.value ? Math.round((Date.parse(solo.value.dueAt) - Date.parse(clock.value.now)) / 60_000) : 0))
+async function start() {
+  if (await run(() => giveSite({ type: 'startSolo', contact: contact.value, everyMinutes: every.value }))) starting.value = false
+}
+</script>
+
+<template>
+  <div v-if="onCrew && site" class="stack">
+    <div v-if="solo" class="note" :class="state.overdue ? 'red' : ''" data-testid="solo">
+      <p>
+        <b>You work alone.</b> {{ solo.contact }} hears from you by {{ clockTime(solo.dueAt, zone)
+        }}<template v-if="state.overdue">: <b class="bad">overdue</b>. Check in before you ask for power or measure live.</template
+        ><template v-else-if="minutes <= 5">: {{ minutes }} minutes left.</template>
+      </p>
+      <div class="row wrap mt-2">
+        <UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'checkIn' }))">I am well</UButton>
+        <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'endSolo' }))">no longer alone</UButton>
+      </div>
+    </div>
+    <UButton v-else-if="asker.licensed" variant="link" class="self-start" @click="starting = !starting">I work alone here</UButton>
+    <form v-if="starting && !solo" class="note stack" @submit.prevent="start">
+      <p>The same rules, and somebody who waits for your word. The office sees when it does not come.</p>
+      <UFormField label="Who waits for your check-in"><UInput v-model="contact" placeholder="Odo, at the office" /></UFormField>
+      <UFormField label="Every how many minutes"><UInput v-model.number="every" type="number" min="10" max="120" /></UFormField>
+      <UButton type="submit" :loading="busy" :disabled="!contact.trim()">Start working alone</UButton>
+    </form>
+    <CommonRefusal :refusal="refusal" />
+  </div>
+</template>

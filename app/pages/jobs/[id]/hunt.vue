@@ -1,0 +1,234 @@
+<script setup lang="ts">
+import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/safety'
+
+/** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
+const { page, job, site, onCrew, offline, giveSite } = injectJobRecord()
+const session = useSession()
+const { busy, refusal, run } = useAction()
+const all = ref(false)
+const unsure = computed(() => {
+  const state = site.value
+  if (!state || !job.value) return []
+  return job.value.boxIds.filter((id) => feedIsUnknown(state.boxes[id]!))
+})
+const boxIds = computed(() => (all.value || unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
+const { hunt, thinking } = useHunt(site, boxIds)
+
+const next = computed(() => hunt.value?.next ?? null)
+const movable = computed(() => hunt.value?.breakers.filter((one) => one.stays === null).map((one) => one.breaker) ?? [])
+const staying = computed(() => hunt.value?.breakers.filter((one) => one.stays !== null && one.breaker.role === 'branch') ?? [])
+const stateOf = (id: string) => site.value!.breakers[id]!
+const numbers = (ids: string[]) =>
+  ids
+    .map(stateOf)
+    .sort(inPanelOrder)
+    .map((breaker) => breaker.number)
+    .join(', ')
+const toOpen = computed(() => (next.value?.open ?? []).filter((id) => stateOf(id).state === 'closed'))
+const toClose = computed(() =>
+  movable.value.filter((breaker) => stateOf(breaker.id).state !== 'closed' && !next.value?.open.includes(breaker.id)).map(({ id }) => id),
+)
+const granted = computed(() =>
+  Object.values(site.value?.grants ?? {}).filter((grant) => grant.personId === session.viewer?.personId && grant.clearanceId === null),
+)
+const elsewhere = computed(() =>
+  Object.values(site.value?.grants ?? {}).filter((grant) => !granted.value.some((own) => own.id === grant.id)),
+)
+const set = computed(
+  () =>
+    next.value !== null && toOpen.value.length === 0 && toClose.value.length === 0 && granted.value.length + elsewhere.value.length === 0,
+)
+const warnings = computed(() => [
+  ...new Set((hunt.value?.breakers ?? []).filter((one) => toOpen.value.includes(one.breaker.id)).flatMap((one) => one.warnings)),
+])
+const round = computed(() => (site.value?.huntRounds.length ?? 0) + 1)
+const beliefs = computed(() => new Map((hunt.value?.beliefs ?? []).map((belief) => [belief.boxId, belief])))
+const sentence = computed(() => {
+  if (!hunt.value) return 'Looking at the panel …'
+  if (hunt.value.obstacles.length) return 'Not now.'
+  if (!next.value) return site.value!.huntRounds.length ? 'Every feed that could be seen is known.' : 'Nothing to hunt for here.'
+  const what = { find: '', check: ' To make sure.', repeat: ' The same again: what was seen fits nothing.' }[next.value.purpose]
+  return `Round ${round.value}: ${numbers(next.value.open)} open, all others closed.${what}`
+})
+
+/** Every step of a batch as a command of its own; the first refusal stops it and is shown. */
+async function each(ids: string[], command: (id: string) => Parameters<typeof giveSite>[0]) {
+  await run(async () => {
+    for (const id of ids) {
+      const given = await giveSite(command(id))
+      if (!given.ok) return given
+    }
+    return { ok: true, refusal: null }
+  })
+}
+const opened = () => each(toOpen.value, (breakerId) => ({ type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' }))
+const askLeave = () => each(toClose.value, (breakerId) => ({ type: 'requestClose', grantId: newId(), breakerId, clearanceId: null }))
+const answer = (given: 'closed' | 'givenUp') =>
+  each(
+    granted.value.map((grant) => grant.id),
+    (grantId) => ({ type: 'answerGrant', grantId, answer: given }),
+  )
+
+const seen = ref<Record<string, 'on' | 'off'>>({})
+watch(round, () => (seen.value = {}))
+const see = (boxId: string, what: 'on' | 'off') => (seen.value = { ...seen.value, [boxId]: what })
+const store = () => run(() => giveSite({ type: 'observeRound', seen: seen.value }))
+const rooms = computed(() => {
+  const state = site.value
+  if (!state) return []
+  return state.roomOrder
+    .map((id) => ({ room: state.rooms[id]!, boxes: boxIds.value.map((box) => state.boxes[box]!).filter((box) => box.roomId === id) }))
+    .filter(({ boxes }) => boxes.length)
+})
+const feedWords = (belief: Belief) =>
+  belief.breakerIds.length ? numbers(belief.breakerIds).replace(', ', ' and ') : 'none of these breakers'
+function words(belief: Belief | undefined): string {
+  if (!belief) return 'nothing seen yet'
+  if (belief.status === 'odd') return 'what was seen fits nothing: look again'
+  if (belief.status === 'open') {
+    const some = belief.candidates.slice(0, 4).map((one) => (one.breakerIds.length ? numbers(one.breakerIds) : 'none'))
+    return `${belief.candidates.length} may feed it: ${some.join(', ')}${belief.candidates.length > 4 ? ' …' : ''}`
+  }
+  return `${belief.status === 'confirmed' ? 'confirmed' : 'seen once'}: ${feedWords(belief)}`
+}
+const differs = (belief: Belief | undefined) => {
+  if (!belief || (belief.status !== 'found' && belief.status !== 'confirmed')) return false
+  const box = site.value!.boxes[belief.boxId]!
+  return box.unknownFeed !== (belief.breakerIds.length === 0) || !sameFeeds(box.breakerIds, belief.breakerIds)
+}
+const write = (belief: Belief) =>
+  run(() =>
+    giveSite({
+      type: 'setFeeds',
+      boxId: belief.boxId,
+      breakerIds: belief.breakerIds,
+      unknownFeed: belief.breakerIds.length === 0,
+      basis: `seen in ${site.value!.huntRounds.length} rounds of openings, ${belief.status}`,
+    }),
+  )
+const mayCloseAll = computed(() => toClose.value.every((id) => canClose(site.value!, id).yes))
+useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}` : 'What feeds what') })
+</script>
+
+<template>
+  <div v-if="site && job" class="hunt">
+    <header>
+      <h1 class="sentence mb-1" data-testid="hunt-sentence">{{ sentence }}</h1>
+      <p class="soft small">
+        One stands at the panel, one in the rooms with every lamp on. Nobody on a ladder, nobody at a saw: say each round aloud before it
+        begins. A lamp tells which breaker; it never tells that a box is dead.
+      </p>
+    </header>
+    <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
+      <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
+    </ul>
+    <div class="row wrap">
+      <UButton v-if="unsure.length && unsure.length < job.boxIds.length" :aria-pressed="all" @click="all = !all">{{
+        all ? `Only the ${unsure.length} without a known feed` : 'All boxes of the job'
+      }}</UButton>
+      <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
+    </div>
+
+    <section
+      v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
+      class="stack"
+      aria-label="At the panel"
+    >
+      <h2 class="kicker">At the panel</h2>
+      <p v-if="offline" class="note amber">A hunt needs a connection: breakers close again only with leave.</p>
+      <template v-else>
+        <p v-if="warnings.length" class="note hot">
+          <b>Before {{ numbers(toOpen) }}:</b> {{ warnings.join('; ') }}.
+        </p>
+        <UButton v-if="toOpen.length" variant="solid" size="xl" block :loading="busy" @click="opened"
+          >I opened {{ numbers(toOpen) }}</UButton
+        >
+        <UButton v-if="toClose.length && !granted.length" size="xl" block :loading="busy" :disabled="!mayCloseAll" @click="askLeave"
+          >Ask leave to close {{ numbers(toClose) }}</UButton
+        >
+        <template v-if="granted.length">
+          <p class="note red">
+            <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may close now and count as live.</b>
+          </p>
+          <div class="row wrap">
+            <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">They are closed</UButton
+            ><UButton :loading="busy" @click="answer('givenUp')">Given up, still open</UButton>
+          </div>
+        </template>
+        <p v-for="grant in elsewhere" :key="grant.id" class="note amber">
+          {{ grant.name }} may be closing {{ numbers([grant.breakerId]) }} right now.
+        </p>
+        <p v-if="set" class="good"><b>The panel is as this round wants it.</b> Now look at the lamps.</p>
+      </template>
+      <CommonRefusal :refusal="refusal" />
+      <p v-if="staying.length" class="soft small">
+        Stay as they are: {{ staying.map((one) => `${one.breaker.number} (${one.stays})`).join(', ') }}.
+      </p>
+    </section>
+
+    <section class="stack" aria-label="In the rooms">
+      <h2 class="kicker">In the rooms</h2>
+      <div v-for="{ room, boxes } in rooms" :key="room.id">
+        <h3 class="room">{{ room.name }}</h3>
+        <div v-for="box in boxes" :key="box.id" class="box" :data-testid="`hunt-${box.name}`">
+          <p>
+            <b>{{ box.name }}</b><br /><span class="small" :class="beliefs.get(box.id)?.status === 'odd' ? 'bad' : 'soft'">{{
+              words(beliefs.get(box.id))
+            }}</span>
+          </p>
+          <div v-if="set && !hunt?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
+            <UButton
+              v-for="what in ['on', 'off'] as const"
+              :key="what"
+              size="xl"
+              :variant="seen[box.id] === what ? 'solid' : 'outline'"
+              :aria-pressed="seen[box.id] === what"
+              @click="see(box.id, what)"
+              >{{ what }}</UButton
+            >
+          </div>
+          <UButton v-else-if="differs(beliefs.get(box.id))" :loading="busy" @click="write(beliefs.get(box.id)!)"
+            >Write down: {{ feedWords(beliefs.get(box.id)!) }}</UButton
+          >
+        </div>
+      </div>
+      <UButton
+        v-if="set && !hunt?.obstacles.length"
+        variant="solid"
+        size="xl"
+        block
+        :loading="busy || thinking"
+        :disabled="Object.keys(seen).length === 0"
+        @click="store"
+        >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</UButton
+      >
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.hunt {
+  max-width: 760px;
+  margin: 0 auto;
+  padding: 16px 22px 96px;
+  display: grid;
+  gap: 18px;
+}
+.room {
+  font-weight: 680;
+  padding-top: 10px;
+}
+.box {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  padding: 9px 0;
+  border-bottom: 1px solid var(--line);
+}
+@media (max-width: 560px) {
+  .hunt {
+    padding: 12px 14px 96px;
+  }
+}
+</style>

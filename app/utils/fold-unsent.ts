@@ -1,0 +1,66 @@
+import { decideJob, jobReducer, jobUpcasters, type JobCommand, type JobState } from '../../core/record'
+import { decideSite, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../../core/safety'
+import { applyEvent, currentVersion, type CommandEnvelope, type EventDraft, type StreamEvent } from '../../core/stream'
+import type { BranchSettings } from '../../core/units'
+
+/**
+ * Shows on top of a record what an unsent command would make of it. The server decides again when it is sent; what it
+ * would refuse already here is simply not shown.
+ */
+export function foldUnsent(
+  states: { job: JobState; site: SiteState },
+  envelope: CommandEnvelope,
+  session: ReturnType<typeof useSession>,
+  settings: BranchSettings,
+  madeAt: string,
+): void {
+  const { personId, name, initials, role, licensed } = session.viewer!
+  const actor = { personId, name, initials, role, licensed }
+  const common = { actor, onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
+  const store = (kind: 'site' | 'job', drafts: EventDraft[]) => {
+    const state = kind === 'site' ? states.site : states.job
+    for (const draft of drafts) {
+      const event: StreamEvent = {
+        id: envelope.id,
+        stream: kind,
+        streamId: envelope.streamId,
+        seq: state.seq + 1,
+        commandId: envelope.id,
+        version: currentVersion(kind === 'site' ? siteUpcasters : jobUpcasters, draft.type),
+        at: envelope.at,
+        receivedAt: madeAt,
+        actor,
+        type: draft.type,
+        payload: draft.payload,
+      }
+      if (kind === 'site') applyEvent(siteReducer, states.site, event)
+      else applyEvent(jobReducer, states.job, event)
+    }
+  }
+  if (envelope.stream === 'site') {
+    const decision = decideSite(states.site, envelope.command as unknown as SiteCommand, {
+      ...common,
+      basedOnSeq: states.site.understoodSeq,
+      heldMs: 0,
+      instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
+    })
+    if (decision.ok) store('site', decision.events)
+    return
+  }
+  const decision = decideJob(states.job, envelope.command as unknown as JobCommand, {
+    ...common,
+    jobSeq: states.job.seq,
+    site: states.site,
+    method: settings,
+    model: (id) => session.catalogue.find((one) => one.id === id) ?? null,
+    hasPhoto: () => true,
+    isPerson: (id) => session.people.some((one) => one.id === id),
+    otherNames: [],
+    serialInUse: () => false,
+    // Not sealed yet: only the server can. It is not shown either.
+    seal: () => '',
+  })
+  if (!decision.ok) return
+  store('site', decision.siteEvents)
+  store('job', decision.events)
+}

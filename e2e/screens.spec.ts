@@ -1,13 +1,9 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { desk, faultsOf, person, phone } from './support/people'
+import { desk, faultsOf, jobAt, person, phone } from './support/people'
 
-async function jobId(page: Page, site: string): Promise<string> {
-  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
-  return jobs.find((job) => job.siteName === site && !job.title.startsWith('Seed'))!.id
-}
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
-  const id = await jobId(page, site)
+  const id = await jobAt(page, site)
   const { siteState } = (await (await page.request.get(`/api/jobs/${id}`)).json()) as {
     siteState: { boxes: Record<string, { id: string; name: string }> }
   }
@@ -35,8 +31,8 @@ for (const [name, options, who] of [
 ] as const) {
   test(`every screen is accessible and silent: ${name}`, async ({ browser }) => {
     const page = await person(browser, who, options)
-    const loft = `/jobs/${await jobId(page, 'The Net Loft')}`
-    const studio = `/jobs/${await jobId(page, 'School studio 5')}`
+    const loft = `/jobs/${await jobAt(page, 'The Net Loft')}`
+    const studio = `/jobs/${await jobAt(page, 'School studio 5')}`
     const paths = [
       '/my-day',
       '/jobs',
@@ -47,6 +43,9 @@ for (const [name, options, who] of [
       `${studio}/tests`,
       `${studio}/handover`,
       `${loft}/history`,
+      `${loft}/panel`,
+      `${loft}/hunt`,
+      `${loft}/directory`,
       '/settings',
       '/settings?part=people',
       '/settings?part=testers',
@@ -91,6 +90,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await expect(page).toHaveURL(/\/jobs$/)
   await page.keyboard.press('/')
   await expect(page.getByRole('dialog')).toBeVisible()
+  await expect(page.getByRole('dialog').getByPlaceholder(/^Number, home/)).toBeFocused()
   await page.keyboard.type('boathouse')
   await expect(page.getByRole('option')).toHaveCount(1)
   await page.keyboard.press('Enter')
@@ -116,26 +116,31 @@ test('search and status find jobs; an unknown job says so', async ({ browser }) 
 test('a phone that was away catches up by itself, and says that it was away', async ({ browser }) => {
   const ben = await person(browser, 'kit.ivers', phone)
   const odo = await person(browser, 'odo.reed', desk)
-  const path = `/jobs/${await jobId(odo, 'Heron House')}`
+  const path = `/jobs/${await jobAt(odo, 'Heron House')}`
   await ben.goto(path)
   await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
   await odo.goto(path)
   // A page that has stood for a moment has everything it needs without a network.
   await ben.waitForTimeout(4000)
   await ben.context().setOffline(true)
-  await expect(ben.getByText(/no connection since/)).toBeVisible({ timeout: 30_000 })
+  await expect(ben.getByTestId('sync')).toContainText(/offline since/, { timeout: 30_000 })
   await odo.getByTestId('circuit-15').click()
   await odo.getByRole('button', { name: 'I opened it' }).click()
   await expect(odo.getByTestId('circuit-15')).toContainText('OPEN, NOT PROVEN')
-  // Without a connection nothing pretends to be stored.
+  // Without a connection nobody gets leave; what was seen waits on the phone and says so.
   await ben.getByRole('button', { name: /^15: LIVE/ }).click()
+  await expect(ben.getByRole('button', { name: 'I opened it' })).toBeVisible()
   await ben.getByRole('button', { name: 'Found it tripped' }).click()
-  await expect(ben.getByTestId('refusal')).toContainText('No connection to the server.')
+  await expect(ben.getByTestId('sync')).toContainText('with 1 pending')
   await ben.keyboard.press('Escape')
   await ben.context().setOffline(false)
-  await expect(ben.getByRole('button', { name: /^15: OPEN/ })).toBeVisible({ timeout: 30_000 })
+  await expect(ben.getByTestId('sync')).toHaveText('live', { timeout: 30_000 })
+  await expect(ben.getByRole('button', { name: /^15: TRIPPED/ })).toBeVisible({ timeout: 30_000 })
   await odo.keyboard.press('Escape')
   await odo.getByTestId('circuit-15').click()
+  // The late word makes it stricter: a trip has a cause, and it is written down before anyone closes.
+  await odo.getByLabel('Why did it trip?').fill('thumbed by mistake in the dark')
+  await odo.getByRole('button', { name: 'Record the cause' }).click()
   await odo.getByRole('button', { name: 'Ask to close breaker 15' }).click()
   await odo.getByRole('button', { name: 'It is closed' }).click()
   await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()

@@ -59,6 +59,30 @@ function jest(projects, env = {}) {
   if (!report.success) say(result.stderr)
 }
 
+/** Each rule of core/safety switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
+async function rulesSwitchedOff() {
+  const { playMutants } = await import('./safety/check.mjs')
+  const results = await playMutants({ seed: 1, steps: 600_000 })
+  for (const { name, caught, error } of results) {
+    total[caught ? 'passed' : 'failed']++
+    if (!caught) say(`FAIL without the rule nobody is hurt: ${name}${error ? ` (${error})` : ''}`)
+  }
+  say(
+    `${results.every((result) => result.caught) ? 'ok  ' : 'FAIL'} rules switched off: ${results.length}, noticed: ${results.filter((result) => result.caught).length}`,
+  )
+}
+
+/** The faults that need nothing killed; npm run test:faults plays them all. */
+async function faults(urls) {
+  const { quickFaults } = await import('./faults/quick.mjs')
+  for (const [what, fault] of quickFaults) {
+    const { wrong } = await fault(urls).catch((error) => ({ wrong: [error.message] }))
+    total[wrong.length === 0 ? 'passed' : 'failed']++
+    say(`${wrong.length === 0 ? 'ok  ' : 'FAIL'} ${what}`)
+    for (const sentence of wrong) say(`     ${sentence}`)
+  }
+}
+
 function playwright(env) {
   const file = join(reports, 'playwright.json')
   rmSync(file, { force: true })
@@ -108,6 +132,7 @@ async function main() {
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
       jest(['core'])
+      await rulesSwitchedOff()
     }
     database = await startMariadb('test', { fresh: true, fast: true })
     if (only !== 'e2e') jest(['server'], database.env)
@@ -131,6 +156,7 @@ async function main() {
       servers.push(twin)
       const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
       servers.push(bare)
+      if (!grep) await faults([demo.url, twin.url])
       if (!grep) jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
       playwright({ CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_EMPTY_URL: bare.url, CIRCUITRY_CHROMIUM: chromium })
     }

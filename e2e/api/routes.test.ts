@@ -80,6 +80,9 @@ beforeAll(async () => {
     active: true,
     passwordHash: await hashPassword('rival password'),
     sessionEpoch: 0,
+    pinHash: null,
+    pinFailures: 0,
+    pinLockedUntil: null,
   })
   rival = await logIn(login, 'rival password')
   const jobs = (await lead('GET', '/api/jobs')).body.jobs as { id: string; siteId: string; siteName: string; branchId: string }[]
@@ -150,9 +153,13 @@ test('every route with an id answers nonsense with 400 and an unknown id with 40
 
 test('a lead of another company gets nothing, route by route', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id'))) {
-    const body = { people: { name: 'Taken' }, branches: { name: 'Taken' }, catalogue: { active: false }, instruments: { active: false } }[
-      route.path.split('/')[2]!
-    ]
+    const body = {
+      people: { name: 'Taken' },
+      branches: { name: 'Taken' },
+      catalogue: { active: false },
+      instruments: { active: false },
+      sites: { place: 'walk' },
+    }[route.path.split('/')[2]!]
     expect(
       `${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`,
     ).toBe(`${route.method} ${route.path} 404`)

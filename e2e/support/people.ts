@@ -42,11 +42,28 @@ export async function person(browser: Browser, login: string, options: BrowserCo
   const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
   await page.goto('/login')
   await page.getByLabel('Login').fill(login)
+  await fillPassword(page)
+  return page
+}
+export async function fillPassword(page: Page): Promise<void> {
   await page.getByLabel('Password').fill('tide-and-lantern')
   await page.getByRole('button', { name: 'Log in' }).click()
   await expect(page).toHaveURL(/day$/)
-  return page
 }
+
+/** Asks the server as this page's person, from the page itself. */
+export const ask = <T>(page: Page, path: string, body?: unknown): Promise<T> =>
+  page.evaluate(
+    async ([url, data]) =>
+      (
+        await fetch(url as string, {
+          method: data ? 'POST' : 'GET',
+          headers: data ? { 'content-type': 'application/json' } : {},
+          body: data ? JSON.stringify(data) : undefined,
+        })
+      ).json(),
+    [path, body ?? null] as const,
+  ) as Promise<T>
 
 /** Types a number on the big keys and presses the button below them. */
 export async function enter(page: Page, value: string, button: RegExp | string): Promise<void> {
@@ -58,4 +75,10 @@ export async function enter(page: Page, value: string, button: RegExp | string):
 export async function pick(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
   await page.getByRole('combobox', { name: label }).click()
   await page.getByRole('option', { name: option }).first().click()
+}
+
+/** The newest job at a home of the demo. */
+export async function jobAt(page: Page, site: string): Promise<string> {
+  const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
+  return jobs.find((job) => job.siteName === site && !job.title.startsWith('Seed'))!.id
 }

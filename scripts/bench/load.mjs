@@ -102,3 +102,106 @@ export async function fill({ database, company, intake, access, crewFile, homes 
   }
   return { viewer, copies, events: (await seqOf(first.jobId)) + (await seqOf(first.siteId)) }
 }
+
+/** A site with boxes, breakers, hanging tags and living proofs, made by the program's own commands. */
+export async function bigSite({ stream, safety }, { boxes, breakers }) {
+  const { randomUUID } = await import('node:crypto')
+  const state = safety.emptySite('bench')
+  const actor = { personId: randomUUID(), name: 'Bench Person', initials: 'BP', role: 'technician', licensed: true }
+  const now = new Date().toISOString()
+  const instrument = { name: 'tester', serial: '', kind: 'both', calibrationDue: '2099-01-01' }
+  const give = (command) => {
+    const decision = safety.decideSite(state, command, {
+      actor: command.type === 'layOut' ? { ...actor, role: 'lead' } : actor,
+      onCrew: true,
+      basedOnSeq: state.seq,
+      heldMs: 0,
+      now,
+      proofLimitMinutes: 240,
+      instrument: () => instrument,
+    })
+    if (!decision.ok) throw new Error(JSON.stringify(decision.refusal))
+    for (const draft of decision.events)
+      stream.applyEvent(safety.siteReducer, state, {
+        id: randomUUID(),
+        stream: 'site',
+        streamId: 'bench',
+        seq: state.seq + 1,
+        commandId: randomUUID(),
+        version: stream.currentVersion(safety.siteUpcasters, draft.type),
+        at: now,
+        receivedAt: now,
+        actor,
+        type: draft.type,
+        payload: draft.payload,
+      })
+  }
+  const [sourceId, panelId, roomId] = [randomUUID(), randomUUID(), randomUUID()]
+  const breakerIds = Array.from({ length: breakers }, () => randomUUID())
+  const boxIds = Array.from({ length: boxes }, () => randomUUID())
+  give({
+    type: 'layOut',
+    schemeId: 'na120',
+    sources: [{ id: sourceId, kind: 'service', name: 'service' }],
+    panels: [{ id: panelId, name: 'panel', place: '' }],
+    breakers: breakerIds.map((id, index) => ({
+      id,
+      panelId,
+      role: index === 0 ? 'main' : 'branch',
+      sourceId: index === 0 ? sourceId : null,
+      suppliesPanelId: index === 0 ? panelId : null,
+      number: String(index),
+      poles: 1,
+      amps: 15,
+      labelAsFound: '',
+      offLimits: null,
+      state: 'closed',
+    })),
+    rooms: [{ id: roomId, name: 'hall' }],
+    boxes: boxIds.map((id, index) => ({
+      id,
+      roomId,
+      name: `box ${index}`,
+      gangs: 1,
+      volumeIn3: null,
+      depthMm: null,
+      material: 'unknown',
+      internalClamps: 0,
+      breakerIds: [breakerIds[1 + index]],
+      unknownFeed: false,
+      farBoxIds: [],
+    })),
+  })
+  for (let index = 0; index < boxes; index += 2) {
+    const breakerId = breakerIds[1 + index]
+    const boxId = boxIds[index]
+    const proofId = randomUUID()
+    give({ type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
+    give({ type: 'hangTag', tagId: randomUUID(), breakerId, lock: 'red', measure: '', company: false, notice: '' })
+    give({
+      type: 'recordConductors',
+      boxId,
+      conductors: ['A', 'B', 'C', 'D', 'E', 'F'].map((letter) => ({
+        letter,
+        colour: 'unknown',
+        gaugeAwg: null,
+        areaMm2: null,
+        cable: '',
+        course: 'ends',
+      })),
+    })
+    give({ type: 'startProof', proofId, boxId, instrumentId: randomUUID(), source: { kind: 'provingUnit', name: 'unit' }, volts: 240 })
+    give({ type: 'seeReference', proofId, reference: 'wanderLead', against: 'socket', volts: 120, letter: null })
+    const pairs = safety.pairStatuses(state, state.boxes[boxId], state.proofs[proofId]).map(({ a, b }) => ({ a, b }))
+    give({ type: 'sweepReadings', proofId, pairs, position: '', impedance: 'low', highestVolts: 0.1 })
+    give({ type: 'finishProof', proofId, volts: 240 })
+  }
+  return {
+    state,
+    boxIds,
+    breakerIds,
+    openIds: Object.values(state.breakers).flatMap((breaker) => (breaker.state === 'open' ? [breaker.id] : [])),
+    asker: actor,
+    clock: { now, proofLimitMinutes: 240 },
+  }
+}

@@ -29,7 +29,7 @@ process.on('uncaughtException', (error) => {
   })()
 })
 needBuild()
-const { fill, openProject } = await import('./load.mjs')
+const { bigSite, fill, openProject } = await import('./load.mjs')
 const project = await openProject(database.env)
 say('Filling 200 jobs of 300 events …')
 const { copies, events } = await fill(project, { jobs: 200, eventsPerJob: 300 })
@@ -75,11 +75,10 @@ row(
 
 // Command to seen by another connected client, 20 open feeds.
 const seen = new Map()
-const closers = []
-for (let i = 0; i < 20; i++) {
+/** An open feed that notes when it heard of each command. */
+async function listen(heard) {
   const stop = new AbortController()
   const answer = await fetch(`${server.url}/api/feed`, { headers: { cookie }, signal: stop.signal })
-  closers.push(stop)
   const reader = answer.body.pipeThrough(new TextDecoderStream()).getReader()
   void (async () => {
     let rest = ''
@@ -89,32 +88,33 @@ for (let i = 0; i < 20; i++) {
       rest += value
       const parts = rest.split('\n\n')
       rest = parts.pop()
-      for (const part of parts) for (const match of part.matchAll(/"commandId":"([^"]+)"/g)) seen.get(match[1])?.push(performance.now())
+      for (const part of parts) for (const match of part.matchAll(/"commandId":"([^"]+)"/g)) heard.get(match[1])?.push(performance.now())
     }
   })()
+  return stop
 }
+const closers = []
+for (let i = 0; i < 20; i++) closers.push(await listen(seen))
 await new Promise((resolve) => setTimeout(resolve, 300))
 const { randomUUID } = await import('node:crypto')
 const answered = []
 const started = new Map()
-async function give(index) {
-  const id = randomUUID()
-  const { jobId } = copies[index % copies.length]
-  seen.set(id, [])
-  started.set(id, performance.now())
+async function post(stream, streamId, command, id = randomUUID()) {
   const answer = await fetch(`${server.url}/api/commands`, {
     method: 'POST',
     headers: { cookie, 'content-type': 'application/json' },
-    body: JSON.stringify({
-      id,
-      stream: 'job',
-      streamId: jobId,
-      at: new Date().toISOString(),
-      command: { type: 'listDefect', defectId: randomUUID(), pointId: null, text: `bench ${index}` },
-    }),
+    body: JSON.stringify({ id, stream, streamId, at: new Date().toISOString(), basedOnSeq: 1_000_000, command }),
   })
   const outcome = await answer.json()
   if (outcome.status !== 'accepted') throw new Error(JSON.stringify(outcome))
+}
+const defect = (text) => ({ type: 'listDefect', defectId: randomUUID(), pointId: null, text })
+const pageOf = async (jobId) => (await fetch(`${server.url}/api/jobs/${jobId}`, { headers: { cookie } })).json()
+async function give(index) {
+  const id = randomUUID()
+  seen.set(id, [])
+  started.set(id, performance.now())
+  await post('job', copies[index % copies.length].jobId, defect(`bench ${index}`), id)
   answered.push(performance.now() - started.get(id))
 }
 for (let i = 0; i < 150; i++) {
@@ -141,6 +141,102 @@ row(
   'p95 under 150 ms',
   p(delays, 0.95) < 150 && missing === 0,
 )
+
+// A crew day: 60 people on 20 jobs, five commands a second, then bursts of a hundred at once.
+const crewSeen = new Map()
+const crewFeeds = []
+for (let i = 0; i < 60; i++) crewFeeds.push(await listen(crewSeen))
+const share = { answered: [], started: new Map() }
+async function crewGives(index) {
+  const { jobId, siteId } = copies[index % 20]
+  const id = randomUUID()
+  crewSeen.set(id, [])
+  share.started.set(id, performance.now())
+  if (index % 2) await post('job', jobId, defect(`crew ${index}`), id)
+  else await post('site', siteId, { type: 'observeLive', boxId: siteBoxes[siteId], what: 'lightOn', volts: null, note: '' }, id)
+  share.answered.push(performance.now() - share.started.get(id))
+}
+const siteBoxes = {}
+const crewDelays = () => [...crewSeen].flatMap(([id, times]) => times.map((time) => time - share.started.get(id)))
+const crewMissing = () => [...crewSeen.values()].filter((times) => times.length !== 60).length
+for (let i = 0; i < 20; i++) siteBoxes[copies[i].siteId] = Object.keys((await pageOf(copies[i].jobId)).siteState.boxes)[0]
+for (let i = 0; i < 100; i++) {
+  void crewGives(i)
+  await new Promise((resolve) => setTimeout(resolve, 200))
+}
+await new Promise((resolve) => setTimeout(resolve, 1500))
+row(
+  '60 people on 20 jobs, 5 commands a second: answered',
+  `${shape(share.answered)}, ${(p(share.answered, 0.95) / p(baseline, 0.95)).toFixed(1)} × “who am I”`,
+  'p95 under 100 ms',
+  p(share.answered, 0.95) < 100,
+)
+row(
+  'the same: seen by each of the 60',
+  `${shape(crewDelays())}${crewMissing() ? `, ${crewMissing()} not seen by all` : ', all seen by all'}`,
+  'p95 under 200 ms',
+  p(crewDelays(), 0.95) < 200 && crewMissing() === 0,
+)
+share.answered.length = 0
+crewSeen.clear()
+for (let burst = 0; burst < 3; burst++) {
+  await Promise.all(Array.from({ length: 100 }, (_, i) => crewGives(burst * 100 + i)))
+  await new Promise((resolve) => setTimeout(resolve, 1500))
+}
+say(`bursts of 100 at once: answered ${shape(share.answered)}; seen by each of the 60 ${shape(crewDelays())}`)
+row('bursts of 100: nothing lost', `${crewMissing()} of ${crewSeen.size} not seen by all`, '0', crewMissing() === 0)
+for (const stop of crewFeeds) stop.abort()
+
+// What an idle connection costs the server.
+const rss = () => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${server.pid}/status`, 'utf8'))[1])
+await new Promise((resolve) => setTimeout(resolve, 1500))
+const before = rss()
+const idle = []
+for (let i = 0; i < 1000; i++) idle.push(await listen(new Map()))
+await new Promise((resolve) => setTimeout(resolve, 1500))
+const perFeed = (rss() - before) / 1000
+row('memory of an idle live connection', `${perFeed.toFixed(0)} kB (1,000 of them)`, 'under 200 kB', perFeed < 200)
+for (const stop of idle) stop.abort()
+
+// A phone that missed 1,000 entries: fetched and folded.
+const longest = copies[0]
+while ((await pageOf(longest.jobId)).jobState.seq < 1_001)
+  await Promise.all(Array.from({ length: 20 }, (_, i) => post('job', longest.jobId, defect(`missed ${i}`))))
+const core = {
+  stream: await project.load('core/stream/index.ts'),
+  record: await project.load('core/record/index.ts'),
+  safety: await project.load('core/safety/index.ts'),
+}
+const catchUps = []
+for (let i = 0; i < 5; i++) {
+  const begun = performance.now()
+  const from = await fetch(`${server.url}/api/events?stream=job&streamId=${longest.jobId}&after=0`, { headers: { cookie } })
+  const { events: missed } = await from.json()
+  core.stream.foldEvents(core.record.jobReducer, core.record.emptyJob(longest.jobId), missed.slice(0, 1000))
+  catchUps.push(performance.now() - begun)
+}
+row('catch-up of 1,000 missed entries, fetched and folded', shape(catchUps), 'under 1 s', Math.max(...catchUps) < 1000)
+
+// Decisions on a big site.
+const big = await bigSite(core, { boxes: 40, breakers: 60 })
+for (const [what, decide] of [
+  ['may this person touch', (i) => core.safety.canTouch(big.state, big.boxIds[i % 40], big.asker, big.clock)],
+  ['may this breaker be closed', (i) => core.safety.canClose(big.state, big.openIds[i % big.openIds.length])],
+  ['may a tag hang here', (i) => core.safety.canTag(big.state, big.breakerIds[i % 60], big.asker)],
+  ['may this person measure live', (i) => core.safety.canMeasure(big.state, big.boxIds[i % 40], big.asker, big.clock)],
+]) {
+  const times = Array.from({ length: 2000 }, (_, i) => {
+    const begun = performance.now()
+    decide(i)
+    return performance.now() - begun
+  })
+  row(
+    `“${what}”, 40 boxes, 60 breakers`,
+    `p50 ${p(times, 0.5).toFixed(3)} ms, p95 ${p(times, 0.95).toFixed(3)} ms`,
+    'p95 under 1 ms',
+    p(times, 0.95) < 1,
+  )
+}
 
 // Fold in core.
 const { foldEvents } = await project.load('core/stream/index.ts')
@@ -174,7 +270,7 @@ const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', arg
 const context = await browser.newContext({ viewport: { width: 390, height: 844 } })
 await context.addCookies([{ name: cookie.split('=')[0], value: cookie.slice(cookie.indexOf('=') + 1), url: server.url }])
 const { jobId } = copies[1]
-const site = (await (await fetch(`${server.url}/api/jobs/${jobId}`, { headers: { cookie } })).json()).siteState
+const site = (await pageOf(jobId)).siteState
 for (const [name, path] of [
   ['my day', '/my-day'],
   ['job walk', `/jobs/${jobId}`],

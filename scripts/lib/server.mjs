@@ -1,9 +1,13 @@
 // The built web server as a child process.
+import { openSync } from 'node:fs'
 import { join } from 'node:path'
 import { endProcess, root, sleep, spawn, Stop } from './host.mjs'
 
-/** Starts the built server and waits until it answers. */
-export async function startServer({ port, env, quiet = false }) {
+/**
+ * Starts the built server and waits until it answers.
+ * @param errorLog file that takes what it says about errors, instead of this terminal
+ */
+export async function startServer({ port, env, quiet = false, errorLog = null }) {
   const child = spawn(process.execPath, [join(root, '.output', 'server', 'index.mjs')], {
     cwd: root,
     env: {
@@ -15,7 +19,7 @@ export async function startServer({ port, env, quiet = false }) {
       PORT: String(port),
       NITRO_PORT: String(port),
     },
-    stdio: ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'],
+    stdio: ['ignore', quiet ? 'ignore' : 'inherit', errorLog ? openSync(errorLog, 'a') : 'inherit'],
     detached: true,
   })
   let ended = false

@@ -1,0 +1,459 @@
+// Rules of core/safety switched off one by one, as edits of its source. Each has to be caught by the simulated crew.
+// `only` names what it must be caught by, so that a mutant is not "caught" by something it did not cause.
+export const mutants = [
+  {
+    name: 'anybody’s tag isolates',
+    edits: [
+      {
+        file: 'feeds.ts',
+        find: 'return tag.personId === personId && !tag.company && tag.suspendedFor === null',
+        put: 'return !tag.company && tag.suspendedFor === null',
+      },
+    ],
+  },
+  {
+    name: 'the company’s lock isolates',
+    edits: [
+      {
+        file: 'feeds.ts',
+        find: 'tag.personId === personId && !tag.company && tag.suspendedFor === null',
+        put: 'tag.personId === personId && tag.suspendedFor === null',
+      },
+    ],
+  },
+  {
+    name: 'a suspended tag isolates',
+    edits: [{ file: 'feeds.ts', find: '!tag.company && tag.suspendedFor === null\n', put: '!tag.company\n' }],
+  },
+  {
+    name: 'one of several supplies cut is enough',
+    edits: [{ file: 'feeds.ts', find: 'return supplies.every(', put: 'return supplies.some(' }],
+  },
+  {
+    name: 'one of several feeds open is enough',
+    focus: { plot: 'twoFeeds' },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "if (missing.length === 0) return { yes: true, restsOn: ['every feed",
+        put: "if (missing.length < Math.max(1, box.breakerIds.length)) return { yes: true, restsOn: ['every feed",
+      },
+    ],
+  },
+  {
+    name: 'an unknown feed needs nothing',
+    edits: [{ file: 'feeds.ts', find: 'if (!feedIsUnknown(box)) return open', put: 'return open' }],
+  },
+  {
+    name: 'a tag hangs on any breaker',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "  if (breaker.state !== 'open')\n    return no(\n      'notOpen',\n      [\n",
+        put: "  if (breaker.state === 'tripped')\n    return no(\n      'notOpen',\n      [\n",
+      },
+    ],
+  },
+  {
+    name: 'tags hang while leave to close is out',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "  const grant = grantOn(site, breakerId)\n  if (grant)\n    return no(\n      'grantOutstanding',",
+        put: "  const grant = grantOn(site, breakerId)\n  if (grant && false)\n    return no(\n      'grantOutstanding',",
+      },
+      {
+        file: 'permissions.ts',
+        find: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)',
+        put: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId))',
+      },
+      {
+        file: 'permissions.ts',
+        find: '  const grant = grantReaching(site, box)\n  if (grant) {',
+        put: '  const grant = grantReaching(site, box)\n  if (grant && false) {',
+      },
+      {
+        file: 'decide-proof.ts',
+        find: '  const grant = grantReaching(site, box)\n  if (grant)',
+        put: '  const grant = grantReaching(site, box)\n  if (grant && false)',
+      },
+    ],
+  },
+  {
+    name: 'closing over tags',
+    edits: [{ file: 'permissions.ts', find: 'if (ask && tag.suspendedFor === ask.id) continue', put: 'if (tag) continue' }],
+  },
+  {
+    name: 'closing on open boxes',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "    if (box.closure !== 'opened') continue\n    // A box",
+        put: '    if (box) continue\n    // A box',
+      },
+    ],
+  },
+  {
+    name: 'closing after a trip nobody looked into',
+    focus: { plot: 'trip' },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: '  if (breaker.tripUnexplained) {\n    reasons.push',
+        put: '  if (breaker.tripUnexplained && false) {\n    reasons.push',
+      },
+    ],
+  },
+  {
+    name: 'closing what nobody ruled out',
+    focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "    if (proof.status === 'void') continue\n    const box",
+        put: '    if (proof) continue\n    const box',
+      },
+    ],
+  },
+  {
+    name: 'closing while an alarm waits for its answer',
+    focus: { plot: 'alarm', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: '    if (!mayFeedUnrecorded(site, box, breaker.id, reach) || isClear(entry.personId)) continue',
+        put: '    if (entry) continue',
+      },
+    ],
+  },
+  {
+    name: 'what was off is ruled out too',
+    focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'reducer.ts',
+        find: 'if (isKnownLive(site, breaker) && !isBehind(site, proven, breaker.id) &&',
+        put: 'if (!isBehind(site, proven, breaker.id) &&',
+      },
+    ],
+  },
+  {
+    name: 'found open, and still ruled out',
+    focus: { plot: 'foundOff', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'reducer.ts',
+        find: "    if (payload.how === 'found' || ruled.seq > payload.knewSeq || fresh) delete",
+        put: '    if (ruled.seq < 0) delete',
+      },
+    ],
+  },
+  {
+    name: 'a new conductor keeps what was ruled out and proven',
+    edits: [{ file: 'decide-box.ts', find: 'const consequence = changed ?', put: 'const consequence = changed && !changed ?' }],
+  },
+  {
+    name: 'leave to close ends no proof',
+    focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'reducer.ts',
+        find: '    voidProofs(site, payload.voids, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`, event)',
+        put: '',
+      },
+    ],
+  },
+  {
+    name: 'found closed ends no proof',
+    focus: { plot: 'child' },
+    edits: [{ file: 'reducer.ts', find: '    voidProofs(site, payload.voids, `${breaker.number} ${found}.`, event)', put: '' }],
+  },
+  {
+    name: 'a lever opened twice was open all the time',
+    focus: { plot: 'child' },
+    edits: [
+      {
+        file: 'decide-power.ts',
+        find: "const again = command.state === 'open' && command.how === 'did' && breaker.state === 'open'",
+        put: 'const again = false',
+      },
+    ],
+  },
+  {
+    name: 'voltage seen ends no proof',
+    edits: [{ file: 'reducer.ts', find: "    voidProofs(site, payload.voids, 'A sign of voltage was reported.', event)", put: '' }],
+  },
+  {
+    name: 'a late “open” counts',
+    edits: [{ file: 'decide-power.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'grantHeld' }],
+  },
+  {
+    name: '“open” counts while leave to close is out',
+    edits: [
+      { file: 'decide-power.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'basedOnSeq < breaker.energisedSeq' },
+      {
+        file: 'reducer.ts',
+        find: "    if (payload.state === 'open' && !payload.late) {",
+        put: "    if (payload.state === 'open') for (const grant of Object.values(site.grants)) if (grant.breakerId === breaker.id) delete site.grants[grant.id]\n    if (payload.state === 'open' && !payload.late) {",
+      },
+    ],
+  },
+  {
+    name: 'a silent reference will do',
+    focus: { odd: { hiddenFeed: 1, noNeutral: 1 } },
+    edits: [
+      {
+        file: 'decide-proof.ts',
+        find: "    if (!supply.ok)\n      return refuse(\n        'referenceNotGood'",
+        put: "    if (!supply.ok && false)\n      return refuse(\n        'referenceNotGood'",
+      },
+    ],
+  },
+  {
+    name: 'conductors are not read against each other',
+    focus: { odd: { groundBreaks: 3, hiddenFeed: 1, noNeutral: 0 } },
+    edits: [
+      {
+        file: 'proof.ts',
+        find: 'for (let j = i + 1; j < letters.length; j++) {',
+        put: 'for (let j = letters.length; j < letters.length; j++) {',
+      },
+    ],
+  },
+  {
+    name: 'one position of the far switch is enough',
+    focus: { odd: { far: 1, otherTraveller: 1 } },
+    edits: [{ file: 'proof.ts', find: "['up', 'down'].map((side)", put: "['up'].map((side)" }],
+  },
+  {
+    name: 'readings may be left out',
+    edits: [{ file: 'decide-proof.ts', find: 'if (left.length > 0) {', put: 'if (left.length > 999) {' }],
+  },
+  {
+    name: 'a high-impedance reading counts as ghost voltage',
+    edits: [
+      {
+        file: 'reading.ts',
+        find: "  if (impedance === 'high')\n    return {\n      verdict: 'repeatLow',",
+        put: "  if (impedance === 'high')\n    return {\n      verdict: 'dead',",
+      },
+    ],
+  },
+  {
+    name: 'low voltage is dead',
+    edits: [
+      { file: 'reading.ts', find: "    verdict: 'unexplained',", put: "    verdict: 'dead'," },
+      {
+        file: 'decide-proof.ts',
+        find: "    if (judgeReading(command.highestVolts, command.impedance).verdict !== 'dead')",
+        put: '    if (command.highestVolts >= 50)',
+      },
+    ],
+  },
+  {
+    name: 'the tester is not proved first',
+    edits: [{ file: 'decide-proof.ts', find: '} else if (command.volts < liveFromVolts) {', put: '} else if (command.volts < 0) {' }],
+  },
+  {
+    name: 'the tester is not proved again',
+    edits: [{ file: 'decide-proof.ts', find: 'const good = command.volts >= liveFromVolts', put: 'const good = command.volts >= 0' }],
+  },
+  {
+    name: 'calibration does not matter',
+    edits: [
+      {
+        file: 'decide-proof.ts',
+        find: 'if (instrument.calibrationDue < context.now.slice(0, 10))',
+        put: "if (instrument.calibrationDue < '')",
+      },
+    ],
+  },
+  {
+    name: 'a mate’s proof needs no witness',
+    edits: [{ file: 'permissions.ts', find: 'return took && licensedEyes', put: 'return licensedEyes' }],
+  },
+  {
+    name: 'an apprentice’s proof needs no licensed eyes',
+    edits: [{ file: 'permissions.ts', find: 'return took && licensedEyes', put: 'return took' }],
+  },
+  {
+    name: 'proofs never grow old',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "if (proofMinutesLeft(proof, clock) <= 0)\n    return no('proofExpired'",
+        put: "if (proofMinutesLeft(proof, clock) <= -1e9)\n    return no('proofExpired'",
+      },
+    ],
+  },
+  {
+    name: 'a proof that waited on a phone is as good as new',
+    focus: { plot: 'lunch' },
+    edits: [{ file: 'decide-proof.ts', find: 'Date.parse(context.now) - context.heldMs', put: 'Date.parse(context.now)' }],
+  },
+  {
+    name: 'readings from before the power count',
+    edits: [{ file: 'decide-proof.ts', find: 'return basedOnSeq < energySeqOf(site, box)', put: 'return basedOnSeq < 0' }],
+  },
+  {
+    name: 'clear, and hands back in',
+    focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "  if (cleared)\n    return no(\n      'saidClear'",
+        put: "  if (cleared && false)\n    return no(\n      'saidClear'",
+      },
+    ],
+  },
+  {
+    name: 'power for a moment without everyone clear',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: '  const { reasons, toYes } = closingObstacles(site, breaker, ask)\n',
+        put: '  const { reasons, toYes } = { reasons: [] as string[], toYes: [] as string[] }\n',
+      },
+    ],
+  },
+  {
+    name: 'a tag hangs again while the breaker is closed',
+    focus: { plot: 'again' },
+    edits: [
+      {
+        file: 'decide-power.ts',
+        find: "    if (breaker.state !== 'open') return refuse('notOpen', `${breakerName(breaker)} is ${breaker.state}.`, 'Open it and record it open.')",
+        put: '',
+      },
+    ],
+  },
+  {
+    name: 'anybody measures live',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "  if (!asker.licensed) return no('licenceNeeded', ['Measuring",
+        put: "  if (!asker) return no('licenceNeeded', ['Measuring",
+      },
+      {
+        file: 'decide-crew.ts',
+        find: "if (!actor.licensed) return refuse('licenceNeeded', 'Measuring",
+        put: "if (!actor) return refuse('licenceNeeded', 'Measuring",
+      },
+    ],
+  },
+  {
+    name: 'nobody need be warned',
+    edits: [
+      { file: 'decide-crew.ts', find: 'if (asks.length === 0 && !alone.working)', put: 'if (asks.length < 0)' },
+      {
+        file: 'permissions.ts',
+        find: 'if (announced.warnedIds.length === 0 && !alone.working)',
+        put: 'if (announced.warnedIds.length < 0)',
+      },
+    ],
+  },
+  {
+    name: 'measuring live beside a mate’s hands',
+    focus: { plot: 'measure' },
+    edits: [{ file: 'permissions.ts', find: '  const mate = Object.values(site.proofs).find(', put: '  const mate = [].find(' }],
+  },
+  {
+    name: 'a neutral is parted with current in it',
+    focus: { odd: { borrowed: 1, noNeutral: 0 } },
+    edits: [
+      {
+        file: 'decide-box.ts',
+        find: "if (basis.kind === 'clamp' && basis.amps >= noCurrentBelowAmps)",
+        put: "if (basis.kind === 'clamp' && basis.amps < 0)",
+      },
+    ],
+  },
+  {
+    name: 'parted ends need no test',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: 'const parted = box.parted.find((part) => !part.tested)',
+        put: 'const parted = box.parted.find((part) => !part)',
+      },
+    ],
+  },
+  {
+    name: 'going home with a tag hanging',
+    edits: [{ file: 'decide-crew.ts', find: 'if (tags.length > 0) {', put: 'if (tags.length > 99) {' }],
+  },
+  {
+    name: 'bare ends stay for the night',
+    edits: [{ file: 'decide-crew.ts', find: 'if (kept || isLeftSafe(site, box)) continue', put: 'if (box) continue' }],
+  },
+  {
+    name: 'a late “closed up” counts',
+    focus: { plot: 'lateClosed' },
+    edits: [
+      {
+        file: 'decide-box.ts',
+        find: "  closeBox(site, command, context) {\n    const box = site.boxes[command.boxId]\n    if (!box) return noBox()\n    if (box.closure === 'closed') return refuse('alreadyClosed', `${box.name} is already closed.`)\n    if (openedSince(box, context)) return lateWord(box)\n",
+        put: "  closeBox(site, command, context) {\n    const box = site.boxes[command.boxId]\n    if (!box) return noBox()\n    if (box.closure === 'closed') return refuse('alreadyClosed', `${box.name} is already closed.`)\n",
+      },
+    ],
+  },
+  {
+    name: 'an unknown entry changes nothing',
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n  if (clock.known) return canTouchOffline(clock.known, site, boxId, asker, { ...clock, known: undefined })\n  if (site.unknownEvent) return unknownAnswer(site)\n',
+        put: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n',
+      },
+    ],
+  },
+  {
+    name: 'without network an unsent tag counts',
+    focus: { plot: 'unsent' },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: 'const isolation = isIsolatedFor({ ...known, tags }, box, asker.personId)',
+        put: 'const isolation = isIsolatedFor(here, here.boxes[boxId]!, asker.personId)',
+      },
+    ],
+  },
+  {
+    name: 'without network a tag taken off here still counts',
+    focus: { plot: 'unsent' },
+    edits: [{ file: 'permissions.ts', find: 'isIsolatedFor({ ...known, tags }, box', put: 'isIsolatedFor(known, box' }],
+  },
+  {
+    name: 'without network a mate’s proof counts',
+    focus: { plot: 'watch' },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "  if (!proof || proof.personId !== asker.personId)\n    return no('offlineOwnProof'",
+        put: "  if (!proof)\n    return no('offlineOwnProof'",
+      },
+    ],
+  },
+  {
+    name: 'without network nobody need know',
+    focus: { plot: 'cellar', odd: { hiddenFeed: 1 } },
+    edits: [{ file: 'permissions.ts', find: 'if (!crewKnows && unknown.length > 0)', put: 'if (!crewKnows && unknown.length > 99)' }],
+  },
+  {
+    name: 'an answer nobody heard does not matter',
+    focus: { plot: 'unheardClear' },
+    edits: [{ file: 'permissions.ts', find: '  if (clock.answerLost)\n', put: '  if (clock.answerLost && false)\n' }],
+  },
+  {
+    name: 'without network the crew knows of any proof',
+    focus: { plot: 'unheardClosed', odd: { hiddenFeed: 1 } },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: "const crewKnows = proof.id in known.proofs && known.proofs[proof.id]!.status !== 'void'",
+        put: "const crewKnows = Object.values(known.proofs).some((one) => one.boxId === boxId && one.personId === asker.personId && one.status !== 'void')",
+      },
+    ],
+  },
+]

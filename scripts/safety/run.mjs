@@ -1,0 +1,44 @@
+// npm run test:safety: the simulated crew for a million steps and more, with every kind of story on purpose, then every
+// rule switched off.   --steps=N   --seed=N (default: a fresh one)
+import { needPackages, say } from '../lib/host.mjs'
+
+needPackages()
+const { loadSimulator } = await import('./bundle.mjs')
+const { mutants } = await import('./mutants.mjs')
+const { playMutants } = await import('./check.mjs')
+const option = (name, usual) => Number(process.argv.find((word) => word.startsWith(`--${name}=`))?.split('=')[1] ?? usual)
+const steps = option('steps', 1_000_000)
+const seed = option('seed', Date.now() % 1_000_000)
+
+const started = Date.now()
+const { simulate } = await loadSimulator(null)
+const foci = [...new Map(mutants.map(({ focus = {} }) => [JSON.stringify(focus), focus])).values()]
+const total = { steps: 0, hands: 0, harms: 0, deadlocks: 0, touches: 0, offlineTouches: 0, granted: 0, moments: 0, commands: 0 }
+for (const focus of foci) {
+  const share = Math.ceil(Object.keys(focus).length === 0 ? steps / 2 : steps / 2 / (foci.length - 1))
+  const report = simulate({ seed, steps: share, focus })
+  total.steps += report.steps
+  total.deadlocks += report.deadlocks.length
+  for (const [what, { count, seed: at }] of Object.entries(report.harms)) {
+    total.harms += count
+    if (what.startsWith('HAND')) total.hands += count
+    say(`HARM ${what}: ${count} (focus ${JSON.stringify(focus)}, episode seed ${at})`)
+  }
+  for (const { seed: at, what } of report.deadlocks) say(`STUCK (focus ${JSON.stringify(focus)}, episode seed ${at}): ${what}`)
+  for (const name of ['touches', 'offlineTouches', 'granted', 'moments', 'commands']) total[name] += report.counts[name] ?? 0
+}
+say(`seed ${seed}, ${((Date.now() - started) / 1000).toFixed(0)} s`)
+say(`steps                              ${total.steps}`)
+say(`hands on energised conductors      ${total.hands}`)
+say(`other harms                        ${total.harms - total.hands}`)
+say(`deadlocks                          ${total.deadlocks}`)
+say(`hands in boxes                     ${total.touches}, ${total.offlineTouches} of them without network`)
+say(`breakers closed with leave         ${total.granted}, ${total.moments} of them for a moment`)
+say(`commands                           ${total.commands}`)
+
+const results = await playMutants({ seed: 1, steps: 400_000 })
+for (const { name, caught, steps: after, error } of results)
+  say(`${caught ? 'caught ' : 'ESCAPED'} ${name}: ${error ?? caught ?? '–'} (${after} steps)`)
+const escaped = results.filter((result) => !result.caught).length
+say(`rules switched off                 ${results.length}, caught ${results.length - escaped}`)
+process.exit(total.harms + total.deadlocks + escaped > 0 ? 1 : 0)

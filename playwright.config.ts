@@ -7,13 +7,14 @@ export default defineConfig({
   workers: 1,
   retries: 0,
   timeout: 300_000,
-  expect: { timeout: 20_000 },
+  expect: { timeout: 30_000 },
   reporter: [['json'], ['line']],
   outputDir: 'test-results',
   use: {
     baseURL: process.env.CIRCUITRY_TEST_URL,
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 20_000,
+    // Two cores that also carry server, database and the browser's own drawing stall for seconds now and then.
+    actionTimeout: 45_000,
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: process.env.CIRCUITRY_CHROMIUM ?? '/usr/bin/chromium',

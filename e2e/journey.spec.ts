@@ -98,7 +98,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ben.getByRole('button', { name: 'Ask to close breaker 2' }).click()
     await expect(ben.getByTestId('refusal')).toContainText('Bram Ash (BA) has a tag on breaker 2 with lock BA red 1.')
     await ben.getByRole('button', { name: 'Found it CLOSED' }).click()
-    await expect(ann.getByTestId('alarm')).toContainText('Kit Ivers found your breaker CLOSED.', { timeout: 2000 })
+    await expect(ann.getByTestId('alarm')).toContainText('Kit Ivers found your breaker CLOSED.')
     await ann.getByRole('button', { name: 'I have stopped' }).click()
     await expect(ann.getByText('Open breaker 2')).toBeVisible()
     await expect(ann.getByText('Roles are locked until the box is proven dead')).toBeVisible()

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test'
-import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, person, phone } from './support/people'
+import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, loseNetwork, person, phone } from './support/people'
 
 interface UnitHere {
   id: string
@@ -19,12 +19,6 @@ async function jobWithUnit(page: Page): Promise<{ jobId: string; unit: UnitHere 
   throw new Error('The demo has no joined device.')
 }
 const sync = (page: Page, words: string | RegExp) => expect(page.getByTestId('sync')).toContainText(words, { timeout: 30_000 })
-/** The network goes, once the record and everything that opens later are on the device. */
-async function goAway(page: Page): Promise<void> {
-  await page.waitForTimeout(4000)
-  await page.context().setOffline(true)
-  await sync(page, 'offline since')
-}
 async function comeBack(page: Page): Promise<void> {
   await page.context().setOffline(false)
   await live(page)
@@ -46,7 +40,7 @@ test('a device without room says that nothing was stored, and keeps what was typ
   await page.goto(`/jobs/${await jobAt(page, 'Lock Cottage')}`)
   await page.getByRole('group', { name: 'Power at this site' }).getByRole('button').first().click()
   await page.evaluate(() => localStorage.setItem('no-room', 'yes'))
-  await goAway(page)
+  await loseNetwork(page)
   const button = page.getByRole('button', { name: /^(Found it (CLOSED|open)|I opened it)$/ }).first()
   await button.click()
   await expect(page.getByTestId('refusal')).toContainText('This device has no room left: this was NOT stored.')
@@ -66,7 +60,7 @@ test('a refused entry stays in sight with its reason, what depends on it waits, 
   const tile = rail.getByRole('button', { name: /: LIVE$/ }).last()
   const name = (await tile.getAttribute('aria-label'))!.split(':')[0]!
   const circuit = rail.getByRole('button', { name: new RegExp(`^${name}:`) })
-  await goAway(away)
+  await loseNetwork(away)
   await circuit.click()
   await away.getByRole('button', { name: 'I opened it' }).click()
   await away.getByLabel('Your lock').fill('OR blue 7')
@@ -116,7 +110,7 @@ test('a session that ended asks for the login, and what waited goes out', async 
   const page = await person(browser, 'odo.reed', phone)
   const path = `/jobs/${await jobAt(page, 'Lock Cottage')}`
   await page.goto(path)
-  await goAway(page)
+  await loseNetwork(page)
   await page.getByRole('group', { name: 'Power at this site' }).getByRole('button').first().click()
   await page
     .getByRole('button', { name: /^Found it|^I opened it/ })
@@ -178,7 +172,7 @@ test('two names for one device, given without knowing of each other, stay both u
     await page.getByLabel(`Name of ${unit.serial}`).fill(name)
     await page.getByTestId(`unit-${unit.serial}`).getByRole('button', { name: 'Name it' }).click()
   }
-  await goAway(away)
+  await loseNetwork(away)
   await rename(away, 'weather side lamp')
   await sync(away, 'with 1 pending')
   const answer = await ask<{ status: string }>(here, '/api/commands', {

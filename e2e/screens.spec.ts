@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, test, type Page } from '@playwright/test'
-import { desk, faultsOf, jobAt, person, phone } from './support/people'
+import { desk, faultsOf, jobAt, loseNetwork, person, phone } from './support/people'
 
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
   const id = await jobAt(page, site)
@@ -120,10 +120,7 @@ test('a phone that was away catches up by itself, and says that it was away', as
   await ben.goto(path)
   await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
   await odo.goto(path)
-  // A page that has stood for a moment has everything it needs without a network.
-  await ben.waitForTimeout(4000)
-  await ben.context().setOffline(true)
-  await expect(ben.getByTestId('sync')).toContainText(/offline since/, { timeout: 30_000 })
+  await loseNetwork(ben)
   await odo.getByTestId('circuit-15').click()
   await odo.getByRole('button', { name: 'I opened it' }).click()
   await expect(odo.getByTestId('circuit-15')).toContainText('OPEN, NOT PROVEN')

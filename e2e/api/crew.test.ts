@@ -15,7 +15,15 @@ async function logIn(login: string) {
     body: JSON.stringify({ login, password: 'tide-and-lantern' }),
   })
   const cookie = answer.headers.getSetCookie()[0]!.split(';')[0]!
-  return async (path: string, body?: unknown): Promise<Answer> => {
+  /** Opens the live feed and goes away again, as a page does that is left while it loads. */
+  const glance = async (milliseconds: number) => {
+    const going = new AbortController()
+    const opening = fetch(`${url}/api/feed`, { headers: { cookie }, signal: going.signal }).catch(() => null)
+    await new Promise((resolve) => setTimeout(resolve, milliseconds))
+    going.abort()
+    await opening
+  }
+  const ask = async (path: string, body?: unknown): Promise<Answer> => {
     const given = await fetch(url + path, {
       method: body ? 'POST' : 'GET',
       headers: { cookie, ...(body ? { 'content-type': 'application/json' } : {}) },
@@ -23,6 +31,7 @@ async function logIn(login: string) {
     })
     return { status: given.status, body: (await given.json()) as Answer['body'] }
   }
+  return Object.assign(ask, { glance })
 }
 type Session = Awaited<ReturnType<typeof logIn>>
 interface Site {
@@ -103,6 +112,20 @@ test('who is at a site is seen by those who may see the site', async () => {
   expect(present.find((one) => one.place === 'panel')?.personId).toBe(await idOf('pip.tarn'))
   expect((await pip(`/api/sites/${siteId}/presence`, { place: 'the moon' })).status).toBe(400)
   expect((await pip(`/api/sites/${uuid()}/presence`, { place: 'walk' })).status).toBe(404)
+})
+
+test('a page that is left while it opens leaves nobody behind who seems to be there', async () => {
+  const { siteId } = await siteOf()
+  const pipId = await idOf('pip.tarn')
+  for (let milliseconds = 0; milliseconds < 40; milliseconds++) await pip.glance(milliseconds)
+  expect((await pip(`/api/sites/${siteId}/presence`, { place: 'walk' })).status).toBe(200)
+  await pip.glance(300)
+  const connected = async () =>
+    ((await odo(`/api/sites/${siteId}/presence`)).body.present as { personId: string; connected: boolean }[]).find(
+      (one) => one.personId === pipId,
+    )?.connected
+  for (let round = 0; round < 50 && (await connected()); round++) await new Promise((resolve) => setTimeout(resolve, 200))
+  expect(await connected()).toBe(false)
 })
 
 test('somebody who works alone is watched by the clock of the server, and by everybody', async () => {

@@ -82,3 +82,40 @@ export async function jobAt(page: Page, site: string): Promise<string> {
   const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
   return jobs.find((job) => job.siteName === site && !job.title.startsWith('Seed'))!.id
 }
+
+/** The network goes, once this device keeps the newest record of the page's job and every file it opens later. */
+export async function loseNetwork(page: Page): Promise<void> {
+  await page.evaluate(async () => {
+    const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds))
+    await navigator.serviceWorker.ready
+    const jobId = location.pathname.split('/')[2]
+    if (!jobId || !location.pathname.startsWith('/jobs/')) return
+    interface Page {
+      jobState: { seq: number }
+      siteState: { seq: number }
+    }
+    const kept = () =>
+      new Promise<Page | null>((resolve) => {
+        const opening = indexedDB.open('circuitry')
+        opening.onerror = () => resolve(null)
+        opening.onsuccess = () => {
+          const base = opening.result
+          const done = (page: Page | null) => (base.close(), resolve(page))
+          if (!base.objectStoreNames.contains('jobs')) return done(null)
+          const asking = base.transaction('jobs').objectStore('jobs').getAll()
+          asking.onsuccess = () => done((asking.result as { jobId: string; page: Page }[]).find((one) => one.jobId === jobId)?.page ?? null)
+          asking.onerror = () => done(null)
+        }
+      })
+    const newest = ((await (await fetch(`/api/jobs/${jobId}`)).json()) as Page) ?? null
+    for (let round = 0; round < 100; round++) {
+      const page = await kept()
+      if (page && page.jobState.seq >= newest.jobState.seq && page.siteState.seq >= newest.siteState.seq) return
+      await pause(300)
+    }
+    throw new Error('This device does not keep the newest record.')
+  })
+  await page.waitForTimeout(2000)
+  await page.context().setOffline(true)
+  await expect(page.getByTestId('sync')).toContainText(/offline since \d+:\d\d/)
+}

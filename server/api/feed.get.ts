@@ -82,7 +82,7 @@ export default defineRoute(
       response.end()
     }, rightsCheckMs)
     await new Promise<void>((resolve) => {
-      response.on('close', () => {
+      const gone = () => {
         clearInterval(beat)
         clearInterval(rights)
         leave()
@@ -93,7 +93,10 @@ export default defineRoute(
           void mark(viewer, false)
         }
         resolve()
-      })
+      }
+      // A page that was left while this was being opened has closed already, and nobody says so again.
+      if (response.destroyed) gone()
+      else response.once('close', gone)
     })
   },
 )

@@ -1,6 +1,6 @@
 import { canClose, canTouch, isIsolatedFor, type SiteCommand } from '../index'
 import type { Actor } from '../../stream'
-import { Chance } from './chance'
+import { Chance } from '../../testing/chance'
 import { Crew, type Focus, type Stage } from './people'
 import { childCloses, plot } from './plots'
 import { Record } from './record'

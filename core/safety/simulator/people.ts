@@ -15,7 +15,7 @@ import {
   type SiteState,
 } from '../index'
 import type { Actor, Outcome } from '../../stream'
-import type { Chance } from './chance'
+import type { Chance } from '../../testing/chance'
 import { isoAt, Phone, proofLimitMinutes, type Envelope, type Record } from './record'
 import type { Lever, Meter, World, WorldBox } from './world'
 

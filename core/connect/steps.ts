@@ -68,6 +68,10 @@ export const terminalWords: Record<TerminalKey, string> = {
   sense: 'switch input',
 }
 
+/** A device's terminals in the company's order. */
+export const orderedTerminals = (terminals: readonly TerminalKey[], order: ConnectionOrder): TerminalKey[] =>
+  [...terminals].sort((a, b) => rank(a, order) - rank(b, order))
+
 /**
  * The connection steps for one device in the company's order.
  * @param roles established roles by conductor letter
@@ -94,8 +98,7 @@ export function connectionSteps(
     },
   ]
   const travelers = byRole('traveler')
-  const terminals = [...model.terminals].sort((a, b) => rank(a, method.connectionOrder) - rank(b, method.connectionOrder))
-  for (const terminal of terminals) {
+  for (const terminal of orderedTerminals(model.terminals, method.connectionOrder)) {
     const role = roleFor(terminal)
     const letters = role === 'traveler' ? travelers.slice(terminal === 'traveler2' ? 1 : 0, terminal === 'traveler2' ? 2 : 1) : byRole(role)
     const word = terminalWords[terminal]

@@ -11,6 +11,8 @@ const returnOhms = 0.05
 export const meterOhms = { high: 10e6, low: 4e3 } as const
 /** Electronics wake from this share of their voltage (from memory). */
 const wakeShare = 0.6
+/** Fed through the load it wakes from less: a lamp keeps up to half of the voltage for itself (from memory). */
+const wakeShareThroughLoad = 0.3
 /** Instantaneous trip: five times the rating and more (IEC 60898 type B trips between 3 and 5 times; from memory). */
 const instantTrip = 5
 /** A residual-current device for persons trips from 30 mA at the latest (IEC 61008; from memory), a GFCI from 6 mA (UL 943; from memory). */
@@ -208,9 +210,7 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
           ohms: on ? 0.5 : (wiring.nominalVolts * 1000) / throughLoad.milliamps,
         })
       }
-    } else
-      for (const name of ['a', 'b', 'common', 't1', 't2', 'a1', 'a2', 'b1', 'b2'])
-        if (nodes.has(ties.find(terminal(part.id, name)))) continue
+    }
   }
   for (const join of wiring.joins) for (const point of join) node(point)
   const network: Network = { nodes: nodes.size, hertz: wiring.hertz, elements }
@@ -227,7 +227,7 @@ function hasPower(part: Extract<Part, { kind: 'device' }>, home: HomeSolution, w
   const on = wasAwake && (home.setting.positions[part.id] ?? 0) & 1
   const across = volts(throughLoad.from, throughLoad.to)
   // On, it lives from the current of the load; off, from the voltage the load leaves it.
-  return on ? across / 0.5 >= throughLoad.milliamps / 1000 : across >= wakeShare * home.wiring.nominalVolts
+  return on ? across / 0.5 >= throughLoad.milliamps / 1000 : across >= wakeShareThroughLoad * home.wiring.nominalVolts
 }
 
 /**
@@ -237,7 +237,8 @@ function hasPower(part: Extract<Part, { kind: 'device' }>, home: HomeSolution, w
 export function solveHome(wiring: Wiring, setting: Setting): HomeAnswer {
   const devices = wiring.parts.filter((part): part is Extract<Part, { kind: 'device' }> => part.kind === 'device')
   const dead = new Set(wiring.faults.flatMap((fault) => (fault.kind === 'deadPart' ? [fault.partId] : [])))
-  const awake = new Map(devices.map((part) => [part.id, !dead.has(part.id)]))
+  // Power has just come back: every relay is open until its electronics wakes.
+  const awake = new Map(devices.map((part) => [part.id, false]))
   for (let round = 0; round < mostRounds; round++) {
     const { ties, nodes, network } = build(wiring, setting, awake)
     const answer = solveNetwork(network)
@@ -247,8 +248,6 @@ export function solveHome(wiring: Wiring, setting: Setting): HomeAnswer {
     for (const part of devices) {
       const now = !dead.has(part.id) && hasPower(part, home, awake.get(part.id)!)
       if (now !== awake.get(part.id)) {
-        // Once asleep in this search it stays asleep, unless power was there all along: that is what a relay does.
-        if (now && round > devices.length + 1) continue
         awake.set(part.id, now)
         changed = true
       }

@@ -1,0 +1,449 @@
+import { colourHintRole } from './colour-prior'
+import { courseShapes, type CourseShape } from './courses'
+import { allOutcomes, isEarthMarked, outcomeOf, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
+import type { Course, WireRole } from './roles'
+
+/** One way a cable may run: which core is what, and what that ties to what. Nodes: letters, then each circuit's line, then zero. */
+interface Candidate {
+  course: Course
+  /** Circuit each core's line or neutral belongs to, else -1. */
+  circuits: number[]
+  roles: WireRole[]
+  links: { a: number; b: number; kind: 'hard' | 'load' | 'maybe'; far: number; when: number }[]
+  weight: number
+}
+/** One arrangement of the whole box that is still possible. */
+export interface World {
+  candidates: Candidate[]
+  /** Readings it does not agree with. */
+  misfits: number[]
+  weight: number
+}
+
+export interface BoxIndex {
+  found: FoundBox
+  letters: string[]
+  cableOf: number[]
+  lineNode: number
+  zeroNode: number
+  nodes: number
+  spliceOf: number[]
+  /** Letters whose splice holds conductors of several cables. */
+  shared: boolean[]
+}
+
+export function indexBox(found: FoundBox): BoxIndex {
+  const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
+  const cableOf = found.cables.flatMap((cable, index) => cable.cores.map(() => index))
+  const joined = [
+    ...found.splices,
+    // Conductors on one old terminal stay one: the joint is kept with a pigtail.
+    ...found.oldSwitches.flatMap((old) => Object.values(old.terminals).filter((group) => group.length > 1)),
+  ]
+  const spliceOf = letters.map((letter) => joined.findIndex((splice) => splice.includes(letter)))
+  const shared = letters.map((_, index) => {
+    const splice = spliceOf[index]!
+    return splice >= 0 && letters.some((_, other) => spliceOf[other] === splice && cableOf[other] !== cableOf[index])
+  })
+  return {
+    found,
+    letters,
+    cableOf,
+    lineNode: letters.length,
+    zeroNode: letters.length + found.circuits.length,
+    nodes: letters.length + found.circuits.length + 1,
+    spliceOf,
+    shared,
+  }
+}
+
+function* permutations(count: number): Generator<number[]> {
+  const order = Array.from({ length: count }, (_, index) => index)
+  function* walk(at: number): Generator<number[]> {
+    if (at === count) {
+      yield [...order]
+      return
+    }
+    for (let index = at; index < count; index++) {
+      ;[order[at], order[index]] = [order[index]!, order[at]!]
+      yield* walk(at + 1)
+      ;[order[at], order[index]] = [order[index]!, order[at]!]
+    }
+  }
+  yield* walk(0)
+}
+
+/** Every way one cable may run. */
+export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
+  const { found } = box
+  const cores = found.cables[cableIndex]!.cores
+  const start = box.cableOf.indexOf(cableIndex)
+  const insulated = cores.flatMap((core, index) => (isEarthMarked(core.colour) ? [] : [index]))
+  const all: Candidate[] = []
+  const add = (shape: CourseShape, order: number[], circuit: number, second: number, far: number) => {
+    const roles: WireRole[] = cores.map((core) => (isEarthMarked(core.colour) ? 'ground' : 'spare'))
+    const circuits = cores.map(() => -1)
+    let weight = shape.prior
+    shape.slots.forEach((role, slot) => {
+      const core = insulated[order[slot]!]!
+      roles[core] = role
+      if (role === 'line' || role === 'neutral') circuits[core] = role === 'line' && slot === 1 && second >= 0 ? second : circuit
+      weight *= colourHintRole(cores[core]!.colour, role, found.nominalVolts)
+    })
+    const node = (end: CourseShape['links'][0]['a']) =>
+      end === 'zero'
+        ? box.zeroNode
+        : end === 'line'
+          ? box.lineNode + circuit
+          : end === 'line2'
+            ? box.lineNode + second
+            : start + insulated[order[end]!]!
+    const links: Candidate['links'] = shape.links.map((link) => ({
+      a: node(link.a),
+      b: node(link.b),
+      kind: link.kind,
+      far: link.when === undefined ? -1 : far,
+      when: link.when ?? 0,
+    }))
+    // The ground of a cable that brings the supply comes from the panel; of the others, through this box.
+    if (shape.circuits > 0 || shape.course === 'farTravelersToLight')
+      cores.forEach(
+        (core, index) => isEarthMarked(core.colour) && links.push({ a: start + index, b: box.zeroNode, kind: 'hard', far: -1, when: 0 }),
+      )
+    all.push({ course: shape.course, roles, circuits, links, weight })
+  }
+  for (const shape of courseShapes) {
+    if (shape.slots.length !== insulated.length) continue
+    if (shape.far && found.farSwitches === 0) continue
+    const known = new Set<string>()
+    for (const order of permutations(insulated.length)) {
+      // Two travelers, two loads of one cable are alike: which of two stands first says nothing, except where a far switch tells them apart.
+      const key = order
+        .map((_, slot) => `${insulated[order[slot]!]}${shape.slots[slot]}`)
+        .sort()
+        .join()
+      const symmetrical = !shape.links.some((link) => link.when !== undefined) && shape.circuits < 2
+      if (symmetrical && known.has(key)) continue
+      known.add(key)
+      for (let circuit = 0; circuit < (shape.circuits ? found.circuits.length : 1); circuit++)
+        for (let second = 0; second < (shape.circuits === 2 ? found.circuits.length : 1); second++) {
+          if (shape.circuits === 2 && second === circuit) continue
+          for (let far = 0; far < (shape.far ? found.farSwitches : 1); far++)
+            add(shape, order, circuit, shape.circuits === 2 ? second : -1, far)
+        }
+    }
+  }
+  return all
+}
+
+/** Which joint a role may be part of, as bits. */
+const hot = 1
+const switched = 2
+const neutral = 4
+const traveler = 16
+const families: Record<WireRole, number> = {
+  line: hot,
+  lineOn: hot,
+  farCommon: hot | switched,
+  load: switched,
+  neutral,
+  neutralOn: neutral,
+  ground: 8,
+  traveler,
+  spare: 0,
+}
+
+/** The joints of a box as it was found, as letter numbers. */
+interface Joints {
+  groups: number[][]
+  /** All letters that are one metal with a letter, itself included; empty: on no splice and no terminal. */
+  metal: number[][]
+  old: { contacts: FoundBox['oldSwitches'][0]['contacts']; on: Record<string, number[]> }[]
+}
+function jointsOf(box: BoxIndex): Joints {
+  const { found } = box
+  const number = (letter: string) => box.letters.indexOf(letter)
+  const groups = [
+    ...found.splices,
+    ...found.oldSwitches.flatMap((old) => Object.values(old.terminals).filter((group) => group.length)),
+  ].map((group) => group.map(number))
+  const metal = box.letters.map((_, letter) => [...new Set(groups.filter((group) => group.includes(letter)).flat())])
+  return {
+    groups,
+    metal,
+    old: found.oldSwitches.map((old) => ({
+      contacts: old.contacts,
+      on: Object.fromEntries(
+        Object.entries(old.terminals).map(([name, group]) => [name, [...new Set(group.flatMap((letter) => metal[number(letter)]!))]]),
+      ),
+    })),
+  }
+}
+
+/** Would the box have worked as it was found, if its conductors were these? */
+function workedAsFound(box: BoxIndex, joints: Joints, roles: WireRole[], circuits: number[]): boolean {
+  const familyOf = (letters: number[]) => letters.reduce((common, letter) => common & families[roles[letter]!], 31)
+  for (const group of joints.groups) {
+    if (!familyOf(group)) return false
+    let circuit = -1
+    for (const letter of group) {
+      if (roles[letter] !== 'line') continue
+      if (circuit >= 0 && circuits[letter] !== circuit) return false
+      circuit = circuits[letter]!
+    }
+  }
+  for (const { contacts, on } of joints.old) {
+    const one = (name: string, wanted: number) => !on[name]?.length || (familyOf(on[name]) & wanted) !== 0
+    if (contacts === 'single') {
+      if (!(one('a', hot) && one('b', switched)) && !(one('b', hot) && one('a', switched))) return false
+    } else if (contacts === 'threeWay') {
+      const usual = one('common', hot | switched) && one('t1', traveler) && one('t2', traveler)
+      const older = one('common', switched) && ((one('t1', hot) && one('t2', neutral)) || (one('t2', hot) && one('t1', neutral)))
+      if (!usual && !older) return false
+    } else if (contacts === 'fourWay' && !['a1', 'a2', 'b1', 'b2'].every((name) => one(name, traveler))) return false
+  }
+  if (!box.found.complete) return true
+  for (let letter = 0; letter < roles.length; letter++) {
+    const role = roles[letter]!
+    const metal = joints.metal[letter]!
+    if (role === 'spare' && metal.length) return false
+    if ((role === 'load' || role === 'traveler' || role === 'farCommon') && !metal.length) return false
+    if (role === 'neutralOn' && !metal.some((other) => roles[other] === 'neutral')) return false
+    if (role === 'lineOn' && !metal.some((other) => roles[other] === 'line')) return false
+  }
+  return true
+}
+
+/** Nets of one setting: metal by union, lamps and the like as edges. */
+interface Nets {
+  metal: Int8Array
+  /** Pairs of nodes, each as two bits. */
+  soft: number[]
+}
+function netsOf(box: BoxIndex, candidates: readonly (Candidate | undefined)[], far: readonly number[]): Nets {
+  const metal = Int8Array.from({ length: box.nodes }, (_, index) => index)
+  const find = (node: number): number => {
+    while (metal[node] !== node) node = metal[node]!
+    return node
+  }
+  const tie = (a: number, b: number) => {
+    const first = find(a)
+    const second = find(b)
+    if (first !== second) metal[Math.min(first, second)] = Math.max(first, second)
+  }
+  for (let letter = 0; letter < box.letters.length; letter++) {
+    const splice = box.spliceOf[letter]!
+    if (splice >= 0) tie(letter, box.spliceOf.indexOf(splice))
+  }
+  const soft: [number, number][] = []
+  for (const candidate of candidates) {
+    if (!candidate) continue
+    for (const link of candidate.links) {
+      if (link.far >= 0 && (far[link.far] ?? 0) !== link.when) continue
+      if (link.kind === 'hard') tie(link.a, link.b)
+      else soft.push([link.a, link.b])
+    }
+  }
+  for (let node = 0; node < box.nodes; node++) metal[node] = find(node)
+  return { metal, soft: soft.map(([a, b]) => (1 << metal[a]!) | (1 << metal[b]!)) }
+}
+
+/** Which outcomes of a test an arrangement allows, as bits. Lamps may be LED, filament, or missing: everything they may do is allowed. */
+function allowed(box: BoxIndex, nets: Nets, test: WireTest, tainted: number): number {
+  const at = (end: string) => nets.metal[end === 'REF' ? box.zeroNode : box.letters.indexOf(end)]!
+  const a = at(test.a)
+  const b = at(test.b)
+  const live = (node: number): number => {
+    // 0: at zero · 1 + circuit: at that line · -1: neither
+    if (node === nets.metal[box.zeroNode]) return 0
+    for (let circuit = 0; circuit < box.found.circuits.length; circuit++)
+      if (node === nets.metal[box.lineNode + circuit] && test.closed.includes(box.found.circuits[circuit]!)) return 1 + circuit
+    return -1
+  }
+  // Everything reached from a node through lamps and the like, as bits.
+  const reach = (from: number): number => {
+    let reached = 1 << from
+    for (let before = 0; before !== reached;) {
+      before = reached
+      for (const edge of nets.soft) if (reached & edge) reached |= edge
+    }
+    return reached
+  }
+  if (tainted && (reach(a) | reach(b)) & tainted) return allOutcomes[test.kind]
+  if (test.kind === 'continuity') {
+    if (a === b) return 1
+    const fromA = reach(a)
+    const fromB = reach(b)
+    // A line that is off still meets zero through whatever else hangs on its circuit.
+    let panel = 1 << nets.metal[box.zeroNode]!
+    for (let circuit = 0; circuit < box.found.circuits.length; circuit++) panel |= 1 << nets.metal[box.lineNode + circuit]!
+    return fromA & (1 << b) || (fromA & panel && fromB & panel) ? 6 : 4
+  }
+  const va = live(a)
+  const vb = live(b)
+  if (test.kind === 'contactless') return va > 0 ? 2 : va === 0 ? 1 : 3
+  if (a === b) return 1
+  if (va >= 0 && vb >= 0) {
+    if (va === vb) return 1
+    if (va > 0 && vb > 0) return 9
+    return 4
+  }
+  // One end is at no fixed voltage: alone it reads nothing; through lamps, anything between what holds their other ends.
+  let fixed = 1 << nets.metal[box.zeroNode]!
+  for (let circuit = 0; circuit < box.found.circuits.length; circuit++)
+    if (test.closed.includes(box.found.circuits[circuit]!)) fixed |= 1 << nets.metal[box.lineNode + circuit]!
+  const held = (from: number): number => {
+    let reached = 1 << from
+    for (let before = 0; before !== reached;) {
+      before = reached
+      for (const edge of nets.soft) if (reached & edge & ~fixed) reached |= edge
+    }
+    return reached & fixed
+  }
+  const holders = held(a) | held(b)
+  return holders & (holders - 1) ? 7 : 1
+}
+
+export interface Search {
+  worlds: World[]
+  /** All of them were looked at. */
+  whole: boolean
+}
+
+/** Readings that count: a repeated test's newest word; the same word twice counts twice. */
+export function weighReadings(readings: WireReading[], nominalVolts: number): { test: WireReading; outcome: number; count: number }[] {
+  const byKey = new Map<string, { test: WireReading; outcome: number; count: number }>()
+  for (const reading of readings) {
+    const key = testKey(reading)
+    const outcome = outcomeOf(reading.kind, reading.value, nominalVolts)
+    const before = byKey.get(key)
+    byKey.set(key, { test: reading, outcome, count: before?.outcome === outcome ? before.count + 1 : 1 })
+  }
+  return [...byKey.values()]
+}
+
+/**
+ * Every arrangement that disagrees with at most `most` readings.
+ * @param limit stop after this many; then the search is not whole and nothing may be concluded from it
+ */
+export function searchWorlds(box: BoxIndex, readings: WireReading[], most: number, limit = 20_000): Search {
+  const weighed = weighReadings(readings, box.found.nominalVolts)
+  const own: Candidate[][] = []
+  const counts: number[][] = []
+  for (let cable = 0; cable < box.found.cables.length; cable++) {
+    const mine = (end: string) => end === 'REF' || box.cableOf[box.letters.indexOf(end)] === cable
+    const tests = weighed.filter(({ test }) => mine(test.a) && mine(test.b))
+    const kept: Candidate[] = []
+    const misfits: number[] = []
+    for (const candidate of candidatesFor(box, cable)) {
+      const byFar = new Map<string, Nets>()
+      let count = 0
+      for (const { test, outcome, count: times } of tests) {
+        const key = test.far.join()
+        let nets = byFar.get(key)
+        if (!nets) byFar.set(key, (nets = netsOf(box, [candidate], test.far)))
+        let tainted = 0
+        box.shared.forEach((is, letter) => is && (tainted |= 1 << nets.metal[letter]!))
+        tainted &= ~(1 << nets.metal[box.zeroNode]!)
+        for (let circuit = 0; circuit < box.found.circuits.length; circuit++) tainted &= ~(1 << nets.metal[box.lineNode + circuit]!)
+        if (!(allowed(box, nets, test, tainted) & outcome)) count += times
+        if (count > most) break
+      }
+      if (count <= most) {
+        kept.push(candidate)
+        misfits.push(count)
+      }
+    }
+    // The likely ones first: a search that has to be broken off has then seen those.
+    const order = kept.map((_, index) => index).sort((x, y) => misfits[x]! - misfits[y]! || kept[y]!.weight - kept[x]!.weight)
+    own.push(order.map((index) => kept[index]!))
+    counts.push(order.map((index) => misfits[index]!))
+  }
+  const worlds: World[] = []
+  let whole = true
+  let looked = 0
+  const chosen: Candidate[] = []
+  const joints = jointsOf(box)
+  const roles: WireRole[] = []
+  const circuits: number[] = []
+  const starts = box.found.cables.map((_, cable) => box.cableOf.indexOf(cable))
+  const groups = box.spliceOf.reduce<Map<number, number[]>>((map, splice, letter) => {
+    if (splice >= 0) map.set(splice, [...(map.get(splice) ?? []), letter])
+    return map
+  }, new Map())
+  const splicesFit = (upTo: number): boolean => {
+    for (const members of groups.values()) {
+      const here = members.filter((letter) => box.cableOf[letter]! <= upTo)
+      if (
+        here.length > 1 &&
+        here.some((letter) => box.cableOf[letter] === upTo) &&
+        !here.reduce((common, letter) => common & families[roles[letter]!], 31)
+      )
+        return false
+    }
+    return true
+  }
+  const walk = (cable: number, spent: number) => {
+    if (!whole) return
+    if (cable === own.length) {
+      if (++looked > limit * 4) {
+        whole = false
+        return
+      }
+      if (!workedAsFound(box, joints, roles, circuits)) return
+      const misfits: number[] = []
+      let count = 0
+      const byFar = new Map<string, Nets>()
+      for (let index = 0; index < weighed.length; index++) {
+        const { test, outcome, count: times } = weighed[index]!
+        const key = test.far.join()
+        let nets = byFar.get(key)
+        if (!nets) byFar.set(key, (nets = netsOf(box, chosen, test.far)))
+        if (allowed(box, nets, test, 0) & outcome) continue
+        misfits.push(index)
+        if ((count += times) > most) return
+      }
+      if (worlds.length >= limit) {
+        whole = false
+        return
+      }
+      worlds.push({
+        candidates: [...chosen],
+        misfits,
+        weight: chosen.reduce((product, candidate) => product * candidate.weight, 1),
+      })
+      return
+    }
+    own[cable]!.forEach((candidate, index) => {
+      if (spent + counts[cable]![index]! > most) return
+      chosen[cable] = candidate
+      candidate.roles.forEach((role, at) => {
+        roles[starts[cable]! + at] = role
+        circuits[starts[cable]! + at] = candidate.circuits[at]!
+      })
+      if (splicesFit(cable)) walk(cable + 1, spent + counts[cable]![index]!)
+    })
+    chosen.length = cable
+  }
+  walk(0, 0)
+  return { worlds, whole }
+}
+
+/** Role and circuit of a letter in an arrangement, as one word: two arrangements agree when these are equal. */
+export function roleIn(box: BoxIndex, world: World, letter: string): { role: WireRole; circuit: string | null } {
+  const index = box.letters.indexOf(letter)
+  const cable = box.cableOf[index]!
+  const at = index - box.cableOf.indexOf(cable)
+  const candidate = world.candidates[cable]!
+  const circuit = candidate.circuits[at]!
+  return { role: candidate.roles[at]!, circuit: circuit < 0 ? null : box.found.circuits[circuit]! }
+}
+
+/** What an arrangement says of a test, as bits. */
+export function foretell(box: BoxIndex, world: World, test: WireTest, cache: Map<string, Nets>): number {
+  const key = test.far.join()
+  let nets = cache.get(key)
+  if (!nets) cache.set(key, (nets = netsOf(box, world.candidates, test.far)))
+  return allowed(box, nets, test, 0)
+}
+export type NetCache = Map<string, Nets>

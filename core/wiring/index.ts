@@ -1,0 +1,15 @@
+/**
+ * The wiring of a box and of what it reaches. One electrical model, three questions: what are these conductors (identify),
+ * will this wiring work and be safe (plan, verify), which fault explains what is seen (diagnose).
+ */
+export * from './identify/found-box'
+export * from './identify/identify'
+export * from './identify/next-test'
+export * from './identify/roles'
+export * from './plan/diagnose'
+export * from './plan/outside'
+export * from './plan/plan'
+export * from './plan/verify'
+export * from './terminal-model'
+export { continuityMeter, solveHome, type HomeSolution, type Light } from './home'
+export type { Fault, Wiring } from './model'

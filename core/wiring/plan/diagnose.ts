@@ -1,0 +1,243 @@
+import { continuityMeter, solveHome, type Light } from '../home'
+import { far, near, type Fault } from '../model'
+import { everyPosition, positionWords } from './verify'
+import { deviceId, type PlannedHome } from './plan'
+
+/** What somebody saw in one position: each light, and breakers that tripped. */
+export interface Observation {
+  positions: Record<string, number>
+  lights: Record<string, Light>
+  trips: string[]
+}
+export interface Suspect {
+  faults: Fault[]
+  words: string
+}
+export interface SuspectGroup {
+  /** Faults that no test of the table tells apart. */
+  suspects: Suspect[]
+  /** Share of belief. */
+  share: number
+  misfits: number
+  /** The check that tells this group from the next one, and how to make it safely. Null: there is no other. */
+  check: string | null
+}
+export interface Diagnosis {
+  groups: SuspectGroup[]
+  /** The wiring behaves as planned: look at network, device or settings. */
+  wiringIsRight: boolean
+  observations: number
+}
+
+/** One observation in fifty is wrong (a light overlooked, a switch mistaken): common practice, no source. */
+const wrongShare = 0.02
+/** How usual a fault is against the others: callbacks of the trade, common practice, no source. */
+const prior: Record<Fault['kind'] | 'none', number> = {
+  none: 0.5,
+  swapped: 0.2,
+  open: 0.12,
+  moved: 0.03,
+  contact: 0.05,
+  highResistance: 0.02,
+  welded: 0.03,
+  deadPart: 0.08,
+}
+
+/** So many of the likeliest single faults are tried in pairs. */
+const mostPaired = 14
+
+function wordsOf(home: PlannedHome, fault: Fault): string {
+  const place = (point: string) => {
+    if (point === 'earth') return 'ground'
+    const [id, terminal] = point.split(':')
+    if (terminal) {
+      const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
+      return gang
+        ? `${terminal} of ${home.devices.length > 1 ? `gang ${gang}` : 'the device'}`
+        : id!.startsWith('far')
+          ? `${terminal} of the other switch`
+          : `${terminal} of ${id}`
+    }
+    return point
+      .replace(/\.(near|far)$/, '')
+      .replace(/\.neutral$/, '’s neutral')
+      .replace(/\.line$/, '’s line')
+  }
+  const part = (id: string) => {
+    const light = home.outside.lights.find((one) => one.id === id)
+    if (light) return `the lamp on ${light.name}`
+    return home.devices.length > 1 ? `the device in gang ${id.slice(4)}` : 'the device'
+  }
+  switch (fault.kind) {
+    case 'open':
+      return `${fault.coreId} is interrupted, or loose in its terminal or connector`
+    case 'highResistance':
+      return `${fault.coreId} has a bad joint`
+    case 'contact':
+      return `${place(fault.a)} touches ${place(fault.b)}`
+    case 'swapped':
+      return `${place(fault.a)} and ${place(fault.b)} are exchanged`
+    case 'moved':
+      return `${place(fault.point)} is on ${place(fault.to)}`
+    case 'welded':
+      return `the relay of ${part(fault.partId)} is stuck on`
+    case 'deadPart':
+      return `${part(fault.partId)} is broken`
+  }
+}
+
+/** Every single fault that is worth a thought in this box. */
+export function singleFaults(home: PlannedHome): Fault[] {
+  const faults: Fault[] = []
+  for (const cable of home.wiring.cables) for (const core of cable.cores) faults.push({ kind: 'open', coreId: core.id })
+  for (const device of home.devices) {
+    const id = deviceId(device.gang)
+    const used = device.model.terminals.filter((name) =>
+      home.wiring.joins.some((join) => join.length > 1 && join.includes(`${id}:${name}`)),
+    )
+    used.forEach((one, index) => {
+      for (const other of used.slice(index + 1))
+        if (one !== 'ground' && other !== 'ground') faults.push({ kind: 'swapped', a: `${id}:${one}`, b: `${id}:${other}` })
+    })
+    if (device.model.contacts.some((contact) => contact.when === 1)) faults.push({ kind: 'welded', partId: id })
+    faults.push({ kind: 'deadPart', partId: id })
+    if (used.includes('neutral')) faults.push({ kind: 'contact', a: `${id}:neutral`, b: 'earth' })
+    if (used.includes('load'))
+      faults.push({ kind: 'contact', a: `${id}:load`, b: 'earth' }, { kind: 'contact', a: `${id}:line`, b: `${id}:load` })
+  }
+  for (const id of home.outside.farSwitches)
+    faults.push({ kind: 'swapped', a: `${id}:common`, b: `${id}:t1` }, { kind: 'swapped', a: `${id}:common`, b: `${id}:t2` })
+  for (const light of home.outside.lights) {
+    faults.push({ kind: 'deadPart', partId: light.id })
+    for (const circuit of home.wiring.circuits)
+      if (
+        !home.wiring.joins.some((join) => join.includes(`${light.id}:cold`) && join.includes(`${circuit.id}.neutral`)) &&
+        home.wiring.circuits.length > 1
+      )
+        faults.push({ kind: 'moved', point: `${light.id}:cold`, to: `${circuit.id}.neutral` })
+  }
+  return faults
+}
+
+/** What would be seen with these faults in each position: lights, trips. An unsettled state is seen as flicker. */
+export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Observation[] {
+  const wiring = { ...home.wiring, faults }
+  return rows.map((positions) => {
+    const answer = solveHome(wiring, { closed: wiring.circuits.map((circuit) => circuit.id), positions })
+    if (!answer.ok)
+      return { positions, lights: Object.fromEntries(home.outside.lights.map((light) => [light.id, 'glow' as const])), trips: [] }
+    const trips = answer.home.trips().map((trip) => trip.circuitId)
+    return {
+      positions,
+      // With the breaker tripped it is dark.
+      lights: Object.fromEntries(
+        home.outside.lights.map((light) => [light.id, trips.length ? ('off' as const) : answer.home.light(light.id)]),
+      ),
+      trips,
+    }
+  })
+}
+
+const wordOf = (row: Observation, lights: string[]) =>
+  `${lights.map((id) => (row.lights[id] === 'dim' ? 'glow' : row.lights[id])).join(' ')} ${row.trips.length ? 'trips' : ''}`
+
+/**
+ * Which faults explain what was seen.
+ * @param seen observed rows; positions not tried may be missing
+ */
+export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
+  const lights = home.outside.lights.map((light) => light.id)
+  const rows = seen.map((row) => row.positions)
+  const all = [...everyPosition(home)]
+  const observed = seen.map((row) => wordOf(row, lights))
+  interface Scored {
+    faults: Fault[]
+    pattern: string[]
+    misfits: number
+    score: number
+  }
+  const score = (faults: Fault[]): Scored => {
+    const pattern = foresee(home, faults, rows).map((row) => wordOf(row, lights))
+    const misfits = pattern.filter((word, index) => word !== observed[index]).length
+    const fit = wrongShare ** misfits * (1 - wrongShare) ** (rows.length - misfits)
+    const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none
+    return { faults, pattern, misfits, score: fit * chance }
+  }
+  const none = score([])
+  const singles = singleFaults(home)
+  const scored = [none, ...singles.map((fault) => score([fault]))]
+  // Pairs only when no single fault comes near.
+  if (Math.min(...scored.map((one) => one.misfits)) > Math.max(1, rows.length * 0.1)) {
+    const likely = scored
+      .filter((one) => one.faults.length)
+      .sort((a, b) => b.score - a.score)
+      .slice(0, mostPaired)
+      .map((one) => one.faults[0]!)
+    likely.forEach((one, index) => {
+      for (const other of likely.slice(index + 1)) scored.push(score([one, other]))
+    })
+  }
+  const groups = new Map<string, Scored[]>()
+  for (const one of scored) {
+    const key = one.pattern.join('|')
+    groups.set(key, [...(groups.get(key) ?? []), one])
+  }
+  const total = scored.reduce((sum, one) => sum + one.score, 0)
+  const ranked = [...groups.values()]
+    .map((members) => ({ members: members.sort((a, b) => b.score - a.score), score: members.reduce((sum, one) => sum + one.score, 0) }))
+    .sort((a, b) => b.score - a.score)
+    .slice(0, 6)
+  const wiringIsRight = ranked[0]?.members.includes(none) ?? false
+  return {
+    wiringIsRight,
+    observations: seen.length,
+    groups: ranked.map((group, index) => {
+      const next = ranked[index + 1]
+      return {
+        suspects: group.members.slice(0, 8).map((one) => ({
+          faults: one.faults,
+          words: one.faults.length
+            ? one.faults.map((fault) => wordsOf(home, fault)).join(', and ')
+            : 'nothing: the wiring behaves as planned',
+        })),
+        share: group.score / total,
+        misfits: group.members[0]!.misfits,
+        check: next ? splits(home, group.members[0]!.faults, next.members[0]!.faults, all) : null,
+      }
+    }),
+  }
+}
+
+/** A check that comes out differently with one or the other: first what one sees, then continuity with the power off. */
+function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[]): string | null {
+  const lights = home.outside.lights.map((light) => light.id)
+  const first = foresee(home, one, rows)
+  const second = foresee(home, other, rows)
+  const at = first.findIndex((row, index) => wordOf(row, lights) !== wordOf(second[index]!, lights))
+  if (at >= 0) {
+    const row = first[at]!
+    const expected = row.trips.length
+      ? `breaker ${row.trips.join(', ')} trips`
+      : lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${row.lights[id]}`).join(', ')
+    return `Look again: ${positionWords(home, row.positions)}. With this, ${expected}.`
+  }
+  const positions = rows[0]!
+  const meterOne = continuityMeter({ ...home.wiring, faults: one }, positions)
+  const meterOther = continuityMeter({ ...home.wiring, faults: other }, positions)
+  const letters = home.wiring.cables.flatMap((cable) => cable.cores.map((core) => core.id))
+  const coarse = (ohms: number) => (ohms < 3 ? 'it beeps' : ohms < 50_000 ? 'some ohms' : 'open')
+  for (const letter of letters) {
+    const ends: [string, string, string][] = [
+      [near(letter), far(letter), `${letter} from end to end`],
+      ...letters
+        .filter((another) => another > letter)
+        .map((another): [string, string, string] => [near(letter), near(another), `${letter} to ${another}`]),
+      [near(letter), 'earth', `${letter} to ground`],
+    ]
+    for (const [a, b, words] of ends) {
+      const expected = coarse(meterOne(a, b))
+      if (expected !== coarse(meterOther(a, b))) return `Breaker open, locked, proven dead: continuity, ${words}. With this, ${expected}.`
+    }
+  }
+  return null
+}

@@ -1,0 +1,114 @@
+import { Chance } from '../../testing/chance'
+import { identify, type WireFinding } from '../identify/identify'
+import { nextTest } from '../identify/next-test'
+import type { WireReading } from '../identify/found-box'
+import { SimulatedMeter } from '../simulated-meter'
+import { makeTrialBox } from './strange-homes'
+
+export interface TrialTally {
+  boxes: number
+  outside: number
+  stopped: number
+  /** Wrong line or neutral called established, in boxes with at most one wrong reading, and with more. */
+  wrong: number
+  wrongWithMore: number
+  withMore: number
+  /** Conductors whose role a meter can tell, and those established. */
+  roles: number
+  rolesSettled: number
+  /** Boxes of the list in which every such role was established. */
+  insideDone: number
+  inside: number
+  insideStopped: number
+  periods: number[]
+  readings: number[]
+  notes: string[]
+}
+const mostReadings = 160
+
+/** Tries the identification on generated boxes, as a technician who does what it says. */
+export function runTrials(seed: number, count: number, outsideShare = 0.12): TrialTally {
+  const tally: TrialTally = {
+    boxes: 0,
+    outside: 0,
+    stopped: 0,
+    wrong: 0,
+    wrongWithMore: 0,
+    withMore: 0,
+    roles: 0,
+    rolesSettled: 0,
+    insideDone: 0,
+    inside: 0,
+    insideStopped: 0,
+    periods: [],
+    readings: [],
+    notes: [],
+  }
+  for (let index = 0; index < count; index++) {
+    const chance = new Chance(seed * 100_003 + index)
+    const box = makeTrialBox(chance, chance.is(outsideShare))
+    const meter = new SimulatedMeter(box.wiring, chance, 0.01)
+    const readings: WireReading[] = []
+    let energised = false
+    let periods = 0
+    let found = false
+    while (readings.length < mostReadings) {
+      const advice = nextTest(box.found, readings, energised)
+      if (advice.done) {
+        found = advice.found
+        break
+      }
+      if (advice.next.energised && !energised) periods++
+      energised = advice.next.energised
+      for (const test of advice.next.tests) readings.push(meter.read(test))
+    }
+    const findings = identify(box.found, readings)
+    tally.boxes++
+    const many = meter.misread > 1
+    if (many) tally.withMore++
+    for (const wire of findings.wires) {
+      const truth = box.truth[wire.letter]!
+      const settled = wire.settled
+      if (settled && (settled.role === 'line' || settled.role === 'neutral') && found) {
+        const wrong = settled.role !== truth.role || (settled.role === 'line' && settled.circuit !== truth.circuit)
+        if (wrong) {
+          if (many) tally.wrongWithMore++
+          else tally.wrong++
+          tally.notes.push(
+            `${index}: ${box.story}: ${wire.letter} called ${settled.role}, is ${truth.role}${many ? ' (several wrong readings)' : ''}`,
+          )
+        }
+      }
+    }
+    if (box.outside) {
+      tally.outside++
+      if (!found) tally.stopped++
+      else tally.notes.push(`${index}: not stopped: ${box.story}, ${meter.misread} wrong readings`)
+      continue
+    }
+    tally.inside++
+    if (!found) {
+      tally.insideStopped++
+      if (!many) tally.notes.push(`${index}: stopped: ${box.story}, ${meter.misread} wrong readings`)
+    }
+    tally.periods.push(periods)
+    tally.readings.push(readings.length)
+    // Two feeds spliced hot to hot and neutral to neutral are one metal: which of them brings the power, no meter tells.
+    const open = findings.wires.filter(
+      (wire) => wire.settled?.role !== box.truth[wire.letter]!.role && !sameMetal(wire, box.truth[wire.letter]!.role),
+    )
+    tally.roles += findings.wires.length
+    tally.rolesSettled += findings.wires.length - open.length
+    if (!open.length) tally.insideDone++
+    else if (found && !many)
+      tally.notes.push(
+        `${index}: ${box.story}: open ${open.map((wire) => `${wire.letter} ${box.truth[wire.letter]!.role} [${wire.guesses.map((guess) => guess.role).join('/')}]`).join(', ')}`,
+      )
+  }
+  return tally
+}
+function sameMetal(wire: WireFinding, truth: string): boolean {
+  const families: Record<string, string> = { line: 'line', lineOn: 'line', neutral: 'neutral', neutralOn: 'neutral' }
+  return !wire.settled && wire.joint !== null && wire.joint.role === families[truth]
+}
+export const median = (list: number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0

@@ -129,7 +129,7 @@ export function verify(
       const own = magnitude(solution.lineAmps(circuit))
       const alone = found.circuits.every((other) => other === circuit || magnitude(solution.lineAmps(other)) < 0.1 * own)
       const borrows = alone && own > magnitude(solution.neutralAmps(circuit))
-      if (residual < 0.005 || !borrows || trips.length) continue
+      if (residual < 0.003 || !borrows || trips.length) continue
       const lender = found.circuits.find((other) => other !== circuit && solution.residualAmps(other) > residual / 2)
       if (lender)
         say(

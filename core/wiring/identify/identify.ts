@@ -24,6 +24,15 @@ export interface CableFinding {
   cableId: string
   courses: Course[]
 }
+/** One cable of the likeliest arrangement. */
+export interface BestCable {
+  course: Course
+  roles: WireRole[]
+  circuits: (string | null)[]
+  /** Which other switch it leads to, and the conductor that switch takes in its position 0. */
+  far: number | null
+  firstTraveler: string | null
+}
 export interface Findings {
   /** open: go on · odd: one reading fits nothing, repeat it · stop: nothing fits, call the licensed lead. */
   state: 'open' | 'odd' | 'stop'
@@ -34,7 +43,7 @@ export interface Findings {
   /** All that are left were looked at; else nothing is concluded. */
   whole: boolean
   /** The likeliest arrangement that fits, cable by cable. */
-  best: { course: Course; roles: WireRole[]; circuits: (string | null)[] }[]
+  best: BestCable[]
   /** Readings that stand against the best explanation. */
   odd: WireReading[]
 }
@@ -125,11 +134,18 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
   }))
   const likeliest = fitting.reduce<World | null>((top, world) => (top && top.weight >= world.weight ? top : world), null)
   const best =
-    likeliest?.candidates.map(({ course, roles, circuits }) => ({
-      course,
-      roles,
-      circuits: circuits.map((circuit) => (circuit < 0 ? null : found.circuits[circuit]!)),
-    })) ?? []
+    likeliest?.candidates.map(({ course, roles, circuits, links }, cable): BestCable => {
+      const start = box.cableOf.indexOf(cable)
+      const first = links.find((link) => link.far >= 0 && link.when === 0)
+      const node = first && [first.a, first.b].find((end) => roles[end - start] === 'traveler')
+      return {
+        course,
+        roles,
+        circuits: circuits.map((circuit) => (circuit < 0 ? null : found.circuits[circuit]!)),
+        far: first?.far ?? null,
+        firstTraveler: node === undefined ? null : box.letters[node]!,
+      }
+    }) ?? []
   return { box, fitting, nearly: worlds, whole, findings: { state, wires, cables, left: fitting.length, whole, best, odd } }
 }
 export const identify = (found: FoundBox, readings: WireReading[]): Findings => believe(found, readings).findings

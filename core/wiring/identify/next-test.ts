@@ -284,3 +284,10 @@ function differs(belief: Belief, world: World): boolean {
     return matters && (first.role !== here.role || first.circuit !== here.circuit)
   })
 }
+
+/** What a meter should show at a pair, by everything that is still possible: the outcomes, as words. */
+export function expectedAt(belief: Belief, test: WireTest): string[] {
+  let mask = 0
+  for (const one of sampleOf(belief, belief.fitting)) mask |= foretell(belief.box, one.world, test, one.cache)
+  return bitsIn(mask).flatMap((bit) => outcomeWords[test.kind][bit] ?? [])
+}

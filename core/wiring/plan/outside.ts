@@ -5,6 +5,9 @@ import type { Circuit, Part, Point } from '../model'
 export interface KnownCable {
   id: string
   course: Course
+  /** Which other switch it leads to, and the conductor that switch takes in its position 0. */
+  far?: number | null
+  firstTraveler?: string | null
   wires: { letter: string; colour: string; role: WireRole; circuit: string | null }[]
 }
 export interface LightLoad {
@@ -39,8 +42,8 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
     )
     return { hot: `${id}:hot`, cold: `${id}:cold` }
   }
-  const other = () => {
-    const id = `far${out.farSwitches.length}`
+  const other = (cable: KnownCable) => {
+    const id = `far${cable.far ?? out.farSwitches.length}`
     out.farSwitches.push(id)
     out.parts.push({ id, kind: 'switch', contacts: 'threeWay' })
     return { common: `${id}:common`, t1: `${id}:t1`, t2: `${id}:t2` }
@@ -57,7 +60,7 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
         ['farFeedAndLight', 'farTravelersFromFeed', 'farTravelersToLight'].includes(cable.course)
       if (wire.role === 'ground' && supplied) out.joins.push([far(wire.letter), 'earth'])
     }
-    const [t1, t2] = of('traveler')
+    const [t1, t2] = of('traveler').sort((a, b) => Number(b === cable.firstTraveler) - Number(a === cable.firstTraveler))
     const [load] = of('load')
     const [on] = of('neutralOn')
     if (['light', 'twoLights', 'loop', 'loopWithNeutral', 'doubleLoop'].includes(cable.course))
@@ -66,21 +69,21 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
         out.joins.push([far(letter), bulb.hot], [bulb.cold, on ? far(on) : `${circuit}.neutral`])
       }
     else if (cable.course === 'farReturn') {
-      const there = other()
+      const there = other(cable)
       out.joins.push([there.common, far(of('farCommon')[0]!)], [there.t1, far(t1!)], [there.t2, far(t2!)])
     } else if (['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.course)) {
-      const there = other()
+      const there = other(cable)
       const bulb = light(cable, t1!)
       out.joins.push([there.t1, far(t1!)], [there.t2, far(t2!)], [there.common, bulb.hot], [bulb.cold, on ? far(on) : `${circuit}.neutral`])
     } else if (['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.course)) {
-      const there = other()
+      const there = other(cable)
       out.joins.push([there.t1, far(t1!)], [there.t2, far(t2!)], [there.common, `${circuit}.line`])
       if (load) {
         const bulb = light(cable, load)
         out.joins.push([far(load), bulb.hot], [bulb.cold, `${circuit}.neutral`])
       }
     } else if (cable.course === 'farOlder') {
-      const there = other()
+      const there = other(cable)
       const bulb = light(cable, load!)
       out.joins.push([far(load!), bulb.hot], [bulb.cold, there.common], [there.t1, far(of('lineOn')[0]!)], [there.t2, far(on!)])
     }

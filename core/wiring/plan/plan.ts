@@ -37,10 +37,12 @@ export function knownCables(found: FoundBox, findings: Findings): KnownCable[] |
   // Spliced feeds are one metal: either may be taken for the one that brings the power.
   if (findings.wires.some((wire) => !wire.settled && !wire.joint)) return null
   return found.cables.map((cable, index) => {
-    const { course, roles, circuits } = findings.best[index]!
+    const { course, roles, circuits, far, firstTraveler } = findings.best[index]!
     return {
       id: cable.id,
       course,
+      far,
+      firstTraveler,
       wires: cable.cores.map((core, at) => ({ letter: core.letter, colour: core.colour, role: roles[at]!, circuit: circuits[at]! })),
     }
   })

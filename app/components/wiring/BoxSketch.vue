@@ -1,0 +1,440 @@
+<script setup lang="ts">
+import type { ConductorColour } from '../../../core/safety'
+
+/**
+ * A box as one sees it: cables from above, conductors in their insulation, splices, caps, device terminals.
+ * The drawing is the place to work: a conductor is picked by tap, Enter, or dragged onto a terminal, a splice or another one.
+ */
+export interface SketchConductor {
+  letter: string
+  colour: ConductorColour
+  cable: string
+  /** Its role, once it is established. */
+  word: string | null
+}
+export interface SketchTerminal {
+  key: string
+  word: string
+  letters: string[]
+  done: boolean
+}
+export interface SketchDevice {
+  gang: number
+  name: string
+  note: string
+  chosen: boolean
+  terminals: SketchTerminal[]
+}
+export type SketchTarget =
+  { kind: 'terminal'; gang: number; key: string } | { kind: 'splice'; index: number } | { kind: 'cap' } | { kind: 'letter'; letter: string }
+const props = withDefaults(
+  defineProps<{
+    label: string
+    open?: boolean
+    conductors: SketchConductor[]
+    splices: string[][]
+    capped?: string[]
+    devices: SketchDevice[]
+    selected: string[]
+    /** Conductors can be laid on terminals and into splices. */
+    movable?: boolean
+  }>(),
+  { open: true, capped: () => [], movable: false },
+)
+const emit = defineEmits<{ pick: [letter: string]; place: [target: SketchTarget]; drop: [letter: string, target: SketchTarget] }>()
+
+const frame = ref<HTMLElement | null>(null)
+const drawing = ref<SVGSVGElement | null>(null)
+const { width: roomy } = useElementSize(frame)
+// On a phone the drawing is as wide as the phone, so that tags stay as large as a thumb.
+const width = computed(() => Math.round(Math.min(940, Math.max(360, roomy.value || 940))))
+const narrow = computed(() => width.value < 620)
+const height = 590
+const deviceTop = 420
+const side = computed(() => (narrow.value ? 10 : 60))
+const tag = computed(() => (narrow.value ? 36 : 30))
+const cables = computed(() => [...new Set(props.conductors.map((conductor) => conductor.cable || 'cable'))])
+const lane = computed(() => (width.value - 2 * side.value - 30) / Math.max(1, cables.value.length))
+const cableX = (name: string) => side.value + 15 + (cables.value.indexOf(name) + 0.5) * lane.value
+const cableHalf = computed(() => Math.min(31, lane.value / 2 - 6))
+const pitch = computed(() => Math.min(15, (2 * cableHalf.value - 8) / 3))
+
+const devices = computed(() => {
+  const slot = (width.value - 2 * side.value - 20) / Math.max(1, props.devices.length)
+  return props.devices.map((device, index) => {
+    const x = side.value + 10 + index * slot + 6
+    const wide = slot - 12
+    return {
+      ...device,
+      x,
+      wide,
+      terminals: device.terminals.map((terminal, at, all) => ({ ...terminal, x: x + ((at + 0.5) * wide) / all.length })),
+    }
+  })
+})
+/** Splices of the box, and those that several conductors on one terminal make. */
+const splices = computed(() => {
+  const made = props.splices.map((letters, index) => ({ letters, index }))
+  for (const device of props.devices)
+    for (const terminal of device.terminals) {
+      const loose = terminal.letters.filter((letter) => !props.splices.some((splice) => splice.includes(letter)))
+      if (loose.length > 1) made.push({ letters: loose, index: -1 })
+    }
+  const startOf = (letter: string) => cableX(props.conductors.find((one) => one.letter === letter)?.cable || 'cable')
+  const placed = made
+    .map((splice) => ({ ...splice, x: splice.letters.reduce((sum, letter) => sum + startOf(letter), 0) / splice.letters.length }))
+    .sort((a, b) => a.x - b.x)
+  const gap = Math.min(110, (width.value - 2 * side.value - 60) / Math.max(1, placed.length))
+  placed.forEach((splice, index) => {
+    const least = side.value + 40 + index * gap
+    const most = width.value - side.value - 40 - (placed.length - 1 - index) * gap
+    splice.x = Math.min(most, Math.max(least, index ? Math.max(splice.x, placed[index - 1]!.x + gap) : splice.x))
+  })
+  return placed
+})
+const spliceY = 306
+const ends = computed(() => {
+  const at = new Map<string, { x: number; y: number; kind: 'splice' | 'terminal' }>()
+  for (const splice of splices.value)
+    splice.letters.forEach((letter, index) =>
+      at.set(letter, { x: splice.x + (index - (splice.letters.length - 1) / 2) * 9, y: spliceY + 4, kind: 'splice' }),
+    )
+  for (const device of devices.value)
+    for (const terminal of device.terminals)
+      for (const letter of terminal.letters) if (!at.has(letter)) at.set(letter, { x: terminal.x, y: deviceTop - 3, kind: 'terminal' })
+  return at
+})
+/** Pigtails: from a splice to the terminal that one of its conductors stands for. */
+const pigtails = computed(() =>
+  devices.value.flatMap((device) =>
+    device.terminals.flatMap((terminal) => {
+      const splice = splices.value.find((one) => terminal.letters.some((letter) => one.letters.includes(letter)))
+      return splice ? [{ key: `${device.gang} ${terminal.key}`, from: splice.x, to: terminal.x }] : []
+    }),
+  ),
+)
+const wires = computed(() =>
+  props.conductors.map((conductor, index) => {
+    const mates = props.conductors.filter((other) => (other.cable || 'cable') === (conductor.cable || 'cable'))
+    const x0 = cableX(conductor.cable || 'cable') + (mates.indexOf(conductor) - (mates.length - 1) / 2) * pitch.value
+    const loose = {
+      x: side.value + 40 + ((index + 0.5) * (width.value - 2 * side.value - 80)) / props.conductors.length,
+      y: 250 + (index % 3) * 26,
+      kind: 'loose' as const,
+    }
+    const end = ends.value.get(conductor.letter) ?? loose
+    const bend = (end.y - 92) * 0.5
+    const path = `M${x0} 92C${x0} ${92 + bend} ${end.x} ${end.y - bend} ${end.x} ${end.y}`
+    // Letters of one cable sit at different heights, so that neighbours do not cover each other.
+    const t = 0.26 + (mates.indexOf(conductor) % 4) * (narrow.value ? 0.2 : 0.17)
+    const bezier = (a: number, b: number, c: number, d: number) =>
+      (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t ** 2 * c + t ** 3 * d
+    return {
+      conductor,
+      path,
+      end,
+      label: { x: bezier(x0, x0, end.x, end.x), y: bezier(92, 92 + bend, end.y - bend, end.y) },
+      thick: conductor.colour === 'bare' ? 4 : 7,
+      paint: insulation[conductor.colour],
+      picked: props.selected.includes(conductor.letter),
+      capped: props.capped.includes(conductor.letter),
+    }
+  }),
+)
+const isOn = (letters: string[]) => letters.some((letter) => props.selected.includes(letter))
+
+/** Dragging: the conductor's end follows the finger; let go over a target it is laid there. */
+const dragged = ref<{ letter: string; x: number; y: number } | null>(null)
+let dragging: { unset(): void } | null = null
+function targetAt(x: number, y: number): SketchTarget | null {
+  const found = document.elementsFromPoint(x, y).flatMap((element) => element.closest<SVGElement>('[data-target]') ?? [])
+  const words = found.map((element) => element.dataset.target!).find((word) => word !== `letter ${dragged.value?.letter}`)
+  return words
+    ? (JSON.parse(words.startsWith('letter ') ? JSON.stringify({ kind: 'letter', letter: words.slice(7) }) : words) as SketchTarget)
+    : null
+}
+onMounted(async () => {
+  if (!props.movable) return
+  const { default: interact } = await import('interactjs')
+  const place = (event: { clientX: number; clientY: number }) => {
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.value!.getScreenCTM()!.inverse())
+    if (dragged.value) dragged.value = { ...dragged.value, x: point.x, y: point.y }
+  }
+  dragging = interact('.sketch.movable .tag', { context: frame.value! }).draggable({
+    listeners: {
+      start(event) {
+        dragged.value = { letter: (event.target as HTMLElement).dataset.letter!, x: 0, y: 0 }
+        place(event)
+      },
+      move: place,
+      end(event) {
+        const target = targetAt(event.clientX, event.clientY)
+        if (dragged.value && target) emit('drop', dragged.value.letter, target)
+        dragged.value = null
+      },
+    },
+  })
+})
+onBeforeUnmount(() => dragging?.unset())
+const draggedFrom = computed(() => wires.value.find((wire) => wire.conductor.letter === dragged.value?.letter))
+const spoken = (wire: (typeof wires.value)[number]) =>
+  `Conductor ${wire.conductor.letter}, ${wire.conductor.colour}, ${wire.conductor.cable || 'cable'}, ${wire.conductor.word ?? 'role not established'}`
+defineExpose({ drawing })
+</script>
+
+<template>
+  <div ref="frame" class="frame">
+    <svg
+      ref="drawing"
+      class="sketch"
+      :class="{ movable }"
+      :viewBox="`0 0 ${width} ${height}`"
+      xmlns="http://www.w3.org/2000/svg"
+      role="group"
+      :aria-label="label"
+    >
+      <rect
+        :x="side"
+        y="80"
+        :width="width - 2 * side"
+        :height="height - 90"
+        rx="10"
+        fill="var(--sheet)"
+        stroke="var(--ink)"
+        stroke-width="2"
+        :stroke-dasharray="open ? undefined : '10 6'"
+      />
+      <g v-for="cable in cables" :key="cable">
+        <path :d="`M${cableX(cable)} 30V88`" stroke="var(--mute)" :stroke-width="2 * cableHalf" />
+        <path
+          :d="`M${cableX(cable) - cableHalf} 30V90H${cableX(cable) + cableHalf}V30`"
+          fill="none"
+          stroke="var(--ink)"
+          stroke-width="1.6"
+        />
+        <text :x="cableX(cable)" :y="narrow && cables.indexOf(cable) % 2 ? 10 : 24" text-anchor="middle" class="cable">{{ cable }}</text>
+      </g>
+      <g v-for="device in devices" :key="device.gang">
+        <rect
+          :x="device.x"
+          :y="deviceTop"
+          :width="device.wide"
+          height="150"
+          rx="8"
+          :fill="device.chosen ? 'var(--paper)' : 'none'"
+          stroke="var(--ink)"
+          stroke-width="2"
+          :stroke-dasharray="device.chosen ? undefined : '7 6'"
+        />
+        <text :x="device.x + device.wide / 2" :y="deviceTop + 98" text-anchor="middle" class="model">{{ device.name }}</text>
+        <text :x="device.x + device.wide / 2" :y="deviceTop + 120" text-anchor="middle" class="maker">{{ device.note }}</text>
+      </g>
+      <g v-for="pigtail in pigtails" :key="pigtail.key">
+        <path
+          v-for="layer in 2"
+          :key="layer"
+          :d="`M${pigtail.from} ${spliceY + 36}C${pigtail.from} ${spliceY + 80} ${pigtail.to} ${deviceTop - 60} ${pigtail.to} ${deviceTop - 3}`"
+          fill="none"
+          :stroke="layer === 1 ? 'var(--ink)' : 'var(--mute)'"
+          :stroke-width="layer === 1 ? 9.5 : 7"
+        />
+      </g>
+      <g v-for="wire in wires" :key="wire.conductor.letter" class="wire" @click="emit('pick', wire.conductor.letter)">
+        <path :d="wire.path" fill="none" stroke="transparent" stroke-width="24" />
+        <path
+          :d="wire.path"
+          fill="none"
+          :stroke="wire.picked ? 'var(--copper)' : 'var(--ink)'"
+          :stroke-width="wire.thick + (wire.picked ? 7 : 2.5)"
+          stroke-linecap="round"
+        />
+        <path :d="wire.path" fill="none" :stroke="wire.paint.fill" :stroke-width="wire.thick" stroke-linecap="round" />
+        <path
+          v-if="wire.paint.stripe"
+          :d="wire.path"
+          fill="none"
+          :stroke="wire.paint.stripe"
+          stroke-width="2.4"
+          :stroke-dasharray="wire.paint.dash"
+        />
+        <rect
+          v-if="wire.end.kind === 'loose' && wire.capped"
+          :x="wire.end.x - 7"
+          :y="wire.end.y - 4"
+          width="14"
+          height="16"
+          rx="3"
+          fill="var(--petrol)"
+          stroke="var(--ink)"
+          stroke-width="1.8"
+        />
+        <circle
+          v-else-if="wire.end.kind === 'loose'"
+          :cx="wire.end.x"
+          :cy="wire.end.y"
+          r="7"
+          fill="var(--amber-fill)"
+          stroke="var(--ink)"
+          stroke-width="1.8"
+        />
+      </g>
+      <g
+        v-for="splice in splices"
+        :key="splice.letters.join()"
+        class="target"
+        :class="{ reach: selected.length && movable }"
+        :data-target="splice.index < 0 ? undefined : JSON.stringify({ kind: 'splice', index: splice.index })"
+        :role="movable && splice.index >= 0 ? 'button' : undefined"
+        :tabindex="movable && splice.index >= 0 ? 0 : undefined"
+        :aria-label="`Splice ${splice.letters.join(', ')}`"
+        @click="splice.index >= 0 && emit('place', { kind: 'splice', index: splice.index })"
+        @keydown.enter="splice.index >= 0 && emit('place', { kind: 'splice', index: splice.index })"
+      >
+        <path
+          :d="`M${splice.x - 18 - splice.letters.length * 2} ${spliceY}h${36 + splice.letters.length * 4}l7 36h-${50 + splice.letters.length * 4}z`"
+          :fill="isOn(splice.letters) ? 'var(--copper-bar)' : 'var(--amber-fill)'"
+          stroke="var(--ink)"
+          stroke-width="1.8"
+        />
+      </g>
+      <g v-for="device in devices" :key="`t${device.gang}`">
+        <g
+          v-for="terminal in device.terminals"
+          :key="terminal.key"
+          class="target"
+          :class="{ reach: selected.length && movable }"
+          :data-target="JSON.stringify({ kind: 'terminal', gang: device.gang, key: terminal.key })"
+          :role="movable ? 'button' : undefined"
+          :tabindex="movable ? 0 : undefined"
+          :aria-label="`Terminal ${terminal.word}${devices.length > 1 ? ` of gang ${device.gang}` : ''}: ${terminal.letters.join(', ') || 'nothing'}`"
+          @click="emit('place', { kind: 'terminal', gang: device.gang, key: terminal.key })"
+          @keydown.enter="emit('place', { kind: 'terminal', gang: device.gang, key: terminal.key })"
+        >
+          <rect :x="terminal.x - 22" :y="deviceTop - 14" width="44" height="76" fill="transparent" />
+          <circle
+            :cx="terminal.x"
+            :cy="deviceTop + 6"
+            r="10"
+            :fill="terminal.done ? 'var(--petrol)' : terminal.letters.length ? 'var(--copper-bar)' : 'var(--sheet)'"
+            stroke="var(--ink)"
+            stroke-width="1.8"
+          />
+          <text :x="terminal.x" :y="deviceTop + (narrow && terminal.word.length > 6 ? 52 : 36)" text-anchor="middle" class="terminal">
+            {{ terminal.word }}
+          </text>
+        </g>
+      </g>
+      <g
+        v-for="wire in wires"
+        :key="`l${wire.conductor.letter}`"
+        class="label tag"
+        role="button"
+        tabindex="0"
+        :data-letter="wire.conductor.letter"
+        :data-target="`letter ${wire.conductor.letter}`"
+        :data-testid="`tag-${wire.conductor.letter}`"
+        :aria-label="spoken(wire)"
+        :aria-pressed="wire.picked"
+        @click.stop="emit('pick', wire.conductor.letter)"
+        @keydown.enter="emit('pick', wire.conductor.letter)"
+      >
+        <rect :x="wire.label.x - 22" :y="wire.label.y - 22" width="44" height="44" fill="transparent" />
+        <rect
+          :x="wire.label.x - tag / 2"
+          :y="wire.label.y - tag / 2"
+          :width="tag"
+          :height="tag"
+          rx="4"
+          :fill="wire.picked ? 'var(--copper-bar)' : 'var(--sheet)'"
+          :stroke="wire.picked ? 'var(--copper)' : 'var(--ink)'"
+          :stroke-width="wire.picked ? 3 : 1.6"
+        />
+        <text :x="wire.label.x" :y="wire.label.y + 5" text-anchor="middle" class="letter">{{ wire.conductor.letter }}</text>
+        <g v-if="wire.conductor.word">
+          <rect
+            :x="wire.label.x + tag / 2 + 2"
+            :y="wire.label.y - 10"
+            :width="wire.conductor.word.length * 7 + 8"
+            height="20"
+            rx="3"
+            fill="var(--sheet)"
+            opacity="0.92"
+          />
+          <text :x="wire.label.x + tag / 2 + 6" :y="wire.label.y + 5" class="role">{{ wire.conductor.word }}</text>
+        </g>
+      </g>
+      <g v-if="dragged && draggedFrom" pointer-events="none">
+        <path
+          :d="`M${draggedFrom.label.x} ${draggedFrom.label.y}L${dragged.x} ${dragged.y}`"
+          stroke="var(--copper)"
+          stroke-width="5"
+          stroke-dasharray="8 6"
+        />
+        <circle :cx="dragged.x" :cy="dragged.y" r="9" fill="var(--copper-bar)" stroke="var(--ink)" stroke-width="1.8" />
+      </g>
+      <text v-if="!conductors.length" :x="width / 2" y="250" text-anchor="middle" class="cable">No conductors recorded yet</text>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.frame,
+.sketch {
+  width: 100%;
+  display: block;
+}
+.sketch {
+  max-height: inherit;
+  touch-action: pan-y;
+}
+.movable .tag {
+  touch-action: none;
+}
+text {
+  fill: var(--ink);
+  font-family: var(--font-sans);
+  user-select: none;
+}
+.cable {
+  font-size: 13px;
+  font-weight: 600;
+}
+.model {
+  font-size: 14px;
+  font-weight: 640;
+}
+.maker {
+  font-size: 12.5px;
+  fill: var(--soft);
+}
+.terminal {
+  font-size: 12px;
+}
+.letter {
+  font: 680 15px var(--font-mono);
+}
+.role {
+  font-size: 13px;
+  font-weight: 640;
+  fill: var(--petrol);
+}
+.wire,
+.label,
+.movable .target {
+  cursor: pointer;
+}
+.target:focus-visible,
+.label:focus-visible {
+  outline: none;
+}
+.label:focus-visible rect:nth-of-type(2),
+.target:focus-visible circle,
+.target:focus-visible path {
+  stroke: var(--copper);
+  stroke-width: 4;
+}
+.reach circle {
+  stroke: var(--copper);
+  stroke-width: 3;
+}
+</style>

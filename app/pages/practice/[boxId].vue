@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import { practiceBoxes, practiceMeter, tryOut } from '../../../core/wiring/practice'
+import type { LightLoad, Observation, Prediction, WireReading, WireTest, WiringPlan } from '../../../core/wiring'
+
+/** One practice box: the same bench as on a job, with the simulated meter in hand. */
+const route = useRoute()
+const done = usePracticeDone()
+const box = computed(() => practiceBoxes.find((one) => one.id === route.params.boxId) ?? null)
+useHead({ title: () => box.value?.name ?? 'Practice' })
+const readings = ref<WireReading[]>([])
+const plan = ref<WiringPlan | null>(null)
+const observed = ref<Observation[]>([])
+const tried = ref<'works' | 'fails' | null>(null)
+const seed = ref(1)
+const meter = computed(() => practiceMeter(box.value!, seed.value))
+const loads: LightLoad[] = [{ technology: 'filament', watts: 60 }]
+const options = computed(() => {
+  const metric = (box.value?.found.nominalVolts ?? 120) > 160
+  return { order: 'groundNeutralLoadLine' as const, metric, gauge: metric ? '1.5 mm²' : '14 AWG' }
+})
+const take = (tests: WireTest[]) => tests.map((test) => meter.value.read(test))
+function again() {
+  readings.value = []
+  plan.value = null
+  observed.value = []
+  tried.value = null
+  seed.value++
+}
+/** The breaker is closed in the hidden home: this is what really happens. */
+function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; letter: string }[]) {
+  const result = tryOut(box.value!, used, table, lights)
+  observed.value = result.observed
+  tried.value = result.works ? 'works' : 'fails'
+  if (result.works) done.value = { ...done.value, [box.value!.id]: true }
+}
+</script>
+
+<template>
+  <div v-if="!box" class="page"><p class="note">There is no such practice box.</p></div>
+  <WiringWorkspace
+    v-else
+    :key="`${box.id} ${seed}`"
+    :name="box.name"
+    :found="box.found"
+    :readings="readings"
+    :devices="box.devices"
+    :plan="plan"
+    :loads="loads"
+    :options="options"
+    :observed="observed"
+    :meter="take"
+    @read="readings = [...readings, ...$event]"
+    @plan="((plan = $event), (tried = null), (observed = []))"
+    @observe="observed = $event"
+  >
+    <template #head>
+      <div class="row wrap">
+        <h1 class="sentence">{{ box.name }}</h1>
+        <span class="soft">{{ box.place }} · {{ box.found.nominalVolts }} V</span>
+        <span class="grow" />
+        <UButton variant="link" @click="again">begin anew</UButton>
+        <UButton to="/practice" variant="link">all boxes</UButton>
+      </div>
+      <p class="soft">{{ box.story }}</p>
+    </template>
+    <template #try="{ plan: used, table, lights }">
+      <UButton variant="solid" @click="tryIt(used, table, lights)">Close the breaker and look</UButton>
+      <p v-if="tried === 'works'" class="verdict-good" data-testid="tried">It does what was foretold, in every position.</p>
+      <p v-else-if="tried === 'fails'" class="verdict-bad" data-testid="tried">It does something else than foretold.</p>
+    </template>
+  </WiringWorkspace>
+</template>
+
+<style scoped>
+.verdict-good {
+  color: var(--petrol);
+  font-weight: 640;
+}
+.verdict-bad {
+  color: var(--red);
+  font-weight: 640;
+}
+</style>

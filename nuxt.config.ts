@@ -108,7 +108,11 @@ export default defineNuxtConfig({
     xssValidator: false,
     requestSizeLimiter: { maxRequestSizeInBytes: 2_500_000, maxUploadFileRequestInBytes: 9_000_000 },
   },
-  imports: { presets: [{ from: '@vueuse/core', imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn'] }] },
+  imports: {
+    presets: [
+      { from: '@vueuse/core', imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn', 'useElementSize'] },
+    ],
+  },
   // The config type does not know the server's own options.
   nitro: { compressPublicAssets: true } as object,
   eslint: { config: { stylistic: false } },

@@ -56,6 +56,16 @@ const { callbacks } = await (await sefa.page.request.get('/api/callbacks')).json
 await sefa.shoot('callback', `/jobs/${callbacks[0].jobId}/callback/${callbacks[0].id}`)
 const field = await person('bram.ash', phone)
 await field.shoot('phone-my-day', '/my-day')
+/** A practice box with every conductor found, the way a technician does it. */
+const findOut = async (page) => {
+  const probe = page.getByRole('button', { name: /^(Put the probes there|Take the \d+ readings)$/ })
+  while (!(await page.getByTestId('verdicts').isVisible())) {
+    if (await probe.isVisible()) await probe.click()
+    await page.waitForTimeout(700)
+  }
+}
+await bram.shoot('wiring', '/practice/sail-room', findOut)
+await field.shoot('phone-wiring', '/practice/landing')
 await field.shoot('phone-walk', field.job('Net loft'))
 await bram.shoot('panel', `${bram.job('Net loft')}/panel`)
 await bram.shoot('directory', `${bram.job('Net loft')}/directory`)

@@ -4,13 +4,14 @@ export const conductorRoles = ['line', 'load', 'neutral', 'ground', 'traveler', 
 export type ConductorRole = (typeof conductorRoles)[number]
 
 /** How a role may be established. A colour is not among them. */
-export const roleMethods = ['measured', 'continuity', 'traced', 'oldTerminal'] as const
+export const roleMethods = ['measured', 'continuity', 'traced', 'oldTerminal', 'readings'] as const
 export type RoleMethod = (typeof roleMethods)[number]
 export const roleMethodWords: Record<RoleMethod, string> = {
   measured: 'measured while live, by the qualified person',
   continuity: 'continuity, power off',
   traced: 'splice or cable traced by eye',
   oldTerminal: 'terminal of the old device and a photo',
+  readings: 'every arrangement that fits the readings',
 }
 
 export const connectionOrders = ['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'] as const

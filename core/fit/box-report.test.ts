@@ -1,6 +1,7 @@
 import type { BoxState, Conductor } from '../safety'
 import { testModel } from '../testing/scenario'
-import { isGroundColour, reportBox } from './box-report'
+import { isEarthMarked } from '../units'
+import { reportBox } from './box-report'
 
 const conductor = (letter: string, colour: Conductor['colour'], over: Partial<Conductor> = {}): Conductor => ({
   letter,
@@ -64,7 +65,7 @@ describe('the fit of a recorded box', () => {
 })
 
 test('grounds by colour: bare, green, green-yellow (NEC 250.119, IEC 60445)', () => {
-  expect((['bare', 'green', 'green-yellow', 'white', 'black'] as const).map((colour) => isGroundColour(conductor('A', colour)))).toEqual([
+  expect((['bare', 'green', 'green-yellow', 'white', 'black'] as const).map((colour) => isEarthMarked(colour))).toEqual([
     true,
     true,
     true,

@@ -1,5 +1,5 @@
 import type { BoxState, Conductor } from '../safety'
-import { awgSizes, largerAwg, type AwgSize, type SchemeId } from '../units'
+import { awgSizes, isEarthMarked, largerAwg, type AwgSize, type SchemeId } from '../units'
 import { boxFill, type BoxFill, type NecEdition } from './box-fill'
 import { depthFit, type DepthFit } from './depth'
 import type { DeviceModel } from './device-schema'
@@ -8,11 +8,6 @@ export type BoxReport =
   | { kind: 'volume'; fill: BoxFill; assumed: string[] }
   | { kind: 'depth'; fit: DepthFit; note: string }
   | { kind: 'unknown'; missing: string }
-
-/** Ground by its colour: bare and green are reserved for it in both schemes (NEC 250.119, IEC 60445). */
-export function isGroundColour(conductor: Conductor): boolean {
-  return conductor.colour === 'bare' || conductor.colour === 'green' || conductor.colour === 'green-yellow'
-}
 
 function gaugeOf(conductor: Conductor, fallback: AwgSize): AwgSize {
   return (awgSizes as readonly number[]).includes(conductor.gaugeAwg ?? 0) ? (conductor.gaugeAwg as AwgSize) : fallback
@@ -36,7 +31,7 @@ export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: Schem
   const assumed = box.conductors.filter((conductor) => conductor.gaugeAwg === null).map((conductor) => conductor.letter)
   const conductors = box.conductors.map((conductor) => ({
     gaugeAwg: gaugeOf(conductor, 12),
-    ground: isGroundColour(conductor),
+    ground: isEarthMarked(conductor.colour),
     course: conductor.course,
   }))
   const insulated = conductors

@@ -1,8 +1,19 @@
 import { nameClashes, readSetupCode } from '../commission'
 import type { ConnectionMethod } from '../connect'
 import { judgeDevice, type DeviceModel } from '../fit'
-import { canTouch, decideLeave, isEnergised, isLeftSafe, tagsOn, type SafetyClock, type SiteEvent, type SiteState } from '../safety'
+import {
+  canMeasure,
+  canTouch,
+  decideLeave,
+  isEnergised,
+  isLeftSafe,
+  tagsOn,
+  type SafetyClock,
+  type SiteEvent,
+  type SiteState,
+} from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
+import { findingsOf, flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
 import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
 import type { JobCommand, JobCommandType, JobEvent, StoredCode } from './schema'
@@ -95,16 +106,23 @@ function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
   const point = job.points[pointId]
   if (!point) return refuse('noSuchPoint', 'This point is not part of the job.')
   for (const control of point.controls) {
-    const box = context.site.boxes[control.boxId]
-    if (!box) return noBox()
-    if (box.closure !== 'closed')
-      return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
-    for (const breaker of box.breakerIds.flatMap((id) => context.site.breakers[id] ?? [])) {
-      if (tagsOn(context.site, breaker.id).length)
-        return refuse('tagHangs', `A tag hangs on breaker ${breaker.number}.`, 'Its owner takes it off, then the breaker is closed.')
-      if (!isEnergised(context.site, breaker))
-        return refuse('powerOff', `Breaker ${breaker.number} is off: nothing can be tested.`, 'Ask to close it.')
-    }
+    const no = boxIsTestable(context, control.boxId)
+    if (no) return no
+  }
+  return null
+}
+
+/** Closed up, no tags left, the power on. */
+function boxIsTestable(context: JobContext, boxId: string) {
+  const box = context.site.boxes[boxId]
+  if (!box) return noBox()
+  if (box.closure !== 'closed')
+    return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
+  for (const breaker of box.breakerIds.flatMap((id) => context.site.breakers[id] ?? [])) {
+    if (tagsOn(context.site, breaker.id).length)
+      return refuse('tagHangs', `A tag hangs on breaker ${breaker.number}.`, 'Its owner takes it off, then the breaker is closed.')
+    if (!isEnergised(context.site, breaker))
+      return refuse('powerOff', `Breaker ${breaker.number} is off: nothing can be tested.`, 'Ask to close it.')
   }
   return null
 }
@@ -214,7 +232,94 @@ const handlers: Handlers = {
         'Measuring on live conductors is for the qualified person.',
         'Use continuity, or ask a licensed crew mate.',
       )
+    if (command.method === 'readings') {
+      // The server looks for itself: what no reading establishes is not stored as established.
+      const wire = findingsOf(job, context.site, box.id)?.wires.find((one) => one.letter === command.letter)
+      const here = wire?.settled ?? wire?.joint
+      if (!here || flagRole[here.role] !== command.role)
+        return refuse(
+          'notEstablished',
+          `The readings do not establish ${command.letter} as ${command.role}.`,
+          'Make the next test the bench names.',
+        )
+      return done({ type: 'roleEstablished', payload: payloadOf(command) })
+    }
     return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: payloadOf(command) })
+  },
+
+  noteFound(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    const known = new Set(box.conductors.map((conductor) => conductor.letter))
+    const named = [...command.notes.splices.flat(), ...command.notes.oldSwitches.flatMap((old) => Object.values(old.terminals).flat())]
+    const stranger = named.find((letter) => !known.has(letter))
+    if (stranger) return refuse('noSuchConductor', `There is no conductor ${stranger} in ${box.name}.`)
+    const found = foundBoxOf(context.site, box, command.notes)
+    if (!found.ok) return refuse('boxTooUnknown', found.reason)
+    return done({ type: 'foundNoted', payload: payloadOf(command) })
+  },
+
+  readWires(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    const notes = wiringOf(job, box.id).notes
+    if (!notes) return refuse('notDescribed', 'The box is not described yet.', 'Note its splices and old terminals first.')
+    const found = foundBoxOf(context.site, box, notes)
+    if (!found.ok) return refuse('boxTooUnknown', found.reason)
+    const letters = new Set(box.conductors.map((conductor) => conductor.letter))
+    const on = new Set(
+      box.breakerIds.flatMap((id) => {
+        const breaker = context.site.breakers[id]
+        return breaker && isEnergised(context.site, breaker) ? [breaker.number] : []
+      }),
+    )
+    for (const reading of command.readings) {
+      const stranger = [reading.a, reading.b].find((end) => end !== 'REF' && !letters.has(end))
+      if (stranger || reading.a === reading.b)
+        return refuse('noSuchConductor', `There is no conductor ${stranger ?? reading.b} to read against.`)
+      if (reading.far.length !== notes.farSwitches) return refuse('positionMissing', 'Say how every other switch stood.')
+      if (reading.closed.length === 0) {
+        const dead = touchOrRefuse(context, box.id)
+        if (dead) return dead
+        continue
+      }
+      const measure = canMeasure(context.site, box.id, context.actor, context)
+      if (!measure.yes) return refuse(measure.code, measure.reasons, measure.toYes)
+      const odd = found.found.circuits.find((circuit) => on.has(circuit) !== reading.closed.includes(circuit))
+      if (odd)
+        return refuse(
+          'breakersDiffer',
+          `Breaker ${odd} is ${on.has(odd) ? 'closed' : 'open'} in the record, and the reading says otherwise.`,
+          'Record how the breaker stands, then store the reading.',
+        )
+    }
+    return done({ type: 'wiresRead', payload: payloadOf(command) })
+  },
+
+  forgetReadings(job, command, context) {
+    return boxOf(job, context, command.boxId) ? done({ type: 'readingsForgotten', payload: payloadOf(command) }) : noBox()
+  },
+
+  planWiring(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    const letters = new Set(box.conductors.map((conductor) => conductor.letter))
+    const named = command.plan
+      ? [
+          ...command.plan.capped,
+          ...command.plan.splices.flatMap((splice) => splice.letters),
+          ...command.plan.devices.flatMap((device) => Object.values(device.terminals).flat()),
+        ]
+      : []
+    const stranger = named.find((letter) => !letters.has(letter))
+    if (stranger) return refuse('noSuchConductor', `There is no conductor ${stranger} in ${box.name}.`)
+    return done({ type: 'wiringPlanned', payload: payloadOf(command) })
+  },
+
+  observeFunctions(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    return boxIsTestable(context, box.id) ?? done({ type: 'functionsObserved', payload: payloadOf(command) })
   },
 
   chooseDevice(job, command, context) {
@@ -439,6 +544,10 @@ export const keepableJobTypes: ReadonlySet<string> = new Set<JobCommandType>([
   'arrive',
   'addPhoto',
   'establishRole',
+  'noteFound',
+  'readWires',
+  'planWiring',
+  'observeFunctions',
   'chooseDevice',
   'markStep',
   'recordUnit',

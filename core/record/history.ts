@@ -22,6 +22,16 @@ const alarm = (what: string): Sentence => ({ what, tone: 'alarm' })
 const good = (what: string): Sentence => ({ what, tone: 'good' })
 
 const quoted = (text: string) => (text ? ` – ${text}` : '')
+const readingWord = (reading: { kind: string; value: number }) =>
+  reading.kind === 'continuity'
+    ? reading.value >= 50_000
+      ? 'open'
+      : `${Math.round(reading.value * 10) / 10} Ω`
+    : reading.kind === 'voltage'
+      ? `${Math.round(reading.value * 10) / 10} V`
+      : reading.value
+        ? 'lit'
+        : 'dark'
 const ended = (voids: string[]) => (voids.length ? ` ${voids.length === 1 ? 'One proof has' : `${voids.length} proofs have`} ended.` : '')
 
 function siteSentence(site: SiteState, event: SiteEvent): Sentence {
@@ -158,6 +168,18 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
       return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
     case 'roleEstablished':
       return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method})`
+    case 'foundNoted':
+      return `described ${box(event.payload.boxId)} as found: ${event.payload.notes.splices.length} splices, ${event.payload.notes.oldSwitches.length} old switches`
+    case 'wiresRead':
+      return `read ${event.payload.readings.map((reading) => `${reading.a}–${reading.b === 'REF' ? 'ground' : reading.b} ${readingWord(reading)}`).join(', ')} at ${box(event.payload.boxId)}, ${event.payload.readings[0]!.closed.length ? `with ${event.payload.readings[0]!.closed.join(' and ')} closed` : 'dead'}`
+    case 'readingsForgotten':
+      return `began ${box(event.payload.boxId)} anew – ${event.payload.reason}`
+    case 'wiringPlanned':
+      return event.payload.plan
+        ? `laid the wiring of ${box(event.payload.boxId)}`
+        : `went back to the proposed wiring of ${box(event.payload.boxId)}`
+    case 'functionsObserved':
+      return `noted what ${box(event.payload.boxId)} does in ${event.payload.rows.length} positions`
     case 'deviceChosen':
       return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
     case 'stepMarked':

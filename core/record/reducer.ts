@@ -1,6 +1,6 @@
 import type { StreamEvent, StreamReducer, UpcasterTable } from '../stream'
 import type { JobEvent, JobEventType } from './schema'
-import type { BoxWork, JobState } from './state'
+import { emptyWiring, type BoxWork, type JobState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
 export const jobReducerVersion = 2
@@ -12,6 +12,8 @@ type Handlers = { [T in JobEventType]: (job: JobState, payload: Extract<JobEvent
 function workOn(job: JobState, boxId: string): BoxWork {
   return (job.boxes[boxId] ??= { roles: {}, devices: {}, steps: {} })
 }
+
+const wiringOn = (job: JobState, boxId: string) => (workOn(job, boxId).wiring ??= emptyWiring())
 
 function dropSteps(work: BoxWork, gang: number): void {
   for (const key of Object.keys(work.steps)) if (key.startsWith(`${gang}:`)) delete work.steps[key]
@@ -69,6 +71,22 @@ const handlers: Handlers = {
   },
   roleEstablished(job, payload, event) {
     workOn(job, payload.boxId).roles[payload.letter] = { role: payload.role, method: payload.method, by: event.actor.initials }
+  },
+  foundNoted(job, payload) {
+    // Other joints mean other arrangements: what was read stays, a plan made for the old ones does not.
+    Object.assign(wiringOn(job, payload.boxId), { notes: payload.notes, plan: null, observed: [] })
+  },
+  wiresRead(job, payload) {
+    wiringOn(job, payload.boxId).readings.push(...payload.readings)
+  },
+  readingsForgotten(job, payload) {
+    Object.assign(wiringOn(job, payload.boxId), { readings: [], plan: null, observed: [] })
+  },
+  wiringPlanned(job, payload) {
+    Object.assign(wiringOn(job, payload.boxId), { plan: payload.plan, observed: [] })
+  },
+  functionsObserved(job, payload) {
+    wiringOn(job, payload.boxId).observed = payload.rows
   },
   deviceChosen(job, payload) {
     const work = workOn(job, payload.boxId)

@@ -2,6 +2,8 @@ import { z } from 'zod'
 import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
+import { foundBoxSchema, wireReadingSchema } from '../wiring/identify/found-box-schema'
+import { wiringPlanSchema } from '../wiring/plan/plan-schema'
 import { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
 const name = z.string().trim().min(1).max(80)
@@ -52,6 +54,15 @@ const strokes = z
   .min(1)
   .max(200)
 
+/** What one notes of a box before anything is undone. Colours, cables and breakers come from the site's record. */
+export const foundNotesSchema = foundBoxSchema.pick({ farSwitches: true, splices: true, oldSwitches: true, complete: true })
+/** What was seen with everything standing in one way. */
+const observationSchema = z.object({
+  positions: z.record(z.string().max(12), z.int().min(0).max(7)),
+  lights: z.record(z.string().max(12), z.enum(['on', 'dim', 'glow', 'off'])),
+  trips: z.array(z.string().max(12)).max(3),
+})
+
 /** Everything a person can do to the record of a job. */
 export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({
@@ -81,6 +92,11 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
     caption: note.default(''),
   }),
   z.object({ type: z.literal('establishRole'), boxId: idSchema, letter, role: z.enum(conductorRoles), method: z.enum(roleMethods) }),
+  z.object({ type: z.literal('noteFound'), boxId: idSchema, notes: foundNotesSchema }),
+  z.object({ type: z.literal('readWires'), boxId: idSchema, readings: z.array(wireReadingSchema).min(1).max(80) }),
+  z.object({ type: z.literal('forgetReadings'), boxId: idSchema, reason: note.min(5) }),
+  z.object({ type: z.literal('planWiring'), boxId: idSchema, plan: wiringPlanSchema.nullable() }),
+  z.object({ type: z.literal('observeFunctions'), boxId: idSchema, rows: z.array(observationSchema).max(128) }),
   z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
   z.object({ type: z.literal('markStep'), boxId: idSchema, gang, stepId: z.string().max(40), done: z.boolean() }),
   z.object({ type: z.literal('recordUnit'), unitId: idSchema, boxId: idSchema, gang, serial, ...setupCode }),
@@ -157,6 +173,11 @@ export type JobEvent =
   | { type: 'visitFinished'; payload: Payload<'finishVisit'> }
   | { type: 'photoAdded'; payload: Payload<'addPhoto'> }
   | { type: 'roleEstablished'; payload: Payload<'establishRole'> }
+  | { type: 'foundNoted'; payload: Payload<'noteFound'> }
+  | { type: 'wiresRead'; payload: Payload<'readWires'> }
+  | { type: 'readingsForgotten'; payload: Payload<'forgetReadings'> }
+  | { type: 'wiringPlanned'; payload: Payload<'planWiring'> }
+  | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }

@@ -2,7 +2,8 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
-import type { LightPoint, signalSchema, StoredCode } from './schema'
+import type { Observation, WireReading, WiringPlan } from '../wiring'
+import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './schema'
 import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
 export interface Visit {
@@ -28,12 +29,24 @@ export interface Photo {
   by: string
 }
 
+export type FoundNotes = z.infer<typeof foundNotesSchema>
+export interface BoxWiring {
+  notes: FoundNotes | null
+  readings: WireReading[]
+  plan: WiringPlan | null
+  /** What was seen with the new wiring, position by position. */
+  observed: Observation[]
+}
+export const emptyWiring = (): BoxWiring => ({ notes: null, readings: [], plan: null, observed: [] })
+
 export interface BoxWork {
   roles: Record<string, { role: ConductorRole; method: RoleMethod; by: string }>
   /** Chosen device per gang. */
   devices: Record<number, { model: DeviceModel; pointIds: string[] }>
   /** Done connection steps, keyed `gang:step`. */
   steps: Record<string, { by: string; at: string }>
+  /** What was found out about its conductors, and how they are to be wired. */
+  wiring?: BoxWiring
 }
 
 export interface Unit {

@@ -1,6 +1,6 @@
 // A part of core as one loadable module, for scripts.
 import { mkdirSync } from 'node:fs'
-import { basename, join } from 'node:path'
+import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
 import { root, stateDir } from '../lib/host.mjs'
@@ -9,7 +9,7 @@ import { root, stateDir } from '../lib/host.mjs'
 export async function loadCore(entry) {
   const folder = join(stateDir, 'wiring')
   mkdirSync(folder, { recursive: true })
-  const outfile = join(folder, `${basename(entry, '.ts')}.mjs`)
+  const outfile = join(folder, `${entry.replace(/\W+/g, '-')}.mjs`)
   await build({ entryPoints: [join(root, entry)], bundle: true, format: 'esm', platform: 'node', outfile, logLevel: 'silent' })
   return import(pathToFileURL(outfile).href)
 }

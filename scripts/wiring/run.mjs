@@ -22,8 +22,5 @@ say(`energised periods                              median ${median(tally.period
 say(`readings                                       median ${median(tally.readings)}, most ${Math.max(...tally.readings)}`)
 for (const note of tally.notes.slice(0, 20)) say(`  ${note}`)
 const good =
-  tally.wrong === 0 &&
-  tally.stopped >= 0.99 * tally.outside &&
-  tally.insideDone >= 0.95 * tally.inside &&
-  median(tally.periods) <= 1
+  tally.wrong === 0 && tally.stopped >= 0.99 * tally.outside && tally.insideDone >= 0.95 * tally.inside && median(tally.periods) <= 1
 if (!good) throw new Stop('The identification is not as good as it has to be.')

@@ -1,9 +1,23 @@
-import { checksFor, currentUnits, openDefects, pointsInOrder, pointStatus, technologyWords, type JobState } from '../../core/record'
+import {
+  checksFor,
+  currentUnits,
+  flagWords,
+  foretoldAndSeen,
+  foundBoxOf,
+  wiringOf,
+  openDefects,
+  pointsInOrder,
+  pointStatus,
+  technologyWords,
+  type JobState,
+} from '../../core/record'
 import { inPanelOrder, type SiteState } from '../../core/safety'
+import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { supplySchemes } from '../../core/units'
 import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
+import type { Content } from 'pdfmake/interfaces'
 import { day, heading, makePdf, soft, table } from './pdf'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
@@ -80,6 +94,30 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
           : 'not joined',
     ]
   })
+}
+
+/** The wiring of every box that was worked out: its drawing, and what it should do beside what it did. */
+function wiringPages(job: JobState, site: SiteState): Content[] {
+  const pages = job.boxIds.flatMap((id): Content[] => {
+    const box = site.boxes[id]
+    const { notes, plan } = wiringOf(job, id)
+    const found = box && notes ? foundBoxOf(site, box, notes) : null
+    if (!box || !found?.ok) return []
+    const rows = foretoldAndSeen(job, site, id)
+    return [
+      { svg: boxDrawing(box.name, found.found, flagWords(job, id), plan), width: 480, margin: [0, 4, 0, 4] },
+      ...(rows.length
+        ? [
+            table(
+              ['Position', 'Light', 'Foretold', 'Seen'],
+              rows.map((row) => [row.position, row.light, row.foretold, row.seen]),
+              ['*', 'auto', 'auto', 'auto'],
+            ),
+          ]
+        : []),
+    ]
+  })
+  return pages.length ? [heading('Wiring of the boxes'), ...pages] : []
 }
 
 /** What a household needs when the internet is away, from what was installed. */
@@ -163,6 +201,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
       ]),
       heading('Functional tests'),
       table(['Point', 'Check', 'Result', 'By'], testRows(job, site), ['auto', '*', '*', 'auto']),
+      ...wiringPages(job, site),
       heading('What to do without internet'),
       { ul: withoutInternet(job) },
       heading('Open defects'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { isGroundColour } from '../../../core/fit'
+import { isEarthMarked } from '../../../core/units'
 import { judgeReading, pairStatuses, REFERENCE, type BoxState } from '../../../core/safety'
 
 /** Tester, reference, every pair, tester. One reading at a time, judged as it is stored. */
@@ -54,7 +54,7 @@ const sourceItems = computed(() => [
 ])
 const volts = ref('')
 const number = computed(() => (volts.value.trim() === '' ? NaN : Number(volts.value.replace(',', '.'))))
-const grounds = computed(() => props.box.conductors.filter(isGroundColour))
+const grounds = computed(() => props.box.conductors.filter((conductor) => isEarthMarked(conductor.colour)))
 const referenceKind = ref(grounds.value.length ? `letter:${grounds.value[0]!.letter}` : 'wanderLead')
 const referenceItems = computed(() => [
   ...props.box.conductors.map((conductor) => ({

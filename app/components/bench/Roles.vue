@@ -10,7 +10,10 @@ const { busy, refusal, run } = useAction()
 const known = computed(() => job.value?.boxes[props.box.id]?.roles ?? {})
 const conductor = computed(() => props.box.conductors.find((candidate) => candidate.letter === selected.value) ?? null)
 const method = ref<RoleMethod>('continuity')
-const methods = roleMethods.map((value) => ({ label: roleMethodWords[value], value }))
+// What the readings say is stored from the wiring bench.
+const methods = roleMethods.flatMap((value) =>
+  value === 'readings' ? [] : [{ label: roleMethodWords[value], value: value as RoleMethod }],
+)
 
 async function establish(role: ConductorRole) {
   const letter = selected.value!

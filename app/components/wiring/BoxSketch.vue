@@ -49,6 +49,8 @@ const { width: roomy } = useElementSize(frame)
 // On a phone the drawing is as wide as the phone, so that tags stay as large as a thumb.
 const width = computed(() => Math.round(Math.min(940, Math.max(360, roomy.value || 940))))
 const narrow = computed(() => width.value < 620)
+/** Words stand in the drawing where there is room; else a settled tag is filled, and the list below says what it is. */
+const worded = computed(() => !narrow.value || props.conductors.length <= 7)
 const height = 590
 const deviceTop = 420
 const side = computed(() => (narrow.value ? 10 : 60))
@@ -113,8 +115,9 @@ const pigtails = computed(() =>
     }),
   ),
 )
-const wires = computed(() =>
-  props.conductors.map((conductor, index) => {
+const wires = computed(() => {
+  const taken: { x: number; y: number; wide: number }[] = []
+  return props.conductors.map((conductor, index) => {
     const mates = props.conductors.filter((other) => (other.cable || 'cable') === (conductor.cable || 'cable'))
     const x0 = cableX(conductor.cable || 'cable') + (mates.indexOf(conductor) - (mates.length - 1) / 2) * pitch.value
     const loose = {
@@ -125,22 +128,28 @@ const wires = computed(() =>
     const end = ends.value.get(conductor.letter) ?? loose
     const bend = (end.y - 92) * 0.5
     const path = `M${x0} 92C${x0} ${92 + bend} ${end.x} ${end.y - bend} ${end.x} ${end.y}`
-    // Letters of one cable sit at different heights, so that neighbours do not cover each other.
-    const t = 0.26 + (mates.indexOf(conductor) % 4) * (narrow.value ? 0.2 : 0.17)
-    const bezier = (a: number, b: number, c: number, d: number) =>
-      (1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t ** 2 * c + t ** 3 * d
+    const bezier = (t: number, p: number, q: number, r: number, u: number) =>
+      (1 - t) ** 3 * p + 3 * (1 - t) ** 2 * t * q + 3 * (1 - t) * t ** 2 * r + t ** 3 * u
+    const along = (t: number) => ({ x: bezier(t, x0, x0, end.x, end.x), y: bezier(t, 92, 92 + bend, end.y - bend, end.y) })
+    // Tags keep clear of each other: each takes the first free place on its conductor.
+    const wide = tag.value + (conductor.word && worded.value ? conductor.word.length * 7 + 10 : 0)
+    const free = (spot: { x: number; y: number }) =>
+      taken.every((other) => Math.abs(other.y - spot.y) > tag.value + 3 || spot.x + wide < other.x - 3 || other.x + other.wide < spot.x - 3)
+    const spots = [0.3, 0.42, 0.54, 0.66, 0.2, 0.76, 0.36, 0.48, 0.6, 0.84].map(along)
+    const label = spots.find(free) ?? spots[index % spots.length]!
+    taken.push({ ...label, wide })
     return {
       conductor,
       path,
       end,
-      label: { x: bezier(x0, x0, end.x, end.x), y: bezier(92, 92 + bend, end.y - bend, end.y) },
+      label,
       thick: conductor.colour === 'bare' ? 4 : 7,
       paint: insulation[conductor.colour],
       picked: props.selected.includes(conductor.letter),
       capped: props.capped.includes(conductor.letter),
     }
-  }),
-)
+  })
+})
 const isOn = (letters: string[]) => letters.some((letter) => props.selected.includes(letter))
 
 /** Dragging: the conductor's end follows the finger; let go over a target it is laid there. */
@@ -226,7 +235,9 @@ defineExpose({ drawing })
           stroke-width="2"
           :stroke-dasharray="device.chosen ? undefined : '7 6'"
         />
-        <text :x="device.x + device.wide / 2" :y="deviceTop + 98" text-anchor="middle" class="model">{{ device.name }}</text>
+        <text :x="device.x + device.wide / 2" :y="deviceTop + 98" text-anchor="middle" class="model">
+          {{ narrow && devices.length > 1 ? device.name.split(',')[0] : device.name }}
+        </text>
         <text :x="device.x + device.wide / 2" :y="deviceTop + 120" text-anchor="middle" class="maker">{{ device.note }}</text>
       </g>
       <g v-for="pigtail in pigtails" :key="pigtail.key">
@@ -345,12 +356,12 @@ defineExpose({ drawing })
           :width="tag"
           :height="tag"
           rx="4"
-          :fill="wire.picked ? 'var(--copper-bar)' : 'var(--sheet)'"
+          :fill="wire.picked ? 'var(--copper-bar)' : wire.conductor.word && !worded ? 'var(--petrol-fill)' : 'var(--sheet)'"
           :stroke="wire.picked ? 'var(--copper)' : 'var(--ink)'"
           :stroke-width="wire.picked ? 3 : 1.6"
         />
         <text :x="wire.label.x" :y="wire.label.y + 5" text-anchor="middle" class="letter">{{ wire.conductor.letter }}</text>
-        <g v-if="wire.conductor.word">
+        <g v-if="wire.conductor.word && worded">
           <rect
             :x="wire.label.x + tag / 2 + 2"
             :y="wire.label.y - 10"

@@ -84,8 +84,8 @@ const conductors = computed(() =>
     })),
   ),
 )
-const plan = computed(() => answer.value?.plan ?? null)
-const splices = computed(() => plan.value?.splices.map((splice) => splice.letters) ?? props.found.splices)
+const laid = computed(() => answer.value?.plan ?? null)
+const splices = computed(() => laid.value?.splices.map((splice) => splice.letters) ?? props.found.splices)
 const sketchDevices = computed(() =>
   props.devices.map((device) => ({
     gang: device.gang,
@@ -95,7 +95,7 @@ const sketchDevices = computed(() =>
     terminals: device.model.terminals.map((key) => ({
       key,
       word: terminalWords[key],
-      letters: plan.value?.devices.find((one) => one.gang === device.gang)?.terminals[key] ?? [],
+      letters: laid.value?.devices.find((one) => one.gang === device.gang)?.terminals[key] ?? [],
       done: false,
     })),
   })),
@@ -111,8 +111,8 @@ function place(target: SketchTarget) {
 }
 /** Lays a conductor somewhere, and takes it off where it was. */
 function lay(letter: string, target: SketchTarget) {
-  if (!plan.value || !known.value) return
-  const copy = JSON.parse(JSON.stringify(plan.value)) as WiringPlan
+  if (!laid.value || !known.value) return
+  const copy = JSON.parse(JSON.stringify(laid.value)) as WiringPlan
   const inSplice = copy.splices.find((splice) => splice.letters.includes(letter))
   copy.capped = copy.capped.filter((one) => one !== letter)
   const offTerminals = () => {
@@ -149,7 +149,7 @@ function lay(letter: string, target: SketchTarget) {
 }
 function takeOff() {
   const letter = picked.value[0]!
-  const copy = JSON.parse(JSON.stringify(plan.value)) as WiringPlan
+  const copy = JSON.parse(JSON.stringify(laid.value)) as WiringPlan
   for (const device of copy.devices)
     for (const [key, on] of Object.entries(device.terminals))
       device.terminals[key as keyof typeof device.terminals] = on!.filter((one) => one !== letter)
@@ -161,7 +161,7 @@ function takeOff() {
   emit('plan', copy)
 }
 function setHolds(index: number, holds: number | null) {
-  const copy = JSON.parse(JSON.stringify(plan.value)) as WiringPlan
+  const copy = JSON.parse(JSON.stringify(laid.value)) as WiringPlan
   copy.splices[index]!.holds = holds
   emit('plan', copy)
 }
@@ -261,7 +261,7 @@ const lightName = (id: string) => {
   return light ? `light on ${light.letter}` : id
 }
 const sketch = ref<{ drawing: SVGSVGElement | null } | null>(null)
-const box = computed(() => ({ name: props.name, found: props.found, readings: props.readings, plan: plan.value }))
+const box = computed(() => ({ name: props.name, found: props.found, readings: props.readings, plan: laid.value }))
 const findingsByLetter = computed(() => Object.fromEntries(findings.value?.wires.map((wire) => [wire.letter, wire]) ?? []))
 const save = (what: 'drawing' | 'labels' | 'data') => {
   if (what === 'drawing' && sketch.value?.drawing) saveText(`${props.name}.svg`, 'image/svg+xml', standaloneSvg(sketch.value.drawing))
@@ -293,7 +293,7 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
         :label="`${name}: ${letters.length} conductors`"
         :conductors="conductors"
         :splices="splices"
-        :capped="plan?.capped ?? []"
+        :capped="laid?.capped ?? []"
         :devices="sketchDevices"
         :selected="picked"
         movable
@@ -395,7 +395,7 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
         </p>
         <p v-else>Read the oddest ones again; if they stay so, call the licensed lead.</p>
       </div>
-      <slot v-else-if="known" name="known" :findings="findings" :plan="plan" />
+      <slot v-else-if="known" name="known" :findings="findings" :plan="laid" />
 
       <div v-if="pair && !known" class="stack note" data-testid="pair">
         <b>{{ pair[0] }} to {{ endWord(pair[1]) }}</b>
@@ -431,8 +431,8 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
         </div>
       </div>
 
-      <div class="rule pt-3">
-        <h2 class="kicker">What is settled</h2>
+      <details class="rule pt-3" :open="!known">
+        <summary class="kicker">What is settled</summary>
         <ul class="settled" data-testid="settled">
           <li v-for="wire in findings?.wires ?? []" :key="wire.letter">
             <b class="mono">{{ wire.letter }}</b>
@@ -458,9 +458,9 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
             >
           </li>
         </ul>
-      </div>
+      </details>
 
-      <template v-if="answer?.verification && plan">
+      <template v-if="answer?.verification && laid">
         <div class="rule pt-3 stack" data-testid="verdicts">
           <h2 class="kicker">If wired as drawn</h2>
           <p v-for="verdict in answer.verification.verdicts" :key="verdict.text" class="verdict" :class="verdict.severity">
@@ -476,9 +476,9 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
             <li v-for="one in answer.verification.connections" :key="`${one.gang} ${one.terminal}`">
               {{ devices.length > 1 ? `Gang ${one.gang}: ` : '' }}{{ one.text }}
             </li>
-            <li v-if="plan.capped.length">Cap {{ plan.capped.join(', ') }}.</li>
+            <li v-if="laid.capped.length">Cap {{ laid.capped.join(', ') }}.</li>
           </ol>
-          <div v-for="(splice, index) in plan.splices" :key="splice.letters.join()" class="row">
+          <div v-for="(splice, index) in laid.splices" :key="splice.letters.join()" class="row">
             <span class="grow"
               >Connector on <b class="mono">{{ splice.letters.join(' + ') }}</b></span
             >
@@ -521,7 +521,7 @@ const save = (what: 'drawing' | 'labels' | 'data') => {
               </div>
             </div>
           </div>
-          <slot name="try" :plan="plan" :table="answer.verification.table" :lights="answer.lights" />
+          <slot name="try" :plan="laid" :table="answer.verification.table" :lights="answer.lights" />
           <UButton :loading="busy" @click="observe">Explain what was seen</UButton>
           <div v-if="answer.diagnosis" class="stack note" data-testid="diagnosis">
             <b v-if="answer.diagnosis.wiringIsRight"

@@ -1,7 +1,8 @@
 import { median, runTrials } from '../trials/run-trials'
 import { identify } from './identify'
 import { nextTest } from './next-test'
-import { foundBoxSchema, outcomeOf, wireReadingSchema, type FoundBox, type WireReading } from './found-box'
+import { outcomeOf, type FoundBox, type WireReading } from './found-box'
+import { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 
 const cable = (id: string, ...cores: [string, string][]) => ({ id, cores: cores.map(([letter, colour]) => ({ letter, colour })) })
 const loop: FoundBox = {

@@ -69,10 +69,12 @@ const sameRole = (box: BoxIndex, worlds: World[], letter: string) => {
 }
 
 /** The line or neutral that a conductor's splice carries in every arrangement. */
-function jointOf(box: BoxIndex, worlds: World[], letter: string): WireFinding['joint'] {
+function jointOf(box: BoxIndex, worlds: World[], letter: string, readings: { test: WireReading }[]): WireFinding['joint'] {
   const splice = box.spliceOf[box.letters.indexOf(letter)]!
   if (splice < 0) return null
   const group = box.letters.filter((_, index) => box.spliceOf[index] === splice)
+  // What was only seen, and not read twice, is not established.
+  if (readings.filter(({ test }) => group.includes(test.a) || group.includes(test.b)).length < 2) return null
   const words = new Set(
     worlds.map((world) => {
       const source = group.map((other) => roleIn(box, world, other)).find(({ role }) => role === 'line' || role === 'neutral')
@@ -118,13 +120,15 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     const vital = every?.role === 'line' || every?.role === 'neutral'
     // Nothing is called anything else while one wrong reading would make it a line.
     const maybeLine = worlds.some((world) => roleIn(box, world, letter).role === 'line')
-    const settled = every && (vital ? robust : !maybeLine) ? every : null
+    const readings = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
+    // What was only seen, and never read, is not established.
+    const settled = every && readings > 0 && (vital ? robust : !maybeLine) ? every : null
     return {
       letter,
       settled,
-      joint: whole && fitting.length ? jointOf(box, worlds, letter) : null,
+      joint: whole && fitting.length ? jointOf(box, worlds, letter, weighed) : null,
       guesses: [...guesses.values()].sort((a, b) => b.share - a.share),
-      readings: weighed.filter(({ test }) => test.a === letter || test.b === letter).length,
+      readings,
       onceMore: every !== null && !settled,
     }
   })

@@ -142,7 +142,6 @@ const place = (far: number[]) =>
     : far.length === 1
       ? `Other switch ${far[0] ? 'down' : 'up'}. `
       : `Other switches ${far.map((position) => (position ? 'down' : 'up')).join(' and ')}. `
-const probes = (test: WireTest) => `${test.a} to ${test.b === 'REF' ? 'the proven ground' : test.b}`
 
 /** A test, or a sweep, in words. */
 export function describeTest(found: FoundBox, tests: WireTest[]): { title: string; how: string } {
@@ -152,12 +151,14 @@ export function describeTest(found: FoundBox, tests: WireTest[]): { title: strin
     ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everyone clear, ends apart and capped, low impedance, the qualified person alone. `
     : 'Power off, locked, proven dead. '
   const what = first.kind === 'continuity' ? 'Continuity' : first.kind === 'voltage' ? 'Voltage' : 'Non-contact tester'
-  const ends =
-    tests.length === 1
-      ? probes(first)
-      : tests.every((test) => test.b === 'REF')
-        ? `${tests.map((test) => test.a).join(', ')}, each to the proven ground`
-        : tests.map((test) => probes(test)).join('; ')
+  const toGround = tests.filter((test) => test.b === 'REF').map((test) => test.a)
+  const between = tests.filter((test) => test.b !== 'REF').map((test) => `${test.a} to ${test.b}`)
+  const ends = [
+    toGround.length > 1 ? `${toGround.join(', ')} each to the proven ground` : toGround.length ? `${toGround[0]} to the proven ground` : '',
+    between.join(', '),
+  ]
+    .filter(Boolean)
+    .join('; ')
   return {
     title: `${what}: ${tests.length > 4 ? `${tests.length} readings` : ends}`,
     how: `${power}${place(first.far)}${tests.length > 4 ? `Read ${ends}.` : ''}`.trim(),

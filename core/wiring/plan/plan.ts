@@ -1,28 +1,12 @@
-import { z } from 'zod'
-import { terminalKeys, type TerminalKey } from '../../fit'
+import type { TerminalKey } from '../../fit'
 import type { FoundBox } from '../identify/found-box'
 import type { Findings } from '../identify/identify'
 import { switchTerminals, type Part, type Wiring } from '../model'
 import type { TerminalModel } from '../terminal-model'
 import { circuitsOf, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
+import type { WiringPlan } from './plan-schema'
 
-const letter = z.string().regex(/^[A-Z]{1,2}$/)
-/** How a box is to be wired: which conductor goes on which terminal, what is spliced, what is capped. */
-export const wiringPlanSchema = z.object({
-  devices: z
-    .array(z.object({ gang: z.int().min(1).max(6), terminals: z.partialRecord(z.enum(terminalKeys), z.array(letter).max(6)) }))
-    .max(6),
-  splices: z
-    .array(
-      z.object({
-        letters: z.array(letter).min(2).max(8),
-        /** How many of these the connector is listed for; null: not looked up. */ holds: z.int().min(1).max(12).nullable().default(null),
-      }),
-    )
-    .max(10),
-  capped: z.array(letter).max(30),
-})
-export type WiringPlan = z.infer<typeof wiringPlanSchema>
+export type { WiringPlan } from './plan-schema'
 
 /** A device of the plan: a catalogue model, or a plain switch that stays. */
 export interface PlannedDevice {

@@ -25,6 +25,15 @@ export const usualConductors: { letter: string; colour: Conductor['colour']; cab
   { letter: 'C', colour: 'black', cable: 'to light', role: 'load' },
   { letter: 'D', colour: 'bare', cable: 'from panel', role: 'ground' },
 ]
+/** The same with the light's own neutral, as it usually is. */
+export const fullConductors: typeof usualConductors = [
+  { letter: 'A', colour: 'black', cable: 'from panel', role: 'line' },
+  { letter: 'B', colour: 'white', cable: 'from panel', role: 'neutral' },
+  { letter: 'C', colour: 'bare', cable: 'from panel', role: 'ground' },
+  { letter: 'D', colour: 'black', cable: 'to light', role: 'load' },
+  { letter: 'E', colour: 'white', cable: 'to light', role: 'neutral' },
+  { letter: 'F', colour: 'bare', cable: 'to light', role: 'ground' },
+]
 export const usualConductorsIec: typeof usualConductors = [
   { letter: 'A', colour: 'brown', cable: 'from panel', role: 'line' },
   { letter: 'B', colour: 'blue', cable: 'from panel', role: 'neutral' },
@@ -190,6 +199,26 @@ export class DemoCrew {
       serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`,
       setupCode: entry,
       setupCodeAgain: entry,
+    })
+  }
+
+  /** A box with a feed and a light, as it was found, and how it is wired anew. */
+  async describe(boxName: string): Promise<void> {
+    const boxId = await this.boxId(boxName)
+    const splices = [
+      ['B', 'E'],
+      ['C', 'F'],
+    ]
+    const oldSwitches = [{ contacts: 'single' as const, terminals: { a: ['A'], b: ['D'] } }]
+    await this.job({ type: 'noteFound', boxId, notes: { farSwitches: 0, splices, oldSwitches, complete: true } })
+    await this.job({
+      type: 'planWiring',
+      boxId,
+      plan: {
+        devices: [{ gang: 1, terminals: { line: ['A'], load: ['D'], neutral: ['B'], ground: ['C'] } }],
+        splices: splices.map((letters) => ({ letters, holds: 4 })),
+        capped: [],
+      },
     })
   }
 

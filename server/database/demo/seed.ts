@@ -7,7 +7,7 @@ import { viewerOf, type Viewer } from '../../services/access'
 import { setUp } from '../../services/company'
 import { openJob } from '../../services/intake'
 import { hashPassword } from '../../services/secrets'
-import { DemoCrew, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
+import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
 import { homes, jobFileOf, type DemoHome } from './homes'
 
 /** All demo people share it; the demo is for looking, on loopback. */
@@ -275,9 +275,10 @@ export async function seedDemo(now: Date): Promise<void> {
   ferry.at(anchor.na.minus({ days: 1, hours: 2 }).toJSDate())
   await ferry.job({ type: 'arrive', visitId: ferryVisit })
   await ferry.openAndTag('counter end', 'KI blue 1')
-  await ferry.look('counter end', usualConductors)
+  await ferry.look('counter end', fullConductors)
   await ferry.prove('counter end')
-  await ferry.wire('counter end', 1, tideSwitch, ['Counter lights'], usualConductors)
+  await ferry.describe('counter end')
+  await ferry.wire('counter end', 1, tideSwitch, ['Counter lights'], fullConductors)
   await ferry.closeUp(['counter end'])
   await ferry.test('Counter lights')
   await ferry.job({ type: 'finishVisit', visitId: ferryVisit })

@@ -131,7 +131,8 @@ async function reportLive(what: 'lightOn' | 'meter') {
       <div v-if="box.conductors.length && onCrew && step.kind !== 'conductors'" class="rule pt-3 stack">
         <h2 class="kicker">What is known</h2>
         <BenchRoles v-if="touch.yes" v-model="selected" :box="box" />
-        <p v-else class="soft small">
+        <UButton :to="`/jobs/${page?.job.id}/wiring/${box.id}`" icon="i-lucide-route" class="self-start">Find out what each one is</UButton>
+        <p v-if="!touch.yes" class="soft small">
           {{ box.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ') }}. Roles are locked until the box is
           proven dead.
         </p>

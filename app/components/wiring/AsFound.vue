@@ -1,0 +1,148 @@
+<script setup lang="ts">
+import type { BoxState } from '../../../core/safety'
+import type { FoundNotes } from '../../../core/record'
+import { switchTerminals } from '../../../core/wiring'
+
+/** The box before anything is undone: what is spliced, and which conductor is on which terminal. */
+const props = defineProps<{ box: BoxState; notes: FoundNotes | null; farSwitches: number; busy: boolean }>()
+const emit = defineEmits<{ store: [notes: FoundNotes] }>()
+
+type Contacts = FoundNotes['oldSwitches'][number]['contacts']
+const contactWords: Record<Contacts, string> = {
+  single: 'single-pole switch',
+  threeWay: '3-way switch',
+  fourWay: '4-way switch',
+  other: 'something else, or nothing',
+}
+const terminalNames: Record<string, string> = {
+  a: 'screw 1',
+  b: 'screw 2',
+  common: 'common (odd-coloured screw)',
+  t1: 'traveler 1',
+  t2: 'traveler 2',
+  a1: 'pair 1, left',
+  a2: 'pair 1, right',
+  b1: 'pair 2, left',
+  b2: 'pair 2, right',
+}
+const namesOf = (contacts: Contacts): readonly string[] => (contacts === 'other' ? [] : switchTerminals[contacts])
+const switches = ref<Contacts[]>(
+  Array.from(
+    { length: props.box.gangs },
+    (_, index) =>
+      props.notes?.oldSwitches[index]?.contacts ?? (props.farSwitches > 1 ? 'fourWay' : props.farSwitches ? 'threeWay' : 'single'),
+  ),
+)
+const far = ref(props.notes?.farSwitches ?? Math.min(2, props.farSwitches))
+const spliceCount = 5
+const at = ref<Record<string, string>>({})
+/** Terminals that a splice reaches by a pigtail. */
+const pigtails = ref<Record<string, string[]>>({})
+for (const conductor of props.box.conductors) {
+  const splice = props.notes?.splices.findIndex((letters) => letters.includes(conductor.letter)) ?? -1
+  at.value[conductor.letter] = splice >= 0 ? `splice ${splice + 1}` : 'loose'
+}
+props.notes?.oldSwitches.forEach((old, index) => {
+  for (const [name, letters] of Object.entries(old.terminals))
+    for (const letter of letters) {
+      const key = `${index} ${name}`
+      if (at.value[letter] === 'loose') at.value[letter] = key
+      else if (at.value[letter]?.startsWith('splice')) (pigtails.value[at.value[letter]!] ??= []).push(key)
+    }
+})
+const terminalItems = computed(() =>
+  switches.value.flatMap((contacts, index) =>
+    namesOf(contacts).map((name) => ({
+      value: `${index} ${name}`,
+      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${terminalNames[name]}`,
+    })),
+  ),
+)
+const items = computed(() => [
+  { value: 'loose', label: 'loose or capped' },
+  ...Array.from({ length: spliceCount }, (_, index) => ({ value: `splice ${index + 1}`, label: `splice ${index + 1}` })),
+  ...terminalItems.value,
+])
+const used = computed(() => [...new Set(Object.values(at.value))].filter((place) => place.startsWith('splice')).sort())
+const contactItems = Object.entries(contactWords).map(([value, label]) => ({ value: value as Contacts, label }))
+const lonely = computed(() => used.value.filter((place) => Object.values(at.value).filter((other) => other === place).length < 2))
+
+function store() {
+  const on = (place: string) => props.box.conductors.map((conductor) => conductor.letter).filter((letter) => at.value[letter] === place)
+  emit('store', {
+    farSwitches: far.value,
+    complete: true,
+    splices: used.value.map(on),
+    oldSwitches: switches.value.flatMap((contacts, index) =>
+      contacts === 'other'
+        ? []
+        : [
+            {
+              contacts,
+              terminals: Object.fromEntries(
+                namesOf(contacts).map((name) => {
+                  const key = `${index} ${name}`
+                  const splice = used.value.find((place) => pigtails.value[place]?.includes(key))
+                  return [name, splice ? [on(splice)[0]!] : on(key)]
+                }),
+              ),
+            },
+          ],
+    ),
+  })
+}
+</script>
+
+<template>
+  <div class="stack">
+    <h2 class="next-title">The box as it was found</h2>
+    <p class="soft">
+      Before anything is undone: look, photograph, and note where every conductor ends. What is noted here rules arrangements out; it
+      establishes nothing.
+    </p>
+    <label v-for="(contacts, index) in switches" :key="index" class="row">
+      <span class="grow">{{ box.gangs > 1 ? `Gang ${index + 1}` : 'The old switch' }}</span>
+      <USelect v-model="switches[index]" :items="contactItems" :aria-label="`Old switch of gang ${index + 1}`" class="w-56" />
+    </label>
+    <label class="row">
+      <span class="grow">Other places that switch the same light</span>
+      <USelect
+        v-model="far"
+        :items="[0, 1, 2].map((value) => ({ value, label: String(value) }))"
+        aria-label="Other switches"
+        class="w-24"
+      />
+    </label>
+    <label v-for="conductor in box.conductors" :key="conductor.letter" class="row">
+      <b class="mono letter">{{ conductor.letter }}</b>
+      <span class="grow small"
+        >{{ conductor.colour }} <span class="soft">{{ conductor.cable }}</span></span
+      >
+      <USelect v-model="at[conductor.letter]" :items="items" :aria-label="`Where ${conductor.letter} ends`" class="w-44" />
+    </label>
+    <label v-for="place in used" :key="place" class="row">
+      <span class="grow small">Pigtails from {{ place }}</span>
+      <USelect
+        :model-value="pigtails[place] ?? []"
+        multiple
+        :items="terminalItems"
+        placeholder="none"
+        :aria-label="`Pigtails from ${place}`"
+        class="w-44"
+        @update:model-value="(value: string[]) => (pigtails[place] = value)"
+      />
+    </label>
+    <p v-if="lonely.length" class="small warn">{{ lonely.join(', ') }}: a splice holds at least two conductors.</p>
+    <UButton variant="solid" size="xl" block :loading="busy" :disabled="lonely.length > 0" @click="store">This is how it was</UButton>
+  </div>
+</template>
+
+<style scoped>
+.letter {
+  width: 26px;
+}
+.next-title {
+  font-size: 20px;
+  font-weight: 680;
+}
+</style>

@@ -1,0 +1,138 @@
+<script setup lang="ts">
+import { canMeasure, canTouch, isEnergised } from '../../../../../core/safety'
+import { boxLoads, flagRole, foundBoxOf, plannedDevices, wiringOf } from '../../../../../core/record'
+import type { Findings, Observation, WireReading, WiringPlan } from '../../../../../core/wiring'
+
+/** The wiring bench of one box of a job. */
+const route = useRoute()
+const { page, job, site, asker, clock, settings, onCrew, offline, giveJob } = injectJobRecord()
+const { busy, refusal, run } = useAction()
+const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
+useHead({ title: () => `Wiring of ${box.value?.name ?? 'a box'}` })
+const wiring = computed(() => (job.value && box.value ? wiringOf(job.value, box.value.id) : null))
+const describing = ref(false)
+const found = computed(() =>
+  site.value && box.value && wiring.value?.notes ? foundBoxOf(site.value, box.value, wiring.value.notes) : null,
+)
+const devices = computed(() => (job.value && box.value ? plannedDevices(job.value, box.value.id) : []))
+const loads = computed(() => (job.value && box.value ? boxLoads(job.value, box.value.id) : []))
+const farSwitches = computed(() => {
+  const points = Object.values(job.value?.points ?? {}).filter((point) => point.controls.some((control) => control.boxId === box.value?.id))
+  return Math.max(0, ...points.map((point) => point.controls.length - 1))
+})
+const options = computed(() => {
+  const metric = site.value?.schemeId === 'iec230'
+  const first = box.value?.conductors.find((conductor) => conductor.gaugeAwg ?? conductor.areaMm2)
+  return {
+    order: settings.value.connectionOrder,
+    metric,
+    gauge: metric ? `${first?.areaMm2 ?? 1.5} mm²` : `${first?.gaugeAwg ?? 14} AWG`,
+  }
+})
+const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, clock.value) : null))
+const measure = computed(() => (box.value ? canMeasure(site.value!, box.value.id, asker.value, clock.value) : null))
+const crewNo = computed(() => (onCrew.value ? [] : ['You are not on a visit of this job: you can look.']))
+const deadNo = computed(() => [...crewNo.value, ...(touch.value && !touch.value.yes ? [...touch.value.reasons, ...touch.value.toYes] : [])])
+const liveNo = computed(() => {
+  if (crewNo.value.length) return crewNo.value
+  if (measure.value && !measure.value.yes) return [...measure.value.reasons, ...measure.value.toYes]
+  const off = box.value!.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []).every((breaker) => !isEnergised(site.value!, breaker))
+  return off ? ['Every breaker of this box is open in the record: ask for power for a moment, with everyone clear.'] : []
+})
+const boxId = computed(() => box.value!.id)
+const note = async (notes: NonNullable<typeof wiring.value>['notes']) => {
+  if (await run(() => giveJob({ type: 'noteFound', boxId: boxId.value, notes: notes! }))) describing.value = false
+}
+const read = (readings: WireReading[]) => run(() => giveJob({ type: 'readWires', boxId: boxId.value, readings }))
+const lay = (plan: WiringPlan | null) => run(() => giveJob({ type: 'planWiring', boxId: boxId.value, plan }))
+const observe = (rows: Observation[]) => run(() => giveJob({ type: 'observeFunctions', boxId: boxId.value, rows }))
+const forget = () => run(() => giveJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'begun anew at the bench' }))
+/** Every established role goes on the conductor's flag, in one go. */
+async function flag(findings: Findings) {
+  for (const wire of findings.wires) {
+    const here = wire.settled ?? wire.joint
+    if (!here || flags.value[wire.letter]?.role === flagRole[here.role]) continue
+    const given = await run(() =>
+      giveJob({ type: 'establishRole', boxId: boxId.value, letter: wire.letter, role: flagRole[here.role], method: 'readings' }),
+    )
+    if (!given) return
+  }
+}
+const flags = computed(() => job.value?.boxes[box.value?.id ?? '']?.roles ?? {})
+const flagged = (findings: Findings) =>
+  findings.wires.every((wire) => {
+    const here = wire.settled ?? wire.joint
+    return here !== null && flags.value[wire.letter]?.role === flagRole[here.role]
+  })
+</script>
+
+<template>
+  <div v-if="!box || !wiring" class="page"><p class="note">This box is not part of the site.</p></div>
+  <div v-else-if="!found || describing" class="page narrow stack">
+    <div class="row wrap">
+      <h1 class="sentence">{{ box.name }}: wiring</h1>
+      <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
+    </div>
+    <p v-if="!box.conductors.length" class="note">Record the conductors of this box first; each gets its letter there.</p>
+    <WiringAsFound v-else :box="box" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
+    <CommonRefusal :refusal="refusal" />
+  </div>
+  <div v-else-if="!found.ok" class="page narrow stack">
+    <h1 class="sentence">{{ box.name }}: wiring</h1>
+    <p class="note amber">{{ found.reason }}</p>
+    <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" class="self-start">Back to the box</UButton>
+  </div>
+  <WiringWorkspace
+    v-else
+    :name="box.name"
+    :found="found.found"
+    :readings="wiring.readings"
+    :devices="devices"
+    :plan="wiring.plan"
+    :loads="loads"
+    :options="options"
+    :observed="wiring.observed"
+    :dead-no="deadNo"
+    :live-no="liveNo"
+    :busy="busy"
+    @read="read"
+    @plan="lay"
+    @observe="observe"
+  >
+    <template #head>
+      <div class="row wrap">
+        <h1 class="sentence">{{ box.name }}: wiring</h1>
+        <span class="soft">{{ site!.rooms[box.roomId]?.name }} · circuits {{ found.found.circuits.join(', ') }}</span>
+        <span class="grow" />
+        <UButton variant="link" @click="describing = true">as found</UButton>
+        <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
+      </div>
+    </template>
+    <template #power>
+      <PowerRail :box-ids="[box.id]" compact />
+      <p v-if="offline" class="note amber"><b>No network.</b> Readings are kept on this device; roles are established when they arrive.</p>
+      <PowerAsks />
+      <LazyBenchLive v-if="onCrew && box.closure === 'opened'" :box="box" />
+      <CommonRefusal :refusal="refusal" />
+    </template>
+    <template #known="{ findings }">
+      <div v-if="findings" class="stack">
+        <p v-if="flagged(findings)" class="good"><b>Every flag says what the readings establish.</b></p>
+        <UButton v-else variant="solid" size="xl" block :loading="busy" @click="flag(findings)">Put the roles on the flags</UButton>
+        <p v-if="!devices.length" class="note">
+          Choose the devices on <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${box.id}`">the box’s own page</NuxtLink>, then
+          lay the wiring here.
+        </p>
+      </div>
+    </template>
+    <template #end>
+      <UButton v-if="wiring.readings.length" variant="link" class="self-start" @click="forget">Begin the readings anew</UButton>
+    </template>
+  </WiringWorkspace>
+</template>
+
+<style scoped>
+.narrow {
+  max-width: 640px;
+}
+</style>

@@ -1,0 +1,148 @@
+import { crew, Scenario, testFile, testModel } from '../testing/scenario'
+import { nextTest, type WireReading } from '../wiring'
+import { practiceBoxes, practiceMeter } from '../wiring/practice'
+import { boxDrawing } from '../wiring/drawing'
+import { findingsOf, foretoldAndSeen, foundBoxOf, historyLine, plannedDevices, wiringOf } from './index'
+
+const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
+/** A job whose box is wired like the practice box “Tide room”, on breaker 1. */
+function described() {
+  const practice = practiceBoxes.find((box) => box.id === 'tide-room')!
+  const scenario = new Scenario({ ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] })
+  const visitId = scenario.newId()
+  const at = '2026-03-02T08:00:00.000Z'
+  const later = '2026-03-02T10:00:00.000Z'
+  scenario.must(
+    scenario.giveJob(
+      {
+        type: 'scheduleVisit',
+        visitId,
+        kind: 'install',
+        callbackId: null,
+        startsAt: at,
+        endsAt: later,
+        windowFrom: at,
+        windowTo: later,
+        personIds: [crew.ann.personId, crew.ben.personId],
+      },
+      crew.office,
+    ),
+  )
+  scenario.must(scenario.giveJob({ type: 'arrive', visitId }))
+  const boxId = scenario.box('door').id
+  scenario.openAndTag(['1'])
+  const conductors = practice.found.cables.flatMap((cable) =>
+    cable.cores.map((core) => ({
+      letter: core.letter,
+      colour: core.colour as 'black',
+      gaugeAwg: 14 as const,
+      areaMm2: null,
+      cable: cable.id,
+      course: 'ends' as const,
+    })),
+  )
+  scenario.must(scenario.giveSite({ type: 'recordConductors', boxId, conductors }))
+  const { farSwitches, splices, oldSwitches, complete } = practice.found
+  const notes = { farSwitches, splices, oldSwitches, complete }
+  return { scenario, boxId, practice, notes }
+}
+/** The hidden box has breaker 11; this site has breaker 1. */
+const readAt = (practice: (typeof practiceBoxes)[number], test: Omit<WireReading, 'value'>): WireReading => {
+  const meter = practiceMeter(practice, 5)
+  return { ...meter.read({ ...test, closed: test.closed.length ? ['11'] : [] }), closed: test.closed }
+}
+
+test('the bench is part of the record: described, read dead, read live, established, laid, and told in the history', () => {
+  const { scenario, boxId, practice, notes } = described()
+  const reading: WireReading = { kind: 'continuity', a: 'A', b: 'REF', closed: [], far: [], value: 0.3 }
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notDescribed')
+  expect(refused(scenario.giveJob({ type: 'noteFound', boxId, notes: { ...notes, splices: [['A', 'Q']] } }))).toBe('noSuchConductor')
+  scenario.must(scenario.giveJob({ type: 'noteFound', boxId, notes }))
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notProven')
+  scenario.prove('door')
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [{ ...reading, a: 'Q' }] }))).toBe('noSuchConductor')
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [{ ...reading, far: [0] }] }))).toBe('positionMissing')
+
+  const found = foundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
+  if (!found.ok) throw new Error(found.reason)
+  const next = (energised: boolean) => {
+    const advice = nextTest(found.found, wiringOf(scenario.job, boxId).readings, energised)
+    return advice.done ? null : advice.next
+  }
+  for (let step = next(false); step && !step.energised; step = next(false))
+    scenario.must(scenario.giveJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
+  const live = next(false)!
+  const liveReadings = live.tests.map((test) => readAt(practice, test))
+  expect(live.energised).toBe(true)
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('notAnnounced')
+  expect(refused(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))).toBe('notEstablished')
+
+  // Power for a moment: clear, closed, measured by the licensed person with a warned mate.
+  const askId = scenario.newId()
+  scenario.must(scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
+  scenario.must(scenario.giveSite({ type: 'confirmClear', askId }))
+  const grantId = scenario.newId()
+  scenario.must(scenario.giveSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId, warnedIds: [crew.ben.personId] }))
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('breakersDiffer')
+  scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id, clearanceId: askId }))
+  scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).not.toBe('accepted')
+  for (let step = next(true); step; step = next(true))
+    scenario.must(scenario.giveJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
+
+  expect(findingsOf(scenario.job, scenario.site, boxId)!.wires.every((wire) => wire.settled)).toBe(true)
+  // White is the line here, red the neutral: colours did not decide.
+  expect(refused(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'neutral', method: 'readings' }))).toBe(
+    'notEstablished',
+  )
+  scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))
+  scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', role: 'neutral', method: 'readings' }))
+  expect(scenario.job.boxes[boxId]!.roles).toMatchObject({ B: { role: 'line', method: 'readings' }, A: { role: 'neutral' } })
+
+  scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
+  expect(plannedDevices(scenario.job, boxId)[0]!.model.contacts).toEqual([{ channel: 0, from: 'line', to: 'load', when: 1 }])
+  const plan = {
+    devices: [{ gang: 1, terminals: { line: ['B'], load: ['E'], neutral: ['A'], ground: ['C'] } }],
+    splices: [{ letters: ['A', 'D'], holds: 4 }],
+    capped: ['F'],
+  }
+  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, capped: ['Q'] } }))).toBe('noSuchConductor')
+  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+  const rows = [{ positions: { gang1: 1 }, lights: { light1: 'on' as const }, trips: [] }]
+  expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('boxOpen')
+
+  // Closed up, power back: what is seen stands beside what was foretold.
+  scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+  const tag = Object.values(scenario.site.tags)[0]!
+  scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: tag.id }))
+  scenario.prove('door')
+  scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+  expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('tagHangs')
+  scenario.takeTagsOff()
+  scenario.powerOn('1')
+  scenario.must(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))
+  expect(foretoldAndSeen(scenario.job, scenario.site, boxId)).toEqual([
+    { position: 'device on', light: 'light on E', foretold: 'on', seen: 'on' },
+  ])
+
+  const lines = scenario.log.map((event) => historyLine(event, scenario.job, scenario.site, () => 'Ann').what)
+  expect(lines).toContain('described door as found: 2 splices, 1 old switches')
+  expect(lines.some((line) => line.startsWith('read ') && line.includes('at door, with 1 closed'))).toBe(true)
+  expect(lines).toContain('laid the wiring of door')
+
+  const drawing = boxDrawing('door', found.found, { B: 'line' }, plan)
+  expect(drawing).toContain('<svg')
+  expect(drawing).toContain('>line<')
+
+  scenario.must(scenario.giveJob({ type: 'forgetReadings', boxId, reason: 'wrong box' }))
+  expect(wiringOf(scenario.job, boxId)).toMatchObject({ readings: [], plan: null })
+})
+
+test('a box whose feed is not known, or that is too large, is said to be so', () => {
+  const { scenario, boxId, notes } = described()
+  const box = scenario.site.boxes[boxId]!
+  expect(foundBoxOf(scenario.site, { ...box, unknownFeed: true }, notes)).toMatchObject({ ok: false })
+  expect(foundBoxOf(scenario.site, { ...box, conductors: [] }, notes)).toMatchObject({ ok: false })
+  const many = [...'ABCDEFG'].map((letter) => ({ ...box.conductors[0]!, letter }))
+  expect(foundBoxOf(scenario.site, { ...box, conductors: many }, notes)).toMatchObject({ ok: false })
+})

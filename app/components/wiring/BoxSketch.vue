@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { ConductorColour } from '../../../core/safety'
+import type { LayTarget } from '../../../core/wiring'
 
 /**
  * A box as one sees it: cables from above, conductors in their insulation, splices, caps, device terminals.
@@ -25,8 +26,7 @@ export interface SketchDevice {
   chosen: boolean
   terminals: SketchTerminal[]
 }
-export type SketchTarget =
-  { kind: 'terminal'; gang: number; key: string } | { kind: 'splice'; index: number } | { kind: 'cap' } | { kind: 'letter'; letter: string }
+export type SketchTarget = LayTarget
 const props = withDefaults(
   defineProps<{
     label: string

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { outcomeWords, type NextTest, type WireReading, type WireTest } from '../../../core/wiring'
+
+/** The test the bench wants next, and where its result is entered. */
+const props = defineProps<{
+  next: NextTest
+  energised: boolean
+  /** The simulated meter takes the readings by itself. */
+  simulated: boolean
+  /** Why it may not be made now; empty: it may. */
+  no: string[]
+  busy?: boolean
+}>()
+const emit = defineEmits<{ simulate: []; store: [readings: WireReading[]] }>()
+const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'So that a surprise shows', repeat: 'Read again' }
+const entries = ref<Record<string, string>>({})
+const key = (test: WireTest) => `${test.a} ${test.b}`
+watch(
+  () => props.next.tests.map((test) => `${key(test)} ${test.kind} ${test.closed.join()} ${test.far.join()}`).join(';'),
+  () => (entries.value = {}),
+)
+const ohmsOf: Record<string, number> = { 1: 0.3, 2: 300, 4: 1e9 }
+const choices = Object.entries(outcomeWords.continuity).map(([bit, label]) => ({ value: String(ohmsOf[bit]), label: label.split(',')[0]! }))
+const complete = computed(() => props.next.tests.every((test) => decimal(entries.value[key(test)] ?? '') !== null))
+const store = () =>
+  emit(
+    'store',
+    props.next.tests.map((test) => ({ ...test, value: decimal(entries.value[key(test)]!)! })),
+  )
+function fillRest() {
+  for (const test of props.next.tests) entries.value[key(test)] ||= test.kind === 'continuity' ? String(1e9) : '0'
+}
+</script>
+
+<template>
+  <div class="stack" data-testid="next-test">
+    <p class="kicker">{{ kickers[next.purpose] }}</p>
+    <h2 class="next-title">{{ next.title }}</h2>
+    <p>{{ next.how }}</p>
+    <p class="soft small">
+      {{ next.bits > 0 ? `Tells ${next.bits.toFixed(1)} bit · ` : ''
+      }}{{ next.energised ? (energised ? 'power is on already' : 'needs the power on') : 'no power needed' }} · about
+      {{ Math.max(1, Math.round(next.minutes)) }} min
+    </p>
+    <p v-for="reason in no" :key="reason" class="note amber">{{ reason }}</p>
+    <UButton v-if="simulated" variant="solid" size="xl" block :disabled="no.length > 0" @click="emit('simulate')">{{
+      next.tests.length > 1 ? `Take the ${next.tests.length} readings` : 'Put the probes there'
+    }}</UButton>
+    <template v-else>
+      <div v-for="test in next.tests" :key="key(test)" class="entry">
+        <b class="mono">{{ test.a }}–{{ endWord(test.b) }}</b>
+        <div v-if="test.kind === 'continuity'" class="choices" role="group" :aria-label="`${test.a} to ${endWord(test.b)}`">
+          <button
+            v-for="choice in choices"
+            :key="choice.value"
+            type="button"
+            :aria-pressed="entries[key(test)] === choice.value"
+            @click="entries[key(test)] = choice.value"
+          >
+            {{ choice.label }}
+          </button>
+        </div>
+        <UInput
+          v-else
+          v-model="entries[key(test)]"
+          inputmode="decimal"
+          placeholder="volts"
+          :aria-label="`${test.a} to ${endWord(test.b)}, volts`"
+          class="w-28"
+        />
+      </div>
+      <UButton v-if="next.tests.length > 1" variant="ghost" class="self-start" @click="fillRest">{{
+        next.tests[0]!.kind === 'continuity' ? 'All others are open' : 'All others read nothing'
+      }}</UButton>
+      <UButton variant="solid" size="xl" block :loading="busy" :disabled="!complete || no.length > 0" @click="store"
+        >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</UButton
+      >
+    </template>
+    <dl v-if="next.meanings.length" class="meanings small">
+      <template v-for="meaning in next.meanings" :key="meaning.outcome"
+        ><dt>{{ meaning.outcome }}</dt>
+        <dd class="soft">{{ meaning.means }}</dd></template
+      >
+    </dl>
+  </div>
+</template>
+
+<style scoped>
+.next-title {
+  font-size: 20px;
+  font-weight: 680;
+  line-height: 1.2;
+}
+.entry {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  justify-content: space-between;
+  border-bottom: 1px solid var(--line);
+  padding: 4px 0;
+}
+.meanings {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 4px 12px;
+}
+.meanings dt {
+  font-weight: 640;
+}
+</style>

@@ -56,7 +56,12 @@ const findings = computed(() => answer.value?.findings ?? null)
 const next = computed(() => (answer.value && !answer.value.advice.done ? answer.value.advice.next : null))
 const stopped = computed(() => findings.value?.state === 'stop')
 const known = computed(() => answer.value?.known ?? false)
-const laid = computed(() => answer.value?.plan ?? null)
+/** What was just laid, until the record says the same, or refuses. */
+const draft = ref<WiringPlan | null>(null)
+watch([() => props.plan, () => props.busy], () => {
+  if (!props.busy) draft.value = null
+})
+const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
 const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cable.cores.length, 0))
 const sentence = computed(() => {
   const found = findings.value
@@ -111,6 +116,7 @@ function place(target: SketchTarget) {
 }
 function change(plan: WiringPlan | null) {
   picked.value = []
+  draft.value = plan
   emit('plan', plan)
 }
 function lay(letter: string, target: SketchTarget) {

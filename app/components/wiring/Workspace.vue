@@ -62,6 +62,8 @@ watch([() => props.plan, () => props.busy], () => {
   if (!props.busy) draft.value = null
 })
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
+// What was pointed at to be read is not what is in the hand to be laid.
+watch(known, () => (picked.value = []))
 const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cable.cores.length, 0))
 const sentence = computed(() => {
   const found = findings.value

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test'
-import { browserOf, desk, enter, faultsOf, phone, pick } from './support/people'
+import { expect } from '@playwright/test'
+import { browserOf, desk, enter, faultsOf, phone, pick, test } from './support/people'
 
 test('from an empty database: set up, people, a tester, a job written by hand, first box proven', async ({ browser }) => {
   const baseURL = process.env.CIRCUITRY_EMPTY_URL

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { readFileSync } from 'node:fs'
-import { expect, test } from '@playwright/test'
-import { ask, desk, faultsOf, person, phone } from './support/people'
+import { expect } from '@playwright/test'
+import { ask, desk, faultsOf, person, phone, test } from './support/people'
 
 /** A home whose labels say nothing: six breakers, one off limits, and two lamps nobody knows the feed of. */
 function home(): string {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
-import { desk, enter, faultsOf, person, phone, pick } from './support/people'
+import { expect, type Page } from '@playwright/test'
+import { desk, enter, faultsOf, person, phone, pick, test } from './support/people'
 
 /** One pixel, as a stand-in for a picture of a box. */
 const picture = {

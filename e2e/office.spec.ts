@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
-import { desk, faultsOf, person, phone, pick } from './support/people'
+import { expect, type Page } from '@playwright/test'
+import { desk, faultsOf, person, phone, pick, test } from './support/people'
 
 const open = async (page: Page, site: string, title = '') => {
   const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test'
-import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, loseNetwork, person, phone } from './support/people'
+import { expect, type Page } from '@playwright/test'
+import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, loseNetwork, person, phone, test } from './support/people'
 
 interface UnitHere {
   id: string

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test, type Page } from '@playwright/test'
-import { desk, faultsOf, jobAt, loseNetwork, person, phone } from './support/people'
+import { expect, type Page } from '@playwright/test'
+import { desk, faultsOf, jobAt, loseNetwork, person, phone, test } from './support/people'
 
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
   const id = await jobAt(page, site)

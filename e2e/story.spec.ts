@@ -1,6 +1,6 @@
-import { expect, test } from '@playwright/test'
+import { expect } from '@playwright/test'
 import { bench, circuit, jobFor, openAndTag, prove, reference, sweep, tester, twoCables } from './support/box'
-import { desk, enter, faultsOf, loseNetwork, person, phone } from './support/people'
+import { desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
 
 test('A behind the wall, B at the panel, C in the cellar without signal', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)

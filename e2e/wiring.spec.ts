@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
-import { expect, test, type Page } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
 import { bench, jobFor, openAndTag, prove, twoCables } from './support/box'
-import { desk, faultsOf, person, phone, pick } from './support/people'
+import { desk, faultsOf, person, phone, pick, test } from './support/people'
 
 const sentence = (page: Page) => page.getByTestId('wiring-sentence')
 /** Does what the bench says, with the simulated meter, until every conductor is known. */

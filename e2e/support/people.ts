@@ -1,12 +1,19 @@
-import { expect, test, type Browser, type BrowserContext, type BrowserContextOptions, type Page } from '@playwright/test'
+import { expect, test as base, type Browser, type BrowserContext, type BrowserContextOptions, type Page } from '@playwright/test'
 
 export const phone: BrowserContextOptions = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'dark' }
 export const desk: BrowserContextOptions = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 
 const opened: BrowserContext[] = []
-// Open pages keep their live connection: none outlives its test.
-test.afterEach(async () => {
-  for (const context of opened.splice(0)) await context.close()
+/** Open pages keep their live connection: none outlives its test. */
+export const test = base.extend<{ closing: undefined }>({
+  closing: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      await use(undefined)
+      for (const context of opened.splice(0)) await context.close()
+    },
+    { auto: true },
+  ],
 })
 
 /** A browser of one's own on one of the two servers. */

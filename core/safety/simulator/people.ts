@@ -775,8 +775,15 @@ export class Crew {
     for (const tag of Object.values(this.phone.known.tags)) {
       const owner = people.find((person) => person.id === tag.personId)!
       if (tag.company || owner === this || owner.present) continue
-      if (this.ok(yield* this.say({ type: 'overrideTag', tagId: tag.id, reason: 'phoned, is at home', leftBuildingVerified: true })))
-        world.unhang(tag.id)
+      const outcome = yield* this.say({
+        type: 'overrideTag',
+        tagId: tag.id,
+        reason: 'phoned, is at home',
+        leftBuildingVerified: true,
+      })
+      // The owner was phoned and is at home: counts on this lock no more, whether or not the lead hears the answer.
+      if (!outcome || this.ok(outcome)) this.letGo(tag.id)
+      if (this.ok(outcome)) world.unhang(tag.id)
     }
     for (const grant of Object.values(this.phone.known.grants)) {
       const owner = people.find((person) => person.id === grant.personId)!

@@ -15,11 +15,13 @@ test('a crew that obeys the program in a physical world (fixed seed)', () => {
   expect(report.counts.moments).toBeGreaterThan(5)
 })
 
-test('the same with a seed of its own each time', () => {
-  const seed = Math.floor(performance.now() * 1000) % 100_000
+// A fresh seed each time is `npm run test:safety`: what it finds is played here ever after.
+test.each([
+  ['a lead takes an absent owner’s tag off and never hears the answer', 50_603],
+  ['another day', 77_123],
+])('%s', (_, seed) => {
   const report = simulate({ seed, steps: 30_000 })
-  // The seed is in what is compared, so that a failure can be played again.
-  expect({ seed, harms: report.harms, deadlocks: report.deadlocks }).toEqual({ seed, harms: {}, deadlocks: [] })
+  expect({ harms: report.harms, deadlocks: report.deadlocks }).toEqual({ harms: {}, deadlocks: [] })
 })
 
 test('the same seed plays the same day', () => {

@@ -1,3 +1,4 @@
+import { readingWord } from '../wiring/identify/found-box'
 import { causeWords, energiseWords, photoWords, remedyWords } from './words'
 import type { SiteEvent, SiteState } from '../safety'
 import type { StreamEvent } from '../stream'
@@ -22,16 +23,6 @@ const alarm = (what: string): Sentence => ({ what, tone: 'alarm' })
 const good = (what: string): Sentence => ({ what, tone: 'good' })
 
 const quoted = (text: string) => (text ? ` – ${text}` : '')
-const readingWord = (reading: { kind: string; value: number }) =>
-  reading.kind === 'continuity'
-    ? reading.value >= 50_000
-      ? 'open'
-      : `${Math.round(reading.value * 10) / 10} Ω`
-    : reading.kind === 'voltage'
-      ? `${Math.round(reading.value * 10) / 10} V`
-      : reading.value
-        ? 'lit'
-        : 'dark'
 const ended = (voids: string[]) => (voids.length ? ` ${voids.length === 1 ? 'One proof has' : `${voids.length} proofs have`} ended.` : '')
 
 function siteSentence(site: SiteState, event: SiteEvent): Sentence {

@@ -2,7 +2,8 @@ import { terminalWords } from '../connect/steps'
 import type { FoundBox } from './identify/found-box'
 import type { WiringPlan } from './plan/plan-schema'
 
-const escape = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`)
+/** A text as it stands in an SVG document. */
+export const svgText = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`)
 /** Insulation as it is drawn on paper: fill, and a dash so that it is told apart in grey. */
 const paint: Record<string, [string, string]> = {
   black: ['#2a2a2a', ''],
@@ -40,24 +41,24 @@ export function boxDrawing(name: string, found: FoundBox, roles: Record<string, 
   for (const cable of found.cables) {
     const height = cable.cores.length * row + 8
     lines.push(`<rect x="10" y="${y}" width="120" height="${height}" fill="#ebe5d6" stroke="#1d2421"/>`)
-    lines.push(`<text x="70" y="${y + height / 2 + 4}" font-size="10" text-anchor="middle">${escape(cable.id)}</text>`)
+    lines.push(`<text x="70" y="${y + height / 2 + 4}" font-size="10" text-anchor="middle">${svgText(cable.id)}</text>`)
     for (const [index, core] of cable.cores.entries()) {
       const at = y + 4 + index * row + row / 2
       const [fill, dash] = paint[core.colour] ?? ['#b9b2a2', '1 4']
       lines.push(`<path d="M130 ${at}H330" stroke="#1d2421" stroke-width="7"/><path d="M130 ${at}H330" stroke="${fill}" stroke-width="5"/>`)
       if (dash) lines.push(`<path d="M130 ${at}H330" stroke="#fff" stroke-width="1.5" stroke-dasharray="${dash}"/>`)
       lines.push(
-        `<rect x="180" y="${at - 8}" width="16" height="16" fill="#fff" stroke="#1d2421"/><text x="188" y="${at + 4}" font-size="10" text-anchor="middle">${escape(core.letter)}</text>`,
+        `<rect x="180" y="${at - 8}" width="16" height="16" fill="#fff" stroke="#1d2421"/><text x="188" y="${at + 4}" font-size="10" text-anchor="middle">${svgText(core.letter)}</text>`,
       )
       if (roles[core.letter]) {
-        const word = escape(roles[core.letter]!)
+        const word = svgText(roles[core.letter]!)
         lines.push(
           `<rect x="206" y="${at - 7}" width="${word.length * 5.4 + 8}" height="14" fill="#fff"/><text x="210" y="${at + 4}" font-size="10">${word}</text>`,
         )
       }
-      lines.push(`<text x="338" y="${at + 4}" font-size="10">${escape(goesTo(core.letter))}</text>`)
+      lines.push(`<text x="338" y="${at + 4}" font-size="10">${svgText(goesTo(core.letter))}</text>`)
     }
     y += height + 10
   }
-  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 520 ${y}"><text x="10" y="20" font-size="13">${escape(name)}</text>${lines.join('')}</svg>`
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 520 ${y}"><text x="10" y="20" font-size="13">${svgText(name)}</text>${lines.join('')}</svg>`
 }

@@ -257,11 +257,7 @@ export function solveHome(wiring: Wiring, setting: Setting): HomeAnswer {
   return { ok: false, code: 'didNotSettle', sentence: 'A device switches its own power away and starts again: it will chatter.' }
 }
 
-/** What a continuity tester shows between two points, ohms: every breaker open, direct current. Infinity: open. */
-export function continuityOhms(wiring: Wiring, positions: Record<string, number>, a: Point, b: Point): number {
-  return continuityMeter(wiring, positions)(a, b)
-}
-/** The same for many pairs of one state. */
+/** What a continuity tester shows between any two points of one state, ohms: every breaker open, direct current. Infinity: open. */
 export function continuityMeter(wiring: Wiring, positions: Record<string, number>): (a: Point, b: Point) => number {
   const { ties, nodes, network } = build(wiring, { closed: [], positions }, new Map())
   const answer = solveNetwork({ ...network, hertz: 0 })

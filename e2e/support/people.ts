@@ -7,7 +7,7 @@ const opened: BrowserContext[] = []
 /** Open pages keep their live connection: none outlives its test. */
 export const test = base.extend<{ closing: undefined }>({
   closing: [
-    // eslint-disable-next-line no-empty-pattern
+    // eslint-disable-next-line no-empty-pattern -- Playwright reads from this pattern which fixtures one needs: none.
     async ({}, use) => {
       await use(undefined)
       for (const context of opened.splice(0)) await context.close()

@@ -4,6 +4,7 @@ import type { ConductorColour } from '../../../core/safety'
 import {
   isEarthMarked,
   layConductor,
+  readingWord,
   takeOff,
   wireRoleShort,
   type FoundBox,
@@ -41,6 +42,8 @@ const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringP
 const picked = ref<string[]>([])
 const energised = computed(() => (props.readings.at(-1)?.closed.length ?? 0) > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
+/** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
+const known = ref(false)
 const { answer, thinking } = useWiring(() => ({
   found: props.found,
   readings: props.readings,
@@ -50,12 +53,13 @@ const { answer, thinking } = useWiring(() => ({
   loads: props.loads,
   options: props.options,
   observed: props.observed,
-  pair: pair.value,
+  // Only read while the roles are open: a conductor in the hand is no question.
+  pair: known.value ? null : pair.value,
 }))
 const findings = computed(() => answer.value?.findings ?? null)
 const next = computed(() => (answer.value && !answer.value.advice.done ? answer.value.advice.next : null))
 const stopped = computed(() => findings.value?.state === 'stop')
-const known = computed(() => answer.value?.known ?? false)
+watch(answer, (now) => (known.value = now?.known ?? false))
 /** What was just laid, until the record says the same, or refuses. */
 const draft = ref<WiringPlan | null>(null)
 watch([() => props.plan, () => props.busy], () => {

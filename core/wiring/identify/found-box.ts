@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import { roundTo } from '../../units/round'
 import type { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 
 /**
@@ -39,6 +40,12 @@ export const outcomeWords: Record<WireReading['kind'], Record<number, string>> =
   continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open' },
   voltage: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   contactless: { 1: 'dark', 2: 'lit' },
+}
+/** What was read, in words. */
+export function readingWord({ kind, value }: Pick<WireReading, 'kind' | 'value'>): string {
+  if (kind === 'contactless') return outcomeWords.contactless[outcomeOf(kind, value, 1)]!
+  if (kind === 'voltage') return `${roundTo(value, 1)} V`
+  return value >= 50_000 ? 'open' : `${roundTo(value, 1)} Ω`
 }
 export const testKey = (test: WireTest) => {
   const [first, second] = test.b !== 'REF' && test.b < test.a ? [test.b, test.a] : [test.a, test.b]

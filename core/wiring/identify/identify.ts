@@ -20,10 +20,6 @@ export interface WireFinding {
   /** One agreement short: every arrangement that fits says so, but one wrong reading could hide another. */
   onceMore: boolean
 }
-export interface CableFinding {
-  cableId: string
-  courses: Course[]
-}
 /** One cable of the likeliest arrangement. */
 export interface BestCable {
   course: Course
@@ -37,7 +33,6 @@ export interface Findings {
   /** open: go on · odd: one reading fits nothing, repeat it · stop: nothing fits, call the licensed lead. */
   state: 'open' | 'odd' | 'stop'
   wires: WireFinding[]
-  cables: CableFinding[]
   /** How many arrangements are left, without any wrong reading. */
   left: number
   /** All that are left were looked at; else nothing is concluded. */
@@ -132,10 +127,6 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
       onceMore: every !== null && !settled,
     }
   })
-  const cables = found.cables.map((cable, index) => ({
-    cableId: cable.id,
-    courses: [...new Set(shown.map((world) => world.candidates[index]!.course))],
-  }))
   const likeliest = fitting.reduce<World | null>((top, world) => (top && top.weight >= world.weight ? top : world), null)
   const best =
     likeliest?.candidates.map(({ course, roles, circuits, links }, cable): BestCable => {
@@ -150,6 +141,6 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
         firstTraveler: node === undefined ? null : box.letters[node]!,
       }
     }) ?? []
-  return { box, fitting, nearly: worlds, whole, findings: { state, wires, cables, left: fitting.length, whole, best, odd } }
+  return { box, fitting, nearly: worlds, whole, findings: { state, wires, left: fitting.length, whole, best, odd } }
 }
 export const identify = (found: FoundBox, readings: WireReading[]): Findings => believe(found, readings).findings

@@ -46,23 +46,3 @@ export const courses = [
   'spare',
 ] as const
 export type Course = (typeof courses)[number]
-
-export const courseWords: Record<Course, string> = {
-  feed: 'the panel: line and neutral come in here',
-  sharedFeed: 'the panel: two lines with one shared neutral',
-  light: 'a light that is switched here',
-  twoLights: 'two lights, or a fan and its light, switched here',
-  loop: 'a light that is fed up there: a switch loop',
-  loopWithNeutral: 'a light that is fed up there: a switch loop with its neutral',
-  doubleLoop: 'two lights that are fed elsewhere: a loop for two switches',
-  onward: 'more of the circuit, such as a socket',
-  farReturn: 'the other 3-way switch, whose common comes back',
-  farLight: 'the other 3-way switch, with the light behind it',
-  farFeed: 'the other 3-way switch, with the feed behind it',
-  farFeedAndLight: 'the other 3-way switch, with feed and light behind it',
-  farLineAndLight: 'the other 3-way switch, and the line comes along',
-  farTravelersToLight: 'the other 3-way switch, with the light behind it; travelers only',
-  farTravelersFromFeed: 'the other 3-way switch, with the feed behind it; travelers only',
-  farOlder: 'the other switch of an older arrangement: line and neutral are switched',
-  spare: 'nowhere: spare',
-}

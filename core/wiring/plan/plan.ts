@@ -1,7 +1,7 @@
 import type { TerminalKey } from '../../fit'
 import type { FoundBox } from '../identify/found-box'
 import type { Findings } from '../identify/identify'
-import { switchTerminals, type Part, type Wiring } from '../model'
+import type { Part, Wiring } from '../model'
 import type { TerminalModel } from '../terminal-model'
 import { circuitsOf, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
 import type { WiringPlan } from './plan-schema'
@@ -66,25 +66,6 @@ export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, 
       faults: [],
     },
   }
-}
-
-/** The home as it was found, old switches and all: what worked, or did not, before anybody came. */
-export function foundHomeOf(found: FoundBox, cables: KnownCable[], loads: LightLoad[]): PlannedHome {
-  const outside = outsideOf(cables, found.circuits[0]!, loads)
-  const home = homeOf(
-    found,
-    cables,
-    { devices: [], splices: found.splices.map((letters) => ({ letters, holds: null })), capped: [] },
-    [],
-    loads,
-  )
-  found.oldSwitches.forEach((old, index) => {
-    if (old.contacts === 'other') return
-    home.wiring.parts.push({ id: `old${index}`, kind: 'switch', contacts: old.contacts })
-    for (const name of switchTerminals[old.contacts])
-      if (old.terminals[name]?.length) home.wiring.joins.push([`old${index}:${name}`, ...old.terminals[name].map((one) => `${one}.near`)])
-  })
-  return { ...home, outside }
 }
 
 /**

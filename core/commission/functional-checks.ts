@@ -1,4 +1,4 @@
-import type { DeviceModel, PointLoad } from '../fit'
+import { loadWatts, type DeviceModel, type PointLoad } from '../fit'
 
 export interface ControlLocation {
   boxId: string
@@ -11,8 +11,10 @@ export interface FunctionalCheck {
   id: string
   what: string
   /** Levels are looked at, not only switched. */
-  kind: 'on' | 'off' | 'level' | 'motor' | 'power'
+  kind: 'on' | 'off' | 'level' | 'motor' | 'meter' | 'power'
   location: string
+  /** How the other locations stand, 0 up and 1 down; empty: it is all the same. */
+  others?: number[]
 }
 
 const dimLevels = [25, 50, 75, 100] as const
@@ -28,12 +30,12 @@ export function functionalChecks(load: PointLoad, locations: ControlLocation[], 
   const mechanical = main?.multiWay === 'commonTravelers' || main?.multiWay === 'sensedTraveler' || main === null
   locations.forEach((location, index) => {
     const others = locations.filter((_, other) => other !== index)
-    const combinations = mechanical && others.length > 0 && others.length <= 2 ? positions(others) : ['']
-    for (const position of combinations) {
+    const combinations = mechanical && others.length > 0 && others.length <= 2 ? positions(others) : [{ words: '', others: [] }]
+    for (const { words: position, others: stand } of combinations) {
       const suffix = position ? `, ${position}` : ''
       const key = `${index}${position ? `:${position.replace(/[^a-z0-9]+/gi, '-')}` : ''}`
-      checks.push({ id: `on:${key}`, kind: 'on', what: `On from ${location.name}${suffix}`, location: location.name })
-      checks.push({ id: `off:${key}`, kind: 'off', what: `Off from ${location.name}${suffix}`, location: location.name })
+      checks.push({ id: `on:${key}`, kind: 'on', what: `On from ${location.name}${suffix}`, location: location.name, others: stand })
+      checks.push({ id: `off:${key}`, kind: 'off', what: `Off from ${location.name}${suffix}`, location: location.name, others: stand })
     }
   })
   if (main?.kind === 'dimmer' && load.dimmable) {
@@ -42,13 +44,21 @@ export function functionalChecks(load: PointLoad, locations: ControlLocation[], 
   }
   if (load.technology === 'fan' || load.technology === 'motor')
     checks.push({ id: 'motor', kind: 'motor', what: 'Motor seen turning', location: '' })
+  if (main?.metering)
+    checks.push({ id: 'meter', kind: 'meter', what: `Meter shows about ${loadWatts(load)} W while it is on`, location: '' })
   checks.push({ id: 'power', kind: 'power', what: 'Comes back as configured after a power interruption', location: '' })
   return checks
 }
 
-function positions(others: ControlLocation[]): string[] {
-  return others.reduce<string[]>(
-    (soFar, other) => soFar.flatMap((before) => ['up', 'down'].map((side) => `${before ? `${before}, ` : ''}${other.name} ${side}`)),
-    [''],
+function positions(locations: ControlLocation[]): { words: string; others: number[] }[] {
+  return locations.reduce<{ words: string; others: number[] }[]>(
+    (soFar, location) =>
+      soFar.flatMap(({ words, others }) =>
+        ['up', 'down'].map((side, position) => ({
+          words: `${words ? `${words}, ` : ''}${location.name} ${side}`,
+          others: [...others, position],
+        })),
+      ),
+    [{ words: '', others: [] }],
   )
 }

@@ -30,6 +30,12 @@ export interface ConnectionMethod {
   keepPlateOff: boolean
 }
 
+/** What was laid at the bench: by terminal, the conductors and how they get there; then jumpers that end on no terminal of this device. */
+export interface LaidTerminals {
+  terminals: Partial<Record<TerminalKey, { letters: string[]; text: string; idle: boolean }>>
+  further: { id: string; text: string }[]
+}
+
 export interface ConnectionStep {
   id: string
   phase: 'before' | 'connect' | 'close'
@@ -47,7 +53,9 @@ const orderOf: Record<Exclude<ConnectionOrder, 'any'>, string[]> = {
 
 /** The role whose conductor a terminal takes. */
 function roleFor(terminal: TerminalKey): ConductorRole {
-  return terminal === 'traveler1' || terminal === 'traveler2' ? 'traveler' : terminal
+  if (terminal === 'traveler1' || terminal === 'traveler2') return 'traveler'
+  if (terminal === 'load2' || terminal === 'fan') return 'load'
+  return terminal === 'sense2' || terminal === 'senseReturn' ? 'sense' : terminal
 }
 
 function rank(terminal: TerminalKey, order: ConnectionOrder): number {
@@ -67,6 +75,10 @@ export const terminalWords: Record<TerminalKey, string> = {
   traveler1: 'traveler 1',
   traveler2: 'traveler 2',
   sense: 'switch input',
+  load2: 'load 2',
+  fan: 'fan',
+  sense2: 'switch input 2',
+  senseReturn: 'return of the switch inputs',
 }
 
 /** A device's terminals in the company's order. */
@@ -77,12 +89,14 @@ export const orderedTerminals = (terminals: readonly TerminalKey[], order: Conne
  * The connection steps for one device in the company's order.
  * @param roles established roles by conductor letter
  * @param multiWay the point is switched from more than one place
+ * @param laid where the wiring was laid at the bench, it says which conductor goes where; else the roles do
  */
 export function connectionSteps(
   model: DeviceModel,
   roles: Record<string, ConductorRole>,
   method: ConnectionMethod,
   multiWay: boolean,
+  laid?: LaidTerminals,
 ): ConnectionStep[] {
   const byRole = (role: ConductorRole) =>
     Object.keys(roles)
@@ -103,6 +117,18 @@ export function connectionSteps(
     const role = roleFor(terminal)
     const letters = role === 'traveler' ? travelers.slice(terminal === 'traveler2' ? 1 : 0, terminal === 'traveler2' ? 2 : 1) : byRole(role)
     const word = terminalWords[terminal]
+    const planned = laid?.terminals[terminal]
+    if (planned) {
+      steps.push({
+        id: `connect:${terminal}`,
+        phase: 'connect',
+        text: planned.idle ? planned.text : `${planned.text} Bottomed, under the clamp, no copper showing; tug it.`,
+        why: 'As it was laid and proven at the bench.',
+        terminal,
+        letters: planned.letters,
+      })
+      continue
+    }
     if (role === 'traveler' && (!multiWay || letters.length === 0)) {
       steps.push({
         id: `connect:${terminal}`,
@@ -149,6 +175,15 @@ export function connectionSteps(
       letters,
     })
   }
+  for (const { id, text } of laid?.further ?? [])
+    steps.push({
+      id: `connect:${id}`,
+      phase: 'connect',
+      text: `${text} Tug it.`,
+      why: 'As it was laid and proven at the bench.',
+      terminal: null,
+      letters: [],
+    })
   steps.push(
     {
       id: 'spares',

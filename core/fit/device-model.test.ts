@@ -21,6 +21,9 @@ const dimmer: DeviceModel = {
   pairingSteps: [],
   pairingWindowMinutes: null,
   needsHub: false,
+  leadsInterchangeable: false,
+  metering: false,
+  channelAmps: null,
 }
 const lamps = (over: Partial<PointLoad> = {}): PointLoad => ({ technology: 'led', lamps: 4, wattsEach: 9, dimmable: true, ...over })
 const context = { schemeId: 'na120', controlLocations: 1, neutralEstablished: true }

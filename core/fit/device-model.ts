@@ -30,11 +30,13 @@ export function judgeDevice(
   if (load) {
     const watts = loadWatts(load)
     const limit = model.maxWatts[load.technology]
+    // A companion and a sender only speak to what carries the load.
+    const switchesItself = model.kind !== 'companion' && model.kind !== 'sender'
     const motor = load.technology === 'fan' || load.technology === 'motor'
     if (model.kind === 'dimmer' && (motor || load.technology === 'socket'))
       block(`A lamp dimmer never feeds a ${load.technology} (NEC 404.14(E)).`)
-    else if (limit === 0 && model.kind !== 'companion') block(`It is not rated for a ${load.technology} load.`)
-    else if (watts > limit && model.kind !== 'companion') block(`${watts} W is above its ${limit} W for ${load.technology}.`)
+    else if (limit === 0 && switchesItself) block(`It is not rated for a ${load.technology} load.`)
+    else if (watts > limit && switchesItself) block(`${watts} W is above its ${limit} W for ${load.technology}.`)
     if (watts < model.minWatts) warn(`${watts} W is below its minimum load of ${model.minWatts} W: expect flicker or glow when off.`)
     if (model.kind === 'dimmer' && !load.dimmable) warn('The lamps are not marked dimmable: expect flicker.')
   }

@@ -31,5 +31,11 @@ export const deviceModelSchema = z.object({
   /** Minutes the pairing window stays open after power-on; null: no limit known. */
   pairingWindowMinutes: z.number().positive().max(120).nullable().default(null),
   needsHub: z.boolean().default(false),
+  /** Line and load may be exchanged at this model. A property of the model: others fail when reversed. */
+  leadsInterchangeable: z.boolean().default(false),
+  /** It measures what its loads take. */
+  metering: z.boolean().default(false),
+  /** The most one of its channels carries, amperes; null: only the watts above count. */
+  channelAmps: z.number().positive().max(40).nullable().default(null),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

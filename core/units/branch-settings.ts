@@ -12,5 +12,16 @@ export const branchSettingsSchema = z.object({
   necEdition: z.enum(['2017', '2020', '2023']).default('2020'),
   /** After this a proof has to be made again, minutes. Common practice, no source. */
   proofLimitMinutes: z.int().min(15).max(480).default(120),
+  /** Connectors on the van, and how many conductors of a gauge each is listed for. Nothing is assumed: the maker's listing is typed in. */
+  connectors: z
+    .array(
+      z.object({
+        name: z.string().trim().min(1).max(40),
+        /** By gauge as the branch writes it, such as 14 AWG or 1.5 mm². */
+        holds: z.record(z.string().max(10), z.int().min(1).max(12)),
+      }),
+    )
+    .max(20)
+    .default([]),
 })
 export type BranchSettings = z.infer<typeof branchSettingsSchema>

@@ -9,4 +9,5 @@ export const defaultBranchSettings: BranchSettings = {
   pairingSchool: 'makerFirst',
   necEdition: '2020',
   proofLimitMinutes: 120,
+  connectors: [],
 }

@@ -1,6 +1,7 @@
 import { terminalWords } from '../connect/steps'
 import type { FoundBox } from './identify/found-box'
 import type { WiringPlan } from './plan/plan-schema'
+import { endOfJumper, oldTerminalWords } from './plan/connection-list'
 
 /** A text as it stands in an SVG document. */
 export const svgText = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`)
@@ -24,6 +25,11 @@ const paint: Record<string, [string, string]> = {
 export function boxDrawing(name: string, found: FoundBox, roles: Record<string, string>, plan: WiringPlan | null): string {
   const row = 22
   const goesTo = (letter: string): string => {
+    const kept = plan?.kept.flatMap((one) =>
+      Object.entries(one.terminals).flatMap(([key, letters]) =>
+        letters?.includes(letter) ? [`${oldTerminalWords[key] ?? key} of old switch ${one.old}`] : [],
+      ),
+    )
     const places = plan?.devices.flatMap((device) =>
       Object.entries(device.terminals).flatMap(([key, letters]) =>
         letters.includes(letter)
@@ -33,7 +39,12 @@ export function boxDrawing(name: string, found: FoundBox, roles: Record<string, 
     )
     const splices = plan?.splices.map((splice) => splice.letters) ?? found.splices
     const splice = splices.find((letters) => letters.includes(letter))
-    const parts = [splice ? `splice ${splice.join(' + ')}` : '', ...(places ?? []), plan?.capped.includes(letter) ? 'capped' : '']
+    const parts = [
+      splice ? `splice ${splice.join(' + ')}` : '',
+      ...(places ?? []),
+      ...(kept ?? []),
+      plan?.capped.includes(letter) ? 'capped' : '',
+    ]
     return parts.filter(Boolean).join(', then ')
   }
   const lines: string[] = []
@@ -59,6 +70,13 @@ export function boxDrawing(name: string, found: FoundBox, roles: Record<string, 
       lines.push(`<text x="338" y="${at + 4}" font-size="10">${svgText(goesTo(core.letter))}</text>`)
     }
     y += height + 10
+  }
+  for (const jumper of plan?.jumpers ?? []) {
+    const gangs = plan!.devices.length
+    lines.push(
+      `<text x="10" y="${y + 12}" font-size="10">${svgText(`Jumper: ${endOfJumper(jumper.from, gangs)} to ${endOfJumper(jumper.to, gangs)}`)}</text>`,
+    )
+    y += 16
   }
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 520 ${y}"><text x="10" y="20" font-size="13">${svgText(name)}</text>${lines.join('')}</svg>`
 }

@@ -1,6 +1,7 @@
 import { continuityMeter, solveHome } from './home'
 import { magnitude } from './circuit/complex-lu'
 import type { Part, Wiring } from './model'
+import { terminalModel } from './terminal-model'
 
 const base = (over: Partial<Wiring>): Wiring => ({
   hertz: 60,
@@ -102,15 +103,7 @@ describe('devices and faults', () => {
   const relay: Part = {
     id: 'd',
     kind: 'device',
-    model: {
-      terminals: ['line', 'load', 'neutral'],
-      supply: { from: ['line'], to: 'neutral', watts: 0.6 },
-      throughLoad: null,
-      contacts: [{ channel: 0, from: 'line', to: 'load', when: 1 }],
-      inputs: [],
-      channels: 1,
-      interchangeable: false,
-    },
+    model: terminalModel({ kind: 'switch', multiWay: 'single', terminals: ['line', 'load', 'neutral'] }),
   }
   const wired = base({
     parts: [relay, bulb],
@@ -133,13 +126,7 @@ describe('devices and faults', () => {
         {
           id: 'd',
           kind: 'device',
-          model: {
-            ...relay.model,
-            terminals: ['line', 'load'],
-            supply: null,
-            contacts: [],
-            throughLoad: { from: 'line', to: 'load', milliamps: 2 },
-          },
+          model: terminalModel({ kind: 'switch', multiWay: 'single', terminals: ['line', 'load'] }),
         },
         { id: 'lamp', kind: 'lamp', lamp: 'led', watts: 4 },
       ],

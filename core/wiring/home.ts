@@ -1,6 +1,7 @@
 import { complex, magnitude, subtract, type Complex } from './circuit/complex-lu'
 import { solveNetwork, type Element, type Network, type Solution } from './circuit/network'
 import { far, joinsWithFaults, near, switchContacts, terminal, Ties, type Part, type Point, type Setting, type Wiring } from './model'
+import { isChangeover } from './terminal-model'
 
 /** Capacitance between two conductors of one cable, farads per metre: usual flat cable, from memory. */
 const faradsPerMetre = 60e-12
@@ -136,8 +137,7 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
       for (const contact of part.model.contacts) {
         const told = (position >> contact.channel) & 1
         // A changeover relay keeps its place without power; a plain one drops out.
-        const changeover = part.model.contacts.some((other) => other.when === 0)
-        const now = welded(part.id) ? 1 : changeover || awake.get(part.id) ? told : 0
+        const now = welded(part.id) ? 1 : isChangeover(part.model) || awake.get(part.id) ? told : 0
         if (now === contact.when) ties.tie(terminal(part.id, contact.from), terminal(part.id, contact.to))
       }
     }
@@ -200,16 +200,15 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
             b: at(supply.to),
             ohms: (wiring.nominalVolts ** 2 / supply.watts) * supply.from.length,
           })
-      if (throughLoad) {
-        const on = welded(part.id) || (awake.get(part.id) && (setting.positions[part.id] ?? 0) & 1)
+      throughLoad?.to.forEach((to, channel) => {
+        const on = welded(part.id) || (awake.get(part.id) && ((setting.positions[part.id] ?? 0) >> channel) & 1)
         elements.push({
-          id: part.id,
           kind: 'resistor',
           a: at(throughLoad.from),
-          b: at(throughLoad.to),
+          b: at(to),
           ohms: on ? 0.5 : (wiring.nominalVolts * 1000) / throughLoad.milliamps,
         })
-      }
+      })
     }
   }
   for (const join of wiring.joins) for (const point of join) node(point)
@@ -224,10 +223,12 @@ function hasPower(part: Extract<Part, { kind: 'device' }>, home: HomeSolution, w
   const volts = (from: string, to: string) => magnitude(home.voltage(at(from), at(to)))
   if (supply) return supply.from.some((from) => volts(from, supply.to) >= wakeShare * home.wiring.nominalVolts)
   if (!throughLoad) return true
-  const on = wasAwake && (home.setting.positions[part.id] ?? 0) & 1
-  const across = volts(throughLoad.from, throughLoad.to)
-  // On, it lives from the current of the load; off, from the voltage the load leaves it.
-  return on ? across / 0.5 >= throughLoad.milliamps / 1000 : across >= wakeShareThroughLoad * home.wiring.nominalVolts
+  return throughLoad.to.some((to, channel) => {
+    const on = wasAwake && ((home.setting.positions[part.id] ?? 0) >> channel) & 1
+    const across = volts(throughLoad.from, to)
+    // On, it lives from the current of the load; off, from the voltage the load leaves it.
+    return on ? across / 0.5 >= throughLoad.milliamps / 1000 : across >= wakeShareThroughLoad * home.wiring.nominalVolts
+  })
 }
 
 /**

@@ -1,10 +1,22 @@
 import { colourHint } from '../../connect/colour'
 import type { ConductorColour } from '../../safety/words'
-import type { WireRole } from './roles'
+import type { Course, WireRole } from './roles'
 
 /** How far a colour makes a role likely: it orders the checks and decides nothing. What colours suggest: core/connect. */
 export function colourHintRole(colour: string, role: WireRole, nominalVolts: number): number {
   if (colour === 'unknown') return 1
   const suggested = colourHint(nominalVolts < 160 ? 'na120' : 'iec230', colour as ConductorColour).suggests === 'neutral'
   return suggested === (role === 'neutral' || role === 'neutralOn') ? 1 : 0.15
+}
+
+/**
+ * How far the year of the wiring makes a course usual. A neutral in every switch box is asked for since 2011 (NEC 404.2(C));
+ * the older 3-way, line and neutral on one switch, went out before the middle of the century (from memory). Orders the checks.
+ */
+export function yearFactor(course: Course, year: number | null, nominalVolts: number): number {
+  if (year === null) return 1
+  if (course === 'farOlder') return year < 1945 ? 6 : year > 1960 ? 0.2 : 1
+  if (nominalVolts >= 160) return 1
+  if (course === 'loop' || course === 'doubleLoop') return year >= 2011 ? 0.2 : 1
+  return course === 'loopWithNeutral' ? (year >= 2011 ? 3 : 0.5) : 1
 }

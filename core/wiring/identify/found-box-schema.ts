@@ -35,9 +35,14 @@ export const foundBoxSchema = z.object({
     .max(6),
   /** Splices and terminals are noted completely: a conductor on neither was loose or capped. */
   complete: z.boolean(),
+  /** When this box was wired, if anybody knows: orders the tests, decides nothing. */
+  /** What watches a circuit besides overcurrent, and its rating; missing: nothing, 15 A. */
+  guards: z.record(z.string().max(12), z.enum(['none', 'residualCurrent', 'arcFault'])).optional(),
+  amps: z.record(z.string().max(12), z.number().positive().max(400)).optional(),
+  wiredYear: z.int().min(1850).max(2100).nullable().optional(),
 })
 
-/** One reading. Voltages are taken with low impedance; `REF` is the proven ground. */
+/** One reading. `voltage` is taken with low impedance, `voltageHigh` with a meter that shows ghosts too; `REF` is the proven ground. */
 export const wireReadingSchema = z.object({
   kind: z.enum(readingKinds),
   a: letter,
@@ -46,6 +51,8 @@ export const wireReadingSchema = z.object({
   closed: z.array(z.string()).max(3),
   /** Position of each other switch, 0 or 1. */
   far: z.array(z.int().min(0).max(1)).max(2),
+  /** Positions of the old switches, when they were still attached; missing: the conductors were apart. Single-pole: 1 is on. */
+  old: z.array(z.int().min(0).max(1)).min(1).max(6).optional(),
   /** Ohms (no continuity: 1e9), volts, or 0/1 for a non-contact tester. */
   value: z.number().min(0).max(1e9),
 })

@@ -9,7 +9,7 @@ import type { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 export { isEarthMarked } from '../../units/earth-mark'
 
 export const oldContacts = ['single', 'threeWay', 'fourWay', 'other'] as const
-export const readingKinds = ['continuity', 'voltage', 'contactless'] as const
+export const readingKinds = ['continuity', 'voltage', 'voltageHigh', 'contactless'] as const
 export type FoundBox = z.infer<typeof foundBoxSchema>
 export type WireReading = z.infer<typeof wireReadingSchema>
 
@@ -19,9 +19,10 @@ export type WireTest = Omit<WireReading, 'value'>
 export const seen = {
   continuity: { closed: 1, load: 2, open: 4 },
   voltage: { zero: 1, between: 2, nominal: 4, double: 8 },
+  voltageHigh: { zero: 1, between: 2, nominal: 4, double: 8 },
   contactless: { dark: 1, lit: 2 },
 } as const
-export const allOutcomes = { continuity: 7, voltage: 15, contactless: 3 } as const
+export const allOutcomes = { continuity: 7, voltage: 15, voltageHigh: 15, contactless: 3 } as const
 
 /**
  * What a reading says, as a bit. Below 3 Ω is metal (cable and probes), above 50 kΩ is open; a voltage within
@@ -39,15 +40,17 @@ export function outcomeOf(kind: WireReading['kind'], value: number, nominalVolts
 export const outcomeWords: Record<WireReading['kind'], Record<number, string>> = {
   continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open' },
   voltage: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
+  voltageHigh: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   contactless: { 1: 'dark', 2: 'lit' },
 }
 /** What was read, in words. */
 export function readingWord({ kind, value }: Pick<WireReading, 'kind' | 'value'>): string {
   if (kind === 'contactless') return outcomeWords.contactless[outcomeOf(kind, value, 1)]!
   if (kind === 'voltage') return `${roundTo(value, 1)} V`
+  if (kind === 'voltageHigh') return `${roundTo(value, 1)} V, high impedance`
   return value >= 50_000 ? 'open' : `${roundTo(value, 1)} Ω`
 }
 export const testKey = (test: WireTest) => {
   const [first, second] = test.b !== 'REF' && test.b < test.a ? [test.b, test.a] : [test.a, test.b]
-  return `${test.kind} ${first} ${second} ${[...test.closed].sort().join('+')} ${test.far.join('')}`
+  return `${test.kind} ${first} ${second} ${[...test.closed].sort().join('+')} ${test.far.join('')}${test.old ? ` attached ${test.old.join('')}` : ''}`
 }

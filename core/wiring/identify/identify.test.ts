@@ -2,6 +2,7 @@ import { median, runTrials } from '../trials/run-trials'
 import { identify } from './identify'
 import { nextTest } from './next-test'
 import { outcomeOf, type FoundBox, type WireReading } from './found-box'
+import { practiceBoxes, practiceMeter } from '../practice'
 import { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 
 const cable = (id: string, ...cores: [string, string][]) => ({ id, cores: cores.map(([letter, colour]) => ({ letter, colour })) })
@@ -45,6 +46,63 @@ describe('what counts as established', () => {
   test('dead tests come first, then one energised period', () => {
     const first = nextTest(loop, [], false)
     expect(first.done === false && first.next.energised).toBe(false)
+  })
+})
+
+describe('the old switch still attached (handbook §6, method a: live in both positions is line, what follows the switch is load)', () => {
+  const attached = (a: string, position: number, value: number): WireReading => ({ ...volts(a, 'REF', value), old: [position] })
+  const follows = [attached('A', 0, 120), attached('A', 1, 121), attached('B', 0, 0.2), attached('B', 1, 120)]
+  test('method a alone tells both, and each is confirmed by method b', () => {
+    expect(settled(loop, follows)).toMatchObject({ A: 'line', B: 'load' })
+    expect(settled(loop, [attached('B', 1, 120), attached('B', 0, 0.2)]).A).toBeNull()
+    expect(settled(loop, [attached('B', 0, 0.1), volts('A', 'REF', 121), volts('A', 'C', 121)])).toMatchObject({ A: 'line', B: 'load' })
+  })
+  test('with the switch on, both ends are one metal: no reading between them', () => {
+    expect(identify(loop, [{ ...volts('A', 'B', 120), old: [1] }]).state).toBe('odd')
+    expect(identify(loop, [{ ...volts('A', 'B', 120), old: [0] }]).state).toBe('open')
+  })
+  test('a 3-way’s lever does not say which traveler it picks: either is possible', () => {
+    const box: FoundBox = {
+      ...loop,
+      farSwitches: 1,
+      cables: [cable('three', ['A', 'black'], ['B', 'red'], ['C', 'white'], ['D', 'bare'])],
+      oldSwitches: [{ contacts: 'threeWay', terminals: { common: ['A'], t1: ['B'], t2: ['C'] } }],
+    }
+    const on = (a: string, value: number): WireReading => ({ ...volts(a, 'REF', value), far: [0], old: [0] })
+    expect(identify(box, [on('B', 120)]).state).toBe('open')
+    expect(identify(box, [on('C', 120)]).state).toBe('open')
+  })
+  test('the simulated meter reads a practice box with its old switch on and off', () => {
+    const box = practiceBoxes.find((one) => one.id === 'print-shop-door')!
+    const meter = practiceMeter(box, 2)
+    const at = (a: string, position: number) => meter.read({ kind: 'voltage', a, b: 'REF', closed: ['3'], far: [], old: [position] }).value
+    expect(at('A', 0)).toBeGreaterThan(110)
+    expect(at('B', 0)).toBeLessThan(1)
+    expect(at('B', 1)).toBeGreaterThan(110)
+  })
+})
+
+describe('other instruments', () => {
+  test('a high-impedance meter says nothing of a conductor that floats (ghost voltage, handbook §5)', () => {
+    const ghost: WireReading = { ...volts('B', 'REF', 43), kind: 'voltageHigh' }
+    const sure = [volts('A', 'REF', 121), volts('A', 'C', 120), volts('B', 'REF', 0)]
+    expect(identify(loop, [...sure, ghost]).state).toBe('open')
+    expect(identify(loop, [...sure, { ...ghost, kind: 'voltage' }]).state).toBe('odd')
+    expect(settled(loop, [volts('A', 'REF', 121), { ...volts('A', 'C', 120), kind: 'voltageHigh' }, volts('B', 'REF', 0)]).A).toBe('line')
+  })
+  test('the non-contact tester is a second word: lit at a line, dark at a neutral; it is proposed only to confirm', () => {
+    const lit: WireReading = { ...volts('A', 'REF', 1), kind: 'contactless' }
+    expect(settled(loop, [volts('A', 'REF', 121), lit, volts('B', 'REF', 0)]).A).toBe('line')
+    expect(settled(loop, [lit]).A).toBeNull()
+  })
+  test('the year of the wiring orders, and decides nothing', () => {
+    const three: FoundBox = { ...loop, cables: [cable('up', ['A', 'black'], ['B', 'white'], ['D', 'red'], ['C', 'bare'])] }
+    const share = (wiredYear: number | null) =>
+      identify({ ...three, oldSwitches: [], complete: false, wiredYear }, [])
+        .wires.find((wire) => wire.letter === 'B')!
+        .guesses.find((guess) => guess.role === 'neutral')!.share
+    expect(share(2015)).toBeGreaterThan(share(1975))
+    expect(settled({ ...loop, wiredYear: 2015 }, [])).toMatchObject({ A: null, B: null })
   })
 })
 

@@ -66,7 +66,20 @@ export function possibleTests(found: FoundBox): { dead: WireTest[]; live: WireTe
   }
   return { dead, live }
 }
-const settingKey = (test: WireTest) => `${[...test.closed].sort().join('+')} ${test.far.join('')} ${test.kind}`
+/** Tests with the old switches still attached: what is live in both positions is line, what follows the switch is load. */
+function attachedTests(found: FoundBox): WireTest[] {
+  const on = [...new Set(found.oldSwitches.flatMap((old) => Object.values(old.terminals).flat()))]
+  if (!on.length || found.oldSwitches.some((old) => old.contacts === 'other')) return []
+  return farSettings(found).flatMap((far) =>
+    [0, 1].flatMap((position) =>
+      on.map((a): WireTest => ({ kind: 'voltage', a, b: 'REF', closed: found.circuits, far, old: found.oldSwitches.map(() => position) })),
+    ),
+  )
+}
+/** The non-contact tester along each conductor: another instrument, so a second word of its own. */
+const screenTests = (live: WireTest[]): WireTest[] =>
+  live.filter((test) => test.b === 'REF').map((test): WireTest => ({ ...test, kind: 'contactless' }))
+const settingKey = (test: WireTest) => `${[...test.closed].sort().join('+')} ${test.far.join('')} ${test.kind} ${test.old?.join('') ?? ''}`
 
 /** What has to be read once in any case before a box counts as known: an arrangement nobody thought of shows here. */
 function coverage(found: FoundBox): { dead: WireTest[]; live: WireTest[] } {
@@ -143,14 +156,18 @@ const place = (far: number[]) =>
       ? `Other switch ${far[0] ? 'down' : 'up'}. `
       : `Other switches ${far.map((position) => (position ? 'down' : 'up')).join(' and ')}. `
 
+const attachedWords = (found: FoundBox, old: number[]) =>
+  `old switch${old.length > 1 ? 'es' : ''} still attached, ${old
+    .map((position, index) => (found.oldSwitches[index]?.contacts === 'single' ? (position ? 'on' : 'off') : position ? 'down' : 'up'))
+    .join(' and ')}`
 /** A test, or a sweep, in words. */
 export function describeTest(found: FoundBox, tests: WireTest[]): { title: string; how: string } {
   const first = tests[0]!
   const live = first.closed.length > 0
   const power = live
-    ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everyone clear, ends apart and capped, low impedance, the qualified person alone. `
+    ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everyone clear, ${first.old ? attachedWords(found, first.old) : 'ends apart and capped'}, ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, the qualified person alone. `
     : 'Power off, locked, proven dead. '
-  const what = first.kind === 'continuity' ? 'Continuity' : first.kind === 'voltage' ? 'Voltage' : 'Non-contact tester'
+  const what = first.kind === 'continuity' ? 'Continuity' : first.kind === 'contactless' ? 'Non-contact tester' : 'Voltage'
   const toGround = tests.filter((test) => test.b === 'REF').map((test) => test.a)
   const between = tests.filter((test) => test.b !== 'REF').map((test) => `${test.a} to ${test.b}`)
   const ends = [
@@ -200,7 +217,12 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
   const done = new Set(weighReadings(readings, found.nominalVolts).map(({ test }) => testKey(test)))
   const lastFar = readings.at(-1)?.far.join('') ?? ''
   const minutesFor = (tests: WireTest[]) =>
-    0.5 + 0.25 * tests.length + (tests[0]!.far.join('') !== lastFar ? 1.5 : 0) + (tests[0]!.closed.length && !energised ? 6 : 0)
+    0.5 +
+    (tests[0]!.kind === 'contactless' ? 0.1 : 0.25) * tests.length +
+    // Conductors have to go back on the old switches first.
+    (tests[0]!.old && !readings.at(-1)?.old ? 4 : 0) +
+    (tests[0]!.far.join('') !== lastFar ? 1.5 : 0) +
+    (tests[0]!.closed.length && !energised ? 6 : 0)
   const sample = sampleOf(belief, belief.fitting.length ? belief.fitting : belief.nearly)
   const give = (tests: WireTest[], purpose: NextTest['purpose'], bits: number): Advice => ({
     done: false,
@@ -265,7 +287,7 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
     if (telling) return give(liveSweepWith(telling.test), 'find', telling.bits)
     const cover = sweep(must.live)
     if (cover.length) return give(cover, 'cover', 0)
-    const confirm = confirming(live)
+    const confirm = confirming([...live, ...screenTests(live)]) ?? confirming(attachedTests(found))
     return confirm ? give([confirm], 'confirm', 0) : null
   }
   const step = energised ? (liveSteps() ?? deadSteps()) : (deadSteps() ?? liveSteps())

@@ -1,6 +1,7 @@
-import { colourHintRole } from './colour-prior'
+import { colourHintRole, yearFactor } from './colour-prior'
 import { courseShapes, type CourseShape } from './courses'
 import { allOutcomes, isEarthMarked, outcomeOf, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
+import { switchContacts } from '../model'
 import type { Course, WireRole } from './roles'
 
 /** One way a cable may run: which core is what, and what that ties to what. Nodes: letters, then each circuit's line, then zero. */
@@ -83,7 +84,7 @@ export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
   const add = (shape: CourseShape, order: number[], circuit: number, second: number, far: number) => {
     const roles: WireRole[] = cores.map((core) => (isEarthMarked(core.colour) ? 'ground' : 'spare'))
     const circuits = cores.map(() => -1)
-    let weight = shape.prior
+    let weight = shape.prior * yearFactor(shape.course, found.wiredYear ?? null, found.nominalVolts)
     shape.slots.forEach((role, slot) => {
       const core = insulated[order[slot]!]!
       roles[core] = role
@@ -220,7 +221,12 @@ interface Nets {
   /** Pairs of nodes, each as two bits. */
   soft: number[]
 }
-function netsOf(box: BoxIndex, candidates: readonly (Candidate | undefined)[], far: readonly number[]): Nets {
+function netsOf(
+  box: BoxIndex,
+  candidates: readonly (Candidate | undefined)[],
+  far: readonly number[],
+  attached: readonly (readonly [number, number])[] = [],
+): Nets {
   const metal = Int8Array.from({ length: box.nodes }, (_, index) => index)
   const find = (node: number): number => {
     while (metal[node] !== node) node = metal[node]!
@@ -235,6 +241,7 @@ function netsOf(box: BoxIndex, candidates: readonly (Candidate | undefined)[], f
     const splice = box.spliceOf[letter]!
     if (splice >= 0) tie(letter, box.spliceOf.indexOf(splice))
   }
+  for (const [a, b] of attached) tie(a, b)
   const soft: [number, number][] = []
   for (const candidate of candidates) {
     if (!candidate) continue
@@ -246,6 +253,40 @@ function netsOf(box: BoxIndex, candidates: readonly (Candidate | undefined)[], f
   }
   for (let node = 0; node < box.nodes; node++) metal[node] = find(node)
   return { metal, soft: soft.map(([a, b]) => (1 << metal[a]!) | (1 << metal[b]!)) }
+}
+
+/**
+ * What the old switches connect while they are still attached. Of a single-pole one it is seen which way is on; which
+ * traveler a 3-way's lever picks, or a 4-way's, is not, so every way is one possibility.
+ */
+function attachments(box: BoxIndex, old: readonly number[] | undefined): [number, number][][] {
+  if (!old) return [[]]
+  const number = (letter: string | undefined) => (letter === undefined ? -1 : box.letters.indexOf(letter))
+  let ways: [number, number][][] = [[]]
+  box.found.oldSwitches.forEach(({ contacts, terminals }, index) => {
+    if (contacts === 'other') return
+    const positions = contacts === 'single' ? [old[index] ?? 0] : [0, 1]
+    const options = positions.map((position) =>
+      switchContacts(contacts, position).flatMap(([a, b]): [number, number][] => {
+        const [first, second] = [number(terminals[a]?.[0]), number(terminals[b]?.[0])]
+        return first >= 0 && second >= 0 ? [[first, second]] : []
+      }),
+    )
+    ways = ways.flatMap((way) => options.map((option) => [...way, ...option]))
+  })
+  return ways
+}
+
+/** What an arrangement says of a test, as bits, with the old switches attached or not. */
+function allowedBy(box: BoxIndex, candidates: readonly Candidate[], test: WireTest, cache: NetCache): number {
+  let mask = 0
+  attachments(box, test.old).forEach((attached, way) => {
+    const key = `${test.far.join()} ${test.old?.join('') ?? ''} ${way}`
+    let nets = cache.get(key)
+    if (!nets) cache.set(key, (nets = netsOf(box, candidates, test.far, attached)))
+    mask |= allowed(box, nets, test, 0)
+  })
+  return mask
 }
 
 /** Which outcomes of a test an arrangement allows, as bits. Lamps may be LED, filament, or missing: everything they may do is allowed. */
@@ -288,6 +329,8 @@ function allowed(box: BoxIndex, nets: Nets, test: WireTest, tainted: number): nu
     if (va > 0 && vb > 0) return 9
     return 4
   }
+  // A high-impedance meter shows ghosts on whatever floats: it says nothing of such an end.
+  if (test.kind === 'voltageHigh') return allOutcomes.voltageHigh
   // One end is at no fixed voltage: alone it reads nothing; through lamps, anything between what holds their other ends.
   let fixed = 1 << nets.metal[box.zeroNode]!
   for (let circuit = 0; circuit < box.found.circuits.length; circuit++)
@@ -332,7 +375,8 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
   const counts: number[][] = []
   for (let cable = 0; cable < box.found.cables.length; cable++) {
     const mine = (end: string) => end === 'REF' || box.cableOf[box.letters.indexOf(end)] === cable
-    const tests = weighed.filter(({ test }) => mine(test.a) && mine(test.b))
+    // With the old switches attached one cable is tied to others: such readings are judged in whole arrangements only.
+    const tests = weighed.filter(({ test }) => !test.old && mine(test.a) && mine(test.b))
     const kept: Candidate[] = []
     const misfits: number[] = []
     for (const candidate of candidatesFor(box, cable)) {
@@ -393,13 +437,10 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
       if (!workedAsFound(box, joints, roles, circuits)) return
       const misfits: number[] = []
       let count = 0
-      const byFar = new Map<string, Nets>()
+      const cache: NetCache = new Map()
       for (let index = 0; index < weighed.length; index++) {
         const { test, outcome, count: times } = weighed[index]!
-        const key = test.far.join()
-        let nets = byFar.get(key)
-        if (!nets) byFar.set(key, (nets = netsOf(box, chosen, test.far)))
-        if (allowed(box, nets, test, 0) & outcome) continue
+        if (allowedBy(box, chosen, test, cache) & outcome) continue
         misfits.push(index)
         if ((count += times) > most) return
       }
@@ -440,10 +481,6 @@ export function roleIn(box: BoxIndex, world: World, letter: string): { role: Wir
 }
 
 /** What an arrangement says of a test, as bits. */
-export function foretell(box: BoxIndex, world: World, test: WireTest, cache: Map<string, Nets>): number {
-  const key = test.far.join()
-  let nets = cache.get(key)
-  if (!nets) cache.set(key, (nets = netsOf(box, world.candidates, test.far)))
-  return allowed(box, nets, test, 0)
-}
+export const foretell = (box: BoxIndex, world: World, test: WireTest, cache: NetCache): number =>
+  allowedBy(box, world.candidates, test, cache)
 export type NetCache = Map<string, Nets>

@@ -1,6 +1,6 @@
 import { continuityMeter, solveHome, type Light } from '../home'
 import { far, near, type Fault } from '../model'
-import { everyPosition, positionWords } from './verify'
+import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
 
 /** What somebody saw in one position: each light, and breakers that tripped. */
@@ -54,9 +54,11 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
       const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
       return gang
         ? `${terminal} of ${home.devices.length > 1 ? `gang ${gang}` : 'the device'}`
-        : id!.startsWith('far')
-          ? `${terminal} of the other switch`
-          : `${terminal} of ${id}`
+        : id!.startsWith('relay')
+          ? `${terminal} of the relay at the fixture`
+          : id!.startsWith('far')
+            ? `${terminal} of the other switch`
+            : `${terminal} of ${id}`
     }
     return point
       .replace(/\.(near|far)$/, '')
@@ -66,6 +68,8 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
   const part = (id: string) => {
     const light = home.outside.lights.find((one) => one.id === id)
     if (light) return `the lamp on ${light.name}`
+    if (id.startsWith('relay')) return `the fixture on ${id.slice(5)}`
+    if (id.startsWith('far')) return 'the other location'
     return home.devices.length > 1 ? `the device in gang ${id.slice(4)}` : 'the device'
   }
   switch (fault.kind) {
@@ -102,10 +106,12 @@ export function singleFaults(home: PlannedHome): Fault[] {
     if (device.model.contacts.some((contact) => contact.when === 1)) faults.push({ kind: 'welded', partId: id })
     faults.push({ kind: 'deadPart', partId: id })
     if (used.includes('neutral')) faults.push({ kind: 'contact', a: `${id}:neutral`, b: 'earth' })
-    if (used.includes('load'))
-      faults.push({ kind: 'contact', a: `${id}:load`, b: 'earth' }, { kind: 'contact', a: `${id}:line`, b: `${id}:load` })
+    for (const name of used)
+      if (name === 'load' || name === 'load2' || name === 'fan')
+        faults.push({ kind: 'contact', a: `${id}:${name}`, b: 'earth' }, { kind: 'contact', a: `${id}:line`, b: `${id}:${name}` })
   }
-  for (const id of home.outside.farSwitches)
+  for (const relay of home.relays) faults.push({ kind: 'welded', partId: relay.id }, { kind: 'deadPart', partId: relay.id })
+  for (const id of home.outside.farSwitches.filter((far) => home.wiring.joins.some((join) => join.includes(`${far}:t1`))))
     faults.push({ kind: 'swapped', a: `${id}:common`, b: `${id}:t1` }, { kind: 'swapped', a: `${id}:common`, b: `${id}:t2` })
   for (const light of home.outside.lights) {
     faults.push({ kind: 'deadPart', partId: light.id })
@@ -146,10 +152,11 @@ const wordOf = (row: Observation, lights: string[]) =>
  * @param seen observed rows; positions not tried may be missing
  */
 export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
-  const lights = home.outside.lights.map((light) => light.id)
   const rows = seen.map((row) => row.positions)
   const all = [...everyPosition(home)]
-  const observed = seen.map((row) => wordOf(row, lights))
+  // Only the lights somebody looked at count.
+  const lookedAt = seen.map((row) => Object.keys(row.lights).sort())
+  const observed = seen.map((row, index) => wordOf(row, lookedAt[index]!))
   interface Scored {
     faults: Fault[]
     pattern: string[]
@@ -157,7 +164,7 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
     score: number
   }
   const score = (faults: Fault[]): Scored => {
-    const pattern = foresee(home, faults, rows).map((row) => wordOf(row, lights))
+    const pattern = foresee(home, faults, rows).map((row, index) => wordOf(row, lookedAt[index]!))
     const misfits = pattern.filter((word, index) => word !== observed[index]).length
     const fit = wrongShare ** misfits * (1 - wrongShare) ** (rows.length - misfits)
     const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none

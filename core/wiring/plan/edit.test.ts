@@ -1,12 +1,14 @@
 import { layConductor, takeOff } from './edit'
+import { emptyPlan } from './plan'
 import type { WiringPlan } from './plan-schema'
 
 const plan: WiringPlan = {
+  ...emptyPlan,
   devices: [{ gang: 1, terminals: { line: ['A'], load: ['D'], neutral: ['B'] } }],
   splices: [{ letters: ['B', 'E'], holds: 4 }],
   capped: ['F'],
 }
-const onTerminal = (key: string) => ({ kind: 'terminal' as const, gang: 1, key })
+const onTerminal = (key: string) => ({ kind: 'terminal' as const, part: 'gang1', key })
 
 test('a conductor is in one place: laid elsewhere, it leaves where it was', () => {
   const moved = layConductor(plan, 'A', onTerminal('load'))
@@ -33,6 +35,6 @@ test('two conductors make a splice; a splice of one is none', () => {
 })
 test('a target that is not there changes nothing', () => {
   expect(layConductor(plan, 'A', { kind: 'splice', index: 7 })).toBe(plan)
-  expect(layConductor(plan, 'A', { kind: 'terminal', gang: 5, key: 'line' })).toBe(plan)
+  expect(layConductor(plan, 'A', { kind: 'terminal', part: 'gang5', key: 'line' })).toBe(plan)
   expect(layConductor(plan, 'A', { kind: 'letter', letter: 'A' })).toBe(plan)
 })

@@ -1,3 +1,4 @@
+import type { FoundBox } from '../identify/found-box'
 import type { Course, WireRole } from '../identify/roles'
 import type { Circuit, Part, Point } from '../model'
 
@@ -13,12 +14,14 @@ export interface KnownCable {
 export interface LightLoad {
   technology: 'led' | 'filament' | 'fan' | 'motor'
   watts: number
+  /** The conductor that feeds it, when that is known; else the loads follow the order of the cables. */
+  letter?: string
 }
 /** What lies outside of the box: parts, joints, and the lights it found, each with the conductor that feeds it. */
 export interface Outside {
   parts: Part[]
   joins: Point[][]
-  lights: { id: string; name: string; letter: string }[]
+  lights: { id: string; name: string; letter: string; motor?: boolean }[]
   /** Other switches, as parts. */
   farSwitches: string[]
 }
@@ -32,13 +35,15 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
   const far = (letter: string): Point => `${letter}.far`
   const light = (cable: KnownCable, letter: string) => {
     const index = out.lights.length
-    const load = loads[index] ?? loads[0] ?? { technology: 'led', watts: 9 }
+    const load = loads.find((one) => one.letter === letter) ??
+      loads.filter((one) => !one.letter)[index] ??
+      loads[0] ?? { technology: 'led', watts: 9 }
     const id = `light${index + 1}`
-    out.lights.push({ id, name: cable.id, letter })
+    const { technology, watts } = load
+    const motor = technology === 'fan' || technology === 'motor'
+    out.lights.push({ id, name: cable.id, letter, motor })
     out.parts.push(
-      load.technology === 'fan' || load.technology === 'motor'
-        ? { id, kind: 'motor', watts: load.watts }
-        : { id, kind: 'lamp', lamp: load.technology, watts: load.watts },
+      technology === 'fan' || technology === 'motor' ? { id, kind: 'motor', watts } : { id, kind: 'lamp', lamp: technology, watts },
     )
     return { hot: `${id}:hot`, cold: `${id}:cold` }
   }
@@ -92,5 +97,11 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
 }
 
 /** Circuits as the supply brings them: with 120 V the second one may be on the other leg, which is the harder case. */
-export const circuitsOf = (names: string[], nominalVolts: number): Circuit[] =>
-  names.map((id, index) => ({ id, volts: nominalVolts, degrees: nominalVolts < 160 ? (index % 2) * 180 : 0, amps: 15, guard: 'none' }))
+export const circuitsOf = ({ circuits, nominalVolts, guards, amps }: FoundBox): Circuit[] =>
+  circuits.map((id, index) => ({
+    id,
+    volts: nominalVolts,
+    degrees: nominalVolts < 160 ? (index % 2) * 180 : 0,
+    amps: amps?.[id] ?? 15,
+    guard: guards?.[id] ?? 'none',
+  }))

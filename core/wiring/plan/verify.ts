@@ -1,10 +1,14 @@
-import { connectionOrders, orderedTerminals, terminalWords, type ConnectionOrder } from '../../connect'
-import type { TerminalKey } from '../../fit'
+import { terminalWords, type ConnectionOrder } from '../../connect'
 import { magnitude } from '../circuit/complex-lu'
-import { solveHome, type Light } from '../home'
+import { solveHome, type HomeSolution, type Light } from '../home'
 import type { FoundBox } from '../identify/found-box'
+import { isChangeover, loadTerminalOf } from '../terminal-model'
+import { connectionList, pigtailsOf } from './connection-list'
+import { elsewhereWords, rolesInPlan, type PlanWire } from './elsewhere'
+import { checkCompanion, checkInputs, heardOf } from './hearing'
 import type { KnownCable } from './outside'
-import { deviceId, type PlannedHome, type WiringPlan } from './plan'
+import { deviceId, oldSwitchId, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
+import { everyPosition, handsOf, positionWords, Rows, type Hand } from './positions'
 
 export const verdictCodes = [
   'works',
@@ -15,18 +19,27 @@ export const verdictCodes = [
   'noPower',
   'lineLoadSwapped',
   'short',
+  'trips',
   'neutralOfOther',
   'groundAsNeutral',
   'leftBare',
   'outsideListing',
   'listingUnknown',
   'didNotSettle',
+  'heard',
+  'notHeard',
+  'dryInputLive',
+  'wrongChannel',
+  'overChannel',
+  'staysLive',
 ] as const
 export interface Verdict {
   code: (typeof verdictCodes)[number]
   severity: 'good' | 'warn' | 'block'
   text: string
 }
+export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string) => void
+
 /** One line of the table of functional tests: how everything stands, and what each light then does. */
 export interface Prediction {
   positions: Record<string, number>
@@ -34,61 +47,24 @@ export interface Prediction {
   lights: Record<string, Light>
   /** Circuits whose breaker trips. */
   trips: string[]
+  /** What devices that measure should show, watts. */
+  metered: { gang: number; watts: number }[]
+}
+/** One state of the home, solved. */
+export interface SolvedRow extends Omit<Prediction, 'words' | 'metered'> {
+  home: HomeSolution
 }
 export interface Verification {
   verdicts: Verdict[]
   table: Prediction[]
   /** States that were looked at. */
   states: number
-  connections: { terminal: TerminalKey; gang: number; letters: string[]; text: string }[]
+  /** Terminals of the devices (`gang1`) and of old switches that stay (`old1`), in order. */
+  connections: { part: string; gang: number | null; terminal: string; letters: string[]; text: string }[]
+  /** What is done at the other locations and at the fixtures. */
+  elsewhere: string[]
   pigtails: { colour: string; gauge: string; length: string; use: string }[]
 }
-
-/** Everything that can be moved, in every combination. */
-export function* everyPosition(home: PlannedHome): Generator<Record<string, number>> {
-  const movable = home.wiring.parts.flatMap((part) =>
-    part.kind === 'switch'
-      ? [{ id: part.id, ways: 2 }]
-      : part.kind === 'device' && part.model.channels
-        ? [{ id: part.id, ways: 2 ** part.model.channels }]
-        : [],
-  )
-  const total = movable.reduce((product, { ways }) => product * ways, 1)
-  for (let index = 0; index < total; index++) {
-    let rest = index
-    const positions: Record<string, number> = {}
-    for (const { id, ways } of movable) {
-      positions[id] = rest % ways
-      rest = Math.floor(rest / ways)
-    }
-    yield positions
-  }
-}
-/** How everything stands, in words. */
-export function positionWords(home: PlannedHome, positions: Record<string, number>): string {
-  return home.wiring.parts
-    .flatMap((part) => {
-      const position = positions[part.id]
-      if (position === undefined) return []
-      if (part.kind === 'device') {
-        const device = home.devices.find(({ gang }) => deviceId(gang) === part.id)
-        const name = home.devices.length > 1 ? `gang ${device?.gang}` : 'device'
-        return [
-          `${name} ${part.model.contacts.some((contact) => contact.when === 0) ? (position ? 'on its second side' : 'on its first side') : position ? 'on' : 'off'}`,
-        ]
-      }
-      const far = home.outside.farSwitches.indexOf(part.id)
-      return [
-        far >= 0
-          ? `other switch${home.outside.farSwitches.length > 1 ? ` ${far + 1}` : ''} ${position ? 'down' : 'up'}`
-          : `old switch ${position ? 'down' : 'up'}`,
-      ]
-    })
-    .join(', ')
-}
-
-const same = (one: Record<string, number>, other: Record<string, number>, except: string) =>
-  Object.keys(one).every((key) => key === except || one[key] === other[key])
 
 /**
  * Solves a plan in every combination of positions and says what is right and wrong with it.
@@ -105,11 +81,13 @@ export function verify(
   const say = (severity: Verdict['severity'], code: Verdict['code'], text: string) => {
     if (!verdicts.some((verdict) => verdict.text === text)) verdicts.push({ severity, code, text })
   }
-  const wires = cables.flatMap((cable) => cable.wires)
+  const wires = rolesInPlan(cables, plan, found.circuits[0]!)
   const roleOf = (letter: string) => wires.find((wire) => wire.letter === letter)?.role
-  const table: Prediction[] = []
+  const table: SolvedRow[] = []
   const unpowered = new Map<string, number>()
   let states = 0
+  /** Positions in which a breaker trips, other than at once. */
+  const tripped = new Map<string, string[]>()
   for (const positions of everyPosition(home)) {
     states++
     const answer = solveHome(home.wiring, { closed: found.circuits, positions })
@@ -123,19 +101,23 @@ export function verify(
     for (const trip of trips)
       if (trip.why === 'short')
         say('block', 'short', `Short when energised: breaker ${trip.circuitId} trips at once${words ? ` (${words})` : ''}.`)
+      else {
+        const key = `${trip.circuitId} ${trip.why}`
+        tripped.set(key, [...(tripped.get(key) ?? []), words])
+      }
     for (const circuit of found.circuits) {
       const residual = solution.residualAmps(circuit)
       // Who borrows shows where this circuit alone carries a load: its own neutral brings less back than its line sends out.
       const own = magnitude(solution.lineAmps(circuit))
       const alone = found.circuits.every((other) => other === circuit || magnitude(solution.lineAmps(other)) < 0.1 * own)
       const borrows = alone && own > magnitude(solution.neutralAmps(circuit))
-      if (residual < 0.003 || !borrows || trips.length) continue
+      if (residual < 0.003 || !borrows || trips.some((trip) => trip.why === 'short')) continue
       const lender = found.circuits.find((other) => other !== circuit && solution.residualAmps(other) > residual / 2)
       if (lender)
         say(
           'block',
           'neutralOfOther',
-          `The neutral of circuit ${lender} carries the current of circuit ${circuit}. A neutral of another circuit is not yours to use.`,
+          `The neutral of circuit ${lender} carries the current of circuit ${circuit}. A neutral of another circuit is not yours to use.${returnHint(plan, wires, circuit)}`,
         )
       else say('block', 'groundAsNeutral', `The ground carries the current of circuit ${circuit}: it is used as a neutral.`)
     }
@@ -144,13 +126,34 @@ export function verify(
         unpowered.set(deviceId(device.gang), (unpowered.get(deviceId(device.gang)) ?? 0) + 1)
     table.push({
       positions,
-      words,
       lights: Object.fromEntries(home.outside.lights.map((light) => [light.id, solution.light(light.id)])),
       trips: trips.map((trip) => trip.circuitId),
+      home: solution,
     })
   }
+  for (const [key, positions] of tripped) {
+    const [circuit, why] = key.split(' ')
+    const when = `in ${positions.length} of ${states} positions, such as ${positions[0]}`
+    say(
+      'block',
+      'trips',
+      why === 'residual'
+        ? `Breaker ${circuit} trips ${when}: current of its line comes back another way.`
+        : `Breaker ${circuit} is overloaded ${when}.`,
+    )
+  }
+  const rows = new Rows(table)
+  const hands = handsOf(home)
+  const moves = (hand: Hand, lightId: string) =>
+    table.some((row) => {
+      const other = rows.flipped(row, hand)
+      return other !== undefined && row.lights[lightId] !== other.lights[lightId]
+    })
+  // Switches that move no light by themselves: heard by a device, or for nothing.
+  const idle = hands.filter((hand) => !hand.model && home.outside.lights.every((light) => !moves(hand, light.id)))
+  const nameOf = (device: PlannedDevice) => (home.devices.length > 1 ? `Gang ${device.gang}` : 'The device')
   for (const device of home.devices) {
-    const name = home.devices.length > 1 ? `Gang ${device.gang}` : 'The device'
+    const name = nameOf(device)
     const at = plan.devices.find((one) => one.gang === device.gang)?.terminals ?? {}
     const swapped =
       at.line?.some((letter) => roleOf(letter) === 'load') && at.load?.some((letter) => ['line', 'lineOn'].includes(roleOf(letter) ?? ''))
@@ -158,39 +161,73 @@ export function verify(
     if (swapped && !device.model.interchangeable) say('block', 'lineLoadSwapped', `${name}: line and load are exchanged.`)
     else if (dead === table.length && table.length) say('block', 'noPower', `${name} never has power: look at its line and its neutral.`)
     else if (dead) say('block', 'noPower', `${name} loses its power in ${dead} of ${table.length} positions.`)
+    checkInputs(device, home, rows, hands, say, name)
+    if (device.model.speaksTo === 'partner') checkCompanion(device, plan, wires, say, name)
   }
+  for (const one of plan.kept) {
+    const id = oldSwitchId(one.old)
+    const hand = hands.find((candidate) => candidate.id === id)
+    const used = home.devices.some((device) =>
+      device.model.inputs.some((input) => hand && heardOf(device, input, rows, hand).some(Boolean)),
+    )
+    if ((!hand || idle.includes(hand)) && !used) say('block', 'notHeard', `Old switch ${one.old} does nothing: no input hears it.`)
+  }
+  for (const relay of home.relays) {
+    const sender = home.devices.find((device) => device.gang === relay.gang)
+    const input = sender?.model.inputs.find((one) => one.terminal === relay.input)
+    const heard = sender && input && hands.some((hand) => !hand.model && heardOf(sender, input, rows, hand).every(Boolean))
+    if (!heard)
+      say('block', 'notHeard', `The relay at the fixture on ${relay.letter} is moved by no switch: its sender’s input hears none.`)
+    if (table.length && table.some((row) => !row.home.powered(relay.id)))
+      say('block', 'noPower', `The relay at the fixture on ${relay.letter} loses its power: splice line and ${relay.letter} for good.`)
+    say('warn', 'staysLive', `The fixture on ${relay.letter} stays live when it is off: whoever opens it needs the breaker.`)
+  }
+  const elsewhereOnly = plan.elsewhere.some((other) => other.becomes === 'partner')
+  const fedBy = new Map<string, { watts: number; lights: string[] }>()
   for (const light of home.outside.lights) {
     const on = table.filter((row) => row.lights[light.id] === 'on')
-    const name = `The light on ${light.name}`
+    const name = `The ${light.motor ? 'motor' : 'light'} on ${light.letter}`
     if (!table.length) continue
     if (on.length === table.length) {
       say('block', 'alwaysOn', `${name} is always on.`)
       continue
     }
-    // Who moves it: devices, old switches, other switches.
-    const movers = Object.keys(table[0]!.positions).filter((id) =>
-      table.some((row) =>
-        table.some((other) => same(row.positions, other.positions, id) && row.lights[light.id] !== other.lights[light.id]),
-      ),
-    )
-    const mine = home.devices.filter((device) => movers.includes(deviceId(device.gang)))
+    // Who moves it: channels of devices, relays, old switches, other switches.
+    const movers = hands.filter((hand) => moves(hand, light.id))
+    const mine = movers.filter((hand) => hand.model)
     if (!movers.length || (home.devices.length && !mine.length)) {
-      say('block', 'nobodySwitches', `${name} is dead: nothing switches it.`)
+      // Switched at the other location: the bench of that box proves it.
+      if (!elsewhereOnly) say('block', 'nobodySwitches', `${name} is dead: nothing switches it.`)
       continue
+    }
+    const part = home.outside.parts.find((one) => one.id === light.id)
+    for (const hand of mine) {
+      const key = `${hand.id} ${hand.bit}`
+      const load = fedBy.get(key) ?? { watts: 0, lights: [] }
+      load.watts += part && 'watts' in part ? part.watts : 0
+      load.lights.push(light.id)
+      fedBy.set(key, load)
+      const terminal = loadTerminalOf(hand.model!, hand.bit)
+      if (hand.model!.terminals.includes('fan') && (terminal === 'fan') !== (part?.kind === 'motor'))
+        say(
+          'block',
+          'wrongChannel',
+          part?.kind === 'motor' ? `${name} is a motor on a channel for lamps: it goes on fan.` : `${name} is a lamp on the fan’s channel.`,
+        )
     }
     let wrong = 0
     let glowing = 0
     for (const row of table) {
       const here = row.lights[light.id]!
-      if (here === 'glow' || here === 'dim') glowing++
-      for (const device of mine) {
-        const id = deviceId(device.gang)
-        const changeover = device.model.contacts.some((contact) => contact.when === 0)
-        if (changeover) {
+      const lit = here === 'on'
+      const half = here === 'glow' || here === 'dim'
+      if (half) glowing++
+      for (const hand of mine) {
+        if (isChangeover(hand.model!)) {
           // Two 3-ways: from every position of the others, exactly one side of this one lights it.
-          const flipped = table.find((other) => other !== row && same(row.positions, other.positions, id))
-          if (flipped && (flipped.lights[light.id] === 'on') === (here === 'on')) wrong++
-        } else if ((row.positions[id] === 1) !== (here === 'on') && here !== 'glow' && here !== 'dim') wrong++
+          const other = rows.flipped(row, hand)
+          if (other && (other.lights[light.id] === 'on') === lit) wrong++
+        } else if (((row.positions[hand.id]! >> hand.bit) & 1) !== Number(lit) && !half) wrong++
       }
     }
     if (wrong) say('block', 'deadInState', `${name} does not follow in ${wrong} of ${table.length} positions.`)
@@ -202,39 +239,73 @@ export function verify(
       )
     if (!wrong && !glowing) say('good', 'works', `${name} works in ${table.length} of ${table.length} positions.`)
   }
+  for (const device of home.devices)
+    for (let channel = 0; channel < device.model.channels; channel++) {
+      const load = fedBy.get(`${deviceId(device.gang)} ${channel}`)
+      const amps = (load?.watts ?? 0) / found.nominalVolts
+      if (device.model.channelAmps && amps > device.model.channelAmps)
+        say(
+          'block',
+          'overChannel',
+          `${nameOf(device)}: ${amps.toFixed(1)} A on ${terminalWords[loadTerminalOf(device.model, channel)!]}, its channel carries ${device.model.channelAmps} A.`,
+        )
+    }
+  const meteredIn = (row: SolvedRow): Prediction['metered'] =>
+    home.devices
+      .filter((device) => device.model.metering)
+      .map(({ gang }) => {
+        const own = [...fedBy].filter(([key]) => key.startsWith(`${deviceId(gang)} `)).flatMap(([, load]) => load.lights)
+        return { gang, watts: Math.round(own.reduce((sum, light) => sum + row.home.watts(light), 0)) }
+      })
   checkEnds(plan, wires, say)
   return {
     verdicts,
-    table,
+    // Idle switches need no rows of their own.
+    table: table
+      .filter((row) => idle.every((hand) => row.positions[hand.id] === 0))
+      .map((row) => {
+        const { positions, lights, trips } = row
+        const told = Object.fromEntries(Object.entries(positions).filter(([id]) => !idle.some((hand) => hand.id === id)))
+        return { positions, words: positionWords(home, told), lights, trips, metered: meteredIn(row) }
+      }),
     states,
     connections: connectionList(home, plan, options.order),
+    elsewhere: elsewhereWords(cables, plan),
     pigtails: pigtailsOf(plan, wires, found.nominalVolts, options),
   }
 }
 
-function checkEnds(
-  plan: WiringPlan,
-  wires: KnownCable['wires'],
-  say: (severity: Verdict['severity'], code: Verdict['code'], text: string) => void,
-) {
-  const placed = new Set([
-    ...plan.capped,
-    ...plan.splices.flatMap((splice) => splice.letters),
-    ...plan.devices.flatMap((device) => Object.values(device.terminals).flat()),
-  ])
+/** Where a light's neutral belongs: with the neutral of the circuit that feeds its load. */
+function returnHint(plan: WiringPlan, wires: PlanWire[], circuit: string): string {
+  const wireOf = (letter: string) => wires.find((wire) => wire.letter === letter)
+  for (const { terminals } of plan.devices) {
+    const all = Object.values(terminals).flat()
+    if (!all.some((letter) => wireOf(letter)?.role === 'line' && wireOf(letter)?.circuit === circuit)) continue
+    for (const load of all.filter((letter) => wireOf(letter)?.role === 'load')) {
+      const back = wireOf(load)!.cable.wires.find((wire) => wire.role === 'neutralOn')?.letter
+      const splice = plan.splices.find((one) => back && one.letters.includes(back))
+      const own = wires.find((wire) => wire.role === 'neutral' && wire.circuit === circuit)?.letter
+      if (back && own && splice && !splice.letters.includes(own)) return ` Lay ${back} with ${own}.`
+    }
+  }
+  return ''
+}
+
+function checkEnds(plan: WiringPlan, wires: PlanWire[], say: Say) {
+  const laid = [...plan.devices, ...plan.kept].flatMap(({ terminals }) => Object.values(terminals) as string[][])
+  const placed = new Set([...plan.capped, ...plan.splices.flatMap((splice) => splice.letters), ...laid.flat()])
   for (const wire of wires)
     if (!placed.has(wire.letter)) say('block', 'leftBare', `${wire.letter} is left bare: cap it, also when it is spare.`)
   for (const splice of plan.splices) {
-    const pigtails = plan.devices
-      .flatMap((device) => Object.values(device.terminals))
-      .filter((letters) => letters?.some((letter) => splice.letters.includes(letter))).length
-    const count = splice.letters.length + pigtails
+    const pigtails = laid.filter((letters) => letters.some((letter) => splice.letters.includes(letter))).length
+    const jumpers = plan.jumpers.filter((jumper) => [jumper.from, jumper.to].some((end) => splice.letters.includes(end))).length
+    const count = splice.letters.length + pigtails + jumpers
     const name = splice.letters.join(' + ')
     if (splice.holds !== null && count > splice.holds)
       say(
         'block',
         'outsideListing',
-        `${name} with ${pigtails} pigtail${pigtails === 1 ? '' : 's'} is ${count} conductors; the connector is listed for ${splice.holds}.`,
+        `${name} with ${pigtails + jumpers} pigtail${pigtails + jumpers === 1 ? '' : 's'} is ${count} conductors; the connector is listed for ${splice.holds}.`,
       )
     else if (splice.holds === null)
       say('warn', 'listingUnknown', `${name}: look up what the connector is listed for, ${count} conductors here.`)
@@ -245,57 +316,4 @@ function checkEnds(
         .size > 1,
   )
   if (shared) say('block', 'neutralOfOther', `Neutrals of two circuits are spliced together: ${shared.letters.join(' + ')}.`)
-}
-
-/** Terminals in the company's order, each with its conductors. */
-function connectionList(home: PlannedHome, plan: WiringPlan, order: ConnectionOrder): Verification['connections'] {
-  return plan.devices.flatMap((device) => {
-    const model = home.devices.find(({ gang }) => gang === device.gang)?.model
-    if (!model) return []
-    return orderedTerminals(model.terminals, connectionOrders.includes(order) ? order : 'any').map((name) => {
-      const letters = device.terminals[name] ?? []
-      const splice = plan.splices.find((one) => letters.some((letter) => one.letters.includes(letter)))
-      const text = !letters.length
-        ? name.startsWith('traveler') || name === 'sense'
-          ? `Leave the insulating tape on ${terminalWords[name]}.`
-          : `Nothing on ${terminalWords[name]}.`
-        : splice
-          ? `Pigtail from ${splice.letters.join(' + ')} to ${terminalWords[name]}.`
-          : letters.length > 1
-            ? `${letters.join(' + ')} with a pigtail to ${terminalWords[name]}.`
-            : `${letters[0]} to ${terminalWords[name]}.`
-      return { terminal: name, gang: device.gang, letters, text }
-    })
-  })
-}
-
-/** Usual colours for a jumper of this use (NEC 200.6, 250.119; IEC 60445); installers pick freely for hot ones. */
-function pigtailColour(role: string | undefined, nominalVolts: number): string {
-  const na = nominalVolts < 160
-  if (role === 'ground') return na ? 'green or bare' : 'green-yellow'
-  if (role === 'neutral' || role === 'neutralOn') return na ? 'white' : 'blue'
-  return na ? 'black' : 'brown'
-}
-/** Pigtails to cut: one for every terminal that is fed from a splice, or takes several conductors. Length: 6 in of free conductor (NEC 300.14); 150 mm by the same custom. */
-function pigtailsOf(
-  plan: WiringPlan,
-  wires: KnownCable['wires'],
-  nominalVolts: number,
-  options: { metric: boolean; gauge: string },
-): Verification['pigtails'] {
-  return plan.devices.flatMap((device) =>
-    (Object.entries(device.terminals) as [TerminalKey, string[]][]).flatMap(([name, letters]) => {
-      if (!letters.length) return []
-      const spliced = plan.splices.some((splice) => letters.some((letter) => splice.letters.includes(letter)))
-      if (!spliced && letters.length < 2) return []
-      return [
-        {
-          colour: pigtailColour(wires.find((wire) => wire.letter === letters[0])?.role, nominalVolts),
-          gauge: options.gauge,
-          length: options.metric ? '150 mm' : '6 in',
-          use: `gang ${device.gang}, ${terminalWords[name]}`,
-        },
-      ]
-    }),
-  )
 }

@@ -1,9 +1,10 @@
-import type { TerminalKey } from '../../fit'
+import type { DeviceModel, TerminalKey } from '../../fit'
 import { Chance } from '../../testing/chance'
 import type { FoundBox } from '../identify/found-box'
 import type { Part, Point, Wiring } from '../model'
-import { circuitsOf } from '../plan/outside'
-import { homeOf, type PlannedDevice, type PlannedHome, type WiringPlan } from '../plan/plan'
+import { rebuiltOutside } from '../plan/elsewhere'
+import { circuitsOf, type LightLoad } from '../plan/outside'
+import { emptyPlan, homeOf, type PlannedDevice, type PlannedHome, type WiringPlan } from '../plan/plan'
 import { SimulatedMeter } from '../simulated-meter'
 import { terminalModel } from '../terminal-model'
 
@@ -15,14 +16,23 @@ export interface PracticeBox {
   story: string
   found: FoundBox
   devices: PlannedDevice[]
+  /** What hangs on its cables, as the job tells it. */
+  loads: LightLoad[]
+  otherLocation: 'companion' | null
   /** What nobody sees: where the far ends go. */
   hidden: { joins: Point[][]; parts: Part[]; lights: { id: string; name: string; letter: string }[]; farSwitches: string[] }
 }
 
-const device = (gang: number, name: string, terminals: TerminalKey[], kind: 'switch' | 'dimmer' = 'switch'): PlannedDevice => ({
+const device = (
+  gang: number,
+  name: string,
+  terminals: TerminalKey[],
+  kind: DeviceModel['kind'] = 'switch',
+  metering = false,
+): PlannedDevice => ({
   gang,
   name,
-  model: terminalModel({ kind, terminals, multiWay: terminals.includes('traveler2') ? 'commonTravelers' : 'single' }),
+  model: terminalModel({ kind, terminals, multiWay: terminals.includes('traveler2') ? 'commonTravelers' : 'single', metering }),
 })
 const withNeutral = (gang: number) => device(gang, 'Tide switch, with neutral', ['ground', 'neutral', 'load', 'line'])
 const noNeutral = (gang: number) => device(gang, 'Breakwater switch, no neutral', ['load', 'line'])
@@ -42,6 +52,7 @@ interface Sketch {
   volts: 120 | 230
   circuits: string[]
   far?: number
+  guards?: FoundBox['guards']
   cables: Record<string, Core[]>
   splices: string[][]
   old: FoundBox['oldSwitches']
@@ -49,6 +60,8 @@ interface Sketch {
   joins?: Point[][]
   lights: [id: string, name: string, letter: string][]
   devices: PlannedDevice[]
+  loads?: LightLoad[]
+  otherLocation?: 'companion'
 }
 const single = (a: string[], b: string[]) => ({ contacts: 'single' as const, terminals: { a, b } })
 const threeWay = (common: string, t1: string, t2: string) => ({
@@ -220,6 +233,7 @@ const sketches: Sketch[] = [
     story: 'It worked for years. The new breaker trips as soon as the second light is on.',
     volts: 120,
     circuits: ['8', '9'],
+    guards: { '8': 'residualCurrent', '9': 'residualCurrent' },
     cables: {
       'first feed': [
         ['A', 'black', '8.line'],
@@ -340,6 +354,160 @@ const sketches: Sketch[] = [
     ],
     devices: [withNeutral(1), withNeutral(2)],
   },
+  {
+    id: 'weaving-room',
+    name: 'Weaving room',
+    place: 'Foundry Lane Studios, Port Sallow',
+    story: 'The two old switches stay; one module behind them takes the light and the fan.',
+    volts: 120,
+    circuits: ['14'],
+    cables: {
+      'cable from panel': [
+        ['A', 'black', '14.line'],
+        ['B', 'white', '14.neutral'],
+        ['C', 'bare', 'earth'],
+      ],
+      'cable to the fan': [
+        ['D', 'black', 'fan:hot'],
+        ['E', 'red', 'bulb:hot'],
+        ['F', 'white', 'fan:cold'],
+        ['G', 'bare'],
+      ],
+    },
+    splices: [
+      ['B', 'F'],
+      ['C', 'G'],
+    ],
+    old: [single(['A'], ['D']), single(['A'], ['E'])],
+    parts: [{ id: 'fan', kind: 'motor', watts: 65 }, filament('bulb', 60)],
+    joins: [['fan:cold', 'bulb:cold']],
+    lights: [
+      ['fan', 'cable to the fan', 'D'],
+      ['bulb', 'cable to the fan', 'E'],
+    ],
+    loads: [
+      { technology: 'fan', watts: 65, letter: 'D' },
+      { technology: 'filament', watts: 60, letter: 'E' },
+    ],
+    devices: [device(1, 'Relay module, lamp and fan', ['neutral', 'load', 'fan', 'line', 'sense', 'sense2'], 'relayModule')],
+  },
+  {
+    id: 'quay-stairs',
+    name: 'Quay stairs',
+    place: 'The Slip, Marram Quay',
+    story: 'The load leaves from here, the line comes in at the other box. The new dimmer listens to the other switch.',
+    volts: 230,
+    circuits: ['B7'],
+    far: 1,
+    cables: {
+      'cable from the other switch': [
+        ['A', 'blue', 'B7.neutral'],
+        ['B', 'brown', 'far0:t1'],
+        ['C', 'black', 'far0:t2'],
+        ['D', 'green-yellow', 'earth'],
+      ],
+      'cable to the light': [
+        ['E', 'brown', 'stairs:hot'],
+        ['F', 'blue', 'stairs:cold'],
+        ['G', 'green-yellow'],
+      ],
+    },
+    splices: [
+      ['A', 'F'],
+      ['D', 'G'],
+    ],
+    old: [threeWay('E', 'B', 'C')],
+    parts: [far3(0), filament('stairs', 60)],
+    joins: [['far0:common', 'B7.line']],
+    lights: [['stairs', 'cable to the light', 'E']],
+    devices: [device(1, 'Breakwater dimmer', ['ground', 'neutral', 'load', 'line', 'sense'], 'dimmer')],
+  },
+  {
+    id: 'back-stairs',
+    name: 'Back stairs',
+    place: 'Heron House, Port Sallow',
+    story: 'Line and light are both here. The other switch becomes a companion on its own conductor.',
+    volts: 120,
+    circuits: ['10'],
+    far: 1,
+    otherLocation: 'companion',
+    cables: {
+      'cable from panel': [
+        ['A', 'black', '10.line'],
+        ['B', 'white', '10.neutral'],
+        ['C', 'bare', 'earth'],
+      ],
+      'cable to the other switch': [
+        ['D', 'black', 'far0:t1'],
+        ['E', 'red', 'far0:t2'],
+        ['F', 'white', 'back:cold'],
+        ['G', 'bare'],
+      ],
+    },
+    splices: [
+      ['B', 'F'],
+      ['C', 'G'],
+    ],
+    old: [threeWay('A', 'D', 'E')],
+    parts: [far3(0), led('back', 12)],
+    joins: [['far0:common', 'back:hot']],
+    lights: [['back', 'cable to the other switch', 'D']],
+    devices: [device(1, 'Tide dimmer, with companion', ['ground', 'neutral', 'load', 'line', 'sense'], 'dimmer')],
+  },
+  {
+    id: 'chart-room',
+    name: 'Chart room',
+    place: 'The Slip, Marram Quay',
+    story: 'Two switches, no neutral. A sender behind them speaks to a relay at each fixture.',
+    volts: 230,
+    circuits: ['B2'],
+    cables: {
+      'cable of three': [
+        ['A', 'brown', 'B2.line'],
+        ['B', 'black', 'chart:hot'],
+        ['C', 'grey', 'desk:hot'],
+        ['D', 'green-yellow', 'earth'],
+      ],
+    },
+    splices: [],
+    old: [single(['A'], ['B']), single(['A'], ['C'])],
+    parts: [led('chart', 20), filament('desk', 40)],
+    joins: [['chart:cold', 'desk:cold', 'B2.neutral']],
+    lights: [
+      ['chart', 'cable of three', 'B'],
+      ['desk', 'cable of three', 'C'],
+    ],
+    devices: [device(1, 'Sender for two switches', ['sense', 'sense2', 'senseReturn'], 'sender')],
+  },
+  {
+    id: 'pump-house',
+    name: 'Pump house',
+    place: 'Marram Quay',
+    story: 'A pump that must run, behind an old switch. The relay measures what it takes.',
+    volts: 230,
+    circuits: ['B9'],
+    cables: {
+      'cable from panel': [
+        ['A', 'brown', 'B9.line'],
+        ['B', 'blue', 'B9.neutral'],
+        ['C', 'green-yellow', 'earth'],
+      ],
+      'cable to the pump': [
+        ['D', 'brown', 'pump:hot'],
+        ['E', 'blue', 'pump:cold'],
+        ['F', 'green-yellow'],
+      ],
+    },
+    splices: [
+      ['B', 'E'],
+      ['C', 'F'],
+    ],
+    old: [single(['A'], ['D'])],
+    parts: [{ id: 'pump', kind: 'motor', watts: 120 }],
+    lights: [['pump', 'cable to the pump', 'D']],
+    loads: [{ technology: 'motor', watts: 120 }],
+    devices: [device(1, 'Metering relay', ['neutral', 'load', 'line', 'sense'], 'relayModule', true)],
+  },
 ]
 
 export const practiceBoxes: PracticeBox[] = sketches.map((sketch) => ({
@@ -348,6 +516,8 @@ export const practiceBoxes: PracticeBox[] = sketches.map((sketch) => ({
   place: sketch.place,
   story: sketch.story,
   devices: sketch.devices,
+  loads: sketch.loads ?? [{ technology: 'filament', watts: 60 }],
+  otherLocation: sketch.otherLocation ?? null,
   found: {
     nominalVolts: sketch.volts,
     circuits: sketch.circuits,
@@ -356,6 +526,7 @@ export const practiceBoxes: PracticeBox[] = sketches.map((sketch) => ({
     splices: sketch.splices,
     oldSwitches: sketch.old,
     complete: true,
+    guards: sketch.guards,
   },
   hidden: {
     joins: [
@@ -378,18 +549,24 @@ export function trueHome(box: PracticeBox, plan?: WiringPlan): PlannedHome {
     course: 'spare' as const,
     wires: cable.cores.map((core) => ({ ...core, role: 'spare' as const, circuit: null })),
   }))
-  const asFound: WiringPlan = { devices: [], splices: found.splices.map((letters) => ({ letters, holds: null })), capped: [] }
-  const home = homeOf(found, cables, plan ?? asFound, plan ? box.devices : [], [])
+  const asFound: WiringPlan = { ...emptyPlan, splices: found.splices.map((letters) => ({ letters, holds: null })) }
+  const used = plan ?? asFound
+  const home = homeOf(found, cables, { ...used, fixtureRelays: [], elsewhere: [] }, plan ? box.devices : [], [])
+  const { outside, relays } = rebuiltOutside(
+    { parts: hidden.parts, joins: hidden.joins, lights: hidden.lights, farSwitches: hidden.farSwitches },
+    used,
+  )
   const wiring: Wiring = {
     ...home.wiring,
-    circuits: circuitsOf(found.circuits, found.nominalVolts),
-    joins: [...home.wiring.joins, ...hidden.joins],
-    parts: [...home.wiring.parts, ...hidden.parts],
+    circuits: circuitsOf(found),
+    joins: [...home.wiring.joins, ...outside.joins],
+    parts: [...home.wiring.parts, ...outside.parts],
   }
   return {
     devices: home.devices,
     wiring,
-    outside: { parts: hidden.parts, joins: hidden.joins, lights: hidden.lights, farSwitches: hidden.farSwitches },
+    outside,
+    relays,
   }
 }
-export const practiceMeter = (box: PracticeBox, seed: number) => new SimulatedMeter(trueHome(box).wiring, new Chance(seed))
+export const practiceMeter = (box: PracticeBox, seed: number) => new SimulatedMeter(trueHome(box).wiring, new Chance(seed), 0, box.found)

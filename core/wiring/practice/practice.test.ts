@@ -1,47 +1,43 @@
-import { Chance } from '../../testing/chance'
-import { identify } from '../identify/identify'
-import { nextTest } from '../identify/next-test'
-import type { WireReading } from '../identify/found-box'
-import { diagnose, foresee, singleFaults } from '../plan/diagnose'
+import { diagnose, foresee } from '../plan/diagnose'
+import { layConductor } from '../plan/edit'
 import { homeOf, knownCables, proposePlan } from '../plan/plan'
 import { wiringPlanSchema } from '../plan/plan-schema'
-import { everyPosition, verify } from '../plan/verify'
-import { practiceBoxes, practiceMeter, type PracticeBox } from './boxes'
+import { everyPosition } from '../plan/positions'
+import { verify } from '../plan/verify'
+import { practiceBoxes, type PracticeBox } from './boxes'
+import { readToTheEnd } from './read-to-the-end'
 import { tryOut } from './try-out'
 
-function play(box: PracticeBox) {
-  const meter = practiceMeter(box, 3)
-  const readings: WireReading[] = []
-  let energised = false
-  for (let step = 0; step < 80; step++) {
-    const advice = nextTest(box.found, readings, energised)
-    if (advice.done) return { readings, found: advice.found }
-    energised = advice.next.energised
-    for (const test of advice.next.tests) readings.push(meter.read(test))
-  }
-  throw new Error('It never ends.')
-}
 const options = { order: 'groundNeutralLoadLine' as const, metric: false, gauge: '14 AWG' }
 function planned(box: PracticeBox) {
-  const { readings, found } = play(box)
+  const { findings, found } = readToTheEnd(box, 3)
   expect(found).toBe(true)
-  const cables = knownCables(box.found, identify(box.found, readings))!
+  const cables = knownCables(box.found, findings)!
   expect(cables).not.toBeNull()
-  const plan = proposePlan(box.found, cables, box.devices)
+  const plan = proposePlan(box.found, cables, box.devices, box)
   expect(wiringPlanSchema.safeParse(plan).success).toBe(true)
-  const home = homeOf(box.found, cables, plan, box.devices, [{ technology: 'filament', watts: 60 }])
+  const home = homeOf(box.found, cables, plan, box.devices, box.loads)
   return { cables, plan, home, verified: verify(box.found, cables, plan, home, options) }
 }
 
 describe.each(practiceBoxes)('$name', (box) => {
   test('the readings lead to the roles, and the plan made of them works in the truly wired home', () => {
-    const { plan, home, verified } = planned(box)
-    const bad = verified.verdicts.filter((verdict) => verdict.severity === 'block').map((verdict) => verdict.text)
-    expect(bad).toEqual(
-      box.id === 'mud-room'
-        ? ['The neutral of circuit 8 carries the current of circuit 9. A neutral of another circuit is not yours to use.']
-        : [],
-    )
+    const { cables, plan: proposed, verified: first } = planned(box)
+    const blocks = (verdicts: typeof first.verdicts) =>
+      verdicts.filter((verdict) => verdict.severity === 'block').map((verdict) => verdict.text)
+    let plan = proposed
+    if (box.id === 'mud-room') {
+      // The borrowed neutral is found, with what it does to a breaker that watches, and where it belongs.
+      expect(blocks(first.verdicts)).toEqual([
+        'The neutral of circuit 8 carries the current of circuit 9. A neutral of another circuit is not yours to use. Lay K with H.',
+        'Breaker 8 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
+        'Breaker 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
+      ])
+      plan = layConductor(proposed, 'K', { kind: 'letter', letter: 'H' })
+    }
+    const home = homeOf(box.found, cables, plan, box.devices, box.loads)
+    const verified = verify(box.found, cables, plan, home, options)
+    expect(blocks(verified.verdicts)).toEqual([])
     expect(tryOut(box, plan, verified.table, home.outside.lights).works).toBe(true)
   })
 })
@@ -90,42 +86,6 @@ describe('a plan is checked in every position', () => {
     expect(verify(box.found, cables, plan, home, options).verdicts.map((verdict) => verdict.code)).toContain('glowsWhenOff')
   })
 })
-
-test('generated faults, 2 % wrong observations: the true fault’s group is first in 90 %, among the first three in 98 %', () => {
-  const chance = new Chance(5)
-  let tried = 0
-  let first = 0
-  let third = 0
-  for (const box of practiceBoxes.filter((one) => one.id !== 'mud-room')) {
-    const { home } = planned(box)
-    const rows = [...everyPosition(home)]
-    const healthy = foresee(home, [], rows)
-    for (const fault of singleFaults(home)) {
-      const truth = foresee(home, [fault], rows)
-      // A fault nobody sees in the lights is none for this table.
-      if (JSON.stringify(truth) === JSON.stringify(healthy)) continue
-      // Everything is looked at three times: a wrong look is outvoted.
-      const seen = [...truth, ...truth, ...truth].map((row) =>
-        chance.is(0.02)
-          ? {
-              ...row,
-              lights: Object.fromEntries(
-                Object.entries(row.lights).map(([id, light]) => [id, light === 'on' ? ('off' as const) : ('on' as const)]),
-              ),
-            }
-          : row,
-      )
-      const { groups } = diagnose(home, seen)
-      const rank = groups.findIndex((group) => JSON.stringify(foresee(home, group.suspects[0]!.faults, rows)) === JSON.stringify(truth))
-      tried++
-      if (rank === 0) first++
-      if (rank >= 0 && rank < 3) third++
-    }
-  }
-  expect(tried).toBeGreaterThan(40)
-  expect(first / tried).toBeGreaterThanOrEqual(0.9)
-  expect(third / tried).toBeGreaterThanOrEqual(0.98)
-}, 60_000)
 
 test('everything as planned: the wiring explains nothing, look elsewhere', () => {
   const { home } = planned(boxNamed('landing'))

@@ -1,0 +1,103 @@
+import { loadTerminalOf, fixtureRelay, wiredCompanion } from '../terminal-model'
+import type { KnownCable, Outside } from './outside'
+import type { WiringPlan } from './plan-schema'
+import type { WireRole } from '../identify/roles'
+
+/** A relay at a fixture: its part, the light it carries, and the sender's input it answers to. */
+export interface FixtureRelay {
+  id: string
+  letter: string
+  lightId: string
+  gang: number
+  input: string
+}
+
+/** What lies outside of the box after the plan is carried out there too: other locations rewired, relays at the fixtures. */
+export function rebuiltOutside(outside: Outside, plan: WiringPlan): { outside: Outside; relays: FixtureRelay[] } {
+  const out: Outside = { ...outside, parts: [...outside.parts], joins: [...outside.joins], farSwitches: [...outside.farSwitches] }
+  const far = (letter: string) => `${letter}.far`
+  for (const other of plan.elsewhere) {
+    const id = `far${other.far}`
+    if (other.becomes === 'asItWas' || !outside.farSwitches.includes(id)) continue
+    out.parts = out.parts.filter((part) => part.id !== id)
+    if (other.through) out.joins.push([`${id}:common`, far(other.through)])
+    if (other.becomes === 'sensed') {
+      out.parts.push({ id, kind: 'switch', contacts: 'single' })
+      out.joins.push([`${id}:a`, `${id}:common`], ...(other.sense ? [[`${id}:b`, far(other.sense)]] : []))
+      continue
+    }
+    out.farSwitches = out.farSwitches.filter((one) => one !== id)
+    if (other.becomes === 'companion') {
+      out.parts.push({ id, kind: 'device', model: wiredCompanion })
+      if (other.sense) out.joins.push([`${id}:sense`, far(other.sense)])
+      if (other.neutral) out.joins.push([`${id}:neutral`, far(other.neutral)])
+    }
+  }
+  const relays = plan.fixtureRelays.flatMap(({ letter, gang, input }): FixtureRelay[] => {
+    const light = out.lights.find((one) => one.letter === letter)
+    return light ? [{ id: `relay${letter}`, letter, lightId: light.id, gang, input }] : []
+  })
+  for (const relay of relays) {
+    const hot = `${relay.lightId}:hot`
+    out.joins = out.joins.map((join) => join.map((point) => (point === hot ? `${relay.id}:line` : point)))
+    out.joins.push([`${relay.id}:${loadTerminalOf(fixtureRelay, 0)}`, hot], [`${relay.id}:neutral`, `${relay.lightId}:cold`])
+    out.parts.push({ id: relay.id, kind: 'device', model: fixtureRelay })
+  }
+  return { outside: out, relays }
+}
+
+/** A conductor's role after the other locations are rewired: `sense` and `unused` are roles only a plan gives. */
+export type PlanRole = WireRole | 'sense' | 'unused'
+export type PlanWire = { letter: string; colour: string; role: PlanRole; circuit: string | null; cable: KnownCable }
+
+/** Roles by conductor as the plan makes them: a traveler spliced to a common that is fed becomes a line, and so on. */
+export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewhere'>, usual: string): PlanWire[] {
+  return cables.flatMap((cable) => {
+    const other = plan.elsewhere.find((one) => one.far === cable.far && one.becomes !== 'asItWas')
+    const fed = ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.course)
+    const lit = ['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.course)
+    return cable.wires.map((wire): PlanWire => {
+      let { role, circuit }: { role: PlanRole; circuit: string | null } = wire
+      if (other && (role === 'traveler' || role === 'farCommon')) {
+        const common = role === 'farCommon' || wire.letter === other.through
+        if (wire.letter === other.sense) role = 'sense'
+        else if (common && fed) [role, circuit] = ['line', cable.wires.find((one) => one.circuit)?.circuit ?? usual]
+        else if (common && lit) role = 'load'
+        else if (common && cable.course === 'farReturn' && other.becomes === 'sensed') role = 'lineOn'
+        else role = 'unused'
+      }
+      return { ...wire, role, circuit, cable }
+    })
+  })
+}
+
+/** What is to be done at the other locations and at the fixtures, in words. */
+export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[] {
+  const words: string[] = []
+  for (const other of plan.elsewhere) {
+    if (other.becomes === 'asItWas') continue
+    const place = plan.elsewhere.length > 1 ? `Other location ${other.far + 1}` : 'Other location'
+    const wires = cables.filter((cable) => cable.far === other.far).flatMap((cable) => cable.wires)
+    const common = wires.find((wire) => wire.role === 'farCommon')?.letter
+    const idle = wires.filter((wire) => wire.role === 'traveler' && wire.letter !== other.through && wire.letter !== other.sense)
+    if (other.through) words.push(`${place}: take the common off and splice it with ${other.through}.`)
+    const from = other.through ? `the common and ${other.through}` : (common ?? 'the common')
+    if (other.becomes === 'sensed')
+      words.push(
+        `${place}: the switch stays as a plain one: ${from} on one screw, ${other.sense ?? 'the conductor that is listened to'} on the other.`,
+      )
+    if (other.becomes === 'companion')
+      words.push(
+        `${place}: the companion takes ${other.sense ?? 'no conductor yet'} and ${other.neutral ? `the neutral ${other.neutral}` : 'a neutral, which is not there'}.`,
+      )
+    if (other.becomes === 'through') words.push(`${place}: no switch in the wiring; a companion without wires may cover it.`)
+    if (other.becomes === 'partner')
+      words.push(`${place}: the device that carries the load listens on ${other.sense ?? 'no conductor yet'}.`)
+    if (idle.length) words.push(`Cap ${idle.map((wire) => wire.letter).join(', ')} at both ends.`)
+  }
+  for (const relay of plan.fixtureRelays)
+    words.push(
+      `Fixture on ${relay.letter}: relay between ${relay.letter} and the lamp, with its neutral; pair it with the sender. Breaker open and proven dead there too.`,
+    )
+  return words
+}

@@ -1,8 +1,9 @@
 import { crew, Scenario, testFile, testModel } from '../testing/scenario'
-import { nextTest, type WireReading } from '../wiring'
+import { emptyPlan, nextTest, type WireReading } from '../wiring'
 import { practiceBoxes, practiceMeter } from '../wiring/practice'
 import { boxDrawing } from '../wiring/drawing'
-import { findingsOf, foretoldAndSeen, foundBoxOf, historyLine, plannedDevices, wiringOf } from './index'
+import { branchSettingsSchema } from '../units'
+import { findingsOf, foretoldAndSeen, foundBoxOf, historyLine, plannedDevices, stepsFor, testedLights, wiringOf } from './index'
 
 const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
 /** A job whose box is wired like the practice box “Tide room”, on breaker 1. */
@@ -77,6 +78,14 @@ test('the bench is part of the record: described, read dead, read live, establis
   expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('notAnnounced')
   expect(refused(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))).toBe('notEstablished')
 
+  // A device has no room for the identification: it keeps what its bench just worked out, and the server judges it.
+  expect(
+    refused(
+      scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }, crew.ann, { findings: null }),
+    ),
+  ).toBe('accepted')
+  scenario.job.boxes[boxId]!.roles = {}
+
   // Power for a moment: clear, closed, measured by the licensed person with a warned mate.
   const askId = scenario.newId()
   scenario.must(scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
@@ -102,12 +111,22 @@ test('the bench is part of the record: described, read dead, read live, establis
   scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
   expect(plannedDevices(scenario.job, boxId)[0]!.model.contacts).toEqual([{ channel: 0, from: 'line', to: 'load', when: 1 }])
   const plan = {
+    ...emptyPlan,
     devices: [{ gang: 1, terminals: { line: ['B'], load: ['E'], neutral: ['A'], ground: ['C'] } }],
     splices: [{ letters: ['A', 'D'], holds: 4 }],
     capped: ['F'],
+    feeds: [{ letter: 'E', pointId: scenario.point('Door light').id }],
   }
   expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, capped: ['Q'] } }))).toBe('noSuchConductor')
+  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, jumpers: [{ from: 'Q', to: 'gang1:line' }] } }))).toBe(
+    'noSuchConductor',
+  )
   scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+  // The steps at the device say what was laid, not what the roles alone would suggest.
+  expect(stepsFor(scenario.job, boxId, 1, branchSettingsSchema.parse({})).find((step) => step.id === 'connect:neutral')).toMatchObject({
+    text: 'Pigtail from A + D to neutral. Bottomed, under the clamp, no copper showing; tug it.',
+    letters: ['A'],
+  })
   const rows = [{ positions: { gang1: 1 }, lights: { light1: 'on' as const }, trips: [] }]
   expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('boxOpen')
 
@@ -123,6 +142,18 @@ test('the bench is part of the record: described, read dead, read live, establis
   scenario.must(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))
   expect(foretoldAndSeen(scenario.job, scenario.site, boxId)).toEqual([
     { position: 'device on', light: 'light on E', foretold: 'on', seen: 'on' },
+  ])
+  // The functional tests of its point stand in the same comparison.
+  const test = { type: 'testPoint' as const, pointId: scenario.point('Door light').id }
+  scenario.must(scenario.giveJob({ ...test, checkId: 'on:0', result: 'pass', note: '' }))
+  scenario.must(scenario.giveJob({ ...test, checkId: 'off:0', result: 'fail', note: 'stays on' }))
+  expect(testedLights(scenario.job, scenario.site, boxId)).toEqual([
+    { letter: 'E', wanted: 'on', far: null, passed: true },
+    { letter: 'E', wanted: 'off', far: null, passed: false },
+  ])
+  expect(foretoldAndSeen(scenario.job, scenario.site, boxId)).toEqual([
+    { position: 'device on', light: 'light on E', foretold: 'on', seen: 'on' },
+    { position: 'device off', light: 'light on E', foretold: 'off', seen: 'on' },
   ])
 
   const lines = scenario.log.map((event) => historyLine(event, scenario.job, scenario.site, () => 'Ann').what)

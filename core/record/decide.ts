@@ -13,7 +13,8 @@ import {
   type SiteState,
 } from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
-import { findingsOf, flagRole, foundBoxOf, wiringOf } from './box-wiring'
+import type { Findings } from '../wiring'
+import { flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
 import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
 import type { JobCommand, JobCommandType, JobEvent, StoredCode } from './schema'
@@ -38,6 +39,11 @@ export interface JobContext extends SafetyClock {
   otherNames: string[]
   /** Serials already in use at the company. */
   serialInUse(serial: string): boolean
+  /**
+   * What the readings at a box establish. Null on a device: its bench has just worked it out, the device keeps the entry, and
+   * the server looks again when it arrives. (The identification is too large to load for every page of the field.)
+   */
+  findings: ((job: JobState, site: SiteState, boxId: string) => Findings | null) | null
   /** Encrypts a secret for the record. */
   seal(secret: string): string
 }
@@ -234,7 +240,8 @@ const handlers: Handlers = {
       )
     if (command.method === 'readings') {
       // The server looks for itself: what no reading establishes is not stored as established.
-      const wire = findingsOf(job, context.site, box.id)?.wires.find((one) => one.letter === command.letter)
+      if (!context.findings) return done({ type: 'roleEstablished', payload: payloadOf(command) })
+      const wire = context.findings(job, context.site, box.id)?.wires.find((one) => one.letter === command.letter)
       const here = wire?.settled ?? wire?.joint
       if (!here || flagRole[here.role] !== command.role)
         return refuse(
@@ -278,6 +285,8 @@ const handlers: Handlers = {
       if (stranger || reading.a === reading.b)
         return refuse('noSuchConductor', `There is no conductor ${stranger ?? reading.b} to read against.`)
       if (reading.far.length !== notes.farSwitches) return refuse('positionMissing', 'Say how every other switch stood.')
+      if (reading.old && reading.old.length !== notes.oldSwitches.length)
+        return refuse('positionMissing', 'Say how every old switch of this box stood.')
       if (reading.closed.length === 0) {
         const dead = touchOrRefuse(context, box.id)
         if (dead) return dead
@@ -308,7 +317,10 @@ const handlers: Handlers = {
       ? [
           ...command.plan.capped,
           ...command.plan.splices.flatMap((splice) => splice.letters),
-          ...command.plan.devices.flatMap((device) => Object.values(device.terminals).flat()),
+          ...[...command.plan.devices, ...command.plan.kept].flatMap(({ terminals }) => Object.values(terminals).flat()),
+          ...command.plan.jumpers.flatMap(({ from, to }) => [from, to]).filter((end) => !end.includes(':')),
+          ...command.plan.elsewhere.flatMap(({ through, sense, neutral }) => [through ?? [], sense ?? [], neutral ?? []].flat()),
+          ...[...command.plan.fixtureRelays, ...command.plan.feeds].map(({ letter }) => letter),
         ]
       : []
     const stranger = named.find((letter) => !letters.has(letter))

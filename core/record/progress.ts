@@ -2,6 +2,7 @@ import { functionalChecks, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
 import type { SiteState } from '../safety'
+import { laidOn } from '../wiring/plan/connection-list'
 import type { LightPoint } from './schema'
 import type { JobState, Unit } from './state'
 
@@ -44,6 +45,10 @@ export function pointsInOrder(job: JobState): LightPoint[] {
   return job.pointOrder.flatMap((id) => job.points[id] ?? [])
 }
 
+/** Points that are switched from a box, in walk order. */
+export const pointsOfBox = (job: JobState, boxId: string): LightPoint[] =>
+  pointsInOrder(job).filter((point) => point.controls.some((control) => control.boxId === boxId))
+
 export function currentUnits(job: JobState): Unit[] {
   return Object.values(job.units).filter((unit) => unit.removedAt === null)
 }
@@ -60,7 +65,8 @@ export function stepsFor(job: JobState, boxId: string, gang: number, method: Con
   const device = job.boxes[boxId]?.devices[gang]
   if (!device) return []
   const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
-  return connectionSteps(device.model, rolesIn(job, boxId), method, multiWay)
+  const plan = job.boxes[boxId]?.wiring?.plan
+  return connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
 }
 
 export function jobStatus(job: JobState): JobStatus {

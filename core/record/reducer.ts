@@ -1,9 +1,10 @@
 import type { StreamEvent, StreamReducer, UpcasterTable } from '../stream'
 import type { JobEvent, JobEventType } from './schema'
+import { emptyPlan } from '../wiring/plan/plan-words'
 import { emptyWiring, type BoxWork, type JobState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
-export const jobReducerVersion = 2
+export const jobReducerVersion = 3
 
 export const jobUpcasters: UpcasterTable = {}
 
@@ -83,7 +84,7 @@ const handlers: Handlers = {
     Object.assign(wiringOn(job, payload.boxId), { readings: [], plan: null, observed: [] })
   },
   wiringPlanned(job, payload) {
-    Object.assign(wiringOn(job, payload.boxId), { plan: payload.plan, observed: [] })
+    Object.assign(wiringOn(job, payload.boxId), { plan: payload.plan && { ...emptyPlan, ...payload.plan }, observed: [] })
   },
   functionsObserved(job, payload) {
     wiringOn(job, payload.boxId).observed = payload.rows

@@ -55,7 +55,14 @@ const strokes = z
   .max(200)
 
 /** What one notes of a box before anything is undone. Colours, cables and breakers come from the site's record. */
-export const foundNotesSchema = foundBoxSchema.pick({ farSwitches: true, splices: true, oldSwitches: true, complete: true })
+export const foundNotesSchema = foundBoxSchema.pick({
+  farSwitches: true,
+  splices: true,
+  oldSwitches: true,
+  complete: true,
+  wiredYear: true,
+  guards: true,
+})
 /** What was seen with everything standing in one way. */
 const observationSchema = z.object({
   positions: z.record(z.string().max(12), z.int().min(0).max(7)),

@@ -1,6 +1,6 @@
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
-import { decideJob, emptyJob, jobReducer, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../record'
+import { decideJob, emptyJob, findingsOf, jobReducer, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../record'
 import { decideSite, emptySite, pairStatuses, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../safety'
 import { applyEvent, currentVersion, type Actor, type EventDraft, type Refusal, type StreamEvent, type StreamKind } from '../stream'
 import { branchSettingsSchema } from '../units'
@@ -128,6 +128,9 @@ export const testModel: DeviceModel = {
   pairingSteps: [],
   pairingWindowMinutes: 15,
   needsHub: false,
+  leadsInterchangeable: false,
+  metering: false,
+  channelAmps: null,
 }
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
@@ -212,6 +215,7 @@ export class Scenario {
       isPerson: (id) => Object.values(crew).some((one) => one.personId === id),
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
+      findings: findingsOf,
       seal: (secret) => `sealed:${secret.length}`,
       ...over,
     })
@@ -226,6 +230,9 @@ export class Scenario {
 
   box(name: string) {
     return Object.values(this.site.boxes).find((box) => box.name === name)!
+  }
+  point(name: string) {
+    return Object.values(this.job.points).find((point) => point.name === name)!
   }
   breaker(number: string) {
     return Object.values(this.site.breakers).find((breaker) => breaker.number === number)!

@@ -1,0 +1,118 @@
+import { loadWatts } from '../fit'
+import type { SiteState } from '../safety'
+import {
+  believe,
+  everyPosition,
+  foresee,
+  homeOf,
+  knownCables,
+  positionWords,
+  proposePlan,
+  terminalModel,
+  testsAsSeen,
+  withTests,
+  type Findings,
+  type LightLoad,
+  type PlannedDevice,
+  type TestedLight,
+} from '../wiring'
+import { foundBoxOf, wiringOf } from './box-wiring'
+import { checksFor, pointsOfBox } from './progress'
+import type { JobState } from './state'
+
+/** What of a box's record needs the wiring's computation: kept apart, so that pages which only show the record do not load it. */
+
+/** What the readings in the record say, or null while the box was not described. */
+export function findingsOf(job: JobState, site: SiteState, boxId: string): Findings | null {
+  const { notes, readings } = wiringOf(job, boxId)
+  const box = site.boxes[boxId]
+  if (!notes || !box) return null
+  const found = foundBoxOf(site, box, notes)
+  return found.ok ? believe(found.found, readings).findings : null
+}
+
+/** Devices chosen for a box, as the wiring sees them. */
+export function plannedDevices(job: JobState, boxId: string): PlannedDevice[] {
+  return Object.entries(job.boxes[boxId]?.devices ?? {}).map(([gang, { model }]) => ({
+    gang: Number(gang),
+    name: model.name,
+    model: terminalModel(model),
+  }))
+}
+/** Loads of the points a box switches; each with the conductor that feeds it, where the plan says so. */
+export function boxLoads(job: JobState, boxId: string): LightLoad[] {
+  const feeds = wiringOf(job, boxId).plan?.feeds ?? []
+  return pointsOfBox(job, boxId).map((point): LightLoad => {
+    const { technology } = point.load
+    return {
+      technology: technology === 'socket' ? 'filament' : technology,
+      watts: Math.max(1, loadWatts(point.load)),
+      letter: feeds.find((feed) => feed.pointId === point.id)?.letter,
+    }
+  })
+}
+/** What is chosen for the other location of a point of this box: a companion, the device that carries the load, or nothing yet. */
+export function otherLocationOf(job: JobState, boxId: string): 'companion' | 'partner' | null {
+  const devices = pointsOfBox(job, boxId).flatMap((point) =>
+    point.controls.filter((control) => control.boxId !== boxId).flatMap((control) => job.boxes[control.boxId]?.devices[control.gang] ?? []),
+  )
+  if (devices.some(({ model }) => model.kind === 'companion' && model.terminals.includes('sense'))) return 'companion'
+  return devices.some(({ model }) => model.kind !== 'companion') ? 'partner' : null
+}
+
+/** Functional tests of the points a box feeds, made from its own control: for the one comparison with what was foretold. */
+export function testedLights(job: JobState, site: SiteState, boxId: string): TestedLight[] {
+  const feeds = wiringOf(job, boxId).plan?.feeds ?? []
+  return feeds.flatMap(({ letter, pointId }) => {
+    const point = job.points[pointId]
+    const here = site.boxes[boxId]?.name
+    if (!point) return []
+    return checksFor(job, site, point).flatMap((check): TestedLight[] => {
+      const result = job.tests[pointId]?.[check.id]?.result
+      if ((check.kind !== 'on' && check.kind !== 'off') || check.location !== here || (result !== 'pass' && result !== 'fail')) return []
+      const others = check.others ?? []
+      return others.length > 1 ? [] : [{ letter, wanted: check.kind, far: others[0] ?? null, passed: result === 'pass' }]
+    })
+  })
+}
+
+export interface ForetoldRow {
+  position: string
+  light: string
+  foretold: string
+  seen: string
+}
+/** What each light of a box should do, and what was seen at the bench or in the functional tests. Empty while nothing was noted. */
+export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): ForetoldRow[] {
+  const { notes, plan, observed } = wiringOf(job, boxId)
+  const box = site.boxes[boxId]
+  const tested = testedLights(job, site, boxId)
+  const findings = observed.length || tested.length ? findingsOf(job, site, boxId) : null
+  const found = notes && box ? foundBoxOf(site, box, notes) : null
+  if (!found?.ok || !findings) return []
+  const cables = knownCables(found.found, findings)
+  if (!cables) return []
+  const devices = plannedDevices(job, boxId)
+  const loads = boxLoads(job, boxId)
+  const home = homeOf(found.found, cables, plan ?? proposePlan(found.found, cables, devices, { loads }), devices, loads)
+  const { lights, farSwitches } = home.outside
+  const seen = withTests(observed, testsAsSeen(foresee(home, [], [...everyPosition(home)]), lights, farSwitches, tested))
+  const foretold = foresee(
+    home,
+    [],
+    seen.map((row) => row.positions),
+  )
+  return seen.flatMap((row, index) =>
+    lights.flatMap((light) => {
+      if (!row.trips.length && row.lights[light.id] === undefined) return []
+      return [
+        {
+          position: positionWords(home, row.positions),
+          light: `${light.motor ? 'motor' : 'light'} on ${light.letter}`,
+          foretold: foretold[index]!.lights[light.id] ?? '',
+          seen: row.trips.length ? 'breaker trips' : (row.lights[light.id] ?? ''),
+        },
+      ]
+    }),
+  )
+}

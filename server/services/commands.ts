@@ -3,7 +3,7 @@ import { UniqueConstraintError, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
-import { decideJob, jobCommandSchema, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../../core/record'
+import { decideJob, findingsOf, jobCommandSchema, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../../core/record'
 import {
   decideSite,
   pinTypes,
@@ -141,6 +141,7 @@ async function jobContext(
     isPerson: (id) => known.some((person) => person.id === id),
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
+    findings: findingsOf,
     seal,
   }
 }

@@ -20,6 +20,8 @@ function prepare(): void {
   prepared = true
 }
 
+/** 210 mm in points of 1/72 in. */
+const pointsOfA4Width = (210 / 25.4) * 72
 const petrol = '#14595d'
 export const soft = '#5b635d'
 /** A moment in words, in the branch's time. */
@@ -70,4 +72,18 @@ export async function makePdf({ title, company, footer, schemeId, content }: Pap
     content,
   }
   return pdfmake.createPdf(definition).getBuffer()
+}
+
+/** A drawing in millimetres of a sheet as a page of its own, without margins: what is cut out must keep its size. */
+export async function drawingPdf(title: string, schemeId: SchemeId, svg: string): Promise<Buffer> {
+  prepare()
+  return pdfmake
+    .createPdf({
+      info: { title },
+      pageSize: schemeId === 'na120' ? 'LETTER' : 'A4',
+      pageMargins: 0,
+      defaultStyle: { font: 'Atkinson' },
+      content: [{ svg, width: pointsOfA4Width }],
+    })
+    .getBuffer()
 }

@@ -1,9 +1,23 @@
 import { v7 as uuid } from 'uuid'
 import { verhoeffDigit } from '../../../core/commission'
 import type { ConductorRole } from '../../../core/connect'
-import { checksFor, handoverChecklist, openDefects, pointsInOrder, stepsFor, type JobCommand, type JobState } from '../../../core/record'
+import {
+  checksFor,
+  findingsOf,
+  flagRole,
+  foundBoxOf,
+  handoverChecklist,
+  openDefects,
+  pointsInOrder,
+  stepsFor,
+  type JobCommand,
+  type JobState,
+} from '../../../core/record'
 import { farPositions, pairStatuses, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
+import { Chance } from '../../../core/testing/chance'
 import { branchSettingsSchema } from '../../../core/units'
+import { emptyPlan, homeOf, nextTest, type WireReading } from '../../../core/wiring'
+import { SimulatedMeter } from '../../../core/wiring/simulated-meter'
 import type { Viewer } from '../../services/access'
 import { execute } from '../../services/commands'
 import { readState } from '../../services/streams'
@@ -174,7 +188,8 @@ export class DemoCrew {
 
   async wire(boxName: string, gang: number, modelId: string, pointNames: string[], conductors: typeof usualConductors): Promise<void> {
     const boxId = await this.boxId(boxName)
-    for (const { letter, role } of conductors)
+    const known = (await this.state()).job.boxes[boxId]?.roles ?? {}
+    for (const { letter, role } of conductors.filter((one) => !known[one.letter]))
       await this.job({ type: 'establishRole', boxId, letter, role, method: role === 'ground' ? 'traced' : 'continuity' })
     const { job } = await this.state()
     const pointIds = pointsInOrder(job)
@@ -202,24 +217,91 @@ export class DemoCrew {
     })
   }
 
-  /** A box with a feed and a light, as it was found, and how it is wired anew. */
-  async describe(boxName: string): Promise<void> {
+  /**
+   * A box with a feed and a light at the bench: as it was found, every reading that is proposed, dead and then live for a
+   * moment, the roles on the flags, and how it is wired anew.
+   */
+  async bench(boxName: string, gang: number, pointName: string, mate: Viewer): Promise<void> {
     const boxId = await this.boxId(boxName)
     const splices = [
       ['B', 'E'],
       ['C', 'F'],
     ]
-    const oldSwitches = [{ contacts: 'single' as const, terminals: { a: ['A'], b: ['D'] } }]
-    await this.job({ type: 'noteFound', boxId, notes: { farSwitches: 0, splices, oldSwitches, complete: true } })
+    const notes = {
+      farSwitches: 0,
+      splices,
+      oldSwitches: [{ contacts: 'single' as const, terminals: { a: ['A'], b: ['D'] } }],
+      complete: true,
+    }
+    await this.job({ type: 'noteFound', boxId, notes })
+    const { site, job } = await this.state()
+    const described = foundBoxOf(site, site.boxes[boxId]!, notes)
+    if (!described.ok) throw new Error(described.reason)
+    const { found } = described
+    const roles = ['line', 'neutral', 'ground', 'load', 'neutralOn', 'ground'] as const
+    const [feed, light] = found.cables.map((cable, index) => ({
+      id: cable.id,
+      course: index ? ('light' as const) : ('feed' as const),
+      wires: cable.cores.map((core, at) => ({
+        ...core,
+        role: roles[3 * index + at]!,
+        circuit: index || at === 2 ? null : found.circuits[0]!,
+      })),
+    }))
+    const apart = { ...emptyPlan, splices: splices.map((letters) => ({ letters, holds: null })) }
+    const home = homeOf(found, [feed!, light!], apart, [], [{ technology: 'led', watts: 36 }])
+    const meter = new SimulatedMeter(home.wiring, new Chance(7))
+    const readings: WireReading[] = []
+    let energised = false
+    for (;;) {
+      const advice = nextTest(found, readings, energised)
+      if (advice.done) break
+      if (advice.next.energised && !energised) await this.powerForAMoment(boxId, mate)
+      energised = advice.next.energised
+      const taken = advice.next.tests.map((test) => meter.read(test))
+      readings.push(...taken)
+      await this.job({ type: 'readWires', boxId, readings: taken })
+    }
+    if (energised) await this.powerAwayAgain(boxName)
+    for (const letter of site.boxes[boxId]!.conductors.map((conductor) => conductor.letter)) {
+      const wire = findingsOf((await this.state()).job, site, boxId)!.wires.find((one) => one.letter === letter)!
+      const role = flagRole[(wire.settled ?? wire.joint)!.role]
+      await this.job({ type: 'establishRole', boxId, letter, role, method: 'readings' })
+    }
+    const point = pointsInOrder(job).find((candidate) => candidate.name === pointName)!
     await this.job({
       type: 'planWiring',
       boxId,
       plan: {
-        devices: [{ gang: 1, terminals: { line: ['A'], load: ['D'], neutral: ['B'], ground: ['C'] } }],
-        splices: splices.map((letters) => ({ letters, holds: 4 })),
-        capped: [],
+        ...emptyPlan,
+        devices: [{ gang, terminals: { line: ['A'], load: ['D'], neutral: ['B'], ground: ['C'] } }],
+        splices: splices.map((letters) => ({ letters, holds: 5, connector: 'Twist, large' })),
+        feeds: [{ letter: 'D', pointId: point.id }],
       },
     })
+  }
+
+  /** Everyone clear, own lock off, breaker closed, the licensed person alone with the meter. */
+  private async powerForAMoment(boxId: string, mate: Viewer): Promise<void> {
+    const { site } = await this.state()
+    const breakerId = site.boxes[boxId]!.breakerIds[0]!
+    const askId = uuid()
+    const grantId = uuid()
+    await this.site({ type: 'askEnergise', askId, breakerId, purpose: 'identify', note: '' })
+    await this.site({ type: 'confirmClear', askId })
+    await this.site({ type: 'startMeasuring', measureId: uuid(), boxId, warnedIds: [mate.personId] })
+    await this.site({ type: 'requestClose', grantId, breakerId, clearanceId: askId })
+    await this.site({ type: 'answerGrant', grantId, answer: 'closed' })
+  }
+
+  /** Off, locked and proven dead again. */
+  private async powerAwayAgain(boxName: string): Promise<void> {
+    const { site } = await this.state()
+    const breakerId = site.boxes[await this.boxId(boxName)]!.breakerIds[0]!
+    await this.site({ type: 'observeBreaker', breakerId, state: 'open', note: '' })
+    const tag = Object.values(site.tags).find((one) => one.breakerId === breakerId && one.personId === this.who.personId)!
+    await this.site({ type: 'rehangTag', tagId: tag.id })
+    await this.prove(boxName)
   }
 
   async closeUp(boxNames: string[]): Promise<void> {

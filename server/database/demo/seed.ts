@@ -45,8 +45,24 @@ export async function seedDemo(now: Date): Promise<void> {
     name: 'Marram Quay',
     schemeId: 'iec230',
     timezone: zones.iec230,
-    settings: branchSettingsSchema.parse({ connectionOrder: 'groundLoadLineNeutral', pairingSchool: 'platformFirst' }),
+    settings: branchSettingsSchema.parse({
+      connectionOrder: 'groundLoadLineNeutral',
+      pairingSchool: 'platformFirst',
+      connectors: [{ name: 'Lever, five', holds: { '1.5 mm²': 5, '2.5 mm²': 5, '4 mm²': 3 } }],
+    }),
   })
+  await models.branches.update(
+    {
+      settings: branchSettingsSchema.parse({
+        connectors: [
+          { name: 'Twist, small', holds: { '18 AWG': 4, '16 AWG': 4, '14 AWG': 3 } },
+          { name: 'Twist, large', holds: { '14 AWG': 5, '12 AWG': 4, '10 AWG': 3 } },
+          { name: 'Lever, five', holds: { '14 AWG': 5, '12 AWG': 5 } },
+        ],
+      }),
+    },
+    { where: { id: portSallow } },
+  )
   const passwordHash = await hashPassword(demoPassword)
   const pinHash = await hashPassword(demoPin)
   const person = async (name: string, initials: string, role: PersonRole, licensed: boolean, branchId: string): Promise<Viewer> =>
@@ -271,13 +287,13 @@ export async function seedDemo(now: Date): Promise<void> {
   const heron = await crew(await open(homes.heronHouse, anchor.na.minus({ days: 3 })), odo, anchor.na.minus({ days: 1 }), 'HH')
   await visit(heron, [odo, pip], anchor.na.plus({ days: 1 }).set({ hour: 13 }), 2)
   const ferry = await crew(await open(homes.ferryOffice, anchor.na.minus({ days: 11 })), kit, anchor.na.minus({ days: 10 }), 'FO')
-  const ferryVisit = await visit(ferry, [kit], anchor.na.minus({ days: 1, hours: 2 }), 2)
+  const ferryVisit = await visit(ferry, [kit, pip], anchor.na.minus({ days: 1, hours: 2 }), 2)
   ferry.at(anchor.na.minus({ days: 1, hours: 2 }).toJSDate())
   await ferry.job({ type: 'arrive', visitId: ferryVisit })
   await ferry.openAndTag('counter end', 'KI blue 1')
   await ferry.look('counter end', fullConductors)
   await ferry.prove('counter end')
-  await ferry.describe('counter end')
+  await ferry.bench('counter end', 1, 'Counter lights', pip)
   await ferry.wire('counter end', 1, tideSwitch, ['Counter lights'], fullConductors)
   await ferry.closeUp(['counter end'])
   await ferry.test('Counter lights')

@@ -5,6 +5,7 @@ export function useWiring(question: () => Omit<WiringQuestion, 'id'> | null) {
   const answer = shallowRef<WiringAnswer | null>(null)
   const thinking = ref(false)
   let asked = 0
+  let last = ''
   let worker: Worker | null = null
   function open(): Worker {
     const fresh = new Worker(new URL('../workers/wiring.ts', import.meta.url), { type: 'module' })
@@ -19,13 +20,17 @@ export function useWiring(question: () => Omit<WiringQuestion, 'id'> | null) {
     question,
     (value) => {
       if (!value) return
+      // The same question once more is none: a record that changed elsewhere, a clock that ticked.
+      const text = JSON.stringify(value)
+      if (text === last) return
+      last = text
       if (thinking.value) {
         worker?.terminate()
         worker = null
       }
       thinking.value = true
       worker ??= open()
-      worker.postMessage(JSON.parse(JSON.stringify({ ...value, id: ++asked })))
+      worker.postMessage({ ...(JSON.parse(text) as WiringQuestion), id: ++asked })
     },
     { immediate: true, deep: true },
   )

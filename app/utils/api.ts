@@ -20,7 +20,7 @@ const offline: Problem = {
 /** Asks the server. Never throws: a refusal and a lost connection are values. */
 export async function api<T>(
   path: string,
-  options: { method?: 'GET' | 'POST' | 'PATCH'; body?: unknown; raw?: Blob } = {},
+  options: { method?: 'GET' | 'POST' | 'PATCH'; body?: unknown; raw?: Blob; /** The answer is a file, not JSON. */ file?: boolean } = {},
 ): Promise<Answer<T>> {
   let response: Response
   try {
@@ -37,6 +37,7 @@ export async function api<T>(
   } catch {
     return { ok: false, problem: offline }
   }
+  if (response.ok && options.file) return { ok: true, value: (await response.blob()) as T }
   const data: unknown = await response.json().catch(() => null)
   if (response.ok) return { ok: true, value: data as T }
   const error = (data as ApiProblem | null)?.error

@@ -57,6 +57,7 @@ export function foldUnsent(
     isPerson: (id) => session.people.some((one) => one.id === id),
     otherNames: [],
     serialInUse: () => false,
+    findings: null,
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',
   })

@@ -1,7 +1,8 @@
 /** Gives a text to the person as a file. */
-export function saveText(name: string, type: string, text: string): void {
+export const saveText = (name: string, type: string, text: string): void => saveBlob(name, new Blob([text], { type }))
+export function saveBlob(name: string, blob: Blob): void {
   const link = document.createElement('a')
-  link.href = URL.createObjectURL(new Blob([text], { type }))
+  link.href = URL.createObjectURL(blob)
   link.download = name
   link.click()
   setTimeout(() => URL.revokeObjectURL(link.href), 1000)

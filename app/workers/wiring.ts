@@ -6,11 +6,14 @@ import {
   knownCables,
   nextTest,
   proposePlan,
+  testsAsSeen,
   verify,
+  withTests,
   type FoundBox,
   type LightLoad,
   type Observation,
   type PlannedDevice,
+  type TestedLight,
   type WireReading,
   type WiringPlan,
 } from '../../core/wiring'
@@ -27,24 +30,46 @@ export interface WiringQuestion {
   loads: LightLoad[]
   options: { order: ConnectionOrder; metric: boolean; gauge: string }
   observed: Observation[]
+  tested: TestedLight[]
+  otherLocation: 'companion' | 'partner' | null
   /** Two ends somebody points at: what should a meter show there? */
   pair: [string, string] | null
 }
-export function answerWiring({ id, found, readings, energised, devices, plan, loads, options, observed, pair }: WiringQuestion) {
+export function answerWiring({
+  id,
+  found,
+  readings,
+  energised,
+  devices,
+  plan,
+  loads,
+  options,
+  observed,
+  tested,
+  otherLocation,
+  pair,
+}: WiringQuestion) {
   const belief = believe(found, readings)
   const far = readings.at(-1)?.far ?? Array.from({ length: found.farSwitches }, () => 0)
   const advice = nextTest(found, readings, energised, belief)
   const cables = advice.done && advice.found ? knownCables(found, belief.findings) : null
-  const proposed = cables && devices.length ? proposePlan(found, cables, devices) : null
+  const proposed = cables && devices.length ? proposePlan(found, cables, devices, { loads, otherLocation, feeds: plan?.feeds }) : null
   const used = cables ? (plan ?? proposed) : null
   const home = cables && used ? homeOf(found, cables, used, devices, loads) : null
+  const verification = cables && used && home ? verify(found, cables, used, home, options) : null
+  const tests = verification && home ? testsAsSeen(verification.table, home.outside.lights, home.outside.farSwitches, tested) : []
+  const seen = withTests(observed, tests)
   return {
     id,
     findings: belief.findings,
     advice,
     known: cables !== null,
     plan: used,
-    verification: cables && used && home ? verify(found, cables, used, home, options) : null,
+    proposal: proposed,
+    verification,
+    /** Rows seen at the bench and those the functional tests tell; how many lights the tests told of. */
+    observed: seen,
+    tested: tests.length,
     lights: home?.outside.lights ?? [],
     expected: pair
       ? {
@@ -52,7 +77,7 @@ export function answerWiring({ id, found, readings, energised, devices, plan, lo
           live: expectedAt(belief, { kind: 'voltage', a: pair[0], b: pair[1], closed: found.circuits, far }),
         }
       : null,
-    diagnosis: home && observed.length ? diagnose(home, observed) : null,
+    diagnosis: home && seen.length ? diagnose(home, seen) : null,
   }
 }
 export type WiringAnswer = ReturnType<typeof answerWiring>

@@ -21,7 +21,9 @@ const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const roles = computed(() => rolesIn(job.value!, props.box.id))
 const steps = computed(() => stepsFor(job.value!, props.box.id, props.gang, settings.value))
 const doneSteps = computed(() => job.value!.boxes[props.box.id]?.steps ?? {})
-const missing = computed(() => (device.value ? missingRoles(device.value.model, roles.value) : []))
+/** Where the wiring was laid at the bench it was proven there, with travelers that now carry something else. */
+const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
+const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
 const choosing = ref(false)
 const candidates = computed(() =>
   session.catalogue
@@ -129,6 +131,7 @@ async function show() {
     <template v-if="device">
       <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ connectionOrderWords[settings.connectionOrder] }}</h4>
       <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ touch.reasons.join(' ') }}</p>
+      <p v-if="laid" class="soft small">As it was laid at the wiring bench.</p>
       <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
       <ol class="steps">
         <li v-for="step in steps" :key="step.id">

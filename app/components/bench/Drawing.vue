@@ -2,6 +2,7 @@
 import { terminalWords } from '../../../core/connect'
 import { rolesIn, stepsFor } from '../../../core/record'
 import type { BoxState } from '../../../core/safety'
+import { deviceId } from '../../../core/wiring/plan/plan-words'
 
 /** The box as the record has it: its conductors, their roles, and where the connection steps put them. A tap selects a conductor. */
 const props = defineProps<{ box: BoxState }>()
@@ -19,7 +20,7 @@ const devices = computed(() =>
     const model = work?.devices[gang]?.model ?? null
     const steps = job.value && model ? stepsFor(job.value, props.box.id, gang, settings.value) : []
     return {
-      gang,
+      part: deviceId(gang),
       name: model?.name ?? `gang ${gang}`,
       note: model?.maker ?? 'no device chosen',
       chosen: model !== null,

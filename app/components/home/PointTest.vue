@@ -16,6 +16,12 @@ const defects = computed(() =>
   Object.values(job.value!.defects).filter((entry) => entry.pointId === props.point.id && entry.status === 'open'),
 )
 const settleHow = ref('')
+/** Boxes of this point whose wiring was worked out: there the tests stand beside what was foretold. */
+const benches = computed(() =>
+  props.point.controls.flatMap((control) =>
+    job.value!.boxes[control.boxId]?.wiring?.plan ? (site.value!.boxes[control.boxId] ?? []) : [],
+  ),
+)
 
 const pass = (checkId: string) => run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
 async function fail(checkId: string) {
@@ -78,6 +84,9 @@ async function listDefect() {
       <span
         >Wiring explains most of these: line and load swapped, common and traveler mixed. Cannot be mended today? List it; the customer has
         to sign for it.</span
+      >
+      <NuxtLink v-for="box in benches" :key="box.id" :to="`/jobs/${job!.jobId}/wiring/${box.id}`" class="underline"
+        >Which fault explains it: the wiring of {{ box.name }}</NuxtLink
       >
       <div class="row">
         <UInput

@@ -26,12 +26,22 @@ const blank = (): Form => ({
   pairingText: '',
   pairingWindowMinutes: null,
   needsHub: false,
+  leadsInterchangeable: false,
+  metering: false,
+  channelAmps: null,
   active: true,
 })
 const form = ref<Form>(blank())
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
-const kindWords = { switch: 'switch', dimmer: 'dimmer', fanControl: 'fan control', companion: 'companion', relayModule: 'relay module' }
+const kindWords = {
+  switch: 'switch',
+  dimmer: 'dimmer',
+  fanControl: 'fan control',
+  companion: 'companion',
+  relayModule: 'relay module',
+  sender: 'sender behind a switch',
+}
 const wayWords = {
   single: 'one location',
   commonTravelers: 'multi-way: common and two travelers',
@@ -59,6 +69,7 @@ async function save() {
     bodyIn3: number(rest.bodyIn3),
     depthMm: number(rest.depthMm),
     minWatts: number(rest.minWatts),
+    channelAmps: rest.channelAmps ? number(rest.channelAmps) : null,
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
     maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
     pairingSteps: pairingText
@@ -163,6 +174,9 @@ async function save() {
           <UFormField label="First indicator at power-on"><UInput v-model="form.firstIndicator" /></UFormField>
           <UFormField label="How it joins, one step a line"><UTextarea v-model="form.pairingText" :rows="4" /></UFormField>
           <UFormField label="Pairing window, minutes"><UInput v-model="form.pairingWindowMinutes" type="number" min="1" /></UFormField>
+          <UFormField label="Most per channel, A"><UInput v-model="form.channelAmps" type="number" step="0.1" min="0" /></UFormField>
+          <UCheckbox v-model="form.metering" label="Measures what its loads take" />
+          <UCheckbox v-model="form.leadsInterchangeable" label="Line and load may be exchanged" />
           <UCheckbox v-model="form.needsHub" label="Needs a hub" /><UCheckbox
             v-if="editing !== 'new'"
             v-model="form.active"

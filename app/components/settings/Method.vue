@@ -5,7 +5,17 @@ import type { Branch } from '~/stores/session'
 
 const props = defineProps<{ branch: Branch }>()
 const session = useSession()
-const form = reactive({ name: props.branch.name, timezone: props.branch.timezone, settings: { ...props.branch.settings } })
+const form = reactive({
+  name: props.branch.name,
+  timezone: props.branch.timezone,
+  settings: { ...props.branch.settings, connectors: structuredClone(toRaw(props.branch.settings.connectors ?? [])) },
+})
+const gauges =
+  props.branch.schemeId === 'na120' ? ['18 AWG', '16 AWG', '14 AWG', '12 AWG', '10 AWG'] : ['1 mm²', '1.5 mm²', '2.5 mm²', '4 mm²', '6 mm²']
+function setHolds(connector: { holds: Record<string, number> }, gauge: string, value: string | number) {
+  const count = Number(value)
+  connector.holds = Object.fromEntries(Object.entries({ ...connector.holds, [gauge]: count }).filter(([, holds]) => holds >= 1))
+}
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
@@ -58,6 +68,38 @@ async function save() {
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
       /></UFormField>
+      <fieldset class="stack">
+        <legend class="font-semibold">Connectors on the van</legend>
+        <p class="soft small">
+          How many conductors of each gauge the maker lists it for, pigtails counted. Empty: not listed for that gauge.
+        </p>
+        <div v-for="(connector, index) in form.settings.connectors" :key="index" class="connector">
+          <UInput v-model="connector.name" :aria-label="`Name of connector ${index + 1}`" placeholder="name" class="name" />
+          <label v-for="gauge in gauges" :key="gauge" class="small holds"
+            >{{ gauge }}
+            <UInput
+              :model-value="connector.holds[gauge]"
+              type="number"
+              min="0"
+              max="12"
+              :aria-label="`${connector.name || `connector ${index + 1}`}, ${gauge}`"
+              @update:model-value="(value: string | number) => setHolds(connector, gauge, value)"
+          /></label>
+          <UButton
+            variant="ghost"
+            :aria-label="`Remove ${connector.name || `connector ${index + 1}`}`"
+            @click="form.settings.connectors.splice(index, 1)"
+            >remove</UButton
+          >
+        </div>
+        <UButton
+          class="self-start"
+          icon="i-lucide-plus"
+          :disabled="form.settings.connectors.length >= 20"
+          @click="form.settings.connectors.push({ name: '', holds: {} })"
+          >Connector</UButton
+        >
+      </fieldset>
     </fieldset>
     <CommonProblem :problem="problem" />
     <div v-if="session.hasRole('dispatcher', 'lead')" class="row">
@@ -66,3 +108,26 @@ async function save() {
     </div>
   </form>
 </template>
+
+<style scoped>
+.connector {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 8px;
+  border-bottom: 1px solid var(--line);
+  padding-bottom: 8px;
+}
+/* On a phone the name has a line of its own. */
+.name {
+  flex: 1 1 130px;
+}
+@media (max-width: 900px) {
+  .name {
+    flex-basis: 100%;
+  }
+}
+.holds {
+  width: 66px;
+}
+</style>

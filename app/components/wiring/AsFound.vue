@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { BoxState } from '../../../core/safety'
 import type { FoundNotes } from '../../../core/record'
-import { switchTerminals } from '../../../core/wiring'
+import { oldTerminalWords, switchTerminals } from '../../../core/wiring'
 
 /** The box before anything is undone: what is spliced, and which conductor is on which terminal. */
-const props = defineProps<{ box: BoxState; notes: FoundNotes | null; farSwitches: number; busy: boolean }>()
+const props = defineProps<{ box: BoxState; circuits: string[]; notes: FoundNotes | null; farSwitches: number; busy: boolean }>()
 const emit = defineEmits<{ store: [notes: FoundNotes] }>()
 
 type Contacts = FoundNotes['oldSwitches'][number]['contacts']
@@ -13,17 +13,6 @@ const contactWords: Record<Contacts, string> = {
   threeWay: '3-way switch',
   fourWay: '4-way switch',
   other: 'something else, or nothing',
-}
-const terminalNames: Record<string, string> = {
-  a: 'screw 1',
-  b: 'screw 2',
-  common: 'common (odd-coloured screw)',
-  t1: 'traveler 1',
-  t2: 'traveler 2',
-  a1: 'pair 1, left',
-  a2: 'pair 1, right',
-  b1: 'pair 2, left',
-  b2: 'pair 2, right',
 }
 const namesOf = (contacts: Contacts): readonly string[] => (contacts === 'other' ? [] : switchTerminals[contacts])
 const switches = ref<Contacts[]>(
@@ -34,6 +23,17 @@ const switches = ref<Contacts[]>(
   ),
 )
 const far = ref(props.notes?.farSwitches ?? Math.min(2, props.farSwitches))
+const guardItems = [
+  { value: 'none', label: 'overcurrent only' },
+  { value: 'residualCurrent', label: 'RCD or GFCI' },
+  { value: 'arcFault', label: 'AFCI' },
+]
+const guards = ref<NonNullable<FoundNotes['guards']>>({ ...props.notes?.guards })
+const wiredYear = ref(props.notes?.wiredYear ? String(props.notes.wiredYear) : '')
+const year = computed(() => {
+  const value = Number(wiredYear.value)
+  return Number.isInteger(value) && value >= 1850 && value <= 2100 ? value : null
+})
 const spliceCount = 5
 const at = ref<Record<string, string>>({})
 /** Terminals that a splice reaches by a pigtail. */
@@ -54,7 +54,7 @@ const terminalItems = computed(() =>
   switches.value.flatMap((contacts, index) =>
     namesOf(contacts).map((name) => ({
       value: `${index} ${name}`,
-      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${terminalNames[name]}`,
+      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${oldTerminalWords[name]}`,
     })),
   ),
 )
@@ -72,6 +72,8 @@ function store() {
   emit('store', {
     farSwitches: far.value,
     complete: true,
+    wiredYear: year.value,
+    guards: { ...guards.value },
     splices: used.value.map(on),
     oldSwitches: switches.value.flatMap((contacts, index) =>
       contacts === 'other'
@@ -113,6 +115,21 @@ function store() {
         class="w-24"
       />
     </label>
+    <label v-for="circuit in circuits" :key="circuit" class="row">
+      <span class="grow">Circuit {{ circuit }} is watched by</span>
+      <USelect
+        :model-value="guards[circuit] ?? 'none'"
+        :items="guardItems"
+        :aria-label="`What watches circuit ${circuit}`"
+        class="w-44"
+        @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
+      />
+    </label>
+    <label class="row">
+      <span class="grow">Wired about the year, if known <span class="soft small">orders the tests, decides nothing</span></span>
+      <UInput v-model="wiredYear" inputmode="numeric" aria-label="Year of the wiring" placeholder="unknown" class="w-24" />
+    </label>
+    <p v-if="wiredYear.trim() && year === null" class="small warn">A year between 1850 and 2100, or nothing.</p>
     <label v-for="conductor in box.conductors" :key="conductor.letter" class="row">
       <b class="mono letter">{{ conductor.letter }}</b>
       <span class="grow small"
@@ -133,7 +150,15 @@ function store() {
       />
     </label>
     <p v-if="lonely.length" class="small warn">{{ lonely.join(', ') }}: a splice holds at least two conductors.</p>
-    <UButton variant="solid" size="xl" block :loading="busy" :disabled="lonely.length > 0" @click="store">This is how it was</UButton>
+    <UButton
+      variant="solid"
+      size="xl"
+      block
+      :loading="busy"
+      :disabled="lonely.length > 0 || (wiredYear.trim() !== '' && year === null)"
+      @click="store"
+      >This is how it was</UButton
+    >
   </div>
 </template>
 

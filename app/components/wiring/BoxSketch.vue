@@ -16,11 +16,14 @@ export interface SketchConductor {
 export interface SketchTerminal {
   key: string
   word: string
+  /** Its whole name, where the drawing has a short one. */
+  spoken?: string
   letters: string[]
   done: boolean
 }
 export interface SketchDevice {
-  gang: number
+  /** `gang1`, or `old1` for an old switch that stays. */
+  part: string
   name: string
   note: string
   chosen: boolean
@@ -36,10 +39,14 @@ const props = withDefaults(
     capped?: string[]
     devices: SketchDevice[]
     selected: string[]
+    /** Short pieces of wire between ends: a letter, or `gang1:sense`. */
+    jumpers?: { from: string; to: string }[]
+    /** The terminal that is in the hand, to begin a jumper. */
+    held?: string | null
     /** Conductors can be laid on terminals and into splices. */
     movable?: boolean
   }>(),
-  { open: true, capped: () => [], movable: false },
+  { open: true, capped: () => [], jumpers: () => [], held: null, movable: false },
 )
 const emit = defineEmits<{ pick: [letter: string]; place: [target: SketchTarget]; drop: [letter: string, target: SketchTarget] }>()
 
@@ -51,8 +58,8 @@ const width = computed(() => Math.round(Math.min(940, Math.max(360, roomy.value 
 const narrow = computed(() => width.value < 620)
 /** Words stand in the drawing where there is room; else a settled tag is filled, and the list below says what it is. */
 const worded = computed(() => !narrow.value || props.conductors.length <= 7)
-const height = 590
 const deviceTop = 420
+const rowHeight = 172
 const side = computed(() => (narrow.value ? 10 : 60))
 const tag = computed(() => (narrow.value ? 36 : 30))
 const cables = computed(() => [...new Set(props.conductors.map((conductor) => conductor.cable || 'cable'))])
@@ -61,19 +68,49 @@ const cableX = (name: string) => side.value + 15 + (cables.value.indexOf(name) +
 const cableHalf = computed(() => Math.min(31, lane.value / 2 - 6))
 const pitch = computed(() => Math.min(15, (2 * cableHalf.value - 8) / 3))
 
-const devices = computed(() => {
-  const slot = (width.value - 2 * side.value - 20) / Math.max(1, props.devices.length)
-  return props.devices.map((device, index) => {
-    const x = side.value + 10 + index * slot + 6
-    const wide = slot - 12
-    return {
-      ...device,
-      x,
-      wide,
-      terminals: device.terminals.map((terminal, at, all) => ({ ...terminal, x: x + ((at + 0.5) * wide) / all.length })),
+/** Devices side by side, as many in a row as leave each terminal room for a thumb. */
+const deviceRows = computed(() => {
+  const room = Math.floor((width.value - 2 * side.value - 20) / (narrow.value ? 46 : 54))
+  const rows: SketchDevice[][] = []
+  let free = 0
+  for (const device of props.devices) {
+    const needs = Math.max(2, device.terminals.length)
+    if (!rows.length || needs > free) {
+      rows.push([])
+      free = room
     }
-  })
+    rows.at(-1)!.push(device)
+    free -= needs
+  }
+  return rows
 })
+const height = computed(() => deviceTop + 170 + (deviceRows.value.length - 1) * rowHeight)
+const laidOut = computed(() =>
+  deviceRows.value.flatMap((row, line) => {
+    const weights = row.map((device) => Math.max(2, device.terminals.length))
+    const unit = (width.value - 2 * side.value - 20) / weights.reduce((sum, weight) => sum + weight, 0)
+    let x = side.value + 10
+    return row.map((device, index) => {
+      const slot = weights[index]! * unit
+      const left = x + 6
+      x += slot
+      const wide = slot - 12
+      const pitchHere = wide / Math.max(1, device.terminals.length)
+      return {
+        ...device,
+        x: left,
+        y: deviceTop + line * rowHeight,
+        wide,
+        terminals: device.terminals.map((terminal, at) => ({
+          ...terminal,
+          x: left + (at + 0.5) * pitchHere,
+          // Long words of close terminals stand in two lines.
+          low: at % 2 === 1 && pitchHere < 70,
+        })),
+      }
+    })
+  }),
+)
 /** Splices of the box, and those that several conductors on one terminal make. */
 const splices = computed(() => {
   const made = props.splices.map((letters, index) => ({ letters, index }))
@@ -101,20 +138,42 @@ const ends = computed(() => {
     splice.letters.forEach((letter, index) =>
       at.set(letter, { x: splice.x + (index - (splice.letters.length - 1) / 2) * 9, y: spliceY + 4, kind: 'splice' }),
     )
-  for (const device of devices.value)
+  for (const device of laidOut.value)
     for (const terminal of device.terminals)
-      for (const letter of terminal.letters) if (!at.has(letter)) at.set(letter, { x: terminal.x, y: deviceTop - 3, kind: 'terminal' })
+      for (const letter of terminal.letters) if (!at.has(letter)) at.set(letter, { x: terminal.x, y: device.y - 3, kind: 'terminal' })
   return at
 })
 /** Pigtails: from a splice to the terminal that one of its conductors stands for. */
 const pigtails = computed(() =>
-  devices.value.flatMap((device) =>
+  laidOut.value.flatMap((device) =>
     device.terminals.flatMap((terminal) => {
       const splice = splices.value.find((one) => terminal.letters.some((letter) => one.letters.includes(letter)))
-      return splice ? [{ key: `${device.gang} ${terminal.key}`, from: splice.x, to: terminal.x }] : []
+      return splice ? [{ key: `${device.part} ${terminal.key}`, from: splice.x, to: terminal.x, y: device.y }] : []
     }),
   ),
 )
+const jumped = computed(() => new Set(props.jumpers.flatMap(({ from, to }) => [from, to])))
+/** Jumpers, from end to end: arcs above the terminals; from a conductor's connector or terminal like a pigtail. */
+const jumperPaths = computed(() => {
+  const placeOf = (end: string) => {
+    const [part, key] = end.split(':')
+    if (!key) return ends.value.get(end) ?? null
+    const device = laidOut.value.find((one) => one.part === part)
+    const x = device?.terminals.find((terminal) => terminal.key === key)?.x
+    return x === undefined ? null : { x, y: device!.y - 3 }
+  }
+  return props.jumpers.flatMap(({ from, to }, index) => {
+    const a = placeOf(from)
+    const b = placeOf(to)
+    if (!a || !b) return []
+    const lift = 34 + 12 * (index % 4)
+    const path =
+      a.y < deviceTop - 20 || b.y < deviceTop - 20
+        ? `M${a.x} ${a.y + 30}C${a.x} ${a.y + 74} ${b.x} ${b.y - 56} ${b.x} ${b.y}`
+        : `M${a.x} ${a.y}C${a.x} ${a.y - lift} ${b.x} ${b.y - lift} ${b.x} ${b.y}`
+    return [{ key: `${from} ${to}`, path }]
+  })
+})
 const wires = computed(() => {
   const taken: { x: number; y: number; wide: number }[] = []
   return props.conductors.map((conductor, index) => {
@@ -135,7 +194,7 @@ const wires = computed(() => {
     const wide = tag.value + (conductor.word && worded.value ? conductor.word.length * 7 + 10 : 0)
     const free = (spot: { x: number; y: number }) =>
       taken.every((other) => Math.abs(other.y - spot.y) > tag.value + 3 || spot.x + wide < other.x - 3 || other.x + other.wide < spot.x - 3)
-    const spots = [0.3, 0.42, 0.54, 0.66, 0.2, 0.76, 0.36, 0.48, 0.6, 0.84].map(along)
+    const spots = [0.3, 0.42, 0.54, 0.66, 0.2, 0.76, 0.36, 0.48, 0.6, 0.24, 0.7, 0.84, 0.12, 0.8, 0.9].map(along)
     const label = spots.find(free) ?? spots[index % spots.length]!
     taken.push({ ...label, wide })
     return {
@@ -223,10 +282,10 @@ defineExpose({ drawing })
         />
         <text :x="cableX(cable)" :y="narrow && cables.indexOf(cable) % 2 ? 10 : 24" text-anchor="middle" class="cable">{{ cable }}</text>
       </g>
-      <g v-for="device in devices" :key="device.gang">
+      <g v-for="device in laidOut" :key="device.part">
         <rect
           :x="device.x"
-          :y="deviceTop"
+          :y="device.y"
           :width="device.wide"
           height="150"
           rx="8"
@@ -235,19 +294,29 @@ defineExpose({ drawing })
           stroke-width="2"
           :stroke-dasharray="device.chosen ? undefined : '7 6'"
         />
-        <text :x="device.x + device.wide / 2" :y="deviceTop + 98" text-anchor="middle" class="model">
+        <text :x="device.x + device.wide / 2" :y="device.y + 98" text-anchor="middle" class="model">
           {{ narrow && devices.length > 1 ? device.name.split(',')[0] : device.name }}
         </text>
-        <text :x="device.x + device.wide / 2" :y="deviceTop + 120" text-anchor="middle" class="maker">{{ device.note }}</text>
+        <text :x="device.x + device.wide / 2" :y="device.y + 120" text-anchor="middle" class="maker">{{ device.note }}</text>
       </g>
       <g v-for="pigtail in pigtails" :key="pigtail.key">
         <path
           v-for="layer in 2"
           :key="layer"
-          :d="`M${pigtail.from} ${spliceY + 36}C${pigtail.from} ${spliceY + 80} ${pigtail.to} ${deviceTop - 60} ${pigtail.to} ${deviceTop - 3}`"
+          :d="`M${pigtail.from} ${spliceY + 36}C${pigtail.from} ${spliceY + 80} ${pigtail.to} ${pigtail.y - 60} ${pigtail.to} ${pigtail.y - 3}`"
           fill="none"
           :stroke="layer === 1 ? 'var(--ink)' : 'var(--mute)'"
           :stroke-width="layer === 1 ? 9.5 : 7"
+        />
+      </g>
+      <g v-for="jumper in jumperPaths" :key="jumper.key">
+        <path
+          v-for="layer in 2"
+          :key="layer"
+          :d="jumper.path"
+          fill="none"
+          :stroke="layer === 1 ? 'var(--ink)' : 'var(--mute)'"
+          :stroke-width="layer === 1 ? 7.5 : 5"
         />
       </g>
       <g v-for="wire in wires" :key="wire.conductor.letter" class="wire" @click="emit('pick', wire.conductor.letter)">
@@ -308,29 +377,35 @@ defineExpose({ drawing })
           stroke-width="1.8"
         />
       </g>
-      <g v-for="device in devices" :key="`t${device.gang}`">
+      <g v-for="device in laidOut" :key="`t${device.part}`">
         <g
           v-for="terminal in device.terminals"
           :key="terminal.key"
           class="target"
-          :class="{ reach: selected.length && movable }"
-          :data-target="JSON.stringify({ kind: 'terminal', gang: device.gang, key: terminal.key })"
+          :class="{ reach: (selected.length || held) && movable, held: held === `${device.part}:${terminal.key}` }"
+          :data-target="JSON.stringify({ kind: 'terminal', part: device.part, key: terminal.key })"
           :role="movable ? 'button' : undefined"
           :tabindex="movable ? 0 : undefined"
-          :aria-label="`Terminal ${terminal.word}${devices.length > 1 ? ` of gang ${device.gang}` : ''}: ${terminal.letters.join(', ') || 'nothing'}`"
-          @click="emit('place', { kind: 'terminal', gang: device.gang, key: terminal.key })"
-          @keydown.enter="emit('place', { kind: 'terminal', gang: device.gang, key: terminal.key })"
+          :aria-label="`Terminal ${terminal.spoken ?? terminal.word}${devices.length > 1 ? ` of ${device.note || device.name}` : ''}: ${terminal.letters.join(', ') || (jumped.has(`${device.part}:${terminal.key}`) ? 'a jumper' : 'nothing')}`"
+          @click="emit('place', { kind: 'terminal', part: device.part, key: terminal.key })"
+          @keydown.enter="emit('place', { kind: 'terminal', part: device.part, key: terminal.key })"
         >
-          <rect :x="terminal.x - 22" :y="deviceTop - 14" width="44" height="76" fill="transparent" />
+          <rect :x="terminal.x - 22" :y="device.y - 14" width="44" height="76" fill="transparent" />
           <circle
             :cx="terminal.x"
-            :cy="deviceTop + 6"
+            :cy="device.y + 6"
             r="10"
-            :fill="terminal.done ? 'var(--petrol)' : terminal.letters.length ? 'var(--copper-bar)' : 'var(--sheet)'"
+            :fill="
+              terminal.done
+                ? 'var(--petrol)'
+                : terminal.letters.length || jumped.has(`${device.part}:${terminal.key}`)
+                  ? 'var(--copper-bar)'
+                  : 'var(--sheet)'
+            "
             stroke="var(--ink)"
             stroke-width="1.8"
           />
-          <text :x="terminal.x" :y="deviceTop + (narrow && terminal.word.length > 6 ? 52 : 36)" text-anchor="middle" class="terminal">
+          <text :x="terminal.x" :y="device.y + (terminal.low ? 52 : 36)" text-anchor="middle" class="terminal">
             {{ terminal.word }}
           </text>
         </g>
@@ -443,6 +518,9 @@ text {
 .target:focus-visible path {
   stroke: var(--copper);
   stroke-width: 4;
+}
+.held circle {
+  fill: var(--copper);
 }
 .reach circle {
   stroke: var(--copper);

@@ -4,8 +4,10 @@ import type { Diagnosis, Observation, Prediction } from '../../../core/wiring'
 /** What each light should do in every position, what it did, and which fault explains the difference. */
 const props = defineProps<{
   table: Prediction[]
-  lights: { id: string; letter: string }[]
+  lights: { id: string; letter: string; motor?: boolean }[]
   observed: Observation[]
+  /** Rows that come from the functional tests of the points. */
+  tested: number
   diagnosis: Diagnosis | null
   circuits: string[]
   busy?: boolean
@@ -22,18 +24,22 @@ watch(
   },
   { immediate: true },
 )
-const nameOf = (id: string) => `light on ${props.lights.find((light) => light.id === id)?.letter ?? id}`
+const nameOf = (id: string) => {
+  const light = props.lights.find((one) => one.id === id)
+  return `${light?.motor ? 'motor' : 'light'} on ${light?.letter ?? id}`
+}
 function observe() {
   emit(
     'observe',
     props.table.flatMap((row): Observation[] => {
       const given = Object.keys(row.lights).map((light) => [light, seen.value[keyOf(row, light)]] as const)
-      if (given.some(([, word]) => !word)) return []
+      const looked = given.filter(([, word]) => word)
+      if (!looked.length) return []
       const trips = given.some(([, word]) => word === 'trips')
       return [
         {
           positions: row.positions,
-          lights: Object.fromEntries(given.map(([light, word]) => [light, trips ? 'off' : (word as 'on')])),
+          lights: Object.fromEntries(looked.map(([light, word]) => [light, trips ? 'off' : (word as 'on')])),
           trips: trips ? [props.circuits[0]!] : [],
         },
       ]
@@ -46,6 +52,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
 <template>
   <div class="rule pt-3 stack" data-testid="functional">
     <h2 class="kicker">What should happen, and what did</h2>
+    <p v-if="tested" class="soft small">{{ tested }} row{{ tested === 1 ? '' : 's' }} from the functional tests of the points.</p>
     <div v-for="row in table" :key="keyOf(row, '')" class="test-row">
       <span class="small">{{ row.words }}</span>
       <div v-for="(light, id) in row.lights" :key="id" class="row wrap">
@@ -64,6 +71,9 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
           </button>
         </div>
       </div>
+      <p v-for="meter in row.metered" :key="meter.gang" class="small soft">
+        The device’s meter shows about {{ meter.watts }} W{{ row.metered.length > 1 ? ` (gang ${meter.gang})` : '' }}.
+      </p>
     </div>
     <slot />
     <UButton :loading="busy" @click="observe">Explain what was seen</UButton>

@@ -16,11 +16,20 @@ const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'So that a 
 const entries = ref<Record<string, string>>({})
 const key = (test: WireTest) => `${test.a} ${test.b}`
 watch(
-  () => props.next.tests.map((test) => `${key(test)} ${test.kind} ${test.closed.join()} ${test.far.join()}`).join(';'),
+  () =>
+    props.next.tests
+      .map((test) => `${key(test)} ${test.kind} ${test.closed.join()} ${test.far.join()} ${test.old?.join() ?? ''}`)
+      .join(';'),
   () => (entries.value = {}),
 )
 const ohmsOf: Record<string, number> = { 1: 0.3, 2: 300, 4: 1e9 }
-const choices = Object.entries(outcomeWords.continuity).map(([bit, label]) => ({ value: String(ohmsOf[bit]), label: label.split(',')[0]! }))
+const choicesOf = (kind: WireTest['kind']) =>
+  kind === 'continuity'
+    ? Object.entries(outcomeWords.continuity).map(([bit, label]) => ({ value: String(ohmsOf[bit]), label: label.split(',')[0]! }))
+    : kind === 'contactless'
+      ? Object.entries(outcomeWords.contactless).map(([bit, label]) => ({ value: String(Number(bit) - 1), label }))
+      : null
+const restWords = { continuity: 'open', contactless: 'dark', voltage: 'read nothing', voltageHigh: 'read nothing' }
 const complete = computed(() => props.next.tests.every((test) => decimal(entries.value[key(test)] ?? '') !== null))
 const store = () =>
   emit(
@@ -49,9 +58,9 @@ function fillRest() {
     <template v-else>
       <div v-for="test in next.tests" :key="key(test)" class="entry">
         <b class="mono">{{ test.a }}–{{ endWord(test.b) }}</b>
-        <div v-if="test.kind === 'continuity'" class="choices" role="group" :aria-label="`${test.a} to ${endWord(test.b)}`">
+        <div v-if="choicesOf(test.kind)" class="choices" role="group" :aria-label="`${test.a} to ${endWord(test.b)}`">
           <button
-            v-for="choice in choices"
+            v-for="choice in choicesOf(test.kind)"
             :key="choice.value"
             type="button"
             :aria-pressed="entries[key(test)] === choice.value"
@@ -69,9 +78,9 @@ function fillRest() {
           class="w-28"
         />
       </div>
-      <UButton v-if="next.tests.length > 1" variant="ghost" class="self-start" @click="fillRest">{{
-        next.tests[0]!.kind === 'continuity' ? 'All others are open' : 'All others read nothing'
-      }}</UButton>
+      <UButton v-if="next.tests.length > 1" variant="ghost" class="self-start" @click="fillRest"
+        >All others {{ next.tests[0]!.kind.startsWith('voltage') ? '' : 'are ' }}{{ restWords[next.tests[0]!.kind] }}</UButton
+      >
       <UButton variant="solid" size="xl" block :loading="busy" :disabled="!complete || no.length > 0" @click="store"
         >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</UButton
       >

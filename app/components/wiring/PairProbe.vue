@@ -14,7 +14,12 @@ const props = defineProps<{
 /** The value is missing when the simulated meter is to read it. */
 const emit = defineEmits<{ read: [test: WireTest, value: number | null] }>()
 const kind = ref<WireTest['kind']>('continuity')
-const kinds = { continuity: 'continuity', voltage: 'voltage', contactless: 'non-contact' } as const
+const kinds = { continuity: 'continuity', voltage: 'volts, low Z', voltageHigh: 'volts, high Z', contactless: 'non-contact' } as const
+/** The old switches may still be on their conductors: then it is said how they stand. */
+const attached = ref(false)
+const old = ref<number[]>(props.found.oldSwitches.map(() => 0))
+const mayAttach = computed(() => props.found.oldSwitches.length > 0 && props.found.oldSwitches.every((one) => one.contacts !== 'other'))
+const sides = (index: number) => (props.found.oldSwitches[index]?.contacts === 'single' ? ['off', 'on'] : ['up', 'down'])
 const far = ref<number[]>(Array.from({ length: props.found.farSwitches }, () => 0))
 const value = ref('')
 const no = computed(() => (kind.value === 'continuity' ? props.deadNo : props.liveNo))
@@ -30,6 +35,7 @@ const give = (given: number | null) => {
       b: kind.value === 'contactless' ? 'REF' : b,
       closed: kind.value === 'continuity' ? [] : props.found.circuits,
       far: [...far.value],
+      ...(attached.value ? { old: [...old.value] } : {}),
     },
     given,
   )
@@ -49,6 +55,22 @@ const give = (given: number | null) => {
         <button type="button" :aria-pressed="far[index] === 0" @click="far[index] = 0">up</button>
         <button type="button" :aria-pressed="far[index] === 1" @click="far[index] = 1">down</button>
       </div>
+    </div>
+    <div v-if="mayAttach" class="row wrap">
+      <UCheckbox v-model="attached" label="Old switch still attached" />
+      <template v-if="attached">
+        <div v-for="(_, index) in old" :key="`old ${index}`" class="choices" role="group" :aria-label="`Old switch ${index + 1}`">
+          <button
+            v-for="(side, position) in sides(index)"
+            :key="side"
+            type="button"
+            :aria-pressed="old[index] === position"
+            @click="old[index] = position"
+          >
+            {{ side }}
+          </button>
+        </div>
+      </template>
     </div>
     <p v-for="reason in no" :key="reason" class="small warn">{{ reason }}</p>
     <UButton v-if="simulated" class="self-start" :disabled="no.length > 0" @click="give(null)">Read it</UButton>

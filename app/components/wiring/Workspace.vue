@@ -1,20 +1,29 @@
 <script setup lang="ts">
 import { terminalWords, type ConnectionOrder } from '../../../core/connect'
 import type { ConductorColour } from '../../../core/safety'
+import type { BranchSettings } from '../../../core/units'
 import {
+  deviceId,
+  endOfJumper,
   isEarthMarked,
   layConductor,
+  layJumper,
+  oldSwitchId,
+  oldTerminalWords,
   readingWord,
+  switchTerminals,
   takeOff,
   wireRoleShort,
   type FoundBox,
   type LightLoad,
   type Observation,
   type PlannedDevice,
+  type TestedLight,
   type WireReading,
   type WireTest,
   type WiringPlan,
 } from '../../../core/wiring'
+import { labelSheet } from '../../../core/wiring/label-sheet'
 import type { SketchTarget } from './BoxSketch.vue'
 
 /** One box on the bench: find out what each conductor is, lay the new wiring, see what it will do. */
@@ -28,6 +37,12 @@ const props = withDefaults(
     loads: LightLoad[]
     options: { order: ConnectionOrder; metric: boolean; gauge: string }
     observed: Observation[]
+    /** Functional tests of the points this box feeds, and those points, to say which conductor feeds which. */
+    tested?: TestedLight[]
+    points?: { id: string; name: string }[]
+    connectors?: BranchSettings['connectors']
+    /** What is chosen for the other location of a 3-way. */
+    otherLocation?: 'companion' | 'partner' | null
     /** Takes the readings by itself: the simulated meter. */
     meter?: (tests: WireTest[]) => WireReading[]
     /** Why tests with the power off, or on, may not be made now; empty: they may. */
@@ -35,7 +50,7 @@ const props = withDefaults(
     liveNo?: string[]
     busy?: boolean
   }>(),
-  { meter: undefined, deadNo: () => [], liveNo: () => [] },
+  { connectors: () => [], tested: () => [], points: () => [], otherLocation: null, meter: undefined, deadNo: () => [], liveNo: () => [] },
 )
 const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringPlan | null]; observe: [rows: Observation[]] }>()
 
@@ -53,6 +68,8 @@ const { answer, thinking } = useWiring(() => ({
   loads: props.loads,
   options: props.options,
   observed: props.observed,
+  tested: props.tested,
+  otherLocation: props.otherLocation,
   // Only read while the roles are open: a conductor in the hand is no question.
   pair: known.value ? null : pair.value,
 }))
@@ -96,56 +113,97 @@ const conductors = computed(() =>
     })),
   ),
 )
-const sketchDevices = computed(() =>
-  props.devices.map((device) => ({
-    gang: device.gang,
+/** A terminal's name as there is room for in the drawing. */
+const shortTerminal = (word: string) => word.replace('return of the switch inputs', 'return').replace('switch input', 'input')
+const sketchDevices = computed(() => [
+  ...props.devices.map((device) => ({
+    part: deviceId(device.gang),
     name: device.name,
     note: props.devices.length > 1 ? `gang ${device.gang}` : '',
     chosen: true,
     terminals: device.model.terminals.map((key) => ({
       key,
-      word: terminalWords[key],
+      word: shortTerminal(terminalWords[key]),
+      spoken: terminalWords[key],
       letters: laid.value?.devices.find((one) => one.gang === device.gang)?.terminals[key] ?? [],
       done: false,
     })),
   })),
-)
+  ...(laid.value?.kept ?? []).map((one) => {
+    const contacts = props.found.oldSwitches[one.old - 1]?.contacts
+    return {
+      part: oldSwitchId(one.old),
+      name: 'Stays',
+      note: `old switch ${one.old}`,
+      chosen: true,
+      terminals: (contacts && contacts !== 'other' ? [...switchTerminals[contacts]] : []).map((key) => ({
+        key: key as string,
+        word: (oldTerminalWords[key] ?? key).replace(/ \(.*/, ''),
+        letters: one.terminals[key] ?? [],
+        done: false,
+      })),
+    }
+  }),
+])
 
+/** A terminal in the hand: the next end that is tapped gets a jumper from it, or loses it. */
+const held = ref<string | null>(null)
+function jump(to: string) {
+  if (laid.value && held.value) change(layJumper(laid.value, held.value, to))
+}
 /** While the roles are open, two picked conductors are a pair to read; afterwards one is in the hand, to be laid somewhere. */
 function pick(letter: string) {
-  if (picked.value.includes(letter)) picked.value = picked.value.filter((one) => one !== letter)
+  if (held.value) jump(letter)
+  else if (picked.value.includes(letter)) picked.value = picked.value.filter((one) => one !== letter)
   else if (known.value && picked.value.length === 1) lay(picked.value[0]!, { kind: 'letter', letter })
   else picked.value = [...picked.value.slice(-1), letter]
 }
 function place(target: SketchTarget) {
   if (picked.value.length === 1) lay(picked.value[0]!, target)
+  else if (target.kind === 'terminal' && known.value && laid.value) {
+    const end = `${target.part}:${target.key}`
+    if (held.value && held.value !== end) jump(end)
+    else held.value = held.value ? null : end
+  }
 }
 function change(plan: WiringPlan | null) {
   picked.value = []
+  held.value = null
   draft.value = plan
   emit('plan', plan)
 }
 function lay(letter: string, target: SketchTarget) {
   if (laid.value && known.value) change(layConductor(laid.value, letter, target))
 }
-function setHolds(index: number, holds: number | null) {
-  change({ ...laid.value!, splices: laid.value!.splices.map((splice, at) => (at === index ? { ...splice, holds } : splice)) })
+/** The proposal again; what feeds which point stays said. */
+function again() {
+  const feeds = laid.value?.feeds ?? []
+  change(feeds.length && answer.value?.proposal ? { ...answer.value.proposal, feeds } : null)
+}
+function connect(index: number, listing: { holds: number | null; connector?: string }) {
+  change({
+    ...laid.value!,
+    splices: laid.value!.splices.map((splice, at) => (at === index ? { letters: splice.letters, ...listing } : splice)),
+  })
 }
 function read(test: WireTest, value: number | null) {
   emit('read', props.meter ? props.meter([test]) : [{ ...test, value: value! }])
 }
 
+/** The sheet below the verdicts comes piece by piece. */
+const stage = useStages(() => known.value && answer.value?.verification !== null, 4)
 const sketch = ref<{ drawing: SVGSVGElement | null } | null>(null)
 const saveDrawing = () => sketch.value?.drawing && saveText(`${props.name}.svg`, 'image/svg+xml', standaloneSvg(sketch.value.drawing))
-const saveLabels = () =>
-  saveText(
-    `${props.name} labels.svg`,
-    'image/svg+xml',
-    labelSheet(
-      props.name,
-      conductors.value.map(({ letter, cable, word }) => ({ letter, cable, word: word ?? '' })),
-    ),
-  )
+const labels = computed(() => conductors.value.map(({ letter, cable, word }) => ({ letter, cable, word: word ?? '' })))
+const saveLabels = () => saveText(`${props.name} labels.svg`, 'image/svg+xml', labelSheet(props.name, labels.value))
+const paperProblem = ref<Problem | null>(null)
+/** The sheet for the printer; the paper's size is that of the supply's part of the world. */
+async function printLabels() {
+  const schemeId = props.found.nominalVolts < 160 ? 'na120' : 'iec230'
+  const answer = await api<Blob>('/api/labels', { body: { box: props.name, schemeId, labels: labels.value }, file: true })
+  paperProblem.value = answer.ok ? null : answer.problem
+  if (answer.ok) saveBlob(`${props.name} labels.pdf`, answer.value)
+}
 function saveData() {
   const { name, found, readings } = props
   const data = { format: 'circuitry-wiring', version: 1, name, found, readings, plan: laid.value, findings: findings.value }
@@ -166,6 +224,8 @@ function saveData() {
         :capped="laid?.capped ?? []"
         :devices="sketchDevices"
         :selected="picked"
+        :jumpers="laid?.jumpers ?? []"
+        :held="held"
         movable
         @pick="pick"
         @place="place"
@@ -179,11 +239,20 @@ function saveData() {
         <UButton variant="ghost" @click="change(takeOff(laid, picked[0]!))">Take {{ picked[0] }} off</UButton>
         <UButton variant="ghost" @click="picked = []">Put it down</UButton>
       </div>
+      <div v-if="held" class="row wrap held">
+        <span
+          >A jumper from <b>{{ endOfJumper(held, devices.length) }}</b>: tap another terminal or a conductor.</span
+        >
+        <UButton variant="ghost" @click="held = null">Put it down</UButton>
+      </div>
+      <p v-else-if="known && laid && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
       <div class="row wrap">
         <UButton variant="ghost" icon="i-lucide-image-down" @click="saveDrawing">Drawing (SVG)</UButton>
+        <UButton variant="ghost" icon="i-lucide-tags" @click="printLabels">Label sheet (PDF)</UButton>
         <UButton variant="ghost" icon="i-lucide-tags" @click="saveLabels">Label sheet (SVG)</UButton>
         <UButton variant="ghost" icon="i-lucide-braces" @click="saveData">Wiring (JSON)</UButton>
       </div>
+      <CommonProblem :problem="paperProblem" />
     </section>
 
     <section class="side" aria-label="What to do next">
@@ -221,11 +290,29 @@ function saveData() {
       />
       <WiringSettled v-if="findings" :findings="findings" :known="known" />
       <template v-if="answer?.verification && laid">
-        <WiringPlanSheet :verification="answer.verification" :plan="laid" :gangs="devices.length" @reset="change(null)" @holds="setHolds" />
+        <WiringPlanSheet
+          v-if="stage > 0"
+          :stage="stage"
+          :verification="answer.verification"
+          :plan="laid"
+          :gangs="devices.length"
+          :found="found"
+          :findings="findings!"
+          :devices="devices"
+          :lights="answer.lights"
+          :points="points"
+          :connectors="connectors"
+          :gauge="options.gauge"
+          @reset="again"
+          @connect="connect"
+          @change="change"
+        />
         <WiringFunctions
+          v-if="stage > 3"
           :table="answer.verification.table"
           :lights="answer.lights"
-          :observed="observed"
+          :observed="answer.observed"
+          :tested="answer.tested"
           :diagnosis="answer.diagnosis"
           :circuits="found.circuits"
           :busy="busy"
@@ -240,7 +327,8 @@ function saveData() {
             {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}
             <span class="soft"
               >{{ reading.closed.length ? `${reading.closed.join('+')} on` : 'dead'
-              }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('') }}</span
+              }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('')
+              }}{{ reading.old ? ', old switch attached' : '' }}</span
             >
           </li>
         </ul>

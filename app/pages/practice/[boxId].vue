@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { practiceBoxes, practiceMeter, tryOut } from '../../../core/wiring/practice'
-import type { LightLoad, Observation, Prediction, WireReading, WireTest, WiringPlan } from '../../../core/wiring'
+import type { Observation, Prediction, WireReading, WireTest, WiringPlan } from '../../../core/wiring'
 
 /** One practice box: the same bench as on a job, with the simulated meter in hand. */
 const route = useRoute()
@@ -13,7 +13,6 @@ const observed = ref<Observation[]>([])
 const tried = ref<'works' | 'fails' | null>(null)
 const seed = ref(1)
 const meter = computed(() => practiceMeter(box.value!, seed.value))
-const loads: LightLoad[] = [{ technology: 'filament', watts: 60 }]
 const options = computed(() => {
   const metric = (box.value?.found.nominalVolts ?? 120) > 160
   return { order: 'groundNeutralLoadLine' as const, metric, gauge: metric ? '1.5 mm²' : '14 AWG' }
@@ -45,7 +44,8 @@ function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; lett
     :readings="readings"
     :devices="box.devices"
     :plan="plan"
-    :loads="loads"
+    :loads="box.loads"
+    :other-location="box.otherLocation"
     :options="options"
     :observed="observed"
     :meter="take"

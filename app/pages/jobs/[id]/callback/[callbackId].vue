@@ -22,6 +22,11 @@ const points = computed(() =>
     ? (job.value!.boxes[oldUnit.value.boxId]?.devices[oldUnit.value.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? [])
     : [],
 )
+/** The wiring bench of the box, where the wiring was laid there: it names the faults that explain what is seen. */
+const benchOfUnit = computed(() => {
+  const boxId = oldUnit.value?.boxId
+  return boxId && job.value!.boxes[boxId]?.wiring?.plan ? `/jobs/${job.value!.jobId}/wiring/${boxId}` : null
+})
 const diagnosis = reactive({
   causeKind: 'device' as (typeof causeKinds)[number],
   cause: '',
@@ -111,6 +116,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
           </section>
           <section class="step">
             <h2 class="kicker">2 · Diagnosis</h2>
+            <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring foretells</NuxtLink>
             <p v-if="callback.causeKind && !again">
               <b>{{ causeWords[callback.causeKind] }}</b>: {{ callback.cause }}
               <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { canMeasure, canTouch, isEnergised } from '../../../../../core/safety'
-import { boxLoads, flagRole, foundBoxOf, plannedDevices, wiringOf } from '../../../../../core/record'
+import {
+  boxLoads,
+  flagRole,
+  foundBoxOf,
+  otherLocationOf,
+  plannedDevices,
+  pointsOfBox,
+  testedLights,
+  wiringOf,
+} from '../../../../../core/record'
 import type { Findings, Observation, WireReading, WiringPlan } from '../../../../../core/wiring'
 
 /** The wiring bench of one box of a job. */
@@ -16,10 +25,9 @@ const found = computed(() =>
 )
 const devices = computed(() => (job.value && box.value ? plannedDevices(job.value, box.value.id) : []))
 const loads = computed(() => (job.value && box.value ? boxLoads(job.value, box.value.id) : []))
-const farSwitches = computed(() => {
-  const points = Object.values(job.value?.points ?? {}).filter((point) => point.controls.some((control) => control.boxId === box.value?.id))
-  return Math.max(0, ...points.map((point) => point.controls.length - 1))
-})
+const farSwitches = computed(() => Math.max(0, ...points.value.map((point) => point.controls.length - 1)))
+const circuits = computed(() => box.value!.breakerIds.flatMap((id) => site.value!.breakers[id]?.number ?? []))
+const points = computed(() => pointsOfBox(job.value!, box.value!.id))
 const options = computed(() => {
   const metric = site.value?.schemeId === 'iec230'
   const first = box.value?.conductors.find((conductor) => conductor.gaugeAwg ?? conductor.areaMm2)
@@ -74,7 +82,7 @@ const flagged = (findings: Findings) =>
       <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
     </div>
     <p v-if="!box.conductors.length" class="note">Record the conductors of this box first; each gets its letter there.</p>
-    <WiringAsFound v-else :box="box" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
+    <WiringAsFound v-else :box="box" :circuits="circuits" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
     <CommonRefusal :refusal="refusal" />
   </div>
   <div v-else-if="!found.ok" class="page narrow stack">
@@ -92,6 +100,10 @@ const flagged = (findings: Findings) =>
     :loads="loads"
     :options="options"
     :observed="wiring.observed"
+    :tested="testedLights(job!, site!, box.id)"
+    :points="points"
+    :connectors="settings.connectors ?? []"
+    :other-location="otherLocationOf(job!, box.id)"
     :dead-no="deadNo"
     :live-no="liveNo"
     :busy="busy"
@@ -102,7 +114,10 @@ const flagged = (findings: Findings) =>
     <template #head>
       <div class="row wrap">
         <h1 class="sentence">{{ box.name }}: wiring</h1>
-        <span class="soft">{{ site!.rooms[box.roomId]?.name }} · circuits {{ found.found.circuits.join(', ') }}</span>
+        <span class="soft"
+          >{{ site!.rooms[box.roomId]?.name }} · circuit{{ found.found.circuits.length > 1 ? 's' : '' }}
+          {{ found.found.circuits.join(', ') }}</span
+        >
         <span class="grow" />
         <UButton variant="link" @click="describing = true">as found</UButton>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>

@@ -38,6 +38,8 @@ export default defineNuxtConfig({
       link: [{ rel: 'icon', type: 'image/svg+xml', href: '/mark.svg' }],
     },
   },
+  // The service worker keeps every part anyway: a link in sight is no reason to load its page.
+  experimental: { defaults: { nuxtLink: { prefetchOn: { visibility: false, interaction: true } } } },
   typescript: { strict: true, tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
   pwa: {
     registerType: 'autoUpdate',

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
+import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import { bench, jobFor, openAndTag, prove, twoCables } from './support/box'
-import { desk, faultsOf, person, phone, pick, test } from './support/people'
+import { bench, circuit, jobFor, openAndTag, prove, twoCables } from './support/box'
+import { ask, desk, faultsOf, person, phone, pick, test } from './support/people'
 
 const sentence = (page: Page) => page.getByTestId('wiring-sentence')
 /** Does what the bench says, with the simulated meter, until every conductor is known. */
@@ -84,6 +85,7 @@ test('two hidden boxes: the roles come out right, a wrong plan is caught, the ri
     }
     expect(await file('Drawing (SVG)')).toContain('<svg')
     expect(await file('Label sheet (SVG)')).toContain('neutral')
+    expect((await file('Label sheet (PDF)')).slice(0, 5)).toBe('%PDF-')
     expect(JSON.parse(await file('Wiring (JSON)'))).toMatchObject({ format: 'circuitry-wiring', version: 1, name: 'Tide room' })
   })
 
@@ -94,8 +96,76 @@ test('two hidden boxes: the roles come out right, a wrong plan is caught, the ri
     await page.getByRole('button', { name: 'Close the breaker and look' }).click()
     await expect(page.getByTestId('tried')).toHaveText('It does what was foretold, in every position.')
     await page.getByRole('link', { name: 'all boxes' }).click()
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 9 boxes are known and proven.')
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 14 boxes are known and proven.')
   })
+  expect(faultsOf(page)).toEqual([])
+})
+
+test('old switches that stay, on a phone: a jumper is taken away and laid again, and it is said who is heard', async ({ browser }) => {
+  const page = await person(browser, 'bram.ash', phone)
+  await page.goto('/practice/weaving-room')
+  await findOut(page)
+  const verdicts = page.getByTestId('verdicts')
+  await expect(verdicts).toContainText('The device hears old switch 1 on switch input 2.')
+  await expect(verdicts).toContainText('The motor on D works in 16 of 16 positions.')
+  const terminal = (name: string) => page.getByRole('button', { name: new RegExp(`^Terminal ${name}`) })
+
+  await test.step('by tap: from terminal to terminal', async () => {
+    await terminal('screw 2 of old switch 1').click()
+    await expect(page.getByText('A jumper from screw 2 of old switch 1')).toBeVisible()
+    await terminal('switch input 2').click()
+    await expect(verdicts).toContainText('Old switch 1 does nothing: no input hears it.')
+  })
+  await test.step('by keyboard: the other way round', async () => {
+    await terminal('switch input 2').focus()
+    await page.keyboard.press('Enter')
+    await terminal('screw 2 of old switch 1').focus()
+    await page.keyboard.press('Enter')
+    await expect(verdicts).toContainText('The device hears old switch 1 on switch input 2.')
+  })
+  await test.step('an old switch goes, and is missed; the proposal again', async () => {
+    await page.getByLabel('Old switch 2 stays, to be heard by a device').click()
+    await expect(terminal('screw 1 of old switch 2')).toHaveCount(0)
+    await page.getByRole('button', { name: 'Start from the proposal again' }).click()
+    await expect(verdicts).toContainText('The device hears old switch 2 on switch input.')
+    await page.getByRole('button', { name: 'Close the breaker and look' }).click()
+    await expect(page.getByTestId('tried')).toHaveText('It does what was foretold, in every position.')
+  })
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+  expect(violations.map((violation) => violation.id)).toEqual([])
+  expect(faultsOf(page)).toEqual([])
+})
+
+test('the other location: the old 3-way left there is caught, a plain switch is heard', async ({ browser }) => {
+  const page = await person(browser, 'bram.ash', desk)
+  await page.goto('/practice/quay-stairs')
+  await findOut(page)
+  const verdicts = page.getByTestId('verdicts')
+  await expect(verdicts).toContainText('The device hears the other switch on its switch input.')
+  await expect(page.getByTestId('around')).toContainText('Other location: take the common off and splice it with B.')
+  await pick(page, /^Other location 1$/, 'its 3-way stays as it is')
+  await expect(verdicts).toContainText('The device loses its power in 2 of 4 positions.')
+  await pick(page, /^Other location 1$/, 'plain switch, heard here')
+  await expect(verdicts).toContainText('works in 4 of 4 positions')
+  await page.getByRole('button', { name: 'Close the breaker and look' }).click()
+  await expect(page.getByTestId('tried')).toHaveText('It does what was foretold, in every position.')
+  expect(faultsOf(page)).toEqual([])
+})
+
+test('a box of the record: its readings, one comparison with the functional tests, steps as they were laid', async ({ browser }) => {
+  const page = await person(browser, 'kit.ivers', desk)
+  const { jobs } = await ask<{ jobs: { id: string; title: string }[] }>(page, '/api/jobs')
+  const id = jobs.find((job) => job.title.startsWith('Ferry Office'))!.id
+  const { siteState } = await ask<{ siteState: { boxes: Record<string, { id: string; name: string }> } }>(page, `/api/jobs/${id}`)
+  const box = Object.values(siteState.boxes).find((one) => one.name === 'counter end')!
+  await page.goto(`/jobs/${id}/wiring/${box.id}`)
+  await expect(sentence(page)).toHaveText('All 6 conductors are known.')
+  await expect(page.getByTestId('functional')).toContainText('2 rows from the functional tests of the points.')
+  await expect(page.getByTestId('diagnosis')).toContainText('The wiring behaves as planned.')
+  await page.getByRole('link', { name: 'back to the box' }).click()
+  await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
+  await page.goto(`/jobs/${id}/history`)
+  await expect(page.getByText('established A as line at counter end (readings)')).toBeVisible()
   expect(faultsOf(page)).toEqual([])
 })
 
@@ -128,7 +198,8 @@ test('on a job: the box is described, read dead and live, and its flags say what
       .allTextContents()
     for (const row of await rows.all()) {
       const [a, b] = (await row.locator('b').textContent())!.split('–') as [string, string]
-      if (title!.startsWith('Continuity')) await row.getByRole('button', { name: ohms(a, b) }).click()
+      if (title!.startsWith('Non-contact')) await row.getByRole('button', { name: a === 'A' ? 'lit' : 'dark' }).click()
+      else if (title!.startsWith('Continuity')) await row.getByRole('button', { name: ohms(a, b) }).click()
       else await row.getByRole('textbox').fill(volts(a, b))
     }
     await page.getByRole('button', { name: /^Store (the reading|\d+ readings)$/ }).click()
@@ -155,6 +226,51 @@ test('on a job: the box is described, read dead and live, and its flags say what
 
   await page.getByRole('button', { name: 'Put the roles on the flags' }).click()
   await expect(page.getByText('Every flag says what the readings establish.')).toBeVisible()
+
+  await test.step('off, locked and proven again; the device is chosen, laid, connected as laid', async () => {
+    await page.getByRole('button', { name: 'Finished measuring' }).click()
+    await page.getByRole('button', { name: 'I opened 2 again' }).click()
+    await page.getByRole('link', { name: 'back to the box' }).click()
+    await page.getByRole('button', { name: 'My lock hangs again on 2' }).click()
+    await prove(page)
+    await page.getByRole('button', { name: 'Choose the device' }).click()
+    await page.getByRole('button', { name: 'Choose Tide switch, with neutral' }).click()
+    await page.getByRole('link', { name: 'Find out what each one is' }).click()
+    await expect(page.getByTestId('verdicts')).toContainText('The light on D works in 2 of 2 positions.')
+    await expect(page.getByTestId('verdicts')).toContainText('look up what the connector is listed for')
+    await pick(page, 'Listing of the connector on B, E', 'Twist, small, holds 3')
+    await pick(page, 'Listing of the connector on C, F', 'Twist, large, holds 5')
+    await pick(page, 'Point that D feeds', 'Tide light')
+    await expect(page.getByTestId('verdicts')).not.toContainText('look up what the connector')
+    await page.getByRole('link', { name: 'back to the box' }).click()
+    await expect(page.getByText('As it was laid at the wiring bench.')).toBeVisible()
+    const steps = page.locator('.steps').getByRole('checkbox')
+    await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
+    for (let index = 0; index < (await steps.count()); index++) {
+      await steps.nth(index).click()
+      await expect(steps.nth(index)).toBeChecked()
+    }
+  })
+
+  await test.step('closed and live: the mate tests the point, and the bench compares', async () => {
+    await page.getByRole('button', { name: 'The box is closed' }).click()
+    await circuit(page, '2')
+    await page.getByRole('button', { name: 'Take my tag off' }).click()
+    await page.getByRole('button', { name: 'Ask to close breaker 2' }).click()
+    await page.getByRole('button', { name: 'It is closed' }).click()
+    await page.keyboard.press('Escape')
+    const mate = await person(browser, 'kit.ivers', desk)
+    await mate.goto(`/jobs/${jobId}/tests`)
+    const tide = mate.getByTestId('test-Tide light')
+    await tide.getByRole('button', { name: 'On from tide door: pass' }).click()
+    await tide.getByRole('button', { name: 'Off from tide door: fail' }).click()
+    await tide.getByLabel('What did you see?').fill('stays on, whatever one presses')
+    await tide.getByRole('button', { name: 'Store' }).click()
+    await tide.getByRole('link', { name: 'Which fault explains it: the wiring of tide door' }).click()
+    await expect(mate.getByTestId('functional')).toContainText('2 rows from the functional tests of the points.')
+    await expect(mate.getByTestId('diagnosis')).toContainText(/1\. \d+ %: .*(touches|stuck on)/)
+    expect(faultsOf(mate)).toEqual([])
+  })
   await page.goto(`/jobs/${jobId}/history`)
   await expect(page.getByText('established A as line at tide door (readings)')).toBeVisible()
   await expect(page.getByText(/read A–ground 121 V/).first()).toBeVisible()

@@ -267,3 +267,29 @@ test('a closed account loses its session at once', async () => {
   await expect(logIn('pip.tarn')).rejects.toThrow(/401/)
   expect((await lead('PATCH', `/api/people/${pip.id}`, { active: true })).status).toBe(200)
 })
+
+test('label sheet: a PDF of the paper of that part of the world; letters and length are bounded', async () => {
+  const labels = [{ letter: 'A', cable: 'from panel', word: 'line' }]
+  const ask = async (body: unknown) => {
+    const answer = await fetch(`${url}/api/labels`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', cookie: techCookie },
+      body: JSON.stringify(body),
+    })
+    return { status: answer.status, text: Buffer.from(await answer.arrayBuffer()).toString('latin1') }
+  }
+  const login = await fetch(`${url}/api/auth/login`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ login: 'bram.ash', password: 'tide-and-lantern' }),
+  })
+  const techCookie = login.headers.getSetCookie()[0]!.split(';')[0]!
+  const letter = await ask({ box: 'door', schemeId: 'na120', labels })
+  expect(letter.status).toBe(200)
+  // US Letter and A4 in points of 1/72 in (ANSI/ASME Y14.1, ISO 216).
+  expect(letter.text.slice(0, 5)).toBe('%PDF-')
+  expect(letter.text).toMatch(/MediaBox \[0 0 612 792\]/)
+  expect((await ask({ box: 'door', schemeId: 'iec230', labels })).text).toMatch(/MediaBox \[0 0 595\.28 841\.89\]/)
+  expect((await ask({ box: 'door', schemeId: 'iec230', labels: [{ ...labels[0], letter: '<b>' }] })).status).toBe(400)
+  expect((await ask({ box: 'door', schemeId: 'iec230', labels: [] })).status).toBe(400)
+})

@@ -80,7 +80,12 @@ export async function enter(page: Page, value: string, button: RegExp | string):
 
 /** Picks an entry of a select. */
 export async function pick(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
-  await page.getByRole('combobox', { name: label }).click()
+  const list = page.getByRole('combobox', { name: label })
+  if (await list.evaluate((element) => element instanceof HTMLSelectElement)) {
+    await list.selectOption({ label: String(option) })
+    return
+  }
+  await list.click()
   await page.getByRole('option', { name: option }).first().click()
 }
 

@@ -289,6 +289,37 @@ for (const [name, path] of [
   row(`JavaScript of “${name}”, gzip`, `${(bytes / 1024).toFixed(0)} kB in ${scripts.size} files`, 'under 350 kB', bytes < 350 * 1024)
   await page.close()
 }
+// The page's own thread while the wiring bench computes: tasks of 50 ms and more, from the first probe to the proven plan.
+{
+  const page = await context.newPage()
+  await page.goto(`${server.url}/practice/sail-room`)
+  const probe = page.getByRole('button', { name: /^(Put the probes there|Take the \d+ readings)$/ })
+  await probe.waitFor()
+  await page.waitForTimeout(1000)
+  await page.evaluate(() => {
+    globalThis.longTasks = []
+    new PerformanceObserver((list) => globalThis.longTasks.push(...list.getEntries().map((entry) => entry.duration))).observe({
+      entryTypes: ['longtask'],
+    })
+  })
+  let steps = 0
+  while (!(await page.getByTestId('verdicts').isVisible())) {
+    if (await probe.isVisible()) {
+      await probe.click()
+      steps++
+    }
+    await page.waitForTimeout(400)
+  }
+  await page.waitForTimeout(1000)
+  const long = await page.evaluate(() => globalThis.longTasks)
+  row(
+    'tasks of 50 ms and more on the page while the wiring bench computes',
+    `${long.length} in ${steps} steps${long.length ? `, longest ${Math.max(...long).toFixed(0)} ms` : ''}`,
+    'none',
+    long.length === 0,
+  )
+  await page.close()
+}
 await browser.close()
 await server.stop()
 await project.database.closeDatabase()

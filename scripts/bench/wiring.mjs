@@ -95,7 +95,7 @@ const devices = [
   { gang: 2, name: 'two', model: multi },
   { gang: 3, name: 'three', model: multi },
 ]
-const plan = core.proposePlan(found, cables, devices)
+const plan = core.proposePlan(found, cables, devices, { loads: [{ technology: 'led', watts: 12 }] })
 const home = core.homeOf(found, cables, plan, devices, [{ technology: 'led', watts: 12 }])
 const options = { order: 'groundNeutralLoadLine', metric: false, gauge: '14 AWG' }
 const verified = core.verify(found, cables, plan, home, options)

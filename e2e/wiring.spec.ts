@@ -238,10 +238,23 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await page.getByRole('link', { name: 'Find out what each one is' }).click()
     await expect(page.getByTestId('verdicts')).toContainText('The light on D works in 2 of 2 positions.')
     await expect(page.getByTestId('verdicts')).toContainText('look up what the connector is listed for')
+    // A slow line: what is chosen while the last choice is being stored is stored after it.
+    let stored = 0
+    await page.route('**/api/commands', async (route) => {
+      await new Promise((go) => setTimeout(go, 700))
+      await route.fulfill({ response: await route.fetch() })
+      stored++
+    })
     await pick(page, 'Listing of the connector on B, E', 'Twist, small, holds 3')
     await pick(page, 'Listing of the connector on C, F', 'Twist, large, holds 5')
     await pick(page, 'Point that D feeds', 'Tide light')
     await expect(page.getByTestId('verdicts')).not.toContainText('look up what the connector')
+    await expect.poll(() => stored).toBe(3)
+    await page.unroute('**/api/commands')
+    await page.reload()
+    await expect(page.getByTestId('verdicts')).not.toContainText('look up what the connector')
+    await expect(page.getByLabel('Point that D feeds')).toHaveValue(/./)
+    await expect(page.getByLabel('Point that D feeds')).not.toHaveValue('-')
     await page.getByRole('link', { name: 'back to the box' }).click()
     await expect(page.getByText('As it was laid at the wiring bench.')).toBeVisible()
     const steps = page.locator('.steps').getByRole('checkbox')

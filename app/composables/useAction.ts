@@ -3,19 +3,28 @@ import type { Given } from './useJobRecord'
 
 /** A button's life: busy while the server decides, then done or a refusal to show beside it. */
 export function useAction() {
-  const busy = ref(false)
+  /** Being decided or waiting for it. */
+  const open = ref(0)
+  const busy = computed(() => open.value > 0)
   const refusal = ref<Refusal | null>(null)
-  async function run(work: () => Promise<Given>): Promise<boolean> {
-    if (busy.value) return false
-    busy.value = true
-    refusal.value = null
-    try {
-      const given = await work()
-      refusal.value = given.refusal
-      return given.ok
-    } finally {
-      busy.value = false
-    }
+  let last: Promise<unknown> = Promise.resolve()
+
+  /** One change after the other, in the order they were made: a slow line loses none. A refusal stays until all are decided. */
+  function inTurn(work: () => Promise<Given>): Promise<boolean> {
+    const free = !busy.value
+    if (free) refusal.value = null
+    open.value++
+    // At once when nothing is before it: what it reads from the screen is what was on it at the tap.
+    const mine = (free ? work() : last.then(work))
+      .then((given) => {
+        refusal.value = given.refusal ?? refusal.value
+        return given.ok
+      })
+      .finally(() => open.value--)
+    last = mine.catch(() => undefined)
+    return mine
   }
-  return { busy, refusal, run }
+  /** While something is being decided, a second tap is no second order. */
+  const run = async (work: () => Promise<Given>): Promise<boolean> => !busy.value && inTurn(work)
+  return { busy, refusal, run, inTurn }
 }

@@ -122,6 +122,11 @@ test('the bench is part of the record: described, read dead, read live, establis
     'noSuchConductor',
   )
   scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+  // Who had not seen that plan does not lay over it unseen; who laid it goes on.
+  const unseen = { jobSeq: scenario.job.seq - 1 }
+  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: null }, crew.ben, unseen))).toBe('planChanged')
+  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ann, unseen))
+  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ben))
   // The steps at the device say what was laid, not what the roles alone would suggest.
   expect(stepsFor(scenario.job, boxId, 1, branchSettingsSchema.parse({})).find((step) => step.id === 'connect:neutral')).toMatchObject({
     text: 'Pigtail from A + D to neutral. Bottomed, under the clamp, no copper showing; tug it.',

@@ -325,6 +325,14 @@ const handlers: Handlers = {
       : []
     const stranger = named.find((letter) => !letters.has(letter))
     if (stranger) return refuse('noSuchConductor', `There is no conductor ${stranger} in ${box.name}.`)
+    const { planned } = wiringOf(job, box.id)
+    const blind = planned && context.jobSeq !== null && planned.seq > context.jobSeq && planned.personId !== context.actor.personId
+    if (blind)
+      return refuse(
+        'planChanged',
+        `${planned.initials} laid the wiring of ${box.name} at the same time.`,
+        'The drawing shows it now: look at it, then lay yours again.',
+      )
     return done({ type: 'wiringPlanned', payload: payloadOf(command) })
   },
 

@@ -4,7 +4,7 @@ import { emptyPlan } from '../wiring/plan/plan-words'
 import { emptyWiring, type BoxWork, type JobState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
-export const jobReducerVersion = 3
+export const jobReducerVersion = 4
 
 export const jobUpcasters: UpcasterTable = {}
 
@@ -83,8 +83,12 @@ const handlers: Handlers = {
   readingsForgotten(job, payload) {
     Object.assign(wiringOn(job, payload.boxId), { readings: [], plan: null, observed: [] })
   },
-  wiringPlanned(job, payload) {
-    Object.assign(wiringOn(job, payload.boxId), { plan: payload.plan && { ...emptyPlan, ...payload.plan }, observed: [] })
+  wiringPlanned(job, payload, event) {
+    Object.assign(wiringOn(job, payload.boxId), {
+      plan: payload.plan && { ...emptyPlan, ...payload.plan },
+      planned: { seq: event.seq, personId: event.actor.personId, initials: event.actor.initials },
+      observed: [],
+    })
   },
   functionsObserved(job, payload) {
     wiringOn(job, payload.boxId).observed = payload.rows

@@ -34,6 +34,8 @@ export interface BoxWiring {
   notes: FoundNotes | null
   readings: WireReading[]
   plan: WiringPlan | null
+  /** Who laid it last, and when in the record. */
+  planned?: { seq: number; personId: string; initials: string }
   /** What was seen with the new wiring, position by position. */
   observed: Observation[]
 }

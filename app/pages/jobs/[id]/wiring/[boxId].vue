@@ -15,7 +15,7 @@ import type { Findings, Observation, WireReading, WiringPlan } from '../../../..
 /** The wiring bench of one box of a job. */
 const route = useRoute()
 const { page, job, site, asker, clock, settings, onCrew, offline, giveJob } = injectJobRecord()
-const { busy, refusal, run } = useAction()
+const { busy, refusal, run, inTurn } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
 useHead({ title: () => `Wiring of ${box.value?.name ?? 'a box'}` })
 const wiring = computed(() => (job.value && box.value ? wiringOf(job.value, box.value.id) : null))
@@ -52,7 +52,8 @@ const note = async (notes: NonNullable<typeof wiring.value>['notes']) => {
   if (await run(() => giveJob({ type: 'noteFound', boxId: boxId.value, notes: notes! }))) describing.value = false
 }
 const read = (readings: WireReading[]) => run(() => giveJob({ type: 'readWires', boxId: boxId.value, readings }))
-const lay = (plan: WiringPlan | null) => run(() => giveJob({ type: 'planWiring', boxId: boxId.value, plan }))
+// Laying goes on while the last change is being stored; each is laid on what stands on the screen.
+const lay = (plan: WiringPlan | null) => inTurn(() => giveJob({ type: 'planWiring', boxId: boxId.value, plan }))
 const observe = (rows: Observation[]) => run(() => giveJob({ type: 'observeFunctions', boxId: boxId.value, rows }))
 const forget = () => run(() => giveJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'begun anew at the bench' }))
 /** Every established role goes on the conductor's flag, in one go. */

@@ -54,7 +54,7 @@ export class HomeSolution {
     readonly wiring: Wiring,
     readonly setting: Setting,
     private readonly ties: Ties,
-    private readonly nodes: Map<Point, number>,
+    private readonly nodes: Map<number, number>,
     private readonly solution: Solution,
     private readonly poweredParts: Map<string, boolean>,
   ) {}
@@ -119,14 +119,27 @@ export class HomeSolution {
   }
 }
 
-/** The network of one state; relays as given. Points of one metal become one node, earth is node 0. */
-function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
+/** What is one metal in every state of a wiring, and the cores that are open or bad. A wiring is never changed, only replaced. */
+function standing(wiring: Wiring) {
   const ties = new Ties()
   for (const join of joinsWithFaults(wiring)) for (const point of join.slice(1)) ties.tie(join[0]!, point)
   const opened = new Map(
     wiring.faults.flatMap((fault) => (fault.kind === 'open' || fault.kind === 'highResistance' ? [[fault.coreId, fault]] : [])),
   )
   for (const cable of wiring.cables) for (const core of cable.cores) if (!opened.has(core.id)) ties.tie(near(core.id), far(core.id))
+  return { ties, opened }
+}
+const knownStanding = new WeakMap<Wiring, ReturnType<typeof standing>>()
+function standingOf(wiring: Wiring) {
+  const known = knownStanding.get(wiring) ?? standing(wiring)
+  knownStanding.set(wiring, known)
+  return known
+}
+
+/** The network of one state; relays as given. Points of one metal become one node, earth is node 0. */
+function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
+  const always = standingOf(wiring)
+  const ties = always.ties.copy()
   const welded = (id: string) => wiring.faults.some((fault) => fault.kind === 'welded' && fault.partId === id)
   for (const part of wiring.parts) {
     const position = setting.positions[part.id] ?? 0
@@ -142,7 +155,7 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
       }
     }
   }
-  const nodes = new Map<Point, number>([[ties.find('earth'), 0]])
+  const nodes = new Map<number, number>([[ties.find('earth'), 0]])
   const node = (point: Point) => {
     const root = ties.find(point)
     const known = nodes.get(root)
@@ -167,7 +180,7 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
   }
   for (const cable of wiring.cables) {
     cable.cores.forEach((core, index) => {
-      const fault = opened.get(core.id)
+      const fault = always.opened.get(core.id)
       if (fault?.kind === 'highResistance')
         elements.push({ kind: 'resistor', a: node(near(core.id)), b: node(far(core.id)), ohms: fault.ohms })
       for (const other of cable.cores.slice(index + 1))

@@ -103,17 +103,29 @@ export function joinsWithFaults(wiring: Wiring): Point[][] {
 
 /** Union of points that are one. */
 export class Ties {
-  private readonly parent = new Map<Point, Point>()
-  find(point: Point): Point {
-    let root = point
-    for (let next = this.parent.get(root); next !== undefined && next !== root; next = this.parent.get(root)) root = next
-    this.parent.set(point, root)
+  constructor(
+    /** Points by number; shared with the copies, which only add to it. */
+    private readonly numbers = new Map<Point, number>(),
+    private readonly parent: number[] = [],
+  ) {}
+  /** The same ties, to go on from. */
+  copy(): Ties {
+    return new Ties(this.numbers, this.parent.slice())
+  }
+  /** The piece of metal a point belongs to. */
+  find(point: Point): number {
+    let number = this.numbers.get(point)
+    if (number === undefined) this.numbers.set(point, (number = this.numbers.size))
+    for (let next = this.parent.length; next <= number; next++) this.parent.push(next)
+    let root = number
+    while (this.parent[root] !== root) root = this.parent[root]!
+    this.parent[number] = root
     return root
   }
   tie(a: Point, b: Point): void {
     const first = this.find(a)
     const second = this.find(b)
-    if (first !== second) this.parent.set(second, first)
+    if (first !== second) this.parent[second] = first
   }
   same(a: Point, b: Point): boolean {
     return this.find(a) === this.find(b)

@@ -11,7 +11,7 @@ export function over(a: Complex, b: Complex): Complex {
   const size = b.re * b.re + b.im * b.im
   return { re: (a.re * b.re + a.im * b.im) / size, im: (a.im * b.re - a.re * b.im) / size }
 }
-export const magnitude = (a: Complex): number => Math.hypot(a.re, a.im)
+export const magnitude = (a: Complex): number => Math.sqrt(a.re * a.re + a.im * a.im)
 export const fromPolar = (size: number, degrees: number): Complex => ({
   re: size * Math.cos((degrees * Math.PI) / 180),
   im: size * Math.sin((degrees * Math.PI) / 180),

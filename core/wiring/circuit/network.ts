@@ -51,7 +51,8 @@ export class Solution {
   private readonly thevenin = new Map<string, Complex>()
   constructor(
     readonly network: Network,
-    private readonly matrix: ComplexMatrix,
+    /** Null: it is made when something is asked of it. */
+    private matrix: ComplexMatrix | null,
     private readonly volts: Complex[],
     private readonly siemens: number[],
     readonly rounds: number,
@@ -78,6 +79,7 @@ export class Solution {
     const right = this.volts.map(() => complex(0))
     if (a > 0) right[a - 1] = complex(1)
     if (b > 0) right[b - 1] = complex(-1)
+    this.matrix ??= factored(this.network, this.siemens)!.matrix
     const answer = this.matrix.solve(right)
     const value = subtract(a > 0 ? answer[a - 1]! : complex(0), b > 0 ? answer[b - 1]! : complex(0))
     this.thevenin.set(key, value)
@@ -91,66 +93,105 @@ export class Solution {
   }
 }
 
-/** Solves a network by nodal analysis. Clamped elements are settled one after the other against the rest of the network. */
-export function solveNetwork(network: Network): Solved {
+/** The network's matrix, clamped elements at these conductances, and its right-hand side; null: it has no solution. */
+function factored(network: Network, siemens: number[]): { matrix: ComplexMatrix; right: Complex[] } | null {
   const size = network.nodes - 1
-  const clamped = network.elements.flatMap((element, index) => (element.kind === 'clamped' ? [{ element, index }] : []))
-  const siemens = network.elements.map((element) => (element.kind === 'clamped' ? 1 / element.leakOhms : 0))
-  const attempt = (rounds: number): Solution | null => {
-    const matrix = new ComplexMatrix(size)
-    const right = Array.from({ length: size }, () => complex(0))
-    for (let node = 0; node < size; node++) matrix.add(node, node, complex(1 / leakOhms))
-    network.elements.forEach((element, index) => {
-      const y = admittance(element, network.hertz, siemens[index]!)
-      const a = element.a - 1
-      const b = element.b - 1
-      if (element.a === element.b) return
-      if (a >= 0) matrix.add(a, a, y)
-      if (b >= 0) matrix.add(b, b, y)
-      if (a >= 0 && b >= 0) {
-        const minus = complex(-y.re, -y.im)
-        matrix.add(a, b, minus)
-        matrix.add(b, a, minus)
-      }
-      if (element.kind === 'source') {
-        const push = times(fromPolar(element.volts, element.degrees), y)
-        if (a >= 0) right[a] = add(right[a]!, push)
-        if (b >= 0) right[b] = subtract(right[b]!, push)
-      }
-    })
-    return matrix.factor() ? new Solution(network, matrix, matrix.solve(right), siemens, rounds) : null
-  }
-  const singular: Solved = { ok: false, code: 'singular', sentence: 'This wiring has no solution: two sources are tied together.' }
-  for (let round = 0; round <= mostRounds; round++) {
-    const solution = attempt(round)
-    if (!solution) return singular
-    if (!clamped.length) return { ok: true, solution }
-    let moved = 0
-    // One element is settled per factoring; with several, they take turns.
-    const { element, index } = clamped[round % clamped.length]!
-    for (const other of clamped) {
-      const here = magnitude(solution.between(other.element.a, other.element.b))
-      const wanted = clampedConductance(other.element, here)
-      moved = Math.max(moved, here * Math.abs(1 - siemens[other.index]! / wanted))
+  const matrix = new ComplexMatrix(size)
+  const right = Array.from({ length: size }, () => complex(0))
+  for (let node = 0; node < size; node++) matrix.add(node, node, complex(1 / leakOhms))
+  network.elements.forEach((element, index) => {
+    const y = admittance(element, network.hertz, siemens[index]!)
+    const a = element.a - 1
+    const b = element.b - 1
+    if (element.a === element.b) return
+    if (a >= 0) matrix.add(a, a, y)
+    if (b >= 0) matrix.add(b, b, y)
+    if (a >= 0 && b >= 0) {
+      const minus = complex(-y.re, -y.im)
+      matrix.add(a, b, minus)
+      matrix.add(b, a, minus)
     }
-    if (moved < settledVolts) return { ok: true, solution }
-    siemens[index] = settle(element, solution, siemens[index]!)
+    if (element.kind === 'source') {
+      const push = times(fromPolar(element.volts, element.degrees), y)
+      if (a >= 0) right[a] = add(right[a]!, push)
+      if (b >= 0) right[b] = subtract(right[b]!, push)
+    }
+  })
+  return matrix.factor() ? { matrix, right } : null
+}
+
+/**
+ * Solves a network by nodal analysis. The clamped elements are taken out as ports: the rest is factored once, and they are
+ * settled one after the other in a system of their own size.
+ */
+export function solveNetwork(network: Network): Solved {
+  const siemens = network.elements.map((element) => (element.kind === 'clamped' ? 1 / element.leakOhms : 0))
+  const rest = factored(network, siemens)
+  if (!rest) return { ok: false, code: 'singular', sentence: 'This wiring has no solution: two sources are tied together.' }
+  const volts = rest.matrix.solve(rest.right)
+  const clamped = network.elements.flatMap((element, index) =>
+    element.kind === 'clamped' && element.a !== element.b ? [{ element, index }] : [],
+  )
+  if (!clamped.length) return { ok: true, solution: new Solution(network, rest.matrix, volts, siemens, 0) }
+
+  const across = (of: Complex[], { a, b }: Element) => subtract(a > 0 ? of[a - 1]! : complex(0), b > 0 ? of[b - 1]! : complex(0))
+  /** Volts everywhere for one ampere into a port. */
+  const perAmpere = clamped.map(({ element: { a, b } }) => {
+    const right = volts.map(() => complex(0))
+    if (a > 0) right[a - 1] = complex(1)
+    if (b > 0) right[b - 1] = complex(-1)
+    return rest.matrix.solve(right)
+  })
+  const open = clamped.map(({ element }) => across(volts, element))
+  const impedance = clamped.map(({ element }) => perAmpere.map((of) => across(of, element)))
+  /** What each port takes beyond its leak, siemens. */
+  const extra = clamped.map(() => 0)
+  const ports = () => {
+    const matrix = new ComplexMatrix(clamped.length)
+    impedance.forEach((row, one) =>
+      row.forEach((value, other) => matrix.add(one, other, add(complex(one === other ? 1 : 0), times(value, complex(extra[other]!))))),
+    )
+    return matrix.factor() ? matrix : null
+  }
+  for (let round = 0; round <= mostRounds; round++) {
+    const matrix = ports()
+    if (!matrix) break
+    const here = matrix.solve(open)
+    let moved = 0
+    clamped.forEach(({ element, index }, port) => {
+      const size = magnitude(here[port]!)
+      moved = Math.max(moved, size * Math.abs(1 - siemens[index]! / clampedConductance(element, size)))
+    })
+    if (moved < settledVolts) {
+      const settled = volts.map((value, node) =>
+        perAmpere.reduce((sum, of, port) => subtract(sum, times(of[node]!, times(here[port]!, complex(extra[port]!)))), value),
+      )
+      return { ok: true, solution: new Solution(network, null, settled, siemens, round) }
+    }
+    // One element is settled a round; with several, they take turns.
+    const port = round % clamped.length
+    const { element, index } = clamped[port]!
+    const withIt = matrix.solve(impedance.map((row) => row[port]!))[port]!
+    siemens[index] = settle(element, here[port]!, withIt, extra[port]!)
+    extra[port] = siemens[index] - 1 / element.leakOhms
   }
   return { ok: false, code: 'didNotSettle', sentence: 'The lamps do not settle: expect flicker, and no reading to rely on.' }
 }
 
-/** Conductance at which one clamped element agrees with the network it sees. */
-function settle(element: Extract<Element, { kind: 'clamped' }>, solution: Solution, now: number): number {
-  const across = solution.between(element.a, element.b)
-  const withIt = solution.impedance(element.a, element.b)
-  // Take the element itself out of the impedance and the voltage it is seen with.
-  const rest = over(withIt, subtract(complex(1), times(withIt, complex(now))))
-  const open = magnitude(times(across, add(complex(1), times(rest, complex(now)))))
+/**
+ * Conductance at which one clamped element agrees with the network it sees.
+ * @param across volts at it, and `withIt` the impedance there, while it takes `extra` siemens beyond its leak
+ */
+function settle(element: Extract<Element, { kind: 'clamped' }>, across: Complex, withIt: Complex, extra: number): number {
+  const leak = 1 / element.leakOhms
+  // Take the element itself out of the impedance and the voltage it is seen with; its leak may stay.
+  const rest = over(withIt, subtract(complex(1), times(withIt, complex(extra))))
+  const open = magnitude(times(across, add(complex(1), times(rest, complex(extra)))))
   let low = 0
   let high = open
   for (let step = 0; step < 60; step++) {
     const volts = (low + high) / 2
-    const load = magnitude(add(complex(1), times(rest, complex(clampedConductance(element, volts)))))
+    const load = magnitude(add(complex(1), times(rest, complex(clampedConductance(element, volts) - leak))))
     if (volts * load > open) high = volts
     else low = volts
   }

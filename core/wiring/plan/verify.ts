@@ -21,6 +21,7 @@ export const verdictCodes = [
   'short',
   'trips',
   'neutralOfOther',
+  'circuitsTied',
   'groundAsNeutral',
   'leftBare',
   'outsideListing',
@@ -88,8 +89,10 @@ export function verify(
   let states = 0
   /** Positions in which a breaker trips, other than at once. */
   const tripped = new Map<string, string[]>()
+  let rowsSeen = 0
   for (const positions of everyPosition(home)) {
     states++
+    rowsSeen++
     const answer = solveHome(home.wiring, { closed: found.circuits, positions })
     const words = positionWords(home, positions)
     if (!answer.ok) {
@@ -105,21 +108,14 @@ export function verify(
         const key = `${trip.circuitId} ${trip.why}`
         tripped.set(key, [...(tripped.get(key) ?? []), words])
       }
-    for (const circuit of found.circuits) {
-      const residual = solution.residualAmps(circuit)
-      // Who borrows shows where this circuit alone carries a load: its own neutral brings less back than its line sends out.
-      const own = magnitude(solution.lineAmps(circuit))
-      const alone = found.circuits.every((other) => other === circuit || magnitude(solution.lineAmps(other)) < 0.1 * own)
-      const borrows = alone && own > magnitude(solution.neutralAmps(circuit))
-      if (residual < 0.003 || !borrows || trips.some((trip) => trip.why === 'short')) continue
-      const lender = found.circuits.find((other) => other !== circuit && solution.residualAmps(other) > residual / 2)
-      if (lender)
-        say(
-          'block',
-          'neutralOfOther',
-          `The neutral of circuit ${lender} carries the current of circuit ${circuit}. A neutral of another circuit is not yours to use.${returnHint(plan, wires, circuit)}`,
-        )
-      else say('block', 'groundAsNeutral', `The ground carries the current of circuit ${circuit}: it is used as a neutral.`)
+    if (!trips.some((trip) => trip.why === 'short')) checkReturns(solution, found.circuits, plan, wires, say)
+    // One breaker open, the others closed: nothing of its circuit may be live, and what the others carry still comes home.
+    for (const closed of partlyClosed(found.circuits)) {
+      states++
+      const partly = solveHome(home.wiring, { closed, positions })
+      if (!partly.ok) continue
+      checkReturns(partly.home, found.circuits, plan, wires, say)
+      checkOpened(partly.home, found, say)
     }
     for (const device of home.devices)
       if ((device.model.supply || device.model.throughLoad) && !solution.powered(deviceId(device.gang)))
@@ -133,7 +129,7 @@ export function verify(
   }
   for (const [key, positions] of tripped) {
     const [circuit, why] = key.split(' ')
-    const when = `in ${positions.length} of ${states} positions, such as ${positions[0]}`
+    const when = `in ${positions.length} of ${rowsSeen} positions, such as ${positions[0]}`
     say(
       'block',
       'trips',
@@ -273,6 +269,45 @@ export function verify(
     elsewhere: elsewhereWords(cables, plan),
     pigtails: pigtailsOf(plan, wires, found.nominalVolts, options),
   }
+}
+
+/** The combinations of breakers in which some are open and some closed. */
+function partlyClosed(circuits: string[]): string[][] {
+  return Array.from({ length: 2 ** circuits.length }, (_, closed) => circuits.filter((__, index) => (closed >> index) & 1)).filter(
+    (closed) => closed.length > 0 && closed.length < circuits.length,
+  )
+}
+
+/** Current that comes home another way than by its own neutral. */
+function checkReturns(solution: HomeSolution, circuits: string[], plan: WiringPlan, wires: PlanWire[], say: Say) {
+  for (const circuit of circuits) {
+    const residual = solution.residualAmps(circuit)
+    // Who borrows shows where this circuit alone carries a load: its own neutral brings less back than its line sends out.
+    const own = magnitude(solution.lineAmps(circuit))
+    const alone = circuits.every((other) => other === circuit || magnitude(solution.lineAmps(other)) < 0.1 * own)
+    const borrows = alone && own > magnitude(solution.neutralAmps(circuit))
+    if (residual < 0.003 || !borrows) continue
+    const lender = circuits.find((other) => other !== circuit && solution.residualAmps(other) > residual / 2)
+    if (lender)
+      say(
+        'block',
+        'neutralOfOther',
+        `The neutral of circuit ${lender} carries the current of circuit ${circuit}. A neutral of another circuit is not yours to use.${returnHint(plan, wires, circuit)}`,
+      )
+    else say('block', 'groundAsNeutral', `The ground carries the current of circuit ${circuit}: it is used as a neutral.`)
+  }
+}
+
+/** A line that stays live with its breaker open is fed by another circuit; a ghost would not hold against a low-impedance meter. */
+function checkOpened(solution: HomeSolution, found: FoundBox, say: Say) {
+  const { closed } = solution.setting
+  for (const circuit of found.circuits)
+    if (!closed.includes(circuit) && solution.metered(`${circuit}.line`, 'earth', 'low') > 0.2 * found.nominalVolts)
+      say(
+        'block',
+        'circuitsTied',
+        `With breaker ${circuit} open its line is still live, from circuit ${closed.join(' and ')}: whoever opens breaker ${circuit} would take it for dead.`,
+      )
 }
 
 /** Where a light's neutral belongs: with the neutral of the circuit that feeds its load. */

@@ -48,7 +48,8 @@ describe('a plan is checked in every position', () => {
   test('exchanging line and load, a bare end, two neutrals together, a connector too small', () => {
     const box = boxNamed('sail-room')
     const { cables, plan, verified } = planned(box)
-    expect(verified.states).toBe(4)
+    // Two devices, two breakers of which at least one is closed.
+    expect(verified.states).toBe(4 * 3)
     const judged = (change: (copy: typeof plan) => void) => {
       const copy = structuredClone(plan)
       change(copy)
@@ -65,6 +66,8 @@ describe('a plan is checked in every position', () => {
     ).toContain('lineLoadSwapped')
     expect(judged((copy) => (copy.devices[0]!.terminals.load = []))).toContain('leftBare')
     expect(judged((copy) => copy.splices.push({ letters: ['B', 'H'], holds: 5 }))).toContain('neutralOfOther')
+    expect(judged((copy) => copy.splices.push({ letters: ['A', 'G'], holds: 5 }))).toContain('circuitsTied')
+    expect(judged(() => undefined)).not.toContain('circuitsTied')
     expect(judged((copy) => (copy.splices[0]!.holds = 2))).toContain('outsideListing')
     expect(judged((copy) => copy.splices.push({ letters: ['A', 'B'], holds: 5 }))).toContain('short')
     expect(

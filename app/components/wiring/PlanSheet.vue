@@ -61,9 +61,13 @@ const places = computed(() =>
   props.findings.best.flatMap((cable, index) => {
     if (cable.far === null || props.plan.devices.length === 0) return []
     const letters = props.found.cables[index]!.cores.map((core) => core.letter)
-    const travelers = letters.filter((_, at) => cable.roles[at] === 'traveler')
+    const older = cable.course === 'farOlder'
     const neutral = letters.find((_, at) => cable.roles[at] === 'neutral' || cable.roles[at] === 'neutralOn') ?? null
-    return [{ far: cable.far, travelers, neutral, returns: cable.course === 'farReturn' }]
+    // The older way: the light's return, then the line that is free.
+    const travelers = letters.filter((letter, at) => cable.roles[at] === 'traveler' || (older && cable.roles[at] === 'lineOn'))
+    return [
+      { far: cable.far, travelers: older && neutral ? [neutral, ...travelers] : travelers, neutral, returns: cable.course === 'farReturn' },
+    ]
   }),
 )
 const stateOf = (far: number) => props.plan.elsewhere.find((other) => other.far === far)

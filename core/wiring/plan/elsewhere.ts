@@ -46,6 +46,15 @@ export function rebuiltOutside(outside: Outside, plan: WiringPlan): { outside: O
   return { outside: out, relays }
 }
 
+/**
+ * Conductors to another location that a plan may use anew. In the older way (line and neutral on one switch) that is the
+ * line alone: the neutral there goes on as the light's return.
+ */
+export const freedBy = (cable: KnownCable): string[] =>
+  cable.wires
+    .filter(({ role }) => role === 'traveler' || role === 'farCommon' || (cable.course === 'farOlder' && role === 'lineOn'))
+    .map((wire) => wire.letter)
+
 /** A conductor's role after the other locations are rewired: `sense` and `unused` are roles only a plan gives. */
 export type PlanRole = WireRole | 'sense' | 'unused'
 export type PlanWire = { letter: string; colour: string; role: PlanRole; circuit: string | null; cable: KnownCable }
@@ -58,7 +67,7 @@ export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewh
     const lit = ['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.course)
     return cable.wires.map((wire): PlanWire => {
       let { role, circuit }: { role: PlanRole; circuit: string | null } = wire
-      if (other && (role === 'traveler' || role === 'farCommon')) {
+      if (other && freedBy(cable).includes(wire.letter)) {
         const common = role === 'farCommon' || wire.letter === other.through
         if (wire.letter === other.sense) role = 'sense'
         else if (common && fed) [role, circuit] = ['line', cable.wires.find((one) => one.circuit)?.circuit ?? usual]
@@ -77,9 +86,13 @@ export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[]
   for (const other of plan.elsewhere) {
     if (other.becomes === 'asItWas') continue
     const place = plan.elsewhere.length > 1 ? `Other location ${other.far + 1}` : 'Other location'
-    const wires = cables.filter((cable) => cable.far === other.far).flatMap((cable) => cable.wires)
-    const common = wires.find((wire) => wire.role === 'farCommon')?.letter
-    const idle = wires.filter((wire) => wire.role === 'traveler' && wire.letter !== other.through && wire.letter !== other.sense)
+    const there = cables.filter((cable) => cable.far === other.far)
+    const common = there.flatMap((cable) => cable.wires).find((wire) => wire.role === 'farCommon')?.letter
+    const idle = there.flatMap(freedBy).filter((letter) => ![other.through, other.sense, common].includes(letter))
+    if (there.some((cable) => cable.course === 'farOlder'))
+      words.push(
+        `${place}: line and neutral met at one switch. Rewiring it is for the licensed lead; prove at the lamp holder that its shell is on the neutral.`,
+      )
     if (other.through) words.push(`${place}: take the common off and splice it with ${other.through}.`)
     const from = other.through ? `the common and ${other.through}` : (common ?? 'the common')
     if (other.becomes === 'sensed')
@@ -93,7 +106,7 @@ export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[]
     if (other.becomes === 'through') words.push(`${place}: no switch in the wiring; a companion without wires may cover it.`)
     if (other.becomes === 'partner')
       words.push(`${place}: the device that carries the load listens on ${other.sense ?? 'no conductor yet'}.`)
-    if (idle.length) words.push(`Cap ${idle.map((wire) => wire.letter).join(', ')} at both ends.`)
+    if (idle.length) words.push(`Cap ${idle.join(', ')} at both ends.`)
   }
   for (const relay of plan.fixtureRelays)
     words.push(

@@ -69,6 +69,33 @@ describe('one sensed traveler (handbook §3: line and load at one box, a plain s
     ).toContain('noPower'))
 })
 
+describe('the older 3-way, line and neutral on one switch (wiring theory; handbook §6: older non-standard 3-ways exist)', () => {
+  const { box, plan, judge, codes } = known('cellar-stairs')
+  test('the light’s return goes through, the line there is capped at both ends', () => {
+    expect(plan.elsewhere).toEqual([{ far: 0, becomes: 'through', through: 'E', sense: null, neutral: 'E' }])
+    expect(plan.splices).not.toContainEqual({ letters: ['A', 'D'], holds: null })
+    expect(judge().elsewhere).toEqual([
+      expect.stringContaining('licensed lead'),
+      'Other location: take the common off and splice it with E.',
+      'Other location: no switch in the wiring; a companion without wires may cover it.',
+      'Cap D at both ends.',
+    ])
+    expect(codes()).toContain('works')
+  })
+  test('left as it was: nothing new is built on it', () =>
+    expect(codes((copy) => void (copy.elsewhere[0]!.becomes = 'asItWas'))).toContain('olderWay'))
+  test('a wired companion speaks over the line that is free', () => {
+    const model = terminalModel({ kind: 'switch', terminals: ['ground', 'neutral', 'load', 'line', 'sense'], multiWay: 'companion' })
+    const devices = [{ ...box.devices[0]!, model }]
+    const cables = knownCables(box.found, readToTheEnd(box, 3).findings)!
+    const laid = proposePlan(box.found, cables, devices, { ...box, otherLocation: 'companion' })
+    expect(laid.elsewhere[0]).toMatchObject({ becomes: 'companion', through: 'E', sense: 'D', neutral: 'E' })
+    const said = verify(box.found, cables, laid, homeOf(box.found, cables, laid, devices, box.loads), options)
+    expect(said.verdicts.map((one) => one.code)).toEqual(expect.arrayContaining(['heard', 'works']))
+    expect(said.verdicts.filter((one) => one.severity === 'block')).toEqual([])
+  })
+})
+
 describe('a wired companion', () => {
   const { codes } = known('back-stairs')
   test('hears over one conductor, with a neutral there', () => expect(codes()).toContain('heard'))

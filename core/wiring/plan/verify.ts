@@ -33,6 +33,7 @@ export const verdictCodes = [
   'wrongChannel',
   'overChannel',
   'staysLive',
+  'olderWay',
 ] as const
 export interface Verdict {
   code: (typeof verdictCodes)[number]
@@ -253,6 +254,13 @@ export function verify(
         const own = [...fedBy].filter(([key]) => key.startsWith(`${deviceId(gang)} `)).flatMap(([, load]) => load.lights)
         return { gang, watts: Math.round(own.reduce((sum, light) => sum + row.home.watts(light), 0)) }
       })
+  for (const cable of cables)
+    if (cable.course === 'farOlder' && !plan.elsewhere.some((other) => other.far === cable.far && other.becomes !== 'asItWas'))
+      say(
+        'block',
+        'olderWay',
+        'The other location is wired the older way, line and neutral on one switch: a dark lamp can have a live shell, and nothing new may be built on it. Let the licensed lead rewire it; what becomes of it is chosen below.',
+      )
   checkEnds(plan, wires, say)
   return {
     verdicts,

@@ -392,6 +392,38 @@ const sketches: Sketch[] = [
     devices: [device(1, 'Relay module, lamp and fan', ['neutral', 'load', 'fan', 'line', 'sense', 'sense2'], 'relayModule')],
   },
   {
+    id: 'cellar-stairs',
+    name: 'Cellar stairs',
+    place: 'Tide House, Port Sallow',
+    story: 'Two handles for one lamp, done long ago by somebody with ideas of his own.',
+    volts: 120,
+    circuits: ['13'],
+    far: 1,
+    cables: {
+      'cable from panel': [
+        ['A', 'black', '13.line'],
+        ['B', 'white', '13.neutral'],
+        ['C', 'bare', 'earth'],
+      ],
+      'cable up the stairs': [
+        ['D', 'black', 'far0:t1'],
+        ['E', 'white', 'far0:t2'],
+        ['F', 'red', 'stairs:hot'],
+        ['G', 'bare'],
+      ],
+    },
+    splices: [
+      ['A', 'D'],
+      ['B', 'E'],
+      ['C', 'G'],
+    ],
+    old: [threeWay('F', 'A', 'B')],
+    parts: [far3(0), filament('stairs')],
+    joins: [['stairs:cold', 'far0:common']],
+    lights: [['stairs', 'cable up the stairs', 'F']],
+    devices: [withNeutral(1)],
+  },
+  {
     id: 'quay-stairs',
     name: 'Quay stairs',
     place: 'The Slip, Marram Quay',

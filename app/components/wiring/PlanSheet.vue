@@ -225,7 +225,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
   color: var(--amber);
 }
 .verdict.block {
-  color: var(--red);
+  color: var(--live);
   font-weight: 640;
 }
 .list {

@@ -77,7 +77,7 @@ function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; lett
   font-weight: 640;
 }
 .verdict-bad {
-  color: var(--red);
+  color: var(--live);
   font-weight: 640;
 }
 </style>

@@ -282,6 +282,12 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await tide.getByRole('link', { name: 'Which fault explains it: the wiring of tide door' }).click()
     await expect(mate.getByTestId('functional')).toContainText('2 rows from the functional tests of the points.')
     await expect(mate.getByTestId('diagnosis')).toContainText(/1\. \d+ %: .*(touches|stuck on)/)
+    // Where a meter tells the fault from the plan.
+    await pick(mate, 'First probe, and the non-contact tester', 'load')
+    await pick(mate, 'Second probe', 'neutral')
+    await expect(mate.getByTestId('probes')).toContainText(
+      /device off\s*Live: 0 V.*With the fault that explains most: live 1[12]\d(\.\d)? V/,
+    )
     expect(faultsOf(mate)).toEqual([])
   })
   await page.goto(`/jobs/${jobId}/history`)

@@ -5,6 +5,8 @@ import {
   homeOf,
   knownCables,
   nextTest,
+  probe,
+  probeEnds,
   proposePlan,
   testsAsSeen,
   verify,
@@ -32,11 +34,13 @@ export interface WiringQuestion {
   observed: Observation[]
   tested: TestedLight[]
   otherLocation: 'companion' | 'partner' | null
-  /** Two ends somebody points at: what should a meter show there? */
+  /** Two ends somebody points at while the roles are open: what should a meter show there? */
   pair: [string, string] | null
+  /** Two ends of the new wiring: what should a meter show there? */
+  probed: [string, string] | null
 }
-export function answerWiring({
-  id,
+/** Everything but what depends on the two ends somebody points at. */
+function answerBox({
   found,
   readings,
   energised,
@@ -47,10 +51,8 @@ export function answerWiring({
   observed,
   tested,
   otherLocation,
-  pair,
-}: WiringQuestion) {
+}: Omit<WiringQuestion, 'id' | 'pair' | 'probed'>) {
   const belief = believe(found, readings)
-  const far = readings.at(-1)?.far ?? Array.from({ length: found.farSwitches }, () => 0)
   const advice = nextTest(found, readings, energised, belief)
   const cables = advice.done && advice.found ? knownCables(found, belief.findings) : null
   const proposed = cables && devices.length ? proposePlan(found, cables, devices, { loads, otherLocation, feeds: plan?.feeds }) : null
@@ -60,24 +62,46 @@ export function answerWiring({
   const tests = verification && home ? testsAsSeen(verification.table, home.outside.lights, home.outside.farSwitches, tested) : []
   const seen = withTests(observed, tests)
   return {
+    belief,
+    home,
+    told: {
+      findings: belief.findings,
+      advice,
+      known: cables !== null,
+      plan: used,
+      proposal: proposed,
+      verification,
+      /** Rows seen at the bench and those the functional tests tell; how many lights the tests told of. */
+      observed: seen,
+      tested: tests.length,
+      lights: home?.outside.lights ?? [],
+      ends: home ? probeEnds(home) : [],
+      diagnosis: home && seen.length ? diagnose(home, seen) : null,
+    },
+  }
+}
+/** The newest box: pointing at two ends asks nothing else anew. */
+let newest: { key: string; answer: ReturnType<typeof answerBox> } | null = null
+
+function answerWiring({ id, pair, probed, ...box }: WiringQuestion) {
+  const key = JSON.stringify(box)
+  if (newest?.key !== key) newest = { key, answer: answerBox(box) }
+  const { belief, home, told } = newest.answer
+  const far = box.readings.at(-1)?.far ?? Array.from({ length: box.found.farSwitches }, () => 0)
+  const suspect = told.diagnosis?.wiringIsRight === false ? told.diagnosis.groups[0]?.suspects[0] : undefined
+  const rows = told.verification?.table ?? []
+  return {
+    ...told,
     id,
-    findings: belief.findings,
-    advice,
-    known: cables !== null,
-    plan: used,
-    proposal: proposed,
-    verification,
-    /** Rows seen at the bench and those the functional tests tell; how many lights the tests told of. */
-    observed: seen,
-    tested: tests.length,
-    lights: home?.outside.lights ?? [],
     expected: pair
       ? {
           dead: expectedAt(belief, { kind: 'continuity', a: pair[0], b: pair[1], closed: [], far }),
-          live: expectedAt(belief, { kind: 'voltage', a: pair[0], b: pair[1], closed: found.circuits, far }),
+          live: expectedAt(belief, { kind: 'voltage', a: pair[0], b: pair[1], closed: box.found.circuits, far }),
         }
       : null,
-    diagnosis: home && seen.length ? diagnose(home, seen) : null,
+    /** What the instruments show there as planned, and with the fault that explains best what was seen. */
+    probed:
+      probed && home ? { planned: probe(home, rows, probed), suspected: suspect ? probe(home, rows, probed, suspect.faults) : null } : null,
   }
 }
 export type WiringAnswer = ReturnType<typeof answerWiring>

@@ -57,6 +57,8 @@ const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringP
 const picked = ref<string[]>([])
 const energised = computed(() => (props.readings.at(-1)?.closed.length ?? 0) > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
+/** Where the probes are held at the new wiring. */
+const probing = ref({ a: '', b: 'REF' })
 /** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
 const known = ref(false)
 const { answer, thinking } = useWiring(() => ({
@@ -72,6 +74,7 @@ const { answer, thinking } = useWiring(() => ({
   otherLocation: props.otherLocation,
   // Only read while the roles are open: a conductor in the hand is no question.
   pair: known.value ? null : pair.value,
+  probed: known.value && probing.value.a ? [probing.value.a, probing.value.b] : null,
 }))
 const findings = computed(() => answer.value?.findings ?? null)
 const next = computed(() => (answer.value && !answer.value.advice.done ? answer.value.advice.next : null))
@@ -191,7 +194,7 @@ function read(test: WireTest, value: number | null) {
 }
 
 /** The sheet below the verdicts comes piece by piece. */
-const stage = useStages(() => known.value && answer.value?.verification !== null, 4)
+const stage = useStages(() => known.value && answer.value?.verification !== null, 5)
 const sketch = ref<{ drawing: SVGSVGElement | null } | null>(null)
 const saveDrawing = () => sketch.value?.drawing && saveText(`${props.name}.svg`, 'image/svg+xml', standaloneSvg(sketch.value.drawing))
 const labels = computed(() => conductors.value.map(({ letter, cable, word }) => ({ letter, cable, word: word ?? '' })))
@@ -307,8 +310,9 @@ function saveData() {
           @connect="connect"
           @change="change"
         />
+        <WiringProbes v-if="stage > 3" v-model="probing" :ends="answer.ends" :probed="answer.probed" :nominal-volts="found.nominalVolts" />
         <WiringFunctions
-          v-if="stage > 3"
+          v-if="stage > 4"
           :table="answer.verification.table"
           :lights="answer.lights"
           :observed="answer.observed"

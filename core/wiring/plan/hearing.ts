@@ -3,9 +3,9 @@ import { magnitude } from '../circuit/complex-lu'
 import type { HomeSolution } from '../home'
 import type { SwitchInput } from '../terminal-model'
 import type { PlanWire } from './elsewhere'
-import { deviceId, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
+import { deviceId, oldSwitchId, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
 import type { Hand, Rows } from './positions'
-import type { Say, SolvedRow } from './verify'
+import { idleHands, type Judged, type Say, type SolvedRow } from './verdicts'
 
 export type SolvedRows = Rows<SolvedRow>
 
@@ -72,4 +72,31 @@ export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: P
   else say('block', 'notHeard', `${name}: no conductor to its partner on its switch input.`)
   if (device.model.terminals.includes('neutral') && !on.neutral?.some((letter) => ['neutral', 'neutralOn'].includes(role(letter) ?? '')))
     say('block', 'noPower', `${name} has no neutral.`)
+}
+
+/** Old switches that stay are heard, or move a light. */
+export function checkKept(judged: Judged) {
+  const { plan, home, rows, hands, say } = judged
+  const idle = idleHands(judged)
+  for (const one of plan.kept) {
+    const hand = hands.find((candidate) => candidate.id === oldSwitchId(one.old))
+    const used = home.devices.some((device) =>
+      device.model.inputs.some((input) => hand && heardOf(device, input, rows, hand).some(Boolean)),
+    )
+    if ((!hand || idle.includes(hand)) && !used) say('block', 'notHeard', `Old switch ${one.old} does nothing: no input hears it.`)
+  }
+}
+
+/** Relays at fixtures have their power in every state, and a switch that their sender hears. */
+export function checkRelays({ home, rows, hands, say }: Judged) {
+  for (const relay of home.relays) {
+    const sender = home.devices.find((device) => device.gang === relay.gang)
+    const input = sender?.model.inputs.find((one) => one.terminal === relay.input)
+    const heard = sender && input && hands.some((hand) => !hand.model && heardOf(sender, input, rows, hand).every(Boolean))
+    if (!heard)
+      say('block', 'notHeard', `The relay at the fixture on ${relay.letter} is moved by no switch: its sender’s input hears none.`)
+    if (rows.all.some((row) => !row.home.powered(relay.id)))
+      say('block', 'noPower', `The relay at the fixture on ${relay.letter} loses its power: splice line and ${relay.letter} for good.`)
+    say('warn', 'staysLive', `The fixture on ${relay.letter} stays live when it is off: whoever opens it needs the breaker.`)
+  }
 }

@@ -42,8 +42,8 @@ export interface PlannedHome {
   devices: PlannedDevice[]
   relays: FixtureRelay[]
 }
-/** A jumper's end as a point: a conductor's end here, or a terminal. */
-const planPoint = (end: string) => (end.includes(':') ? end : `${end}.near`)
+/** An end of a plan as a point: a conductor's end here, or a terminal. */
+export const planPoint = (end: string) => (end.includes(':') ? end : `${end}.near`)
 
 /** The whole home as it will be when the plan is carried out. */
 export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, devices: PlannedDevice[], loads: LightLoad[]): PlannedHome {

@@ -1,6 +1,6 @@
 import { foresee, type Observation } from '../plan/diagnose'
 import type { WiringPlan } from '../plan/plan'
-import type { Prediction } from '../plan/verify'
+import type { Prediction } from '../plan/verdicts'
 import { trueHome, type PracticeBox } from './boxes'
 
 /**

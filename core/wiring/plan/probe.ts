@@ -1,0 +1,78 @@
+import { terminalWords } from '../../connect'
+import { continuityMeter, solveHome } from '../home'
+import { outcomeOf, outcomeWords, readingWord } from '../identify/found-box'
+import type { Fault } from '../model'
+import { deviceId, planPoint, type PlannedHome } from './plan'
+
+/** What the instruments show between two ends of the new wiring, in one row of the table. */
+export interface Probed {
+  words: string
+  /** Null: it does not settle, so no reading is to be relied on. */
+  shown: {
+    trips: string[]
+    /** Volts of a low-impedance meter, and of a high-impedance one. */
+    low: number
+    high: number
+    /** A non-contact tester at the first end. */
+    lit: boolean
+    /** Every breaker open, direct current; Infinity: open. */
+    ohms: number
+  } | null
+}
+
+/** The ends one can hold a probe to: conductors in this box, terminals of the devices, ground. */
+export function probeEnds(home: PlannedHome): { value: string; label: string }[] {
+  return [
+    ...home.wiring.cables.flatMap((cable) => cable.cores.map((core) => ({ value: core.id, label: `${core.id} ${core.colour}` }))),
+    ...home.devices.flatMap((device) =>
+      device.model.terminals.map((name) => ({
+        value: `${deviceId(device.gang)}:${name}`,
+        label: `${terminalWords[name]}${home.devices.length > 1 ? `, gang ${device.gang}` : ''}`,
+      })),
+    ),
+    { value: 'REF', label: 'ground' },
+  ]
+}
+
+/**
+ * Holds the probes to two ends in every row of the table, as planned or with faults.
+ * @param a conductor, `part:terminal`, or REF for ground; the non-contact tester is held here
+ */
+export function probe(
+  home: PlannedHome,
+  rows: { positions: Record<string, number>; words: string }[],
+  [a, b]: [string, string],
+  faults: Fault[] = [],
+): Probed[] {
+  const wiring = { ...home.wiring, faults }
+  const closed = wiring.circuits.map((circuit) => circuit.id)
+  const point = (end: string) => (end === 'REF' ? 'earth' : planPoint(end))
+  const [first, second] = [point(a), point(b)]
+  return rows.map(({ positions, words }) => {
+    const answer = solveHome(wiring, { closed, positions })
+    if (!answer.ok) return { words, shown: null }
+    return {
+      words,
+      shown: {
+        trips: answer.home.trips().map((trip) => trip.circuitId),
+        low: answer.home.metered(first, second, 'low'),
+        high: answer.home.metered(first, second, 'high'),
+        lit: answer.home.contactless(first),
+        ohms: continuityMeter(wiring, positions)(first, second),
+      },
+    }
+  })
+}
+
+/** One row in words: live, and dead. */
+export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
+  if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }
+  const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
+  if (shown.trips.length) return { live: `breaker ${shown.trips.join(' and ')} trips`, dead }
+  const ghost = shown.high - shown.low > 0.1 * nominalVolts
+  const volts = readingWord({ kind: 'voltage', value: shown.low })
+  return {
+    live: `${volts}${ghost ? ` (a high-impedance meter may show ${readingWord({ kind: 'voltage', value: shown.high })}, a ghost)` : ''}, non-contact tester ${shown.lit ? 'lit' : 'dark'}`,
+    dead,
+  }
+}

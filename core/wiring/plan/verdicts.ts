@@ -1,0 +1,72 @@
+import type { HomeSolution, Light } from '../home'
+import type { FoundBox } from '../identify/found-box'
+import type { PlanWire } from './elsewhere'
+import type { KnownCable } from './outside'
+import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
+import type { Hand, Rows } from './positions'
+
+export const verdictCodes = [
+  'works',
+  'deadInState',
+  'alwaysOn',
+  'glowsWhenOff',
+  'nobodySwitches',
+  'noPower',
+  'lineLoadSwapped',
+  'short',
+  'trips',
+  'neutralOfOther',
+  'circuitsTied',
+  'groundAsNeutral',
+  'leftBare',
+  'outsideListing',
+  'listingUnknown',
+  'didNotSettle',
+  'heard',
+  'notHeard',
+  'dryInputLive',
+  'wrongChannel',
+  'overChannel',
+  'staysLive',
+  'olderWay',
+] as const
+export interface Verdict {
+  code: (typeof verdictCodes)[number]
+  severity: 'good' | 'warn' | 'block'
+  text: string
+}
+export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string) => void
+
+/** One line of the table of functional tests: how everything stands, and what each light then does. */
+export interface Prediction {
+  positions: Record<string, number>
+  words: string
+  lights: Record<string, Light>
+  /** Circuits whose breaker trips. */
+  trips: string[]
+  /** What devices that measure should show, watts. */
+  metered: { gang: number; watts: number }[]
+}
+/** One state of the home, solved. */
+export interface SolvedRow extends Omit<Prediction, 'words' | 'metered'> {
+  home: HomeSolution
+}
+
+/** A plan with every state of it solved: what the checks look at, and where they say what they found. */
+export interface Judged {
+  found: FoundBox
+  cables: KnownCable[]
+  plan: WiringPlan
+  home: PlannedHome
+  /** Conductors with the roles the plan gives them. */
+  wires: PlanWire[]
+  rows: Rows<SolvedRow>
+  hands: Hand[]
+  /** Does this hand move this light in any state? */
+  moves: (hand: Hand, lightId: string) => boolean
+  say: Say
+}
+export const nameOfDevice = (home: PlannedHome, device: PlannedDevice) => (home.devices.length > 1 ? `Gang ${device.gang}` : 'The device')
+/** Switches that move no light by themselves: heard by a device, or for nothing. */
+export const idleHands = ({ home, hands, moves }: Pick<Judged, 'home' | 'hands' | 'moves'>): Hand[] =>
+  hands.filter((hand) => !hand.model && home.outside.lights.every((light) => !moves(hand, light.id)))

@@ -96,7 +96,7 @@ test('two hidden boxes: the roles come out right, a wrong plan is caught, the ri
     await page.getByRole('button', { name: 'Close the breaker and look' }).click()
     await expect(page.getByTestId('tried')).toHaveText('It does what was foretold, in every position.')
     await page.getByRole('link', { name: 'all boxes' }).click()
-    await expect(page.getByRole('heading', { level: 1 })).toContainText('2 of 14 boxes are known and proven.')
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^2 of \d+ boxes are known and proven\./)
   })
   expect(faultsOf(page)).toEqual([])
 })

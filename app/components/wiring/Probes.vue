@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { probedWords, type Probed } from '../../../core/wiring'
+import { probedAlike, probedWords, type Probed } from '../../../core/wiring'
 
 /** What the meter should show between any two ends of the new wiring, row by row of the table. */
 const props = defineProps<{
@@ -12,11 +12,12 @@ const held = defineModel<{ a: string; b: string }>({ required: true })
 const none = { value: '', label: 'nowhere yet' }
 const rows = computed(() =>
   (props.probed?.planned ?? []).map((row, index) => {
-    const planned = probedWords(row, props.nominalVolts)
     const other = props.probed?.suspected?.[index]
-    const suspected = other ? probedWords(other, props.nominalVolts) : null
-    const differs = suspected && (suspected.live !== planned.live || suspected.dead !== planned.dead)
-    return { words: row.words, planned, suspected: differs ? suspected : null }
+    return {
+      words: row.words,
+      planned: probedWords(row, props.nominalVolts),
+      suspected: other && !probedAlike(row, other, props.nominalVolts) ? probedWords(other, props.nominalVolts) : null,
+    }
   }),
 )
 </script>

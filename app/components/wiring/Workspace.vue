@@ -362,6 +362,10 @@ function saveData() {
   display: flex;
   flex-direction: column;
   gap: 10px;
+  /* The drawing stays in sight beside a long sheet. */
+  position: sticky;
+  top: 52px;
+  align-self: start;
 }
 .drawing {
   max-height: calc(100dvh - 250px);
@@ -406,6 +410,8 @@ function saveData() {
     flex-direction: column;
   }
   .picture {
+    position: static;
+    align-self: stretch;
     padding: 10px 8px;
   }
   .drawing {

@@ -1,7 +1,7 @@
 import { practiceBoxes } from '../practice'
 import { readToTheEnd } from '../practice/read-to-the-end'
 import { homeOf, knownCables, proposePlan } from './plan'
-import { probe, probedWords, probeEnds } from './probe'
+import { probe, probedAlike, probedWords, probeEnds } from './probe'
 import { verify } from './verify'
 
 function planned(id: string) {
@@ -35,6 +35,12 @@ describe('what the meter should show at the new wiring', () => {
   })
   test('line on ground trips instead of showing anything', () =>
     expect(probedWords(shown('A', 'B', [{ kind: 'contact', a: 'gang1:line', b: 'earth' }])[0]!, 120).live).toBe('breaker 2 trips'))
+  test('a fault shows where an instrument tells it from the plan, not where it moves a digit', () => {
+    const alike = (a: string, b: string, fault: Parameters<typeof probe>[3]) => probedAlike(shown(a, b)[0]!, shown(a, b, fault)[0]!, 120)
+    expect(alike('A', 'B', [{ kind: 'open', coreId: 'D' }])).toBe(true)
+    expect(alike('A', 'B', [{ kind: 'open', coreId: 'A' }])).toBe(false)
+    expect(alike('D', 'REF', [{ kind: 'welded', partId: 'gang1' }])).toBe(false)
+  })
   test('every conductor, every terminal and ground can be probed', () =>
     expect(probeEnds(home).map((end) => end.value)).toEqual([
       ...'ABCDEFGHIJKL',

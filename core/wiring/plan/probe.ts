@@ -64,6 +64,19 @@ export function probe(
   })
 }
 
+/** Would somebody with these instruments take both rows for the same? */
+export function probedAlike(one: Probed, other: Probed, nominalVolts: number): boolean {
+  const told = ({ shown }: Probed) =>
+    shown && [
+      shown.trips.join(),
+      shown.lit,
+      outcomeOf('voltage', shown.low, nominalVolts),
+      outcomeOf('voltageHigh', shown.high, nominalVolts),
+      outcomeOf('continuity', shown.ohms, nominalVolts),
+    ]
+  return JSON.stringify(told(one)) === JSON.stringify(told(other))
+}
+
 /** One row in words: live, and dead. */
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
   if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }

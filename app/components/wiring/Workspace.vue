@@ -44,7 +44,7 @@ const props = withDefaults(
     /** What is chosen for the other location of a 3-way. */
     otherLocation?: 'companion' | 'partner' | null
     /** Takes the readings by itself: the simulated meter. */
-    meter?: (tests: WireTest[]) => WireReading[]
+    meter?: (tests: WireTest[]) => Promise<WireReading[]>
     /** Why tests with the power off, or on, may not be made now; empty: they may. */
     deadNo?: string[]
     liveNo?: string[]
@@ -189,8 +189,17 @@ function connect(index: number, listing: { holds: number | null; connector?: str
     splices: laid.value!.splices.map((splice, at) => (at === index ? { letters: splice.letters, ...listing } : splice)),
   })
 }
+/** The simulated meter is at it; a second tap is no second reading. */
+const metering = ref(false)
+async function simulate(tests: WireTest[]) {
+  if (metering.value || !props.meter) return
+  metering.value = true
+  emit('read', await props.meter(tests))
+  metering.value = false
+}
 function read(test: WireTest, value: number | null) {
-  emit('read', props.meter ? props.meter([test]) : [{ ...test, value: value! }])
+  if (props.meter) void simulate([test])
+  else emit('read', [{ ...test, value: value! }])
 }
 
 /** The sheet below the verdicts comes piece by piece. */
@@ -268,7 +277,7 @@ function saveData() {
         :simulated="meter !== undefined"
         :no="next.energised ? liveNo : deadNo"
         :busy="busy"
-        @simulate="emit('read', meter!(next.tests))"
+        @simulate="simulate(next.tests)"
         @store="emit('read', $event)"
       />
       <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">

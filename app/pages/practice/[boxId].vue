@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { practiceBoxes, practiceMeter, tryOut } from '../../../core/wiring/practice'
-import type { Observation, Prediction, WireReading, WireTest, WiringPlan } from '../../../core/wiring'
+import { practiceBoxes } from '../../../core/wiring/practice'
+import type { Observation, Prediction, WireReading, WiringPlan } from '../../../core/wiring'
 
 /** One practice box: the same bench as on a job, with the simulated meter in hand. */
 const route = useRoute()
@@ -12,12 +12,14 @@ const plan = ref<WiringPlan | null>(null)
 const observed = ref<Observation[]>([])
 const tried = ref<'works' | 'fails' | null>(null)
 const seed = ref(1)
-const meter = computed(() => practiceMeter(box.value!, seed.value))
+const { read, tryOut } = usePractice(
+  () => String(route.params.boxId),
+  () => seed.value,
+)
 const options = computed(() => {
   const metric = (box.value?.found.nominalVolts ?? 120) > 160
   return { order: 'groundNeutralLoadLine' as const, metric, gauge: metric ? '1.5 mm²' : '14 AWG' }
 })
-const take = (tests: WireTest[]) => tests.map((test) => meter.value.read(test))
 function again() {
   readings.value = []
   plan.value = null
@@ -26,8 +28,9 @@ function again() {
   seed.value++
 }
 /** The breaker is closed in the hidden home: this is what really happens. */
-function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; letter: string }[]) {
-  const result = tryOut(box.value!, used, table, lights)
+async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; letter: string }[]) {
+  const result = await tryOut(used, table, lights)
+  if (!result) return
   observed.value = result.observed
   tried.value = result.works ? 'works' : 'fails'
   if (result.works) done.value = { ...done.value, [box.value!.id]: true }
@@ -48,7 +51,7 @@ function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string; lett
     :other-location="box.otherLocation"
     :options="options"
     :observed="observed"
-    :meter="take"
+    :meter="read"
     @read="readings = [...readings, ...$event]"
     @plan="((plan = $event), (tried = null), (observed = []))"
     @observe="observed = $event"

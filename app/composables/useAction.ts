@@ -11,16 +11,20 @@ export function useAction() {
 
   /** One change after the other, in the order they were made: a slow line loses none. A refusal stays until all are decided. */
   function inTurn(work: () => Promise<Given>): Promise<boolean> {
-    const free = !busy.value
-    if (free) refusal.value = null
+    const before = busy.value ? last : null
+    if (!before) refusal.value = null
     open.value++
-    // At once when nothing is before it: what it reads from the screen is what was on it at the tap.
-    const mine = (free ? work() : last.then(work))
-      .then((given) => {
+    const mine = (async () => {
+      try {
+        // With nothing before it the work begins at once: what it reads from the screen is what was on it at the tap.
+        if (before) await before
+        const given = await work()
         refusal.value = given.refusal ?? refusal.value
         return given.ok
-      })
-      .finally(() => open.value--)
+      } finally {
+        open.value--
+      }
+    })()
     last = mine.catch(() => undefined)
     return mine
   }

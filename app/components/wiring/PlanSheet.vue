@@ -130,9 +130,11 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
   <div v-if="rest && stage > 1" class="rule pt-3 stack" data-testid="around">
     <h2 class="kicker">Around this box</h2>
     <template v-if="listens">
+      <!-- Its name said outright: else the box reads it off the page, which lays all of it out anew. -->
       <UCheckbox
         v-for="old in oldSwitches"
         :key="old"
+        :aria-label="`Old switch ${old} stays, to be heard by a device`"
         :model-value="plan.kept.some((one) => one.old === old)"
         :label="`Old switch ${old} stays, to be heard by a device`"
         @update:model-value="(stays: boolean | 'indeterminate') => emit('change', keepOldSwitch(plan, old, stays === true))"

@@ -255,6 +255,27 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await expect(page.getByTestId('verdicts')).not.toContainText('look up what the connector')
     await expect(page.getByLabel('Point that D feeds')).toHaveValue(/./)
     await expect(page.getByLabel('Point that D feeds')).not.toHaveValue('-')
+
+    // The mate chooses in the same moment, without having seen it: nothing is laid over unseen.
+    const mate = await person(browser, 'kit.ivers', desk)
+    await mate.goto(new URL(page.url()).pathname)
+    await expect(mate.getByTestId('verdicts')).toBeVisible()
+    let letGo = () => {}
+    const first = new Promise<void>((resolve) => (letGo = resolve))
+    await mate.route('**/api/commands', async (route) => {
+      await first
+      await route.continue()
+    })
+    const listing = 'Listing of the connector on B, E'
+    await pick(mate, listing, 'listed for 5')
+    const answered = page.waitForResponse('**/api/commands')
+    await pick(page, listing, 'listed for 4')
+    await answered
+    letGo()
+    await expect(mate.getByTestId('refusal')).toContainText('BA laid the wiring of tide door at the same time.')
+    await expect(mate.getByLabel(listing)).toHaveValue('4')
+    await mate.context().close()
+
     await page.getByRole('link', { name: 'back to the box' }).click()
     await expect(page.getByText('As it was laid at the wiring bench.')).toBeVisible()
     const steps = page.locator('.steps').getByRole('checkbox')

@@ -131,8 +131,8 @@ function standing(wiring: Wiring) {
 }
 const knownStanding = new WeakMap<Wiring, ReturnType<typeof standing>>()
 function standingOf(wiring: Wiring) {
-  const known = knownStanding.get(wiring) ?? standing(wiring)
-  knownStanding.set(wiring, known)
+  let known = knownStanding.get(wiring)
+  if (!known) knownStanding.set(wiring, (known = standing(wiring)))
   return known
 }
 

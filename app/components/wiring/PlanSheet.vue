@@ -3,8 +3,10 @@ import { terminalWords } from '../../../core/connect'
 import type { BranchSettings } from '../../../core/units'
 import {
   keepOldSwitch,
+  knownCables,
   otherLocations,
   otherLocationWords,
+  placeOf,
   type Findings,
   type FoundBox,
   type PlannedDevice,
@@ -58,28 +60,13 @@ const oldSwitches = computed(() => props.found.oldSwitches.flatMap((old, index) 
 const listens = computed(() => props.devices.some((device) => device.model.inputs.length > 0))
 /** Other locations that the cables of this box lead to. */
 const places = computed(() =>
-  props.findings.best.flatMap((cable, index) => {
-    if (cable.far === null || props.plan.devices.length === 0) return []
-    const letters = props.found.cables[index]!.cores.map((core) => core.letter)
-    const older = cable.course === 'farOlder'
-    const neutral = letters.find((_, at) => cable.roles[at] === 'neutral' || cable.roles[at] === 'neutralOn') ?? null
-    // The older way: the light's return, then the line that is free.
-    const travelers = letters.filter((letter, at) => cable.roles[at] === 'traveler' || (older && cable.roles[at] === 'lineOn'))
-    return [
-      { far: cable.far, travelers: older && neutral ? [neutral, ...travelers] : travelers, neutral, returns: cable.course === 'farReturn' },
-    ]
-  }),
+  props.plan.devices.length ? (knownCables(props.found, props.findings) ?? []).flatMap((cable) => placeOf(cable) ?? []) : [],
 )
 const stateOf = (far: number) => props.plan.elsewhere.find((other) => other.far === far)
 const becomesItems = otherLocations.map((value) => ({ value, label: otherLocationWords[value] }))
 function setElsewhere(place: (typeof places.value)[number], change: Partial<WiringPlan['elsewhere'][number]>) {
-  const before = stateOf(place.far) ?? {
-    far: place.far,
-    becomes: 'asItWas' as const,
-    through: place.returns ? null : (place.travelers[0] ?? null),
-    sense: (place.returns ? place.travelers[0] : place.travelers[1]) ?? null,
-    neutral: place.neutral,
-  }
+  const { far, through, sense, neutral } = place
+  const before = stateOf(far) ?? { far, becomes: 'asItWas' as const, through, sense, neutral }
   const next = { ...before, ...change }
   emit('change', {
     ...props.plan,
@@ -151,14 +138,14 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
       <template v-if="(stateOf(place.far)?.becomes ?? 'asItWas') !== 'asItWas'">
         <WiringChoice
           :value="stateOf(place.far)!.through ?? '-'"
-          :items="letterItems(place.travelers)"
+          :items="letterItems(place.letters)"
           :spoken="`Spliced to the common of other location ${place.far + 1}`"
           @choose="setElsewhere(place, { through: orNone($event) })"
           >common with</WiringChoice
         >
         <WiringChoice
           :value="stateOf(place.far)!.sense ?? '-'"
-          :items="letterItems(place.travelers)"
+          :items="letterItems(place.letters)"
           :spoken="`Conductor that is heard from other location ${place.far + 1}`"
           @choose="setElsewhere(place, { sense: orNone($event) })"
           >heard on</WiringChoice

@@ -1,4 +1,5 @@
 import { continuityMeter, solveHome, type Light } from '../home'
+import { outcomeOf, outcomeWords } from '../identify/found-box'
 import { far, near, type Fault } from '../model'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
@@ -232,7 +233,7 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
   const meterOne = continuityMeter({ ...home.wiring, faults: one }, positions)
   const meterOther = continuityMeter({ ...home.wiring, faults: other }, positions)
   const letters = home.wiring.cables.flatMap((cable) => cable.cores.map((core) => core.id))
-  const coarse = (ohms: number) => (ohms < 3 ? 'it beeps' : ohms < 50_000 ? 'some ohms' : 'open')
+  const coarse = (ohms: number) => outcomeWords.continuity[outcomeOf('continuity', ohms, home.wiring.nominalVolts)]!.split(',')[0]!
   for (const letter of letters) {
     const ends: [string, string, string][] = [
       [near(letter), far(letter), `${letter} from end to end`],

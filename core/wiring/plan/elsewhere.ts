@@ -55,6 +55,17 @@ export const freedBy = (cable: KnownCable): string[] =>
     .filter(({ role }) => role === 'traveler' || role === 'farCommon' || (cable.course === 'farOlder' && role === 'lineOn'))
     .map((wire) => wire.letter)
 
+/** Another location a cable leads to: the conductors a plan may use there, and the ones it begins with. Null: it leads to none. */
+export function placeOf(cable: KnownCable) {
+  if (typeof cable.far !== 'number') return null
+  const neutral = cable.wires.find((wire) => wire.role === 'neutral' || wire.role === 'neutralOn')?.letter ?? null
+  const travelers = freedBy(cable).filter((letter) => cable.wires.some((wire) => wire.letter === letter && wire.role !== 'farCommon'))
+  // The older way: the light's return stays on the neutral, and the other conductor is free.
+  const letters = cable.course === 'farOlder' && neutral ? [neutral, ...travelers] : travelers
+  const [through = null, sense = null] = cable.course === 'farReturn' ? [null, letters[0]] : letters
+  return { far: cable.far, letters, neutral, through, sense }
+}
+
 /** A conductor's role after the other locations are rewired: `sense` and `unused` are roles only a plan gives. */
 export type PlanRole = WireRole | 'sense' | 'unused'
 export type PlanWire = { letter: string; colour: string; role: PlanRole; circuit: string | null; cable: KnownCable }

@@ -5,7 +5,7 @@ import type { SwitchInput } from '../terminal-model'
 import type { PlanWire } from './elsewhere'
 import { deviceId, oldSwitchId, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
 import type { Hand, Rows } from './positions'
-import { idleHands, type Judged, type Say, type SolvedRow } from './verdicts'
+import type { Judged, Say, SolvedRow } from './verdicts'
 
 export type SolvedRows = Rows<SolvedRow>
 
@@ -75,9 +75,7 @@ export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: P
 }
 
 /** Old switches that stay are heard, or move a light. */
-export function checkKept(judged: Judged) {
-  const { plan, home, rows, hands, say } = judged
-  const idle = idleHands(judged)
+export function checkKept({ plan, home, rows, hands, idle, say }: Judged) {
   for (const one of plan.kept) {
     const hand = hands.find((candidate) => candidate.id === oldSwitchId(one.old))
     const used = home.devices.some((device) =>

@@ -4,7 +4,7 @@ import type { Findings } from '../identify/identify'
 import { switchTerminals, type Part, type Wiring } from '../model'
 import { loadTerminalOf, type TerminalModel } from '../terminal-model'
 import { deviceId, oldSwitchId } from './plan-words'
-import { freedBy, rebuiltOutside, rolesInPlan, type FixtureRelay } from './elsewhere'
+import { placeOf, rebuiltOutside, rolesInPlan, type FixtureRelay } from './elsewhere'
 import { circuitsOf, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
 import type { WiringPlan } from './plan-schema'
 
@@ -103,17 +103,12 @@ function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], contex
         ? ('sensed' as const)
         : ('through' as const)
   return cables.flatMap((cable) => {
-    if (typeof cable.far !== 'number') return []
-    const neutral = cable.wires.find((wire) => wire.role === 'neutral' || wire.role === 'neutralOn')?.letter ?? null
-    if (cable.course === 'farOlder') {
-      // Line and neutral on one switch: the light's return stays on the neutral, and the other conductor is free.
-      const wired = becomes === 'companion'
-      return [{ far: cable.far, becomes: wired ? becomes : 'through', through: neutral, sense: wired ? freedBy(cable)[0]! : null, neutral }]
-    }
-    const travelers = cable.wires.filter((wire) => wire.role === 'traveler').map((wire) => wire.letter)
-    const returns = cable.course === 'farReturn'
-    const sense = becomes === 'through' ? null : ((returns ? travelers[0] : travelers[1]) ?? null)
-    return [{ far: cable.far, becomes, through: returns ? null : (travelers[0] ?? null), sense, neutral }]
+    const place = placeOf(cable)
+    if (!place) return []
+    const { far, through, sense, neutral } = place
+    // In the older way only a wired companion can be heard there.
+    const here = cable.course === 'farOlder' && becomes !== 'companion' ? 'through' : becomes
+    return [{ far, becomes: here, through, sense: here === 'through' ? null : sense, neutral }]
   })
 }
 

@@ -14,11 +14,11 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
   const table: SolvedRow[] = []
   /** Positions in which a breaker trips, other than at once. */
   const tripped = new Map<string, string[]>()
+  const everyWay = [...everyPosition(home)]
+  const partlyClosed = partlyClosedOf(found.circuits)
   let states = 0
-  let positionsTried = 0
-  for (const positions of everyPosition(home)) {
+  for (const positions of everyWay) {
     states++
-    positionsTried++
     const answer = solveHome(home.wiring, { closed: found.circuits, positions })
     const words = positionWords(home, positions)
     if (!answer.ok) {
@@ -36,7 +36,7 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
       }
     if (!trips.some((trip) => trip.why === 'short')) checkReturns(solution, found.circuits, plan, wires, say)
     // One breaker open, another closed: nothing of the open one may be live, and what the others carry still comes home.
-    for (const closed of partlyClosed(found.circuits)) {
+    for (const closed of partlyClosed) {
       states++
       const partly = solveHome(home.wiring, { closed, positions })
       if (!partly.ok) continue
@@ -52,7 +52,7 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
   }
   for (const [key, positions] of tripped) {
     const [circuit, why] = key.split(' ')
-    const when = `in ${positions.length} of ${positionsTried} positions, such as ${positions[0]}`
+    const when = `in ${positions.length} of ${everyWay.length} positions, such as ${positions[0]}`
     say(
       'block',
       'trips',
@@ -65,7 +65,7 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
 }
 
 /** The combinations of breakers in which some are open and some closed. */
-function partlyClosed(circuits: string[]): string[][] {
+function partlyClosedOf(circuits: string[]): string[][] {
   return Array.from({ length: 2 ** circuits.length }, (_, closed) => circuits.filter((__, index) => (closed >> index) & 1)).filter(
     (closed) => closed.length > 0 && closed.length < circuits.length,
   )

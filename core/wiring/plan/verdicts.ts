@@ -62,11 +62,10 @@ export interface Judged {
   wires: PlanWire[]
   rows: Rows<SolvedRow>
   hands: Hand[]
+  /** Switches that move no light by themselves: heard by a device, or for nothing. */
+  idle: Hand[]
   /** Does this hand move this light in any state? */
   moves: (hand: Hand, lightId: string) => boolean
   say: Say
 }
 export const nameOfDevice = (home: PlannedHome, device: PlannedDevice) => (home.devices.length > 1 ? `Gang ${device.gang}` : 'The device')
-/** Switches that move no light by themselves: heard by a device, or for nothing. */
-export const idleHands = ({ home, hands, moves }: Pick<Judged, 'home' | 'hands' | 'moves'>): Hand[] =>
-  hands.filter((hand) => !hand.model && home.outside.lights.every((light) => !moves(hand, light.id)))

@@ -9,7 +9,7 @@ import type { KnownCable } from './outside'
 import { deviceId, type PlannedHome, type WiringPlan } from './plan'
 import { handsOf, positionWords, Rows } from './positions'
 import { solveStates } from './states'
-import { idleHands, nameOfDevice, type Judged, type Prediction, type Say, type Verdict } from './verdicts'
+import { nameOfDevice, type Judged, type Prediction, type Say, type Verdict } from './verdicts'
 
 export interface Verification {
   verdicts: Verdict[]
@@ -46,7 +46,9 @@ export function verify(
       const other = rows.flipped(row, hand)
       return other !== undefined && row.lights[lightId] !== other.lights[lightId]
     })
-  const judged: Judged = { found, cables, plan, home, wires, rows, hands: handsOf(home), moves, say }
+  const hands = handsOf(home)
+  const idle = hands.filter((hand) => !hand.model && home.outside.lights.every((light) => !moves(hand, light.id)))
+  const judged: Judged = { found, cables, plan, home, wires, rows, hands, idle, moves, say }
   checkDevices(judged)
   checkKept(judged)
   checkRelays(judged)
@@ -54,7 +56,6 @@ export function verify(
   checkChannels(judged, loads)
   checkOlderWay(judged)
   checkEnds(judged)
-  const idle = idleHands(judged)
   return {
     verdicts,
     // Idle switches need no rows of their own.

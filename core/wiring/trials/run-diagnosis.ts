@@ -1,13 +1,12 @@
 import { Chance } from '../../testing/chance'
-import { identify } from '../identify/identify'
-import { nextTest } from '../identify/next-test'
-import type { FoundBox, WireReading } from '../identify/found-box'
+import type { FoundBox } from '../identify/found-box'
 import type { Fault } from '../model'
 import { diagnose, foresee, singleFaults, type Observation } from '../plan/diagnose'
 import type { KnownCable } from '../plan/outside'
 import { homeOf, knownCables, proposePlan, type PlannedDevice, type PlannedHome } from '../plan/plan'
 import { everyPosition } from '../plan/positions'
 import { verify } from '../plan/verify'
+import { readBox } from '../practice/read-to-the-end'
 import { SimulatedMeter } from '../simulated-meter'
 import { terminalModel } from '../terminal-model'
 import { makeTrialBox } from './strange-homes'
@@ -42,16 +41,8 @@ function chooseDevices(found: FoundBox, cables: KnownCable[], chance: Chance): P
 /** A generated box, identified without mistakes, wired as proposed and proven; null when it is not one to wire. */
 function wiredBox(chance: Chance): PlannedHome | null {
   const box = makeTrialBox(chance, false)
-  const meter = new SimulatedMeter(box.wiring, chance, 0, box.found)
-  const readings: WireReading[] = []
-  let energised = false
-  for (;;) {
-    const advice = nextTest(box.found, readings, energised)
-    if (advice.done) break
-    energised = advice.next.energised
-    for (const test of advice.next.tests) readings.push(meter.read(test))
-  }
-  const cables = knownCables(box.found, identify(box.found, readings))
+  const { findings } = readBox(box.found, new SimulatedMeter(box.wiring, chance, 0, box.found))
+  const cables = knownCables(box.found, findings)
   if (!cables) return null
   const devices = chooseDevices(box.found, cables, chance)
   const loads = [{ technology: 'filament' as const, watts: 60 }]

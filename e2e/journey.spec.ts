@@ -120,7 +120,6 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
         .getByRole('group', { name: /^Role of/ })
         .getByRole('button', { name: role, exact: true })
         .click()
-      await ann.waitForTimeout(150)
     }
     await expect(ann.getByText('line measured').or(ann.getByText('line continuity'))).toBeVisible()
     await ann.getByRole('button', { name: 'Choose the device' }).click()

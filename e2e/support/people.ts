@@ -20,6 +20,15 @@ export const test = base.extend<{ closing: undefined }>({
 export async function browserOf(browser: Browser, options: BrowserContextOptions): Promise<Page> {
   const context = await browser.newContext(options)
   opened.push(context)
+  // A slow line, on demand: the record shows what was done before its answer arrives. No tap may be lost in between.
+  const slowMs = Number(process.env.CIRCUITRY_TEST_SLOW_MS ?? 0)
+  if (slowMs)
+    await context.route('**/api/**', async (route) => {
+      if (route.request().method() === 'GET') return route.fallback()
+      const response = await route.fetch()
+      await new Promise((go) => setTimeout(go, slowMs))
+      await route.fulfill({ response })
+    })
   const page = await context.newPage()
   watch(page)
   return page

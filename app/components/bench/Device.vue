@@ -9,7 +9,7 @@ import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
 const props = defineProps<{ box: BoxState; gang: number; touch: SafetyAnswer }>()
 const { job, scheme, settings, giveJob } = injectJobRecord()
 const session = useSession()
-const { busy, refusal, run } = useAction()
+const { busy, refusal, run, inTurn } = useAction()
 
 const points = computed(() =>
   pointsInOrder(job.value!).filter((point) =>
@@ -55,8 +55,9 @@ async function choose(modelId: string, companion: boolean) {
   )
     choosing.value = false
 }
+// Ticking goes on while the last tick is being stored.
 const mark = (stepId: string, done: boolean) =>
-  run(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
+  inTurn(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
 
 const serial = ref('')
 const code = ref('')
@@ -137,7 +138,7 @@ async function show() {
         <li v-for="step in steps" :key="step.id">
           <UCheckbox
             :model-value="Boolean(doneSteps[`${gang}:${step.id}`])"
-            :disabled="!touch.yes || busy"
+            :disabled="!touch.yes"
             :label="step.text"
             :description="step.why"
             @update:model-value="(value) => mark(step.id, value === true)"

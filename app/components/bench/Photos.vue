@@ -4,14 +4,17 @@ import { photoWords } from '../../../core/record'
 
 const props = defineProps<{ boxId: string }>()
 const { jobId, page, job, giveJob } = injectJobRecord()
-const { busy, refusal, run } = useAction()
+const { refusal, inTurn } = useAction()
 const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
 
-async function add(event: Event, kind: (typeof photoKinds)[number]) {
+/** The next picture may be taken while the last is on its way: they are stored one after the other. */
+function add(event: Event, kind: (typeof photoKinds)[number]) {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file) return
-  await run(async () => {
+  // Emptied at once, so that the same file can be chosen again after a refusal.
+  input.value = ''
+  return inTurn(async () => {
     const outbox = useOutbox()
     const feed = useFeed()
     const photoId = newId()
@@ -23,7 +26,6 @@ async function add(event: Event, kind: (typeof photoKinds)[number]) {
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
     return giveJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })
-  input.value = ''
 }
 </script>
 
@@ -37,7 +39,6 @@ async function add(event: Event, kind: (typeof photoKinds)[number]) {
           type="file"
           accept="image/jpeg,image/png,image/webp"
           capture="environment"
-          :disabled="busy"
           :aria-label="`Picture ${photoWords[kind]}`"
           @change="add($event, kind)"
       /></label>

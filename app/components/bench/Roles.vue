@@ -18,7 +18,8 @@ const methods = roleMethods.flatMap((value) =>
 async function establish(role: ConductorRole) {
   const letter = selected.value!
   if (!(await run(() => giveJob({ type: 'establishRole', boxId: props.box.id, letter, role, method: method.value })))) return
-  selected.value = props.box.conductors.find((candidate) => !known.value[candidate.letter])?.letter ?? null
+  // Whoever has gone on to another conductor stays there.
+  if (selected.value === letter) selected.value = props.box.conductors.find((candidate) => !known.value[candidate.letter])?.letter ?? null
 }
 </script>
 

@@ -25,10 +25,11 @@ const benches = computed(() =>
 
 const pass = (checkId: string) => run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
 async function fail(checkId: string) {
-  if (await run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: note.value }))) {
-    failing.value = null
-    note.value = ''
-  }
+  const said = note.value
+  if (!(await run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: said })))) return
+  // While it was on its way another check may have been opened: what is written there stays.
+  if (failing.value === checkId) failing.value = null
+  if (note.value === said) note.value = ''
 }
 async function listDefect() {
   if (await run(() => giveJob({ type: 'listDefect', defectId: newId(), pointId: props.point.id, text: defect.value }))) defect.value = ''

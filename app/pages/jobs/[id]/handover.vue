@@ -2,7 +2,7 @@
 import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent } from '../../../../core/record'
 
 const { page, job, site, zone, onCrew, giveJob } = injectJobRecord()
-const { busy, refusal, run } = useAction()
+const { busy, refusal, run, inTurn } = useAction()
 const items = computed(() => handoverChecklist(job.value!, site.value!))
 const obstacles = computed(() => handoverObstacles(job.value!, site.value!))
 const defects = computed(() => openDefects(job.value!))
@@ -21,7 +21,7 @@ const sentence = computed(() => {
 })
 const toggle = (id: string) =>
   (accepted.value = accepted.value.includes(id) ? accepted.value.filter((other) => other !== id) : [...accepted.value, id])
-const tick = (itemId: string, value: boolean) => run(() => giveJob({ type: 'tickHandover', itemId, done: value }))
+const tick = (itemId: string, value: boolean) => inTurn(() => giveJob({ type: 'tickHandover', itemId, done: value }))
 const sign = () =>
   run(() =>
     giveJob({
@@ -58,7 +58,7 @@ const complete = () => run(() => giveJob({ type: 'completeHandover' }))
             :model-value="item.done"
             :label="item.text"
             :description="item.why"
-            :disabled="!onCrew || Boolean(job!.handedOverAt) || busy"
+            :disabled="!onCrew || Boolean(job!.handedOverAt)"
             @update:model-value="(value) => tick(item.id, value === true)"
           />
         </div>

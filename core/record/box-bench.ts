@@ -10,9 +10,11 @@ import {
   proposePlan,
   terminalModel,
   testsAsSeen,
+  tripWords,
   withTests,
   type Findings,
   type LightLoad,
+  type Observation,
   type PlannedDevice,
   type TestedLight,
 } from '../wiring'
@@ -105,12 +107,14 @@ export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): 
   return seen.flatMap((row, index) =>
     lights.flatMap((light) => {
       if (!row.trips.length && row.lights[light.id] === undefined) return []
+      const shown = ({ trips, lights }: Observation) =>
+        [...tripWords(trips), ...(trips.length < found.found.circuits.length && lights[light.id] ? [lights[light.id]] : [])].join(', ')
       return [
         {
           position: positionWords(home, row.positions),
           light: `${light.motor ? 'motor' : 'light'} on ${light.letter}`,
-          foretold: foretold[index]!.lights[light.id] ?? '',
-          seen: row.trips.length ? 'breaker trips' : (row.lights[light.id] ?? ''),
+          foretold: shown(foretold[index]!),
+          seen: shown(row),
         },
       ]
     }),

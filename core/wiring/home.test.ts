@@ -1,4 +1,4 @@
-import { continuityMeter, solveHome } from './home'
+import { continuityMeter, leftAfterTrips, solveHome } from './home'
 import { magnitude } from './circuit/complex-lu'
 import type { Part, Wiring } from './model'
 import { terminalModel } from './terminal-model'
@@ -152,6 +152,14 @@ describe('devices and faults', () => {
     }
     expect(state(borrowed, { d: 1 }).trips()).toEqual([{ circuitId: 'c', why: 'residual' }])
     expect(magnitude(state(borrowed, { d: 1 }).neutralAmps('e'))).toBeCloseTo(0.5, 1)
+  })
+  test('a load on ground behind a relay: the breaker trips as the relay closes, and nothing chatters (handbook §8)', () => {
+    const short: Wiring = { ...wired, faults: [{ kind: 'contact', a: 'd:load', b: 'earth' }] }
+    expect(state(short, { d: 0 }).trips()).toEqual([])
+    expect(state(short, { d: 1 }).trips()).toEqual([{ circuitId: 'c', why: 'short' }])
+    const left = leftAfterTrips(state(short, { d: 1 }))
+    expect(left).toMatchObject({ trips: ['c'], dark: true })
+    expect(left.home!.metered('c.line', 'earth', 'low')).toBeLessThan(1)
   })
   test('an open conductor, a bad joint, a welded relay, a neutral on ground', () => {
     const cable = { id: 'k', metres: 5, cores: [{ id: 'L', colour: 'black' }] }

@@ -258,17 +258,43 @@ export function solveHome(wiring: Wiring, setting: Setting): HomeAnswer {
     const answer = solveNetwork(network)
     if (!answer.ok) return answer
     const home = new HomeSolution(wiring, setting, ties, nodes, answer.solution, awake)
-    let changed = false
-    for (const part of devices) {
-      const now = !dead.has(part.id) && hasPower(part, home, awake.get(part.id)!)
-      if (now !== awake.get(part.id)) {
-        awake.set(part.id, now)
-        changed = true
-      }
-    }
-    if (!changed) return { ok: true, home }
+    const now = new Map(devices.map((part) => [part.id, !dead.has(part.id) && hasPower(part, home, awake.get(part.id)!)]))
+    const changed = devices.filter(({ id }) => now.get(id) !== awake.get(id))
+    // A short takes the voltage away from the relay that closed on it, but the breaker is quicker than a relay that drops out.
+    const shorted = changed.some(({ id }) => awake.get(id)) && home.trips().some((trip) => trip.why === 'short')
+    if (!changed.length || shorted) return { ok: true, home }
+    for (const { id } of changed) awake.set(id, now.get(id)!)
   }
   return { ok: false, code: 'didNotSettle', sentence: 'A device switches its own power away and starts again: it will chatter.' }
+}
+
+/** A home after its breakers had time to trip. */
+export interface AfterTrips {
+  /** Circuits whose breaker tripped, in the order of the setting. */
+  trips: string[]
+  /** No breaker is closed any more. */
+  dark: boolean
+  /** As it then stands; null: it does not settle. */
+  home: HomeSolution | null
+}
+/**
+ * Breakers trip one after another until none has a reason to; what hangs on the others goes on.
+ * @param home a solved state in which nothing has tripped yet
+ */
+export function leftAfterTrips(home: HomeSolution): AfterTrips {
+  let closed = home.setting.closed
+  let answer: HomeAnswer = { ok: true, home }
+  while (answer.ok) {
+    const tripped = answer.home.trips().map((trip) => trip.circuitId)
+    if (!tripped.length) break
+    closed = closed.filter((id) => !tripped.includes(id))
+    answer = solveHome(home.wiring, { ...home.setting, closed })
+  }
+  return {
+    trips: home.setting.closed.filter((id) => !closed.includes(id)),
+    dark: closed.length === 0,
+    home: answer.ok ? answer.home : null,
+  }
 }
 
 /** What a continuity tester shows between any two points of one state, ohms: every breaker open, direct current. Infinity: open. */

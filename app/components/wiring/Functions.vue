@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Diagnosis, Observation, Prediction } from '../../../core/wiring'
+import { tripWords, type Diagnosis, type Observation, type Prediction } from '../../../core/wiring'
 
 /** What each light should do in every position, what it did, and which fault explains the difference. */
 const props = defineProps<{
@@ -13,14 +13,20 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ observe: [rows: Observation[]] }>()
-const words = ['on', 'off', 'glow', 'trips'] as const
+/** With one circuit a trip is said with the light; with several it is said which breaker it was. */
+const several = computed(() => props.circuits.length > 1)
+const words = computed(() => (several.value ? ['on', 'off', 'glow'] : ['on', 'off', 'glow', 'trips']))
 const seen = ref<Record<string, string>>({})
+const tripped = ref<Record<string, string[]>>({})
 const keyOf = (row: { positions: Record<string, number> }, light: string) => `${JSON.stringify(row.positions)} ${light}`
 watch(
   () => props.observed,
   (rows) => {
-    for (const row of rows)
-      for (const [light, word] of Object.entries(row.lights)) seen.value[keyOf(row, light)] = row.trips.length ? 'trips' : word
+    for (const row of rows) {
+      tripped.value[keyOf(row, '')] = row.trips
+      for (const [light, word] of Object.entries(row.lights))
+        seen.value[keyOf(row, light)] = row.trips.length && !several.value ? 'trips' : word
+    }
   },
   { immediate: true },
 )
@@ -34,17 +40,24 @@ function observe() {
     props.table.flatMap((row): Observation[] => {
       const given = Object.keys(row.lights).map((light) => [light, seen.value[keyOf(row, light)]] as const)
       const looked = given.filter(([, word]) => word)
-      if (!looked.length) return []
-      const trips = given.some(([, word]) => word === 'trips')
+      const dark = given.some(([, word]) => word === 'trips')
+      const trips = several.value ? (tripped.value[keyOf(row, '')] ?? []) : dark ? props.circuits : []
+      if (!looked.length && !trips.length) return []
       return [
         {
           positions: row.positions,
-          lights: Object.fromEntries(looked.map(([light, word]) => [light, trips ? 'off' : (word as 'on')])),
-          trips: trips ? [props.circuits[0]!] : [],
+          lights: Object.fromEntries(looked.map(([light, word]) => [light, dark ? 'off' : (word as 'on')])),
+          trips,
         },
       ]
     }),
   )
+}
+function trip(row: Prediction, circuit: string) {
+  const key = keyOf(row, '')
+  const before = tripped.value[key] ?? []
+  // In the order of the box, so that the same said twice is the same.
+  tripped.value[key] = props.circuits.filter((one) => before.includes(one) !== (one === circuit))
 }
 const groups = computed(() => props.diagnosis?.groups.filter((group) => group.share > 0.02).slice(0, 3) ?? [])
 </script>
@@ -54,10 +67,15 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
     <h2 class="kicker">What should happen, and what did</h2>
     <p v-if="tested" class="soft small">{{ tested }} row{{ tested === 1 ? '' : 's' }} from the functional tests of the points.</p>
     <div v-for="row in table" :key="keyOf(row, '')" class="test-row">
-      <span class="small">{{ row.words }}</span>
+      <span class="small"
+        >{{ row.words
+        }}<template v-if="several && row.trips.length"
+          >: <b>{{ tripWords(row.trips).join() }}</b></template
+        ></span
+      >
       <div v-for="(light, id) in row.lights" :key="id" class="row wrap">
         <span class="grow small"
-          >{{ nameOf(String(id)) }}: <b>{{ row.trips.length ? 'breaker trips' : light }}</b></span
+          >{{ nameOf(String(id)) }}: <b>{{ row.trips.length && !several ? 'breaker trips' : light }}</b></span
         >
         <div class="choices" role="group" :aria-label="`${nameOf(String(id))}, ${row.words}, seen`">
           <button
@@ -68,6 +86,20 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
             @click="seen[keyOf(row, String(id))] = word"
           >
             {{ word }}
+          </button>
+        </div>
+      </div>
+      <div v-if="several" class="row wrap">
+        <span class="grow small soft">Did a breaker trip?</span>
+        <div class="choices" role="group" :aria-label="`Breakers that tripped, ${row.words}`">
+          <button
+            v-for="circuit in circuits"
+            :key="circuit"
+            type="button"
+            :aria-pressed="tripped[keyOf(row, '')]?.includes(circuit) ?? false"
+            @click="trip(row, circuit)"
+          >
+            {{ circuit }} trips
           </button>
         </div>
       </div>

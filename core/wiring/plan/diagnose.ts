@@ -1,15 +1,11 @@
-import { continuityMeter, solveHome, type Light } from '../home'
+import type { TerminalKey } from '../../fit'
+import { continuityMeter } from '../home'
 import { outcomeOf, outcomeWords } from '../identify/found-box'
 import { far, near, type Fault } from '../model'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
+import { foresee, tripWords, type Observation } from './seen'
 
-/** What somebody saw in one position: each light, and breakers that tripped. */
-export interface Observation {
-  positions: Record<string, number>
-  lights: Record<string, Light>
-  trips: string[]
-}
 export interface Suspect {
   faults: Fault[]
   words: string
@@ -32,6 +28,8 @@ export interface Diagnosis {
 
 /** One observation in fifty is wrong (a light overlooked, a switch mistaken): common practice, no source. */
 const wrongShare = 0.02
+/** A glow or a trip is easily overlooked, but hardly seen where there was none: common practice, no source. */
+const imaginedShare = 0.002
 /** How usual a fault is against the others: callbacks of the trade, common practice, no source. */
 const prior: Record<Fault['kind'] | 'none', number> = {
   none: 0.5,
@@ -44,6 +42,8 @@ const prior: Record<Fault['kind'] | 'none', number> = {
   deadPart: 0.08,
 }
 
+/** A joint so bad that a lamp shows it; milder ones are found by their warmth, not by the light. Common practice, no source. */
+const badJointOhms = 300
 /** So many of the likeliest single faults are tried in pairs. */
 const mostPaired = 14
 
@@ -94,7 +94,8 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
 /** Every single fault that is worth a thought in this box. */
 export function singleFaults(home: PlannedHome): Fault[] {
   const faults: Fault[] = []
-  for (const cable of home.wiring.cables) for (const core of cable.cores) faults.push({ kind: 'open', coreId: core.id })
+  for (const cable of home.wiring.cables)
+    for (const { id: coreId } of cable.cores) faults.push({ kind: 'open', coreId }, { kind: 'highResistance', coreId, ohms: badJointOhms })
   for (const device of home.devices) {
     const id = deviceId(device.gang)
     const used = device.model.terminals.filter((name) =>
@@ -106,10 +107,15 @@ export function singleFaults(home: PlannedHome): Fault[] {
     })
     if (device.model.contacts.some((contact) => contact.when === 1)) faults.push({ kind: 'welded', partId: id })
     faults.push({ kind: 'deadPart', partId: id })
-    if (used.includes('neutral')) faults.push({ kind: 'contact', a: `${id}:neutral`, b: 'earth' })
-    for (const name of used)
-      if (name === 'load' || name === 'load2' || name === 'fan')
-        faults.push({ kind: 'contact', a: `${id}:${name}`, b: 'earth' }, { kind: 'contact', a: `${id}:line`, b: `${id}:${name}` })
+    // A bare ground or a bare end against a terminal, or two terminals of the device.
+    const live = used.filter((name) => name === 'line' || name === 'load' || name === 'load2' || name === 'fan')
+    const touching = (a: TerminalKey, b: string) => faults.push({ kind: 'contact', a: `${id}:${a}`, b })
+    for (const name of live) {
+      touching(name, 'earth')
+      if (used.includes('neutral')) touching(name, `${id}:neutral`)
+      if (name !== 'line' && used.includes('line')) touching(name, `${id}:line`)
+    }
+    if (used.includes('neutral')) touching('neutral', 'earth')
   }
   for (const relay of home.relays) faults.push({ kind: 'welded', partId: relay.id }, { kind: 'deadPart', partId: relay.id })
   for (const id of home.outside.farSwitches.filter((far) => home.wiring.joins.some((join) => join.includes(`${far}:t1`))))
@@ -126,27 +132,17 @@ export function singleFaults(home: PlannedHome): Fault[] {
   return faults
 }
 
-/** What would be seen with these faults in each position: lights, trips. An unsettled state is seen as flicker. */
-export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Observation[] {
-  const wiring = { ...home.wiring, faults }
-  return rows.map((positions) => {
-    const answer = solveHome(wiring, { closed: wiring.circuits.map((circuit) => circuit.id), positions })
-    if (!answer.ok)
-      return { positions, lights: Object.fromEntries(home.outside.lights.map((light) => [light.id, 'glow' as const])), trips: [] }
-    const trips = answer.home.trips().map((trip) => trip.circuitId)
-    return {
-      positions,
-      // With the breaker tripped it is dark.
-      lights: Object.fromEntries(
-        home.outside.lights.map((light) => [light.id, trips.length ? ('off' as const) : answer.home.light(light.id)]),
-      ),
-      trips,
-    }
-  })
-}
-
 const wordOf = (row: Observation, lights: string[]) =>
-  `${lights.map((id) => (row.lights[id] === 'dim' ? 'glow' : row.lights[id])).join(' ')} ${row.trips.length ? 'trips' : ''}`
+  `${lights.map((id) => (row.lights[id] === 'dim' ? 'glow' : row.lights[id])).join(' ')} ${[...row.trips].sort().join(' ')}`
+
+/** Somebody saw a glow or a trip that would not have been there. */
+function imagined(seen: Observation, foretold: Observation): boolean {
+  const glows = ({ lights }: Observation, id: string) => lights[id] === 'glow' || lights[id] === 'dim'
+  return (
+    seen.trips.some((circuit) => !foretold.trips.includes(circuit)) ||
+    Object.keys(seen.lights).some((id) => glows(seen, id) && !glows(foretold, id))
+  )
+}
 
 /**
  * Which faults explain what was seen.
@@ -165,9 +161,13 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
     score: number
   }
   const score = (faults: Fault[]): Scored => {
-    const pattern = foresee(home, faults, rows).map((row, index) => wordOf(row, lookedAt[index]!))
+    const foretold = foresee(home, faults, rows)
+    const pattern = foretold.map((row, index) => wordOf(row, lookedAt[index]!))
     const misfits = pattern.filter((word, index) => word !== observed[index]).length
-    const fit = wrongShare ** misfits * (1 - wrongShare) ** (rows.length - misfits)
+    const fit = foretold.reduce((product, row, index) => {
+      if (pattern[index] === observed[index]) return product * (1 - wrongShare)
+      return product * (imagined(seen[index]!, row) ? imaginedShare : wrongShare)
+    }, 1)
     const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none
     return { faults, pattern, misfits, score: fit * chance }
   }
@@ -224,9 +224,8 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
   const at = first.findIndex((row, index) => wordOf(row, lights) !== wordOf(second[index]!, lights))
   if (at >= 0) {
     const row = first[at]!
-    const expected = row.trips.length
-      ? `breaker ${row.trips.join(', ')} trips`
-      : lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${row.lights[id]}`).join(', ')
+    const shown = lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${row.lights[id]}`)
+    const expected = [...tripWords(row.trips), ...(row.trips.length < home.wiring.circuits.length ? shown : [])].join(', ')
     return `Look again: ${positionWords(home, row.positions)}. With this, ${expected}.`
   }
   const positions = rows[0]!

@@ -1,7 +1,8 @@
 import { terminalWords } from '../../connect'
+import type { HomeSolution } from '../home'
 import { isChangeover, loadTerminalOf } from '../terminal-model'
 import { deviceId } from './plan'
-import { nameOfDevice, type Judged, type Prediction, type SolvedRow } from './verdicts'
+import { nameOfDevice, type Judged, type Prediction } from './verdicts'
 
 type Light = Judged['home']['outside']['lights'][number]
 /** What hangs on a channel, keyed `part channel`. */
@@ -79,10 +80,10 @@ export function checkChannels({ found, home, say }: Judged, loads: ChannelLoads)
 }
 
 /** What the devices that measure should show in a row. */
-export const meteredIn = ({ home }: Judged, loads: ChannelLoads, row: SolvedRow): Prediction['metered'] =>
+export const meteredIn = ({ home }: Judged, loads: ChannelLoads, solved: HomeSolution): Prediction['metered'] =>
   home.devices
     .filter((device) => device.model.metering)
     .map(({ gang }) => {
       const own = [...loads].filter(([key]) => key.startsWith(`${deviceId(gang)} `)).flatMap(([, load]) => load.lights)
-      return { gang, watts: Math.round(own.reduce((sum, light) => sum + row.home.watts(light), 0)) }
+      return { gang, watts: Math.round(own.reduce((sum, light) => sum + solved.watts(light), 0)) }
     })

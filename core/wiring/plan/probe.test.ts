@@ -33,8 +33,10 @@ describe('what the meter should show at the new wiring', () => {
   test('an interrupted line: nothing, whatever the position', () => {
     for (const row of shown('gang1:line', 'gang1:neutral', [{ kind: 'open', coreId: 'A' }])) expect(row.shown!.low).toBeLessThan(5)
   })
-  test('line on ground trips instead of showing anything', () =>
-    expect(probedWords(shown('A', 'B', [{ kind: 'contact', a: 'gang1:line', b: 'earth' }])[0]!, 120).live).toBe('breaker 2 trips'))
+  test('line on ground trips its breaker; what another breaker keeps live is still read', () =>
+    expect(probedWords(shown('A', 'B', [{ kind: 'contact', a: 'gang1:line', b: 'earth' }])[0]!, 120).live).toBe(
+      'breaker 2 trips, then 0 V, non-contact tester dark',
+    ))
   test('a fault shows where an instrument tells it from the plan, not where it moves a digit', () => {
     const alike = (a: string, b: string, fault: Parameters<typeof probe>[3]) => probedAlike(shown(a, b)[0]!, shown(a, b, fault)[0]!, 120)
     expect(alike('A', 'B', [{ kind: 'open', coreId: 'D' }])).toBe(true)

@@ -1,8 +1,9 @@
 import { terminalWords } from '../../connect'
-import { continuityMeter, solveHome } from '../home'
+import { continuityMeter, leftAfterTrips, solveHome } from '../home'
 import { outcomeOf, outcomeWords, readingWord } from '../identify/found-box'
 import type { Fault } from '../model'
 import { deviceId, planPoint, type PlannedHome } from './plan'
+import { tripWords } from './seen'
 
 /** What the instruments show between two ends of the new wiring, in one row of the table. */
 export interface Probed {
@@ -10,6 +11,8 @@ export interface Probed {
   /** Null: it does not settle, so no reading is to be relied on. */
   shown: {
     trips: string[]
+    /** Every breaker tripped. */
+    dark: boolean
     /** Volts of a low-impedance meter, and of a high-impedance one. */
     low: number
     high: number
@@ -50,14 +53,17 @@ export function probe(
   const [first, second] = [point(a), point(b)]
   return rows.map(({ positions, words }) => {
     const answer = solveHome(wiring, { closed, positions })
-    if (!answer.ok) return { words, shown: null }
+    const left = answer.ok ? leftAfterTrips(answer.home) : null
+    if (!left?.home) return { words, shown: null }
+    const { trips, dark, home: stands } = left
     return {
       words,
       shown: {
-        trips: answer.home.trips().map((trip) => trip.circuitId),
-        low: answer.home.metered(first, second, 'low'),
-        high: answer.home.metered(first, second, 'high'),
-        lit: answer.home.contactless(first),
+        trips,
+        dark,
+        low: stands.metered(first, second, 'low'),
+        high: stands.metered(first, second, 'high'),
+        lit: stands.contactless(first),
         ohms: continuityMeter(wiring, positions)(first, second),
       },
     }
@@ -81,11 +87,10 @@ export function probedAlike(one: Probed, other: Probed, nominalVolts: number): b
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
   if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }
   const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
-  if (shown.trips.length) return { live: `breaker ${shown.trips.join(' and ')} trips`, dead }
+  const tripped = tripWords(shown.trips)
+  if (shown.dark) return { live: tripped.join(), dead }
   const ghost = shown.high - shown.low > 0.1 * nominalVolts
   const volts = readingWord({ kind: 'voltage', value: shown.low })
-  return {
-    live: `${volts}${ghost ? ` (a high-impedance meter may show ${readingWord({ kind: 'voltage', value: shown.high })}, a ghost)` : ''}, non-contact tester ${shown.lit ? 'lit' : 'dark'}`,
-    dead,
-  }
+  const meters = `${volts}${ghost ? ` (a high-impedance meter may show ${readingWord({ kind: 'voltage', value: shown.high })}, a ghost)` : ''}, non-contact tester ${shown.lit ? 'lit' : 'dark'}`
+  return { live: [...tripped, meters].join(', then '), dead }
 }

@@ -46,7 +46,6 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
     table.push({
       positions,
       lights: Object.fromEntries(home.outside.lights.map((light) => [light.id, solution.light(light.id)])),
-      trips: trips.map((trip) => trip.circuitId),
       home: solution,
     })
   }

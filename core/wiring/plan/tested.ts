@@ -1,5 +1,5 @@
 import type { Light } from '../home'
-import type { Observation } from './diagnose'
+import type { Observation } from './seen'
 
 /** What a functional test of a point said: from the control in this box the light could be switched on, or off, or not. */
 export interface TestedLight {

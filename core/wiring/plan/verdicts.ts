@@ -47,8 +47,8 @@ export interface Prediction {
   /** What devices that measure should show, watts. */
   metered: { gang: number; watts: number }[]
 }
-/** One state of the home, solved. */
-export interface SolvedRow extends Omit<Prediction, 'words' | 'metered'> {
+/** One state of the home, solved; its lights as they would be if no breaker tripped. */
+export interface SolvedRow extends Omit<Prediction, 'words' | 'metered' | 'trips'> {
   home: HomeSolution
 }
 

@@ -1,4 +1,5 @@
 import type { ConnectionOrder } from '../../connect'
+import { leftAfterTrips } from '../home'
 import type { FoundBox } from '../identify/found-box'
 import { connectionList, pigtailsOf } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
@@ -8,6 +9,7 @@ import { checkChannels, checkLights, meteredIn } from './lights'
 import type { KnownCable } from './outside'
 import { deviceId, type PlannedHome, type WiringPlan } from './plan'
 import { handsOf, positionWords, Rows } from './positions'
+import { seenIn } from './seen'
 import { solveStates } from './states'
 import { nameOfDevice, type Judged, type Prediction, type Say, type Verdict } from './verdicts'
 
@@ -62,9 +64,11 @@ export function verify(
     table: table
       .filter((row) => idle.every((hand) => row.positions[hand.id] === 0))
       .map((row) => {
-        const { positions, lights, trips } = row
+        const { positions } = row
+        const left = leftAfterTrips(row.home)
         const told = Object.fromEntries(Object.entries(positions).filter(([id]) => !idle.some((hand) => hand.id === id)))
-        return { positions, words: positionWords(home, told), lights, trips, metered: meteredIn(judged, loads, row) }
+        const metered = left.home ? meteredIn(judged, loads, left.home) : []
+        return { positions, words: positionWords(home, told), ...seenIn(home, left), metered }
       }),
     states,
     connections: connectionList(home, plan, options.order),

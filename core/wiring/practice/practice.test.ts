@@ -1,4 +1,5 @@
-import { diagnose, foresee } from '../plan/diagnose'
+import { diagnose } from '../plan/diagnose'
+import { foresee } from '../plan/seen'
 import { layConductor } from '../plan/edit'
 import { homeOf, knownCables, proposePlan } from '../plan/plan'
 import { wiringPlanSchema } from '../plan/plan-schema'

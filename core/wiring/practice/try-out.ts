@@ -1,4 +1,4 @@
-import { foresee, type Observation } from '../plan/diagnose'
+import { foresee, type Observation } from '../plan/seen'
 import type { WiringPlan } from '../plan/plan'
 import type { Prediction } from '../plan/verdicts'
 import { trueHome, type PracticeBox } from './boxes'

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
-import { desk, enter, faultsOf, person, phone, pick, test } from './support/people'
+import { desk, enter, faultsOf, person, pick, slowPhone, test } from './support/people'
 
 /** One pixel, as a stand-in for a picture of a box. */
 const picture = {
@@ -45,8 +45,8 @@ async function proveBox(page: Page, options: { ghost?: boolean } = {}): Promise<
 
 test('one job, from the phone call to the callback, by a crew of two', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)
-  const ann = await person(browser, 'bram.ash', phone)
-  const ben = await person(browser, 'kit.ivers', phone)
+  const ann = await person(browser, 'bram.ash', slowPhone)
+  const ben = await person(browser, 'kit.ivers', slowPhone)
 
   await test.step('1: a broken file says what is wrong and imports nothing; the sample is imported', async () => {
     await office.getByRole('link', { name: 'New job' }).click()

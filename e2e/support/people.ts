@@ -1,8 +1,14 @@
 import { expect, test as base, type Browser, type BrowserContext, type BrowserContextOptions, type Page } from '@playwright/test'
 
 export const phone: BrowserContextOptions = { viewport: { width: 390, height: 844 }, hasTouch: true, colorScheme: 'dark' }
+/** A phone on a slow line: the record shows what was done before the answer to it arrives. No tap in between may be lost. */
+export const slowPhone: Options = { ...phone, answersLateMs: 250 }
 export const desk: BrowserContextOptions = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 
+interface Options extends BrowserContextOptions {
+  /** Answers to everything but questions come so much later than the server gave them. CIRCUITRY_TEST_SLOW_MS says it for every page. */
+  answersLateMs?: number
+}
 const opened: BrowserContext[] = []
 /** Open pages keep their live connection: none outlives its test. */
 export const test = base.extend<{ closing: undefined }>({
@@ -17,17 +23,20 @@ export const test = base.extend<{ closing: undefined }>({
 })
 
 /** A browser of one's own on one of the two servers. */
-export async function browserOf(browser: Browser, options: BrowserContextOptions): Promise<Page> {
+export async function browserOf(
+  browser: Browser,
+  { answersLateMs = Number(process.env.CIRCUITRY_TEST_SLOW_MS ?? 0), ...options }: Options,
+): Promise<Page> {
   const context = await browser.newContext(options)
   opened.push(context)
-  // A slow line, on demand: the record shows what was done before its answer arrives. No tap may be lost in between.
-  const slowMs = Number(process.env.CIRCUITRY_TEST_SLOW_MS ?? 0)
-  if (slowMs)
+  if (answersLateMs)
     await context.route('**/api/**', async (route) => {
       if (route.request().method() === 'GET') return route.fallback()
-      const response = await route.fetch()
-      await new Promise((go) => setTimeout(go, slowMs))
-      await route.fulfill({ response })
+      const answer = await route.fetch()
+      const given = { status: answer.status(), headers: answer.headers(), body: await answer.body() }
+      await new Promise((go) => setTimeout(go, answersLateMs))
+      // The page may be closed by now.
+      await route.fulfill(given).catch(() => undefined)
     })
   const page = await context.newPage()
   watch(page)
@@ -54,7 +63,7 @@ function watch(page: Page): void {
 export const faultsOf = (page: Page): string[] => faults.get(page) ?? []
 
 /** A person in a browser of their own. */
-export async function person(browser: Browser, login: string, options: BrowserContextOptions): Promise<Page> {
+export async function person(browser: Browser, login: string, options: Options): Promise<Page> {
   const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
   await page.goto('/login')
   await page.getByLabel('Login').fill(login)

@@ -221,9 +221,11 @@ function targetAt(x: number, y: number): SketchTarget | null {
     ? (JSON.parse(words.startsWith('letter ') ? JSON.stringify({ kind: 'letter', letter: words.slice(7) }) : words) as SketchTarget)
     : null
 }
-onMounted(async () => {
-  if (!props.movable) return
+const mayDrag = computed(() => props.movable && frame.value !== null)
+async function letDrag() {
+  if (!mayDrag.value || dragging) return
   const { default: interact } = await import('interactjs')
+  if (!mayDrag.value || dragging) return
   const place = (event: { clientX: number; clientY: number }) => {
     const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.value!.getScreenCTM()!.inverse())
     if (dragged.value) dragged.value = { ...dragged.value, x: point.x, y: point.y }
@@ -242,7 +244,9 @@ onMounted(async () => {
       },
     },
   })
-})
+}
+// Who may lay can change while the page is open: a dispatcher puts somebody on the visit.
+watch(mayDrag, letDrag, { immediate: true, flush: 'post' })
 onBeforeUnmount(() => dragging?.unset())
 const draggedFrom = computed(() => wires.value.find((wire) => wire.conductor.letter === dragged.value?.letter))
 const spoken = (wire: (typeof wires.value)[number]) =>

@@ -48,13 +48,25 @@ const props = withDefaults(
     /** Why tests with the power off, or on, may not be made now; empty: they may. */
     deadNo?: string[]
     liveNo?: string[]
+    /** Why nothing may be laid or noted here; empty: it may. */
+    layNo?: string[]
     busy?: boolean
   }>(),
-  { connectors: () => [], tested: () => [], points: () => [], otherLocation: null, meter: undefined, deadNo: () => [], liveNo: () => [] },
+  {
+    connectors: () => [],
+    tested: () => [],
+    points: () => [],
+    otherLocation: null,
+    meter: undefined,
+    deadNo: () => [],
+    liveNo: () => [],
+    layNo: () => [],
+  },
 )
 const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringPlan | null]; observe: [rows: Observation[]] }>()
 
 const picked = ref<string[]>([])
+const looksOnly = computed(() => props.layNo.length > 0)
 const energised = computed(() => (props.readings.at(-1)?.closed.length ?? 0) > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
 /** Where the probes are held at the new wiring. */
@@ -156,6 +168,7 @@ function jump(to: string) {
 }
 /** While the roles are open, two picked conductors are a pair to read; afterwards one is in the hand, to be laid somewhere. */
 function pick(letter: string) {
+  if (known.value && looksOnly.value) return
   if (held.value) jump(letter)
   else if (picked.value.includes(letter)) picked.value = picked.value.filter((one) => one !== letter)
   else if (known.value && picked.value.length === 1) lay(picked.value[0]!, { kind: 'letter', letter })
@@ -163,7 +176,7 @@ function pick(letter: string) {
 }
 function place(target: SketchTarget) {
   if (picked.value.length === 1) lay(picked.value[0]!, target)
-  else if (target.kind === 'terminal' && known.value && laid.value) {
+  else if (target.kind === 'terminal' && known.value && laid.value && !looksOnly.value) {
     const end = `${target.part}:${target.key}`
     if (held.value && held.value !== end) jump(end)
     else held.value = held.value ? null : end
@@ -176,7 +189,7 @@ function change(plan: WiringPlan | null) {
   emit('plan', plan)
 }
 function lay(letter: string, target: SketchTarget) {
-  if (laid.value && known.value) change(layConductor(laid.value, letter, target))
+  if (laid.value && known.value && !looksOnly.value) change(layConductor(laid.value, letter, target))
 }
 /** The proposal again; what feeds which point stays said. */
 function again() {
@@ -194,8 +207,11 @@ const metering = ref(false)
 async function simulate(tests: WireTest[]) {
   if (metering.value || !props.meter) return
   metering.value = true
-  emit('read', await props.meter(tests))
-  metering.value = false
+  try {
+    emit('read', await props.meter(tests))
+  } finally {
+    metering.value = false
+  }
 }
 function read(test: WireTest, value: number | null) {
   if (props.meter) void simulate([test])
@@ -238,7 +254,7 @@ function saveData() {
         :selected="picked"
         :jumpers="laid?.jumpers ?? []"
         :held="held"
-        movable
+        :movable="!looksOnly"
         @pick="pick"
         @place="place"
         @drop="lay"
@@ -257,6 +273,7 @@ function saveData() {
         >
         <UButton variant="ghost" @click="held = null">Put it down</UButton>
       </div>
+      <p v-else-if="known && looksOnly" class="note">{{ layNo.join(' ') }}</p>
       <p v-else-if="known && laid && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
       <div class="row wrap">
         <UButton variant="ghost" icon="i-lucide-image-down" @click="saveDrawing">Drawing (SVG)</UButton>
@@ -302,36 +319,39 @@ function saveData() {
       />
       <WiringSettled v-if="findings" :findings="findings" :known="known" />
       <template v-if="answer?.verification && laid">
-        <WiringPlanSheet
-          v-if="stage > 0"
-          :stage="stage"
-          :verification="answer.verification"
-          :plan="laid"
-          :gangs="devices.length"
-          :found="found"
-          :findings="findings!"
-          :devices="devices"
-          :lights="answer.lights"
-          :points="points"
-          :connectors="connectors"
-          :gauge="options.gauge"
-          @reset="again"
-          @connect="connect"
-          @change="change"
-        />
+        <!-- Whoever only looks sees every choice, and can make none. -->
+        <fieldset v-if="stage > 0" :disabled="looksOnly" class="contents">
+          <WiringPlanSheet
+            :stage="stage"
+            :verification="answer.verification"
+            :plan="laid"
+            :gangs="devices.length"
+            :found="found"
+            :findings="findings!"
+            :devices="devices"
+            :lights="answer.lights"
+            :points="points"
+            :connectors="connectors"
+            :gauge="options.gauge"
+            @reset="again"
+            @connect="connect"
+            @change="change"
+          />
+        </fieldset>
         <WiringProbes v-if="stage > 3" v-model="probing" :ends="answer.ends" :probed="answer.probed" :nominal-volts="found.nominalVolts" />
-        <WiringFunctions
-          v-if="stage > 4"
-          :table="answer.verification.table"
-          :lights="answer.lights"
-          :observed="answer.observed"
-          :tested="answer.tested"
-          :diagnosis="answer.diagnosis"
-          :circuits="found.circuits"
-          :busy="busy"
-          @observe="emit('observe', $event)"
-          ><slot name="try" :plan="laid" :table="answer.verification.table" :lights="answer.lights"
-        /></WiringFunctions>
+        <fieldset v-if="stage > 4" :disabled="looksOnly" class="contents">
+          <WiringFunctions
+            :table="answer.verification.table"
+            :lights="answer.lights"
+            :observed="answer.observed"
+            :tested="answer.tested"
+            :diagnosis="answer.diagnosis"
+            :circuits="found.circuits"
+            :busy="busy"
+            @observe="emit('observe', $event)"
+            ><slot name="try" :plan="laid" :table="answer.verification.table" :lights="answer.lights"
+          /></WiringFunctions>
+        </fieldset>
       </template>
       <details v-if="readings.length" class="rule pt-3">
         <summary class="kicker">{{ readings.length }} readings</summary>

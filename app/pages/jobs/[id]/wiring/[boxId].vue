@@ -83,7 +83,12 @@ const flagged = (findings: Findings) =>
       <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
     </div>
     <p v-if="!box.conductors.length" class="note">Record the conductors of this box first; each gets its letter there.</p>
-    <WiringAsFound v-else :box="box" :circuits="circuits" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
+    <template v-else>
+      <p v-if="!onCrew" class="note">{{ crewNo.join(' ') }}</p>
+      <fieldset :disabled="!onCrew" class="contents">
+        <WiringAsFound :box="box" :circuits="circuits" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
+      </fieldset>
+    </template>
     <CommonRefusal :refusal="refusal" />
   </div>
   <div v-else-if="!found.ok" class="page narrow stack">
@@ -107,6 +112,7 @@ const flagged = (findings: Findings) =>
     :other-location="otherLocationOf(job!, box.id)"
     :dead-no="deadNo"
     :live-no="liveNo"
+    :lay-no="crewNo"
     :busy="busy"
     @read="read"
     @plan="lay"
@@ -120,7 +126,7 @@ const flagged = (findings: Findings) =>
           {{ found.found.circuits.join(', ') }}</span
         >
         <span class="grow" />
-        <UButton variant="link" @click="describing = true">as found</UButton>
+        <UButton v-if="onCrew" variant="link" @click="describing = true">as found</UButton>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
       </div>
     </template>
@@ -134,7 +140,9 @@ const flagged = (findings: Findings) =>
     <template #known="{ findings }">
       <div v-if="findings" class="stack">
         <p v-if="flagged(findings)" class="good"><b>Every flag says what the readings establish.</b></p>
-        <UButton v-else variant="solid" size="xl" block :loading="busy" @click="flag(findings)">Put the roles on the flags</UButton>
+        <UButton v-else variant="solid" size="xl" block :loading="busy" :disabled="!onCrew" @click="flag(findings)"
+          >Put the roles on the flags</UButton
+        >
         <p v-if="!devices.length" class="note">
           Choose the devices on <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${box.id}`">the box’s own page</NuxtLink>, then
           lay the wiring here.
@@ -142,7 +150,7 @@ const flagged = (findings: Findings) =>
       </div>
     </template>
     <template #end>
-      <UButton v-if="wiring.readings.length" variant="link" class="self-start" @click="forget">Begin the readings anew</UButton>
+      <UButton v-if="wiring.readings.length && onCrew" variant="link" class="self-start" @click="forget">Begin the readings anew</UButton>
     </template>
   </WiringWorkspace>
 </template>

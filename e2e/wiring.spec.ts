@@ -162,6 +162,12 @@ test('a box of the record: its readings, one comparison with the functional test
   await expect(sentence(page)).toHaveText('All 6 conductors are known.')
   await expect(page.getByTestId('functional')).toContainText('2 rows from the functional tests of the points.')
   await expect(page.getByTestId('diagnosis')).toContainText('The wiring behaves as planned.')
+  // The visit is over: everything can be looked at, nothing laid.
+  await expect(page.getByText('You are not on a visit of this job: you can look.')).toBeVisible()
+  await expect(page.getByLabel('Point that D feeds')).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Explain what was seen' })).toBeDisabled()
+  await page.getByTestId('tag-D').click()
+  await expect(page.getByText('is in your hand')).toBeHidden()
   await page.getByRole('link', { name: 'back to the box' }).click()
   await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
   await page.goto(`/jobs/${id}/history`)

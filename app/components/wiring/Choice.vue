@@ -39,6 +39,11 @@ select {
   font: inherit;
   text-overflow: ellipsis;
 }
+select:disabled {
+  border: 1px dashed var(--line);
+  color: var(--soft);
+  opacity: 1;
+}
 select:focus-visible {
   outline: 3px solid var(--copper);
 }

@@ -433,6 +433,10 @@ function saveData() {
   background: var(--ink);
   color: var(--sheet);
 }
+.workspace :deep(.choices button:disabled:not([aria-pressed='true'])) {
+  border-style: dashed;
+  color: var(--soft);
+}
 @media (max-width: 900px) {
   .workspace {
     display: flex;

@@ -58,8 +58,10 @@ export function verify(
   checkChannels(judged, loads)
   checkOlderWay(judged)
   checkEnds(judged)
+  const trips = verdicts.some(({ code }) => code === 'short' || code === 'trips')
   return {
-    verdicts,
+    // Nothing is said to work while a breaker trips.
+    verdicts: verdicts.filter(({ code }) => !trips || code !== 'works'),
     // Idle switches need no rows of their own.
     table: table
       .filter((row) => idle.every((hand) => row.positions[hand.id] === 0))

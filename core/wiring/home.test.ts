@@ -1,6 +1,8 @@
 import { continuityMeter, leftAfterTrips, solveHome } from './home'
 import { magnitude } from './circuit/complex-lu'
+import type { FoundBox } from './identify/found-box'
 import type { Part, Wiring } from './model'
+import { circuitsOf } from './plan/outside'
 import { terminalModel } from './terminal-model'
 
 const base = (over: Partial<Wiring>): Wiring => ({
@@ -180,6 +182,11 @@ describe('devices and faults', () => {
       faults: [{ kind: 'contact', a: 'lamp:cold', b: 'earth' }],
     }
     expect(state(grounded, { d: 1 }).trips()[0]?.why).toBe('residual')
+  })
+  test('the circuits of a box as the supply brings them: 240 V between two legs, 400 V between two phases', () => {
+    const angles = (nominalVolts: number) => circuitsOf({ circuits: ['1', '2'], nominalVolts } as FoundBox).map(({ degrees }) => degrees)
+    expect(angles(120)).toEqual([0, 180])
+    expect(angles(230)).toEqual([0, 120])
   })
   test('between two legs: 240 V at 180°, 208 V at 120° (√3)', () => {
     const legs = (degrees: number) =>

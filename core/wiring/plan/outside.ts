@@ -96,12 +96,12 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
   return out
 }
 
-/** Circuits as the supply brings them: with 120 V the second one may be on the other leg, which is the harder case. */
+/** Circuits as the supply brings them: the next one may be on the other leg (240 V between them), or at 230 V on another phase (400 V). */
 export const circuitsOf = ({ circuits, nominalVolts, guards, amps }: FoundBox): Circuit[] =>
   circuits.map((id, index) => ({
     id,
     volts: nominalVolts,
-    degrees: nominalVolts < 160 ? (index % 2) * 180 : 0,
+    degrees: nominalVolts < 160 ? (index % 2) * 180 : (index % 3) * 120,
     amps: amps?.[id] ?? 15,
     guard: guards?.[id] ?? 'none',
   }))

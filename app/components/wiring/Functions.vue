@@ -15,7 +15,7 @@ const props = defineProps<{
 const emit = defineEmits<{ observe: [rows: Observation[]] }>()
 /** With one circuit a trip is said with the light; with several it is said which breaker it was. */
 const several = computed(() => props.circuits.length > 1)
-const words = computed(() => (several.value ? ['on', 'off', 'glow'] : ['on', 'off', 'glow', 'trips']))
+const words = computed(() => ['on', 'off', 'glow', ...(several.value ? [] : ['trips'])].map((value) => ({ value, label: value })))
 const seen = ref<Record<string, string>>({})
 const tripped = ref<Record<string, string[]>>({})
 const keyOf = (row: { positions: Record<string, number> }, light: string) => `${JSON.stringify(row.positions)} ${light}`
@@ -77,31 +77,21 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
         <span class="grow small"
           >{{ nameOf(String(id)) }}: <b>{{ row.trips.length && !several ? 'breaker trips' : light }}</b></span
         >
-        <div class="choices" role="group" :aria-label="`${nameOf(String(id))}, ${row.words}, seen`">
-          <button
-            v-for="word in words"
-            :key="word"
-            type="button"
-            :aria-pressed="seen[keyOf(row, String(id))] === word"
-            @click="seen[keyOf(row, String(id))] = word"
-          >
-            {{ word }}
-          </button>
-        </div>
+        <WiringToggles
+          :spoken="`${nameOf(String(id))}, ${row.words}, seen`"
+          :items="words"
+          :chosen="seen[keyOf(row, String(id))]"
+          @choose="seen[keyOf(row, String(id))] = $event"
+        />
       </div>
       <div v-if="several" class="row wrap">
         <span class="grow small soft">Did a breaker trip?</span>
-        <div class="choices" role="group" :aria-label="`Breakers that tripped, ${row.words}`">
-          <button
-            v-for="circuit in circuits"
-            :key="circuit"
-            type="button"
-            :aria-pressed="tripped[keyOf(row, '')]?.includes(circuit) ?? false"
-            @click="trip(row, circuit)"
-          >
-            {{ circuit }} trips
-          </button>
-        </div>
+        <WiringToggles
+          :spoken="`Breakers that tripped, ${row.words}`"
+          :items="circuits.map((value) => ({ value, label: `${value} trips` }))"
+          :chosen="tripped[keyOf(row, '')]"
+          @choose="trip(row, $event)"
+        />
       </div>
       <p v-for="meter in row.metered" :key="meter.gang" class="small soft">
         The device’s meter shows about {{ meter.watts }} W{{ row.metered.length > 1 ? ` (gang ${meter.gang})` : '' }}.

@@ -58,17 +58,13 @@ function fillRest() {
     <template v-else>
       <div v-for="test in next.tests" :key="key(test)" class="entry">
         <b class="mono">{{ test.a }}–{{ endWord(test.b) }}</b>
-        <div v-if="choicesOf(test.kind)" class="choices" role="group" :aria-label="`${test.a} to ${endWord(test.b)}`">
-          <button
-            v-for="choice in choicesOf(test.kind)"
-            :key="choice.value"
-            type="button"
-            :aria-pressed="entries[key(test)] === choice.value"
-            @click="entries[key(test)] = choice.value"
-          >
-            {{ choice.label }}
-          </button>
-        </div>
+        <WiringToggles
+          v-if="choicesOf(test.kind)"
+          :spoken="`${test.a} to ${endWord(test.b)}`"
+          :items="choicesOf(test.kind)!"
+          :chosen="entries[key(test)]"
+          @choose="entries[key(test)] = $event"
+        />
         <UInput
           v-else
           v-model="entries[key(test)]"

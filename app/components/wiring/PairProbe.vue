@@ -14,12 +14,19 @@ const props = defineProps<{
 /** The value is missing when the simulated meter is to read it. */
 const emit = defineEmits<{ read: [test: WireTest, value: number | null] }>()
 const kind = ref<WireTest['kind']>('continuity')
-const kinds = { continuity: 'continuity', voltage: 'volts, low Z', voltageHigh: 'volts, high Z', contactless: 'non-contact' } as const
+const kinds: { value: WireTest['kind']; label: string }[] = [
+  { value: 'continuity', label: 'continuity' },
+  { value: 'voltage', label: 'volts, low Z' },
+  { value: 'voltageHigh', label: 'volts, high Z' },
+  { value: 'contactless', label: 'non-contact' },
+]
+const positions = (words: string[]) => words.map((label, value) => ({ value, label }))
+const handles = positions(['up', 'down'])
 /** The old switches may still be on their conductors: then it is said how they stand. */
 const attached = ref(false)
 const old = ref<number[]>(props.found.oldSwitches.map(() => 0))
 const mayAttach = computed(() => props.found.oldSwitches.length > 0 && props.found.oldSwitches.every((one) => one.contacts !== 'other'))
-const sides = (index: number) => (props.found.oldSwitches[index]?.contacts === 'single' ? ['off', 'on'] : ['up', 'down'])
+const sides = (index: number) => (props.found.oldSwitches[index]?.contacts === 'single' ? positions(['off', 'on']) : handles)
 const far = ref<number[]>(Array.from({ length: props.found.farSwitches }, () => 0))
 const value = ref('')
 const no = computed(() => (kind.value === 'continuity' ? props.deadNo : props.liveNo))
@@ -48,28 +55,27 @@ const give = (given: number | null) => {
     <b>{{ pair[0] }} to {{ endWord(pair[1]) }}</b>
     <p class="small">The meter should show, dead: {{ orNothing(expected?.dead) }}; live: {{ orNothing(expected?.live) }}.</p>
     <div class="row wrap">
-      <div class="choices" role="group" aria-label="Kind of test">
-        <button v-for="(word, one) in kinds" :key="one" type="button" :aria-pressed="kind === one" @click="kind = one">{{ word }}</button>
-      </div>
-      <div v-for="(_, index) in far" :key="index" class="choices" role="group" :aria-label="`Other switch ${index + 1}`">
-        <button type="button" :aria-pressed="far[index] === 0" @click="far[index] = 0">up</button>
-        <button type="button" :aria-pressed="far[index] === 1" @click="far[index] = 1">down</button>
-      </div>
+      <WiringToggles spoken="Kind of test" :items="kinds" :chosen="kind" @choose="kind = $event" />
+      <WiringToggles
+        v-for="(_, index) in far"
+        :key="index"
+        :spoken="`Other switch ${index + 1}`"
+        :items="handles"
+        :chosen="far[index]"
+        @choose="far[index] = $event"
+      />
     </div>
     <div v-if="mayAttach" class="row wrap">
       <UCheckbox v-model="attached" label="Old switch still attached" />
       <template v-if="attached">
-        <div v-for="(_, index) in old" :key="`old ${index}`" class="choices" role="group" :aria-label="`Old switch ${index + 1}`">
-          <button
-            v-for="(side, position) in sides(index)"
-            :key="side"
-            type="button"
-            :aria-pressed="old[index] === position"
-            @click="old[index] = position"
-          >
-            {{ side }}
-          </button>
-        </div>
+        <WiringToggles
+          v-for="(_, index) in old"
+          :key="`old ${index}`"
+          :spoken="`Old switch ${index + 1}`"
+          :items="sides(index)"
+          :chosen="old[index]"
+          @choose="old[index] = $event"
+        />
       </template>
     </div>
     <p v-for="reason in no" :key="reason" class="small warn">{{ reason }}</p>

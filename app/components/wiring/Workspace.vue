@@ -416,27 +416,6 @@ function saveData() {
   border-radius: 5px;
   padding: 8px 12px;
 }
-.workspace :deep(.choices) {
-  display: inline-flex;
-  flex-wrap: wrap;
-}
-.workspace :deep(.choices button) {
-  min-height: 44px;
-  padding: 4px 10px;
-  border: 1.5px solid var(--ink);
-  margin-left: -1.5px;
-  background: var(--sheet);
-  color: var(--ink);
-  font-size: 14px;
-}
-.workspace :deep(.choices button[aria-pressed='true']) {
-  background: var(--ink);
-  color: var(--sheet);
-}
-.workspace :deep(.choices button:disabled:not([aria-pressed='true'])) {
-  border-style: dashed;
-  color: var(--soft);
-}
 @media (max-width: 900px) {
   .workspace {
     display: flex;

@@ -2,10 +2,12 @@ import { loadWatts } from '../fit'
 import type { SiteState } from '../safety'
 import {
   believe,
+  endsOf,
   everyPosition,
   foresee,
   homeOf,
   knownCables,
+  lightWords,
   positionWords,
   proposePlan,
   terminalModel,
@@ -14,8 +16,8 @@ import {
   withTests,
   type Findings,
   type LightLoad,
-  type Observation,
   type PlannedDevice,
+  type Seen,
   type TestedLight,
 } from '../wiring'
 import { foundBoxOf, wiringOf } from './box-wiring'
@@ -107,14 +109,16 @@ export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): 
   return seen.flatMap((row, index) =>
     lights.flatMap((light) => {
       if (!row.trips.length && row.lights[light.id] === undefined) return []
-      const shown = ({ trips, lights }: Observation) =>
-        [...tripWords(trips), ...(trips.length < found.found.circuits.length && lights[light.id] ? [lights[light.id]] : [])].join(', ')
+      const shown = (ends: Seen[]) =>
+        [...tripWords(ends), ...(ends.some(({ trips }) => trips.length < found.found.circuits.length) ? [lightWords(ends, light.id)] : [])]
+          .filter(Boolean)
+          .join(', ')
       return [
         {
           position: positionWords(home, row.positions),
           light: `${light.motor ? 'motor' : 'light'} on ${light.letter}`,
-          foretold: shown(foretold[index]!),
-          seen: shown(row),
+          foretold: shown(endsOf(foretold[index]!)),
+          seen: shown([row]),
         },
       ]
     }),

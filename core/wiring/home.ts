@@ -270,31 +270,33 @@ export function solveHome(wiring: Wiring, setting: Setting): HomeAnswer {
 
 /** A home after its breakers had time to trip. */
 export interface AfterTrips {
-  /** Circuits whose breaker tripped, in the order of the setting. */
+  /** Circuits whose breaker tripped, in the order of the wiring. */
   trips: string[]
-  /** No breaker is closed any more. */
-  dark: boolean
   /** As it then stands; null: it does not settle. */
   home: HomeSolution | null
 }
 /**
- * Breakers trip one after another until none has a reason to; what hangs on the others goes on.
+ * Breakers trip until none has a reason to; what hangs on the others goes on. Of several with the same reason the quicker one
+ * may take it from the others, so there can be several ends.
  * @param home a solved state in which nothing has tripped yet
+ * @returns every end, each set of breakers once; first the one in which all that have a reason trip together
  */
-export function leftAfterTrips(home: HomeSolution): AfterTrips {
-  let closed = home.setting.closed
-  let answer: HomeAnswer = { ok: true, home }
-  while (answer.ok) {
-    const tripped = answer.home.trips().map((trip) => trip.circuitId)
-    if (!tripped.length) break
-    closed = closed.filter((id) => !tripped.includes(id))
-    answer = solveHome(home.wiring, { ...home.setting, closed })
+export function afterTrips(home: HomeSolution): AfterTrips[] {
+  const ends = new Map<string, AfterTrips>()
+  const go = (now: HomeSolution | null, trips: string[]) => {
+    const due = now?.trips().map((trip) => trip.circuitId) ?? []
+    if (!due.length) {
+      const inOrder = home.setting.closed.filter((id) => trips.includes(id))
+      if (!ends.has(inOrder.join())) ends.set(inOrder.join(), { trips: inOrder, home: now })
+    }
+    for (const quick of due.length > 1 ? [due, ...due.map((id) => [id])] : due.length ? [due] : []) {
+      const tripped = [...trips, ...quick]
+      const answer = solveHome(home.wiring, { ...home.setting, closed: home.setting.closed.filter((id) => !tripped.includes(id)) })
+      go(answer.ok ? answer.home : null, tripped)
+    }
   }
-  return {
-    trips: home.setting.closed.filter((id) => !closed.includes(id)),
-    dark: closed.length === 0,
-    home: answer.ok ? answer.home : null,
-  }
+  go(home, [])
+  return [...ends.values()]
 }
 
 /** What a continuity tester shows between any two points of one state, ohms: every breaker open, direct current. Infinity: open. */

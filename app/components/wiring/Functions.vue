@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { tripWords, type Diagnosis, type Observation, type Prediction } from '../../../core/wiring'
+import { endsOf, lightWords, tripWords, type Diagnosis, type Observation, type Prediction } from '../../../core/wiring'
 
 /** What each light should do in every position, what it did, and which fault explains the difference. */
 const props = defineProps<{
@@ -70,12 +70,12 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
       <span class="small"
         >{{ row.words
         }}<template v-if="several && row.trips.length"
-          >: <b>{{ tripWords(row.trips).join() }}</b></template
+          >: <b>{{ tripWords(endsOf(row)).join() }}</b></template
         ></span
       >
-      <div v-for="(light, id) in row.lights" :key="id" class="row wrap">
+      <div v-for="(_, id) in row.lights" :key="id" class="row wrap">
         <span class="grow small"
-          >{{ nameOf(String(id)) }}: <b>{{ row.trips.length && !several ? 'breaker trips' : light }}</b></span
+          >{{ nameOf(String(id)) }}: <b>{{ row.trips.length && !several ? 'breaker trips' : lightWords(endsOf(row), String(id)) }}</b></span
         >
         <WiringToggles
           :spoken="`${nameOf(String(id))}, ${row.words}, seen`"

@@ -4,7 +4,7 @@ import { outcomeOf, outcomeWords } from '../identify/found-box'
 import { far, near, type Fault } from '../model'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
-import { foresee, tripWords, type Observation } from './seen'
+import { endsOf, foresee, lightWords, tripWords, type Foreseen, type Observation, type Seen } from './seen'
 
 export interface Suspect {
   faults: Fault[]
@@ -132,12 +132,12 @@ export function singleFaults(home: PlannedHome): Fault[] {
   return faults
 }
 
-const wordOf = (row: Observation, lights: string[]) =>
+const wordOf = (row: Seen, lights: string[]) =>
   `${lights.map((id) => (row.lights[id] === 'dim' ? 'glow' : row.lights[id])).join(' ')} ${[...row.trips].sort().join(' ')}`
 
 /** Somebody saw a glow or a trip that would not have been there. */
-function imagined(seen: Observation, foretold: Observation): boolean {
-  const glows = ({ lights }: Observation, id: string) => lights[id] === 'glow' || lights[id] === 'dim'
+function imagined(seen: Seen, foretold: Seen): boolean {
+  const glows = ({ lights }: Seen, id: string) => lights[id] === 'glow' || lights[id] === 'dim'
   return (
     seen.trips.some((circuit) => !foretold.trips.includes(circuit)) ||
     Object.keys(seen.lights).some((id) => glows(seen, id) && !glows(foretold, id))
@@ -163,9 +163,10 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
   const score = (faults: Fault[]): Scored => {
     const foretold = foresee(home, faults, rows)
     const pattern = foretold.map((row, index) => wordOf(row, lookedAt[index]!))
-    const misfits = pattern.filter((word, index) => word !== observed[index]).length
+    const fits = (row: Foreseen, index: number) => endsOf(row).some((end) => wordOf(end, lookedAt[index]!) === observed[index])
+    const misfits = foretold.filter((row, index) => !fits(row, index)).length
     const fit = foretold.reduce((product, row, index) => {
-      if (pattern[index] === observed[index]) return product * (1 - wrongShare)
+      if (fits(row, index)) return product * (1 - wrongShare)
       return product * (imagined(seen[index]!, row) ? imaginedShare : wrongShare)
     }, 1)
     const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none
@@ -221,11 +222,15 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
   const lights = home.outside.lights.map((light) => light.id)
   const first = foresee(home, one, rows)
   const second = foresee(home, other, rows)
-  const at = first.findIndex((row, index) => wordOf(row, lights) !== wordOf(second[index]!, lights))
+  const words = (row: Foreseen) => endsOf(row).map((end) => wordOf(end, lights))
+  const at = first.findIndex((row, index) => !words(row).some((word) => words(second[index]!).includes(word)))
   if (at >= 0) {
     const row = first[at]!
-    const shown = lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${row.lights[id]}`)
-    const expected = [...tripWords(row.trips), ...(row.trips.length < home.wiring.circuits.length ? shown : [])].join(', ')
+    const shown = lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${lightWords(endsOf(row), id)}`)
+    const expected = [
+      ...tripWords(endsOf(row)),
+      ...(endsOf(row).some(({ trips }) => trips.length < home.wiring.circuits.length) ? shown : []),
+    ].join(', ')
     return `Look again: ${positionWords(home, row.positions)}. With this, ${expected}.`
   }
   const positions = rows[0]!

@@ -1,5 +1,5 @@
 import { terminalWords } from '../../connect'
-import { continuityMeter, leftAfterTrips, solveHome } from '../home'
+import { afterTrips, continuityMeter, solveHome } from '../home'
 import { outcomeOf, outcomeWords, readingWord } from '../identify/found-box'
 import type { Fault } from '../model'
 import { deviceId, planPoint, type PlannedHome } from './plan'
@@ -10,9 +10,10 @@ export interface Probed {
   words: string
   /** Null: it does not settle, so no reading is to be relied on. */
   shown: {
+    /** Which breakers trip, in words; empty: none. */
     trips: string[]
-    /** Every breaker tripped. */
-    dark: boolean
+    /** What a meter shows after that depends on which was quicker, or nothing is left that could feed it. */
+    mute: boolean
     /** Volts of a low-impedance meter, and of a high-impedance one. */
     low: number
     high: number
@@ -53,14 +54,14 @@ export function probe(
   const [first, second] = [point(a), point(b)]
   return rows.map(({ positions, words }) => {
     const answer = solveHome(wiring, { closed, positions })
-    const left = answer.ok ? leftAfterTrips(answer.home) : null
-    if (!left?.home) return { words, shown: null }
-    const { trips, dark, home: stands } = left
+    const ends = answer.ok ? afterTrips(answer.home) : []
+    const stands = ends[0]?.home
+    if (!stands) return { words, shown: null }
     return {
       words,
       shown: {
-        trips,
-        dark,
+        trips: tripWords(ends.map(({ trips }) => ({ lights: {}, trips }))),
+        mute: ends.length > 1 || stands.setting.closed.length === 0,
         low: stands.metered(first, second, 'low'),
         high: stands.metered(first, second, 'high'),
         lit: stands.contactless(first),
@@ -87,10 +88,9 @@ export function probedAlike(one: Probed, other: Probed, nominalVolts: number): b
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
   if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }
   const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
-  const tripped = tripWords(shown.trips)
-  if (shown.dark) return { live: tripped.join(), dead }
+  if (shown.mute) return { live: shown.trips.join(), dead }
   const ghost = shown.high - shown.low > 0.1 * nominalVolts
   const volts = readingWord({ kind: 'voltage', value: shown.low })
   const meters = `${volts}${ghost ? ` (a high-impedance meter may show ${readingWord({ kind: 'voltage', value: shown.high })}, a ghost)` : ''}, non-contact tester ${shown.lit ? 'lit' : 'dark'}`
-  return { live: [...tripped, meters].join(', then '), dead }
+  return { live: [...shown.trips, meters].join(', then '), dead }
 }

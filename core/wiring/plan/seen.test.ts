@@ -2,12 +2,15 @@ import { practiceBoxes } from '../practice'
 import { readToTheEnd } from '../practice/read-to-the-end'
 import { diagnose } from './diagnose'
 import { homeOf, knownCables, proposePlan } from './plan'
-import { foresee, tripWords } from './seen'
+import { endsOf, foresee, lightWords, tripWords } from './seen'
 
+function homeNamed(id: string) {
+  const box = practiceBoxes.find((one) => one.id === id)!
+  const cables = knownCables(box.found, readToTheEnd(box, 3).findings)!
+  return homeOf(box.found, cables, proposePlan(box.found, cables, box.devices, box), box.devices, box.loads)
+}
 /** Two gangs, each on a circuit of its own. */
-const box = practiceBoxes.find((one) => one.id === 'sail-room')!
-const cables = knownCables(box.found, readToTheEnd(box, 3).findings)!
-const home = homeOf(box.found, cables, proposePlan(box.found, cables, box.devices, box), box.devices, box.loads)
+const home = homeNamed('sail-room')
 const bothOn = { gang1: 1, gang2: 1 }
 const seen = (part: string) => foresee(home, [{ kind: 'contact', a: `${part}:load`, b: 'earth' }], [bothOn])[0]!
 
@@ -21,7 +24,7 @@ test('both at once: everything is dark, and both are named', () => {
   const faults = ['gang1', 'gang2'].map((part) => ({ kind: 'contact' as const, a: `${part}:load`, b: 'earth' }))
   const row = foresee(home, faults, [bothOn])[0]!
   expect(new Set(Object.values(row.lights))).toEqual(new Set(['off']))
-  expect(tripWords(row.trips)).toEqual(['breaker 2 and 4 trip'])
+  expect(tripWords(endsOf(row))).toEqual(['breaker 2 and 4 trip'])
 })
 test('which breaker tripped tells two faults apart that leave the same lights unlooked at', () => {
   for (const part of ['gang1', 'gang2']) {
@@ -36,4 +39,16 @@ test('a lamp seen dim once is taken at its word: a bad joint, not a mistaken loo
   const { groups, wiringIsRight } = diagnose(home, [foresee(home, [], rows)[0]!, feed[1]!])
   expect(wiringIsRight).toBe(false)
   expect(groups[0]!.suspects[0]!.words).toContain('bad joint')
+})
+
+test('a borrowed neutral: both residual-current breakers see it (Kirchhoff); that of the borrower may be quicker and save the other, not the other way round', () => {
+  const borrowed = homeNamed('mud-room')
+  const row = foresee(borrowed, [], [bothOn])[0]!
+  expect(tripWords(endsOf(row))).toEqual(['breaker 9 trips, or 8 and 9'])
+  const [boots, coats] = borrowed.outside.lights
+  // With 9 open the other circuit goes on; with 8 open the current of 9 still comes home by the neutral of 8.
+  expect(lightWords(endsOf(row), boots!.id)).toBe('off or on')
+  expect(lightWords(endsOf(row), coats!.id)).toBe('off')
+  const seen = row.orElse.find(({ trips }) => trips.join() === '9')!
+  expect(diagnose(borrowed, [{ positions: bothOn, ...seen }]).wiringIsRight).toBe(true)
 })

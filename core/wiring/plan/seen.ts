@@ -1,30 +1,45 @@
-import { leftAfterTrips, solveHome, type AfterTrips, type Light } from '../home'
+import { afterTrips, solveHome, type AfterTrips, type HomeSolution, type Light } from '../home'
 import type { Fault } from '../model'
 import type { PlannedHome } from './plan'
 
-/** What somebody saw in one position: each light, after any breaker that had to has tripped. */
-export interface Observation {
-  positions: Record<string, number>
+/** What one sees: each light, after any breaker that had to has tripped. */
+export interface Seen {
   lights: Record<string, Light>
   /** Circuits whose breaker tripped. */
   trips: string[]
 }
+/** What somebody saw in one position. */
+export interface Observation extends Seen {
+  positions: Record<string, number>
+}
+/** What would be seen in one position. */
+export interface Foreseen extends Observation {
+  /** Or else: of several breakers with a reason to trip another one was quicker. */
+  orElse: Seen[]
+}
+export const endsOf = (row: Foreseen): Seen[] => [row, ...row.orElse]
 
-/** What would be seen with these faults in each position: lights, trips. An unsettled state is seen as flicker. */
-export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Observation[] {
+/** What would be seen with these faults in each position. An unsettled state is seen as flicker. */
+export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Foreseen[] {
   const wiring = { ...home.wiring, faults }
   return rows.map((positions) => {
     const answer = solveHome(wiring, { closed: wiring.circuits.map((circuit) => circuit.id), positions })
-    return { positions, ...seenIn(home, answer.ok ? leftAfterTrips(answer.home) : unsettled) }
+    return { positions, ...seenIn(home, answer.ok ? afterTrips(answer.home) : [{ trips: [], home: null }]) }
   })
 }
-const unsettled: AfterTrips = { trips: [], dark: false, home: null }
-/** What one sees of it: a circuit whose breaker tripped is dark, the others go on. */
-export function seenIn(home: PlannedHome, left: AfterTrips): Pick<Observation, 'lights' | 'trips'> {
-  const { trips } = left
-  return { lights: Object.fromEntries(home.outside.lights.map(({ id }) => [id, left.home?.light(id) ?? ('glow' as const)])), trips }
+export function seenIn(home: PlannedHome, ends: AfterTrips[]): Omit<Foreseen, 'positions'> {
+  const [first, ...orElse] = ends.map((end): Seen => ({ lights: lightsIn(home, end.home), trips: end.trips }))
+  return { ...first!, orElse }
 }
+const lightsIn = (home: PlannedHome, stands: HomeSolution | null): Seen['lights'] =>
+  Object.fromEntries(home.outside.lights.map(({ id }) => [id, stands?.light(id) ?? 'glow']))
 
-/** Which breakers trip, in words: nothing, or one sentence without its stop. */
-export const tripWords = (trips: string[]): string[] =>
-  trips.length ? [`breaker ${trips.join(' and ')} ${trips.length > 1 ? 'trip' : 'trips'}`] : []
+/** Which breakers trip, in words: nothing, or one sentence without its stop. Every end is named. */
+export function tripWords(ends: Seen[]): string[] {
+  const [first, ...others] = ends.map(({ trips }) => trips).sort((a, b) => a.length - b.length)
+  if (!first?.length) return []
+  const sets = [`breaker ${first.join(' and ')} ${first.length > 1 ? 'trip' : 'trips'}`, ...others.map((trips) => trips.join(' and '))]
+  return [sets.join(', or ')]
+}
+/** What a light does, every end named: `off`, or `off or on`. */
+export const lightWords = (ends: Seen[], id: string): string => [...new Set(ends.flatMap(({ lights }) => lights[id] ?? []))].join(' or ')

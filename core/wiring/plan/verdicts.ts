@@ -4,6 +4,7 @@ import type { PlanWire } from './elsewhere'
 import type { KnownCable } from './outside'
 import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
 import type { Hand, Rows } from './positions'
+import type { Foreseen } from './seen'
 
 export const verdictCodes = [
   'works',
@@ -38,17 +39,15 @@ export interface Verdict {
 export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string) => void
 
 /** One line of the table of functional tests: how everything stands, and what each light then does. */
-export interface Prediction {
-  positions: Record<string, number>
+export interface Prediction extends Foreseen {
   words: string
-  lights: Record<string, Light>
-  /** Circuits whose breaker trips. */
-  trips: string[]
   /** What devices that measure should show, watts. */
   metered: { gang: number; watts: number }[]
 }
 /** One state of the home, solved; its lights as they would be if no breaker tripped. */
-export interface SolvedRow extends Omit<Prediction, 'words' | 'metered' | 'trips'> {
+export interface SolvedRow {
+  positions: Record<string, number>
+  lights: Record<string, Light>
   home: HomeSolution
 }
 

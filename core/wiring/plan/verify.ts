@@ -1,5 +1,5 @@
 import type { ConnectionOrder } from '../../connect'
-import { leftAfterTrips } from '../home'
+import { afterTrips } from '../home'
 import type { FoundBox } from '../identify/found-box'
 import { connectionList, pigtailsOf } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
@@ -67,10 +67,11 @@ export function verify(
       .filter((row) => idle.every((hand) => row.positions[hand.id] === 0))
       .map((row) => {
         const { positions } = row
-        const left = leftAfterTrips(row.home)
+        const ends = afterTrips(row.home)
+        const stands = ends[0]!.home
         const told = Object.fromEntries(Object.entries(positions).filter(([id]) => !idle.some((hand) => hand.id === id)))
-        const metered = left.home ? meteredIn(judged, loads, left.home) : []
-        return { positions, words: positionWords(home, told), ...seenIn(home, left), metered }
+        const metered = stands ? meteredIn(judged, loads, stands) : []
+        return { positions, words: positionWords(home, told), ...seenIn(home, ends), metered }
       }),
     states,
     connections: connectionList(home, plan, options.order),

@@ -21,8 +21,9 @@ export function tryOut(
   )
   const hiddenOf = (light: { letter: string }, index: number) =>
     truth.outside.lights.find((one) => one.letter === light.letter) ?? truth.outside.lights[index]!
-  const observed = seen.map((row) => ({
-    ...row,
+  const observed = seen.map(({ positions, trips, ...row }) => ({
+    positions,
+    trips,
     lights: Object.fromEntries(lights.map((light, index) => [light.id, row.lights[hiddenOf(light, index).id]!])),
   }))
   const works = table.every((row, index) => lights.every((light) => row.lights[light.id] === observed[index]!.lights[light.id]))

@@ -1,21 +1,13 @@
-import type { WiringAnswer, WiringQuestion } from '../workers/wiring'
+import type { WiringQuestion, WiringTalk } from '../workers/wiring'
 
 /** A question about a box's wiring, answered in a worker. A newer question cancels the one that is being answered. */
-export function useWiring(question: () => Omit<WiringQuestion, 'id'> | null) {
-  const answer = shallowRef<WiringAnswer | null>(null)
-  const thinking = ref(false)
-  let asked = 0
+export function useWiring(question: () => WiringQuestion | null) {
+  const { put, ...answered } = useNewestAnswer<WiringTalk>(
+    () => new Worker(new URL('../workers/wiring.ts', import.meta.url), { type: 'module' }),
+    { cancels: true },
+  )
   let last = ''
-  let worker: Worker | null = null
-  function open(): Worker {
-    const fresh = new Worker(new URL('../workers/wiring.ts', import.meta.url), { type: 'module' })
-    fresh.onmessage = ({ data }: MessageEvent<WiringAnswer>) => {
-      if (data.id !== asked) return
-      answer.value = data
-      thinking.value = false
-    }
-    return fresh
-  }
+  const again = () => void put(JSON.parse(last) as WiringQuestion)
   watch(
     question,
     (value) => {
@@ -24,16 +16,9 @@ export function useWiring(question: () => Omit<WiringQuestion, 'id'> | null) {
       const text = JSON.stringify(value)
       if (text === last) return
       last = text
-      if (thinking.value) {
-        worker?.terminate()
-        worker = null
-      }
-      thinking.value = true
-      worker ??= open()
-      worker.postMessage({ ...(JSON.parse(text) as WiringQuestion), id: ++asked })
+      again()
     },
     { immediate: true, deep: true },
   )
-  onScopeDispose(() => worker?.terminate())
-  return { answer, thinking }
+  return { ...answered, again }
 }

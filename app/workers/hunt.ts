@@ -1,5 +1,9 @@
-import { huntAt, type SiteState } from '../../core/safety'
+import { huntAt, type SiteHunt, type SiteState } from '../../core/safety'
+import { answers } from './answers'
 
 /** Plans the next round of a breaker hunt off the page's own thread. */
-self.onmessage = ({ data }: MessageEvent<{ id: number; site: SiteState; boxIds: string[] }>) =>
-  self.postMessage({ id: data.id, hunt: huntAt(data.site, data.boxIds) })
+export interface HuntTalk {
+  question: { site: SiteState; boxIds: string[] }
+  answer: SiteHunt
+}
+answers<HuntTalk>(({ site, boxIds }) => huntAt(site, boxIds))

@@ -1,20 +1,25 @@
 import type { Prediction, WireReading, WireTest, WiringPlan } from '../../core/wiring'
 import { practiceBoxes, practiceMeter, tryOut } from '../../core/wiring/practice'
+import { answers } from './answers'
 
 /** The hidden home behind a practice box lives here: its meter is read, and its breaker closed. */
-export type PracticeQuestion = { id: number; boxId: string; seed: number } & (
+type PracticeQuestion = { boxId: string; seed: number } & (
   { kind: 'read'; tests: WireTest[] } | { kind: 'tryOut'; plan: WiringPlan; table: Prediction[]; lights: { id: string; letter: string }[] }
 )
-export type PracticeAnswer = { id: number } & ({ kind: 'read'; readings: WireReading[] } | ({ kind: 'tryOut' } & ReturnType<typeof tryOut>))
+type PracticeAnswer = { kind: 'read'; readings: WireReading[] } | ({ kind: 'tryOut' } & ReturnType<typeof tryOut>)
+export interface PracticeTalk {
+  question: PracticeQuestion
+  answer: PracticeAnswer
+}
 
 const meters = new Map<string, ReturnType<typeof practiceMeter>>()
 function answerPractice(question: PracticeQuestion): PracticeAnswer {
-  const { id, boxId, seed } = question
+  const { boxId, seed } = question
   const box = practiceBoxes.find((one) => one.id === boxId)!
-  if (question.kind === 'tryOut') return { id, kind: 'tryOut', ...tryOut(box, question.plan, question.table, question.lights) }
+  if (question.kind === 'tryOut') return { kind: 'tryOut', ...tryOut(box, question.plan, question.table, question.lights) }
   const key = `${boxId} ${seed}`
   const meter = meters.get(key) ?? practiceMeter(box, seed)
   meters.set(key, meter)
-  return { id, kind: 'read', readings: question.tests.map((test) => meter.read(test)) }
+  return { kind: 'read', readings: question.tests.map((test) => meter.read(test)) }
 }
-self.onmessage = ({ data }: MessageEvent<PracticeQuestion>) => self.postMessage(answerPractice(data))
+answers<PracticeTalk>(answerPractice)

@@ -20,10 +20,10 @@ import {
   type WiringPlan,
 } from '../../core/wiring'
 import type { ConnectionOrder } from '../../core/connect'
+import { answers } from './answers'
 
 /** Everything of a box's wiring that takes longer than a moment is computed here. */
 export interface WiringQuestion {
-  id: number
   found: FoundBox
   readings: WireReading[]
   energised: boolean
@@ -51,7 +51,7 @@ function answerBox({
   observed,
   tested,
   otherLocation,
-}: Omit<WiringQuestion, 'id' | 'pair' | 'probed'>) {
+}: Omit<WiringQuestion, 'pair' | 'probed'>) {
   const belief = believe(found, readings)
   const advice = nextTest(found, readings, energised, belief)
   const cables = advice.done && advice.found ? knownCables(found, belief.findings) : null
@@ -83,7 +83,7 @@ function answerBox({
 /** The newest box: pointing at two ends asks nothing else anew. */
 let newest: { key: string; answer: ReturnType<typeof answerBox> } | null = null
 
-function answerWiring({ id, pair, probed, ...box }: WiringQuestion) {
+function answerWiring({ pair, probed, ...box }: WiringQuestion) {
   const key = JSON.stringify(box)
   if (newest?.key !== key) newest = { key, answer: answerBox(box) }
   const { belief, home, told } = newest.answer
@@ -92,7 +92,6 @@ function answerWiring({ id, pair, probed, ...box }: WiringQuestion) {
   const rows = told.verification?.table ?? []
   return {
     ...told,
-    id,
     expected: pair
       ? {
           dead: expectedAt(belief, { kind: 'continuity', a: pair[0], b: pair[1], closed: [], far }),
@@ -104,6 +103,8 @@ function answerWiring({ id, pair, probed, ...box }: WiringQuestion) {
       probed && home ? { planned: probe(home, rows, probed), suspected: suspect ? probe(home, rows, probed, suspect.faults) : null } : null,
   }
 }
-export type WiringAnswer = ReturnType<typeof answerWiring>
-
-self.onmessage = ({ data }: MessageEvent<WiringQuestion>) => self.postMessage(answerWiring(data))
+export interface WiringTalk {
+  question: WiringQuestion
+  answer: ReturnType<typeof answerWiring>
+}
+answers<WiringTalk>(answerWiring)

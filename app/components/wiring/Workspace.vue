@@ -73,7 +73,12 @@ const pair = computed<[string, string] | null>(() => (picked.value.length ? [pic
 const probing = ref({ a: '', b: 'REF' })
 /** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
 const known = ref(false)
-const { answer, thinking } = useWiring(() => ({
+const {
+  answer,
+  thinking,
+  failed,
+  again: computeAgain,
+} = useWiring(() => ({
   found: props.found,
   readings: props.readings,
   energised: energised.value,
@@ -286,6 +291,7 @@ function saveData() {
 
     <section class="side" aria-label="What to do next">
       <p class="sentence-small" role="status" data-testid="wiring-sentence">{{ sentence }}</p>
+      <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
       <slot name="power" />
       <WiringNextTest
         v-if="next"

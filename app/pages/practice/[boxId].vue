@@ -12,7 +12,7 @@ const plan = ref<WiringPlan | null>(null)
 const observed = ref<Observation[]>([])
 const tried = ref<'works' | 'fails' | null>(null)
 const seed = ref(1)
-const { read, tryOut } = usePractice(
+const { read, tryOut, failed } = usePractice(
   () => String(route.params.boxId),
   () => seed.value,
 )
@@ -65,6 +65,7 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
         <UButton to="/practice" variant="link">all boxes</UButton>
       </div>
       <p class="soft">{{ box.story }}</p>
+      <p v-if="failed" class="note amber" role="alert">The simulated meter did not answer. Ask it again.</p>
     </template>
     <template #try="{ plan: used, table, lights }">
       <UButton variant="solid" @click="tryIt(used, table, lights)">Close the breaker and look</UButton>

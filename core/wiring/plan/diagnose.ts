@@ -2,6 +2,7 @@ import type { TerminalKey } from '../../fit'
 import { continuityMeter } from '../home'
 import { outcomeOf, outcomeWords } from '../identify/found-box'
 import { far, near, type Fault } from '../model'
+import { endOfJumper } from './connection-list'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
 import { endsOf, foresee, lightWords, tripWords, type Foreseen, type Observation, type Seen } from './seen'
@@ -54,7 +55,7 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
     if (terminal) {
       const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
       return gang
-        ? `${terminal} of ${home.devices.length > 1 ? `gang ${gang}` : 'the device'}`
+        ? `${endOfJumper(point, home.devices.length)}${home.devices.length > 1 ? '' : ' of the device'}`
         : id!.startsWith('relay')
           ? `${terminal} of the relay at the fixture`
           : id!.startsWith('far')

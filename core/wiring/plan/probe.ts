@@ -1,7 +1,7 @@
-import { terminalWords } from '../../connect'
 import { afterTrips, continuityMeter, solveHome } from '../home'
 import { outcomeOf, outcomeWords, readingWord } from '../identify/found-box'
 import type { Fault } from '../model'
+import { endOfJumper } from './connection-list'
 import { deviceId, planPoint, type PlannedHome } from './plan'
 import { tripWords } from './seen'
 
@@ -31,7 +31,7 @@ export function probeEnds(home: PlannedHome): { value: string; label: string }[]
     ...home.devices.flatMap((device) =>
       device.model.terminals.map((name) => ({
         value: `${deviceId(device.gang)}:${name}`,
-        label: `${terminalWords[name]}${home.devices.length > 1 ? `, gang ${device.gang}` : ''}`,
+        label: endOfJumper(`${deviceId(device.gang)}:${name}`, home.devices.length),
       })),
     ),
     { value: 'REF', label: 'ground' },

@@ -12,7 +12,7 @@ const unsure = computed(() => {
   return job.value.boxIds.filter((id) => feedIsUnknown(state.boxes[id]!))
 })
 const boxIds = computed(() => (all.value || unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
-const { hunt, thinking } = useHunt(site, boxIds)
+const { hunt, thinking, failed, again: computeAgain } = useHunt(site, boxIds)
 
 const next = computed(() => hunt.value?.next ?? null)
 const movable = computed(() => hunt.value?.breakers.filter((one) => one.stays === null).map((one) => one.breaker) ?? [])
@@ -119,6 +119,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         begins. A lamp tells which breaker; it never tells that a box is dead.
       </p>
     </header>
+    <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
     <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
       <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
     </ul>

@@ -4,7 +4,21 @@ import type { PlanWire } from './elsewhere'
 import type { PlannedHome } from './plan'
 import type { WiringPlan } from './plan-schema'
 import { deviceId, oldSwitchId } from './plan-words'
-import type { Verification } from './verify'
+
+/** What ends on one terminal: of a device (`gang1`), or of an old switch that stays (`old1`). */
+export interface Connection {
+  part: string
+  gang: number | null
+  terminal: string
+  letters: string[]
+  text: string
+}
+export interface Pigtail {
+  colour: string
+  gauge: string
+  length: string
+  use: string
+}
 
 /** Names of the terminals of an old switch. */
 export const oldTerminalWords: Record<string, string> = {
@@ -65,7 +79,7 @@ function keptList(plan: WiringPlan): { old: number; name: string; letters: strin
 }
 
 /** Terminals in the company's order, each with its conductors; then old switches that stay, with their jumpers. */
-export function connectionList(home: PlannedHome, plan: WiringPlan, order: ConnectionOrder): Verification['connections'] {
+export function connectionList(home: PlannedHome, plan: WiringPlan, order: ConnectionOrder): Connection[] {
   const devices = plan.devices.flatMap((device) => {
     const model = home.devices.find(({ gang }) => gang === device.gang)?.model
     if (!model) return []
@@ -110,7 +124,7 @@ export function pigtailsOf(
   wires: PlanWire[],
   nominalVolts: number,
   options: { metric: boolean; gauge: string },
-): Verification['pigtails'] {
+): Pigtail[] {
   const cut = (letter: string | undefined, use: string) => ({
     colour: pigtailColour(wires.find((wire) => wire.letter === letter)?.role, nominalVolts),
     gauge: options.gauge,

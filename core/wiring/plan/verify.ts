@@ -1,7 +1,7 @@
 import type { ConnectionOrder } from '../../connect'
 import { afterTrips } from '../home'
 import type { FoundBox } from '../identify/found-box'
-import { connectionList, pigtailsOf } from './connection-list'
+import { connectionList, pigtailsOf, type Connection, type Pigtail } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
 import { checkEnds } from './ends'
 import { checkCompanion, checkInputs, checkKept, checkRelays } from './hearing'
@@ -18,11 +18,11 @@ export interface Verification {
   table: Prediction[]
   /** States that were looked at. */
   states: number
-  /** Terminals of the devices (`gang1`) and of old switches that stay (`old1`), in order. */
-  connections: { part: string; gang: number | null; terminal: string; letters: string[]; text: string }[]
+  /** In the company's order. */
+  connections: Connection[]
   /** What is done at the other locations and at the fixtures. */
   elsewhere: string[]
-  pigtails: { colour: string; gauge: string; length: string; use: string }[]
+  pigtails: Pigtail[]
 }
 
 /**

@@ -10,7 +10,7 @@ useHead({ title: () => box.value?.name ?? 'Practice' })
 const readings = ref<WireReading[]>([])
 const plan = ref<WiringPlan | null>(null)
 const observed = ref<Observation[]>([])
-const tried = ref<'works' | 'fails' | null>(null)
+const tried = ref<'works' | 'foretold' | 'other' | null>(null)
 const seed = ref(1)
 const { read, tryOut, failed } = usePractice(
   () => String(route.params.boxId),
@@ -32,7 +32,7 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
   const result = await tryOut(used, table, lights)
   if (!result) return
   observed.value = result.observed
-  tried.value = result.works ? 'works' : 'fails'
+  tried.value = result.works ? 'works' : result.asForetold ? 'foretold' : 'other'
   if (result.works) done.value = { ...done.value, [box.value!.id]: true }
 }
 </script>
@@ -70,7 +70,8 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
     <template #try="{ plan: used, table, lights }">
       <UButton variant="solid" @click="tryIt(used, table, lights)">Close the breaker and look</UButton>
       <p v-if="tried === 'works'" class="verdict-good" data-testid="tried">It does what was foretold, in every position.</p>
-      <p v-else-if="tried === 'fails'" class="verdict-bad" data-testid="tried">It does something else than foretold.</p>
+      <p v-else-if="tried === 'foretold'" class="verdict-bad" data-testid="tried">It does what was foretold, and that is not right yet.</p>
+      <p v-else-if="tried === 'other'" class="verdict-bad" data-testid="tried">It does something else than foretold.</p>
     </template>
   </WiringWorkspace>
 </template>

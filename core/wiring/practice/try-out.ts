@@ -1,18 +1,20 @@
-import { foresee, type Observation } from '../plan/seen'
+import { endsOf, foresee, type Observation } from '../plan/seen'
 import type { WiringPlan } from '../plan/plan'
 import type { Prediction } from '../plan/verdicts'
 import { trueHome, type PracticeBox } from './boxes'
 
+export interface TriedOut {
+  observed: Observation[]
+  /** As the table said, in every position: what works and what does not. */
+  asForetold: boolean
+  /** As the table said, and every light is switched and no breaker trips. */
+  works: boolean
+}
 /**
  * Closes the breaker of a practice box wired by a plan, and looks in every position of the predicted table.
  * @param lights the lights as the plan knows them; told apart by the conductor that feeds them
  */
-export function tryOut(
-  box: PracticeBox,
-  plan: WiringPlan,
-  table: Prediction[],
-  lights: { id: string; letter: string }[],
-): { observed: Observation[]; works: boolean } {
+export function tryOut(box: PracticeBox, plan: WiringPlan, table: Prediction[], lights: { id: string; letter: string }[]): TriedOut {
   const truth = trueHome(box, plan)
   const seen = foresee(
     truth,
@@ -26,7 +28,10 @@ export function tryOut(
     trips,
     lights: Object.fromEntries(lights.map((light, index) => [light.id, row.lights[hiddenOf(light, index).id]!])),
   }))
-  const works = table.every((row, index) => lights.every((light) => row.lights[light.id] === observed[index]!.lights[light.id]))
+  const asForetold = table.every((row, index) => {
+    const { trips, lights: shown } = observed[index]!
+    return endsOf(row).some((end) => end.trips.join() === trips.join() && lights.every(({ id }) => end.lights[id] === shown[id]))
+  })
   const switched = lights.every((light) => new Set(observed.map((row) => row.lights[light.id])).size > 1)
-  return { observed, works: works && switched && observed.every((row) => row.trips.length === 0) }
+  return { observed, asForetold, works: asForetold && switched && observed.every((row) => row.trips.length === 0) }
 }

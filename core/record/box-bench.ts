@@ -10,9 +10,9 @@ import {
   lightWords,
   positionWords,
   proposePlan,
+  seenWords,
   terminalModel,
   testsAsSeen,
-  tripWords,
   withTests,
   type Findings,
   type LightLoad,
@@ -109,10 +109,7 @@ export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): 
   return seen.flatMap((row, index) =>
     lights.flatMap((light) => {
       if (!row.trips.length && row.lights[light.id] === undefined) return []
-      const shown = (ends: Seen[]) =>
-        [...tripWords(ends), ...(ends.some(({ trips }) => trips.length < found.found.circuits.length) ? [lightWords(ends, light.id)] : [])]
-          .filter(Boolean)
-          .join(', ')
+      const shown = (ends: Seen[]) => seenWords(ends, found.found.circuits.length, [lightWords(ends, light.id)])
       return [
         {
           position: positionWords(home, row.positions),

@@ -283,13 +283,14 @@ export interface AfterTrips {
  */
 export function afterTrips(home: HomeSolution): AfterTrips[] {
   const ends = new Map<string, AfterTrips>()
-  const go = (now: HomeSolution | null, trips: string[]) => {
+  const go = (now: HomeSolution | null, trips: string[]): void => {
     const due = now?.trips().map((trip) => trip.circuitId) ?? []
     if (!due.length) {
       const inOrder = home.setting.closed.filter((id) => trips.includes(id))
       if (!ends.has(inOrder.join())) ends.set(inOrder.join(), { trips: inOrder, home: now })
+      return
     }
-    for (const quick of due.length > 1 ? [due, ...due.map((id) => [id])] : due.length ? [due] : []) {
+    for (const quick of due.length > 1 ? [due, ...due.map((id) => [id])] : [due]) {
       const tripped = [...trips, ...quick]
       const answer = solveHome(home.wiring, { ...home.setting, closed: home.setting.closed.filter((id) => !tripped.includes(id)) })
       go(answer.ok ? answer.home : null, tripped)
@@ -297,6 +298,11 @@ export function afterTrips(home: HomeSolution): AfterTrips[] {
   }
   go(home, [])
   return [...ends.values()]
+}
+/** Every breaker is closed: what comes of it. A home that does not settle has one end, in which it does not. */
+export function closeEverything(wiring: Wiring, positions: Record<string, number>): AfterTrips[] {
+  const answer = solveHome(wiring, { closed: wiring.circuits.map((circuit) => circuit.id), positions })
+  return answer.ok ? afterTrips(answer.home) : [{ trips: [], home: null }]
 }
 
 /** What a continuity tester shows between any two points of one state, ohms: every breaker open, direct current. Infinity: open. */

@@ -70,7 +70,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
       <span class="small"
         >{{ row.words
         }}<template v-if="several && row.trips.length"
-          >: <b>{{ tripWords(endsOf(row)).join() }}</b></template
+          >: <b>{{ tripWords(endsOf(row)) }}</b></template
         ></span
       >
       <div v-for="(_, id) in row.lights" :key="id" class="row wrap">

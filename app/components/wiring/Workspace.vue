@@ -103,6 +103,8 @@ watch([() => props.plan, () => props.busy], () => {
   if (!props.busy) draft.value = null
 })
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
+/** What may be laid anew: nothing while the roles are open, or by whoever only looks. */
+const layable = computed(() => (known.value && !looksOnly.value ? laid.value : null))
 // What was pointed at to be read is not what is in the hand to be laid.
 watch(known, () => (picked.value = []))
 const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cable.cores.length, 0))
@@ -169,7 +171,7 @@ const sketchDevices = computed(() => [
 /** A terminal in the hand: the next end that is tapped gets a jumper from it, or loses it. */
 const held = ref<string | null>(null)
 function jump(to: string) {
-  if (laid.value && held.value) change(layJumper(laid.value, held.value, to))
+  if (layable.value && held.value) change(layJumper(layable.value, held.value, to))
 }
 /** While the roles are open, two picked conductors are a pair to read; afterwards one is in the hand, to be laid somewhere. */
 function pick(letter: string) {
@@ -181,7 +183,7 @@ function pick(letter: string) {
 }
 function place(target: SketchTarget) {
   if (picked.value.length === 1) lay(picked.value[0]!, target)
-  else if (target.kind === 'terminal' && known.value && laid.value && !looksOnly.value) {
+  else if (target.kind === 'terminal' && layable.value) {
     const end = `${target.part}:${target.key}`
     if (held.value && held.value !== end) jump(end)
     else held.value = held.value ? null : end
@@ -194,7 +196,7 @@ function change(plan: WiringPlan | null) {
   emit('plan', plan)
 }
 function lay(letter: string, target: SketchTarget) {
-  if (laid.value && known.value && !looksOnly.value) change(layConductor(laid.value, letter, target))
+  if (layable.value) change(layConductor(layable.value, letter, target))
 }
 /** The proposal again; what feeds which point stays said. */
 function again() {
@@ -264,12 +266,12 @@ function saveData() {
         @place="place"
         @drop="lay"
       />
-      <div v-if="known && laid && picked.length === 1" class="row wrap held">
+      <div v-if="layable && picked.length === 1" class="row wrap held">
         <span
           ><b class="mono">{{ picked[0] }}</b> is in your hand: tap a terminal, a splice or another conductor.</span
         >
         <UButton @click="lay(picked[0]!, { kind: 'cap' })">Cap {{ picked[0] }}</UButton>
-        <UButton variant="ghost" @click="change(takeOff(laid, picked[0]!))">Take {{ picked[0] }} off</UButton>
+        <UButton variant="ghost" @click="change(takeOff(layable, picked[0]!))">Take {{ picked[0] }} off</UButton>
         <UButton variant="ghost" @click="picked = []">Put it down</UButton>
       </div>
       <div v-if="held" class="row wrap held">
@@ -279,7 +281,7 @@ function saveData() {
         <UButton variant="ghost" @click="held = null">Put it down</UButton>
       </div>
       <p v-else-if="known && looksOnly" class="note">{{ layNo.join(' ') }}</p>
-      <p v-else-if="known && laid && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
+      <p v-else-if="layable && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
       <div class="row wrap">
         <UButton variant="ghost" icon="i-lucide-image-down" @click="saveDrawing">Drawing (SVG)</UButton>
         <UButton variant="ghost" icon="i-lucide-tags" @click="printLabels">Label sheet (PDF)</UButton>

@@ -5,7 +5,7 @@ import { far, near, type Fault } from '../model'
 import { endOfJumper } from './connection-list'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
-import { endsOf, foresee, lightWords, tripWords, type Foreseen, type Observation, type Seen } from './seen'
+import { endsOf, foresee, lightWords, seenWords, type Foreseen, type Observation, type Seen } from './seen'
 
 export interface Suspect {
   faults: Fault[]
@@ -164,11 +164,13 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
   const score = (faults: Fault[]): Scored => {
     const foretold = foresee(home, faults, rows)
     const pattern = foretold.map((row, index) => wordOf(row, lookedAt[index]!))
-    const fits = (row: Foreseen, index: number) => endsOf(row).some((end) => wordOf(end, lookedAt[index]!) === observed[index])
-    const misfits = foretold.filter((row, index) => !fits(row, index)).length
-    const fit = foretold.reduce((product, row, index) => {
-      if (fits(row, index)) return product * (1 - wrongShare)
-      return product * (imagined(seen[index]!, row) ? imaginedShare : wrongShare)
+    const fits = foretold.map(
+      ({ orElse }, index) => pattern[index] === observed[index] || orElse.some((end) => wordOf(end, lookedAt[index]!) === observed[index]),
+    )
+    const misfits = fits.filter((fitting) => !fitting).length
+    const fit = fits.reduce((product, fitting, index) => {
+      if (fitting) return product * (1 - wrongShare)
+      return product * (imagined(seen[index]!, foretold[index]!) ? imaginedShare : wrongShare)
     }, 1)
     const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none
     return { faults, pattern, misfits, score: fit * chance }
@@ -228,10 +230,7 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
   if (at >= 0) {
     const row = first[at]!
     const shown = lights.map((id) => `${home.outside.lights.find((light) => light.id === id)!.name}: ${lightWords(endsOf(row), id)}`)
-    const expected = [
-      ...tripWords(endsOf(row)),
-      ...(endsOf(row).some(({ trips }) => trips.length < home.wiring.circuits.length) ? shown : []),
-    ].join(', ')
+    const expected = seenWords(endsOf(row), home.wiring.circuits.length, shown)
     return `Look again: ${positionWords(home, row.positions)}. With this, ${expected}.`
   }
   const positions = rows[0]!

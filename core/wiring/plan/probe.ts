@@ -1,4 +1,4 @@
-import { afterTrips, continuityMeter, solveHome } from '../home'
+import { closeEverything, continuityMeter } from '../home'
 import { outcomeOf, outcomeWords, readingWord } from '../identify/found-box'
 import type { Fault } from '../model'
 import { endOfJumper } from './connection-list'
@@ -11,7 +11,7 @@ export interface Probed {
   /** Null: it does not settle, so no reading is to be relied on. */
   shown: {
     /** Which breakers trip, in words; empty: none. */
-    trips: string[]
+    trips: string
     /** What a meter shows after that depends on which was quicker, or nothing is left that could feed it. */
     mute: boolean
     /** Volts of a low-impedance meter, and of a high-impedance one. */
@@ -49,18 +49,16 @@ export function probe(
   faults: Fault[] = [],
 ): Probed[] {
   const wiring = { ...home.wiring, faults }
-  const closed = wiring.circuits.map((circuit) => circuit.id)
   const point = (end: string) => (end === 'REF' ? 'earth' : planPoint(end))
   const [first, second] = [point(a), point(b)]
   return rows.map(({ positions, words }) => {
-    const answer = solveHome(wiring, { closed, positions })
-    const ends = answer.ok ? afterTrips(answer.home) : []
-    const stands = ends[0]?.home
+    const ends = closeEverything(wiring, positions)
+    const stands = ends[0]!.home
     if (!stands) return { words, shown: null }
     return {
       words,
       shown: {
-        trips: tripWords(ends.map(({ trips }) => ({ lights: {}, trips }))),
+        trips: tripWords(ends),
         mute: ends.length > 1 || stands.setting.closed.length === 0,
         low: stands.metered(first, second, 'low'),
         high: stands.metered(first, second, 'high'),
@@ -75,7 +73,7 @@ export function probe(
 export function probedAlike(one: Probed, other: Probed, nominalVolts: number): boolean {
   const told = ({ shown }: Probed) =>
     shown && [
-      shown.trips.join(),
+      shown.trips,
       shown.lit,
       outcomeOf('voltage', shown.low, nominalVolts),
       outcomeOf('voltageHigh', shown.high, nominalVolts),
@@ -88,9 +86,9 @@ export function probedAlike(one: Probed, other: Probed, nominalVolts: number): b
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
   if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }
   const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
-  if (shown.mute) return { live: shown.trips.join(), dead }
+  if (shown.mute) return { live: shown.trips, dead }
   const ghost = shown.high - shown.low > 0.1 * nominalVolts
   const volts = readingWord({ kind: 'voltage', value: shown.low })
   const meters = `${volts}${ghost ? ` (a high-impedance meter may show ${readingWord({ kind: 'voltage', value: shown.high })}, a ghost)` : ''}, non-contact tester ${shown.lit ? 'lit' : 'dark'}`
-  return { live: [...shown.trips, meters].join(', then '), dead }
+  return { live: [shown.trips, meters].filter(Boolean).join(', then '), dead }
 }

@@ -1,4 +1,4 @@
-import { afterTrips, solveHome, type AfterTrips, type HomeSolution, type Light } from '../home'
+import { closeEverything, type AfterTrips, type HomeSolution, type Light } from '../home'
 import type { Fault } from '../model'
 import type { PlannedHome } from './plan'
 
@@ -22,10 +22,7 @@ export const endsOf = (row: Foreseen): Seen[] => [row, ...row.orElse]
 /** What would be seen with these faults in each position. An unsettled state is seen as flicker. */
 export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Foreseen[] {
   const wiring = { ...home.wiring, faults }
-  return rows.map((positions) => {
-    const answer = solveHome(wiring, { closed: wiring.circuits.map((circuit) => circuit.id), positions })
-    return { positions, ...seenIn(home, answer.ok ? afterTrips(answer.home) : [{ trips: [], home: null }]) }
-  })
+  return rows.map((positions) => ({ positions, ...seenIn(home, closeEverything(wiring, positions)) }))
 }
 export function seenIn(home: PlannedHome, ends: AfterTrips[]): Omit<Foreseen, 'positions'> {
   const [first, ...orElse] = ends.map((end): Seen => ({ lights: lightsIn(home, end.home), trips: end.trips }))
@@ -34,12 +31,19 @@ export function seenIn(home: PlannedHome, ends: AfterTrips[]): Omit<Foreseen, 'p
 const lightsIn = (home: PlannedHome, stands: HomeSolution | null): Seen['lights'] =>
   Object.fromEntries(home.outside.lights.map(({ id }) => [id, stands?.light(id) ?? 'glow']))
 
-/** Which breakers trip, in words: nothing, or one sentence without its stop. Every end is named. */
-export function tripWords(ends: Seen[]): string[] {
+/** Which breakers trip, in words; empty: none. Every end is named. */
+export function tripWords(ends: { trips: string[] }[]): string {
   const [first, ...others] = ends.map(({ trips }) => trips).sort((a, b) => a.length - b.length)
-  if (!first?.length) return []
+  if (!first?.length) return ''
   const sets = [`breaker ${first.join(' and ')} ${first.length > 1 ? 'trip' : 'trips'}`, ...others.map((trips) => trips.join(' and '))]
-  return [sets.join(', or ')]
+  return sets.join(', or ')
 }
+/**
+ * What is seen, in words: breakers that trip, then the lights, unless every end is dark.
+ * @param circuits how many there are
+ * @param lights what is said of them
+ */
+export const seenWords = (ends: Seen[], circuits: number, lights: string[]): string =>
+  [tripWords(ends), ...(ends.some(({ trips }) => trips.length < circuits) ? lights : [])].filter(Boolean).join(', ')
 /** What a light does, every end named: `off`, or `off or on`. */
 export const lightWords = (ends: Seen[], id: string): string => [...new Set(ends.flatMap(({ lights }) => lights[id] ?? []))].join(' or ')

@@ -11,12 +11,13 @@ export function colourHintRole(colour: string, role: WireRole, nominalVolts: num
 
 /**
  * How far the year of the wiring makes a course usual. A neutral in every switch box is asked for since 2011 (NEC 404.2(C));
+ * homes from about 1980 on usually have one (common practice, no source; North American). Age is a prior, never a proof;
  * the older 3-way, line and neutral on one switch, went out before the middle of the century (from memory). Orders the checks.
  */
 export function yearFactor(course: Course, year: number | null, nominalVolts: number): number {
   if (year === null) return 1
   if (course === 'farOlder') return year < 1945 ? 6 : year > 1960 ? 0.2 : 1
   if (nominalVolts >= 160) return 1
-  if (course === 'loop' || course === 'doubleLoop') return year >= 2011 ? 0.2 : 1
-  return course === 'loopWithNeutral' ? (year >= 2011 ? 3 : 0.5) : 1
+  if (course === 'loop' || course === 'doubleLoop') return year >= 2011 ? 0.2 : year >= 1980 ? 0.6 : 1
+  return course === 'loopWithNeutral' ? (year >= 2011 ? 3 : year >= 1980 ? 1.5 : 0.5) : 1
 }

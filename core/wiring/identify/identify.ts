@@ -82,6 +82,25 @@ function jointOf(box: BoxIndex, worlds: World[], letter: string, readings: { tes
   return { role, circuit }
 }
 
+/** Readings of this conductor itself, with a breaker closed, that show it on the other side of the supply from something. */
+export function ownLive(readings: WireReading[], letter: string, nominalVolts: number): WireReading[] {
+  return readings.filter(
+    ({ kind, a, b, closed, value }) =>
+      (kind === 'voltage' || kind === 'voltageHigh') && closed.length > 0 && (a === letter || b === letter) && value > nominalVolts / 2,
+  )
+}
+/**
+ * A line is a line by live readings of its own: two that no single slip explains, so against another end or with another
+ * control in another position. A neutral is one by at least one that shows a line against it. Dead readings and elimination
+ * make neither.
+ */
+export function hasOwnLive(readings: WireReading[], letter: string, role: WireRole, nominalVolts: number): boolean {
+  const own = ownLive(readings, letter, nominalVolts)
+  if (role === 'neutral') return own.some(({ a, b }) => (a === letter ? b : a) !== 'REF')
+  const ways = new Set(own.map(({ a, b, far, old }) => `${a === letter ? b : a} ${far.join('')} ${old?.join('') ?? ''}`))
+  return ways.size >= 2
+}
+
 /**
  * What the readings say of every conductor.
  * @param found the box as found; its splices and terminals as they are noted
@@ -117,7 +136,17 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     const maybeLine = worlds.some((world) => roleIn(box, world, letter).role === 'line')
     const readings = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
     // What was only seen, and never read, is not established.
-    const settled = every && readings > 0 && (vital ? robust : !maybeLine) ? every : null
+    const told =
+      vital && every
+        ? robust &&
+          hasOwnLive(
+            weighed.map(({ test }) => test),
+            letter,
+            every.role,
+            found.nominalVolts,
+          )
+        : !maybeLine
+    const settled = every && readings > 0 && told ? every : null
     return {
       letter,
       settled,

@@ -1,5 +1,5 @@
 import { isEarthMarked, outcomeWords, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
-import { believe, type Belief } from './identify'
+import { believe, hasOwnLive, type Belief } from './identify'
 import { wireRoleWords } from './roles'
 import { foretell, roleIn, weighReadings, type NetCache, type World } from './worlds'
 
@@ -267,6 +267,19 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
     counted.sort((a, b) => b.count - a.count || a.minutes - b.minutes)
     return counted[0] && counted[0].count > 0 ? counted[0].test : null
   }
+  /** A live reading that a line or neutral still lacks of its own: against another end, or with the old switch the other way. */
+  const ownReading = (): WireTest | null => {
+    const insulated = found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
+    const voltage = (a: string, b: string): WireTest => ({ kind: 'voltage', a, b, closed: found.circuits, far: farSettings(found)[0]! })
+    for (const { letter, guesses, settled } of findings.wires) {
+      const role = guesses.length === 1 ? guesses[0]!.role : null
+      if (settled || (role !== 'line' && role !== 'neutral') || hasOwnLive(readings, letter, role, found.nominalVolts)) continue
+      const others = insulated.filter((other) => other !== letter).map((other) => voltage(letter, other))
+      const [next] = fresh([...live.filter((test) => test.a === letter || test.b === letter), ...others, ...attachedTests(found)])
+      if (next) return next
+    }
+    return null
+  }
   const sweep = (tests: WireTest[]): WireTest[] => {
     const left = fresh(tests)
     const first = left.find((test) => test.far.join('') === lastFar) ?? left[0]
@@ -287,7 +300,7 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
     if (telling) return give(liveSweepWith(telling.test), 'find', telling.bits)
     const cover = sweep(must.live)
     if (cover.length) return give(cover, 'cover', 0)
-    const confirm = confirming([...live, ...screenTests(live)]) ?? confirming(attachedTests(found))
+    const confirm = confirming([...live, ...screenTests(live)]) ?? confirming(attachedTests(found)) ?? ownReading()
     return confirm ? give([confirm], 'confirm', 0) : null
   }
   const step = energised ? (liveSteps() ?? deadSteps()) : (deadSteps() ?? liveSteps())

@@ -9,6 +9,8 @@ describe('names in one home', () => {
   test('contained names switch two devices with one phrase: the trade’s example “landing” / “landing 2”', () => {
     expect(nameClashes('landing 2', ['landing'])[0]).toMatchObject({ kind: 'contained', other: 'landing' })
     expect(nameClashes('landing', ['landing 2'])[0]).toMatchObject({ kind: 'contained' })
+    // Spoken alike.
+    expect(nameClashes('landing two', ['landing 02'])[0]).toMatchObject({ kind: 'same' })
   })
   test('words decide, not letters', () => expect(nameClashes('net loft', ['internet lofty'])).toEqual([]))
   test('a name that cannot be spoken', () => expect(nameClashes('!!', ['x'])[0]!.kind).toBe('unspeakable'))

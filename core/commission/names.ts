@@ -4,6 +4,13 @@ export interface NameClash {
   sentence: string
 }
 
+/** Spoken alike: "landing 2" and "landing two". */
+const numberWords = ['zero', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve']
+const asSpoken = (word: string) => {
+  const at = numberWords.indexOf(word)
+  return at >= 0 ? String(at) : word.replace(/^0+(?=\d)/, '')
+}
+
 const words = (name: string) =>
   name
     .normalize('NFKC')
@@ -11,6 +18,7 @@ const words = (name: string) =>
     .replace(/[^\p{L}\p{N}\s]/gu, ' ')
     .split(/\s+/)
     .filter(Boolean)
+    .map(asSpoken)
 
 function contains(outer: string[], inner: string[]): boolean {
   return outer.some((_, start) => inner.every((word, offset) => outer[start + offset] === word))

@@ -1,5 +1,5 @@
 import { depthFit } from './depth'
-import { judgeDevice, type PointLoad } from './device-model'
+import { judgeDevice, judgeTogether, type PointLoad } from './device-model'
 import type { DeviceModel } from './device-schema'
 
 const dimmer: DeviceModel = {
@@ -51,4 +51,14 @@ test('230 V: depth against the back box', () => {
   expect(depthFit(47, [38]).fits).toBe(true)
   expect(depthFit(35, [33])).toMatchObject({ fits: false, leftMm: 2 })
   expect(depthFit(25, [33]).sentence).toMatch(/8 mm deeper/)
+})
+
+test('two 100 W points on one 150 W device are above what it carries; shares of each technology add up', () => {
+  const model = { ...dimmer, maxWatts: { ...dimmer.maxWatts, led: 150, filament: 600 } }
+  const load = (technology: 'led' | 'filament', watts: number) => ({ technology, lamps: 1, wattsEach: watts, dimmable: true })
+  const texts = (...loads: ReturnType<typeof load>[]) => judgeTogether(model, loads).map((remark) => remark.text)
+  expect(texts(load('led', 100), load('led', 100))).toEqual(['2 points on one device: 200 W together is above what it carries.'])
+  expect(texts(load('led', 100), load('filament', 180))).toEqual([])
+  expect(texts(load('led', 100), load('filament', 240))).toHaveLength(1)
+  expect(judgeTogether({ ...model, kind: 'companion' }, [load('led', 100), load('led', 100)])).toEqual([])
 })

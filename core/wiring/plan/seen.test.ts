@@ -24,7 +24,7 @@ test('both at once: everything is dark, and both are named', () => {
   const faults = ['gang1', 'gang2'].map((part) => ({ kind: 'contact' as const, a: `${part}:load`, b: 'earth' }))
   const row = foresee(home, faults, [bothOn])[0]!
   expect(new Set(Object.values(row.lights))).toEqual(new Set(['off']))
-  expect(tripWords(endsOf(row))).toBe('breaker 2 and 4 trip')
+  expect(tripWords(endsOf(row))).toBe('breakers 2 and 4 trip')
 })
 test('which breaker tripped tells two faults apart that leave the same lights unlooked at', () => {
   for (const part of ['gang1', 'gang2']) {

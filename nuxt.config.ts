@@ -112,7 +112,10 @@ export default defineNuxtConfig({
   },
   imports: {
     presets: [
-      { from: '@vueuse/core', imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn', 'useElementSize'] },
+      {
+        from: '@vueuse/core',
+        imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn', 'useElementSize', 'useWakeLock'],
+      },
     ],
   },
   // The config type does not know the server's own options.

@@ -25,6 +25,7 @@ watch(
   async (status) => {
     if (status !== 'live') return
     if (session.fromDevice) await session.check()
+    if (session.viewer) void alarms.load()
     await outbox.flush()
   },
 )

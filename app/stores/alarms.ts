@@ -1,78 +1,131 @@
 import { defineStore } from 'pinia'
 import type { StreamEvent } from '../../core/stream'
+import type { WaitingAlarm } from '../../server/services/alarms'
 
-export interface Alarm {
-  id: string
-  siteId: string
-  seq: number
-  who: string
-  what: string
-  at: string
-}
+export type Alarm = WaitingAlarm
 
 /** Browsers refuse to vibrate before the first tap on the page. */
 function vibrate(pattern: number[]) {
   if (navigator.userActivation?.hasBeenActive) navigator.vibrate?.(pattern)
 }
 
-function soundAlarm() {
-  vibrate([400, 120, 400, 120, 400])
+function tones(type: OscillatorType, frequencies: number[], everySeconds: number) {
   try {
     const audio = new AudioContext()
-    for (let i = 0; i < 3; i++) {
+    for (const [index, frequency] of frequencies.entries()) {
       const tone = audio.createOscillator()
-      tone.type = 'square'
-      tone.frequency.value = i % 2 ? 620 : 880
+      tone.type = type
+      tone.frequency.value = frequency
       tone.connect(audio.destination)
-      tone.start(audio.currentTime + i * 0.28)
-      tone.stop(audio.currentTime + i * 0.28 + 0.22)
+      tone.start(audio.currentTime + index * everySeconds)
+      tone.stop(audio.currentTime + index * everySeconds + everySeconds * 0.8)
     }
   } catch {
     // No sound on this device: the screen and the vibration still tell.
   }
 }
 
-/** Signs of power that reach people who rely on a proof or a tag. They stay until a person has read them. */
+function soundAlarm() {
+  vibrate([400, 120, 400, 120, 400])
+  tones('square', [880, 620, 880], 0.28)
+}
+
+/** What of somebody's own doing answers or clears alarms; after it the list is asked for again. */
+const answers = new Set(['stopConfirmed', 'proofStarted', 'proofWitnessed', 'siteLeft', 'readingTaken', 'readingsSwept', 'absentEnded'])
+
+/** What happened, in words, after the name of whoever reported it. */
+export const alarmWords: Record<string, string> = {
+  breakerObserved: 'found a breaker that was not as you left it.',
+  liveObserved: 'reports voltage where you rely on a proof.',
+  readingTaken: 'measured voltage where you rely on a proof.',
+  partedTested: 'found a parted neutral with voltage.',
+  causeRecorded: 'recorded what a voltage was: your proof has ended.',
+  tagOverridden: 'took your tag off as lead.',
+  absentEnded: 'recorded that a person has left: what rested on them has ended.',
+  grantOverridden: 'ended a permission to close near you: nobody knows how the breaker is.',
+  boxOpened: 'took a plate off behind a breaker you may be closing. Do not close it.',
+  boxLookedInto: 'took a plate off behind a breaker you may be closing. Do not close it.',
+  boxClosed: 'closed the box up. Your hands are out of it?',
+  boxGuarded: 'capped the box. Your hands are out of it?',
+  feedsSet: 'found another feed to your box.',
+  siteLaidOut: 'recorded another feed, source or switch here.',
+  sourceRecorded: 'found another source in this home.',
+  roundSeen: 'saw a light on where you rely on a proof.',
+  neutralsTied: 'found a shared neutral on your circuit.',
+  conductorsRecorded: 'found other conductors in your box.',
+  closeGranted: 'may close a breaker near you.',
+  tagRemoved: 'took a tag off. The proof you relied on has ended.',
+  tagRehung: 'hung a tag again. The proof you relied on has ended.',
+  proofStarted: 'proves the box again. The proof you relied on has ended.',
+  proofAbandoned: 'ended the proof you relied on.',
+  testerRechecked: 'found the tester at fault. What it proved has ended.',
+  instrumentFailed: 'took a tester out of service. What it proved has ended.',
+  personNoted: 'changed a licence. No licensed person stands behind your proof now.',
+  siteLeft: 'has left. The proof you relied on has ended.',
+}
+
+/**
+ * Alarms that wait for this person, as the server has them: on this page or the next, on this device or another. Without
+ * network what this device still heard stands. Each stays until it is answered.
+ */
 export const useAlarms = defineStore('alarms', {
-  state: () => ({ open: [] as Alarm[] }),
+  state: () => ({ open: [] as Alarm[], refusal: null as string | null }),
   actions: {
+    async load() {
+      const answer = await api<{ alarms: Alarm[] }>('/api/me/alarms')
+      if (!answer.ok) return
+      const known = new Set(this.open.map((alarm) => `${alarm.siteId} ${alarm.seq}`))
+      const fresh = answer.value.alarms.some((alarm) => !known.has(`${alarm.siteId} ${alarm.seq}`))
+      this.open = answer.value.alarms
+      if (fresh) soundAlarm()
+      // This device has shown it: mates who would shout need not.
+      for (const siteId of new Set(this.open.filter((alarm) => !alarm.shown).map((alarm) => alarm.siteId)))
+        void sendCommand('site', siteId, { siteSeq: this.newest(siteId), jobSeq: null, where: '' }, { type: 'showAlarm' })
+    },
+    newest(siteId: string): number {
+      return Math.max(0, ...this.open.filter((alarm) => alarm.siteId === siteId).map((alarm) => alarm.seq))
+    },
     consider(event: StreamEvent, personId: string) {
-      const payload = event.payload as { alarms?: string[]; state?: string; again?: boolean }
-      if (!payload.alarms?.includes(personId) || this.open.some((alarm) => alarm.id === event.id)) return
-      const words: Record<string, string> = {
-        breakerObserved: payload.again
-          ? 'opened your breaker: it had been CLOSED meanwhile.'
-          : `found your breaker ${payload.state === 'tripped' ? 'tripped' : 'CLOSED'}.`,
-        liveObserved: 'reports voltage where you rely on a proof.',
-        readingTaken: 'measured voltage where you rely on a proof.',
-        tagOverridden: 'took your tag off as lead.',
-        grantOverridden: 'ended a leave to close near you: nobody knows how the breaker is.',
-        partedTested: 'found a parted neutral with voltage.',
-        boxOpened: 'took a plate off behind a breaker you may be closing. Do not close it.',
-        feedsSet: 'found another feed to your box.',
-        roundSeen: 'saw a light on where you rely on a proof.',
-        neutralsTied: 'found a shared neutral on your circuit.',
-        conductorsRecorded: 'found other conductors in your box.',
-        closeGranted: 'was given leave to close your breaker.',
+      const payload = event.payload as { alarms?: string[]; personId?: string }
+      const own = event.actor.personId === personId && answers.has(event.type)
+      if (payload.alarms?.includes(personId)) {
+        if (!this.open.some((alarm) => alarm.siteId === event.streamId && alarm.seq === event.seq)) {
+          this.open.unshift({
+            siteId: event.streamId,
+            seq: event.seq,
+            what: event.type,
+            by: event.actor.name,
+            place: '',
+            siteName: '',
+            at: event.receivedAt,
+            shown: false,
+          })
+          soundAlarm()
+        }
+        void this.load()
+      } else if (payload.personId === personId) {
+        // Something about oneself, by another hand: the record says whether it waits for an answer.
+        void this.load()
+      } else if (own || answers.has(event.type)) {
+        if (this.open.some((alarm) => alarm.siteId === event.streamId)) void this.load()
       }
-      this.open.push({
-        id: event.id,
-        siteId: event.streamId,
-        seq: event.seq,
-        who: event.actor.name,
-        what: words[event.type] ?? 'changed something you rely on.',
-        at: event.receivedAt,
-      })
-      soundAlarm()
     },
     /** Read and stopped: the record hears it, so that the crew knows that these hands are out. */
-    dismiss(id: string) {
-      const alarm = this.open.find((one) => one.id === id)
-      if (alarm) {
-        const seq = Math.max(alarm.seq, ...this.open.filter((one) => one.siteId === alarm.siteId).map((one) => one.seq))
-        void sendCommand('site', alarm.siteId, { siteSeq: seq, jobSeq: null, where: '' }, { type: 'confirmStopped' })
+    async stopped(siteId: string) {
+      this.refusal = null
+      const { given } = await sendCommand(
+        'site',
+        siteId,
+        { siteSeq: this.newest(siteId), jobSeq: null, where: '' },
+        { type: 'confirmStopped' },
+      )
+      // Answered meanwhile on another device: nothing waits any more.
+      if (!given.ok && given.refusal?.code !== 'nothingToAnswer') {
+        this.refusal = given.refusal?.reasons.join(' ') ?? null
+        return void this.load()
       }
-      this.open = this.open.filter((alarm) => alarm.id !== id)
+      this.open = this.open.filter((alarm) => alarm.siteId !== siteId)
+      if (!given.kept) void this.load()
     },
   },
 })
@@ -80,17 +133,5 @@ export const useAlarms = defineStore('alarms', {
 /** A request has arrived: two soft tones and a short buzz, not an alarm. */
 export function soundRequest() {
   vibrate([120, 80, 120])
-  try {
-    const audio = new AudioContext()
-    for (const [index, frequency] of [520, 660].entries()) {
-      const tone = audio.createOscillator()
-      tone.type = 'sine'
-      tone.frequency.value = frequency
-      tone.connect(audio.destination)
-      tone.start(audio.currentTime + index * 0.2)
-      tone.stop(audio.currentTime + index * 0.2 + 0.16)
-    }
-  } catch {
-    // No sound on this device: the request is on the screen.
-  }
+  tones('sine', [520, 660], 0.2)
 }

@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import type { InstrumentKind } from '../../core/safety'
 import type { PersonRole } from '../../core/stream'
 import type { BranchSettings, SchemeId } from '../../core/units'
 import type { Viewer } from '../../server/services/access'
@@ -17,9 +18,14 @@ export interface Instrument {
   branchId: string
   name: string
   serial: string
-  kind: 'high' | 'low' | 'both'
+  kind: InstrumentKind
   calibrationDue: string
   active: boolean
+  lowestStepVolts: number | null
+  outOfService: boolean
+  failedWhy: string
+  provedGoodAt: string | null
+  serviceNote: string
 }
 export type CatalogueModel = DeviceModel & { active: boolean }
 

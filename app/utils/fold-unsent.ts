@@ -40,6 +40,9 @@ export function foldUnsent(
   if (envelope.stream === 'site') {
     const decision = decideSite(states.site, envelope.command as unknown as SiteCommand, {
       ...common,
+      // Whether somebody may witness is the server's to say.
+      onVisit: true,
+      everyPair: settings.proofEveryPair,
       basedOnSeq: states.site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
@@ -50,6 +53,7 @@ export function foldUnsent(
   const decision = decideJob(states.job, envelope.command as unknown as JobCommand, {
     ...common,
     jobSeq: states.job.seq,
+    heldMs: 0,
     site: states.site,
     method: settings,
     model: (id) => session.catalogue.find((one) => one.id === id) ?? null,

@@ -121,6 +121,7 @@ describe('intake', () => {
         seq: 1,
         version: 1,
         type: 'siteLaidOut',
+        actor: crew.office,
         payload: intakeCommands(testFile, 's', idCounter()).layOut,
       } as unknown as StreamEvent)
       return site

@@ -21,7 +21,7 @@ import {
   type TestedLight,
 } from '../wiring'
 import { foundBoxOf, wiringOf } from './box-wiring'
-import { checksFor, pointsOfBox } from './progress'
+import { checksFor, pointsOfBox, testResults } from './progress'
 import type { JobState } from './state'
 
 /** What of a box's record needs the wiring's computation: kept apart, so that pages which only show the record do not load it. */
@@ -72,7 +72,7 @@ export function testedLights(job: JobState, site: SiteState, boxId: string): Tes
     const here = site.boxes[boxId]?.name
     if (!point) return []
     return checksFor(job, site, point).flatMap((check): TestedLight[] => {
-      const result = job.tests[pointId]?.[check.id]?.result
+      const result = testResults(job, site, point)[check.id]?.result
       if ((check.kind !== 'on' && check.kind !== 'off') || check.location !== here || (result !== 'pass' && result !== 'fail')) return []
       const others = check.others ?? []
       return others.length > 1 ? [] : [{ letter, wanted: check.kind, far: others[0] ?? null, passed: result === 'pass' }]

@@ -128,7 +128,9 @@ test('the bench is part of the record: described, read dead, read live, establis
   scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ann, unseen))
   scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ben))
   // The steps at the device say what was laid, not what the roles alone would suggest.
-  expect(stepsFor(scenario.job, boxId, 1, branchSettingsSchema.parse({})).find((step) => step.id === 'connect:neutral')).toMatchObject({
+  expect(
+    stepsFor(scenario.job, scenario.site, boxId, 1, branchSettingsSchema.parse({})).find((step) => step.id === 'connect:neutral'),
+  ).toMatchObject({
     text: 'Pigtail from A + D to neutral. Bottomed, under the clamp, no copper showing; tug it.',
     letters: ['A'],
   })

@@ -1,18 +1,23 @@
 import { nameClashes, readSetupCode } from '../commission'
 import type { ConnectionMethod } from '../connect'
-import { judgeDevice, type DeviceModel } from '../fit'
+import { judgeDevice, judgeTogether, type DeviceModel } from '../fit'
 import {
+  breakerName,
   canMeasure,
   canTouch,
   decideLeave,
   isEnergised,
   isLeftSafe,
+  leftBehind,
+  referenceNeutralBelowVolts,
+  sentence,
   tagsOn,
   type SafetyClock,
   type SiteEvent,
   type SiteState,
 } from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
+import { supplySchemes, type SchemeId } from '../units'
 import type { Findings } from '../wiring'
 import { flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
@@ -27,6 +32,8 @@ export interface JobContext extends SafetyClock {
   onCrew: boolean
   /** The newest seq of this record the client had seen, or null when it holds none. */
   jobSeq: number | null
+  /** How long it waited on a phone without network, ms. */
+  heldMs: number
   site: SiteState
   method: ConnectionMethod
   /** Catalogue entry of the company, or null. */
@@ -78,6 +85,21 @@ function visitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][]
   return visit
 }
 
+/** Somebody of these people has things left open at the site: then planning waits. */
+function tiedHere(site: SiteState, personIds: string[]) {
+  for (const personId of personIds) {
+    const left = leftBehind(site, personId)
+    const name = site.people[personId]?.name
+    if (left)
+      return refuse(
+        'leftBehind',
+        `${name} has ${left} at this site: the visit cannot be moved or taken from them.`,
+        `${name} finishes there first. If they are gone for good, a lead ends what they left.`,
+      )
+  }
+  return null
+}
+
 function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: string; windowTo: string }) {
   if (Date.parse(times.endsAt) <= Date.parse(times.startsAt)) return refuse('timesOdd', 'The visit ends before it starts.')
   if (Date.parse(times.windowTo) <= Date.parse(times.windowFrom)) return refuse('timesOdd', 'The promised window ends before it starts.')
@@ -118,6 +140,40 @@ function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
   return null
 }
 
+/**
+ * What a role by hand rests on. A line and a neutral are told by live readings only: a switch's two screws do not tell line
+ * from load, a traced cable may be continued in another colour, and no continuity tells a neutral from a ground.
+ */
+function roleIsUnproven({ role, method, volts, ohms }: Extract<JobCommand, { type: 'establishRole' }>, schemeId: SchemeId) {
+  const { low, high } = supplySchemes[schemeId].utilisationBandVolts
+  const inBand = (value: number | undefined) => value !== undefined && value >= 0.9 * low && value <= 1.1 * high
+  if (role !== 'line' && role !== 'neutral')
+    return method === 'continuity' && ohms === null
+      ? refuse('readingMissing', 'Continuity is a reading: say how many ohms.', 'Read it, then store it.')
+      : null
+  if (method !== 'measured')
+    return refuse(
+      'liveReadingsOnly',
+      `A ${role} is told by live readings only: not by a terminal, a colour, a traced cable or continuity.`,
+      'Measure it while live, by the licensed person with everyone clear, or find it out at the wiring bench.',
+    )
+  const [first, second] = volts
+  const fits =
+    role === 'line' ? inBand(first) && inBand(second) : inBand(first) && second !== undefined && second < referenceNeutralBelowVolts
+  return fits
+    ? null
+    : refuse(
+        'readingMissing',
+        role === 'line'
+          ? 'A line reads the full voltage to the proven ground twice: with its switch in one position and in the other, or to another proven end.'
+          : `A neutral reads the full voltage from a line, and below ${referenceNeutralBelowVolts} V to the proven ground.`,
+        'Store both readings.',
+      )
+}
+
+/** When it was done, by the server's time. */
+const madeAt = ({ now, heldMs }: JobContext) => new Date(Date.parse(now) - heldMs).toISOString()
+
 /** Closed up, no tags left, the power on. */
 function boxIsTestable(context: JobContext, boxId: string) {
   const box = context.site.boxes[boxId]
@@ -126,9 +182,13 @@ function boxIsTestable(context: JobContext, boxId: string) {
     return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
   for (const breaker of box.breakerIds.flatMap((id) => context.site.breakers[id] ?? [])) {
     if (tagsOn(context.site, breaker.id).length)
-      return refuse('tagHangs', `A tag hangs on breaker ${breaker.number}.`, 'Its owner takes it off, then the breaker is closed.')
+      return refuse(
+        'tagHangs',
+        `A tag hangs on ${breakerName(context.site, breaker)}.`,
+        'Its owner takes it off, then the breaker is closed.',
+      )
     if (!isEnergised(context.site, breaker))
-      return refuse('powerOff', `Breaker ${breaker.number} is off: nothing can be tested.`, 'Ask to close it.')
+      return refuse('powerOff', `${sentence(breakerName(context.site, breaker))} is off: nothing can be tested.`, 'Ask to close it.')
   }
   return null
 }
@@ -168,19 +228,20 @@ const handlers: Handlers = {
   moveVisit(job, command, context) {
     const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
     if ('ok' in visit) return visit
+    // Whoever has begun has arrived, whether or not anybody pressed it: a visit with things left open stays where it is.
     const gone = visit.personIds.filter((id) => !command.personIds.includes(id))
-    const tag = Object.values(context.site.tags).find((candidate) => gone.includes(candidate.personId))
-    if (visit.status === 'onSite' && tag)
-      return refuse(
-        'tagHangs',
-        `${tag.name} has a tag hanging at this site and cannot be taken off the visit.`,
-        `${tag.initials} takes the tag off first.`,
-      )
-    return timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitMoved', payload: payloadOf(command) })
+    const later = Date.parse(command.startsAt) !== Date.parse(visit.startsAt)
+    return (
+      tiedHere(context.site, later ? visit.personIds : gone) ??
+      timesAreOdd(command) ??
+      peopleAreUnknown(command.personIds, context) ??
+      done({ type: 'visitMoved', payload: payloadOf(command) })
+    )
   },
-  cancelVisit(job, command) {
+  cancelVisit(job, command, { site }) {
     const visit = visitOrRefuse(job, command.visitId, ['planned'])
-    return 'ok' in visit ? visit : done({ type: 'visitCancelled', payload: payloadOf(command) })
+    if ('ok' in visit) return visit
+    return tiedHere(site, visit.personIds) ?? done({ type: 'visitCancelled', payload: payloadOf(command) })
   },
   arrive(job, command, { actor }) {
     const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
@@ -200,23 +261,28 @@ const handlers: Handlers = {
         'Close up, cap and guard, or have the breakers held open by the company’s lock with a notice, before the crew leaves.',
       )
     const crew = [...new Set([...visit.personIds, actor.personId])]
-    const voids: string[] = []
+    const voids = new Set<string>()
+    const alarms = new Set<string>()
     for (const personId of crew) {
       const tag = Object.values(site.tags).find((candidate) => candidate.personId === personId && !candidate.company)
       if (tag)
         return refuse(
           'tagsLeft',
-          `A tag of ${tag.name} still hangs on breaker ${site.breakers[tag.breakerId]?.number}.`,
+          `A tag of ${tag.name} still hangs on ${breakerName(site, site.breakers[tag.breakerId]!)}.`,
           `${tag.initials} takes it off, then the visit can end.`,
         )
       const leave = decideLeave(site, { ...actor, personId })
       if (!leave.ok) return leave
-      for (const event of leave.events) if (event.type === 'siteLeft') voids.push(...event.payload.voids)
+      for (const event of leave.events)
+        if (event.type === 'siteLeft') {
+          for (const id of event.payload.voids) voids.add(id)
+          for (const id of event.payload.alarms) if (!crew.includes(id)) alarms.add(id)
+        }
     }
     return {
       ok: true,
       events: [{ type: 'visitFinished', payload: payloadOf(command) }],
-      siteEvents: [{ type: 'siteLeft', payload: { voids, people: crew } }],
+      siteEvents: [{ type: 'siteLeft', payload: { voids: [...voids], alarms: [...alarms], people: crew } }],
     }
   },
 
@@ -251,7 +317,11 @@ const handlers: Handlers = {
         )
       return done({ type: 'roleEstablished', payload: payloadOf(command) })
     }
-    return touchOrRefuse(context, box.id) ?? done({ type: 'roleEstablished', payload: payloadOf(command) })
+    return (
+      roleIsUnproven(command, context.site.schemeId) ??
+      touchOrRefuse(context, box.id) ??
+      done({ type: 'roleEstablished', payload: payloadOf(command) })
+    )
   },
 
   noteFound(job, command, context) {
@@ -345,7 +415,7 @@ const handlers: Handlers = {
   chooseDevice(job, command, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
-    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} gangs.`)
+    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}.`)
     const model = context.model(command.modelId)
     if (!model) return refuse('noSuchModel', 'This model is not in the catalogue.')
     if (unitAt(job, box.id, command.gang))
@@ -367,17 +437,33 @@ const handlers: Handlers = {
           'Choose another model.',
         )
     }
+    const [together] = judgeTogether(
+      model,
+      command.pointIds.flatMap((id) => job.points[id]?.load ?? []),
+    )
+    if (together) return refuse('deviceUnfit', together.text, 'Choose a model that carries all of them, or one device for each.')
     return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model } })
   },
 
   markStep(job, command, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
-    const step = stepsFor(job, box.id, command.gang, context.method).find((candidate) => candidate.id === command.stepId)
-    if (!step) return refuse('noSuchStep', 'Choose the device first; its steps follow from it.')
+    const step = stepsFor(job, context.site, box.id, command.gang, context.method).find((candidate) => candidate.id === command.stepId)
+    const mark = job.boxes[box.id]?.steps[`${command.gang}:${command.stepId}`]
+    // What was done under another plan is undone, and then its mark goes.
+    const undone = !command.done && mark
+    if (!step && !undone)
+      return job.boxes[box.id]?.devices[command.gang]
+        ? refuse(
+            'planFirst',
+            'This box has several gangs, feeds or control locations: its steps follow from the wiring that is laid.',
+            'Find out at the wiring bench which conductor is what, and lay the wiring there.',
+          )
+        : refuse('noSuchStep', 'Choose the device first; its steps follow from it.')
     const locked = touchOrRefuse(context, box.id)
     if (locked) return locked
-    return done({ type: 'stepMarked', payload: { ...payloadOf(command), text: step.text } })
+    const modelId = job.boxes[box.id]?.devices[command.gang]?.model.id ?? null
+    return done({ type: 'stepMarked', payload: { ...payloadOf(command), text: undone ? mark.text : step!.text, modelId } })
   },
 
   recordUnit(job, command, context) {
@@ -404,7 +490,7 @@ const handlers: Handlers = {
     const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
     if (!check) return refuse('noSuchCheck', 'This check does not belong to the point any more.', 'Look at the list again.')
     if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
-    return done({ type: 'pointTested', payload: { ...payloadOf(command), what: check.what } })
+    return done({ type: 'pointTested', payload: { ...payloadOf(command), what: check.what, madeAt: madeAt(context) } })
   },
 
   recordPairing(job, command) {

@@ -1,5 +1,5 @@
 import type { SiteState } from '../safety'
-import { isEnergised, tagsOn } from '../safety'
+import { breakerName, isEnergised, tagsOn } from '../safety'
 import { currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
@@ -72,7 +72,7 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     auto(
       'power',
       'Power back, no tags left',
-      off.map((breaker) => `breaker ${breaker.number}`),
+      off.map((breaker) => breakerName(site, breaker)),
       'All on, no tags.',
     ),
   ]
@@ -91,7 +91,11 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     shown('hub', 'Shown: where the hub is and that it stays plugged in', 'Without it nothing answers the app.')
   shown('app', 'Shown: the app on the customer’s own account', 'Account and home belong to the customer.')
   shown('noInternet', 'Shown: what works without internet', 'Wall controls go on; the app may not.')
-  shown('reset', 'Shown: restart, and the reset not to hold', 'A reset loses the pairing.')
+  shown(
+    'reset',
+    'Shown: how each device joins again, and what of it loses the pairing',
+    'It differs from model to model: the pack says it for each.',
+  )
   shown('members', 'Household members invited and accepted', 'An invitation alone opens nothing.')
   shown('access', 'Installer’s own access removed and verified', 'Nobody of the crew can reach this home any more.')
   shown('labels', 'Labels on, panel directory updated', 'The next person at the panel relies on it.')

@@ -1,6 +1,6 @@
 import { readingWord } from '../wiring/identify/found-box'
 import { causeWords, energiseWords, photoWords, remedyWords } from './words'
-import type { SiteEvent, SiteState } from '../safety'
+import { boxName, breakerName, causeWordsOf, positionText, type ReferenceSeen, type SiteEvent, type SiteState } from '../safety'
 import type { StreamEvent } from '../stream'
 import type { JobEvent } from './schema'
 import type { JobState } from './state'
@@ -25,9 +25,15 @@ const good = (what: string): Sentence => ({ what, tone: 'good' })
 const quoted = (text: string) => (text ? ` – ${text}` : '')
 const ended = (voids: string[]) => (voids.length ? ` ${voids.length === 1 ? 'One proof has' : `${voids.length} proofs have`} ended.` : '')
 
+const rangeText = (impedance: string) => (impedance === 'steps' ? 'two-pole detector' : `${impedance} impedance`)
+const referenceText = (seen: ReferenceSeen) =>
+  seen.kind === 'livePoint'
+    ? `${seen.referenceToLine} V to the line and ${seen.referenceToNeutral} V to the neutral of ${seen.name}`
+    : `${seen.ohms} Ω to ${seen.kind === 'twoEarths' ? seen.second : 'the main earth bar'}, ${seen.leadOhms} Ω of it leads`
+
 function siteSentence(site: SiteState, event: SiteEvent): Sentence {
-  const breaker = (id: string) => `breaker ${site.breakers[id]?.number ?? '?'}`
-  const box = (id: string) => site.boxes[id]?.name ?? 'a box'
+  const breaker = (id: string) => (site.breakers[id] ? breakerName(site, site.breakers[id]) : 'a breaker')
+  const box = (id: string) => (site.boxes[id] ? boxName(site, site.boxes[id]) : 'a box')
   const proofBox = (id: string) => box(site.proofs[id]?.boxId ?? '')
   switch (event.type) {
     case 'siteLaidOut':
@@ -42,6 +48,42 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
       return alarm(
         `saw voltage at ${box(event.payload.boxId)}${event.payload.volts === null ? '' : `: ${event.payload.volts} V`}${quoted(event.payload.note)}.${ended(event.payload.voids)}`,
       )
+    case 'causeRecorded':
+      return `recorded what the voltage at ${box(event.payload.boxId)} was: ${causeWordsOf(site, event.payload.cause)}.${ended(event.payload.voids)}`
+    case 'alarmShown':
+      return 'was shown the alarm'
+    case 'sourceRecorded':
+      return alarm(`found another source: ${event.payload.name} (${event.payload.kind}).${ended(event.payload.voids)}`)
+    case 'sourcePointRecorded':
+      return `recorded where ${site.sources[event.payload.sourceId]?.name ?? 'a source'} is switched off: ${event.payload.number} – ${event.payload.basis}`
+    case 'sourceRuledOut':
+      return `recorded that ${site.sources[event.payload.sourceId]?.name ?? 'a source'} reaches no box – ${event.payload.reason}`
+    case 'absenceDeclared':
+      return alarm(`declared ${event.payload.name} off the site – ${event.payload.reason}${quoted(event.payload.explained)}`)
+    case 'absenceWithdrawn':
+      return `took back that ${site.people[event.payload.personId]?.name ?? 'somebody'} is off the site`
+    case 'absentEnded':
+      return alarm(
+        `confirmed that ${event.payload.name} is off the site${event.payload.household ? ` (signed by ${event.payload.household.name})` : ''}: ${event.payload.tagIds.length} ${event.payload.tagIds.length === 1 ? 'tag' : 'tags'} taken off.${ended(event.payload.voids)}`,
+      )
+    case 'boxLookedInto':
+      return `looked into ${box(event.payload.boxId)} with the power on, nothing touched`
+    case 'boxReopened':
+      return `took back that ${box(event.payload.boxId)} is closed`
+    case 'guardTakenOver':
+      return `guards ${box(event.payload.boxId)} now`
+    case 'readingMoved':
+      return `moved a reading at ${box(event.payload.boxId)} from ${event.payload.from} to ${event.payload.to}`
+    case 'testerRechecked':
+      return event.payload.testerGood
+        ? `tried the tester on ${event.payload.source.name}: ${event.payload.volts} V, the tester is good. The proof at ${box(event.payload.boxId)} has ended`
+        : alarm(
+            `tried the tester on ${event.payload.source.name}: ${event.payload.volts} V. The tester failed.${ended(event.payload.voids)}`,
+          )
+    case 'instrumentFailed':
+      return alarm(`${event.payload.name} failed${quoted(event.payload.why)}.${ended(event.payload.voids)}`)
+    case 'personNoted':
+      return `changed the role or licence of ${site.people[event.payload.personId]?.name ?? 'somebody'}.${ended(event.payload.voids)}`
     case 'tripCauseRecorded':
       return `recorded why ${breaker(event.payload.breakerId)} tripped – ${event.payload.cause}`
     case 'offLimitsMarked':
@@ -53,7 +95,7 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
     case 'tagRemoved':
       return `took the tag off ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
     case 'tagRehung':
-      return `hung the tag again on ${breaker(event.payload.breakerId)}.${ended(event.payload.voids)}`
+      return `hung the tag again on ${breaker(event.payload.breakerId)}${quoted(event.payload.cause)}.${ended(event.payload.voids)}`
     case 'tagOverridden':
       return alarm(`took ${event.payload.ownerName}’s tag off ${breaker(event.payload.breakerId)} – ${event.payload.reason}`)
     case 'feedsSet':
@@ -79,17 +121,19 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
     case 'proofStarted':
       return `proved ${event.payload.instrument.name} on ${event.payload.source.name} (${event.payload.volts} V) to test ${box(event.payload.boxId)}`
     case 'referenceSeen':
-      return `saw the reference good against ${event.payload.against}: ${event.payload.volts} V`
+      return `saw the reference good${event.payload.again ? ' again' : ''}: ${referenceText(event.payload.seen)}`
     case 'readingTaken': {
       const { a, b, position, impedance, volts, stopped, proofId } = event.payload
-      const text = `read ${a} to ${b === 'REF' ? 'reference' : b} at ${proofBox(proofId)}${position ? `, ${position}` : ''}: ${volts} V, ${impedance} impedance`
-      return stopped ? alarm(`${text}. Stop.`) : text
+      const text = `read ${a} to ${b === 'REF' ? 'reference' : b} at ${proofBox(proofId)}${position.length ? `, ${positionText(site, position)}` : ''}: ${volts} V, ${rangeText(impedance)}`
+      return stopped || event.payload.suspends.length ? alarm(`${text}. Stop.`) : text
     }
     case 'readingsSwept':
-      return `read ${event.payload.pairs.length} pairs at ${proofBox(event.payload.proofId)}${event.payload.position ? `, ${event.payload.position}` : ''}: none above ${event.payload.highestVolts} V, ${event.payload.impedance} impedance`
+      return `read ${event.payload.pairs.length} pairs at ${proofBox(event.payload.proofId)}${event.payload.position.length ? `, ${positionText(site, event.payload.position)}` : ''}: none above ${event.payload.highestVolts} V, ${rangeText(event.payload.impedance)}`
     case 'proofFinished':
-      return event.payload.good
-        ? good(`proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V`)
+      return event.payload.outcome === 'good'
+        ? good(
+            `proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V on ${site.proofs[event.payload.proofId]?.sourceName ?? 'its source'}`,
+          )
         : alarm(`${event.payload.reason ?? 'the tester failed'} (${box(event.payload.boxId)})`)
     case 'proofAbandoned':
       return `gave up the proof at ${box(event.payload.boxId)} – ${event.payload.reason}`
@@ -158,7 +202,7 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
     case 'photoAdded':
       return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
     case 'roleEstablished':
-      return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method})`
+      return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method}${event.payload.volts.length ? `: ${event.payload.volts.join(' V and ')} V` : event.payload.ohms === null ? '' : `: ${event.payload.ohms} Ω`})`
     case 'foundNoted':
       return `described ${box(event.payload.boxId)} as found: ${event.payload.notes.splices.length} splices, ${event.payload.notes.oldSwitches.length} old switches`
     case 'wiresRead':

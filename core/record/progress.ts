@@ -4,7 +4,7 @@ import type { DeviceModel } from '../fit'
 import type { SiteState } from '../safety'
 import { laidOn } from '../wiring/plan/connection-list'
 import type { LightPoint } from './schema'
-import type { JobState, Unit } from './state'
+import type { JobState, TestResult, Unit } from './state'
 
 export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'
 export const jobStatuses = ['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback'] as const
@@ -32,9 +32,18 @@ export function checksFor(job: JobState, site: SiteState, point: LightPoint): Fu
   return functionalChecks(point.load, locations, mainModel(job, point))
 }
 
+/**
+ * The newest result of each check that still says something: made after each of the point's boxes was last open, so with
+ * the devices and the wiring that are in now.
+ */
+export function testResults(job: JobState, site: SiteState, point: LightPoint): Record<string, TestResult> {
+  const newest = point.controls.map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '').reduce((a, b) => (a > b ? a : b), '')
+  return Object.fromEntries(Object.entries(job.tests[point.id] ?? {}).filter(([, test]) => test.madeAt >= newest))
+}
+
 /** failed when any check's newest result is a fail; passed when all pass. */
 export function pointStatus(job: JobState, site: SiteState, point: LightPoint): PointStatus {
-  const results = job.tests[point.id] ?? {}
+  const results = testResults(job, site, point)
   const checks = checksFor(job, site, point)
   if (checks.some((check) => results[check.id]?.result === 'fail')) return 'failed'
   const passed = checks.filter((check) => results[check.id]?.result === 'pass').length
@@ -61,12 +70,45 @@ export function rolesIn(job: JobState, boxId: string): Record<string, ConductorR
   return Object.fromEntries(Object.entries(job.boxes[boxId]?.roles ?? {}).map(([letter, known]) => [letter, known.role]))
 }
 
-export function stepsFor(job: JobState, boxId: string, gang: number, method: ConnectionMethod): ConnectionStep[] {
+/**
+ * Has this box several gangs, feeds or control locations? Then roles alone do not say which line belongs to which load:
+ * its steps follow from a wiring that was laid.
+ */
+export function needsPlan(job: JobState, site: SiteState, boxId: string): boolean {
+  const box = site.boxes[boxId]
+  const manyWays = pointsOfBox(job, boxId).some((point) => point.controls.length > 1)
+  return box !== undefined && (box.gangs > 1 || box.breakerIds.length > 1 || manyWays)
+}
+
+/** The connection steps of one gang; none for a box whose wiring has to be laid first and is not. */
+export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: number, method: ConnectionMethod): ConnectionStep[] {
   const device = job.boxes[boxId]?.devices[gang]
-  if (!device) return []
-  const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
   const plan = job.boxes[boxId]?.wiring?.plan
+  if (!device || (!plan && needsPlan(job, site, boxId))) return []
+  const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
   return connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
+}
+
+/** Who did this very step: the same words, at the device that is chosen now. A tick falls with what it was about. */
+export function stepDone(job: JobState, boxId: string, gang: number, step: ConnectionStep): { by: string; at: string } | null {
+  const work = job.boxes[boxId]
+  const mark = work?.steps[`${gang}:${step.id}`]
+  return mark && mark.text === step.text && (mark.modelId ?? null) === (work.devices[gang]?.model.id ?? null) ? mark : null
+}
+
+/** What was done under another plan or for another device: somebody undoes it before the box is closed. */
+export function stepsToUndo(
+  job: JobState,
+  boxId: string,
+  gang: number,
+  steps: ConnectionStep[],
+): { id: string; text: string; by: string }[] {
+  return Object.entries(job.boxes[boxId]?.steps ?? {}).flatMap(([key, mark]) => {
+    if (!key.startsWith(`${gang}:connect:`)) return []
+    const id = key.slice(`${gang}:`.length)
+    const step = steps.find((one) => one.id === id)
+    return step && stepDone(job, boxId, gang, step) ? [] : [{ id, text: mark.text, by: mark.by }]
+  })
 }
 
 export function jobStatus(job: JobState): JobStatus {

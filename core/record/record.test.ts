@@ -1,6 +1,18 @@
 import { inventedCode } from '../testing/codes'
-import { crew, Scenario, testFile, testModel } from '../testing/scenario'
-import { checksFor, handoverChecklist, handoverObstacles, jobStatus, pointStatus, type JobState } from './index'
+import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
+import { branchSettingsSchema } from '../units'
+import {
+  checksFor,
+  handoverChecklist,
+  handoverObstacles,
+  jobStatus,
+  needsPlan,
+  pointStatus,
+  stepDone,
+  stepsFor,
+  stepsToUndo,
+  type JobState,
+} from './index'
 import { jobSentence } from './summary'
 import { historyLine } from './history'
 
@@ -82,7 +94,7 @@ describe('work is locked until the box is proven dead', () => {
     const boxId = scenario.box('door').id
     scenario.openAndTag(['1'])
     scenario.conductors('door', 'ABCD')
-    const role = () => scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', role: 'line', method: 'continuity' })
+    const role = () => scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', ...byHand('line') })
     expect(refused(role())).toBe('notProven')
     scenario.prove('door')
     expect(refused(role())).toBe('accepted')
@@ -98,9 +110,31 @@ describe('work is locked until the box is proven dead', () => {
     scenario.conductors('door', 'ABCD')
     const proofId = scenario.prove('door', crew.ida)
     scenario.must(scenario.giveSite({ type: 'witnessProof', proofId }, crew.ann))
-    const role = (method: 'measured' | 'continuity') =>
-      scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method }, crew.ida)
-    expect([refused(role('measured')), refused(role('continuity'))]).toEqual(['licenceNeeded', 'accepted'])
+    const role = (how: object) =>
+      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...how }, crew.ida))
+    expect([role(byHand('line')), role(byHand('ground'))]).toEqual(['licenceNeeded', 'accepted'])
+  })
+  test('a line and a neutral are told by live readings only, and the readings must say so', () => {
+    const { scenario } = visited()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    scenario.prove('door')
+    const role = (role: string, method: string, volts: number[] = [], ohms: number | null = null) =>
+      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role, method, volts, ohms } as never))
+    for (const method of ['oldTerminal', 'traced', 'continuity'])
+      expect([role('line', method, [120, 120], 0.4), role('neutral', method, [120, 0], 0.4)]).toEqual([
+        'liveReadingsOnly',
+        'liveReadingsOnly',
+      ])
+    // A switched traveller reads 120 V in one position of its switch only; a floating conductor reads half.
+    for (const volts of [[], [120], [120, 0], [58, 58], [120, 62]]) expect(role('line', 'measured', volts)).toBe('readingMissing')
+    for (const volts of [[], [120], [60, 0.2], [120, 48]]) expect(role('neutral', 'measured', volts)).toBe('readingMissing')
+    expect(role('traveller', 'continuity')).toBe('readingMissing')
+    expect([
+      role('line', 'measured', [121, 120]),
+      role('neutral', 'measured', [120, 0.4]),
+      role('traveller', 'continuity', [], 0.4),
+    ]).toEqual(['accepted', 'accepted', 'accepted'])
   })
   test('a mate without tag and witness is refused the same step', () => {
     const { scenario } = visited()
@@ -108,12 +142,7 @@ describe('work is locked until the box is proven dead', () => {
     scenario.conductors('door', 'ABCD')
     scenario.prove('door')
     expect(
-      refused(
-        scenario.giveJob(
-          { type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role: 'line', method: 'continuity' },
-          crew.ben,
-        ),
-      ),
+      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...byHand('line') }, crew.ben)),
     ).toBe('notIsolated')
   })
 })
@@ -415,7 +444,7 @@ describe('who may do what', () => {
     expect(refused(scenario.giveJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.office))).toBe('visitState')
     scenario.openAndTag(['1'])
     const move = (personIds: string[]) => scenario.giveJob({ type: 'moveVisit', visitId, ...times, personIds }, crew.office)
-    expect(refused(move([crew.ben.personId]))).toBe('tagHangs')
+    expect(refused(move([crew.ben.personId]))).toBe('leftBehind')
     expect(refused(move([crew.ann.personId]))).toBe('accepted')
   })
 })
@@ -482,7 +511,7 @@ describe('what belongs together', () => {
     expect(refused(scenario.giveJob(photo))).toBe('accepted')
     expect(refused(scenario.giveJob(photo))).toBe('photoExists')
   })
-  test('another device at the same gang throws its steps away; the same one keeps them', () => {
+  test('a tick belongs to what it was about: another device, and it falls', () => {
     const { scenario } = visited()
     const boxId = scenario.box('door').id
     scenario.openAndTag(['1'])
@@ -498,9 +527,10 @@ describe('what belongs together', () => {
     choose(testModel)
     scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))
     choose(testModel)
-    expect(Object.keys(scenario.job.boxes[boxId]!.steps)).toEqual(['1:prep'])
+    const prep = () => stepsFor(scenario.job, scenario.site, boxId, 1, branchSettingsSchema.parse({}))[0]!
+    expect(stepDone(scenario.job, boxId, 1, prep())).toMatchObject({ by: 'AT' })
     choose(other)
-    expect(scenario.job.boxes[boxId]!.steps).toEqual({})
+    expect(stepDone(scenario.job, boxId, 1, prep())).toBeNull()
   })
 })
 
@@ -532,5 +562,83 @@ describe('the sentence on top of a job', () => {
     expect(say(done)).toBe('0 of 1 point passes, 1 fails.')
     passAll(done)
     expect(say(done)).toMatch(/^The one point passes\. \d+ handover items are left\.$/)
+  })
+})
+
+describe('steps that would mislead', () => {
+  const method = branchSettingsSchema.parse({})
+  const atDoor = () => {
+    const { scenario } = visited()
+    const boxId = scenario.box('door').id
+    scenario.openAndTag(['1'])
+    scenario.conductors('door', 'ABCD')
+    scenario.prove('door')
+    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+    const steps = () => stepsFor(scenario.job, scenario.site, boxId, 1, method)
+    return { scenario, boxId, steps }
+  }
+  test('several gangs or feeds: no steps before the wiring is laid, and no tick is taken', () => {
+    const { scenario } = visited(testFile)
+    const boxId = scenario.box('stair').id
+    scenario.openAndTag(['1', '2'])
+    scenario.conductors('stair', 'ABCDEF')
+    scenario.prove('stair')
+    const stair = Object.values(scenario.job.points).find((entry) => entry.name === 'Stair light')!
+    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [stair.id] }))
+    expect(needsPlan(scenario.job, scenario.site, boxId)).toBe(true)
+    expect(stepsFor(scenario.job, scenario.site, boxId, 1, method)).toEqual([])
+    expect(refused(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))).toBe('planFirst')
+  })
+  test('a step of before another plan is undone, not shown as done', () => {
+    const { scenario, boxId, steps } = atDoor()
+    const give = (letter: string, role: string) =>
+      scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'load') }))
+    give('A', 'load')
+    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: true }))
+    give('D', 'load')
+    const load = steps().find((step) => step.id === 'connect:load')!
+    expect(stepDone(scenario.job, boxId, 1, load)).toBeNull()
+    expect(stepsToUndo(scenario.job, boxId, 1, steps())).toMatchObject([{ id: 'connect:load', by: 'AT' }])
+    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: false }))
+    expect(stepsToUndo(scenario.job, boxId, 1, steps())).toEqual([])
+  })
+  test('a test of before the box was opened again says nothing of what is in it now', () => {
+    const { scenario, boxId } = atDoor()
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+    scenario.takeTagsOff()
+    scenario.powerOn('1')
+    const test = () => {
+      for (const check of checksFor(scenario.job, scenario.site, point(scenario)))
+        scenario.must(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: check.id, result: 'pass', note: '' }))
+    }
+    test()
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('passed')
+    scenario.openAndTag(['1'])
+    scenario.prove('door')
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('untested')
+  })
+  test('“the box is closed” is taken back within a minute, by whoever said it, while nothing came between', () => {
+    const { scenario, boxId } = atDoor()
+    const { proofId } = scenario.box('door')
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+    expect(refused(scenario.giveSite({ type: 'undoClose', boxId }, crew.ben))).toBe('tooLate')
+    scenario.must(scenario.giveSite({ type: 'undoClose', boxId }))
+    expect(scenario.site.proofs[proofId!]!.status).toBe('living')
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+    scenario.now += 61_000
+    expect(refused(scenario.giveSite({ type: 'undoClose', boxId }))).toBe('tooLate')
+    const other = atDoor()
+    other.scenario.must(other.scenario.giveSite({ type: 'closeBox', boxId: other.boxId }))
+    other.scenario.must(other.scenario.giveSite({ type: 'observeLive', boxId: other.boxId, what: 'lightOn' }, crew.ben))
+    expect(refused(other.scenario.giveSite({ type: 'undoClose', boxId: other.boxId }))).toBe('seenTooEarly')
+  })
+  test('one lock hangs in one place', () => {
+    const { scenario } = visited()
+    const hang = (number: string) => {
+      const breakerId = scenario.breaker(number).id
+      scenario.giveSite({ type: 'observeBreaker', breakerId, state: 'open' })
+      return refused(scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId, lock: 'red 1' }))
+    }
+    expect([hang('1'), hang('2')]).toEqual(['accepted', 'lockElsewhere'])
   })
 })

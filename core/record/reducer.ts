@@ -4,9 +4,14 @@ import { emptyPlan } from '../wiring/plan/plan-words'
 import { emptyWiring, type BoxWork, type JobState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
-export const jobReducerVersion = 4
+export const jobReducerVersion = 5
 
-export const jobUpcasters: UpcasterTable = {}
+export const jobUpcasters: UpcasterTable = {
+  roleEstablished: [(payload) => ({ volts: [], ohms: null, ...payload })],
+  stepMarked: [(payload) => ({ modelId: null, ...payload })],
+  // Tests of before carry no time of their own: they count as made when they arrived.
+  pointTested: [(payload) => ({ madeAt: null, ...payload })],
+}
 
 type Handlers = { [T in JobEventType]: (job: JobState, payload: Extract<JobEvent, { type: T }>['payload'], event: StreamEvent) => void }
 
@@ -15,10 +20,6 @@ function workOn(job: JobState, boxId: string): BoxWork {
 }
 
 const wiringOn = (job: JobState, boxId: string) => (workOn(job, boxId).wiring ??= emptyWiring())
-
-function dropSteps(work: BoxWork, gang: number): void {
-  for (const key of Object.keys(work.steps)) if (key.startsWith(`${gang}:`)) delete work.steps[key]
-}
 
 /** Types that change what the customer signs for. */
 const material: ReadonlySet<string> = new Set<JobEventType>([
@@ -95,13 +96,14 @@ const handlers: Handlers = {
   },
   deviceChosen(job, payload) {
     const work = workOn(job, payload.boxId)
-    if (work.devices[payload.gang]?.model.id !== payload.model.id) dropSteps(work, payload.gang)
-    work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
+    if (work.devices[payload.gang]?.model.id !== payload.model.id)
+      work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
   },
   stepMarked(job, payload, event) {
     const steps = workOn(job, payload.boxId).steps
     const key = `${payload.gang}:${payload.stepId}`
-    if (payload.done) steps[key] = { by: event.actor.initials, at: event.at }
+    const { text, modelId } = payload
+    if (payload.done) steps[key] = { by: event.actor.initials, at: event.at, text, modelId }
     else delete steps[key]
   },
   unitRecorded(job, payload, event) {
@@ -125,7 +127,13 @@ const handlers: Handlers = {
   },
   pointTested(job, payload, event) {
     const { pointId, checkId, result, note } = payload
-    ;(job.tests[pointId] ??= {})[checkId] = { result, note, at: event.at, by: event.actor.initials }
+    ;(job.tests[pointId] ??= {})[checkId] = {
+      result,
+      note,
+      at: event.at,
+      by: event.actor.initials,
+      madeAt: payload.madeAt ?? event.receivedAt,
+    }
   },
   pairingRecorded(job, payload) {
     const unit = job.units[payload.unitId]!
@@ -212,9 +220,9 @@ const handlers: Handlers = {
     }
     job.callbacks[payload.callbackId]!.replacedBy = payload.newUnitId
     const work = workOn(job, old.boxId)
-    dropSteps(work, old.gang)
-    // The new unit proves nothing by the old one's tests.
+    // The new unit proves nothing by the old one's tests, nor by the steps that were done on it.
     for (const pointId of work.devices[old.gang]?.pointIds ?? []) delete job.tests[pointId]
+    for (const key of Object.keys(work.steps)) if (key.startsWith(`${old.gang}:`)) delete work.steps[key]
   },
   callbackClosed(job, payload, event) {
     const callback = job.callbacks[payload.callbackId]!

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
+import { strokesSchema } from '../safety/schema'
 import { foundBoxSchema, wireReadingSchema } from '../wiring/identify/found-box-schema'
 import { wiringPlanSchema } from '../wiring/plan/plan-schema'
 import { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
@@ -43,17 +44,6 @@ const visitTimes = {
 }
 const setupCode = { setupCode: z.string().max(60).default(''), setupCodeAgain: z.string().max(60).default('') }
 const serial = z.string().trim().min(3, 'A serial has at least 3 characters.').max(60)
-/** Pen strokes of a signature: lists of x, y in the unit square. */
-const strokes = z
-  .array(
-    z
-      .array(z.tuple([z.number().min(0).max(1), z.number().min(0).max(1)]))
-      .min(1)
-      .max(2000),
-  )
-  .min(1)
-  .max(200)
-
 /** What one notes of a box before anything is undone. Colours, cables and breakers come from the site's record. */
 export const foundNotesSchema = foundBoxSchema.pick({
   farSwitches: true,
@@ -98,7 +88,17 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
     kind: z.enum(photoKinds),
     caption: note.default(''),
   }),
-  z.object({ type: z.literal('establishRole'), boxId: idSchema, letter, role: z.enum(conductorRoles), method: z.enum(roleMethods) }),
+  z.object({
+    type: z.literal('establishRole'),
+    boxId: idSchema,
+    letter,
+    role: z.enum(conductorRoles),
+    method: z.enum(roleMethods),
+    /** Measured while live: what was read, V. A line against the ground in both positions of its switch; a neutral from a line and to the ground. */
+    volts: z.array(z.number().min(0).max(1000)).max(2).default([]),
+    /** By continuity: what was read, ohms. */
+    ohms: z.number().min(0).max(1e9).nullable().default(null),
+  }),
   z.object({ type: z.literal('noteFound'), boxId: idSchema, notes: foundNotesSchema }),
   z.object({ type: z.literal('readWires'), boxId: idSchema, readings: z.array(wireReadingSchema).min(1).max(80) }),
   z.object({ type: z.literal('forgetReadings'), boxId: idSchema, reason: note.min(5) }),
@@ -126,7 +126,13 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('listDefect'), defectId: idSchema, pointId: idSchema.nullable(), text: note.min(5) }),
   z.object({ type: z.literal('settleDefect'), defectId: idSchema, how: note.min(3) }),
   z.object({ type: z.literal('tickHandover'), itemId: z.string().max(60), done: z.boolean() }),
-  z.object({ type: z.literal('signHandover'), signatureId: idSchema, signer: name, strokes, acceptedDefectIds: z.array(idSchema).max(50) }),
+  z.object({
+    type: z.literal('signHandover'),
+    signatureId: idSchema,
+    signer: name,
+    strokes: strokesSchema,
+    acceptedDefectIds: z.array(idSchema).max(50),
+  }),
   z.object({ type: z.literal('completeHandover') }),
   z.object({
     type: z.literal('openCallback'),
@@ -186,9 +192,9 @@ export type JobEvent =
   | { type: 'wiringPlanned'; payload: Payload<'planWiring'> }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
-  | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string } }
+  | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
-  | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string } }
+  | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string; madeAt: string } }
   | { type: 'pairingRecorded'; payload: Payload<'recordPairing'> }
   | { type: 'unitNamed'; payload: Payload<'nameUnit'> }
   | { type: 'unitNameContested'; payload: Payload<'nameUnit'> }

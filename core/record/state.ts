@@ -46,7 +46,7 @@ export interface BoxWork {
   /** Chosen device per gang. */
   devices: Record<number, { model: DeviceModel; pointIds: string[] }>
   /** Done connection steps, keyed `gang:step`. */
-  steps: Record<string, { by: string; at: string }>
+  steps: Record<string, { by: string; at: string; text: string; modelId: string | null }>
   /** What was found out about its conductors, and how they are to be wired. */
   wiring?: BoxWiring
 }
@@ -81,6 +81,8 @@ export interface TestResult {
   note: string
   at: string
   by: string
+  /** When it was made, by the server's time: what waited on a phone is as old as it is. */
+  madeAt: string
 }
 
 export interface Defect {

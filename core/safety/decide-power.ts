@@ -1,7 +1,8 @@
 import { accept, payloadOf, refuse } from '../stream'
 import { boxesBehind, boxesReached, grantOn, tagsOn } from './feeds'
-import { breakerName, canClose, canEnergise, canTag, notYetClear, soloOf } from './permissions'
-import { consequenceFor, noAsk, noBreaker, ownProofsIn, refuseAnswer, type Handlers } from './decide-context'
+import { breakerName, canClose, canEnergise, canTag, notYetClear, sentence, soloOf } from './permissions'
+import { proofsIn } from './proof'
+import { consequenceFor, endOf, noAsk, noBreaker, nothingEnds, ownProofsIn, refuseAnswer, type Handlers } from './decide-context'
 import type { SiteEvent } from './schema'
 
 /** Leave to close is used within this time or asked for again, minutes. Common practice, no source. */
@@ -15,10 +16,8 @@ export const powerHandlers: Handlers<
   | 'hangTag'
   | 'removeTag'
   | 'rehangTag'
-  | 'overrideTag'
   | 'requestClose'
   | 'answerGrant'
-  | 'overrideGrant'
   | 'askOpen'
   | 'askEnergise'
   | 'withdrawAsk'
@@ -35,9 +34,7 @@ export const powerHandlers: Handlers<
     // Whoever opens a lever that the record has open found it closed: somebody had closed it meanwhile.
     const again = command.state === 'open' && command.how === 'did' && breaker.state === 'open'
     const consequence =
-      command.state === 'open' && !again
-        ? { voids: [], alarms: [] }
-        : consequenceFor(site, boxesReached(site, breaker.id), [breaker.id], actor)
+      command.state === 'open' && !again ? nothingEnds : consequenceFor(site, boxesReached(site, breaker.id), [breaker.id], actor)
     return accept<SiteEvent>({
       type: 'breakerObserved',
       payload: { ...payloadOf(command), late, again, knewSeq: basedOnSeq, ...consequence },
@@ -56,7 +53,14 @@ export const powerHandlers: Handlers<
     return accept<SiteEvent>({ type: 'offLimitsMarked', payload: payloadOf(command) })
   },
 
-  hangTag(site, command, { actor }) {
+  hangTag(site, command, { actor, basedOnSeq }) {
+    const point = site.breakers[command.breakerId]
+    if (point && basedOnSeq < point.energisedSeq)
+      return refuse(
+        'lateTag',
+        `You hung this before ${breakerName(site, point)} was found ${point.state === 'open' ? 'closed' : point.state}: the record knows more than you did then.`,
+        'Look at the lever and at your lock, then hang the tag again.',
+      )
     const answer = canTag(site, command.breakerId, actor)
     if (!answer.yes && !(command.company && answer.code === 'alreadyTagged')) return refuseAnswer(answer)
     if (!command.lock && (!command.measure || command.company))
@@ -72,6 +76,14 @@ export const powerHandlers: Handlers<
     if (command.company && tagsOn(site, command.breakerId).some((tag) => tag.company))
       return refuse('alreadyTagged', 'The company’s lock already hangs here.')
     if (site.tags[command.tagId]) return refuse('tagExists', 'This tag already hangs.')
+    const lock = command.lock.toLowerCase()
+    const elsewhere = lock ? Object.values(site.tags).find((tag) => tag.lock.toLowerCase() === lock) : undefined
+    if (elsewhere)
+      return refuse(
+        'lockElsewhere',
+        `Lock ${command.lock} hangs on ${breakerName(site, site.breakers[elsewhere.breakerId]!)} already (${elsewhere.initials}).`,
+        'One lock hangs in one place: name the lock that hangs here.',
+      )
     return accept<SiteEvent>({ type: 'tagHung', payload: payloadOf(command) })
   },
 
@@ -81,52 +93,44 @@ export const powerHandlers: Handlers<
     if (tag.company) {
       if (!onCrew || !actor.licensed)
         return refuse('licenceNeeded', 'The company’s lock comes off by a licensed person of the crew.', 'Ask one, or the lead.')
-      return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...payloadOf(command), breakerId: tag.breakerId, voids: [] } })
+      return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...payloadOf(command), breakerId: tag.breakerId, ...nothingEnds } })
     }
     if (tag.personId !== actor.personId)
       return refuse(
         'notYourTag',
         `This is the tag of ${tag.name}. Only ${tag.initials} takes it off.`,
-        `Ask ${tag.initials}: it can be done on any device of the crew with their PIN. If they have left the building, a lead can take it off on record.`,
+        `Ask ${tag.initials}: it can be done on any device of the crew with their PIN. If they have left the building, a lead ends what they left, on record.`,
       )
-    const voids = ownProofsIn(site, boxesBehind(site, tag.breakerId), actor.personId)
-    return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...payloadOf(command), breakerId: tag.breakerId, voids } })
+    const ends = endOf(site, ownProofsIn(site, boxesBehind(site, tag.breakerId), actor.personId), actor)
+    return accept<SiteEvent>({ type: 'tagRemoved', payload: { ...payloadOf(command), breakerId: tag.breakerId, ...ends } })
   },
 
   rehangTag(site, command, { actor }) {
     const tag = site.tags[command.tagId]
     if (!tag) return refuse('noSuchTag', 'This tag is not hanging.')
     if (tag.personId !== actor.personId) return refuse('notYourTag', `This is the tag of ${tag.name}.`)
-    if (tag.suspendedFor === null) return refuse('notSuspended', 'This tag hangs already.')
+    if (tag.suspendedFor === null && !tag.defeated) return refuse('notSuspended', 'This tag hangs already.')
+    if (tag.defeated && command.cause.length < 3)
+      return refuse(
+        'causeMissing',
+        `${sentence(breakerName(site, site.breakers[tag.breakerId]!))} was found closed under your tag.`,
+        'Say what had happened to your lock, then that it hangs again.',
+      )
     const breaker = site.breakers[tag.breakerId]!
     if (grantOn(site, breaker.id))
-      return refuse('grantOutstanding', `Leave to close ${breakerName(breaker)} is out.`, 'Have it answered and the breaker opened first.')
-    if (breaker.state !== 'open') return refuse('notOpen', `${breakerName(breaker)} is ${breaker.state}.`, 'Open it and record it open.')
-    const voids = ownProofsIn(site, boxesBehind(site, tag.breakerId), actor.personId)
-    return accept<SiteEvent>({ type: 'tagRehung', payload: { ...payloadOf(command), breakerId: tag.breakerId, voids } })
-  },
-
-  overrideTag(site, command, { actor }) {
-    const tag = site.tags[command.tagId]
-    if (!tag) return refuse('noSuchTag', 'This tag is not hanging.')
-    if (actor.role !== 'lead') return refuse('leadOnly', 'Only a lead may take off the tag of somebody who is absent.', 'Call the lead.')
-    if (tag.personId === actor.personId) return refuse('ownTag', 'This is your own tag: take it off yourself.')
-    const voids = ownProofsIn(site, boxesBehind(site, tag.breakerId), tag.personId)
-    return accept<SiteEvent>({
-      type: 'tagOverridden',
-      payload: {
-        ...payloadOf(command),
-        breakerId: tag.breakerId,
-        ownerId: tag.personId,
-        ownerName: tag.name,
-        voids,
-        alarms: [tag.personId],
-      },
-    })
+      return refuse(
+        'grantOutstanding',
+        `Leave to close ${breakerName(site, breaker)} is out.`,
+        'Have it answered and the breaker opened first.',
+      )
+    if (breaker.state !== 'open')
+      return refuse('notOpen', `${sentence(breakerName(site, breaker))} is ${breaker.state}.`, 'Open it and record it open.')
+    const ends = endOf(site, ownProofsIn(site, boxesBehind(site, tag.breakerId), actor.personId), actor)
+    return accept<SiteEvent>({ type: 'tagRehung', payload: { ...payloadOf(command), breakerId: tag.breakerId, ...ends } })
   },
 
   requestClose(site, command, { actor, now }) {
-    const answer = command.clearanceId ? canEnergise(site, command.clearanceId, actor) : canClose(site, command.breakerId)
+    const answer = command.clearanceId ? canEnergise(site, command.clearanceId, actor) : canClose(site, command.breakerId, actor)
     if (!answer.yes) return refuseAnswer(answer)
     if (command.clearanceId && site.asks[command.clearanceId]!.breakerId !== command.breakerId)
       return refuse('otherBreaker', 'Everyone said clear to another breaker.')
@@ -134,13 +138,12 @@ export const powerHandlers: Handlers<
     if (soloOf(site, actor.personId, { now }).overdue)
       return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact, then close.')
     const expiresAt = new Date(Date.parse(now) + grantMinutes * 60_000).toISOString()
+    const { voids, alarms } = endOf(site, proofsIn(site, boxesReached(site, command.breakerId)), actor)
+    // Whoever said clear knows of it and has stepped back.
+    const clear = site.asks[command.clearanceId ?? '']?.clear ?? []
     return accept<SiteEvent>({
       type: 'closeGranted',
-      payload: {
-        ...payloadOf(command),
-        expiresAt,
-        ...consequenceFor(site, boxesReached(site, command.breakerId), [command.breakerId], actor),
-      },
+      payload: { ...payloadOf(command), expiresAt, voids, alarms: alarms.filter((id) => !clear.some((person) => person.personId === id)) },
     })
   },
 
@@ -152,36 +155,25 @@ export const powerHandlers: Handlers<
       return refuse(
         'notYours',
         `${grant.name} asked and has to answer.`,
-        `${grant.name} answers on any device of the crew with their PIN. If they have left the building, a lead can end it on record.`,
+        `${grant.name} answers on any device of the crew with their PIN. If they have left the building, a lead ends what they left, on record.`,
       )
     return accept<SiteEvent>({ type: 'grantAnswered', payload: { ...payloadOf(command), breakerId: grant.breakerId } })
-  },
-
-  overrideGrant(site, command, { actor }) {
-    const grant = site.grants[command.grantId]
-    if (!grant) return refuse('noSuchGrant', 'This request is no longer open.')
-    if (actor.role !== 'lead') return refuse('leadOnly', 'Only a lead ends the leave of somebody who is absent.', 'Call the lead.')
-    if (grant.personId === actor.personId) return refuse('ownGrant', 'This is your own: answer it.')
-    return accept<SiteEvent>({
-      type: 'grantOverridden',
-      payload: {
-        ...payloadOf(command),
-        breakerId: grant.breakerId,
-        ownerName: grant.name,
-        ...consequenceFor(site, boxesReached(site, grant.breakerId), [grant.breakerId], actor),
-      },
-    })
   },
 
   askOpen(site, command) {
     const breaker = site.breakers[command.breakerId]
     if (!breaker) return noBreaker()
     if (site.asks[command.askId]) return refuse('askExists', 'This request is already known.')
-    if (breaker.state === 'open') return refuse('alreadyOpen', `${breakerName(breaker)} is already open.`, 'Hang your tag on it.')
+    if (breaker.state === 'open')
+      return refuse('alreadyOpen', `${sentence(breakerName(site, breaker))} is already open.`, 'Hang your tag on it.')
     if (breaker.offLimits)
-      return refuse('offLimits', `${breakerName(breaker)}: do not open. ${breaker.offLimits}`, 'The lead or the dispatcher can lift that.')
+      return refuse(
+        'offLimits',
+        `${sentence(breakerName(site, breaker))}: do not open. ${breaker.offLimits}`,
+        'The lead or the dispatcher can lift that.',
+      )
     if (Object.values(site.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.id))
-      return refuse('alreadyAsked', `Somebody already asked to have ${breakerName(breaker)} opened.`)
+      return refuse('alreadyAsked', `Somebody already asked to have ${breakerName(site, breaker)} opened.`)
     return accept<SiteEvent>({ type: 'openAsked', payload: payloadOf(command) })
   },
 
@@ -192,16 +184,24 @@ export const powerHandlers: Handlers<
     if (!actor.licensed)
       return refuse('licenceNeeded', 'Closing a breaker on open boxes needs a licence.', 'A licensed crew mate asks for it.')
     if (breaker.state !== 'open')
-      return refuse('notOpen', `${breakerName(breaker)} is ${breaker.state}.`, 'Only an open breaker is closed for a moment.')
+      return refuse(
+        'notOpen',
+        `${sentence(breakerName(site, breaker))} is ${breaker.state}.`,
+        'Only an open breaker is closed for a moment.',
+      )
     const known = Object.values(site.asks).find((ask) => ask.kind === 'energise' && ask.breakerId === breaker.id)
     if (known)
       return refuse(
         'alreadyAsked',
-        `${known.name} already asked for power on ${breakerName(breaker)}.`,
+        `${known.name} already asked for power on ${breakerName(site, breaker)}.`,
         'Use theirs, or let them withdraw it.',
       )
     if (breaker.tripUnexplained)
-      return refuse('tripUnexplained', `${breakerName(breaker)} tripped and nobody recorded why.`, 'Find and record the cause of the trip.')
+      return refuse(
+        'tripUnexplained',
+        `${sentence(breakerName(site, breaker))} tripped and nobody recorded why.`,
+        'Find and record the cause of the trip.',
+      )
     if (soloOf(site, actor.personId, { now }).overdue)
       return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact first.')
     const asks = notYetClear(site, { breakerId: breaker.id, clear: [] }).map((person) => person.personId)

@@ -3,7 +3,7 @@ import { boxHandlers } from './decide-box'
 import { crewHandlers } from './decide-crew'
 import { powerHandlers } from './decide-power'
 import { proofHandlers } from './decide-proof'
-import type { Handlers, SiteContext } from './decide-context'
+import { waited, type Handlers, type SiteContext } from './decide-context'
 import type { SiteCommand, SiteCommandType, SiteEvent } from './schema'
 import type { SiteState } from './state'
 
@@ -17,9 +17,21 @@ export const factTypes: ReadonlySet<SiteCommandType> = new Set([
   'tieNeutrals',
   'openBox',
   'confirmStopped',
+  'showAlarm',
+  'confirmAbsent',
+  'recordSource',
   'leaveSite',
 ])
-const officeTypes: ReadonlySet<SiteCommandType> = new Set(['layOut', 'markOffLimits'])
+const officeTypes: ReadonlySet<SiteCommandType> = new Set([
+  'layOut',
+  'markOffLimits',
+  'declareAbsent',
+  'withdrawAbsent',
+  'notePerson',
+  'noteInstrumentFailed',
+])
+/** What follows from a change elsewhere in the company: nobody gives these by hand. */
+export const systemTypes: ReadonlySet<SiteCommandType> = new Set(['notePerson', 'noteInstrumentFailed'])
 /** What only its owner does: whoever left a visit must still be able to take their own things back. */
 const ownerTypes: ReadonlySet<SiteCommandType> = new Set([
   'removeTag',
@@ -28,6 +40,7 @@ const ownerTypes: ReadonlySet<SiteCommandType> = new Set([
   'confirmClear',
   'withdrawAsk',
   'endMeasuring',
+  'withdrawAbsent',
   'checkIn',
   'endSolo',
 ])
@@ -41,6 +54,7 @@ export const pinTypes: ReadonlySet<SiteCommandType> = new Set([
   'abandonProof',
   'checkIn',
   'confirmStopped',
+  'confirmAbsent',
 ])
 
 /** Permissions are for now: what waited on a phone without network is asked again. No breaker is closed from a queue. */
@@ -53,8 +67,7 @@ export const onlineTypes: ReadonlySet<SiteCommandType> = new Set([
   'startMeasuring',
   'observeRound',
   'rehangTag',
-  'overrideTag',
-  'overrideGrant',
+  'declareAbsent',
 ])
 /** What may wait on a phone without network and is sent later: facts, own tests and own work. */
 export const keepableSiteTypes: ReadonlySet<string> = new Set<SiteCommandType>([
@@ -78,11 +91,13 @@ export const keepableSiteTypes: ReadonlySet<string> = new Set<SiteCommandType>([
   'answerGrant',
   'partNeutral',
   'testParted',
+  'recheckTester',
+  'moveReading',
+  'recordSource',
+  'showAlarm',
   'checkIn',
   'confirmStopped',
 ])
-const longestHoldMs = 60_000
-
 /** Decides one command against the energy record of a site. */
 export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {
   if (site.unknownEvent && !factTypes.has(command.type))
@@ -92,10 +107,16 @@ export function decideSite(site: SiteState, command: SiteCommand, context: SiteC
       'Update the program, then try again.',
     )
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
-  if (onlineTypes.has(command.type) && context.heldMs > longestHoldMs)
+  if (onlineTypes.has(command.type) && waited(context))
     return refuse('onlineOnly', 'This waited without network: things may have changed.', 'Look at the power as it is now, and ask again.')
   if (command.type === 'layOut' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead lays out a site.')
-  if (!context.onCrew && !factTypes.has(command.type) && !ownerTypes.has(command.type) && !(office && officeTypes.has(command.type)))
+  if (
+    !context.onCrew &&
+    !systemTypes.has(command.type) &&
+    !factTypes.has(command.type) &&
+    !ownerTypes.has(command.type) &&
+    !(office && officeTypes.has(command.type))
+  )
     return refuse(
       'notOnCrew',
       'You are not on a crew at this site.',

@@ -1,18 +1,21 @@
-import type { BoxState, BreakerRecord, Grant, SiteState, Tag } from './state'
+import type { BoxState, BreakerRecord, Grant, SiteState, Source, Tag } from './state'
 
 /** Tags now hanging on a breaker. */
 export function tagsOn(site: SiteState, breakerId: string): Tag[] {
   return Object.values(site.tags).filter((tag) => tag.breakerId === breakerId)
 }
 
-/** A person's own tag that protects them: not the company's lock, not one suspended for a moment of power. */
+/** Does it hold its breaker open? Not while suspended for a moment of power, not after the lever was found closed under it. */
+export const holds = (tag: Tag): boolean => tag.suspendedFor === null && !tag.defeated
+
+/** A person's own tag that protects them: one that holds, and not the company's lock. */
 export function protects(tag: Tag, personId: string): boolean {
-  return tag.personId === personId && !tag.company && tag.suspendedFor === null
+  return tag.personId === personId && !tag.company && holds(tag)
 }
 
 /** Open, with a tag that holds it open, and nobody has leave to close it. */
 export function isHeldOpen(site: SiteState, breaker: BreakerRecord): boolean {
-  return breaker.state === 'open' && !grantOn(site, breaker.id) && tagsOn(site, breaker.id).some((tag) => tag.suspendedFor === null)
+  return breaker.state === 'open' && !grantOn(site, breaker.id) && tagsOn(site, breaker.id).some(holds)
 }
 
 /** The leave to close this breaker that has not been answered yet. */
@@ -61,16 +64,30 @@ export function upstreamOf(site: SiteState, breaker: BreakerRecord): BreakerReco
 export type PointTest = (breaker: BreakerRecord) => boolean
 
 /**
+ * Sources that nothing on record switches off, and that nobody has shown to reach no box. Where they feed in is not
+ * known, so that only a box's own breaker cuts them.
+ */
+export function looseSources(site: SiteState): Source[] {
+  const switched = new Set(mainBreakers(site).map((main) => main.sourceId))
+  return Object.values(site.sources).filter((source) => source.ruledOut === null && !switched.has(source.id))
+}
+
+/**
  * Is every path from a source to this breaker's load side cut at a point that passes `cuts`?
  * A panel with no recorded supply counts as supplied by an unknown source: never cut above the breaker itself.
  */
 export function pathIsCut(site: SiteState, breaker: BreakerRecord, cuts: PointTest, seen: ReadonlySet<string> = new Set()): boolean {
   if (cuts(breaker)) return true
+  if (looseSources(site).length > 0) return false
+  return cutFurtherUp(site, breaker, cuts, seen)
+}
+function cutFurtherUp(site: SiteState, breaker: BreakerRecord, cuts: PointTest, seen: ReadonlySet<string>): boolean {
+  if (cuts(breaker)) return true
   if (seen.has(breaker.id)) return false
   const supplies = upstreamOf(site, breaker)
   if (supplies.length === 0) return false
   const visited = new Set(seen).add(breaker.id)
-  return supplies.every((supply) => pathIsCut(site, supply, cuts, visited))
+  return supplies.every((supply) => cutFurtherUp(site, supply, cuts, visited))
 }
 
 /** Paths to a box that nothing cuts, named by the breaker to act on. Unknown feeds need every main. */
@@ -84,9 +101,7 @@ export function uncutFeeds(site: SiteState, box: BoxState, cuts: PointTest): { b
     .filter((main) => !cuts(main))
     .map((main) => ({ breaker: main, unknown: true }))
   // A source without a recorded main cannot be cut by anything this record knows.
-  for (const source of Object.values(site.sources)) {
-    if (!mains.some((main) => main.sourceId === source.id)) feeds.push({ breaker: null, unknown: true })
-  }
+  for (const _source of looseSources(site)) feeds.push({ breaker: null, unknown: true })
   if (mains.length === 0 && feeds.length === 0) feeds.push({ breaker: null, unknown: true })
   return [...open.filter((feed) => !feeds.some((other) => other.breaker?.id === feed.breaker.id)), ...feeds]
 }
@@ -98,19 +113,48 @@ export function isBehind(site: SiteState, box: BoxState, breakerId: string): boo
   if (feedIsUnknown(box)) return true
   // What supplies no panel stands above nothing but itself.
   if (breaker.suppliesPanelId === null) return feedingBreakers(site, box).includes(breaker)
+  return pointsAbove(site, feedingBreakers(site, box)).has(breakerId)
+}
+
+/** These points and everything on the way from a source to them, by id. */
+function pointsAbove(site: SiteState, from: BreakerRecord[]): Set<string> {
   const above = new Set<string>()
   const climb = (point: BreakerRecord) => {
     if (above.has(point.id)) return
     above.add(point.id)
     for (const supply of upstreamOf(site, point)) climb(supply)
   }
-  for (const feed of feedingBreakers(site, box)) climb(feed)
-  return above.has(breakerId)
+  for (const feed of from) climb(feed)
+  return above
+}
+
+/** Every point on the paths to a box: its breakers and all above them; every point of the site while a feed is unknown. */
+export function pointsOf(site: SiteState, box: BoxState): Set<string> {
+  return feedIsUnknown(box) ? new Set(Object.keys(site.breakers)) : pointsAbove(site, feedingBreakers(site, box))
+}
+
+/** Is this box dead as far as levers on record go? Then voltage in it is news that nothing explains. */
+export const shouldBeDead = (site: SiteState, box: BoxState): boolean =>
+  uncutFeeds(site, box, (point) => point.state === 'open' && !grantOn(site, point.id)).length === 0
+
+/**
+ * The boxes that voltage at this one puts in doubt, itself first: those whose isolation rests on an open point that its
+ * isolation rests on too, and those not shown apart from its feeds: no reading found them dead while these carried power.
+ */
+export function boxesInDoubt(site: SiteState, box: BoxState): BoxState[] {
+  const restsOn = new Set([...pointsOf(site, box)].filter((id) => site.breakers[id]!.state === 'open'))
+  const feeds = feedIsUnknown(box) ? null : feedingBreakers(site, box)
+  const reached = Object.values(site.boxes).filter((other) => {
+    if (other.id === box.id) return false
+    const shares = [...pointsOf(site, other)].some((id) => restsOn.has(id) || box.breakerIds.includes(id))
+    return shares || feeds === null || !feeds.every((feed) => feed.id in other.ruledOut)
+  })
+  return [box, ...reached]
 }
 
 /** Known to carry power: recorded closed all the way up, nobody in the middle of anything. */
 export function isKnownLive(site: SiteState, breaker: BreakerRecord): boolean {
-  return !pathIsCut(site, breaker, (point) => point.state !== 'closed' || grantOn(site, point.id) !== undefined)
+  return !cutFurtherUp(site, breaker, (point) => point.state !== 'closed' || grantOn(site, point.id) !== undefined, new Set())
 }
 
 /**

@@ -4,7 +4,9 @@ import {
   boxesReached,
   grantOn,
   isBehind,
+  holds,
   isHeldOpen,
+  looseSources,
   mayFeedUnrecorded,
   pathIsCut,
   protects,
@@ -12,6 +14,10 @@ import {
   tagsOn,
   uncutFeeds,
 } from './feeds'
+import { boxName, openersOf, peopleOf, suspenseOn } from './proof'
+import { suspenseMinutes } from './reading'
+import type { SignCause } from './schema'
+import { signCauseWords } from './words'
 import type { Ask, BoxState, BreakerRecord, Grant, Proof, SiteState } from './state'
 
 /** Who asks. */
@@ -37,9 +43,16 @@ const unknownAnswer = (site: SiteState): Answer =>
     ['Update the app, then ask again.'],
   )
 
-export function breakerName(breaker: BreakerRecord): string {
-  return breaker.role === 'main' ? `main ${breaker.number}` : `breaker ${breaker.number}`
+/** A breaker in words, with its panel wherever a site has more than one. */
+export function breakerName(site: SiteState, breaker: BreakerRecord): string {
+  const panel = Object.keys(site.panels).length > 1 && breaker.panelId ? site.panels[breaker.panelId]?.name : null
+  return (
+    `${breaker.role === 'main' ? 'main' : 'breaker'} ${breaker.number === 'main' ? '' : breaker.number}`.trim() +
+    (panel ? ` (${panel})` : '')
+  )
 }
+export const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+const stateWords = { closed: 'closed', open: 'open', tripped: 'tripped, which is not open', unknown: 'in an unknown position' }
 
 const openedByOwnTag = (site: SiteState, personId: string) => (breaker: BreakerRecord) =>
   breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)
@@ -50,26 +63,33 @@ export function isIsolatedFor(site: SiteState, box: BoxState, personId: string):
   if (missing.length === 0) return { yes: true, restsOn: ['every feed is open with your own tag'] }
   const reasons: string[] = []
   const toYes: string[] = []
+  const name = boxName(site, box)
+  const loose = looseSources(site)
+  for (const source of loose) {
+    reasons.push(`${sentence(source.name)} (${source.kind}) has no switching point on record: no main cuts it.`)
+    toYes.push('Record on the panel page where it is switched off, or have a licensed person record why it cannot reach any box.')
+  }
   for (const { breaker, unknown } of missing) {
     if (!breaker) {
-      reasons.push(`The feed of ${box.name} is not known, and a source has no main in the directory.`)
+      if (loose.length === 0) reasons.push(`The feed of ${name} is not known, and no main is on record.`)
       toYes.push('Record the breaker that feeds the box.')
       continue
     }
-    const label = breakerName(breaker)
-    if (unknown) reasons.push(`The feed of ${box.name} is not known: ${label} must be open with your tag.`)
+    const label = breakerName(site, breaker)
+    if (unknown) reasons.push(`The feed of ${name} is not known: ${label} must be open with your tag.`)
+    const own = tagsOn(site, breaker.id).find((tag) => tag.personId === personId && !tag.company)
     if (breaker.state !== 'open') {
-      if (!unknown)
-        reasons.push(
-          `${label} is ${breaker.state === 'tripped' ? 'tripped, which is not open' : breaker.state === 'unknown' ? 'in an unknown position' : 'closed'}.`,
-        )
+      if (!unknown) reasons.push(`${sentence(label)} is ${stateWords[breaker.state]}.`)
       toYes.push(`Open ${label}, record it and hang your tag.`)
+    } else if (own?.defeated) {
+      reasons.push(`${sentence(label)} was found closed under your tag.`)
+      toYes.push(`Look at your lock on ${label}, say what had happened and that it hangs again.`)
     } else {
       if (!unknown) reasons.push(`Your own tag does not hang on ${label}.`)
       toYes.push(`Hang your tag and lock on ${label}.`)
     }
   }
-  return no('notIsolated', reasons, toYes)
+  return no('notIsolated', reasons, [...new Set(toYes)])
 }
 
 export function minutesBetween(from: string, to: string): number {
@@ -83,9 +103,13 @@ export function proofMinutesLeft(proof: Proof, clock: SafetyClock): number {
 
 /** May this person rely on this proof? An apprentice only when a licensed person made or witnessed it too. */
 function reliesOn(proof: Proof, asker: Asker): boolean {
-  const took = proof.personId === asker.personId || proof.witnesses.some((witness) => witness.personId === asker.personId)
-  const licensedEyes = proof.proverLicensed || proof.witnesses.some((witness) => witness.licensed)
-  return took && licensedEyes
+  const took = peopleOf(proof).some((person) => person.personId === asker.personId)
+  return took && hasLicensedEyes(proof, asker)
+}
+/** Was a licensed person there? `asker` is known as they are now, the others as the record has them. */
+export function hasLicensedEyes(proof: Proof, asker?: Asker): boolean {
+  const eyes = [{ personId: proof.personId, licensed: proof.proverLicensed }, ...proof.witnesses]
+  return eyes.some(({ personId, licensed }) => (personId === asker?.personId ? asker.licensed && licensed : licensed))
 }
 
 const reaches = (site: SiteState, box: BoxState, breakerId: string) =>
@@ -116,7 +140,7 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   if (cleared)
     return no(
       'saidClear',
-      [`You said clear: ${cleared.name} may have ${breakerName(site.breakers[cleared.breakerId]!)} closed.`],
+      [`You said clear: ${cleared.name} may have ${breakerName(site, site.breakers[cleared.breakerId]!)} closed.`],
       ['Wait until it is open again, hang your tag again and prove again.'],
     )
   const grant = grantReaching(site, box)
@@ -124,15 +148,35 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
     const breaker = site.breakers[grant.breakerId]!
     return no(
       'grantOutstanding',
-      [`${grant.name} may be closing ${breakerName(breaker)} right now: it counts as live.`],
+      [`${grant.name} may be closing ${breakerName(site, breaker)} right now: it counts as live.`],
       [`Have ${grant.name} answer the request, then open, tag and prove again.`],
     )
   }
+  const alarm = openAlarmOf(site, box, asker.personId)
+  if (alarm)
+    return no(
+      'alarmOpen',
+      ['You were alarmed here and have not answered.'],
+      ['Hands out, say “I have stopped”, then look at the power and prove again.'],
+    )
   const proof = box.proofId ? site.proofs[box.proofId] : undefined
   if (!proof || proof.status !== 'living') {
     const why = proof?.status === 'void' ? ` The last proof ended: ${proof.voidReason}` : ''
-    return no('notProven', [`${box.name} is not proven dead.${why}`], ['Prove it dead: tester, reference, every pair, tester.'])
+    return no(
+      'notProven',
+      [`${sentence(boxName(site, box))} is not proven dead.${why}`],
+      ['Prove it dead: tester, reference, every conductor, tester.'],
+    )
   }
+  const sign = suspenseOn(site, proof.id)
+  if (sign)
+    return no(
+      'inSuspense',
+      [
+        `${sign.name} read ${sign.volts} V by high impedance at ${boxName(site, site.boxes[sign.boxId]!)}: hands out until it is read again by low impedance.`,
+      ],
+      [`Read the same pair there by low impedance within ${suspenseMinutes} minutes, or record what it was.`],
+    )
   if (proofMinutesLeft(proof, clock) <= 0)
     return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
   const parted = box.parted.find((part) => !part.tested)
@@ -147,12 +191,16 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
       return no(
         'needsWitness',
         ['A licensed person has to witness this proof.'],
-        ['Ask a licensed crew mate to witness it on their own device.'],
+        ['Ask a licensed crew mate on this visit to witness it, here at the box.'],
       )
     return no('notWitnessed', [`The proof is ${proof.name}'s.`], ['Witness it at the box, or make your own.'])
   }
   return { yes: true, restsOn: [...isolation.restsOn, `proof by ${proof.initials}`] }
 }
+
+/** An alarm of this person that has to do with this box and is not answered. */
+export const openAlarmOf = (site: SiteState, box: BoxState, personId: string) =>
+  Object.values(site.alarms).find((alarm) => alarm.personId === personId && alarm.boxIds.includes(box.id))
 
 /** May a tag be hung here? Only on an open point, never while a request to close is unanswered. */
 export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer {
@@ -163,25 +211,25 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
   if (grant)
     return no(
       'grantOutstanding',
-      [`${grant.name} was allowed to close ${breakerName(breaker)} and has not answered.`],
+      [`${grant.name} was allowed to close ${breakerName(site, breaker)} and has not answered.`],
       ['Have the request answered first.'],
     )
   if (breaker.state !== 'open')
     return no(
       'notOpen',
       [
-        `${breakerName(breaker)} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open breaker.`,
+        `${sentence(breakerName(site, breaker))} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open breaker.`,
       ],
       ['Open it and record it open.'],
     )
   if (tagsOn(site, breakerId).some((tag) => tag.personId === asker.personId && !tag.company))
-    return no('alreadyTagged', [`Your tag already hangs on ${breakerName(breaker)}.`], [])
-  return { yes: true, restsOn: [`${breakerName(breaker)} is recorded open`] }
+    return no('alreadyTagged', [`Your tag already hangs on ${breakerName(site, breaker)}.`], [])
+  return { yes: true, restsOn: [`${breakerName(site, breaker)} is recorded open`] }
 }
 
 /** What stands against closing, whether for good or for a moment. `cleared` are the people who said clear to an ask. */
 function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | null): { reasons: string[]; toYes: string[] } {
-  const label = breakerName(breaker)
+  const label = breakerName(site, breaker)
   const reasons: string[] = []
   const toYes: string[] = []
   const isClear = (personId: string) => ask !== null && ask.clear.some((person) => person.personId === personId)
@@ -204,12 +252,25 @@ function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | nu
     )
   }
   for (const box of boxesBehind(site, breaker.id)) {
-    if (box.closure !== 'opened') continue
+    if (box.closure === 'closed') continue
     // A box that stays cut at another open, tagged point is not reached by closing this one.
     if (uncutFeeds(site, box, (point) => point.id !== breaker.id && isHeldOpen(site, point)).length === 0) continue
-    if (ask && box.openedBy && isClear(box.openedBy.personId)) continue
-    reasons.push(`${box.name} is open behind it.`)
-    toYes.push(ask ? `${box.openedBy?.initials ?? 'Whoever opened it'} says clear.` : `Close ${box.name}, or cap and guard it.`)
+    const name = boxName(site, box)
+    if (box.closure === 'guarded') {
+      const guard = box.guardedBy
+      if (guard && guard.personId in site.onSite) continue
+      reasons.push(`${sentence(name)} is capped and guarded, and ${guard?.name ?? 'whoever guards it'} is not on site.`)
+      toYes.push(`Somebody on site looks at ${name} and takes the guard over.`)
+      continue
+    }
+    const waiting = ask ? openersOf(site, box).filter((personId) => !isClear(personId)) : []
+    if (ask && waiting.length === 0) continue
+    reasons.push(`${sentence(name)} is open behind it.`)
+    toYes.push(
+      ask
+        ? `${waiting.map((id) => site.onSite[id]!.initials).join(' and ')} ${waiting.length === 1 ? 'says' : 'say'} clear.`
+        : `Close ${name}, or cap and guard it.`,
+    )
   }
   const reach = reachOf(site, breaker.id)
   for (const proof of Object.values(site.proofs)) {
@@ -217,12 +278,13 @@ function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | nu
     const box = site.boxes[proof.boxId]!
     const behind = isBehind(site, box, breaker.id)
     if (ask ? !behind && !mayFeedUnrecorded(site, box, breaker.id, reach) : !mayFeedUnrecorded(site, box, breaker.id, reach)) continue
-    const waiting = [proof, ...proof.witnesses].filter((person) => !isClear(person.personId))
+    const waiting = peopleOf(proof).filter((person) => !isClear(person.personId))
     if (waiting.length === 0) continue
+    const name = boxName(site, box)
     reasons.push(
       behind
-        ? `${proof.name} relies on a proof in ${box.name}.`
-        : `${proof.name} relies on a proof in ${box.name}, and nobody knows whether ${label} feeds it too: it was off while the box was proven.`,
+        ? `${proof.name} relies on a proof in ${name}.`
+        : `${proof.name} relies on a proof in ${name}, and nobody knows whether ${label} feeds it too: it was off while the box was proven.`,
     )
     toYes.push(
       ask
@@ -230,14 +292,26 @@ function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | nu
         : `${proof.initials} steps back and ends the proof; proven again with ${label} closed, the two are known to be apart.`,
     )
   }
-  for (const entry of Object.values(site.unanswered)) {
-    const box = site.boxes[entry.boxId]!
-    if (!mayFeedUnrecorded(site, box, breaker.id, reach) || isClear(entry.personId)) continue
-    reasons.push(`${entry.name} was alarmed at ${box.name} and has not answered: their hands may still be in it.`)
-    toYes.push(`${entry.initials} says that they have stopped.`)
+  for (const alarm of Object.values(site.alarms)) {
+    if (isClear(alarm.personId)) continue
+    const box = alarm.boxIds
+      .map((id) => site.boxes[id]!)
+      .find((one) => isBehind(site, one, breaker.id) || mayFeedUnrecorded(site, one, breaker.id, reach))
+    if (!box) continue
+    reasons.push(`${alarm.name} was alarmed at ${boxName(site, box)} and has not answered: their hands may still be in it.`)
+    toYes.push(`${alarm.initials} says “I have stopped”, on any device.`)
+  }
+  for (const sign of Object.values(site.signs)) {
+    if (!sign.suspense) continue
+    const box = sign.reached
+      .map((id) => site.boxes[id]!)
+      .find((one) => isBehind(site, one, breaker.id) || mayFeedUnrecorded(site, one, breaker.id, reach))
+    if (!box) continue
+    reasons.push(`${sign.volts} V by high impedance at ${boxName(site, site.boxes[sign.boxId]!)} waits for its low-impedance reading.`)
+    toYes.push('Read the same pair again by low impedance, or record what it was.')
   }
   if (breaker.tripUnexplained) {
-    reasons.push(`${label} tripped and nobody recorded why.`)
+    reasons.push(`${sentence(label)} tripped and nobody recorded why.`)
     toYes.push('Find and record the cause of the trip.')
   }
   const grant = grantOn(site, breaker.id)
@@ -252,11 +326,13 @@ function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | nu
  * May this breaker be closed? Nobody's tag on it, every opened box behind it closed up or guarded, nobody relying on a
  * proof it could spoil, no unexplained trip.
  */
-export function canClose(site: SiteState, breakerId: string): Answer {
+export function canClose(site: SiteState, breakerId: string, asker: Asker): Answer {
   if (site.unknownEvent) return unknownAnswer(site)
+  if (!asker.licensed)
+    return no('licenceNeeded', ['Closing a breaker is for a licensed person.'], ['Ask a licensed crew mate to ask for it.'])
   const breaker = site.breakers[breakerId]
   if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
-  if (breaker.state === 'closed') return no('alreadyClosed', [`${breakerName(breaker)} is already closed.`], [])
+  if (breaker.state === 'closed') return no('alreadyClosed', [`${sentence(breakerName(site, breaker))} is already closed.`], [])
   const { reasons, toYes } = closingObstacles(site, breaker, null)
   return reasons.length
     ? no('mayNotClose', reasons, toYes)
@@ -272,7 +348,8 @@ export function canEnergise(site: SiteState, askId: string, asker: Asker): Answe
   if (ask.personId !== asker.personId) return no('notYours', [`${ask.name} asked for this.`], [])
   if (!asker.licensed) return no('licenceNeeded', ['Closing a breaker on open boxes needs a licence.'], ['A licensed crew mate asks.'])
   if (ask.status !== 'asked') return no('alreadyGranted', ['This was granted already.'], [])
-  if (breaker.state !== 'open') return no('notOpen', [`${breakerName(breaker)} is ${breaker.state}.`], ['Open it and record it open.'])
+  if (breaker.state !== 'open')
+    return no('notOpen', [`${sentence(breakerName(site, breaker))} is ${breaker.state}.`], ['Open it and record it open.'])
   const { reasons, toYes } = closingObstacles(site, breaker, ask)
   return reasons.length
     ? no('notClear', reasons, [...new Set(toYes)])
@@ -284,11 +361,11 @@ export function notYetClear(site: SiteState, ask: Pick<Ask, 'breakerId' | 'clear
   const people = new Map<string, string>()
   for (const tag of tagsOn(site, ask.breakerId)) if (!tag.company) people.set(tag.personId, tag.initials)
   for (const box of boxesReached(site, ask.breakerId)) {
-    if (box.closure === 'opened' && box.openedBy && isBehind(site, box, ask.breakerId))
-      people.set(box.openedBy.personId, box.openedBy.initials)
+    if (isBehind(site, box, ask.breakerId))
+      for (const personId of openersOf(site, box)) people.set(personId, site.onSite[personId]!.initials)
     for (const proof of Object.values(site.proofs)) {
       if (proof.boxId !== box.id || proof.status === 'void') continue
-      for (const person of [proof, ...proof.witnesses]) people.set(person.personId, person.initials)
+      for (const person of peopleOf(proof)) people.set(person.personId, person.initials)
     }
   }
   return [...people]
@@ -317,17 +394,21 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
     return no('nobodyWarned', ['Nobody was warned.'], ['Warn a crew mate, or start working alone with a contact.'])
   if (alone.overdue) return no('checkInDue', ['Your check-in is overdue.'], ['Check in with your contact first.'])
   const mate = Object.values(site.proofs).find(
-    (proof) =>
-      proof.boxId === boxId && proof.status !== 'void' && [proof, ...proof.witnesses].some((person) => person.personId !== asker.personId),
+    (proof) => proof.boxId === boxId && proof.status !== 'void' && peopleOf(proof).some((person) => person.personId !== asker.personId),
   )
-  const alarmed = Object.values(site.unanswered).find((entry) => entry.boxId === boxId && entry.personId !== asker.personId)
+  const alarmed = Object.values(site.alarms).find((entry) => entry.boxIds.includes(boxId) && entry.personId !== asker.personId)
   if (alarmed)
     return no(
       'mateInBox',
-      [`${alarmed.name} was alarmed at ${box.name} and has not answered: their hands may still be in it.`],
+      [`${alarmed.name} was alarmed at ${boxName(site, box)} and has not answered: their hands may still be in it.`],
       [`${alarmed.initials} says that they have stopped.`],
     )
-  if (mate) return no('mateInBox', [`${mate.name} relies on a proof in ${box.name}.`], [`${mate.initials} steps back and ends the proof.`])
+  if (mate)
+    return no(
+      'mateInBox',
+      [`${mate.name} relies on a proof in ${boxName(site, box)}.`],
+      [`${mate.initials} steps back and ends the proof.`],
+    )
   return {
     yes: true,
     restsOn: [announced.warnedIds.length ? 'mates warned' : 'working alone, contact told', 'nobody else relies on this box'],
@@ -342,9 +423,9 @@ export function soloOf(site: SiteState, personId: string, clock: Pick<SafetyCloc
 
 /** May the crew go home with this box as it is? Closed, guarded, or every feed held open by the company's lock. */
 export function isLeftSafe(site: SiteState, box: BoxState): boolean {
-  if (box.closure !== 'opened') return true
+  if (box.closure === 'closed' || box.closure === 'guarded') return true
   const lockedForTheNight = (point: BreakerRecord) =>
-    point.state === 'open' && !grantOn(site, point.id) && tagsOn(site, point.id).some((tag) => tag.company)
+    point.state === 'open' && !grantOn(site, point.id) && tagsOn(site, point.id).some((tag) => tag.company && holds(tag))
   return uncutFeeds(site, box, lockedForTheNight).length === 0
 }
 
@@ -369,7 +450,7 @@ export function canTouchOffline(known: SiteState, here: SiteState, boxId: string
   const box = known.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
   // A tag that was taken off here protects no more, and the one hung in its place counts when the server has it.
-  const tags = Object.fromEntries(Object.entries(known.tags).filter(([id]) => here.tags[id]?.suspendedFor === null))
+  const tags = Object.fromEntries(Object.entries(known.tags).filter(([id]) => here.tags[id] && holds(here.tags[id])))
   const isolation = isIsolatedFor({ ...known, tags }, box, asker.personId)
   if (!isolation.yes) return isolation
   const touch = canTouch(here, boxId, asker, clock)
@@ -384,7 +465,7 @@ export function canTouchOffline(known: SiteState, here: SiteState, boxId: string
     return no(
       'offlineUnannounced',
       [
-        `The crew does not know that you work in ${box.name}: they may close ${breakerName(unknown[0]!)}, and nobody has shown that it does not feed this box.`,
+        `The crew does not know that you work in ${boxName(known, box)}: they may close ${breakerName(known, unknown[0]!)}, and nobody has shown that it does not feed this box.`,
       ],
       ['Start the proof where there is a connection (tester on a live source), then go on with it here.'],
     )
@@ -395,4 +476,11 @@ export function canTouchOffline(known: SiteState, here: SiteState, boxId: string
 export function isEnergised(site: SiteState, breaker: BreakerRecord): boolean {
   if (grantOn(site, breaker.id)) return true
   return !pathIsCut(site, breaker, (point) => point.state === 'open' || point.state === 'tripped')
+}
+
+/** The cause of a voltage in words, with its breaker or note. */
+export function causeWordsOf(site: SiteState, cause: SignCause): string {
+  const breaker = 'breakerId' in cause ? site.breakers[cause.breakerId] : undefined
+  const detail = breaker ? `: ${breakerName(site, breaker)}` : 'note' in cause ? ` (${cause.note})` : ''
+  return `${signCauseWords[cause.kind]}${detail}`
 }

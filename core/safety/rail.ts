@@ -1,4 +1,4 @@
-import { boxesBehind, grantOn, inPanelOrder, protects, tagsOn } from './feeds'
+import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, protects, tagsOn } from './feeds'
 import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
@@ -50,7 +50,7 @@ export function railFor(site: SiteState, boxIds: string[], asker: Asker, clock: 
 }
 
 export interface NextStep {
-  kind: 'open' | 'tag' | 'rehang' | 'plate' | 'conductors' | 'prove' | 'witness' | 'work' | 'wait'
+  kind: 'open' | 'tag' | 'rehang' | 'cause' | 'plate' | 'conductors' | 'prove' | 'witness' | 'work' | 'wait'
   title: string
   why: string
   breakerId: string | null
@@ -64,25 +64,46 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
     return { kind: 'work', title: 'You may work in this box', why: `Rests on: ${answer.restsOn.join('; ')}.`, breakerId: null }
   const why = answer.reasons.join(' ')
   if (answer.code === 'notIsolated') {
+    if (looseSources(site).length > 0 && box.breakerIds.length === 0)
+      return {
+        kind: 'wait',
+        title: 'A source cannot be switched off yet',
+        why: [...answer.reasons, ...answer.toYes].join(' '),
+        breakerId: null,
+      }
     const candidates =
       box.breakerIds.length && !box.unknownFeed
         ? box.breakerIds.flatMap((id) => site.breakers[id] ?? [])
         : Object.values(site.breakers).filter((breaker) => breaker.role === 'main')
     const closed = candidates.find((breaker) => breaker.state !== 'open')
-    if (closed) return { kind: 'open', title: `Open ${breakerName(closed)}`, why, breakerId: closed.id }
+    if (closed) return { kind: 'open', title: `Open ${breakerName(site, closed)}`, why, breakerId: closed.id }
     const suspended = candidates.find((breaker) =>
-      tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId && tag.suspendedFor !== null),
+      tagsOn(site, breaker.id).some((tag) => tag.personId === asker.personId && !tag.company && !holds(tag)),
     )
-    if (suspended)
+    if (suspended) {
+      const defeated = tagsOn(site, suspended.id).some((tag) => tag.personId === asker.personId && tag.defeated)
       return {
         kind: 'rehang',
-        title: `Hang your tag again on ${breakerName(suspended)}`,
-        why: 'It was suspended for a moment of power. Lock on, then prove again.',
+        title: `Hang your tag again on ${breakerName(site, suspended)}`,
+        why: defeated
+          ? 'The lever was found closed under it. Look at your lock, say what had happened, then prove again.'
+          : 'It was suspended for a moment of power. Lock on, then prove again.',
         breakerId: suspended.id,
       }
+    }
     const untagged = candidates.find((breaker) => !tagsOn(site, breaker.id).some((tag) => protects(tag, asker.personId)))
-    if (untagged) return { kind: 'tag', title: `Hang your tag on ${breakerName(untagged)}`, why, breakerId: untagged.id }
+    if (untagged) return { kind: 'tag', title: `Hang your tag on ${breakerName(site, untagged)}`, why, breakerId: untagged.id }
     return { kind: 'wait', title: 'Not isolated yet', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+  }
+  if (answer.code === 'notProven') {
+    const sign = Object.values(site.signs).find((one) => one.reached.includes(boxId))
+    if (sign)
+      return {
+        kind: 'cause',
+        title: 'Say what the voltage was',
+        why: 'Nothing it could concern is proven again before its cause is recorded.',
+        breakerId: null,
+      }
   }
   if (answer.code === 'notProven' && box.conductors.length === 0)
     return {
@@ -91,7 +112,7 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
       why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.',
       breakerId: null,
     }
-  if ((answer.code === 'notProven' || answer.code === 'proofExpired') && box.closure !== 'opened')
+  if ((answer.code === 'notProven' || answer.code === 'proofExpired') && box.closure !== 'opened' && box.closure !== 'looking')
     return {
       kind: 'plate',
       title: 'Take the plate off',

@@ -1,8 +1,9 @@
 import type { HuntRound } from './hunt/belief'
 import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
-import type { Conductor, InstrumentSnapshot, SiteBox, SiteBreaker } from './schema'
-import type { BreakerState, EnergisePurpose } from './words'
+import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './schema'
+import type { Impedance } from './reading'
+import type { BreakerState, EnergisePurpose, ReferenceKind, SignKind } from './words'
 
 export interface Tag {
   id: string
@@ -19,6 +20,8 @@ export interface Tag {
   notice: string
   /** The ask its owner said clear to: it still hangs in the record and protects nobody until it is hung again. */
   suspendedFor: string | null
+  /** The lever was found closed under it: it protects nobody until its owner says that the lock hangs again, and why. */
+  defeated: boolean
 }
 
 export interface Grant {
@@ -71,13 +74,51 @@ export interface Solo {
   dueAt: string
 }
 
-/** Somebody relied on a proof that ended, and has not said yet that their hands are out. */
-export interface Unanswered {
+/** Somebody was alarmed and has not said yet that their hands are out. It waits for them on any device, at any later time. */
+export interface OpenAlarm {
   personId: string
   name: string
   initials: string
-  boxId: string
+  /** Where their hands may be. Empty: told, nothing waits for it. */
+  boxIds: string[]
   seq: number
+  /** What happened: the event's type, and who reported it. */
+  what: string
+  by: string
+  breakerId: string | null
+  at: string
+  /** A device of theirs has shown it. */
+  shownAt: string | null
+}
+
+/** A sign of voltage that nobody has explained yet. What its doubt reached is not proven again until then. */
+export interface Sign {
+  seq: number
+  at: string
+  boxId: string
+  /** The box itself first. */
+  reached: string[]
+  personId: string
+  name: string
+  what: SignKind | 'reading' | 'parted' | 'round'
+  pair: { a: string; b: string } | null
+  volts: number | null
+  impedance: Impedance | null
+  instrumentId: string | null
+  /** Only by high impedance yet. */
+  suspense: boolean
+  /** Living proofs that wait for a low-impedance reading of the same pair, made in time. */
+  suspends: string[]
+  proofId: string | null
+}
+
+/** A lead says that somebody is off the site; a second person has to confirm it. */
+export interface Absence {
+  personId: string
+  name: string
+  declaredBy: { personId: string; name: string }
+  reason: string
+  at: string
 }
 
 /** A neutral splice that was parted: its two ends count as live until both were tested. */
@@ -91,8 +132,8 @@ export interface PartedNeutral {
 export interface Reading {
   a: string
   b: string
-  position: string
-  impedance: 'high' | 'low'
+  position: FarPosition
+  impedance: Impedance
   volts: number
   verdict: string
   at: string
@@ -113,7 +154,15 @@ export interface Proof {
   instrument: InstrumentSnapshot
   sourceName: string
   sourceVolts: number
-  reference: { kind: string; against: string; volts: number; letter: string | null } | null
+  /** The breaker of the source it was proved on; null for a proving unit. */
+  sourceBreakerId: string | null
+  reference: { kind: ReferenceKind; letter: string | null; seen: ReferenceSeen; warning: string | null } | null
+  /** The reference was seen good once more after the readings. */
+  referenceSeenAgain: boolean
+  /** Every pair, besides each conductor against the reference: the company's rule when it was started. */
+  everyPair: boolean
+  /** What the tester showed at its second check, while it waits for another source. */
+  recheckVolts: number | null
   readings: Reading[]
   witnesses: { personId: string; name: string; initials: string; licensed: boolean }[]
   startedAt: string
@@ -126,14 +175,25 @@ export interface Proof {
 }
 
 export interface BoxState extends SiteBox {
-  closure: 'closed' | 'opened' | 'guarded'
-  guardedBy: string | null
+  /** looking: plate off with the power on, nothing touched. */
+  closure: 'closed' | 'looking' | 'opened' | 'guarded'
+  guardedBy: { personId: string; name: string; initials: string } | null
   openedBy: { personId: string; name: string; initials: string } | null
+  /** Server time it was last opened: what was tested before says nothing of it. */
+  lastOpenedAt: string | null
+  /** Who closed it last, for a moment in which that can be taken back; the proof it ended. */
+  closedBy: { personId: string; at: string; seq: number; proofId: string | null } | null
   /** Who said that it is open, and the seq of their newest word. */
   openWords: Record<string, number>
   /** Breakers that carried power while this box was proven dead: they do not feed it, whatever the labels say. */
   ruledOut: Record<string, { seq: number; at: string }>
   parted: PartedNeutral[]
+  /** Conductors that showed 1 V or more since it was opened: they stay on the list while it is open. */
+  readLive: string[]
+  /** Conductors that showed coupled voltage and were dead by low impedance: they may show it again. */
+  floats: string[]
+  /** Neutrals that read what the live point's neutral reads: worked beside, never parted. */
+  shifted: string[]
   conductors: Conductor[]
   proofId: string | null
   /** Seq of the newest sign of voltage here. */
@@ -152,13 +212,21 @@ export interface BreakerRecord extends SiteBreaker {
   stateSeq: number
 }
 
+export interface Source {
+  id: string
+  kind: string
+  name: string
+  /** Why it cannot reach any box, as a licensed person recorded it; null while nobody has. */
+  ruledOut: string | null
+}
+
 /** Energy state of one site. All jobs at the site share it. */
 export interface SiteState extends StreamState {
   siteId: string
   schemeId: SchemeId
   rooms: Record<string, { id: string; name: string }>
   roomOrder: string[]
-  sources: Record<string, { id: string; kind: string; name: string }>
+  sources: Record<string, Source>
   panels: Record<string, { id: string; name: string; place: string }>
   breakers: Record<string, BreakerRecord>
   boxes: Record<string, BoxState>
@@ -171,13 +239,20 @@ export interface SiteState extends StreamState {
   asks: Record<string, Ask>
   measuring: Record<string, Measuring>
   solo: Record<string, Solo>
-  /** Testers that failed their second check here, by id: nobody proves anything with them any more. */
+  /** Testers that failed, by id: nobody proves anything with them until they are back in service. */
   failedInstruments: Record<string, { name: string; at: string }>
+  /** Seq at which each tester was last seen good on a live source. */
+  instrumentGoodSeq: Record<string, number>
   proofs: Record<string, Proof>
   /** People who have put a hand to something here and have not left. */
   onSite: Record<string, { personId: string; name: string; initials: string }>
-  /** By proof and person. Until they answer, nothing is closed that could reach their box. */
-  unanswered: Record<string, Unanswered>
+  /** Until they answer, nothing is closed that could reach their boxes. */
+  alarms: Record<string, OpenAlarm>
+  /** Signs of voltage without a cause yet, by seq. */
+  signs: Record<string, Sign>
+  absences: Record<string, Absence>
+  /** Everybody who ever did anything here, with the time of their newest word. */
+  people: Record<string, { name: string; initials: string; lastAt: string }>
 }
 
 export function emptySite(siteId: string): SiteState {
@@ -202,8 +277,12 @@ export function emptySite(siteId: string): SiteState {
     measuring: {},
     solo: {},
     failedInstruments: {},
+    instrumentGoodSeq: {},
     proofs: {},
-    unanswered: {},
     onSite: {},
+    alarms: {},
+    signs: {},
+    absences: {},
+    people: {},
   }
 }

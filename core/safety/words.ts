@@ -24,3 +24,25 @@ export type BreakerState = (typeof breakerStates)[number]
 /** Why a circuit is energised for a moment while boxes behind it stand open. */
 export const energisePurposes = ['identify', 'pairing', 'wiresOut', 'test'] as const
 export type EnergisePurpose = (typeof energisePurposes)[number]
+/** What shows voltage: a lamp that burns, a non-contact tester that sounds, a meter. */
+export const signKinds = ['lightOn', 'tester', 'meter'] as const
+export type SignKind = (typeof signKinds)[number]
+/** What a dead test may rest on. `boxGround` is a conductor of the box, with its letter. */
+export const referenceKinds = ['boxGround', 'wanderLead', 'panelEarth'] as const
+export type ReferenceKind = (typeof referenceKinds)[number]
+/**
+ * Kinds of instrument: meters with a high-impedance range, a low-impedance range or both; a two-pole detector that
+ * lights steps; a non-contact tester, which screens and never proves.
+ */
+export const instrumentKinds = ['high', 'low', 'both', 'twoPole', 'nonContact'] as const
+/** Causes of a voltage where none should be, in words. */
+export const signCauseWords = {
+  leverMoved: 'a lever had been moved',
+  secondFeed: 'a second feed, found and opened',
+  ghost: 'coupled voltage, dead by low impedance',
+  mistyped: 'mistyped; dead by low impedance',
+  timer: 'a timer, photocell or relay, now kept off',
+  neutralShift: 'the neutral of the supply, shifted against earth',
+  testerAtFault: 'the tester is at fault',
+  unknown: 'unknown: the main and all other sources are opened and tagged',
+} as const

@@ -1,7 +1,18 @@
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
 import { decideJob, emptyJob, findingsOf, jobReducer, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../record'
-import { decideSite, emptySite, pairStatuses, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../safety'
+import {
+  decideSite,
+  emptySite,
+  isSettled,
+  pairStatuses,
+  siteReducer,
+  siteUpcasters,
+  type InstrumentSnapshot,
+  type ReferenceSeen,
+  type SiteCommand,
+  type SiteState,
+} from '../safety'
 import { applyEvent, currentVersion, type Actor, type EventDraft, type Refusal, type StreamEvent, type StreamKind } from '../stream'
 import { branchSettingsSchema } from '../units'
 
@@ -134,6 +145,28 @@ export const testModel: DeviceModel = {
 }
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
+/** What the schemas fill in. */
+const defaults: Partial<Record<SiteCommand['type'], object>> = {
+  takeReading: { position: [], neutral: null },
+  sweepReadings: { position: [] },
+  observeLive: { impedance: null, volts: null, note: '' },
+  observeBreaker: { how: 'did', note: '' },
+  rehangTag: { cause: '' },
+  declareAbsent: { explained: '' },
+  confirmAbsent: { household: null },
+  hangTag: { lock: '', measure: '', company: false, notice: '' },
+  requestClose: { clearanceId: null },
+  lookIn: { warnedIds: [] },
+}
+
+/** A role by hand, with what it rests on. */
+export const byHand = (role: 'line' | 'neutral' | 'load' | 'ground') =>
+  role === 'line'
+    ? { role, method: 'measured' as const, volts: [120, 120], ohms: null }
+    : role === 'neutral'
+      ? { role, method: 'measured' as const, volts: [120, 0.4], ohms: null }
+      : { role, method: 'continuity' as const, volts: [], ohms: 0.6 }
+
 type Result = { ok: true; events: StreamEvent[] } | { ok: false; refusal: Refusal }
 
 /** A site and a job in memory: commands are decided and folded as the server does, without a database. */
@@ -145,12 +178,16 @@ export class Scenario {
   readonly log: StreamEvent[] = []
   basedOnSeq: number | null = null
   heldMs = 0
-  instruments: Record<string, { name: string; serial: string; kind: 'high' | 'low' | 'both'; calibrationDue: string }> = {
+  everyPair = false
+  instruments: Record<string, InstrumentSnapshot> = {
     good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' },
     old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' },
     highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01' },
+    detector: { name: 'two-pole detector', serial: '4', kind: 'twoPole', calibrationDue: '2027-01-01', lowestStepVolts: 12 },
+    pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01' },
   }
   offCrew = new Set<string>()
+  offVisit = new Set<string>()
 
   constructor(file: JobFile = testFile) {
     this.site = emptySite(this.newId())
@@ -190,9 +227,11 @@ export class Scenario {
 
   giveSite(command: Loose<SiteCommand>, actor: Actor = crew.ann): Result {
     this.now += 1000
-    const decision = decideSite(this.site, command as SiteCommand, {
+    const decision = decideSite(this.site, { ...defaults[command.type], ...command } as SiteCommand, {
       ...this.clock(),
       actor,
+      onVisit: !this.offVisit.has(actor.personId),
+      everyPair: this.everyPair,
       onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
       basedOnSeq: this.basedOnSeq ?? this.site.seq,
       heldMs: this.heldMs,
@@ -203,11 +242,13 @@ export class Scenario {
 
   giveJob(command: Loose<JobCommand>, actor: Actor = crew.ann, over: Partial<JobContext> = {}): Result {
     this.now += 1000
-    const decision = decideJob(this.job, command as JobCommand, {
+    const given = command.type === 'establishRole' ? { volts: [], ohms: null, ...command } : command
+    const decision = decideJob(this.job, given as JobCommand, {
       ...this.clock(),
       actor,
       onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
       jobSeq: this.job.seq,
+      heldMs: this.heldMs,
       site: this.site,
       method: branchSettingsSchema.parse({}),
       model: (id) => (id === testModel.id ? testModel : null),
@@ -243,7 +284,9 @@ export class Scenario {
       const breakerId = this.breaker(number).id
       if (this.breaker(number).state !== 'open')
         this.must(this.giveSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }, actor))
-      this.must(this.giveSite({ type: 'hangTag', tagId: this.newId(), breakerId, lock: 'red 1', measure: '' }, actor))
+      this.must(
+        this.giveSite({ type: 'hangTag', tagId: this.newId(), breakerId, lock: `${actor.initials} red ${number}`, measure: '' }, actor),
+      )
     }
   }
 
@@ -284,17 +327,41 @@ export class Scenario {
         actor,
       ),
     )
-    this.must(this.giveSite({ type: 'seeReference', proofId, reference: 'wanderLead', against: 'socket', volts: 120, letter: null }, actor))
+    this.must(this.seeReference(proofId, actor))
     return proofId
   }
 
-  /** The whole proof, every pair at 0.1 V. */
-  prove(boxName: string, actor: Actor = crew.ann): string {
-    const proofId = this.startProof(boxName, actor)
-    for (const pair of pairStatuses(this.site, this.box(boxName), this.site.proofs[proofId]!))
+  /** A wander lead, seen good by continuity unless something else is said. */
+  seeReference(proofId: string, actor: Actor = crew.ann, over: { seen?: ReferenceSeen; again?: boolean; letter?: string } = {}): Result {
+    const { letter = null, again = false, seen = { kind: 'continuity', ohms: 0.6, leadOhms: 0.3 } } = over
+    return this.giveSite({ type: 'seeReference', proofId, reference: letter ? 'boxGround' : 'wanderLead', letter, seen, again }, actor)
+  }
+
+  /** Every reading that is still wanted, at 0.1 V, and the reference once more. */
+  readAll(proofId: string, actor: Actor = crew.ann, impedance: 'low' | 'steps' = 'low'): void {
+    const proof = this.site.proofs[proofId]!
+    for (const pair of pairStatuses(this.site, this.site.boxes[proof.boxId]!, proof).filter((one) => !isSettled(one)))
       this.must(
-        this.giveSite({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position: pair.position, impedance: 'low', volts: 0.1 }, actor),
+        this.giveSite(
+          {
+            type: 'takeReading',
+            proofId,
+            a: pair.a,
+            b: pair.b,
+            position: pair.position,
+            impedance,
+            volts: impedance === 'steps' ? 0 : 0.1,
+          },
+          actor,
+        ),
       )
+    this.must(this.seeReference(proofId, actor, { again: true }))
+  }
+
+  /** The whole proof. */
+  prove(boxName: string, actor: Actor = crew.ann, instrumentId = 'good'): string {
+    const proofId = this.startProof(boxName, actor, instrumentId)
+    this.readAll(proofId, actor)
     this.must(this.giveSite({ type: 'finishProof', proofId, volts: 240 }, actor))
     return proofId
   }
@@ -320,7 +387,7 @@ export class Scenario {
   ): string {
     const boxId = this.box(boxName).id
     for (const [letter, role] of Object.entries(conductorRoles))
-      this.must(this.giveJob({ type: 'establishRole', boxId, letter, role: role as 'line', method: 'continuity' }))
+      this.must(this.giveJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'line') }))
     this.must(
       this.giveJob({
         type: 'chooseDevice',

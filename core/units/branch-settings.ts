@@ -12,6 +12,8 @@ export const branchSettingsSchema = z.object({
   necEdition: z.enum(['2017', '2020', '2023']).default('2020'),
   /** After this a proof has to be made again, minutes. Common practice, no source. */
   proofLimitMinutes: z.int().min(15).max(480).default(120),
+  /** Every pair of conductors in a dead test, besides each against the reference. Schools differ; a company decides. */
+  proofEveryPair: z.boolean().default(false),
   /** Connectors on the van, and how many conductors of a gauge each is listed for. Nothing is assumed: the maker's listing is typed in. */
   connectors: z
     .array(

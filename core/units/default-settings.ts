@@ -8,6 +8,7 @@ export const defaultBranchSettings: BranchSettings = {
   keepPlateOff: true,
   pairingSchool: 'makerFirst',
   necEdition: '2020',
+  proofEveryPair: false,
   proofLimitMinutes: 120,
   connectors: [],
 }

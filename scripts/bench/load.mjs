@@ -35,7 +35,7 @@ export async function fill({ database, company, intake, access, crewFile, homes 
     timezone: 'UTC',
     person: { name: 'Bench Lead', initials: 'BL', login: 'bench.lead', password: 'bench password', licensed: true },
   })
-  const viewer = access.viewerOf(lead)
+  const viewer = await access.viewerOf(lead)
   const { randomUUID } = await import('node:crypto')
   const instrumentId = randomUUID()
   await models.instruments.create({
@@ -191,9 +191,11 @@ export async function bigSite({ stream, safety }, { boxes, breakers }) {
       })),
     })
     give({ type: 'startProof', proofId, boxId, instrumentId: randomUUID(), source: { kind: 'provingUnit', name: 'unit' }, volts: 240 })
-    give({ type: 'seeReference', proofId, reference: 'wanderLead', against: 'socket', volts: 120, letter: null })
+    const seen = { kind: 'continuity', ohms: 0.5, leadOhms: 0.3 }
+    give({ type: 'seeReference', proofId, reference: 'wanderLead', letter: null, seen, again: false })
     const pairs = safety.pairStatuses(state, state.boxes[boxId], state.proofs[proofId]).map(({ a, b }) => ({ a, b }))
-    give({ type: 'sweepReadings', proofId, pairs, position: '', impedance: 'low', highestVolts: 0.1 })
+    give({ type: 'sweepReadings', proofId, pairs, position: [], impedance: 'low', highestVolts: 0.1 })
+    give({ type: 'seeReference', proofId, reference: 'wanderLead', letter: null, seen, again: true })
     give({ type: 'finishProof', proofId, volts: 240 })
   }
   return {

@@ -55,10 +55,12 @@ export default defineRoute(
     response.write('retry: 1000\n\n')
     write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
     const office = isOffice(viewer)
+    let { guestOf } = viewer
     const leave = hub.add({
       companyId: viewer.companyId,
       cursor: tooOld ? top : cursor,
-      wants: (message: FeedMessage) => office || message.branchId === null || message.branchId === viewer.branchId,
+      wants: (message: FeedMessage) =>
+        office || message.branchId === null || message.branchId === viewer.branchId || guestOf.includes(message.streamId ?? ''),
       send: (message) => {
         if (response.destroyed) return false
         // A client that does not keep up is let go: it comes back by itself and resumes where it was.
@@ -77,7 +79,10 @@ export default defineRoute(
     // A closed account, another branch or role: the connection ends and the client logs in again.
     const rights = setInterval(async () => {
       const now = await sessionViewer(event).catch(() => viewer)
-      if (now && now.branchId === viewer.branchId && now.role === viewer.role) return
+      if (now && now.branchId === viewer.branchId && now.role === viewer.role) {
+        guestOf = now.guestOf
+        return
+      }
       write('ended', null, {})
       response.end()
     }, rightsCheckMs)

@@ -2,11 +2,13 @@ import { QueryTypes, type Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
 import { up as foundation } from './migrations/0001-foundation'
 import { up as crew } from './migrations/0002-crew'
+import { up as truth } from './migrations/0003-truth'
 
 /** Forward only; a landed migration is never edited. */
 const migrations = [
   { name: '0001-foundation', up: foundation },
   { name: '0002-crew', up: crew },
+  { name: '0003-truth', up: truth },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

@@ -1,4 +1,5 @@
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize'
+import type { InstrumentKind } from '../../core/safety'
 import type { PersonRole, StreamKind } from '../../core/stream'
 import type { SchemeId } from '../../core/units'
 
@@ -179,9 +180,27 @@ export interface InstrumentRow {
   branchId: string
   name: string
   serial: string
-  kind: 'high' | 'low' | 'both'
+  kind: InstrumentKind
   calibrationDue: string
   active: boolean
+  /** Of a two-pole detector, V. */
+  lowestStepVolts: number | null
+  outOfService: boolean
+  failedWhy: string
+  provedGoodAt: Date | null
+  serviceNote: string
+}
+export interface OpenAlarmRow {
+  siteId: string
+  personId: string
+  seq: number
+  companyId: string
+  branchId: string
+  what: string
+  reportedBy: string
+  place: string
+  at: Date
+  shownAt: Date | null
 }
 export interface ModelRow {
   id: string
@@ -436,7 +455,29 @@ export function defineModels(sequelize: Sequelize) {
       kind: 'text',
       calibrationDue: 'date',
       active: 'flag',
+      lowestStepVolts: 'int',
+      outOfService: 'flag',
+      failedWhy: 'text',
+      provedGoodAt: 'time',
+      serviceNote: 'text',
     }),
+    openAlarms: table<OpenAlarmRow>(
+      sequelize,
+      'open_alarms',
+      {
+        siteId: 'id',
+        personId: 'id',
+        seq: 'int',
+        companyId: 'id',
+        branchId: 'id',
+        what: 'text',
+        reportedBy: 'text',
+        place: 'text',
+        at: 'time',
+        shownAt: 'time',
+      },
+      ['siteId', 'personId', 'seq'],
+    ),
     models: table<ModelRow>(sequelize, 'models', { id: 'id', companyId: 'id', maker: 'text', name: 'text', active: 'flag', data: 'text' }),
     photos: table<PhotoRow>(sequelize, 'photos', {
       id: 'id',

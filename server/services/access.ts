@@ -1,3 +1,4 @@
+import { QueryTypes } from 'sequelize'
 import type { Actor, PersonRole } from '../../core/stream'
 import { database, type BranchRow, type JobRow, type PersonRow, type SiteRow } from '../database'
 import { forbidden, notFound } from './errors'
@@ -6,14 +7,31 @@ import { forbidden, notFound } from './errors'
 export interface Viewer extends Actor {
   companyId: string
   branchId: string
+  /** Jobs and sites of other branches this person may see: on a visit there, or with a tag still hanging. */
+  guestOf: string[]
 }
 
 export const officeRoles: PersonRole[] = ['dispatcher', 'lead']
 export const isOffice = (viewer: Pick<Viewer, 'role'>) => officeRoles.includes(viewer.role)
 
-export function viewerOf(person: PersonRow): Viewer {
-  const { id: personId, companyId, branchId, name, initials, role, licensed } = person
-  return { personId, companyId, branchId, name, initials, role, licensed: Boolean(licensed) }
+/** An apprentice holds no licence, whatever the register says. */
+export const isLicensed = (person: PersonRow): boolean => Boolean(person.licensed) && person.role !== 'apprentice'
+
+export async function viewerOf(person: PersonRow): Promise<Viewer> {
+  const { id: personId, companyId, branchId, name, initials, role } = person
+  const guestOf = officeRoles.includes(role) ? [] : await guestPlaces(personId, branchId)
+  return { personId, companyId, branchId, name, initials, role, licensed: isLicensed(person), guestOf }
+}
+
+/** Somebody who helps another branch sees that job and home for as long as they are on its visit or their tag hangs there. */
+async function guestPlaces(personId: string, branchId: string): Promise<string[]> {
+  const rows = await database().sequelize.query<{ siteId: string; jobId: string | null }>(
+    `SELECT v.site_id AS siteId, v.job_id AS jobId FROM visits v JOIN visit_people p ON p.visit_id = v.id WHERE p.person_id = :personId AND v.status IN ('planned', 'onSite') AND v.branch_id <> :branchId
+     UNION SELECT t.site_id, NULL FROM hanging_tags t WHERE t.person_id = :personId AND t.branch_id <> :branchId
+     UNION SELECT a.site_id, NULL FROM open_alarms a WHERE a.person_id = :personId AND a.branch_id <> :branchId`,
+    { replacements: { personId, branchId }, type: QueryTypes.SELECT },
+  )
+  return [...new Set(rows.flatMap(({ siteId, jobId }) => (jobId ? [siteId, jobId] : [siteId])))]
 }
 
 export const actorOf = ({ personId, name, initials, role, licensed, via }: Viewer): Actor => ({
@@ -28,7 +46,7 @@ export const actorOf = ({ personId, name, initials, role, licensed, via }: Viewe
 /** The active person of a session, or null when it ended, moved on or was signed out everywhere. */
 export async function viewerOfSession(personId: string, epoch: number): Promise<Viewer | null> {
   const person = await database().models.people.findByPk(personId)
-  return person && person.active && person.sessionEpoch === epoch ? viewerOf(person) : null
+  return person && person.active && person.sessionEpoch === epoch ? await viewerOf(person) : null
 }
 
 /** The office sees every branch of its company; technicians and apprentices see their own. */
@@ -38,13 +56,15 @@ export function seesBranch(viewer: Viewer, row: { companyId: string; branchId: s
 
 export async function jobFor(viewer: Viewer, jobId: string): Promise<JobRow> {
   const job = await database().models.jobs.findByPk(jobId)
-  if (!job || !seesBranch(viewer, job)) throw notFound('This job')
+  const guest = job && job.companyId === viewer.companyId && [job.id, job.siteId].some((id) => viewer.guestOf.includes(id))
+  if (!job || !(guest || seesBranch(viewer, job))) throw notFound('This job')
   return job
 }
 
 export async function siteFor(viewer: Viewer, siteId: string): Promise<SiteRow> {
   const site = await database().models.sites.findByPk(siteId)
-  if (!site || !seesBranch(viewer, site)) throw notFound('This site')
+  const guest = site && site.companyId === viewer.companyId && viewer.guestOf.includes(site.id)
+  if (!site || !(guest || seesBranch(viewer, site))) throw notFound('This site')
   return site
 }
 

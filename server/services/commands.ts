@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { UniqueConstraintError, type Transaction } from 'sequelize'
+import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
@@ -8,6 +8,7 @@ import {
   decideSite,
   pinTypes,
   siteCommandSchema,
+  systemTypes,
   siteUpcasters,
   type SiteCommand,
   type SiteContext,
@@ -18,11 +19,12 @@ import { currentVersion } from '../../core/stream'
 import { branchSettingsSchema, type BranchSettings } from '../../core/units'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { hub } from '../realtime/hub'
-import { actorOf, branchFor, jobFor, siteFor, viewerOf, type Viewer } from './access'
+import { actorOf, jobFor, siteFor, viewerOf, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { announce, type FeedChange } from './feed'
-import { jobRowTypes, projectJob, projectSite, siteRowTypes } from './projections'
+import { jobRowTypes, projectJob, projectSite } from './projections'
 import { checkPin } from './pins'
+import { reconcileSites } from './reconcile'
 import { seal } from './secrets'
 import { append, lockState, publishState } from './streams'
 
@@ -56,6 +58,57 @@ async function isOnCrew(viewer: Viewer, where: { siteId: string } | { jobId: str
   )
 }
 
+/** How long before and after its times a visit still counts as today's, hours. Common practice, no source. */
+const visitMarginHours = 12
+/** Is this person on a visit of this site that is due now, or under way? Leads too: a title is no presence. */
+async function isOnVisit(viewer: Viewer, siteId: string, now: Date, transaction: Transaction): Promise<boolean> {
+  const { models } = database()
+  const mine = await models.visitPeople.findAll({ where: { personId: viewer.personId }, attributes: ['visitId'], transaction, raw: true })
+  const margin = visitMarginHours * 3_600_000
+  return (
+    (await models.visits.count({
+      where: {
+        siteId,
+        id: mine.map((row) => row.visitId),
+        [Op.or]: [
+          { status: 'onSite' },
+          {
+            status: 'planned',
+            startsAt: { [Op.lt]: new Date(now.getTime() + margin) },
+            endsAt: { [Op.gt]: new Date(now.getTime() - margin) },
+          },
+        ],
+      },
+      transaction,
+    })) > 0
+  )
+}
+
+/** The instrument a command needs to know of. */
+function instrumentOf(command: SiteCommand, state: SiteState): string | null {
+  if (command.type === 'startProof') return command.instrumentId
+  if (command.type === 'finishProof') return state.proofs[command.proofId]?.instrumentId ?? null
+  return command.type === 'recordCause' && 'again' in command.cause ? command.cause.again.instrumentId : null
+}
+
+/** A tester that failed here is out of service in the whole company, until a lead brings it back. */
+async function takeOutOfService(
+  companyId: string,
+  before: SiteState,
+  after: SiteState,
+  events: StreamEvent[],
+  transaction: Transaction,
+): Promise<boolean> {
+  const failed = Object.keys(after.failedInstruments).filter((id) => before.failedInstruments[id]?.at !== after.failedInstruments[id]!.at)
+  if (failed.length === 0 || events.every((event) => event.type === 'instrumentFailed')) return false
+  await database().models.instruments.update(
+    { outOfService: true, failedWhy: 'Failed its check at a home.' },
+    { where: { id: failed, companyId }, transaction },
+  )
+  await announce(companyId, [{ topic: 'instruments', branchId: null }], transaction)
+  return true
+}
+
 export async function catalogueModel(companyId: string, modelId: string, transaction?: Transaction): Promise<DeviceModel | null> {
   const row = await database().models.models.findOne({ where: { id: modelId, companyId, active: true }, transaction, raw: true })
   return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
@@ -71,8 +124,7 @@ async function siteContext(
   transaction: Transaction,
   state: SiteState,
 ): Promise<SiteContext> {
-  const proof = command.type === 'finishProof' ? state.proofs[command.proofId] : undefined
-  const instrumentId = command.type === 'startProof' ? command.instrumentId : (proof?.instrumentId ?? null)
+  const instrumentId = instrumentOf(command, state)
   const instrument = instrumentId
     ? await database().models.instruments.findOne({
         where: { id: instrumentId, companyId: site.companyId, active: true },
@@ -83,6 +135,8 @@ async function siteContext(
   return {
     actor: actorOf(viewer),
     onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
+    onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
+    everyPair: settings.proofEveryPair,
     // Nobody has seen what is not there yet.
     basedOnSeq: Math.min(envelope.basedOnSeq, state.seq),
     heldMs: envelope.heldMs,
@@ -90,7 +144,15 @@ async function siteContext(
     proofLimitMinutes: settings.proofLimitMinutes,
     instrument: (id) =>
       instrument && instrument.id === id
-        ? { name: instrument.name, serial: instrument.serial, kind: instrument.kind, calibrationDue: String(instrument.calibrationDue) }
+        ? {
+            name: instrument.name,
+            serial: instrument.serial,
+            kind: instrument.kind,
+            calibrationDue: String(instrument.calibrationDue),
+            lowestStepVolts: instrument.lowestStepVolts,
+            outOfService: Boolean(instrument.outOfService),
+            provedGoodAt: instrument.provedGoodAt?.toISOString() ?? null,
+          }
         : null,
   }
 }
@@ -98,7 +160,7 @@ async function siteContext(
 async function jobContext(
   viewer: Viewer,
   job: JobRow,
-  jobSeq: number | null,
+  { jobSeq, heldMs }: CommandEnvelope,
   command: JobCommand,
   site: SiteState,
   settings: BranchSettings,
@@ -111,7 +173,8 @@ async function jobContext(
   const asked = command.type === 'scheduleVisit' || command.type === 'moveVisit' ? command.personIds : []
   const known = asked.length
     ? await models.people.findAll({
-        where: { id: asked, companyId: job.companyId, branchId: job.branchId, active: true },
+        // A helper from another branch comes with the rights of that visit.
+        where: { id: asked, companyId: job.companyId, active: true },
         attributes: ['id'],
         transaction,
         raw: true,
@@ -132,6 +195,7 @@ async function jobContext(
     actor: actorOf(viewer),
     onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction),
     jobSeq,
+    heldMs,
     site,
     method: settings,
     now: now.toISOString(),
@@ -192,6 +256,8 @@ export interface Written {
   outcome: Outcome
   states: [string, SiteState | JobState][]
   wake: boolean
+  /** A tester failed: what other homes rest on it ends too. */
+  testerFailed?: boolean
 }
 
 const outcomeOf = (
@@ -244,9 +310,10 @@ async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writi
   const after = await append('site', locked.row, locked.state, events, transaction)
   const outcome = outcomeOf(envelope, after.seq, decision)
   await remember(outcome, command, fingerprint, writing, transaction)
-  if (events.some((event) => siteRowTypes.has(event.type))) await projectSite(after, locked.row, transaction)
+  if (events.length > 0) await projectSite(locked.state, after, locked.row, transaction)
+  const testerFailed = await takeOutOfService(site.companyId, locked.state, after, events, transaction)
   await announce(site.companyId, streamChange('site', locked.row, after.seq), transaction)
-  return { outcome, states: [[site.id, after]], wake: events.length > 0 }
+  return { outcome, states: [[site.id, after]], wake: events.length > 0, testerFailed }
 }
 
 async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
@@ -259,7 +326,7 @@ async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing,
   if (!siteLocked || !jobLocked) throw notFound('This job')
   const known = await remembered(envelope, viewer, fingerprint, transaction)
   if (known) return { outcome: known, states: [], wake: false }
-  const context = await jobContext(viewer, job, envelope.jobSeq, command, siteLocked.state, settings, now, transaction)
+  const context = await jobContext(viewer, job, envelope, command, siteLocked.state, settings, now, transaction)
   const decision = decideJob(jobLocked.state, command, context)
   const events = decision.ok ? toEvents('job', job.id, jobLocked.row.seq, decision.events, writing) : []
   const siteEvents = decision.ok ? toEvents('site', job.siteId, siteLocked.row.seq, decision.siteEvents, writing) : []
@@ -267,6 +334,7 @@ async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing,
   const jobAfter = await append('job', jobLocked.row, jobLocked.state, events, transaction)
   const outcome = outcomeOf(envelope, jobAfter.seq, decision)
   await remember(outcome, command, fingerprint, writing, transaction)
+  if (siteEvents.length > 0) await projectSite(siteLocked.state, siteAfter, siteLocked.row, transaction)
   if (events.some((event) => jobRowTypes.has(event.type)))
     await projectJob(jobLocked.state, jobAfter, siteAfter, jobLocked.row, transaction)
   await announce(
@@ -310,7 +378,7 @@ async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date
   if (envelope.stream !== 'site' || !pinTypes.has(type as SiteCommand['type']))
     throw new ApiError(403, 'notByPin', 'This is not done with a PIN on somebody else’s device.')
   const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin, now)
-  return { ...viewerOf(person), via: { personId: sender.personId, initials: sender.initials } }
+  return { ...(await viewerOf(person)), via: { personId: sender.personId, initials: sender.initials } }
 }
 
 /**
@@ -320,7 +388,9 @@ async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date
 export async function execute(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Outcome> {
   const viewer = await actingPerson(envelope, sender, now)
   const row = envelope.stream === 'site' ? await siteFor(viewer, envelope.streamId) : await jobFor(viewer, envelope.streamId)
-  const settings = branchSettingsSchema.parse((await branchFor(viewer, row.branchId)).settings)
+  if (envelope.stream === 'site' && systemTypes.has(envelope.command.type as SiteCommand['type']))
+    throw new ApiError(403, 'notByHand', 'This follows from the register, and is not given by hand.')
+  const settings = await settingsOf(row.branchId)
   const write = () =>
     database().sequelize.transaction((transaction) => writeCommand(envelope.stream, row, settings, { envelope, viewer, now }, transaction))
   let written: Written
@@ -336,5 +406,12 @@ export async function execute(envelope: CommandEnvelope, sender: Viewer, now = n
     })
   }
   publish(viewer.companyId, [written])
+  if (written.testerFailed) await reconcileSites(viewer.companyId, viewer, now)
   return written.outcome
+}
+
+/** The settings of a branch: a guest on a visit works by the rules of the branch they help. */
+export async function settingsOf(branchId: string, transaction?: Transaction): Promise<BranchSettings> {
+  const branch = await database().models.branches.findByPk(branchId, { transaction })
+  return branchSettingsSchema.parse(branch!.settings)
 }

@@ -1,7 +1,8 @@
-import { Op } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
+import { instrumentKinds } from '../../core/safety'
 import { personRoles } from '../../core/stream'
 import { branchSettingsSchema, schemeIds } from '../../core/units'
 import { database, type InstrumentRow, type PersonRow } from '../database'
@@ -9,6 +10,7 @@ import { hub } from '../realtime/hub'
 import { branchFor, isOffice, needRole, type Viewer } from './access'
 import { starterCatalogue } from './starter-catalogue'
 import { ApiError, notFound } from './errors'
+import { reconcileSites } from './reconcile'
 import { announce, type FeedTopic } from './feed'
 import { hashPassword } from './secrets'
 
@@ -97,7 +99,7 @@ export async function setUp(setup: Setup): Promise<PersonRow> {
 }
 
 /** Runs a change to a managed list and announces it in the same transaction. */
-async function change<T>(viewer: Viewer, topic: FeedTopic, work: (transaction: import('sequelize').Transaction) => Promise<T>): Promise<T> {
+async function change<T>(viewer: Viewer, topic: FeedTopic, work: (transaction: Transaction) => Promise<T>): Promise<T> {
   const result = await database().sequelize.transaction(async (transaction) => {
     const value = await work(transaction)
     await announce(viewer.companyId, [{ topic, branchId: null }], transaction)
@@ -153,6 +155,21 @@ export const newPersonSchema = z.object({
 })
 export const personChangeSchema = newPersonSchema.partial().extend({ active: z.boolean().optional() })
 
+/** Tags carry initials: two people of one company never share them. */
+async function initialsAreFree(companyId: string, letters: string, except: string | null, transaction: Transaction): Promise<void> {
+  const twin = await database().models.people.findOne({
+    where: { companyId, initials: letters, active: true, ...(except ? { id: { [Op.ne]: except } } : {}) },
+    transaction,
+    raw: true,
+  })
+  if (twin)
+    throw new ApiError(
+      409,
+      'initialsTaken',
+      `${twin.name} has the initials ${letters}: a tag would not tell the two apart. Take three letters.`,
+    )
+}
+
 export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonSchema>): Promise<PersonView> {
   await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
@@ -161,6 +178,7 @@ export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonS
     const { models } = database()
     if (await models.people.count({ where: { login: input.login }, transaction }))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    await initialsAreFree(viewer.companyId, input.initials, null, transaction)
     return personView(
       await models.people.create(
         {
@@ -184,7 +202,7 @@ export async function changePerson(viewer: Viewer, personId: string, input: z.in
   if (input.branchId) await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = secret ? await hashPassword(secret) : null
-  return change(viewer, 'people', async (transaction) => {
+  const answer = await change(viewer, 'people', async (transaction) => {
     const { models } = database()
     const person = await models.people.findOne({
       where: { id: personId, companyId: viewer.companyId },
@@ -196,6 +214,7 @@ export async function changePerson(viewer: Viewer, personId: string, input: z.in
       throw new ApiError(409, 'ownAccount', 'You cannot take your own access away.')
     if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction })))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    if (input.initials || input.active) await initialsAreFree(viewer.companyId, input.initials ?? person.initials, person.id, transaction)
     // A new password, role, branch or a closed account ends every session of that person.
     const ends =
       passwordHash !== null ||
@@ -208,6 +227,9 @@ export async function changePerson(viewer: Viewer, personId: string, input: z.in
     )
     return personView(person)
   })
+  // A licence that ends, or an account that closes, ends what rested on it, wherever this person works.
+  if (input.licensed === false || input.active === false || input.role) await reconcileSites(viewer.companyId, viewer)
+  return answer
 }
 
 export async function listBranches(viewer: Viewer) {
@@ -300,23 +322,48 @@ export const newInstrumentSchema = z.object({
   branchId: z.uuid(),
   name,
   serial: z.string().trim().min(1).max(60),
-  kind: z.enum(['high', 'low', 'both']),
+  kind: z.enum(instrumentKinds),
   calibrationDue: z.iso.date(),
+  /** Of a two-pole detector: the lowest voltage it shows, V. */
+  lowestStepVolts: z.int().min(1).max(400).nullable().default(null),
 })
-export const instrumentChangeSchema = newInstrumentSchema.partial().extend({ active: z.boolean().optional() })
+const check = z.object({ source: z.string().trim().min(1).max(80), volts: z.number().min(50).max(1000) })
+export const instrumentChangeSchema = newInstrumentSchema.partial().extend({
+  active: z.boolean().optional(),
+  /** Out of service, with the reason: nobody proves anything with it from now on. */
+  failed: z.object({ why: z.string().trim().min(3).max(500) }).optional(),
+  /** Back in service: what was done, and that it proved good on two sources. A lead says that. */
+  backInService: z
+    .object({ done: z.string().trim().min(3).max(500), checks: z.array(check).length(2, 'It proves good on two sources.') })
+    .refine(({ checks: [one, two] }) => one!.source.toLowerCase() !== two!.source.toLowerCase(), 'These are two names of one source.')
+    .optional(),
+})
 
 export async function listInstruments(viewer: Viewer): Promise<InstrumentRow[]> {
   const branch = isOffice(viewer) ? {} : { branchId: viewer.branchId }
   return database()
     .models.instruments.findAll({ where: { companyId: viewer.companyId, ...branch }, order: [['name', 'ASC']], raw: true })
-    .then((rows) => rows.map((row) => ({ ...row, active: Boolean(row.active) })))
+    .then((rows) => rows.map((row) => ({ ...row, active: Boolean(row.active), outOfService: Boolean(row.outOfService) })))
 }
 
 export async function addInstrument(viewer: Viewer, input: z.infer<typeof newInstrumentSchema>): Promise<{ id: string }> {
   await branchFor(viewer, input.branchId)
   return change(viewer, 'instruments', async (transaction) => ({
-    id: (await database().models.instruments.create({ id: uuid(), companyId: viewer.companyId, ...input, active: true }, { transaction }))
-      .id,
+    id: (
+      await database().models.instruments.create(
+        {
+          id: uuid(),
+          companyId: viewer.companyId,
+          ...input,
+          active: true,
+          outOfService: false,
+          failedWhy: '',
+          provedGoodAt: null,
+          serviceNote: '',
+        },
+        { transaction },
+      )
+    ).id,
   }))
 }
 
@@ -325,12 +372,27 @@ export async function changeInstrument(
   instrumentId: string,
   input: z.infer<typeof instrumentChangeSchema>,
 ): Promise<{ id: string }> {
-  if (input.branchId) await branchFor(viewer, input.branchId)
-  return change(viewer, 'instruments', async (transaction) => {
-    const [count] = await database().models.instruments.update(input, {
-      where: { id: instrumentId, companyId: viewer.companyId },
-      transaction,
-    })
+  const { failed, backInService, ...rest } = input
+  if (rest.branchId) await branchFor(viewer, rest.branchId)
+  if (backInService) needRole(viewer, ['lead'], 'Only a lead brings a tester back into service.')
+  const service = failed
+    ? { outOfService: true, failedWhy: failed.why }
+    : backInService
+      ? {
+          outOfService: false,
+          provedGoodAt: new Date(),
+          serviceNote:
+            `${backInService.done} (${viewer.initials}; ${backInService.checks.map(({ source, volts }) => `${volts} V on ${source}`).join(', ')})`.slice(
+              0,
+              500,
+            ),
+        }
+      : {}
+  const answer = await change(viewer, 'instruments', async (transaction) => {
+    const [count] = await database().models.instruments.update(
+      { ...rest, ...service },
+      { where: { id: instrumentId, companyId: viewer.companyId }, transaction },
+    )
     if (
       count === 0 &&
       !(await database().models.instruments.count({ where: { id: { [Op.eq]: instrumentId }, companyId: viewer.companyId }, transaction }))
@@ -338,4 +400,6 @@ export async function changeInstrument(
       throw notFound('This tester')
     return { id: instrumentId }
   })
+  if (failed) await reconcileSites(viewer.companyId, viewer)
+  return answer
 }

@@ -1,3 +1,4 @@
+import { QueryTypes } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import { intakeCommands, readJobFile, readPointsCsv, type CsvHead, type FileReading, type JobFile } from '../../core/format'
 import { branchSettingsSchema } from '../../core/units'
@@ -17,6 +18,53 @@ export interface IntakeRequest {
   branchId: string
   /** A home the company already knows; its customer and door code are kept. */
   siteId: string | null
+  /** A home of its own, although one that looks like it is on record. */
+  newHome: boolean
+}
+
+export interface KnownHome {
+  id: string
+  name: string
+  address: string
+  customer: string
+  /** What is alike. */
+  why: string[]
+}
+
+const plain = (text: string) =>
+  text
+    .toLowerCase()
+    .replace(/\bstreet\b/g, 'st')
+    .replace(/\broad\b/g, 'rd')
+    .replace(/[^\p{L}\p{N}]+/gu, '')
+const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
+
+/**
+ * Homes of the company that may be the one in this file: by address, by name, or by the customer's telephone or mail.
+ * Two records of one home would be two energy records: leave to close in one while a tag hangs in the other.
+ */
+export async function knownHomes(file: JobFile, companyId: string): Promise<KnownHome[]> {
+  const rows = await database().sequelize.query<{
+    id: string
+    name: string
+    address: string
+    customer: string
+    phone: string
+    email: string
+  }>(
+    'SELECT s.id, s.name, s.address, c.name AS customer, c.phone, c.email FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.company_id = :companyId',
+    { replacements: { companyId }, type: QueryTypes.SELECT },
+  )
+  const { customer, site } = file
+  return rows.flatMap(({ id, name, address, customer: who, phone, email }) => {
+    const why = [
+      ...(plain(address) && plain(address) === plain(site.address) ? ['the same address'] : []),
+      ...(plain(name) === plain(site.name) ? ['the same name'] : []),
+      ...(digits(phone).length >= 6 && digits(phone) === digits(customer.phone) ? ['the customer’s telephone'] : []),
+      ...(email && email.toLowerCase() === customer.email.toLowerCase() ? ['the customer’s mail'] : []),
+    ]
+    return why.length ? [{ id, name, address, customer: who, why }] : []
+  })
 }
 
 function read(source: IntakeSource): FileReading<JobFile> {
@@ -39,7 +87,7 @@ export function checkIntake(source: IntakeSource): JobFile {
 
 /** Opens a job from a file or a form: customer, site, layout and job, or nothing at all. Returns the job's id. */
 export async function openJob(
-  { source, branchId, siteId }: IntakeRequest,
+  { source, branchId, siteId, newHome }: IntakeRequest,
   viewer: Viewer,
   now = new Date(),
 ): Promise<{ jobId: string; siteId: string }> {
@@ -54,6 +102,14 @@ export async function openJob(
     )
   const known = siteId ? await siteFor(viewer, siteId) : null
   if (known && known.branchId !== branchId) throw new ApiError(422, 'branchDiffers', 'This home belongs to another branch.')
+  const alike = known || newHome ? [] : await knownHomes(file, viewer.companyId)
+  if (alike.length)
+    throw new ApiError(
+      409,
+      'knownHome',
+      `Is it this home? ${alike.map((home) => `${home.name}, ${home.address} (${home.why.join(', ')})`).join('; ')}.`,
+      { homes: alike },
+    )
   const { sequelize, models } = database()
   const settings = branchSettingsSchema.parse(branch.settings)
   const place = { companyId: viewer.companyId, branchId }

@@ -26,6 +26,9 @@ export interface JobLine {
   nextVisit: string | null
 }
 
+/** An empty list is none that could match. */
+const guestIds = (viewer: Viewer) => (viewer.guestOf.length ? viewer.guestOf : [''])
+
 /** What a person typed as a pattern: found anywhere, their own signs taken as they are. */
 const likePattern = (search: string) => `%${search.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
 
@@ -44,11 +47,18 @@ export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLi
     `SELECT j.id, j.number, j.title, j.status, j.site_id AS siteId, s.name AS siteName, s.address, j.branch_id AS branchId, c.name AS customer, j.points, j.passed, j.failed, j.open_defects AS openDefects,
        DATE_FORMAT((SELECT MIN(v.starts_at) FROM visits v WHERE v.job_id = j.id AND v.status IN ('planned', 'onSite')), '%Y-%m-%dT%H:%i:%s.000Z') AS nextVisit
      FROM jobs j JOIN sites s ON s.id = j.site_id JOIN customers c ON c.id = j.customer_id
-     WHERE j.company_id = :companyId AND (:branchId IS NULL OR j.branch_id = :branchId) AND (:status IS NULL OR j.status = :status) AND (:siteId IS NULL OR j.site_id = :siteId)
+     WHERE j.company_id = :companyId AND (:branchId IS NULL OR j.branch_id = :branchId OR j.id IN (:guestOf)) AND (:status IS NULL OR j.status = :status) AND (:siteId IS NULL OR j.site_id = :siteId)
        AND (:search IS NULL OR j.title LIKE :search OR s.name LIKE :search OR s.address LIKE :search OR c.name LIKE :search OR CAST(j.number AS CHAR) LIKE :search)
      ORDER BY j.number DESC LIMIT 300`,
     {
-      replacements: { companyId: viewer.companyId, branchId, status: filter.status ?? null, siteId: filter.siteId ?? null, search },
+      replacements: {
+        companyId: viewer.companyId,
+        branchId,
+        status: filter.status ?? null,
+        siteId: filter.siteId ?? null,
+        search,
+        guestOf: guestIds(viewer),
+      },
       type: QueryTypes.SELECT,
     },
   )
@@ -264,7 +274,7 @@ export async function visitsBetween(
   const rows = await models.visits.findAll({
     where: {
       companyId: viewer.companyId,
-      ...(branchId ? { branchId } : {}),
+      ...(branchId ? { [Op.or]: [{ branchId }, { jobId: guestIds(viewer) }] } : {}),
       startsAt: { [Op.lt]: to },
       endsAt: { [Op.gt]: from },
       status: { [Op.ne]: 'cancelled' },

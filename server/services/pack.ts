@@ -9,6 +9,7 @@ import {
   pointsInOrder,
   pointStatus,
   technologyWords,
+  testResults,
   type JobState,
 } from '../../core/record'
 import { inPanelOrder, type SiteState } from '../../core/safety'
@@ -72,7 +73,7 @@ function circuitRows(job: JobState, site: SiteState): string[][] {
 function testRows(job: JobState, site: SiteState): string[][] {
   return pointsInOrder(job).flatMap((point) =>
     checksFor(job, site, point).map((check) => {
-      const result = job.tests[point.id]?.[check.id]
+      const result = testResults(job, site, point)[check.id]
       return [point.name, check.what, result ? `${result.result}${result.note ? `: ${result.note}` : ''}` : 'not tested', result?.by ?? '']
     }),
   )
@@ -121,7 +122,7 @@ function wiringPages(job: JobState, site: SiteState): Content[] {
 }
 
 /** What a household needs when the internet is away, from what was installed. */
-function withoutInternet(job: JobState): string[] {
+function withoutInternet(job: JobState, site: SiteState): string[] {
   const models = currentUnits(job).map((unit) => unit.model)
   const lines = [
     'Every wall control goes on working: on, off and dimming do not need the internet.',
@@ -130,15 +131,27 @@ function withoutInternet(job: JobState): string[] {
   ]
   if (models.some((model) => model.needsHub))
     lines.push('The hub must stay plugged in at the router. Without it the app does not reach the devices behind it.')
-  if (models.some((model) => model.kind === 'relayModule'))
-    lines.push('A fixture behind a relay module stays live when it is off. Changing a lamp holder needs the breaker.')
-  if (models.some((model) => model.kind === 'dimmer'))
-    lines.push('A dimmer that is off is no isolation. Before work on the fixture open its breaker and have a qualified person test it.')
-  if (Object.values(job.points).some((point) => point.mustRun))
-    lines.push('The must-run motor comes back on by itself after a power cut. If it does not, flip its wall control once and call us.')
-  lines.push(
-    'Restart: open and close the breaker of the circuit. Do not hold a device for 10 seconds or more: that is the reset and loses its pairing.',
-  )
+  const withRelays = job.boxIds.filter((id) => wiringOf(job, id).plan?.fixtureRelays.length)
+  for (const id of withRelays)
+    lines.push(
+      `What ${site.boxes[id]?.name ?? 'a wall control'} switches has its relay at the fixture: it stays live there when it is off. Changing a lamp holder needs the breaker.`,
+    )
+  if (models.some((model) => model.kind === 'dimmer' || model.kind === 'relayModule'))
+    lines.push(
+      'A dimmer or a relay that is off is no isolation. Before work on a fixture open its breaker and have a qualified person test it.',
+    )
+  for (const point of pointsInOrder(job).filter((one) => one.mustRun)) {
+    const power = testResults(job, site, point).power
+    lines.push(
+      power?.result === 'pass'
+        ? `${point.name} must not stay off: it came back as set after a power interruption when it was tested. Look at it after each one all the same.`
+        : `${point.name} must not stay off: look at it after each power cut, and switch it on at its wall control.`,
+    )
+  }
+  // How a device joins again is a property of its model; nothing is said of one whose maker's steps are not on record.
+  for (const model of new Map(models.map((one) => [one.id, one])).values())
+    if (model.pairingSteps.length)
+      lines.push(`${model.maker} ${model.name}, to join it again, which loses its present pairing: ${model.pairingSteps.join('; ')}.`)
   return lines
 }
 
@@ -203,7 +216,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
       table(['Point', 'Check', 'Result', 'By'], testRows(job, site), ['auto', '*', '*', 'auto']),
       ...wiringPages(job, site),
       heading('What to do without internet'),
-      { ul: withoutInternet(job) },
+      { ul: withoutInternet(job, site) },
       heading('Open defects'),
       defects.length
         ? { ul: defects.map((defect) => `${defect.pointId ? `${job.points[defect.pointId]?.name}: ` : ''}${defect.text}`) }

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
 import { jobCounts, jobStatus, type JobState } from '../../core/record'
-import type { SiteState } from '../../core/safety'
+import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/safety'
 import { database } from '../database'
 
 /** Where a stream's rows belong. */
@@ -108,16 +108,12 @@ export async function projectJob(
   for (const row of callbacks.changed) await models.callbacks.update(row, { where: { id: row.id }, transaction })
 }
 
-/** Rows of a site that follow from its energy record. */
-export async function projectSite(site: SiteState, place: Place, transaction: Transaction): Promise<void> {
-  const { models } = database()
-  await models.hangingTags.destroy({ where: { siteId: site.siteId }, transaction })
-  await models.hangingTags.bulkCreate(
-    Object.values(site.tags).map((tag) => ({
+const siteRows = (site: SiteState, { companyId, branchId }: Place) => {
+  const base = { companyId, branchId, siteId: site.siteId }
+  return {
+    tags: Object.values(site.tags).map((tag) => ({
       id: tag.id,
-      companyId: place.companyId,
-      branchId: place.branchId,
-      siteId: site.siteId,
+      ...base,
       breakerId: tag.breakerId,
       breakerNumber: site.breakers[tag.breakerId]?.number ?? '',
       personId: tag.personId,
@@ -125,21 +121,55 @@ export async function projectSite(site: SiteState, place: Place, transaction: Tr
       lockName: tag.lock,
       hungAt: new Date(tag.hungAt),
     })),
-    { transaction },
-  )
-  await models.soloWatches.destroy({ where: { siteId: site.siteId }, transaction })
-  await models.soloWatches.bulkCreate(
-    Object.values(site.solo).map(({ personId, name, contact, dueAt }) => ({
-      siteId: site.siteId,
+    solo: Object.values(site.solo).map(({ personId, name, contact, dueAt }) => ({
+      ...base,
       personId,
-      companyId: place.companyId,
-      branchId: place.branchId,
       name,
       contact,
       dueAt: new Date(dueAt),
     })),
-    { transaction },
-  )
+    alarms: Object.values(site.alarms).map((alarm) => ({
+      ...base,
+      personId: alarm.personId,
+      seq: alarm.seq,
+      what: alarm.what,
+      reportedBy: alarm.by,
+      place: placeOf(site, alarm),
+      at: new Date(alarm.at),
+      shownAt: time(alarm.shownAt),
+    })),
+  }
+}
+
+/** Where an alarm's hands may be, and the breaker it is about: what somebody reads who has not opened the job. */
+function placeOf(site: SiteState, alarm: OpenAlarm): string {
+  const breaker = alarm.breakerId ? site.breakers[alarm.breakerId] : undefined
+  const boxes = alarm.boxIds.flatMap((id) => (site.boxes[id] ? [boxName(site, site.boxes[id])] : []))
+  return [...(breaker ? [breakerName(site, breaker)] : []), ...boxes].join(', ').slice(0, 200)
+}
+
+/**
+ * Rows of a site that follow from its energy record: what did not change is left alone.
+ * @param before the record as it was projected last, or null when nothing of it is projected yet
+ */
+export async function projectSite(before: SiteState | null, site: SiteState, place: Place, transaction: Transaction): Promise<void> {
+  const { models } = database()
+  const old = before ? siteRows(before, place) : null
+  const now = siteRows(site, place)
+  const where = { siteId: site.siteId }
+  const differs = (part: keyof typeof now) => JSON.stringify(old?.[part]) !== JSON.stringify(now[part])
+  if (differs('tags')) {
+    await models.hangingTags.destroy({ where, transaction })
+    await models.hangingTags.bulkCreate(now.tags, { transaction })
+  }
+  if (differs('solo')) {
+    await models.soloWatches.destroy({ where, transaction })
+    await models.soloWatches.bulkCreate(now.solo, { transaction })
+  }
+  if (differs('alarms')) {
+    await models.openAlarms.destroy({ where, transaction })
+    await models.openAlarms.bulkCreate(now.alarms, { transaction })
+  }
 }
 
 /** Which of a command's events can change a job's rows. */
@@ -162,13 +192,4 @@ export const jobRowTypes: ReadonlySet<string> = new Set([
   'unitReplaced',
   'callbackClosed',
   'handoverSigned',
-])
-export const siteRowTypes: ReadonlySet<string> = new Set([
-  'tagHung',
-  'tagRemoved',
-  'tagOverridden',
-  'soloStarted',
-  'checkedIn',
-  'soloEnded',
-  'siteLeft',
 ])

@@ -10,9 +10,18 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
   const sites = streams.filter((stream) => stream.kind === 'site')
   const jobs = streams.filter((stream) => stream.kind === 'job')
   await sequelize.transaction(async (transaction) => {
-    for (const projected of [models.visitPeople, models.visits, models.units, models.callbacks, models.hangingTags, models.soloWatches])
+    for (const projected of [
+      models.visitPeople,
+      models.visits,
+      models.units,
+      models.callbacks,
+      models.hangingTags,
+      models.soloWatches,
+      models.openAlarms,
+    ])
       await (projected as typeof models.visits).destroy({ where: {}, transaction })
-    for (const { id, companyId, branchId } of sites) await projectSite(await readState('site', id), { companyId, branchId }, transaction)
+    for (const { id, companyId, branchId } of sites)
+      await projectSite(null, await readState('site', id), { companyId, branchId }, transaction)
     for (const { id, companyId, branchId } of jobs) {
       const job = await readState('job', id)
       await projectJob(null, job, await readState('site', job.siteId), { companyId, branchId }, transaction)

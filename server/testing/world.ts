@@ -36,7 +36,7 @@ export async function makeCompany(): Promise<{
   // Setting up works once; further companies of a test are written directly.
   let lead: Viewer
   if ((await models.companies.count()) === 0) {
-    lead = viewerOf(
+    lead = await viewerOf(
       await setUp({
         company: `Company ${tag}`,
         branch: 'One',
@@ -51,7 +51,7 @@ export async function makeCompany(): Promise<{
     await models.companies.create({ id: companyId, name: `Company ${tag}`, createdAt: new Date() })
     await sequelize.query('INSERT INTO feeds (company_id, seq) VALUES (:companyId, 0)', { replacements: { companyId } })
     await models.branches.create({ id: branchId, companyId, name: 'One', schemeId: 'na120', timezone: 'UTC', settings: {} })
-    lead = viewerOf(
+    lead = await viewerOf(
       await models.people.create({
         id: uuid(),
         companyId,
@@ -93,7 +93,7 @@ export async function makeCompany(): Promise<{
 }
 
 export const open = (viewer: Viewer, file = testFile, siteId: string | null = null) =>
-  openJob({ source: { kind: 'json', text: JSON.stringify(file) }, branchId: viewer.branchId, siteId }, viewer)
+  openJob({ source: { kind: 'json', text: JSON.stringify(file) }, branchId: viewer.branchId, siteId, newHome: siteId === null }, viewer)
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
 export const siteCommand = (viewer: Viewer, siteId: string, command: Loose<SiteCommand>, id = uuid()): Promise<Outcome> =>

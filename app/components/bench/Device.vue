@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { readSetupCode } from '../../../core/commission'
-import { judgeDevice } from '../../../core/fit'
+import { judgeDevice, judgeTogether } from '../../../core/fit'
 import { connectionOrderWords, missingRoles } from '../../../core/connect'
-import { pointsInOrder, rolesIn, stepsFor, unitAt } from '../../../core/record'
+import { needsPlan, pointsInOrder, rolesIn, stepDone, stepsFor, stepsToUndo, unitAt } from '../../../core/record'
 import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
 
 /** One gang: choose the device, connect it in the company's order, record its serial and setup code. */
 const props = defineProps<{ box: BoxState; gang: number; touch: SafetyAnswer }>()
-const { job, scheme, settings, giveJob } = injectJobRecord()
+const { job, site, scheme, settings, giveJob } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run, inTurn } = useAction()
 
@@ -19,8 +19,9 @@ const points = computed(() =>
 const device = computed(() => job.value!.boxes[props.box.id]?.devices[props.gang] ?? null)
 const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const roles = computed(() => rolesIn(job.value!, props.box.id))
-const steps = computed(() => stepsFor(job.value!, props.box.id, props.gang, settings.value))
-const doneSteps = computed(() => job.value!.boxes[props.box.id]?.steps ?? {})
+const steps = computed(() => stepsFor(job.value!, site.value!, props.box.id, props.gang, settings.value))
+const toUndo = computed(() => stepsToUndo(job.value!, props.box.id, props.gang, steps.value))
+const planFirst = computed(() => steps.value.length === 0 && needsPlan(job.value!, site.value!, props.box.id))
 /** Where the wiring was laid at the bench it was proven there, with travelers that now carry something else. */
 const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
 const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
@@ -35,6 +36,12 @@ const candidates = computed(() =>
           controlLocations: point?.controls.length ?? 1,
           neutralEstablished: Object.keys(roles.value).length ? Object.values(roles.value).includes('neutral') : null,
         }),
+      )
+      remarks.push(
+        ...judgeTogether(
+          model,
+          points.value.map((point) => point.load),
+        ),
       )
       return { model, remarks, blocked: remarks.some((remark) => remark.severity === 'block') }
     })
@@ -134,10 +141,23 @@ async function show() {
       <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ touch.reasons.join(' ') }}</p>
       <p v-if="laid" class="soft small">As it was laid at the wiring bench.</p>
       <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
+      <p v-if="planFirst" class="note amber" data-testid="plan-first">
+        <b>First the wiring bench.</b> This box has several gangs, feeds or control locations: find out which conductor is what, and lay the
+        wiring there. Its steps follow from that.
+        <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${box.id}`">To the wiring bench</NuxtLink>
+      </p>
+      <ul v-if="toUndo.length" class="note red stack" data-testid="to-undo">
+        <li v-for="one in toUndo" :key="one.id" class="row wrap">
+          <span class="grow"
+            ><b>Undo:</b> {{ one.text }} <span class="soft">({{ one.by }})</span></span
+          >
+          <UButton :disabled="!touch.yes" @click="mark(one.id, false)">It is undone</UButton>
+        </li>
+      </ul>
       <ol class="steps">
         <li v-for="step in steps" :key="step.id">
           <UCheckbox
-            :model-value="Boolean(doneSteps[`${gang}:${step.id}`])"
+            :model-value="Boolean(stepDone(job!, box.id, gang, step))"
             :disabled="!touch.yes"
             :label="step.text"
             :description="step.why"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { terminalWords } from '../../../core/connect'
-import { rolesIn, stepsFor } from '../../../core/record'
+import { rolesIn, stepDone, stepsFor } from '../../../core/record'
 import type { BoxState } from '../../../core/safety'
 import { deviceId } from '../../../core/wiring/plan/plan-words'
 
 /** The box as the record has it: its conductors, their roles, and where the connection steps put them. A tap selects a conductor. */
 const props = defineProps<{ box: BoxState }>()
 const selected = defineModel<string | null>({ required: true })
-const { job, settings } = injectJobRecord()
+const { job, site, settings } = injectJobRecord()
 
 const roles = computed(() => (job.value ? rolesIn(job.value, props.box.id) : {}))
 const conductors = computed(() =>
@@ -18,7 +18,7 @@ const devices = computed(() =>
     const gang = index + 1
     const work = job.value?.boxes[props.box.id]
     const model = work?.devices[gang]?.model ?? null
-    const steps = job.value && model ? stepsFor(job.value, props.box.id, gang, settings.value) : []
+    const steps = job.value && model ? stepsFor(job.value, site.value!, props.box.id, gang, settings.value) : []
     return {
       part: deviceId(gang),
       name: model?.name ?? `gang ${gang}`,
@@ -26,7 +26,12 @@ const devices = computed(() =>
       chosen: model !== null,
       terminals: (model?.terminals ?? []).map((key) => {
         const step = steps.find((candidate) => candidate.terminal === key)
-        return { key, word: terminalWords[key], letters: step?.letters ?? [], done: Boolean(step && work?.steps[`${gang}:${step.id}`]) }
+        return {
+          key,
+          word: terminalWords[key],
+          letters: step?.letters ?? [],
+          done: Boolean(step && stepDone(job.value!, props.box.id, gang, step)),
+        }
       }),
     }
   }),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextPowerStep, type BoxState } from '../../../core/safety'
+import { breakerName, holds, inPanelOrder, nextPowerStep, soloOf, type BoxState } from '../../../core/safety'
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
@@ -14,7 +14,11 @@ const feedsOpen = ref(false)
 const picked = ref<string[]>([...props.box.breakerIds])
 const basis = ref('')
 const unknown = ref(props.box.unknownFeed)
-const breakers = computed(() => Object.values(site.value!.breakers).filter((candidate) => candidate.role !== 'main'))
+const breakers = computed(() =>
+  Object.values(site.value!.breakers)
+    .filter((candidate) => candidate.role !== 'main')
+    .sort(inPanelOrder),
+)
 const toggle = (id: string) =>
   (picked.value = picked.value.includes(id) ? picked.value.filter((other) => other !== id) : [...picked.value, id])
 async function saveFeeds() {
@@ -30,10 +34,23 @@ const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), brea
 const rehang = () =>
   run(() => {
     const tag = Object.values(site.value!.tags).find(
-      (one) => one.breakerId === breaker.value!.id && one.personId === session.viewer?.personId && one.suspendedFor,
+      (one) => one.breakerId === breaker.value!.id && one.personId === session.viewer?.personId && !one.company && !holds(one),
     )
-    return giveSite({ type: 'rehangTag', tagId: tag?.id ?? '' })
+    return giveSite({ type: 'rehangTag', tagId: tag?.id ?? '', cause: hadHappened.value.trim() })
   })
+const hadHappened = ref('')
+const defeated = computed(() =>
+  Object.values(site.value!.tags).some(
+    (one) => one.breakerId === breaker.value?.id && one.personId === session.viewer?.personId && one.defeated,
+  ),
+)
+// A look with the power on: qualified, a mate or a contact told.
+const looking = ref(false)
+const warned = ref<string[]>([])
+const alone = computed(() => soloOf(site.value!, asker.value.personId, clock.value))
+const mates = computed(() => Object.values(site.value!.onSite).filter((person) => person.personId !== asker.value.personId))
+const warn = (id: string) => (warned.value = warned.value.includes(id) ? warned.value.filter((one) => one !== id) : [...warned.value, id])
+const lookIn = () => run(() => giveSite({ type: 'lookIn', boxId: props.box.id, warnedIds: warned.value }))
 const warning = computed(() => breaker.value?.offLimits ?? null)
 </script>
 
@@ -71,7 +88,10 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       >
     </template>
     <template v-else-if="step.kind === 'rehang' && breaker">
-      <UButton variant="solid" size="xl" block :loading="busy" @click="rehang"
+      <UFormField v-if="defeated" label="What had happened to your lock"
+        ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
+      /></UFormField>
+      <UButton variant="solid" size="xl" block :loading="busy" :disabled="defeated && hadHappened.trim().length < 3" @click="rehang"
         >My lock hangs again on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
       >
     </template>
@@ -85,6 +105,26 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     >
     <p v-else-if="step.kind === 'open' && asked" class="note hot">Asked: whoever is at the panel sees it.</p>
     <CommonRefusal :refusal="refusal" />
+    <template v-if="box.closure === 'looking'">
+      <p class="note hot"><b>The plate is off with the power on.</b> Look, touch nothing.</p>
+      <UButton variant="outline" size="xl" block :loading="busy" @click="run(() => giveSite({ type: 'closeBox', boxId: box.id }))"
+        >The plate is on again</UButton
+      >
+    </template>
+    <UButton v-else-if="box.closure === 'closed' && asker.licensed" variant="link" class="self-start" @click="looking = !looking"
+      >Only look in, power on</UButton
+    >
+    <form v-if="looking && box.closure === 'closed'" class="note stack" @submit.prevent="lookIn">
+      <p>Plate off, nothing touched, everything in there is live. A mate knows of it, or your contact while you work alone.</p>
+      <UCheckbox
+        v-for="mate in mates"
+        :key="mate.personId"
+        :model-value="warned.includes(mate.personId)"
+        :label="`${mate.name} is told`"
+        @update:model-value="warn(mate.personId)"
+      />
+      <UButton type="submit" :loading="busy" :disabled="!warned.length && !alone.working">I take the plate off and look</UButton>
+    </form>
     <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">The feed is another one, or there are two</UButton>
     <form v-if="feedsOpen" class="stack note" @submit.prevent="saveFeeds">
       <p>Which breakers feed this box, as far as you know now?</p>
@@ -93,7 +133,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
           v-for="candidate in breakers"
           :key="candidate.id"
           :model-value="picked.includes(candidate.id)"
-          :label="`${candidate.number} ${candidate.labelAsFound}`"
+          :label="`${breakerName(site!, candidate)} ${candidate.labelAsFound}`"
           @update:model-value="toggle(candidate.id)"
         />
       </div>

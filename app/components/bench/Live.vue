@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canMeasure, noCurrentBelowAmps, soloOf, type BoxState } from '../../../core/safety'
+import { breakerName, canMeasure, noCurrentBelowAmps, soloOf, type BoxState } from '../../../core/safety'
 import { energiseWords } from '../../../core/record'
 
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
@@ -45,19 +45,31 @@ async function ask() {
 const untested = computed(() => props.box.parted.find((part) => !part.tested) ?? null)
 const what = ref('')
 const amps = ref('')
+const loadsOn = ref(false)
 const here = ref('')
 const away = ref('')
 const num = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
 async function part() {
-  const basis = { kind: 'clamp' as const, amps: num(amps.value) }
+  const basis = { kind: 'clamp' as const, amps: num(amps.value), loadsOn: loadsOn.value }
   if (await run(() => giveSite({ type: 'partNeutral', partId: newId(), boxId: props.box.id, what: what.value, basis }))) {
     what.value = ''
     amps.value = ''
     open.value = null
   }
 }
+const testerShows = ref('')
+const proof = computed(() => (props.box.proofId ? (site.value!.proofs[props.box.proofId] ?? null) : null))
 const testEnds = () =>
-  run(() => giveSite({ type: 'testParted', partId: untested.value!.id, voltsHere: num(here.value), voltsAway: num(away.value) }))
+  run(() =>
+    giveSite({
+      type: 'testParted',
+      partId: untested.value!.id,
+      instrumentId: proof.value?.instrumentId ?? '',
+      voltsHere: num(here.value),
+      voltsAway: num(away.value),
+      testerVolts: num(testerShows.value),
+    }),
+  )
 </script>
 
 <template>
@@ -78,8 +90,15 @@ const testEnds = () =>
       <div class="row wrap">
         <UFormField label="End here, V"><UInput v-model="here" inputmode="decimal" /></UFormField>
         <UFormField label="Other end, V"><UInput v-model="away" inputmode="decimal" /></UFormField>
+        <UFormField :label="`${proof?.instrument.name ?? 'The tester'} again on ${proof?.sourceName ?? 'its source'}, V`"
+          ><UInput v-model="testerShows" inputmode="decimal"
+        /></UFormField>
       </div>
-      <UButton type="submit" variant="solid" :loading="busy" :disabled="Number.isNaN(num(here)) || Number.isNaN(num(away))"
+      <UButton
+        type="submit"
+        variant="solid"
+        :loading="busy"
+        :disabled="Number.isNaN(num(here)) || Number.isNaN(num(away)) || Number.isNaN(num(testerShows))"
         >Both ends tested</UButton
       >
     </form>
@@ -92,11 +111,11 @@ const testEnds = () =>
     </div>
     <form v-if="open === 'moment'" class="note stack" @submit.prevent="ask">
       <p>
-        Everyone whose tag hangs there, or who relies on a proof behind it, says clear. Their tags are suspended; afterwards each hangs
-        theirs again and proves again.
+        Everyone whose tag hangs there, who opened a box behind it or relies on a proof there says clear. Their tags are suspended;
+        afterwards each hangs theirs again and proves again.
       </p>
       <UFormField label="Breaker"
-        ><USelect v-model="feedId" :items="feeds.map((breaker) => ({ label: breaker.number, value: breaker.id }))"
+        ><USelect v-model="feedId" :items="feeds.map((breaker) => ({ label: breakerName(site!, breaker), value: breaker.id }))"
       /></UFormField>
       <UFormField label="What for"><USelect v-model="purpose" :items="purposes" /></UFormField>
       <UButton type="submit" variant="solid" :loading="busy" :disabled="!feedId">Ask everyone to stand clear</UButton>
@@ -116,11 +135,12 @@ const testEnds = () =>
     <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
       <p>
         A neutral that another circuit uses is live at its far end once parted. Clamp first: below {{ noCurrentBelowAmps }} A counts as
-        nothing.
+        nothing, but only with the loads of the other circuits switched on.
       </p>
       <UFormField label="Which splice"><UInput v-model="what" placeholder="three whites, back left" /></UFormField>
       <UFormField label="Clamp shows, A"><UInput v-model="amps" inputmode="decimal" /></UFormField>
-      <UButton type="submit" variant="solid" :loading="busy" :disabled="what.trim().length < 3 || Number.isNaN(num(amps))"
+      <UCheckbox v-model="loadsOn" label="Lamps and loads of the other circuits were on" />
+      <UButton type="submit" variant="solid" :loading="busy" :disabled="what.trim().length < 3 || Number.isNaN(num(amps)) || !loadsOn"
         >Part it now</UButton
       >
     </form>

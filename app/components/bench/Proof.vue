@@ -1,10 +1,22 @@
 <script setup lang="ts">
-import { isEarthMarked } from '../../../core/units'
-import { judgeReading, pairStatuses, REFERENCE, type BoxState } from '../../../core/safety'
+import {
+  breakerName,
+  isNeutralShift,
+  isSettled,
+  judgeReading,
+  pairStatuses,
+  positionText,
+  proofStage,
+  REFERENCE,
+  SECOND_EARTH,
+  type BoxState,
+  type Impedance,
+  type RequiredPair,
+} from '../../../core/safety'
 
-/** Tester, reference, every pair, tester. One reading at a time, judged as it is stored. */
+/** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
 const props = defineProps<{ box: BoxState }>()
-const { site, scheme, giveSite } = injectJobRecord()
+const { site, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 
@@ -18,27 +30,32 @@ const ended = computed(() => {
 })
 const mine = computed(() => proof.value?.personId === session.viewer?.personId)
 const pairs = computed(() => (proof.value?.reference ? pairStatuses(site.value!, props.box, proof.value) : []))
-const next = computed(() => pairs.value.find((pair) => pair.status !== 'dead') ?? null)
-const settled = computed(() => pairs.value.filter((pair) => pair.status === 'dead').length)
-const stage = computed(() => (!proof.value ? 1 : !proof.value.reference ? 2 : next.value ? 3 : 4))
+const next = computed(() => pairs.value.find((pair) => !isSettled(pair)) ?? null)
+const settled = computed(() => pairs.value.filter(isSettled).length)
+const stageOf = { reference: 2, readings: 3, referenceAgain: 4, tester: 5, recheck: 5 } as const
+const doing = computed(() => (proof.value ? proofStage(site.value!, props.box, proof.value) : null))
+const stage = computed(() => (doing.value ? stageOf[doing.value] : 1))
 
 const today = new Date().toISOString().slice(0, 10)
 const testers = computed(() =>
   session.instruments.filter(
-    (instrument) => (instrument.active && instrument.branchId === session.viewer?.branchId) || (instrument.active && session.isOffice),
+    (instrument) =>
+      instrument.active && instrument.kind !== 'nonContact' && (instrument.branchId === session.viewer?.branchId || session.isOffice),
   ),
 )
 const instrumentId = useLocalStorage(`circuitry-tester-${session.viewer?.personId}`, '')
 const testerItems = computed(() =>
   testers.value.map((instrument) => ({
-    label: `${instrument.name} ${instrument.serial}${instrument.calibrationDue < today ? ' (calibration over)' : ''}`,
+    label: `${instrument.name} ${instrument.serial}${instrument.outOfService ? ' (failed)' : instrument.calibrationDue < today ? ' (calibration over)' : ''}`,
     value: instrument.id,
-    disabled: instrument.calibrationDue < today,
+    disabled: instrument.calibrationDue < today || instrument.outOfService,
   })),
 )
 watchEffect(() => {
   if (!testers.value.some((instrument) => instrument.id === instrumentId.value))
-    instrumentId.value = testers.value.find((instrument) => instrument.calibrationDue >= today && instrument.kind === 'both')?.id ?? ''
+    instrumentId.value =
+      testers.value.find((one) => one.calibrationDue >= today && !one.outOfService && (one.kind === 'both' || one.kind === 'twoPole'))
+        ?.id ?? ''
 })
 
 const unit = 'provingUnit'
@@ -48,32 +65,29 @@ const sourceItems = computed(() => [
   ...Object.values(site.value!.breakers)
     .filter((breaker) => breaker.state === 'closed' && breaker.role === 'branch')
     .map((breaker) => ({
-      label: `socket or light on ${breaker.number}${breaker.labelAsFound ? ` (${breaker.labelAsFound})` : ''}`,
+      label: `socket or light on ${breakerName(site.value!, breaker)}${breaker.labelAsFound ? `, ${breaker.labelAsFound}` : ''}`,
       value: breaker.id,
     })),
 ])
 const volts = ref('')
 const number = computed(() => (volts.value.trim() === '' ? NaN : Number(volts.value.replace(',', '.'))))
-const grounds = computed(() => props.box.conductors.filter((conductor) => isEarthMarked(conductor.colour)))
-const referenceKind = ref(grounds.value.length ? `letter:${grounds.value[0]!.letter}` : 'wanderLead')
-const referenceItems = computed(() => [
-  ...props.box.conductors.map((conductor) => ({
-    label: `${conductor.letter} ${conductor.colour}, as ground of the box`,
-    value: `letter:${conductor.letter}`,
-  })),
-  { label: 'wander lead to verified earth', value: 'wanderLead' },
-  { label: 'earth bar at the panel', value: 'panelEarth' },
-])
-const against = ref('known-live socket')
-const impedance = ref<'high' | 'low'>('low')
+const impedance = ref<Impedance>('low')
 watchEffect(() => {
   const kind = proof.value?.instrument.kind
-  if (kind && kind !== 'both') impedance.value = kind
+  if (kind === 'twoPole') impedance.value = 'steps'
+  else if (kind === 'low' || kind === 'high') impedance.value = kind
   else if (next.value?.status === 'repeatLow') impedance.value = 'low'
 })
+const rangeText = (kind: Impedance) => (kind === 'steps' ? 'two-pole detector' : `${kind} impedance`)
+const sameFar = (one: RequiredPair, other: RequiredPair) =>
+  positionText(site.value!, one.position) === positionText(site.value!, other.position)
 
 const nameOf = (end: string) =>
-  end === REFERENCE ? 'reference' : `${end} ${props.box.conductors.find((conductor) => conductor.letter === end)?.colour ?? ''}`
+  end === REFERENCE
+    ? 'reference'
+    : end === SECOND_EARTH
+      ? 'second earth'
+      : `${end} ${props.box.conductors.find((conductor) => conductor.letter === end)?.colour ?? ''}`
 const last = computed(() => proof.value?.readings.at(-1) ?? null)
 const lastJudged = computed(() => (last.value ? judgeReading(last.value.volts, last.value.impedance) : null))
 
@@ -99,56 +113,80 @@ const start = () =>
           : { kind: 'breaker', breakerId: sourceId.value, name: sourceItems.value.find((item) => item.value === sourceId.value)!.label },
     }),
   )
-const see = () =>
-  send(() =>
-    giveSite({
-      type: 'seeReference',
-      proofId: proof.value!.id,
-      against: against.value,
-      volts: number.value,
-      ...(referenceKind.value.startsWith('letter:')
-        ? { reference: 'boxGround' as const, letter: referenceKind.value.slice(7) }
-        : { reference: referenceKind.value as 'wanderLead', letter: null }),
-    }),
-  )
+/** A low reading on a neutral: is it only the neutral of the supply, shifted against earth? */
+const neutralRead = reactive({ toReference: '', toConductor: '' })
+const measured = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
+const mayBeShift = computed(
+  () =>
+    impedance.value === 'low' && next.value?.b === REFERENCE && number.value >= 1 && number.value <= 10 && proof.value?.reference !== null,
+)
+const neutral = computed(() => {
+  const both = { toReference: measured(neutralRead.toReference), toConductor: measured(neutralRead.toConductor) }
+  return mayBeShift.value && !Number.isNaN(both.toReference) && !Number.isNaN(both.toConductor) ? both : null
+})
+const isShift = computed(() => mayBeShift.value && isNeutralShift(proof.value!.reference!.seen, number.value, neutral.value))
 const read = () =>
-  send(() =>
-    giveSite({
-      type: 'takeReading',
+  send(() => {
+    const command = {
+      type: 'takeReading' as const,
       proofId: proof.value!.id,
       a: next.value!.a,
       b: next.value!.b,
       position: next.value!.position,
       impedance: impedance.value,
       volts: number.value,
-    }),
-  )
+      neutral: neutral.value,
+    }
+    Object.assign(neutralRead, { toReference: '', toConductor: '' })
+    return giveSite(command)
+  })
 /** All pairs of this position that are still open, walked through in one go with the meter in one hand. */
 const oneByOne = ref(false)
-const sweepPairs = computed(() => pairs.value.filter((pair) => pair.status === 'missing' && pair.position === next.value?.position))
+const sweepPairs = computed(() =>
+  next.value ? pairs.value.filter((pair) => pair.status === 'missing' && sameFar(pair, next.value!)).slice(0, 30) : [],
+)
+const steps = computed(() => proof.value?.instrument.kind === 'twoPole')
 const sweeping = computed(
   () => !oneByOne.value && sweepPairs.value.length > 1 && next.value?.status === 'missing' && proof.value?.instrument.kind !== 'high',
 )
 const sweepDead = computed(() => judgeReading(number.value, 'low').verdict === 'dead')
+const storeSweep = (highestVolts: number) =>
+  giveSite({
+    type: 'sweepReadings',
+    proofId: proof.value!.id,
+    pairs: sweepPairs.value.map(({ a, b }) => ({ a, b })),
+    position: next.value!.position,
+    impedance: steps.value ? 'steps' : 'low',
+    highestVolts,
+  })
 async function sweep() {
+  if (steps.value) return void (await run(() => storeSweep(0)))
   if (Number.isNaN(number.value)) return
   if (!sweepDead.value) {
     oneByOne.value = true
     volts.value = ''
     return
   }
-  await send(() =>
-    giveSite({
-      type: 'sweepReadings',
-      proofId: proof.value!.id,
-      pairs: sweepPairs.value.map(({ a, b }) => ({ a, b })),
-      position: next.value!.position,
-      impedance: 'low',
-      highestVolts: number.value,
-    }),
-  )
+  await send(() => storeSweep(number.value))
 }
 const finish = () => send(() => giveSite({ type: 'finishProof', proofId: proof.value!.id, volts: number.value }))
+/** The tester was off: another source tells whether it was the tester or the source. */
+const otherSources = computed(() => [
+  { label: 'another proving unit', value: unit },
+  ...sourceItems.value.filter((item) => item.value !== unit && item.value !== proof.value?.sourceBreakerId),
+])
+const recheck = () =>
+  send(() =>
+    giveSite({
+      type: 'recheckTester',
+      proofId: proof.value!.id,
+      volts: number.value,
+      source:
+        sourceId.value === unit
+          ? { kind: 'provingUnit', name: 'another proving unit' }
+          : { kind: 'breaker', breakerId: sourceId.value, name: otherSources.value.find((item) => item.value === sourceId.value)!.label },
+    }),
+  )
 const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'given up at the box' }))
 </script>
 
@@ -156,17 +194,18 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
   <div class="stack">
     <p v-if="ended && !proof" class="note amber"><b>The last proof ended.</b> {{ ended.voidReason }}</p>
     <p v-if="proof && !mine" class="note">
-      {{ proof.name }} is proving this box: {{ settled }} of {{ pairs.length }} pairs. You can witness it when it is finished.
+      {{ proof.name }} is proving this box: {{ settled }} of {{ pairs.length }} readings. You can witness it when it is finished.
     </p>
     <template v-else>
       <p class="kicker" data-testid="proof-stage">
         {{
           [
             '',
-            '1 of 4 · tester on a known live source',
-            '2 of 4 · reference seen good',
-            `3 of 4 · reading ${settled + 1} of ${pairs.length}`,
-            '4 of 4 · the same tester again',
+            '1 of 5 · tester on a known live source',
+            '2 of 5 · reference seen good',
+            `3 of 5 · reading ${settled + 1} of ${pairs.length}`,
+            '4 of 5 · the reference again',
+            '5 of 5 · the same tester again',
           ][stage]
         }}
       </p>
@@ -182,66 +221,111 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         >
       </form>
 
-      <form v-else-if="stage === 2" class="stack" @submit.prevent="see">
-        <UFormField label="Reference"><USelect v-model="referenceKind" :items="referenceItems" class="w-full" /></UFormField>
-        <UFormField label="Against which live point"><UInput v-model="against" /></UFormField>
-        <CommonNumberPad v-model="volts" :label="`Between them, about ${scheme.nominalVolts} V`" unit="V" @enter="see" />
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number) || !against.trim()"
-          >The reference is good</UButton
-        >
-      </form>
+      <BenchReference v-else-if="stage === 2" key="first" :box="box" :proof="proof!" :again="false" />
 
       <form v-else-if="stage === 3 && next && sweeping" class="stack" data-testid="sweep" @submit.prevent="sweep">
-        <p v-if="next.position" class="note hot">
-          <b>Far switch: {{ next.position }}</b>
+        <p v-if="next.position.length" class="note hot">
+          <b>Far switch: {{ positionText(site!, next.position) }}</b>
         </p>
-        <p>Low impedance. Every pair below, one after the other; then the highest value you saw.</p>
+        <p>
+          {{
+            steps
+              ? 'Each pair below, one after the other: does any step light?'
+              : 'Low impedance. Each pair below, one after the other; then the highest value you saw.'
+          }}
+        </p>
         <ol class="pairs mono" aria-label="Pairs to read">
-          <li v-for="pair in sweepPairs" :key="`${pair.a}${pair.b}`">{{ pair.a }}–{{ pair.b === REFERENCE ? 'ref' : pair.b }}</li>
+          <li v-for="pair in sweepPairs" :key="`${pair.a}${pair.b}`">
+            {{ pair.a }}–{{ pair.b === REFERENCE ? 'ref' : pair.b === SECOND_EARTH ? 'ref 2' : pair.b }}
+          </li>
         </ol>
-        <CommonNumberPad v-model="volts" :label="`Highest of ${sweepPairs.length} pairs`" unit="V" @enter="sweep" />
-        <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
-          <b>{{ number }} V is not below 1 V.</b> That pair is stored by itself, so that it is judged.
-        </p>
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">{{
-          Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
-        }}</UButton>
-        <UButton variant="link" class="self-start" @click="oneByOne = true">Store them one by one</UButton>
+        <template v-if="steps">
+          <UButton type="submit" variant="solid" size="xl" block :loading="busy">No indication on any of {{ sweepPairs.length }}</UButton>
+          <UButton variant="outline" size="xl" block @click="oneByOne = true">A step lit: store them one by one</UButton>
+        </template>
+        <template v-else>
+          <CommonNumberPad v-model="volts" :label="`Highest of ${sweepPairs.length} readings`" unit="V" @enter="sweep" />
+          <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
+            <b>{{ number }} V is not below 1 V.</b> That pair is stored by itself, so that it is judged.
+          </p>
+          <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">{{
+            Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
+          }}</UButton>
+          <UButton variant="link" class="self-start" @click="oneByOne = true">Store them one by one</UButton>
+        </template>
       </form>
 
       <form v-else-if="stage === 3 && next" class="stack" @submit.prevent="read">
-        <p v-if="next.position" class="note hot">
-          <b>Far switch: {{ next.position }}</b>
+        <p v-if="next.position.length" class="note hot">
+          <b>Far switch: {{ positionText(site!, next.position) }}</b>
         </p>
         <div v-if="last" class="judged" :class="lastJudged?.verdict" data-testid="last-reading">
           <span class="grow"
             ><b>{{ nameOf(last.a) }} → {{ nameOf(last.b) }}</b
-            ><br /><span class="soft small">{{ last.impedance }} impedance</span></span
+            ><br /><span class="soft small">{{ rangeText(last.impedance) }}</span></span
           ><span class="val">{{ last.volts }} V</span>
         </div>
         <p v-if="lastJudged?.verdict === 'repeatLow'" class="mark">
           <b>{{ lastJudged.title }}</b><br /><span class="soft">{{ lastJudged.why }}</span>
         </p>
-        <div class="row" role="group" aria-label="Meter range">
+        <div v-if="proof?.instrument.kind === 'both'" class="row" role="group" aria-label="Meter range">
           <UButton
             v-for="kind in ['high', 'low'] as const"
             :key="kind"
             :variant="impedance === kind ? 'solid' : 'outline'"
             :aria-pressed="impedance === kind"
-            :disabled="
-              (proof?.instrument.kind !== 'both' && proof?.instrument.kind !== kind) || (next.status === 'repeatLow' && kind === 'high')
-            "
+            :disabled="next.status === 'repeatLow' && kind === 'high'"
             class="flex-1"
             @click="impedance = kind"
             >{{ kind }} impedance</UButton
           >
         </div>
-        <CommonNumberPad v-model="volts" :label="`${nameOf(next.a)} → ${nameOf(next.b)}`" unit="V" @enter="read" />
+        <p v-else-if="proof?.instrument.kind === 'high' && next.status === 'repeatLow'" class="note amber">
+          <b>This tester has no low impedance and cannot clear that.</b> Give this proof up and start it with one that has.
+        </p>
+        <CommonNumberPad
+          v-model="volts"
+          :label="`${nameOf(next.a)} → ${nameOf(next.b)}${steps ? ', highest step, 0 for none' : ''}`"
+          unit="V"
+          @enter="read"
+        />
+        <div v-if="mayBeShift" class="note amber stack">
+          <p>
+            <b>From 1 V up it is not dead.</b> Is it a neutral? Then read the neutral of a live point, or the neutral bar of the panel,
+            against both. Else store it: the proof stops.
+          </p>
+          <div class="row wrap">
+            <UFormField label="That neutral to the reference, V"
+              ><UInput v-model="neutralRead.toReference" inputmode="decimal"
+            /></UFormField>
+            <UFormField :label="`That neutral to ${next.a}, V`"
+              ><UInput v-model="neutralRead.toConductor" inputmode="decimal"
+            /></UFormField>
+          </div>
+          <p v-if="isShift"><b>A shifted neutral, no feed.</b> You may work beside it. It is not parted.</p>
+        </div>
         <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">Store, next pair</UButton>
       </form>
 
+      <BenchReference v-else-if="stage === 4" key="again" :box="box" :proof="proof!" again />
+
+      <form v-else-if="doing === 'recheck'" class="stack" @submit.prevent="recheck">
+        <p class="note amber">
+          <b>The tester showed {{ proof?.sourceVolts }} V before and {{ proof?.recheckVolts }} V now.</b> Try it once more on another known
+          live source: good there, the source had failed; off there, the tester has.
+        </p>
+        <UFormField label="Another known live source"><USelect v-model="sourceId" :items="otherSources" class="w-full" /></UFormField>
+        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="recheck" />
+        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)"
+          >That is what it shows</UButton
+        >
+      </form>
+
       <form v-else class="stack" @submit.prevent="finish">
-        <p>All {{ pairs.length }} pairs read below 1 V. Prove {{ proof?.instrument.name }} again on {{ proof?.sourceName }}.</p>
+        <p>
+          Nothing showed voltage. {{ proof?.instrument.name }} again on {{ proof?.sourceName }}: it showed {{ proof?.sourceVolts }} V
+          before.
+        </p>
         <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="finish" />
         <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)"
           >The tester still works</UButton

@@ -2,22 +2,52 @@
 import { colourHint, conductorRoles, roleMethods, roleMethodWords, type ConductorRole, type RoleMethod } from '../../../core/connect'
 import type { BoxState } from '../../../core/safety'
 
-/** Which conductor is what, and how that is known. */
+/** Which conductor is what, and the readings that say so. A line and a neutral are told by live readings only. */
 const props = defineProps<{ box: BoxState }>()
 const selected = defineModel<string | null>({ required: true })
-const { job, scheme, giveJob } = injectJobRecord()
+const { job, scheme, asker, giveJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const known = computed(() => job.value?.boxes[props.box.id]?.roles ?? {})
 const conductor = computed(() => props.box.conductors.find((candidate) => candidate.letter === selected.value) ?? null)
-const method = ref<RoleMethod>('continuity')
-// What the readings say is stored from the wiring bench.
-const methods = roleMethods.flatMap((value) =>
-  value === 'readings' ? [] : [{ label: roleMethodWords[value], value: value as RoleMethod }],
-)
 
-async function establish(role: ConductorRole) {
+const role = ref<ConductorRole | null>(null)
+const method = ref<RoleMethod>('continuity')
+const vital = computed(() => role.value === 'line' || role.value === 'neutral')
+// What the readings of the bench say is stored from there.
+const methods = computed(() =>
+  roleMethods
+    .filter((value) => value !== 'readings' && (!vital.value || value === 'measured'))
+    .map((value) => ({ label: roleMethodWords[value], value: value as RoleMethod })),
+)
+watch([role, selected], () => {
+  first.value = second.value = ''
+  if (vital.value) method.value = 'measured'
+  else if (method.value === 'measured') method.value = 'continuity'
+})
+watch(selected, () => (role.value = null))
+const first = ref('')
+const second = ref('')
+const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
+const asks = computed(() => {
+  if (role.value === 'line') return ['To the proven ground, its switch one way, V', 'The same, its switch the other way, V']
+  if (role.value === 'neutral') return ['From the line to it, V', 'From it to the proven ground, V']
+  return method.value === 'continuity' ? ['Continuity, Ω'] : []
+})
+const ready = computed(() => [first.value, second.value].slice(0, asks.value.length).every((text) => !Number.isNaN(number(text))))
+
+async function establish() {
   const letter = selected.value!
-  if (!(await run(() => giveJob({ type: 'establishRole', boxId: props.box.id, letter, role, method: method.value })))) return
+  const values = [first.value, second.value].slice(0, asks.value.length).map(number)
+  const command = {
+    type: 'establishRole' as const,
+    boxId: props.box.id,
+    letter,
+    role: role.value!,
+    method: method.value,
+    volts: vital.value ? values : [],
+    ohms: !vital.value && method.value === 'continuity' ? values[0]! : null,
+  }
+  if (!(await run(() => giveJob(command)))) return
   // Whoever has gone on to another conductor stays there.
   if (selected.value === letter) selected.value = props.box.conductors.find((candidate) => !known.value[candidate.letter])?.letter ?? null
 }
@@ -43,20 +73,31 @@ async function establish(role: ConductorRole) {
       >
       <span v-else class="soft small">suggests {{ colourHint(scheme.id, wire.colour).suggests }}</span>
     </button>
-    <div v-if="conductor" class="stack note">
-      <b>{{ conductor.letter }} {{ conductor.colour }} is established by</b>
-      <USelect v-model="method" :items="methods" aria-label="How it was established" class="w-full" />
+    <form v-if="conductor" class="stack note" @submit.prevent="establish">
+      <b>{{ conductor.letter }} {{ conductor.colour }} is</b>
       <div class="row wrap" role="group" :aria-label="`Role of ${conductor.letter}`">
         <UButton
-          v-for="role in conductorRoles"
-          :key="role"
-          :loading="busy"
-          :variant="known[conductor.letter]?.role === role ? 'solid' : 'outline'"
-          @click="establish(role)"
-          >{{ role }}</UButton
+          v-for="one in conductorRoles"
+          :key="one"
+          :variant="(role ?? known[conductor.letter]?.role) === one ? 'solid' : 'outline'"
+          :aria-pressed="role === one"
+          @click="role = one"
+          >{{ one }}</UButton
         >
       </div>
-    </div>
+      <template v-if="role">
+        <p v-if="vital && !asker.licensed" class="small warn">
+          A licensed person measures it while live, or the wiring bench finds it out.
+        </p>
+        <p v-else-if="vital" class="small">
+          By live readings only: power for a moment, everyone clear. A terminal, a colour, a traced cable or continuity do not tell it.
+        </p>
+        <USelect v-model="method" :items="methods" aria-label="How it was established" class="w-full" />
+        <UFormField v-if="asks[0]" :label="asks[0]"><UInput v-model="first" inputmode="decimal" class="w-full" /></UFormField>
+        <UFormField v-if="asks[1]" :label="asks[1]"><UInput v-model="second" inputmode="decimal" class="w-full" /></UFormField>
+        <UButton type="submit" variant="solid" :loading="busy" :disabled="!ready">{{ conductor.letter }} is {{ role }}</UButton>
+      </template>
+    </form>
     <CommonRefusal :refusal="refusal" />
   </div>
 </template>

@@ -1,17 +1,29 @@
 <script setup lang="ts">
+import { alarmWords } from '~/stores/alarms'
+
 const alarms = useAlarms()
 const session = useSession()
 const top = computed(() => alarms.open[0] ?? null)
+const more = computed(() => alarms.open.filter((alarm) => alarm.siteId === top.value?.siteId).length - 1)
 const zone = computed(() => session.branch?.timezone ?? 'UTC')
+const busy = ref(false)
+async function stopped() {
+  busy.value = true
+  await alarms.stopped(top.value!.siteId)
+  busy.value = false
+}
 </script>
 
 <template>
   <div v-if="top" class="alarm" role="alertdialog" aria-modal="true" aria-labelledby="alarm-title" data-testid="alarm">
     <div class="inner">
-      <p class="kicker">{{ clockTime(top.at, zone) }} · stop work</p>
-      <h2 id="alarm-title">Hands off. {{ top.who }} {{ top.what }}</h2>
-      <p>Your proof no longer counts. Step back, tell your crew, open and tag again, prove again.</p>
-      <UButton variant="solid" color="primary" size="xl" autofocus @click="alarms.dismiss(top.id)">I have stopped</UButton>
+      <p class="kicker">{{ clockTime(top.at, zone) }} · stop work{{ top.siteName ? ` · ${top.siteName}` : '' }}</p>
+      <h2 id="alarm-title">Hands off. {{ top.by }} {{ alarmWords[top.what] ?? 'changed something you rely on.' }}</h2>
+      <p v-if="top.place" class="place">{{ top.place }}</p>
+      <p>Step back, tell your crew. Look at the power before anything else, and prove again before you touch.</p>
+      <p v-if="more > 0">{{ more }} more {{ more === 1 ? 'alarm' : 'alarms' }} at this home. One answer is for all of them.</p>
+      <UButton variant="solid" color="primary" size="xl" autofocus :loading="busy" @click="stopped">I have stopped</UButton>
+      <p v-if="alarms.refusal" role="status">{{ alarms.refusal }}</p>
     </div>
   </div>
 </template>
@@ -42,6 +54,10 @@ h2 {
   font-size: 34px;
   line-height: 1.15;
   font-weight: 700;
+}
+.place {
+  font-size: 21px;
+  font-weight: 640;
 }
 .inner :deep(button) {
   background: #fffdf8;

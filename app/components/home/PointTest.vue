@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { checksFor, pointStatus, type LightPoint } from '../../../core/record'
+import { checksFor, pointStatus, testResults, type LightPoint } from '../../../core/record'
 
 /** The functional test of one point: pass or fail per check, a note where it fails. */
 const props = defineProps<{ point: LightPoint }>()
 const { job, site, onCrew, giveJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const checks = computed(() => checksFor(job.value!, site.value!, props.point))
-const results = computed(() => job.value!.tests[props.point.id] ?? {})
+const results = computed(() => testResults(job.value!, site.value!, props.point))
 const status = computed(() => pointStatus(job.value!, site.value!, props.point))
 const words = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 const failing = ref<string | null>(null)

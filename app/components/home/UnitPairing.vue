@@ -4,7 +4,13 @@ import { currentUnits, type Unit } from '../../../core/record'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()
-const { job, site, onCrew, giveJob } = injectJobRecord()
+const { job, site, settings, onCrew, giveJob } = injectJobRecord()
+/** The branch's school of pairing: what is opened first. */
+const schools = {
+  makerFirst: 'The maker’s app first, then the home platform.',
+  platformFirst: 'The home platform first, then the maker’s app.',
+  platformOnly: 'The home platform only: no account with the maker.',
+}
 const { busy, refusal, run } = useAction()
 const network = useLocalStorage(`circuitry-network-${job.value!.siteId}`, '')
 // Most devices of a home join the network its first one joined.
@@ -68,6 +74,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
         unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not joined'
       }}</b>
     </h3>
+    <p v-if="needsPairing && unit.pairing?.result !== 'joined'" class="soft small">{{ schools[settings.pairingSchool] }}</p>
     <p
       v-if="verdict"
       class="small"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canClose, canTag, canTouch, type CircuitTile } from '../../../core/safety'
+import { boxName, breakerName, canClose, canTag, canTouch, holds, inPanelOrder, sentence, type CircuitTile } from '../../../core/safety'
 
 const props = defineProps<{ tile: CircuitTile }>()
 const emit = defineEmits<{ close: [] }>()
@@ -12,19 +12,58 @@ watch(open, (isOpen) => {
 })
 
 const breaker = computed(() => props.tile.breaker)
-const name = computed(() =>
-  `${breaker.value.role === 'main' ? 'main' : 'breaker'} ${breaker.value.role === 'main' ? '' : breaker.value.number}`.trim(),
-)
+const name = computed(() => breakerName(site.value!, breaker.value))
 const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === session.viewer?.personId && !tag.company) ?? null)
 const grant = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
 const mayTag = computed(() => (site.value ? canTag(site.value, breaker.value.id, asker.value) : null))
-const mayClose = computed(() => (site.value ? canClose(site.value, breaker.value.id) : null))
+const mayClose = computed(() => (site.value ? canClose(site.value, breaker.value.id, asker.value) : null))
 const lock = useLocalStorage(`circuitry-lock-${session.viewer?.personId}`, '')
 const measure = ref('')
 const cause = ref('')
-const overrideFor = ref<string | null>(null)
-const overrideReason = ref('')
-const verified = ref(false)
+const absentFor = ref<string | null>(null)
+const hadHappened = ref('')
+const wantsHands = computed(() => myTag.value !== null && !holds(myTag.value))
+const rehang = () => run(() => giveSite({ type: 'rehangTag', tagId: myTag.value!.id, cause: hadHappened.value.trim() }))
+// Whoever would be alarmed by taking the own tag off is named before.
+const mates = computed(() => {
+  const own = Object.values(site.value!.proofs).filter(
+    (proof) =>
+      proof.status === 'living' &&
+      proof.personId === session.viewer?.personId &&
+      props.tile.boxes.some((box) => box.id === proof.boxId) &&
+      proof.witnesses.length > 0,
+  )
+  return [...new Set(own.flatMap((proof) => proof.witnesses.map((one) => one.name)))]
+})
+const sure = ref(false)
+const limits = ref(false)
+const limitsWhy = ref('')
+const mayLift = computed(() => session.hasRole('lead', 'dispatcher'))
+async function markOffLimits(reason: string | null) {
+  if (await run(() => giveSite({ type: 'markOffLimits', breakerId: breaker.value.id, reason }))) limits.value = false
+}
+const tying = ref(false)
+const partnerId = ref('')
+const tieBasis = ref('')
+const partners = computed(() =>
+  Object.values(site.value!.breakers)
+    .filter((one) => one.role === 'branch' && one.id !== breaker.value.id)
+    .sort(inPanelOrder)
+    .map((one) => ({ label: `${breakerName(site.value!, one)} ${one.labelAsFound}`, value: one.id })),
+)
+const tied = computed(() => [
+  ...new Set(
+    site
+      .value!.neutralTies.filter((tie) => tie.includes(breaker.value.id))
+      .flat()
+      .filter((id) => id !== breaker.value.id)
+      .flatMap((id) => (site.value!.breakers[id] ? [breakerName(site.value!, site.value!.breakers[id])] : [])),
+  ),
+])
+async function tie() {
+  if (await run(() => giveSite({ type: 'tieNeutrals', breakerIds: [breaker.value.id, partnerId.value], basis: tieBasis.value })))
+    tying.value = false
+}
 
 const observe = (state: 'open' | 'closed' | 'tripped', note = '') =>
   run(() => giveSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, how: note === 'found' ? 'found' : 'did', note }))
@@ -54,24 +93,21 @@ async function lockForTheNight() {
   }
   if (await run(() => giveSite(command))) nightOpen.value = false
 }
-const grantReason = ref('')
 const grantOver = computed(
   () => grant.value?.expiresAt !== null && grant.value !== null && Date.parse(grant.value.expiresAt!) < Date.parse(clock.value.now),
 )
-const leaveFor = ref(false)
-async function override() {
-  if (
-    await run(() => giveSite({ type: 'overrideTag', tagId: overrideFor.value!, reason: overrideReason.value, leftBuildingVerified: true }))
-  )
-    overrideFor.value = null
-}
+/** Declared absent and waiting for a second person, or asked about here. */
+const absentIds = computed(() => {
+  const here = new Set([...props.tile.tags.map((tag) => tag.personId), ...(grant.value ? [grant.value.personId] : [])])
+  return [...here].filter((id) => id === absentFor.value || site.value!.absences[id])
+})
 const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock.value)
 </script>
 
 <template>
   <USlideover
     v-model:open="open"
-    :title="`${name}: ${tile.word.toLowerCase()}`"
+    :title="`${sentence(name)}: ${tile.word.toLowerCase()}`"
     :description="breaker.labelAsFound ? `Labelled “${breaker.labelAsFound}” as found` : 'No label as found'"
   >
     <template #body>
@@ -94,7 +130,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               v-if="session.hasRole('lead') && grant.personId !== session.viewer?.personId"
               variant="link"
               color="error"
-              @click="leaveFor = !leaveFor"
+              @click="absentFor = absentFor === grant.personId ? null : grant.personId"
               >absent?</UButton
             >
           </div>
@@ -106,18 +142,6 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
             :act="(onBehalf) => giveSite({ type: 'answerGrant', grantId: grant!.id, answer: 'givenUp' }, onBehalf)"
             @done="pinFor = null"
           />
-          <div v-if="leaveFor" class="stack mt-2">
-            <p>They must have left the building. Afterwards nobody knows how the breaker is: somebody looks.</p>
-            <UCheckbox v-model="verified" label="I have verified that they left the building" />
-            <UTextarea v-model="grantReason" :rows="2" placeholder="How verified, and who tells them" />
-            <UButton
-              color="error"
-              :loading="busy"
-              :disabled="!verified || grantReason.trim().length < 10"
-              @click="run(() => giveSite({ type: 'overrideGrant', grantId: grant!.id, reason: grantReason, leftBuildingVerified: true }))"
-              >End this leave</UButton
-            >
-          </div>
         </div>
 
         <template v-if="!grant && breaker.state !== 'open'">
@@ -137,15 +161,25 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
             >Hang my tag</UButton
           >
         </div>
-        <UButton
-          v-if="myTag?.suspendedFor && breaker.state === 'open' && !grant"
-          variant="solid"
-          size="xl"
-          :loading="busy"
-          @click="run(() => giveSite({ type: 'rehangTag', tagId: myTag!.id }))"
-          >My lock hangs again</UButton
-        >
-        <UButton v-if="myTag" size="xl" :loading="busy" @click="takeOff">Take my tag off</UButton>
+        <template v-if="wantsHands && breaker.state === 'open' && !grant">
+          <p v-if="myTag?.defeated" class="note red">
+            <b>This lever was found closed under your tag.</b> It protects nobody until you have looked at your lock.
+          </p>
+          <UFormField v-if="myTag?.defeated" label="What had happened to your lock"
+            ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
+          /></UFormField>
+          <UButton variant="solid" size="xl" :loading="busy" :disabled="myTag?.defeated && hadHappened.trim().length < 3" @click="rehang"
+            >My lock hangs again</UButton
+          >
+        </template>
+        <template v-if="myTag">
+          <p v-if="mates.length" class="note amber">
+            <b>{{ mates.join(' and ') }} {{ mates.length === 1 ? 'relies' : 'rely' }} on your proof.</b> Taking your tag off ends it and
+            alarms them.
+          </p>
+          <UCheckbox v-if="mates.length" v-model="sure" label="They know, and their hands are out" />
+          <UButton size="xl" :loading="busy" :disabled="mates.length > 0 && !sure" @click="takeOff">Take my tag off</UButton>
+        </template>
         <template v-if="!grant && breaker.state === 'open' && onCrew">
           <UButton variant="link" class="self-start" @click="nightOpen = !nightOpen">Leave it off for the night</UButton>
           <form v-if="nightOpen" class="note stack" @submit.prevent="lockForTheNight">
@@ -198,8 +232,8 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <div v-for="tag in tile.tags" :key="tag.id" class="row py-1">
             <PowerTag :initials="tag.initials" /><span class="grow small"
               >{{ tag.company ? 'The company’s lock, hung by' : '' }} {{ tag.name }}, {{ tag.lock ? `lock ${tag.lock}` : tag.measure }},
-              since {{ clockTime(tag.hungAt, zone) }}<b v-if="tag.suspendedFor" class="bad">, suspended</b
-              ><template v-if="tag.notice">: “{{ tag.notice }}”</template></span
+              since {{ clockTime(tag.hungAt, zone) }}<b v-if="tag.defeated" class="bad">, did not hold</b
+              ><b v-else-if="tag.suspendedFor" class="bad">, suspended</b><template v-if="tag.notice">: “{{ tag.notice }}”</template></span
             >
             <UButton
               v-if="tag.company && asker.licensed && onCrew"
@@ -219,7 +253,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               v-if="session.hasRole('lead') && !tag.company && tag.personId !== session.viewer?.personId"
               variant="link"
               color="error"
-              @click="overrideFor = tag.id"
+              @click="absentFor = absentFor === tag.personId ? null : tag.personId"
               >absent?</UButton
             >
           </div>
@@ -233,36 +267,53 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               @done="pinFor = null"
             />
           </template>
-          <div v-if="overrideFor" class="stack note red">
-            <p>
-              <b>Take off the tag of an absent person.</b> Call them first. They must have left the building, and they are told before they
-              return. This stays in the history for ever.
-            </p>
-            <UCheckbox v-model="verified" label="I have verified that they left the building" />
-            <UTextarea v-model="overrideReason" :rows="2" placeholder="How verified, and who tells them" />
-            <UButton
-              color="error"
-              variant="solid"
-              :loading="busy"
-              :disabled="!verified || overrideReason.trim().length < 10"
-              @click="override"
-              >Take this tag off</UButton
-            >
-          </div>
+          <PowerAbsent
+            v-for="personId in absentIds"
+            :key="`absent ${personId}`"
+            :person-id="personId"
+            :name="site!.people[personId]?.name ?? ''"
+          />
         </div>
 
         <div class="rule pt-3">
           <h3 class="kicker">Boxes behind it</h3>
           <p v-if="!tile.boxes.length" class="soft">None known.</p>
           <div v-for="box in tile.boxes" :key="box.id" class="py-1">
-            <b>{{ box.name }}</b>
+            <b>{{ sentence(boxName(site!, box)) }}</b>
             <span class="soft small">{{
-              box.closure === 'closed' ? 'closed up' : box.closure === 'guarded' ? `capped and guarded by ${box.guardedBy}` : 'open'
+              box.closure === 'closed'
+                ? 'closed up'
+                : box.closure === 'guarded'
+                  ? `capped and guarded by ${box.guardedBy?.name}`
+                  : box.closure === 'looking'
+                    ? 'plate off, power on'
+                    : 'open'
             }}</span>
             <p v-if="box.closure === 'opened'" class="small" :class="touch(box.id).yes ? 'good' : 'warn'">
               {{ touch(box.id).yes ? 'Proven dead for you.' : (touch(box.id) as { reasons: string[] }).reasons.join(' ') }}
             </p>
           </div>
+        </div>
+        <div class="rule pt-3 stack">
+          <h3 class="kicker">About this breaker</h3>
+          <p v-if="tied.length" class="warn">Shares a neutral with {{ tied.join(', ') }}: open and tag them together.</p>
+          <div class="row wrap">
+            <UButton variant="link" @click="tying = !tying">It shares a neutral with another</UButton>
+            <UButton v-if="!breaker.offLimits && (onCrew || mayLift)" variant="link" @click="limits = !limits">Do not open it</UButton>
+            <UButton v-if="breaker.offLimits && mayLift" variant="link" :loading="busy" @click="markOffLimits(null)"
+              >It may be opened after all</UButton
+            >
+          </div>
+          <form v-if="tying" class="note stack" @submit.prevent="tie">
+            <p>One neutral for two circuits: both open before its splice is touched. Proofs behind either end.</p>
+            <UFormField label="With"><USelect v-model="partnerId" :items="partners" class="w-full" /></UFormField>
+            <UFormField label="How do you know"><UInput v-model="tieBasis" placeholder="one white for red and black" /></UFormField>
+            <UButton type="submit" :loading="busy" :disabled="!partnerId || tieBasis.trim().length < 3">Record the shared neutral</UButton>
+          </form>
+          <form v-if="limits" class="note stack" @submit.prevent="markOffLimits(limitsWhy)">
+            <UFormField label="Why it must stay on"><UInput v-model="limitsWhy" placeholder="seed vault fan" /></UFormField>
+            <UButton type="submit" :loading="busy" :disabled="limitsWhy.trim().length < 3">Mark it “do not open”</UButton>
+          </form>
         </div>
         <p class="soft small rule pt-3">Leave given here is a record, not a lock. Your own lock, your own tag, your own test.</p>
       </div>

@@ -65,6 +65,11 @@ async function save() {
         help="Grounds count differently before 2020; terminal blocks from 2023."
         ><USelect v-model="form.settings.necEdition" :items="editions" class="w-full"
       /></UFormField>
+      <UCheckbox
+        v-model="form.settings.proofEveryPair"
+        label="Dead test: every pair of conductors"
+        description="Otherwise each against the reference and each against the box’s own neutral or ground. Schools differ; with good references both show any voltage."
+      />
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
       /></UFormField>

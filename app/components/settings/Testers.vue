@@ -10,6 +10,7 @@ const blank = () => ({
   serial: '',
   kind: 'both' as Instrument['kind'],
   calibrationDue: '',
+  lowestStepVolts: 12 as number | null,
   active: true,
 })
 const form = ref(blank())
@@ -19,7 +20,36 @@ const kinds = [
   { label: 'low and high impedance', value: 'both' },
   { label: 'low impedance', value: 'low' },
   { label: 'high impedance', value: 'high' },
+  { label: 'two-pole detector, steps', value: 'twoPole' },
+  { label: 'non-contact, a screen only', value: 'nonContact' },
 ]
+// Out of service and back: what was done, and good on two sources.
+const failing = ref<string | null>(null)
+const why = ref('')
+const returning = ref<string | null>(null)
+const service = reactive({ done: '', sourceOne: 'proving unit', voltsOne: '', sourceTwo: '', voltsTwo: '' })
+const volts = (text: string) => Number(text.replace(',', '.'))
+async function change(id: string, body: object) {
+  busy.value = true
+  const answer = await api(`/api/instruments/${id}`, { method: 'PATCH', body })
+  busy.value = false
+  problem.value = answer.ok ? null : answer.problem
+  if (!answer.ok) return
+  failing.value = null
+  returning.value = null
+  why.value = ''
+  await session.load('instruments')
+}
+const bringBack = (id: string) =>
+  change(id, {
+    backInService: {
+      done: service.done,
+      checks: [
+        { source: service.sourceOne, volts: volts(service.voltsOne) },
+        { source: service.sourceTwo, volts: volts(service.voltsTwo) },
+      ],
+    },
+  })
 const branches = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
 const today = new Date().toISOString().slice(0, 10)
 function edit(instrument: Instrument | 'new') {
@@ -30,7 +60,8 @@ function edit(instrument: Instrument | 'new') {
 async function save() {
   busy.value = true
   const { branchId, name, serial, kind, calibrationDue, active } = form.value
-  const body = { branchId, name, serial, kind, calibrationDue }
+  const lowestStepVolts = kind === 'twoPole' ? Number(form.value.lowestStepVolts) : null
+  const body = { branchId, name, serial, kind, calibrationDue, lowestStepVolts }
   const answer =
     editing.value === 'new'
       ? await api('/api/instruments', { body })
@@ -61,8 +92,13 @@ async function save() {
         <tr v-for="instrument in session.instruments" :key="instrument.id" :class="{ soft: !instrument.active }">
           <td>
             {{ instrument.name }} <span class="mono">{{ instrument.serial }}</span>{{ instrument.active ? '' : ' (out of use)' }}
+            <p v-if="instrument.outOfService" class="bad small">Out of service: {{ instrument.failedWhy }}</p>
+            <p v-else-if="instrument.serviceNote" class="soft small">Back in service: {{ instrument.serviceNote }}</p>
           </td>
-          <td>{{ kinds.find((kind) => kind.value === instrument.kind)?.label }}</td>
+          <td>
+            {{ kinds.find((kind) => kind.value === instrument.kind)?.label
+            }}{{ instrument.lowestStepVolts ? ` from ${instrument.lowestStepVolts} V` : '' }}
+          </td>
           <td :class="{ bad: instrument.calibrationDue < today }">
             {{ instrument.calibrationDue }}{{ instrument.calibrationDue < today ? ', over' : '' }}
           </td>
@@ -71,6 +107,52 @@ async function save() {
             <UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${instrument.serial}`" @click="edit(instrument)"
               >change</UButton
             >
+            <UButton
+              v-if="mayEdit && !instrument.outOfService"
+              variant="link"
+              color="error"
+              class="p-0 ml-3"
+              :aria-label="`${instrument.serial} failed`"
+              @click="failing = failing === instrument.id ? null : instrument.id"
+              >failed</UButton
+            >
+            <UButton
+              v-if="instrument.outOfService && session.hasRole('lead')"
+              variant="link"
+              class="p-0 ml-3"
+              :aria-label="`${instrument.serial} back in service`"
+              @click="returning = returning === instrument.id ? null : instrument.id"
+              >back in service</UButton
+            >
+            <form v-if="failing === instrument.id" class="note stack" @submit.prevent="change(instrument.id, { failed: { why } })">
+              <p>Nobody proves anything with it any more, and what it proved since it was last good ends, in every home.</p>
+              <UFormField label="What is wrong with it"><UInput v-model="why" /></UFormField>
+              <UButton type="submit" color="error" :loading="busy" :disabled="why.trim().length < 3">Out of service</UButton>
+            </form>
+            <form v-if="returning === instrument.id" class="note stack" @submit.prevent="bringBack(instrument.id)">
+              <UFormField label="What was done"><UInput v-model="service.done" placeholder="new battery" /></UFormField>
+              <div class="row wrap">
+                <UFormField label="Good on"><UInput v-model="service.sourceOne" /></UFormField>
+                <UFormField label="Shows, V"><UInput v-model="service.voltsOne" inputmode="decimal" /></UFormField>
+              </div>
+              <div class="row wrap">
+                <UFormField label="And on another source"
+                  ><UInput v-model="service.sourceTwo" placeholder="socket in the office"
+                /></UFormField>
+                <UFormField label="Shows, V"><UInput v-model="service.voltsTwo" inputmode="decimal" /></UFormField>
+              </div>
+              <UButton
+                type="submit"
+                :loading="busy"
+                :disabled="
+                  service.done.trim().length < 3 ||
+                  !(volts(service.voltsOne) >= 50) ||
+                  !(volts(service.voltsTwo) >= 50) ||
+                  !service.sourceTwo.trim()
+                "
+                >Back in service</UButton
+              >
+            </form>
           </td>
         </tr>
       </tbody>
@@ -88,6 +170,8 @@ async function save() {
           <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField
           ><UFormField label="Serial" name="serial"><UInput v-model="form.serial" name="serial" /></UFormField>
           <UFormField label="Ranges"><USelect v-model="form.kind" :items="kinds" class="w-full" /></UFormField
+          ><UFormField v-if="form.kind === 'twoPole'" label="Lowest step it shows" hint="volts; 12 at most"
+            ><UInput v-model="form.lowestStepVolts" type="number" min="1" max="400" /></UFormField
           ><UFormField label="Calibration until" name="due"><UInput v-model="form.calibrationDue" type="date" name="due" /></UFormField>
           <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField
           ><UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" /> <CommonProblem :problem="problem" /><UButton

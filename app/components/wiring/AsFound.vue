@@ -4,7 +4,14 @@ import type { FoundNotes } from '../../../core/record'
 import { oldTerminalWords, switchTerminals } from '../../../core/wiring'
 
 /** The box before anything is undone: what is spliced, and which conductor is on which terminal. */
-const props = defineProps<{ box: BoxState; circuits: string[]; notes: FoundNotes | null; farSwitches: number; busy: boolean }>()
+const props = defineProps<{
+  box: BoxState
+  circuits: string[]
+  notes: FoundNotes | null
+  farSwitches: number
+  busy: boolean
+  yearBuilt: number | null
+}>()
 const emit = defineEmits<{ store: [notes: FoundNotes] }>()
 
 type Contacts = FoundNotes['oldSwitches'][number]['contacts']
@@ -29,7 +36,7 @@ const guardItems = [
   { value: 'arcFault', label: 'AFCI' },
 ]
 const guards = ref<NonNullable<FoundNotes['guards']>>({ ...props.notes?.guards })
-const wiredYear = ref(props.notes?.wiredYear ? String(props.notes.wiredYear) : '')
+const wiredYear = ref(String(props.notes ? (props.notes.wiredYear ?? '') : (props.yearBuilt ?? '')))
 const year = computed(() => {
   const value = Number(wiredYear.value)
   return Number.isInteger(value) && value >= 1850 && value <= 2100 ? value : null

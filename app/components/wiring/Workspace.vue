@@ -103,6 +103,8 @@ watch([() => props.plan, () => props.busy], () => {
   if (!props.busy) draft.value = null
 })
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
+/** Only proposed: no record has it, and nobody has changed it here. */
+const proposed = computed(() => props.plan === null && draft.value === null && known.value && !looksOnly.value)
 /** What may be laid anew: nothing while the roles are open, or by whoever only looks. */
 const layable = computed(() => (known.value && !looksOnly.value ? laid.value : null))
 // What was pointed at to be read is not what is in the hand to be laid.
@@ -329,6 +331,10 @@ function saveData() {
       <template v-if="answer?.verification && laid">
         <!-- Whoever only looks sees every choice, and can make none. -->
         <fieldset v-if="stage > 0" :disabled="looksOnly" class="contents">
+          <div v-if="proposed" class="note hot stack" data-testid="accept-plan">
+            <p><b>This is a proposal: nothing is laid yet.</b> The steps at the bench follow from a wiring that somebody has laid.</p>
+            <UButton variant="solid" size="xl" block @click="change(laid)">Lay it like this</UButton>
+          </div>
           <WiringPlanSheet
             :stage="stage"
             :verification="answer.verification"

@@ -87,6 +87,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
     </p>
     <PowerStrip v-if="!route.path.includes('/box/') && !route.path.endsWith('/panel')" />
+    <PowerShout />
     <PowerCrew :present="present" class="crew-line" />
     <NuxtPage />
   </div>

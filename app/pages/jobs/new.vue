@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
+import type { KnownHome } from '../../../server/services/intake'
 import type { SiteLine } from '../../../server/services/jobs'
 
 const session = useSession()
@@ -13,6 +14,9 @@ const isCsv = ref(false)
 const found = ref<{ title: string; rooms: number; boxes: number; points: number; breakers: number } | null>(null)
 const problem = ref<Problem | null>(null)
 const busy = ref(false)
+/** Homes on record that may be this one: asked before a second record of one home is begun. */
+const alike = ref<KnownHome[]>([])
+const newHome = ref(false)
 const head = ref<JobHead>({
   title: '',
   note: '',
@@ -59,7 +63,13 @@ function source() {
 }
 const request = (checkOnly: boolean) =>
   api<never>('/api/jobs/import', {
-    body: { branchId: branchId.value, siteId: siteId.value === 'new' ? null : siteId.value, checkOnly, source: source() },
+    body: {
+      branchId: branchId.value,
+      siteId: siteId.value === 'new' ? null : siteId.value,
+      newHome: newHome.value,
+      checkOnly,
+      source: source(),
+    },
   })
 
 async function choose(event: Event) {
@@ -81,9 +91,20 @@ async function open() {
   busy.value = true
   const answer = (await request(false)) as Answer<{ jobId: string }>
   busy.value = false
-  if (answer.ok) await navigateTo(`/jobs/${answer.value.jobId}`)
-  else problem.value = answer.problem
+  if (answer.ok) return void (await navigateTo(`/jobs/${answer.value.jobId}`))
+  alike.value = answer.problem.code === 'knownHome' ? (answer.problem.details as { homes: KnownHome[] }).homes : []
+  problem.value = alike.value.length ? null : answer.problem
 }
+async function itIs(home: KnownHome | null) {
+  if (home) siteId.value = home.id
+  else newHome.value = true
+  alike.value = []
+  await open()
+}
+watch([siteId, text], () => {
+  alike.value = []
+  newHome.value = false
+})
 const ready = computed(() =>
   way.value === 'hand' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
 )
@@ -131,6 +152,17 @@ const ready = computed(() =>
       <HomeHeadFields v-model="head" :known="knownSite !== null" /><HomeHandEntry ref="hand" :scheme-id="branch?.schemeId ?? 'na120'" />
     </div>
 
+    <div v-if="alike.length" class="note amber stack mt-4" data-testid="known-home">
+      <p><b>Is it this home?</b> Two records of one home would be two records of its power.</p>
+      <div v-for="home in alike" :key="home.id" class="row wrap">
+        <span class="grow"
+          ><b>{{ home.name }}</b
+          >, {{ home.address }}, {{ home.customer }} <span class="soft">({{ home.why.join(', ') }})</span></span
+        >
+        <UButton variant="solid" :loading="busy" @click="itIs(home)">It is this home</UButton>
+      </div>
+      <UButton variant="link" class="self-start" :loading="busy" @click="itIs(null)">None of these: another home</UButton>
+    </div>
     <CommonProblem :problem="problem" class="mt-4" />
     <UButton
       class="mt-5"

@@ -39,7 +39,11 @@ const habits = {
   look: 1.5,
   tidy: 1.5,
   cellar: 2,
-  rehang: 0.5,
+  rehang: 0.8,
+  explain: 2,
+  source: 0.4,
+  guards: 0.3,
+  confirm: 0.8,
   plot: 7,
 }
 const events = {
@@ -56,6 +60,9 @@ const events = {
   lunch: 0.15,
   child: 0.8,
   evening: 0.15,
+  timer: 0.7,
+  office: 0.15,
+  licence: 0.1,
 }
 /** How often the world is not as the labels say. */
 const oddities = {
@@ -67,6 +74,12 @@ const oddities = {
   weak: 0.25,
   noNeutral: 0.3,
   groundBreaks: 0.1,
+  groundFloats: 0.1,
+  timer: 0.15,
+  shift: 0.2,
+  battery: 0.15,
+  everyPair: 0.2,
+  narrowMeter: 0.4,
 }
 
 const people = [
@@ -81,29 +94,42 @@ function build(chance: Chance, focus: Focus): Stage {
   const record = new Record()
   const odd = { ...chance.swarm(oddities), ...(focus.odd as Partial<typeof oddities>) }
   const second = chance.is(0.25)
+  // A battery that takes over when the main opens: with a switching point on record, or without one.
+  const takesOver = second && chance.is(0.5)
+  const battery = !second && chance.is(odd.battery)
+  if (chance.is(odd.shift)) world.shiftVolts = 4
+  record.everyPair = chance.is(odd.everyPair)
   const sub = chance.is(0.35)
   const branch = Array.from({ length: 3 + chance.int(3) }, (_, index) => `${index + 1}`)
   const lever = (name: string, above: string[], closed = true) =>
     world.levers.set(name, { name, closed, above, fault: false, tripped: false, locks: [], byLeave: false })
   lever('main', [])
   if (second) lever('generator main', [])
+  if (takesOver) world.levers.get('generator main')!.startsWhenOpen = 'main'
+  if (battery) {
+    lever('battery main', [])
+    world.levers.get('battery main')!.startsWhenOpen = 'main'
+  }
   // A sub-panel hangs on the first branch; its own breakers feed boxes like any other.
   const mains = second ? ['main', 'generator main'] : ['main']
   // Two sources on one bus: each path from each source has to be cut.
   for (const name of branch) lever(name, [])
   const subLevers = sub ? ['S1', 'S2'] : []
   for (const name of subLevers) lever(name, ['1'])
-  for (const name of branch) world.levers.get(name)!.above = mains
+  for (const name of branch) world.levers.get(name)!.above = battery ? [...mains, 'battery main'] : mains
   const feeders = new Set(sub ? ['1'] : [])
   const ends = [...branch.filter((name) => !feeders.has(name)), ...subLevers]
   const breakerId = new Map<string, string>()
-  for (const name of world.levers.keys()) breakerId.set(name, record.id())
+  for (const name of world.levers.keys()) if (name !== 'battery main') breakerId.set(name, record.id())
   const boxId = new Map<string, string>()
   const roomId = record.id()
   const layOut: Extract<SiteCommand, { type: 'layOut' }> = {
     type: 'layOut',
     schemeId: 'na120',
-    sources: mains.map((name) => ({ id: record.id(), kind: name === 'main' ? 'service' : 'generator', name })),
+    sources: [
+      ...mains.map((name) => ({ id: record.id(), kind: name === 'main' ? ('service' as const) : ('generator' as const), name })),
+      ...(battery ? [{ id: record.id(), kind: 'battery' as const, name: 'battery' }] : []),
+    ],
     panels: [{ id: record.id(), name: 'panel', place: '' }, ...(sub ? [{ id: record.id(), name: 'sub', place: '' }] : [])],
     breakers: [],
     rooms: [{ id: roomId, name: 'hall' }],
@@ -151,6 +177,7 @@ function build(chance: Chance, focus: Focus): Stage {
       weakVolts: null,
       neutral: false,
       hidden: false,
+      timer: null,
       ...over,
     })
     const far = chance.is(odd.far)
@@ -164,20 +191,23 @@ function build(chance: Chance, focus: Focus): Stage {
     ]
     // What the labels do not say: another feed, or one that shows only behind the old device.
     if (chance.is(odd.hiddenFeed)) conductors.push(conductor('D', { from: chance.pick(ends) }))
+    if (chance.is(odd.timer)) conductors.push(conductor('F', { from: chance.pick(ends), timer: 'off' }))
     if (chance.is(odd.behindDevice)) conductors.push(conductor('E', { from: chance.pick(ends), hidden: true }))
     const box: WorldBox = {
       name,
       conductors,
       plate: 'on',
       plateSaid: false,
-      // A ground that fails in the middle is found by reading against a neutral, if there is one.
-      ground: chance.weighed({ good: 0.8, broken: 0.1, breaks: conductors[1]!.neutral ? odd.groundBreaks : 0 }),
+      guard: null,
+      // A ground that fails in the middle is found by reading against a neutral, or by looking at it again.
+      ground: chance.weighed({ good: 0.8, broken: 0.1, floats: odd.groundFloats, breaks: odd.groundBreaks }),
       groundSeen: false,
       far: far ? 'up' : null,
       borrowedFrom: conductors[1]!.neutral && chance.is(odd.borrowed) ? chance.pick(ends) : null,
       partedLive: false,
       partedTested: false,
       stray: false,
+      timerSeen: false,
       lastLive: 0,
     }
     world.boxes.set(name, box)
@@ -211,7 +241,16 @@ function build(chance: Chance, focus: Focus): Stage {
   }
   record.give({ id: record.id(), actor: people[3], basedOnSeq: 0, command: layOut, givenAt: 0 }, 0)
   const meters = chance.swarm({ good: 8, fails: 1, dead: 0.2, sleeps: 0.5 })
-  const meter = (id: string, kind: Meter['kind']): Meter => ({ id, kind, readings: 0, turnsAt: 1 + chance.int(8) })
+  const ranges = chance.is(odd.narrowMeter)
+    ? chance.swarm({ both: 3, high: 1, low: 1, twoPole: 2 })
+    : { both: 1, high: 0, low: 0, twoPole: 0 }
+  const meter = (id: string, kind: Meter['kind'], range: Meter['range'] = 'both'): Meter => ({
+    id,
+    kind,
+    range,
+    readings: 0,
+    turnsAt: 1 + chance.int(12),
+  })
   const stage: Stage = {
     world,
     record,
@@ -219,26 +258,79 @@ function build(chance: Chance, focus: Focus): Stage {
     people: [],
     breakerId,
     boxId,
+    loose: battery ? { sourceId: layOut.sources.at(-1)!.id, lever: 'battery main' } : null,
+    panelId: layOut.panels[0]!.id,
     leverOf: (id) => world.levers.get([...breakerId].find(([, known]) => known === id)![0])!,
     focus,
     habits: { ...chance.swarm(habits), ...(focus.plot ? { plot: 60 } : {}) },
-    events: { ...chance.swarm(events), quiet: events.quiet },
+    events: { ...chance.swarm(events), quiet: events.quiet, ...(focus.events as Partial<typeof events>) },
     calm: false,
-    counts: { touches: 0, commands: 0, refused: 0, granted: 0, offlineTouches: 0, moments: 0 },
+    counts: { touches: 0, commands: 0, refused: 0, granted: 0, offlineTouches: 0, moments: 0, proofs: 0, inVain: 0 },
   }
   for (const actor of people) {
-    const good = meter(`meter ${actor.personId}`, chance.weighed(meters))
+    const good = meter(`meter ${actor.personId}`, chance.weighed(meters), chance.weighed(ranges))
     const old = meter(`old meter ${actor.personId}`, 'drifts')
     const fine = meter(`new meter ${actor.personId}`, 'good')
-    record.instruments.set(fine.id, { name: fine.id, serial: '', kind: 'both', calibrationDue: '2027-01-01' })
-    record.instruments.set(good.id, { name: good.id, serial: '', kind: 'both', calibrationDue: '2027-01-01' })
+    record.instruments.set(fine.id, { name: fine.id, serial: '', kind: fine.range, calibrationDue: '2027-01-01', lowestStepVolts: 12 })
+    record.instruments.set(good.id, { name: good.id, serial: '', kind: good.range, calibrationDue: '2027-01-01', lowestStepVolts: 12 })
     record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01' })
     const person = new Crew(stage, actor, good, old, fine)
     person.back = () => reconnect(stage, person)
     stage.people.push(person)
   }
+  countProofs(stage)
   return stage
 }
+
+/** Facts that end proofs because power may have come. */
+const powerFacts = new Set([
+  'breakerObserved',
+  'liveObserved',
+  'readingTaken',
+  'roundSeen',
+  'neutralsTied',
+  'partedTested',
+  'causeRecorded',
+])
+interface Fact {
+  boxId?: string
+  breakerId?: string
+}
+/** Was it so, what the fact says: voltage in its box since then, or the lever closed? */
+function reallyLive({ world, boxId, leverOf }: Stage, fact: Fact, from: number): boolean {
+  const box = [...boxId].find(([, id]) => id === fact.boxId)?.[0]
+  if (box && (world.isLive(box) || world.boxes.get(box)!.lastLive > from)) return true
+  if (fact.breakerId === undefined) return false
+  const lever = leverOf(fact.breakerId)
+  return lever.closed || (lever.closedAt ?? -1) > from
+}
+/** Counts the proofs that lived, and those that a fact ended although nothing was live there meanwhile. */
+function countProofs(stage: Stage): void {
+  const { record, world, boxId, counts } = stage
+  const since = new Map<string, number>()
+  const nameOf = new Map([...boxId].map(([name, id]) => [id, name]))
+  record.before = ({ type, payload }) => {
+    const { proofId, outcome, voids = [] } = payload as { proofId?: string; outcome?: string; voids?: string[] }
+    if (type === 'proofFinished' && outcome === 'good') {
+      counts.proofs++
+      since.set(proofId!, world.now)
+    }
+    if (!powerFacts.has(type)) return
+    for (const id of voids) {
+      const proof = record.state.proofs[id]
+      const from = since.get(id)
+      if (proof?.status !== 'living' || from === undefined) continue
+      const box = world.boxes.get(nameOf.get(proof.boxId)!)!
+      if (box.lastLive <= from && !world.isLive(box.name) && !reallyLive(stage, payload as Fact, from)) counts.inVain++
+    }
+  }
+}
+
+/** Whoever may close a breaker: oneself, or a licensed mate one asks. */
+const closer = ({ people: crew }: Stage, person: Crew): Crew =>
+  person.actor.licensed
+    ? person
+    : (crew.find((mate) => mate.actor.licensed && mate.present && mate.phone.alive && mate.phone.online && !mate.task) ?? person)
 
 function choose(stage: Stage, person: Crew): Generator<void, void, void> {
   const { chance, world } = stage
@@ -247,9 +339,9 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
     return person.goHome()
   }
   const box = chance.pick([...world.boxes.keys()])
-  const lever = chance.pick([...world.levers.keys()])
+  const lever = chance.pick([...stage.breakerId.keys()])
   const at = person.at ?? box
-  const openLevers = [...world.levers.values()].filter((one) => !one.closed).map((one) => one.name)
+  const openLevers = [...stage.breakerId.keys()].filter((name) => !world.levers.get(name)!.closed)
   // Chance likes the levers that matter: those that feed a box somebody works in, whatever the labels say.
   const hot = openLevers.filter((name) =>
     [...world.hands.values(), at].some((one) => world.boxes.get(one)!.conductors.some((conductor) => conductor.from === name)),
@@ -282,7 +374,7 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
     case 'untag':
       return person.takeTagsOff()
     case 'close':
-      return person.close(shut)
+      return closer(stage, person).close(shut)
     case 'inspect':
       return person.inspect(lever)
     case 'closeUp':
@@ -306,13 +398,21 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
     case 'look':
       return person.look(box)
     case 'tidy':
-      return person.tidy(shut)
+      return closer(stage, person).tidy(shut)
     case 'cellar':
       return person.cellar(box)
     case 'plot':
       return plot(stage, person)
     case 'rehang':
       return person.hangAgain()
+    case 'explain':
+      return person.explain()
+    case 'source':
+      return person.placeSource()
+    case 'guards':
+      return person.takeGuards()
+    case 'confirm':
+      return person.confirmGone()
     case 'unlock':
       return person.unlock()
     case 'stopped':
@@ -340,15 +440,18 @@ function happen(stage: Stage): void {
   } else if (kind === 'deliver') phone.receive(chance.weighed({ none: 20, repeat: 3, gap: 3, newer: 0.5 }))
   else if (kind === 'householder') {
     // Switches things off, and on again what the crew left untagged, as long as no secret feed hangs on it.
-    const off = [...world.levers.values()].filter((one) => !one.closed && one.locks.length === 0)
-    const lever = off.length && chance.is(0.5) ? chance.pick(off) : chance.pick([...world.levers.values()])
+    const known = [...breakerId.keys()].map((name) => world.levers.get(name)!)
+    const off = known.filter((one) => !one.closed && one.locks.length === 0)
+    const lever = off.length && chance.is(0.5) ? chance.pick(off) : chance.pick(known)
     const secret = [...world.boxes.values()].some((box) => {
       const known = record.state.boxes[stage.boxId.get(box.name)!]!.breakerIds.includes(breakerId.get(lever.name)!)
       return box.borrowedFrom === lever.name || (!known && box.conductors.some((conductor) => conductor.from === lever.name))
     })
     const secretAbove = lever.above.length === 0 || lever.name === '1'
+    // Whoever took a lock off below, without network, has left word that the others do not know yet.
+    const wordLeft = Object.values(record.state.tags).some((tag) => tag.breakerId === breakerId.get(lever.name))
     if (lever.closed) world.open(lever.name)
-    else if (!secret && !secretAbove && lever.locks.length === 0 && !lever.fault && !lever.tripped) world.close(lever.name)
+    else if (!secret && !secretAbove && !wordLeft && lever.locks.length === 0 && !lever.fault && !lever.tripped) world.close(lever.name)
   } else if (kind === 'stray') {
     // Comes and goes only while nobody reaches in, and somebody sees the lamp and says so.
     const box = chance.pick([...world.boxes.values()])
@@ -363,23 +466,70 @@ function happen(stage: Stage): void {
           id: record.id(),
           actor: witness.actor,
           basedOnSeq: witness.phone.known.understoodSeq,
-          command: { type: 'observeLive', boxId: stage.boxId.get(box.name)!, what: 'lightOn', volts: null, note: '' },
+          command: { type: 'observeLive', boxId: stage.boxId.get(box.name)!, what: 'lightOn', volts: null, impedance: null, note: '' },
           givenAt: world.now,
         },
         world.now,
       )
-      // It is called out aloud: everyone in the house hears it.
-      for (const one of crew) {
-        one.phone.receive(chance.is(0.2) ? 'newer' : 'none')
-        if (!one.phone.online) one.handsOut()
-        one.seen.delete(box.name)
-        one.reflex()
-      }
-      for (const one of crew) if (!one.phone.online || !one.phone.alive) one.heard.add(box.name)
+      calledOut(stage, box.name)
+    }
+  } else if (kind === 'timer') {
+    // A timer that nobody knows of switches while nobody reaches in, and its lamp is seen. Once told, it comes and goes.
+    const boxes = [...world.boxes.values()].filter((box) => box.conductors.some((one) => one.timer === 'on' || one.timer === 'off'))
+    if (boxes.length === 0) return
+    const box = chance.pick(boxes)
+    const witness = crew.find((one) => one.present && one.phone.alive && one.phone.online && one.phone.outbox.length === 0)
+    if (!box.timerSeen && (!witness || [...world.hands.values()].includes(box.name))) return
+    for (const one of box.conductors) if (one.timer === 'on' || one.timer === 'off') one.timer = one.timer === 'on' ? 'off' : 'on'
+    world.look()
+    if (box.timerSeen || !witness || !world.isLive(box.name)) return
+    const command = {
+      type: 'observeLive',
+      boxId: stage.boxId.get(box.name)!,
+      what: 'lightOn',
+      volts: null,
+      impedance: null,
+      note: '',
+    } as const
+    record.give(
+      { id: record.id(), actor: witness.actor, basedOnSeq: witness.phone.known.understoodSeq, command, givenAt: world.now },
+      world.now,
+    )
+    box.timerSeen = Object.values(record.state.signs).some((sign) => sign.boxId === command.boxId)
+    calledOut(stage, box.name)
+  } else if (kind === 'office') {
+    // Somebody at a desk takes another job in, with what they know of the feeds; right or wrong.
+    const name = chance.pick([...world.boxes.keys()])
+    const known = record.state.boxes[stage.boxId.get(name)!]!
+    const { schemeId } = record.state
+    const real = world.boxes.get(name)!.conductors.flatMap((one) => (one.from ? (breakerId.get(one.from) ?? []) : []))
+    const more = chance.is(0.5) && real.length ? real : [chance.pick([...breakerId.values()])]
+    const command = {
+      type: 'layOut' as const,
+      schemeId,
+      sources: [],
+      panels: [],
+      breakers: [],
+      rooms: [],
+      boxes: [{ ...known, breakerIds: more, unknownFeed: chance.is(0.2) }],
+    }
+    record.give({ id: record.id(), actor: people[3], basedOnSeq: record.state.seq, command, givenAt: world.now }, world.now)
+  } else if (kind === 'licence') {
+    // The office withdraws a licence, or makes somebody an apprentice, in the middle of the day.
+    const who = crew[1]!
+    const licensed = !who.actor.licensed
+    who.actor = { ...who.actor, licensed }
+    const command = { type: 'notePerson' as const, personId: who.id, licensed, role: who.actor.role, active: true }
+    record.give({ id: record.id(), actor: people[3], basedOnSeq: record.state.seq, command, givenAt: world.now }, world.now)
+    // Told to their face: whoever worked on it stops.
+    for (const one of crew) {
+      one.phone.receive()
+      if (!licensed && (!one.phone.online || !one.phone.alive)) one.handsOut()
+      one.reflex()
     }
   } else if (kind === 'child') {
     const witness = crew.find((one) => one.present && one.phone.alive && one.phone.online && one.phone.outbox.length === 0)
-    if (witness) childCloses(stage, chance.pick([...world.levers.keys()]), witness)
+    if (witness) childCloses(stage, chance.pick([...breakerId.keys()]), witness)
   } else if (kind === 'evening') {
     for (const one of crew) if (one.present) one.calledHome = true
   } else if (kind === 'comeBack') {
@@ -401,8 +551,19 @@ function happen(stage: Stage): void {
     person.at = null
   } else if (kind === 'fault') {
     const lever = chance.pick([...world.levers.values()])
-    if (!lever.closed && !lever.tripped && lever.name !== 'main' && lever.name !== 'generator main') lever.fault = true
+    if (!lever.closed && !lever.tripped && !lever.name.endsWith('main')) lever.fault = true
   } else if (kind === 'lunch') world.now += 3600 + chance.int(3600)
+}
+
+/** It is called out aloud: everyone in the house hears it. */
+function calledOut({ people: crew, chance }: Stage, name: string): void {
+  for (const one of crew) {
+    one.phone.receive(chance.is(0.2) ? 'newer' : 'none')
+    if (!one.phone.online) one.handsOut()
+    one.seen.delete(name)
+    one.reflex()
+  }
+  for (const one of crew) if (!one.phone.online || !one.phone.alive) one.heard.add(name)
 }
 
 /** The line is back: what was kept goes out in order, once each, and the record is read again. */
@@ -434,89 +595,135 @@ function reconnect(stage: Stage, person: Crew): void {
     }
 }
 
-/** With everyone reachable: allowed commands lead to no tags and every breaker closed. Returns what is stuck. */
+/**
+ * With everyone reachable, or with any one person gone for good: allowed commands lead to no tags and every breaker
+ * closed. Returns what is stuck.
+ */
 function windDown(stage: Stage): string | null {
   const { world, record, people: crew, breakerId, boxId, chance } = stage
   stage.calm = true
+  const gone = chance.is(0.5) ? chance.pick(crew) : null
   for (const box of world.boxes.values()) {
     box.stray = false
     box.ground = 'good'
     // The lead brings what is missing: a lamp on every hidden feed, so that nothing is touched unknown.
   }
+  // Somebody whose licence was withdrawn gets it back: a crew needs one to finish.
   for (const person of crew) {
-    person.present = true
-    person.handsOut()
-    person.phone.alive = true
-    person.onOther = false
-    reconnect(stage, person)
+    if (person.actor.role === 'apprentice' || person.actor.licensed) continue
+    person.actor = { ...person.actor, licensed: true }
   }
-  const run = (task: Generator<void, void, void>) => {
+  for (const person of crew) {
+    person.handsOut()
+    person.onOther = false
+    person.present = person !== gone
+    person.phone.alive = person !== gone
+    if (person !== gone) reconnect(stage, person)
+  }
+  const there = crew.filter((person) => person !== gone)
+  const run = (task: Generator<void, unknown, void>) => {
     for (let turns = 0; turns < 4000; turns++) {
       const { done } = task.next()
-      for (const person of crew) person.phone.receive()
+      for (const person of there) person.phone.receive()
       if (done) return
       world.now++
     }
   }
-  const [ann] = crew as [Crew]
-  const lead = crew.find((person) => person.actor.role === 'lead')!
-  for (const person of crew) if (person.task) run(person.task)
+  const licensed = there.filter((person) => person.actor.licensed)
+  const [ann] = licensed as [Crew]
+  const second = licensed.at(-1)!
+  for (const person of there) if (person.task) run(person.task)
   for (const person of crew) {
     person.task = null
     person.hanging = null
-    reconnect(stage, person)
-    person.present = true
+    person.present = person !== gone
+    if (person !== gone) reconnect(stage, person)
   }
   const site = record.state
-  const is = () => record.state
+  const give = (actor: Actor, command: SiteCommand) =>
+    record.give({ id: record.id(), actor, basedOnSeq: record.state.seq, command, givenAt: world.now }, world.now)
   for (let rounds = 0; rounds < 20; rounds++) {
+    if (gone && gone.id in site.people) {
+      // A lead who is left declares it; with the only lead gone, somebody at the host does. A second person confirms.
+      const lead = gone.actor.role === 'lead' ? ({ ...gone.actor, personId: 'host', name: 'the host', initials: 'HO' } as Actor) : people[3]
+      give(lead, {
+        type: 'declareAbsent',
+        personId: gone.id,
+        reason: 'phoned, is at home',
+        leftBuildingVerified: true,
+        explained: 'left in a hurry, answers the phone at home',
+      })
+      const other = ann.id === lead.personId ? second : ann
+      give(other.actor, { type: 'confirmAbsent', personId: gone.id, household: null })
+      for (const person of there) person.phone.receive()
+    }
+    // Their lock without a tag on record is cut off.
+    for (const lever of world.levers.values())
+      for (const lock of [...lever.locks]) if (lock.owner === gone?.id && !(lock.tagId in site.tags)) world.unhang(lock.tagId)
     for (const grant of Object.values(site.grants)) {
-      const owner = crew.find((person) => person.id === grant.personId)!
-      run(owner.answer(grant.id, stage.leverOf(grant.breakerId).closed ? 'closed' : 'givenUp'))
+      const owner = there.find((person) => person.id === grant.personId)
+      if (owner) run(owner.answer(grant.id, stage.leverOf(grant.breakerId).closed ? 'closed' : 'givenUp'))
     }
     for (const ask of Object.values(site.asks)) {
-      const owner = crew.find((person) => person.id === ask.personId)!
+      const owner = there.find((person) => person.id === ask.personId)
+      if (!owner) continue
       const lever = stage.leverOf(ask.breakerId)
-      if (ask.status === 'asked') run(untyped(owner.say({ type: 'withdrawAsk', askId: ask.id })))
+      if (ask.status === 'asked') run(owner.say({ type: 'withdrawAsk', askId: ask.id }))
       else run(owner.openLever(lever.name))
     }
-    for (const name of world.levers.keys()) run(ann.inspect(name))
-    for (const person of crew)
-      for (const proof of Object.values(is().proofs))
+    run(ann.placeSource())
+    for (const name of breakerId.keys()) run(ann.inspect(name))
+    for (const person of there) run(person.stopped())
+    for (const person of there)
+      for (const proof of Object.values(site.proofs))
         if (proof.status !== 'void' && proof.personId === person.id) run(person.giveUp(proof.id))
-    for (const person of crew) run(person.takeTagsOff())
-    for (const person of crew) run(person.stopped())
+    for (const person of there) run(person.explain())
+    for (const person of there) run(person.takeTagsOff())
+    for (const person of there) run(person.stopped())
     for (const tag of Object.values(site.tags)) {
       if (!tag.company) continue
-      run(untyped(ann.say({ type: 'removeTag', tagId: tag.id })))
+      run(ann.say({ type: 'removeTag', tagId: tag.id }))
       if (!(tag.id in site.tags)) world.unhang(tag.id)
     }
     world.levers.forEach((lever) => {
-      if (is().breakers[breakerId.get(lever.name)!]!.tripUnexplained) run(ann.findCause(lever.name))
+      const id = breakerId.get(lever.name)
+      if (id && site.breakers[id]!.tripUnexplained) run(ann.findCause(lever.name))
       if (lever.fault) lever.fault = false
     })
+    run(ann.takeGuards())
+    // A plate somebody took off while their phone died is seen by whoever goes round.
+    for (const [name, id] of boxId) {
+      const real = world.boxes.get(name)!
+      if (real.plate !== 'off' || site.boxes[id]!.closure === 'opened') continue
+      run(ann.say({ type: 'openBox', boxId: id }))
+      real.plateSaid = true
+    }
     // Boxes that stand open are isolated at the mains, proven and closed.
     for (const [name, id] of boxId) {
-      if (is().boxes[id]!.closure !== 'opened') continue
-      for (let tries = 0; tries < 3 && is().boxes[id]!.closure === 'opened'; tries++) {
-        const feeds = [...world.levers.keys()].filter((lever) => lever !== 'main' && lever !== 'generator main')
+      if (site.boxes[id]!.closure === 'closed' || site.boxes[id]!.closure === 'guarded') continue
+      for (let tries = 0; tries < 3 && site.boxes[id]!.closure === 'opened'; tries++) {
+        const feeds = [...breakerId.keys()].filter((lever) => !['main', 'generator main', 'battery main'].includes(lever))
         // What really feeds it is opened too: with light and time a crew finds every feed.
         for (const lever of feeds) run(ann.openLever(lever))
-        run(ann.isolate(name))
         const real = world.boxes.get(name)!
+        for (const conductor of real.conductors) if (conductor.timer) conductor.timer = 'defeated'
+        run(ann.explain())
+        run(ann.isolate(name))
         real.conductors.forEach((conductor) => (conductor.hidden = false))
         run(ann.prove(name, true))
-        if (is().boxes[id]!.parted.some((part) => !part.tested)) {
-          for (const part of is().boxes[id]!.parted.filter((candidate) => !candidate.tested))
-            run(untyped(ann.say({ type: 'testParted', partId: part.id, voltsHere: 0, voltsAway: 0 })))
+        for (const part of site.boxes[id]!.parted.filter((candidate) => !candidate.tested)) {
+          const proof = site.proofs[site.boxes[id]!.proofId ?? '']
+          const { instrumentId = '', sourceVolts: testerVolts = 0 } = proof ?? {}
+          run(ann.say({ type: 'testParted', partId: part.id, instrumentId, voltsHere: 0, voltsAway: 0, testerVolts }))
         }
-        if (canTouch(is(), id, ann.actor, ann.clock).yes) run(ann.closeUp(name))
+        if (canTouch(site, id, ann.actor, ann.clock).yes) run(ann.closeUp(name))
       }
-      for (const proof of Object.values(is().proofs)) if (proof.status !== 'void' && proof.personId === ann.id) run(ann.giveUp(proof.id))
+      for (const proof of Object.values(site.proofs)) if (proof.status !== 'void' && proof.personId === ann.id) run(ann.giveUp(proof.id))
+      for (const person of there) run(person.stopped())
       run(ann.takeTagsOff())
     }
-    for (const name of [...world.levers.keys()]) {
-      const person = chance.pick([ann, lead])
+    for (const name of breakerId.keys()) {
+      const person = chance.pick([ann, second])
       if (!world.levers.get(name)!.closed) run(person.close(name))
       run(ann.inspect(name))
     }
@@ -524,28 +731,33 @@ function windDown(stage: Stage): string | null {
   }
   function settled() {
     return (
-      Object.keys(is().tags).length === 0 &&
-      Object.keys(is().grants).length === 0 &&
-      Object.values(is().breakers).every((breaker) => breaker.state === 'closed') &&
+      Object.keys(site.tags).length === 0 &&
+      Object.keys(site.grants).length === 0 &&
+      Object.values(site.breakers).every((breaker) => breaker.state === 'closed') &&
       [...world.levers.values()].every((lever) => lever.closed)
     )
   }
   return JSON.stringify({
-    tags: Object.values(is().tags).map((tag) => [tag.personId, tag.company, tag.suspendedFor]),
-    grants: Object.values(is().grants).length,
-    asks: Object.values(is().asks).map((ask) => [ask.status, ask.personId]),
-    open: Object.values(is().breakers)
+    gone: gone?.id ?? null,
+    tags: Object.values(site.tags).map((tag) => [tag.personId, tag.company, tag.suspendedFor, tag.defeated]),
+    grants: Object.values(site.grants).length,
+    asks: Object.values(site.asks).map((ask) => [ask.status, ask.personId]),
+    alarms: Object.values(site.alarms).map((alarm) => [alarm.personId, alarm.what, alarm.boxIds.length]),
+    signs: Object.values(site.signs).map((sign) => [sign.what, sign.personId]),
+    open: Object.values(site.breakers)
       .filter((breaker) => breaker.state !== 'closed')
       .map((breaker) => [breaker.number, breaker.state, breaker.tripUnexplained]),
-    boxes: Object.values(is().boxes).map((box) => [box.name, box.closure]),
-    proofs: Object.values(is().proofs).filter((proof) => proof.status !== 'void').length,
-    why: Object.values(is().breakers)
+    boxes: Object.values(site.boxes).map((box) => [
+      box.name,
+      box.closure,
+      box.closure === 'opened' && canTouch(site, box.id, ann.actor, ann.clock),
+    ]),
+    proofs: Object.values(site.proofs).filter((proof) => proof.status !== 'void').length,
+    why: Object.values(site.breakers)
       .filter((breaker) => breaker.state !== 'closed')
-      .map((breaker) => canClose(is(), breaker.id)),
+      .map((breaker) => canClose(site, breaker.id, ann.actor)),
   })
 }
-const untyped = (task: Generator<void, unknown, void>): Generator<void, void, void> => task as Generator<void, void, void>
-
 /** One crew, one house, one working day; then everyone is reachable and everything is put back. */
 export function episode(seed: number, steps: number, focus: Focus = {}): EpisodeReport {
   const stage = build(new Chance(seed), focus)
@@ -563,7 +775,7 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
       else if (chance.is(0.3)) person.task = person.answerAsks()
       else continue
     }
-    person.task ??= choose(stage, person)
+    person.task ??= person.summoned() ?? choose(stage, person)
     if (person.task.next().done) person.task = null
     world.look()
     for (const lever of world.levers.values())

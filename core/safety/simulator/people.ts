@@ -5,8 +5,10 @@ import {
   canTag,
   canTouch,
   canTouchOffline,
-  farPositions,
+  holds,
   isIsolatedFor,
+  isKnownLive,
+  isSettled,
   keepableSiteTypes,
   notYetClear,
   pairStatuses,
@@ -15,9 +17,11 @@ import {
   type SiteState,
 } from '../index'
 import type { Actor, Outcome } from '../../stream'
+import type { RequiredPair } from '../proof'
+import type { SignCause } from '../schema'
 import type { Chance } from '../../testing/chance'
 import { isoAt, Phone, proofLimitMinutes, type Envelope, type Record } from './record'
-import type { Lever, Meter, World, WorldBox } from './world'
+import type { Lever, Lock, Meter, World, WorldBox } from './world'
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
 type Task = Generator<void, void, void>
@@ -48,14 +52,34 @@ export type Habit =
   | 'tidy'
   | 'cellar'
   | 'rehang'
+  | 'explain'
+  | 'confirm'
+  | 'source'
+  | 'guards'
   | 'plot'
 export type Event =
-  'quiet' | 'line' | 'battery' | 'deliver' | 'householder' | 'stray' | 'comeBack' | 'far' | 'rush' | 'fault' | 'lunch' | 'child' | 'evening'
+  | 'quiet'
+  | 'line'
+  | 'battery'
+  | 'deliver'
+  | 'householder'
+  | 'stray'
+  | 'comeBack'
+  | 'far'
+  | 'rush'
+  | 'fault'
+  | 'lunch'
+  | 'child'
+  | 'evening'
+  | 'timer'
+  | 'office'
+  | 'licence'
 
 /** What an episode looks for on purpose: one kind of story, and houses where some oddity is frequent. */
 export interface Focus {
   plot?: string
   odd?: { [oddity: string]: number }
+  events?: { [event: string]: number }
 }
 
 /** Everything the people of one episode share. */
@@ -66,14 +90,29 @@ export interface Stage {
   people: Crew[]
   breakerId: Map<string, string>
   boxId: Map<string, string>
+  /** A source on record whose switching point nobody has recorded: the lever that really is there. */
+  loose: { sourceId: string; lever: string } | null
+  panelId: string
   leverOf(breakerId: string): Lever
   /** Everyone is reachable and puts things back. */
   calm: boolean
   focus: Focus
   habits: { [K in Habit]: number }
   events: { [K in Event]: number }
-  counts: { touches: number; commands: number; refused: number; granted: number; offlineTouches: number; moments: number }
+  counts: {
+    touches: number
+    commands: number
+    refused: number
+    granted: number
+    offlineTouches: number
+    moments: number
+    proofs: number
+    /** Proofs that a fact ended although nothing was live in their box since they were made. */
+    inVain: number
+  }
 }
+
+const positionOf = ({ position }: RequiredPair) => JSON.stringify(position)
 
 /** One person with hands, a meter and a phone, who does what the phone allows and nothing else. */
 export class Crew {
@@ -95,11 +134,13 @@ export class Crew {
   /** Something on a mate's phone is still on its way. */
   onOther = false
   calledHome = false
+  /** On the way out: nobody's story holds this person up. */
+  leaving = false
   /** The tag of a lock that hangs and of which no answer has come yet. */
   hanging: string | null = null
   constructor(
     private readonly stage: Stage,
-    readonly actor: Actor,
+    public actor: Actor,
     readonly meter: Meter,
     readonly spare: Meter,
     readonly fine: Meter,
@@ -159,6 +200,9 @@ export class Crew {
       world.harm('hands in a box on a tag the server has not heard of', `${this.id} in ${name}`)
     else if (!locks.some((lock) => this.stage.record.state.tags[lock.tagId]?.suspendedFor === null))
       world.harm('hands in a box on a tag one has said clear about', `${this.id} in ${name}`)
+    else if (locks.every((lock) => lock.beaten)) world.harm('hands in a box on a lock that had not held', `${this.id} in ${name}`)
+    if (Object.values(this.phone.state.signs).some((sign) => sign.boxId === this.stage.boxId.get(name)))
+      world.harm('hands in a box where voltage was seen that nobody has explained', `${this.id} in ${name}`)
     if (box.partedLive && !box.partedTested && this.here(name).parted.some((part) => !part.tested))
       world.harm('hands in a box with an untested parted neutral', `${this.id} in ${name}`)
     for (const other of this.stage.people)
@@ -230,6 +274,8 @@ export class Crew {
   // What a person does.
   *openLever(name: string): Task {
     const { world, breakerId } = this.stage
+    // A lever the own phone has not heard of is nobody's to move for the record.
+    if (!this.phone.state.breakers[breakerId.get(name)!]) return
     const lever = world.levers.get(name)!
     const wasClosed = lever.closed
     const wasTripped = lever.tripped
@@ -248,7 +294,8 @@ export class Crew {
     const { world, breakerId } = this.stage
     const lever = world.levers.get(name)!
     const id = breakerId.get(name)!
-    const said = this.phone.state.breakers[id]?.state
+    if (!this.phone.state.breakers[id]) return
+    const said = this.phone.state.breakers[id].state
     const real = lever.closed ? 'closed' : lever.tripped ? 'tripped' : 'open'
     if (said !== real) yield* this.say({ type: 'observeBreaker', breakerId: id, state: real, how: 'found', note: '' })
   }
@@ -263,15 +310,17 @@ export class Crew {
     if (this.phone.state.breakers[id]!.state === 'open' && lever.closed) return void (yield* this.inspect(name))
     const tagId = record.id()
     const kind = company || chance.is(0.6) ? ('lock' as const) : ('measure' as const)
-    const lock = { tagId, owner: this.id, kind, company, counted: false }
+    const lock: Lock = { tagId, owner: this.id, kind, company, counted: false }
     world.hang(name, lock)
     this.hanging = tagId
     yield
+    // Whoever says that it hangs is looking at it.
+    lock.beaten = false
     const outcome = yield* this.say({
       type: 'hangTag',
       tagId,
       breakerId: id,
-      lock: kind === 'lock' ? 'lock' : '',
+      lock: kind === 'lock' ? `lock ${tagId}` : '',
       measure: kind === 'lock' ? '' : 'panel door locked',
       company,
       notice: company ? 'crew comes back' : '',
@@ -318,13 +367,15 @@ export class Crew {
           ? [...new Set([...box.breakerIds, ...site.neutralTies.filter((tie) => tie.some((id) => box.breakerIds.includes(id))).flat()])]
           : Object.values(site.breakers).flatMap((breaker) => (breaker.role === 'main' ? breaker.id : []))
       const mine = (id: string) =>
-        Object.values(site.tags).some((tag) => tag.breakerId === id && tag.personId === this.id && !tag.company && !tag.suspendedFor)
+        Object.values(site.tags).some((tag) => tag.breakerId === id && tag.personId === this.id && !tag.company && holds(tag))
       const next = ids.find((id) => site.breakers[id]!.state !== 'open' || !mine(id))
       if (!next) return
-      const lever = [...breakerId].find(([, id]) => id === next)![0]
+      // A point that was recorded a moment ago, and that nobody has shown this person yet.
+      const lever = [...breakerId].find(([, id]) => id === next)?.[0]
+      if (!lever) return
       if (site.breakers[next]!.state !== 'open') yield* this.openLever(lever)
       const hung = Object.values(this.phone.state.tags).find(
-        (tag) => tag.breakerId === next && tag.personId === this.id && tag.suspendedFor,
+        (tag) => tag.breakerId === next && tag.personId === this.id && !tag.company && !holds(tag),
       )
       if (hung) yield* this.rehang(hung.id, lever)
       else yield* this.hangTag(lever, chance.is(0.05))
@@ -343,10 +394,13 @@ export class Crew {
     }
     // On an open lever the lock goes on first; on a closed one only if the app asks for it.
     if (!real.closed) hang()
-    const outcome = yield* this.say({ type: 'rehangTag', tagId })
+    // A note that did not hold is looked at; a lock goes on in its place.
+    const beaten = real.locks.find((one) => one.tagId === tagId)
+    if (beaten) beaten.beaten = false
+    const outcome = yield* this.say({ type: 'rehangTag', tagId, cause: 'somebody had closed it; a lock hangs now' })
     if (this.ok(outcome)) {
       hang()
-      lock.counted = true
+      for (const one of real.locks) if (one.tagId === tagId) one.counted = true
     } else if (outcome) world.unhang(tagId)
   }
 
@@ -387,7 +441,10 @@ export class Crew {
         : { kind: 'provingUnit', name: 'unit' },
       volts: first,
     })
-    if (!this.ok(started)) return
+    if (!this.ok(started)) {
+      if (started?.status === 'refused' && started.refusal.code === 'causeMissing') yield* this.explain()
+      return
+    }
     yield
     const reference = carefully
       ? 'wanderLead'
@@ -398,67 +455,69 @@ export class Crew {
         : 'boxGround'
     const groundLetter = shown.find((conductor) => conductor.from === null && !conductor.neutral)?.letter ?? null
     const kind = reference === 'boxGround' && !groundLetter ? 'wanderLead' : reference
-    if (
-      !this.ok(
-        yield* this.say({
-          type: 'seeReference',
-          proofId,
-          reference: kind,
-          against: 'socket',
-          volts: world.readReference(meter, name, kind),
-          letter: kind === 'boxGround' ? groundLetter : null,
-        }),
-      )
-    )
-      return void (yield* this.giveUp(proofId))
-    const positions = farPositions(this.phone.state, this.here(name))
-    for (const position of positions) {
-      if (position) real.far = position.endsWith('up') ? 'up' : 'down'
-      yield
-      for (let guard = 0; guard < 60; guard++) {
-        const site = this.phone.state
-        const proof = site.proofs[proofId]
-        if (!proof || proof.status === 'void') return
-        if (proof.status === 'living') break
-        const todo = pairStatuses(site, this.here(name), proof).filter((pair) => pair.status !== 'dead' && pair.position === position)
-        if (todo.length === 0) break
-        // Done as soon as the app says so: a person reads what it asks for and no more.
-        if (chance.is(0.12)) {
-          const again = world.readProvingUnit(meter)
-          this.seen.set(name, { from: began, until: world.now, own: true })
-          if (this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) break
+    if (!this.ok(yield* this.seeReference(meter, name, proofId, kind, groundLetter, false))) return void (yield* this.giveUp(proofId))
+    let looks = 0
+    for (let guard = 0; guard < 300; guard++) {
+      const site = this.phone.state
+      const proof = site.proofs[proofId]
+      if (!proof || proof.status === 'void') return
+      if (proof.status === 'living') break
+      // Done as soon as the app says so: a person does what it asks for and no more.
+      if (chance.is(0.05)) {
+        const again = this.meterOnSource(meter, socket)
+        this.seen.set(name, { from: began, until: world.now, own: true })
+        if (this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) {
+          if ((this.phone.state.proofs[proofId]?.recheckVolts ?? null) !== null) return void (yield* this.recheck(meter, proofId))
+          break
         }
-        // A mate may have thrown the far switch in the meantime: it is put back for each reading.
-        if (position) real.far = position.endsWith('up') ? 'up' : 'down'
-        const low = todo.some((pair) => pair.status === 'repeatLow') || chance.is(0.7)
-        if (low && todo.length > 2 && chance.is(0.4)) {
-          const volts = Math.max(...todo.map((pair) => world.read(meter, name, pair.a, pair.b, kind, 'low')))
-          if (volts < 1) {
-            yield* this.say({
-              type: 'sweepReadings',
-              proofId,
-              pairs: todo.map(({ a, b }) => ({ a, b })),
-              position,
-              impedance: 'low',
-              highestVolts: volts,
-            })
-            continue
-          }
-        }
-        const pair = todo[0]!
-        const impedance = pair.status === 'repeatLow' || low ? 'low' : 'high'
-        const volts = world.read(meter, name, pair.a, pair.b, kind, impedance)
-        if (!this.ok(yield* this.say({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position, impedance, volts })))
-          return void (yield* this.giveUp(proofId))
-        yield
       }
-    }
-    if (this.phone.state.proofs[proofId]?.status === 'open') {
-      const again = world.readProvingUnit(meter)
-      this.seen.set(name, { from: began, until: world.now, own: true })
-      if (!this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) return void (yield* this.giveUp(proofId))
+      const open = pairStatuses(site, this.here(name), proof).filter((pair) => !isSettled(pair))
+      const todo = open.filter((pair) => positionOf(pair) === positionOf(open[0]!))
+      if (todo.length === 0) {
+        if (proof.referenceSeenAgain) {
+          const again = this.meterOnSource(meter, socket)
+          this.seen.set(name, { from: began, until: world.now, own: true })
+          if (!this.ok(yield* this.say({ type: 'finishProof', proofId, volts: again }))) return void (yield* this.giveUp(proofId))
+          if ((this.phone.state.proofs[proofId]?.recheckVolts ?? null) !== null) return void (yield* this.recheck(meter, proofId))
+          break
+        }
+        if (++looks > 2 || !this.ok(yield* this.seeReference(meter, name, proofId, kind, groundLetter, true)))
+          return void (yield* this.giveUp(proofId))
+        continue
+      }
+      // A mate may have thrown the far switch in the meantime: it is put so for each reading.
+      const { position } = todo[0]!
+      if (position.length) real.far = position[0]!.side
+      const lowRange = meter.range === 'twoPole' ? ('steps' as const) : ('low' as const)
+      const low = meter.range !== 'high' && (meter.range !== 'both' || todo.some((pair) => pair.status === 'repeatLow') || chance.is(0.7))
+      if (low && todo.length > 2 && chance.is(0.4)) {
+        const volts = Math.max(...todo.map((pair) => world.read(meter, name, pair.a, pair.b, kind, lowRange)))
+        if (volts < 1) {
+          yield* this.say({
+            type: 'sweepReadings',
+            proofId,
+            pairs: todo.map(({ a, b }) => ({ a, b })),
+            position,
+            impedance: lowRange,
+            highestVolts: volts,
+          })
+          continue
+        }
+      }
+      const pair = todo[0]!
+      const impedance = low ? lowRange : 'high'
+      const volts = world.read(meter, name, pair.a, pair.b, kind, impedance)
+      const shifted = impedance === 'low' && volts >= 1 && volts <= 10 && pair.b === 'REF'
+      const neutral = shifted ? { toReference: world.shiftVolts, toConductor: world.readToNeutral(meter, name, pair.a) } : null
+      if (!this.ok(yield* this.say({ type: 'takeReading', proofId, a: pair.a, b: pair.b, position, impedance, volts, neutral })))
+        return void (yield* this.giveUp(proofId))
+      // A meter without low impedance clears nothing.
+      if (impedance === 'high' && volts >= 1 && meter.range === 'high') return void (yield* this.giveUp(proofId))
+      yield
     }
     if (this.phone.state.proofs[proofId]?.status !== 'living') return
+    if (real.ground !== 'good' && kind === 'boxGround' && world.isLive(name))
+      world.harm('a test counted although its reference was no earth', this.id)
     // A mate's plain word may have made one forget what one saw.
     const until = this.seen.get(name)?.until
     if (until === undefined) return
@@ -472,6 +531,121 @@ export class Crew {
       mate.seen.set(name, { from: began, until, own: false })
       mate.task = mate.witness(proofId)
     }
+  }
+  private meterOnSource(meter: Meter, socket: string | null): number {
+    return socket ? this.stage.world.readSocket(meter, socket) : this.stage.world.readProvingUnit(meter)
+  }
+  /** Sees the reference good: at a live point if the meter loads it and the record has one, else by continuity. */
+  *seeReference(
+    meter: Meter,
+    name: string,
+    proofId: string,
+    reference: 'boxGround' | 'wanderLead',
+    groundLetter: string | null,
+    again: boolean,
+  ): Generator<void, Outcome | null, void> {
+    const { world, chance, breakerId } = this.stage
+    const site = this.phone.state
+    const points = Object.values(site.breakers).filter(
+      (breaker) => breaker.state === 'closed' && breaker.role === 'branch' && isKnownLive(site, breaker),
+    )
+    const point = meter.range !== 'high' && points.length && chance.is(0.7) ? chance.pick(points) : null
+    const lever = point ? [...breakerId].find(([, id]) => id === point.id)![0] : null
+    const letter = reference === 'boxGround' ? groundLetter : null
+    return yield* this.say({
+      type: 'seeReference',
+      proofId,
+      reference,
+      letter,
+      again,
+      seen: lever
+        ? { kind: 'livePoint', breakerId: point!.id, name: 'socket', ...world.readLivePoint(meter, name, reference, lever) }
+        : { kind: 'continuity', ohms: world.readEarth(name, reference), leadOhms: 0.2 },
+    })
+  }
+  /** The tester was off: once more on another unit. */
+  *recheck(meter: Meter, proofId: string): Task {
+    yield* this.say({
+      type: 'recheckTester',
+      proofId,
+      source: { kind: 'provingUnit', name: 'second unit' },
+      volts: this.stage.world.readProvingUnit(meter),
+    })
+  }
+
+  /** Voltage where none should be: looks for the feed, and says what it was. */
+  *explain(): Task {
+    const { world, chance, boxId, breakerId } = this.stage
+    if (!this.phone.alive || !this.phone.online || this.phone.outbox.length > 0) return
+    for (const sign of Object.values(this.phone.known.signs)) {
+      const name = [...boxId].find(([, id]) => id === sign.boxId)![0]
+      const real = this.box(name)
+      const record = (cause: SignCause) => this.say({ type: 'recordCause', signSeq: sign.seq, cause })
+      // The same pair once more, right after: by the same person with the same meter.
+      if (sign.pair && sign.personId === this.id && this.meter.range === 'both' && chance.is(0.7)) {
+        const volts = world.read(this.meter, name, sign.pair.a, sign.pair.b, 'wanderLead', 'low')
+        if (volts < 1 && (sign.impedance === 'high' || sign.instrumentId === this.meter.id)) {
+          const kind = sign.impedance === 'high' ? ('ghost' as const) : ('mistyped' as const)
+          // One does not call a reading that was right mistyped.
+          if (kind === 'ghost' || !world.isLive(name)) {
+            if (this.ok(yield* record({ kind, again: { volts, impedance: 'low', instrumentId: this.meter.id } }))) continue
+          }
+        }
+      }
+      // With light and time one finds what feeds it: a lever, a timer, or nothing at all.
+      const timer = real.conductors.find((conductor) => conductor.timer === 'on' || conductor.timer === 'off')
+      const lever = real.conductors.map((conductor) => conductor.from).find((from) => from !== null && world.isFed(from))
+      yield
+      if (!(sign.seq in this.phone.known.signs)) continue
+      if (timer && this.actor.licensed && chance.is(0.6)) {
+        timer.timer = 'defeated'
+        yield* record({ kind: 'timer', note: 'timer in the attic, lead pulled' })
+      } else if (lever && this.actor.licensed && chance.is(0.7)) {
+        const id = breakerId.get(lever)
+        if (!id) continue
+        yield* this.inspect(lever)
+        yield* this.openLever(lever)
+        const known = this.here(name)
+        if (known.breakerIds.includes(id)) yield* record({ kind: 'leverMoved', breakerId: id })
+        else {
+          const breakerIds = [...known.breakerIds, id]
+          const command = {
+            type: 'setFeeds' as const,
+            boxId: sign.boxId,
+            breakerIds,
+            unknownFeed: known.unknownFeed,
+            basis: 'live while it was closed',
+          }
+          if (this.ok(yield* this.say(command))) yield* record({ kind: 'secondFeed', breakerId: id })
+        }
+      } else if (!timer || chance.is(0.3)) yield* record({ kind: 'unknown' })
+    }
+  }
+  /** Finds where a source of the home is switched off, and says so. */
+  *placeSource(): Task {
+    const { loose, record, breakerId, panelId } = this.stage
+    if (!loose || !this.actor.licensed || !this.phone.online || !this.phone.alive) return
+    if (breakerId.has(loose.lever)) return
+    const id = record.id()
+    yield* this.say({
+      type: 'recordSourcePoint',
+      sourceId: loose.sourceId,
+      breakerId: id,
+      number: loose.lever,
+      panelId,
+      basis: 'followed its cable',
+    })
+    // Heard or not: what the record has is there for everybody.
+    if (id in record.state.breakers) breakerId.set(loose.lever, id)
+  }
+  /** Takes over what somebody capped and left. */
+  *takeGuards(): Task {
+    for (const box of Object.values(this.phone.known.boxes))
+      if (box.closure === 'guarded' && box.guardedBy && !(box.guardedBy.personId in this.phone.known.onSite)) {
+        const name = [...this.stage.boxId].find(([, id]) => id === box.id)![0]
+        this.box(name).guard = this.id
+        yield* this.say({ type: 'takeOverGuard', boxId: box.id })
+      }
   }
   *giveUp(proofId: string): Task {
     yield* this.say({ type: 'abandonProof', proofId, reason: 'starts over' })
@@ -541,7 +715,7 @@ export class Crew {
         const partId = record.id()
         const basis =
           chance.is(0.8) || !this.here(name).breakerIds[0]
-            ? ({ kind: 'clamp', amps } as const)
+            ? ({ kind: 'clamp', amps, loadsOn: true } as const)
             : ({ kind: 'partnersOpen', breakerIds: this.here(name).breakerIds.slice(0, 1) } as const)
         if (basis.kind === 'partnersOpen' && amps > 0) continue
         const parted = yield* this.say({ type: 'partNeutral', partId, boxId: boxId.get(name)!, what: 'neutral splice', basis })
@@ -555,7 +729,16 @@ export class Crew {
         if (chance.is(0.4)) return
         const volts = amps > 0 ? 120 : 0
         real.partedTested = true
-        yield* this.say({ type: 'testParted', partId, voltsHere: 0, voltsAway: volts })
+        const { proofId } = this.here(name)
+        const proof = proofId ? this.phone.state.proofs[proofId] : undefined
+        yield* this.say({
+          type: 'testParted',
+          partId,
+          instrumentId: proof?.instrumentId ?? this.meter.id,
+          voltsHere: 0,
+          voltsAway: volts,
+          testerVolts: proof?.sourceVolts ?? 0,
+        })
         return
       }
     }
@@ -578,6 +761,7 @@ export class Crew {
     this.handsOut()
     if (!this.mayTouch(name)) return
     this.box(name).plate = 'guarded'
+    this.box(name).guard = this.id
     this.box(name).plateSaid = false
     yield* this.say({ type: 'guardBox', boxId: this.stage.boxId.get(name)!, how: 'ends capped' })
   }
@@ -593,7 +777,7 @@ export class Crew {
     const { world, record, breakerId, counts } = this.stage
     const id = breakerId.get(name)!
     if (!this.phone.online || this.phone.outbox.length > 0) return
-    if (!clearanceId && !canClose(this.phone.known, id).yes) return
+    if (!clearanceId && !canClose(this.phone.known, id, this.actor).yes) return
     const grantId = record.id()
     const plates = [...world.boxes.values()].filter((box) => box.plate === 'off' && box.plateSaid)
     if (!this.ok(yield* this.say({ type: 'requestClose', grantId, breakerId: id, clearanceId }))) return
@@ -610,10 +794,18 @@ export class Crew {
     for (const lock of lever.locks)
       if (lock.counted)
         world.harm('the program let somebody close a lever with a counted tag on it', `${this.id} on ${name}, tag of ${lock.owner}`)
+    const capped = [...world.boxes.values()].filter((box) => box.plate === 'guarded' && !world.isLive(box.name))
     const quiet = plates.filter((box) => box.plate === 'off' && !world.isLive(box.name))
     const result = world.close(name)
     lever.byLeave = result === 'closed'
     if (result === 'blocked') return void (yield* this.answer(grantId, 'givenUp'))
+    if (result === 'closed')
+      for (const box of capped) {
+        const guard = this.stage.people.find((one) => one.id === box.guard)
+        const known = this.stage.record.state.boxes[this.stage.boxId.get(box.name)!]!
+        if (guard?.left && !this.stage.calm && known.breakerIds.includes(id) && known.closure === 'guarded' && world.isLive(box.name))
+          world.harm('capped ends were put under power and whoever guards them is gone', `${this.id} on ${name}: ${box.name}`)
+      }
     if (result === 'closed' && !clearanceId) {
       for (const box of quiet) {
         const known = this.stage.record.state.boxes[this.stage.boxId.get(box.name)!]!
@@ -695,7 +887,7 @@ export class Crew {
     if (!announced?.warnedIds.length && !this.phone.known.solo[this.id]) world.harm('live probing and nobody was warned', this.id)
     for (const [who, where] of world.hands)
       if (where === name) world.harm('live probing in a box with a mate’s hands', `${this.id}, ${who}`)
-    if (world.isLive(name)) yield* this.say({ type: 'observeLive', boxId: boxId.get(name)!, what: 'meter', volts: 120, note: '' })
+    if (world.isLive(name)) yield* this.reportLive(name)
     yield* this.say({ type: 'endMeasuring', measureId })
   }
 
@@ -703,7 +895,10 @@ export class Crew {
     const { world } = this.stage
     this.handsOut()
     if (!this.phone.online || !this.phone.alive) return
-    if (!this.ok(yield* this.say({ type: 'leaveSite' }))) return
+    this.leaving = true
+    const outcome = yield* this.say({ type: 'leaveSite' })
+    this.leaving = false
+    if (!this.ok(outcome)) return
     this.present = false
     this.left = true
     this.at = null
@@ -732,11 +927,15 @@ export class Crew {
   *findShared(breakerIds: string[]): Task {
     yield* this.say({ type: 'tieNeutrals', breakerIds, basis: 'one neutral for both' })
   }
+  *reportLive(name: string): Task {
+    const boxId = this.stage.boxId.get(name)!
+    yield* this.say({ type: 'observeLive', boxId, what: 'meter', volts: 120, impedance: 'low', note: '' })
+  }
   /** A lamp that burns, a meter that shows: said aloud and in the record. */
   *look(name: string): Task {
-    const { world, boxId } = this.stage
+    const { world } = this.stage
     if (!world.isLive(name) || this.box(name).plate !== 'off') return
-    yield* this.say({ type: 'observeLive', boxId: boxId.get(name)!, what: 'meter', volts: 120, note: '' })
+    yield* this.reportLive(name)
   }
   /** Finds a lever off, says so, and would like to have it on again. */
   *tidy(name: string): Task {
@@ -757,7 +956,7 @@ export class Crew {
   }
   *hangAgain(): Task {
     for (const tag of Object.values(this.phone.known.tags))
-      if (tag.personId === this.id && tag.suspendedFor) yield* this.rehang(tag.id, this.stage.leverOf(tag.breakerId).name)
+      if (tag.personId === this.id && !tag.company && !holds(tag)) yield* this.rehang(tag.id, this.stage.leverOf(tag.breakerId).name)
   }
   *goHome(): Task {
     for (const name of this.stage.boxId.keys()) if (this.stage.chance.is(0.5) && this.mayTouch(name)) yield* this.closeUp(name)
@@ -771,32 +970,52 @@ export class Crew {
   }
   *override(): Task {
     if (this.actor.role !== 'lead') return
-    const { people, world } = this.stage
-    for (const tag of Object.values(this.phone.known.tags)) {
-      const owner = people.find((person) => person.id === tag.personId)!
-      if (tag.company || owner === this || owner.present) continue
-      const outcome = yield* this.say({
-        type: 'overrideTag',
-        tagId: tag.id,
+    const { people } = this.stage
+    const gone = people.filter((person) => person !== this && !person.present)
+    for (const person of gone) {
+      if (!(person.id in this.phone.known.people)) continue
+      yield* this.say({
+        type: 'declareAbsent',
+        personId: person.id,
         reason: 'phoned, is at home',
         leftBuildingVerified: true,
+        explained: 'seen leaving, answers the phone at home',
       })
-      // The owner was phoned and is at home: counts on this lock no more, whether or not the lead hears the answer.
-      if (!outcome || this.ok(outcome)) this.letGo(tag.id)
-      if (this.ok(outcome)) world.unhang(tag.id)
     }
-    for (const grant of Object.values(this.phone.known.grants)) {
-      const owner = people.find((person) => person.id === grant.personId)!
-      if (owner === this || owner.present) continue
-      yield* this.say({ type: 'overrideGrant', grantId: grant.id, reason: 'phoned, is at home', leftBuildingVerified: true })
+  }
+  /** Somebody was declared gone: looked for, phoned, and really not here. */
+  *confirmGone(): Task {
+    const { people, world } = this.stage
+    for (const absence of Object.values(this.phone.known.absences)) {
+      const person = people.find((one) => one.id === absence.personId)!
+      if (person === this || absence.declaredBy.personId === this.id || person.present) continue
+      const locks = [...world.levers.values()].flatMap((lever) => lever.locks).filter((lock) => lock.owner === person.id && !lock.company)
+      const outcome = yield* this.say({ type: 'confirmAbsent', personId: person.id, household: null })
+      // Counts on no lock here any more, whether or not the answer is heard.
+      if (!outcome || this.ok(outcome)) for (const lock of locks) this.letGo(lock.tagId)
+      if (this.ok(outcome)) for (const lock of locks) if (!(lock.tagId in this.stage.record.state.tags)) world.unhang(lock.tagId)
     }
   }
   /** Alarmed: hands are out, and one says so. */
   *stopped(): Task {
-    if (!Object.values(this.stage.record.state.unanswered).some((entry) => entry.personId === this.id)) return
+    if (!Object.values(this.stage.record.state.alarms).some((alarm) => alarm.personId === this.id)) return
     this.handsOut()
     const device = this.device()
     if (device) yield* this.say({ type: 'confirmStopped' }, { phone: device })
+  }
+  /** The phone rings: an alarm that waits for an answer, or a mate who asks to stand clear. Most look at once. */
+  summoned(): Task | null {
+    const { phone, stage } = this
+    if (!phone.alive || !phone.online || phone.outbox.length > 0 || !stage.chance.is(0.4)) return null
+    if (Object.values(phone.known.alarms).some((alarm) => alarm.personId === this.id)) return this.stopped()
+    const asked = Object.values(phone.known.asks).some(
+      (ask) =>
+        ask.kind === 'energise' &&
+        ask.status === 'asked' &&
+        ask.personId !== this.id &&
+        notYetClear(phone.known, ask).some((person) => person.personId === this.id),
+    )
+    return asked ? this.answerAsks() : null
   }
   /** Asked by a mate to stand clear, on the phone or aloud. */
   *answerAsks(): Task {

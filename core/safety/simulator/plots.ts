@@ -31,6 +31,8 @@ export function plot(stage: Stage, p: Crew): Task {
     'watch',
     'child',
     'unheardClear',
+    'elsewhere',
+    'guard',
     ...(several.length ? ['twoFeeds'] : []),
     ...(secrets.length ? ['secret', 'foundOff', 'moment', 'cellar', 'alarm', 'unheardClosed'] : []),
   ]
@@ -56,6 +58,10 @@ export function plot(stage: Stage, p: Crew): Task {
       return watch(p, q, any)
     case 'child':
       return child(stage, p, q, any)
+    case 'guard':
+      return leftCapped(stage, p, q, any)
+    case 'elsewhere':
+      return elsewhere(stage, p, q, any)
     case 'unheardClear':
       return unheardClear(stage, p, q, any)
     case 'unheardClosed':
@@ -75,7 +81,7 @@ export function plot(stage: Stage, p: Crew): Task {
 
 /** What a mate does in somebody else's story, for as long as they are there. */
 function* mate(q: Crew, task: Task): Task {
-  while (q.present && q.phone.alive && !task.next().done) yield
+  while (q.present && q.phone.alive && !q.leaving && !task.next().done) yield
 }
 
 function* ready(p: Crew, box: string): Task {
@@ -297,6 +303,7 @@ export function childCloses(stage: Stage, name: string, witness: Crew): boolean 
   const id = breakerId.get(name)!
   if (record.state.breakers[id]!.state !== 'open' || Object.keys(record.state.grants).length > 0) return false
   world.close(name)
+  world.beat(name)
   const command = { type: 'observeBreaker', breakerId: id, state: 'closed', how: 'found', note: '' } as const
   record.give(
     { id: record.id(), actor: witness.actor, basedOnSeq: witness.phone.known.understoodSeq, command, givenAt: world.now },
@@ -308,6 +315,58 @@ export function childCloses(stage: Stage, name: string, witness: Crew): boolean 
     one.reflex()
   }
   return true
+}
+
+/** Capped, guarded and gone home: a mate would like the light on again. */
+function* leftCapped(stage: Stage, p: Crew, q: Crew, box: string): Task {
+  yield* ready(p, box)
+  yield* p.guard(box)
+  yield* p.takeTagsOff()
+  yield* p.leave()
+  for (const id of stage.record.state.boxes[stage.boxId.get(box)!]!.breakerIds) yield* mate(q, q.close(stage.leverOf(id).name))
+}
+
+/**
+ * Everything rests on the main, and only a note keeps it open: somebody closes it, and what tells is one reading in
+ * another box. It is told by phone alone.
+ */
+function* elsewhere(stage: Stage, p: Crew, q: Crew, box: string): Task {
+  const { world, record, chance, boxId, people } = stage
+  p.at = box
+  const mains = [...world.levers.values()].filter((lever) => lever.above.length === 0 && stage.breakerId.has(lever.name))
+  for (const main of mains) {
+    if (!main.closed && main.locks.length > 0) return
+    yield* p.openLever(main.name)
+    yield* p.hangTag(main.name)
+  }
+  const other = [...world.boxes.keys()].find((name) => name !== box)!
+  yield* mate(q, q.openBox(other))
+  if (!p.mayTouch(box)) yield* p.prove(box, true)
+  const main = mains.find((one) => one.locks.length > 0 && one.locks.every((lock) => lock.kind === 'measure'))
+  if (!p.mayTouch(box) || !main || !q.phone.online || q.phone.outbox.length > 0 || world.hands.size > 0 || main.fault) return
+  if (Object.keys(record.state.grants).length > 0) return
+  world.close(main.name)
+  world.beat(main.name)
+  if (world.isLive(other)) {
+    const impedance = chance.is(0.5) ? ('high' as const) : ('low' as const)
+    const command = { type: 'observeLive', boxId: boxId.get(other)!, what: 'meter', volts: 120, impedance, note: '' } as const
+    record.give({ id: record.id(), actor: q.actor, basedOnSeq: q.phone.known.understoodSeq, command, givenAt: world.now }, world.now)
+    for (const one of people as Crew[]) {
+      one.phone.receive()
+      // Whoever has no line was called out to.
+      if (!one.phone.online || !one.phone.alive) for (const name of world.boxes.keys()) one.heard.add(name)
+      one.reflex()
+    }
+    if (p.stay(box)) p.handsOut()
+  }
+  // Somebody goes and looks at the main.
+  const found = { type: 'observeBreaker', breakerId: stage.breakerId.get(main.name)!, state: 'closed', how: 'found', note: '' } as const
+  record.give({ id: record.id(), actor: q.actor, basedOnSeq: record.state.seq, command: found, givenAt: world.now }, world.now)
+  for (const one of people as Crew[]) {
+    one.phone.receive()
+    if (!one.phone.online || !one.phone.alive) for (const name of world.boxes.keys()) one.heard.add(name)
+    one.reflex()
+  }
 }
 
 /** What a child closed is opened again, and one reaches in. */
@@ -332,6 +391,7 @@ function* closedUnseen(stage: Stage, p: Crew, name: string): Task {
   const lever = world.levers.get(name)!
   if (lever.closed || lever.fault || world.hands.size > 0 || !p.phone.online || Object.keys(record.state.grants).length > 0) return
   world.close(name)
+  world.beat(name)
   const others = (people as Crew[]).filter((one) => one !== p)
   for (const one of others) for (const box of world.boxes.keys()) one.heard.add(box)
   yield* p.openLever(name)

@@ -31,6 +31,10 @@ export class Record {
   private readonly outcomes = new Map<string, Outcome>()
   private count = 0
   instruments = new Map<string, InstrumentSnapshot>()
+  /** The company's rule for dead tests. */
+  everyPair = false
+  /** Told of every entry before it is folded. */
+  before: (event: StreamEvent) => void = () => undefined
 
   constructor() {
     this.state = emptySite('site')
@@ -46,6 +50,8 @@ export class Record {
     const decision = decideSite(this.state, envelope.command, {
       actor: envelope.actor,
       onCrew: true,
+      onVisit: true,
+      everyPair: this.everyPair,
       basedOnSeq: envelope.basedOnSeq,
       heldMs: Math.max(0, (now - envelope.givenAt) * 1000),
       now: isoAt(now),
@@ -67,6 +73,7 @@ export class Record {
           type: draft.type,
           payload: frozen(structuredClone(draft.payload)),
         }
+        this.before(event)
         applyEvent(siteReducer, this.state, event)
         this.log.push(event)
       }
@@ -127,6 +134,8 @@ export class Phone {
     const decision = decideSite(this.here, envelope.command, {
       actor: envelope.actor,
       onCrew: true,
+      onVisit: true,
+      everyPair: this.record.everyPair,
       basedOnSeq: this.here.seq,
       heldMs: 0,
       now: isoAt(envelope.givenAt),

@@ -18,6 +18,10 @@ export interface Lever {
   locks: Lock[]
   /** Closed by somebody with leave, and not moved since. */
   byLeave: boolean
+  /** Of a source: it gives power only while this lever is open (a battery that takes over when the main opens). */
+  startsWhenOpen?: string
+  /** When it was last closed. */
+  closedAt?: number
 }
 export interface Lock {
   tagId: string
@@ -27,6 +31,8 @@ export interface Lock {
   company: boolean
   /** The server has acknowledged its tag, and its owner knows. */
   counted: boolean
+  /** Its lever was closed under it, and its owner has not looked at it since. */
+  beaten?: boolean
 }
 export interface WorldConductor {
   letter: string
@@ -39,15 +45,19 @@ export interface WorldConductor {
   neutral: boolean
   /** Behind the old device, seen only when it is pulled. */
   hidden: boolean
+  /** Only while a timer, photocell or relay lets it: until somebody finds it and keeps it off. */
+  timer: 'on' | 'off' | 'defeated' | null
 }
 export interface WorldBox {
   name: string
   conductors: WorldConductor[]
   plate: 'on' | 'off' | 'guarded'
+  /** Who capped its ends and stands for them. */
+  guard: string | null
   /** The server has been told that it is off. */
   plateSaid: boolean
-  /** good, broken (shows nothing), or breaks after it was seen good. */
-  ground: 'good' | 'broken' | 'breaks'
+  /** good, broken (shows nothing), floats (coupled voltage by high impedance), or breaks after it was seen good. */
+  ground: 'good' | 'broken' | 'floats' | 'breaks'
   groundSeen: boolean
   far: 'up' | 'down' | null
   /** Another circuit returns through this neutral: parted, its end is live while that lever is closed. */
@@ -56,12 +66,15 @@ export interface WorldBox {
   partedTested: boolean
   /** A stray feed from next door that nobody has on any list. */
   stray: boolean
+  /** Somebody has seen the timer's lamp and said so. */
+  timerSeen: boolean
   lastLive: number
 }
 export interface Meter {
   id: string
   /** sleeps: shows nothing for the first readings; fails: shows nothing from some reading on; drifts: sometimes nothing. */
   kind: 'good' | 'dead' | 'sleeps' | 'fails' | 'drifts'
+  range: 'both' | 'high' | 'low' | 'twoPole'
   readings: number
   turnsAt: number
 }
@@ -78,6 +91,8 @@ export class World {
   now = 0
   harms: Harm[] = []
   hands = new Map<string, string>()
+  /** What the neutral of a loaded feeder carries against earth here, V. */
+  shiftVolts = 0
 
   constructor(private readonly chance: Chance) {}
 
@@ -88,7 +103,7 @@ export class World {
   private feeds(name: string, seen = new Set<string>()): boolean {
     const lever = this.levers.get(name)
     if (!lever || !lever.closed || seen.has(name)) return false
-    if (lever.above.length === 0) return true
+    if (lever.above.length === 0) return lever.startsWhenOpen === undefined || !this.levers.get(lever.startsWhenOpen)!.closed
     seen.add(name)
     return lever.above.some((upper) => this.feeds(upper, seen))
   }
@@ -98,8 +113,9 @@ export class World {
 
   private potential(box: WorldBox, conductor: WorldConductor): number {
     if (box.stray && !conductor.neutral) return 120
-    if (conductor.neutral) return box.partedLive && box.borrowedFrom !== null && this.feeds(box.borrowedFrom) ? 120 : 0
+    if (conductor.neutral) return box.partedLive && box.borrowedFrom !== null && this.feeds(box.borrowedFrom) ? 120 : this.shiftVolts
     if (conductor.from === null || !this.feeds(conductor.from)) return 0
+    if (conductor.timer !== null && conductor.timer !== 'on') return 0
     return conductor.onlyIn === null || conductor.onlyIn === box.far ? 120 : 0
   }
   /** Is there voltage on anything a hand in this box can reach? `levers`: only through one of these. */
@@ -108,7 +124,7 @@ export class World {
     return box.conductors.some(
       (conductor) =>
         !conductor.hidden &&
-        this.potential(box, conductor) > 0 &&
+        this.potential(box, conductor) > 50 &&
         (levers === null || (conductor.from !== null && levers.includes(conductor.from))),
     )
   }
@@ -129,28 +145,63 @@ export class World {
   readSocket(meter: Meter, lever: string): number {
     return this.show(meter, this.feeds(lever) ? 120 : 0)
   }
-  /** Between the ground of the box, or a wander lead, and a live point elsewhere. */
-  readReference(meter: Meter, name: string, which: 'boxGround' | 'wanderLead'): number {
+  private isEarth(name: string, which: 'boxGround' | 'wanderLead'): boolean {
     const box = this.boxes.get(name)!
+    const good = which === 'wanderLead' || box.ground === 'good' || (box.ground === 'breaks' && !box.groundSeen)
     box.groundSeen = true
-    return this.show(meter, which === 'wanderLead' || box.ground !== 'broken' ? 120 : 0)
+    return good
   }
-  read(meter: Meter, name: string, a: string, b: string, reference: 'boxGround' | 'wanderLead', impedance: 'high' | 'low'): number {
+  /** Reference, line and neutral of a live point on this lever, among each other, by low impedance. */
+  readLivePoint(meter: Meter, name: string, which: 'boxGround' | 'wanderLead', lever: string) {
+    const earth = this.isEarth(name, which)
+    const line = this.feeds(lever) ? 120 : 0
+    return {
+      lineToNeutral: this.show(meter, line),
+      referenceToLine: this.show(meter, earth ? line : 0),
+      referenceToNeutral: this.show(meter, earth ? this.shiftVolts : 0),
+    }
+  }
+  /** Ohms from the reference to the earth bar at the panel. */
+  readEarth(name: string, which: 'boxGround' | 'wanderLead'): number {
+    return this.isEarth(name, which) ? 0.5 : 1_000_000
+  }
+  /** A conductor against the neutral of the live point. */
+  readToNeutral(meter: Meter, name: string, letter: string): number {
+    const box = this.boxes.get(name)!
+    const one = box.conductors.find((conductor) => conductor.letter === letter && !conductor.hidden)
+    return one ? this.show(meter, Math.abs(this.potential(box, one) - this.shiftVolts)) : 0
+  }
+  read(
+    meter: Meter,
+    name: string,
+    a: string,
+    b: string,
+    reference: 'boxGround' | 'wanderLead',
+    impedance: 'high' | 'low' | 'steps',
+  ): number {
     const box = this.boxes.get(name)!
     const at = (letter: string) => box.conductors.find((conductor) => conductor.letter === letter && !conductor.hidden)
     const one = at(a)
     const other = b === 'REF' ? null : at(b)
     if (!one || (b !== 'REF' && !other)) return 0
-    if (b === 'REF' && reference === 'boxGround' && (box.ground === 'broken' || (box.ground === 'breaks' && box.groundSeen)))
-      return this.show(meter, 0)
+    if (b === 'REF' && reference === 'boxGround' && box.ground !== 'good' && (box.ground !== 'breaks' || box.groundSeen))
+      // A floating ground hangs at some coupled voltage: a high-impedance meter shows the difference to it.
+      return this.show(meter, box.ground === 'floats' && impedance === 'high' ? 58 : 0)
     const va = this.potential(box, one)
     const vb = other ? this.potential(box, other) : 0
-    const volts = Math.abs(va - vb)
+    // A conductor that hangs free follows a shifted neutral through the meter; one that is earthed does not.
+    const free = (conductor: WorldConductor | null | undefined) =>
+      conductor && conductor.from !== null && this.potential(box, conductor) === 0
+    const shifted = Math.abs(va - vb) <= this.shiftVolts && (free(one) || free(other))
+    const volts = shifted ? 0 : Math.abs(va - vb)
     const weak = va > 0 ? one.weakVolts : vb > 0 ? (other?.weakVolts ?? null) : null
-    if (volts > 0) return this.show(meter, impedance === 'low' && weak !== null ? weak : volts)
+    // A two-pole detector lights the step below.
+    const loaded = impedance !== 'high' && weak !== null ? weak : volts
+    if (volts > 0)
+      return this.show(meter, impedance === 'steps' ? (loaded >= 120 ? 120 : loaded >= 50 ? 50 : loaded >= 12 ? 12 : 0) : loaded)
     // An idle conductor picks up voltage from its cable; only a high-impedance meter shows it.
     const idle = va === 0 && one.from !== null && !one.neutral
-    return this.show(meter, idle && impedance === 'high' && this.chance.is(0.3) ? 14 : 0)
+    return this.show(meter, idle && impedance === 'high' && this.chance.is(0.3) ? (this.chance.is(0.3) ? 70 : 14) : 0)
   }
   clampAmps(name: string): number {
     const { borrowedFrom } = this.boxes.get(name)!
@@ -163,11 +214,13 @@ export class World {
     if (lever.locks.some((lock) => lock.kind === 'lock')) return 'blocked'
     if (lever.fault) {
       if (lever.tripped) this.harm('closed again on a fault nobody looked for', name)
+      lever.closedAt = this.now
       lever.tripped = true
       lever.closed = false
       return 'tripped'
     }
     lever.closed = true
+    lever.closedAt = this.now
     lever.tripped = false
     this.look()
     return 'closed'
@@ -184,6 +237,10 @@ export class World {
     const lever = this.levers.get(name)!
     if (lever.closed) this.harm('a lock hung on a closed lever', lock.owner)
     lever.locks.push(lock)
+  }
+  /** Somebody closes a lever that only a note protects: whatever hangs there did not hold it. */
+  beat(name: string): void {
+    for (const lock of this.levers.get(name)!.locks) lock.beaten = true
   }
   unhang(tagId: string): void {
     for (const lever of this.levers.values()) lever.locks = lever.locks.filter((lock) => lock.tagId !== tagId)

@@ -1,13 +1,15 @@
 import { z } from 'zod'
 import { jobFileSchema } from '../../../core/format'
 import { defineRoute } from '../../http/route'
-import { checkIntake, openJob } from '../../services/intake'
+import { checkIntake, knownHomes, openJob } from '../../services/intake'
 
 const text = z.string().min(1).max(1_500_000)
 const head = jobFileSchema.pick({ job: true, customer: true, site: true })
 const body = z.object({
   branchId: z.uuid(),
   siteId: z.uuid().nullable().default(null),
+  /** It is another home, although one on record looks like it. */
+  newHome: z.boolean().default(false),
   /** Only say what is in it or what is wrong; store nothing. */
   checkOnly: z.boolean().default(false),
   source: z.discriminatedUnion('kind', [
@@ -27,6 +29,7 @@ export default defineRoute(
     if (!checkOnly) return openJob(request, viewer)
     const file = checkIntake(request.source)
     return {
+      knownHomes: await knownHomes(file, viewer.companyId),
       title: file.job.title,
       rooms: file.rooms.length,
       boxes: file.boxes.length,

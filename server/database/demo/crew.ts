@@ -13,7 +13,7 @@ import {
   type JobCommand,
   type JobState,
 } from '../../../core/record'
-import { farPositions, pairStatuses, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
+import { farPositions, isKnownLive, pairStatuses, samePair, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
 import { Chance } from '../../../core/testing/chance'
 import { branchSettingsSchema } from '../../../core/units'
 import { emptyPlan, homeOf, nextTest, type WireReading } from '../../../core/wiring'
@@ -159,6 +159,7 @@ export class DemoCrew {
     const proofId = uuid()
     const { site } = await this.state()
     const volts = site.schemeId === 'na120' ? 121.4 : 233.1
+    const livePoint = Object.values(site.breakers).find((one) => one.role === 'branch' && isKnownLive(site, one))?.id
     const ground = site.boxes[boxId]!.conductors.find(
       (conductor) => conductor.colour === 'bare' || conductor.colour === 'green-yellow',
     )!.letter
@@ -171,32 +172,62 @@ export class DemoCrew {
       source: { kind: 'provingUnit', name: 'proving unit in the bag' },
       volts: 238,
     })
-    await this.site({ type: 'seeReference', proofId, reference: 'boxGround', against: 'socket by the panel', volts, letter: ground })
+    const see = (again: boolean) =>
+      this.site({
+        type: 'seeReference',
+        proofId,
+        reference: 'boxGround',
+        letter: ground,
+        again,
+        // With everything off there is no live point: by continuity then.
+        seen: livePoint
+          ? {
+              kind: 'livePoint',
+              breakerId: livePoint,
+              name: 'socket by the panel',
+              lineToNeutral: volts,
+              referenceToLine: volts - 0.6,
+              referenceToNeutral: 0.5,
+            }
+          : { kind: 'continuity', ohms: 0.6, leadOhms: 0.3 },
+      })
+    await see(false)
     const proofState = async () => (await this.state()).site
     let now = await proofState()
     let left = stopAfterPairs
     for (const pair of pairStatuses(now, now.boxes[boxId]!, now.proofs[proofId]!)) {
       if (left-- <= 0) return
       const reading = { type: 'takeReading' as const, proofId, a: pair.a, b: pair.b, position: pair.position }
-      if (pair.a === ghostOn && pair.b === 'REF' && pair.position === farPositions(now, now.boxes[boxId]!)[0])
+      if (pair.a === ghostOn && pair.b === 'REF' && samePair(pair, { ...pair, position: farPositions(now.boxes[boxId]!)[0]! }))
         await this.site({ ...reading, impedance: 'high', volts: 14.2 })
       await this.site({ ...reading, impedance: 'low', volts: 0.2 })
       now = await proofState()
     }
+    await see(true)
     await this.site({ type: 'finishProof', proofId, volts: 238 })
   }
 
   async wire(boxName: string, gang: number, modelId: string, pointNames: string[], conductors: typeof usualConductors): Promise<void> {
     const boxId = await this.boxId(boxName)
-    const known = (await this.state()).job.boxes[boxId]?.roles ?? {}
+    const { job: before, site } = await this.state()
+    const known = before.boxes[boxId]?.roles ?? {}
+    const nominal = site.schemeId === 'na120' ? 120.6 : 231.5
     for (const { letter, role } of conductors.filter((one) => !known[one.letter]))
-      await this.job({ type: 'establishRole', boxId, letter, role, method: role === 'ground' ? 'traced' : 'continuity' })
+      await this.job({
+        type: 'establishRole',
+        boxId,
+        letter,
+        role,
+        method: role === 'line' || role === 'neutral' ? 'measured' : role === 'ground' ? 'traced' : 'continuity',
+        volts: role === 'line' ? [nominal, nominal] : role === 'neutral' ? [nominal, 0.4] : [],
+        ohms: role === 'line' || role === 'neutral' || role === 'ground' ? null : 4.1,
+      })
     const { job } = await this.state()
     const pointIds = pointsInOrder(job)
       .filter((point) => pointNames.includes(point.name))
       .map((point) => point.id)
     await this.job({ type: 'chooseDevice', boxId, gang, modelId, pointIds })
-    for (const step of stepsFor((await this.state()).job, boxId, gang, branchSettingsSchema.parse({})))
+    for (const step of stepsFor((await this.state()).job, (await this.state()).site, boxId, gang, branchSettingsSchema.parse({})))
       await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
     const code = (await this.state()).job.boxes[boxId]!.devices[gang]!.model.setupCode
     this.serials++

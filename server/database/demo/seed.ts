@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon'
 import { v7 as uuid } from 'uuid'
+import type { InstrumentKind } from '../../../core/safety'
 import type { PersonRole } from '../../../core/stream'
 import { branchSettingsSchema, type SchemeId } from '../../../core/units'
 import { database } from '../index'
@@ -84,7 +85,7 @@ export async function seedDemo(now: Date): Promise<void> {
         pinLockedUntil: null,
       }),
     )
-  const odo = viewerOf(lead)
+  const odo = await viewerOf(lead)
   await models.people.update({ pinHash }, { where: { id: odo.personId } })
   const lena = await person('Lena Moss', 'LM', 'dispatcher', false, portSallow)
   const bram = await person('Bram Ash', 'BA', 'technician', true, portSallow)
@@ -92,7 +93,7 @@ export async function seedDemo(now: Date): Promise<void> {
   const pip = await person('Pip Tarn', 'PT', 'apprentice', false, portSallow)
   const sefa = await person('Sefa Vale', 'SV', 'technician', true, marramQuay)
 
-  const tester = async (name: string, serial: string, branchId: string, kind: 'high' | 'low' | 'both', days: number) => {
+  const tester = async (name: string, serial: string, branchId: string, kind: InstrumentKind, days: number) => {
     const id = uuid()
     await models.instruments.create({
       id,
@@ -103,12 +104,18 @@ export async function seedDemo(now: Date): Promise<void> {
       kind,
       calibrationDue: DateTime.fromJSDate(now).plus({ days }).toISODate()!,
       active: true,
+      lowestStepVolts: kind === 'twoPole' ? 12 : null,
+      outOfService: false,
+      failedWhy: '',
+      provedGoodAt: null,
+      serviceNote: '',
     })
     return id
   }
   const lantern = await tester('Lantern two-range tester', 'LT-2207', portSallow, 'both', 160)
   await tester('Lantern two-range tester', 'LT-2209', portSallow, 'both', 41)
   await tester('Old pocket meter', 'PM-0031', portSallow, 'high', -12)
+  await tester('Two-pole detector', 'TD-0412', marramQuay, 'twoPole', 95)
   const quayTester = await tester('Lantern two-range tester', 'LT-2301', marramQuay, 'both', 210)
 
   const catalogue = await models.models.findAll({ where: { companyId }, raw: true })
@@ -123,7 +130,12 @@ export async function seedDemo(now: Date): Promise<void> {
   const anchor = { na: anchorOf(now, zones.na120), iec: anchorOf(now, zones.iec230) }
   const open = (home: DemoHome, when: DateTime, siteId: string | null = null) =>
     openJob(
-      { source: { kind: 'file', file: jobFileOf(home) }, branchId: home.scheme === 'na120' ? portSallow : marramQuay, siteId },
+      {
+        source: { kind: 'file', file: jobFileOf(home) },
+        branchId: home.scheme === 'na120' ? portSallow : marramQuay,
+        siteId,
+        newHome: siteId === null,
+      },
       lena,
       when.toJSDate(),
     )
@@ -338,7 +350,16 @@ export async function seedDemo(now: Date): Promise<void> {
   await lamp.openAndTag('till', 'SV yellow 1')
   await lamp.prove('till', null, 1)
   const till = (await lamp.state()).site.boxes[await lamp.boxId('till')]!
-  await lamp.site({ type: 'takeReading', proofId: till.proofId!, a: 'B', b: 'REF', position: '', impedance: 'high', volts: 14.2 })
+  await lamp.site({
+    type: 'takeReading',
+    proofId: till.proofId!,
+    a: 'B',
+    b: 'REF',
+    position: [],
+    impedance: 'high',
+    volts: 14.2,
+    neutral: null,
+  })
   const quay = await crew(await open(homes.quayLofts, anchor.iec.minus({ days: 5 })), sefa, anchor.iec.minus({ days: 4 }), 'QL')
   await visit(quay, [sefa], anchor.iec.plus({ minutes: 75 }), 2)
 }

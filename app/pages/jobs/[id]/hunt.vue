@@ -2,7 +2,7 @@
 import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/safety'
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
-const { page, job, site, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, onCrew, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const all = ref(false)
@@ -106,7 +106,7 @@ const write = (belief: Belief) =>
       basis: `seen in ${site.value!.huntRounds.length} rounds of openings, ${belief.status}`,
     }),
   )
-const mayCloseAll = computed(() => toClose.value.every((id) => canClose(site.value!, id).yes))
+const mayCloseAll = computed(() => toClose.value.every((id) => canClose(site.value!, id, asker.value).yes))
 useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}` : 'What feeds what') })
 </script>
 

@@ -2,7 +2,9 @@
 import { canClose, circuitTile, inPanelOrder, type CircuitTile } from '../../../../core/safety'
 
 /** For whoever stands at the panel: the breakers as they sit in it, big, and what the crew wants of them. */
-const { page, job, site, asker, clock, zone, scheme } = injectJobRecord()
+const { page, job, site, asker, clock, zone, scheme, onCrew, giveSite } = injectJobRecord()
+const { busy, refusal, run } = useAction()
+const leave = () => run(() => giveSite({ type: 'leaveSite' }))
 const openId = ref<string | null>(null)
 const tileOf = (id: string) => circuitTile(site.value!, site.value!.breakers[id]!, asker.value, clock.value)
 const opened = computed(() => (openId.value && site.value?.breakers[openId.value] ? tileOf(openId.value) : null))
@@ -39,7 +41,7 @@ const panels = computed<PanelView[]>(() => {
 /** Open, nothing stands against closing, and the job had it opened: what the panel could do next. */
 const mayClose = computed(() =>
   Object.values(site.value?.breakers ?? {})
-    .filter((breaker) => breaker.state !== 'closed' && canClose(site.value!, breaker.id).yes)
+    .filter((breaker) => breaker.state !== 'closed' && canClose(site.value!, breaker.id, asker.value).yes)
     .sort(inPanelOrder),
 )
 const asks = computed(() => Object.values(site.value?.asks ?? {}))
@@ -98,6 +100,12 @@ useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel
         </div>
       </div>
     </section>
+    <PowerSources />
+    <div v-if="onCrew && site.onSite[asker.personId]" class="stack">
+      <h2 class="kicker">You leave, the others stay</h2>
+      <UButton class="self-start" :loading="busy" @click="leave">I leave the site</UButton>
+      <CommonRefusal :refusal="refusal" />
+    </div>
     <div class="row wrap">
       <UButton :to="`/jobs/${job.jobId}/hunt`">Find what feeds what</UButton
       ><UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>

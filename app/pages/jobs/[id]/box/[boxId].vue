@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft } from '../../../../../core/safety'
-import { currentUnits } from '../../../../../core/record'
+import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/safety'
+import { currentUnits, stepDone, stepsFor, stepsToUndo } from '../../../../../core/record'
 
 const route = useRoute()
-const { page, job, site, asker, clock, zone, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, clock, zone, settings, onCrew, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
@@ -42,11 +42,32 @@ const beforeClosing = computed(() => {
   if (gangs.some((gang) => !units.value.some((unit) => unit.gang === gang))) notes.push('A serial or setup code is not stored yet.')
   if (!job.value?.photos.some((photo) => photo.boxId === box.value?.id && photo.kind === 'beforeClosing'))
     notes.push('There is no picture from before closing.')
-  if (gangs.some((gang) => !Object.keys(work.value?.steps ?? {}).some((key) => key === `${gang}:fold`)))
-    notes.push('Not every connection step is done.')
+  for (const gang of gangs) {
+    const steps = stepsFor(job.value!, site.value!, box.value!.id, gang, settings.value)
+    const open = steps.filter((step) => !stepDone(job.value!, box.value!.id, gang, step))
+    if (open.length || steps.length === 0)
+      notes.push(
+        `Gang ${gang}: ${steps.length ? `${open.length} of ${steps.length} connection steps are not done` : 'no connection steps were followed'}.`,
+      )
+    if (stepsToUndo(job.value!, box.value!.id, gang, steps).length)
+      notes.push(`Gang ${gang}: something done under another plan is not undone.`)
+  }
   return notes
 })
-const closeBox = () => run(() => giveSite({ type: 'closeBox', boxId: box.value!.id }))
+/** With something missing it is asked once; a tap by mistake is taken back within a minute. */
+const asking = ref(false)
+async function closeBox() {
+  if (beforeClosing.value.length && !asking.value) return void (asking.value = true)
+  if (await run(() => giveSite({ type: 'closeBox', boxId: box.value!.id }))) asking.value = false
+}
+const undoable = computed(() => {
+  const closed = box.value?.closedBy
+  return (
+    box.value?.closure === 'closed' &&
+    closed?.personId === asker.value.personId &&
+    Date.parse(clock.value.now) - Date.parse(closed.at) < undoSeconds * 1000
+  )
+})
 async function guard() {
   if (await run(() => giveSite({ type: 'guardBox', boxId: box.value!.id, how: guardNote.value }))) guarding.value = false
 }
@@ -115,7 +136,8 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </p>
       </template>
       <template v-else-if="onCrew">
-        <BenchIsolate v-if="['open', 'tag', 'rehang', 'plate'].includes(step.kind)" :box="box" />
+        <BenchIsolate v-if="['open', 'tag', 'rehang', 'plate'].includes(step.kind) || box.closure === 'looking'" :box="box" />
+        <LazyBenchCause v-else-if="step.kind === 'cause'" :box="box" />
         <LazyBenchConductors v-else-if="step.kind === 'conductors' || editing" :box="box" @done="editing = false" />
         <template v-else-if="step.kind === 'prove' || proving"
           ><p class="next-title">Prove it dead</p>
@@ -154,7 +176,14 @@ async function reportLive(what: 'lightOn' | 'meter') {
         <ul v-if="beforeClosing.length" class="small warn">
           <li v-for="note in beforeClosing" :key="note">{{ note }}</li>
         </ul>
-        <UButton variant="solid" size="xl" block :loading="busy" :disabled="!touch.yes" @click="closeBox">The box is closed</UButton>
+        <div v-if="asking" class="note amber stack" data-testid="close-anyway">
+          <p><b>Close it all the same?</b> What is missing is found at the handover, with the plate on.</p>
+          <div class="row wrap">
+            <UButton variant="solid" :loading="busy" :disabled="!touch.yes" @click="closeBox">Yes, it is closed</UButton>
+            <UButton variant="link" @click="asking = false">Not yet</UButton>
+          </div>
+        </div>
+        <UButton v-else variant="solid" size="xl" block :loading="busy" :disabled="!touch.yes" @click="closeBox">The box is closed</UButton>
         <UButton variant="link" @click="guarding = !guarding">It stays open: cap and guard</UButton>
         <div v-if="guarding" class="stack">
           <UInput v-model="guardNote" placeholder="all ends capped, blank plate on" aria-label="How it is capped and guarded" /><UButton
@@ -166,13 +195,29 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </div>
       </div>
       <div v-else-if="box.closure !== 'opened'" class="rule pt-3">
+        <UButton v-if="undoable && onCrew" class="mb-2" :loading="busy" @click="run(() => giveSite({ type: 'undoClose', boxId: box!.id }))"
+          >Not closed: that tap was a mistake</UButton
+        >
         <p class="soft">
-          {{ box.closure === 'closed' ? 'The box is closed.' : `Capped and guarded by ${box.guardedBy}.` }}
+          {{
+            box.closure === 'closed'
+              ? 'The box is closed.'
+              : box.closure === 'looking'
+                ? 'The plate is off with the power on.'
+                : `Capped and guarded by ${box.guardedBy?.name}.`
+          }}
           <template v-if="units.length"
             >Tags off, power back, then
             <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">test its points</NuxtLink>.</template
           >
         </p>
+        <UButton
+          v-if="box.closure === 'guarded' && onCrew && box.guardedBy?.personId !== session.viewer?.personId"
+          class="mt-2"
+          :loading="busy"
+          @click="run(() => giveSite({ type: 'takeOverGuard', boxId: box!.id }))"
+          >I have looked: I guard it now</UButton
+        >
       </div>
 
       <CommonRefusal :refusal="refusal" />

@@ -86,7 +86,15 @@ const flagged = (findings: Findings) =>
     <template v-else>
       <p v-if="!onCrew" class="note">{{ crewNo.join(' ') }}</p>
       <fieldset :disabled="!onCrew" class="contents">
-        <WiringAsFound :box="box" :circuits="circuits" :notes="wiring.notes" :far-switches="farSwitches" :busy="busy" @store="note" />
+        <WiringAsFound
+          :box="box"
+          :circuits="circuits"
+          :notes="wiring.notes"
+          :far-switches="farSwitches"
+          :year-built="page?.site.yearBuilt ?? null"
+          :busy="busy"
+          @store="note"
+        />
       </fieldset>
     </template>
     <CommonRefusal :refusal="refusal" />

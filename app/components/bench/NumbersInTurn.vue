@@ -1,0 +1,54 @@
+<script setup lang="ts">
+/** Several numbers from the meter, one after the other on the same keys; then one button for all of them. */
+const props = defineProps<{ asks: { label: string; unit: string }[]; button: string; busy: boolean; disabled?: boolean }>()
+const emit = defineEmits<{ done: [values: number[]] }>()
+const typed = ref('')
+const values = ref<number[]>([])
+const number = computed(() => (typed.value.trim() === '' ? NaN : Number(typed.value.replace(',', '.'))))
+const index = computed(() => Math.min(values.value.length, props.asks.length - 1))
+const last = computed(() => index.value === props.asks.length - 1)
+// Another question: what was entered for the last one is not its answer.
+watch(
+  () => props.asks.map((ask) => ask.label).join(),
+  () => {
+    values.value = []
+    typed.value = ''
+  },
+)
+function next() {
+  if (Number.isNaN(number.value) || props.busy || props.disabled) return
+  const all = [...values.value, number.value]
+  typed.value = ''
+  if (!last.value) return void (values.value = all)
+  values.value = []
+  emit('done', all)
+}
+</script>
+
+<template>
+  <div class="stack">
+    <ol v-if="asks.length > 1" class="small entered" aria-label="Entered">
+      <li v-for="(ask, at) in asks" :key="ask.label" :class="{ here: at === index }">
+        {{ ask.label }}<b v-if="at < values.length" class="mono"> {{ values[at] }} {{ ask.unit }}</b>
+      </li>
+    </ol>
+    <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next" />
+    <UButton variant="solid" size="xl" block :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next">{{
+      last ? button : 'Next'
+    }}</UButton>
+    <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">from the first again</UButton>
+  </div>
+</template>
+
+<style scoped>
+.entered {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 14px;
+  color: var(--soft);
+}
+.here {
+  color: var(--ink);
+  font-weight: 640;
+}
+</style>

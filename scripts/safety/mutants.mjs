@@ -6,8 +6,8 @@ export const mutants = [
     edits: [
       {
         file: 'feeds.ts',
-        find: 'return tag.personId === personId && !tag.company && tag.suspendedFor === null',
-        put: 'return !tag.company && tag.suspendedFor === null',
+        find: 'return tag.personId === personId && !tag.company && holds(tag)',
+        put: 'return !tag.company && holds(tag)',
       },
     ],
   },
@@ -16,14 +16,14 @@ export const mutants = [
     edits: [
       {
         file: 'feeds.ts',
-        find: 'tag.personId === personId && !tag.company && tag.suspendedFor === null',
-        put: 'tag.personId === personId && tag.suspendedFor === null',
+        find: 'return tag.personId === personId && !tag.company && holds(tag)',
+        put: 'return tag.personId === personId && holds(tag)',
       },
     ],
   },
   {
     name: 'a suspended tag isolates',
-    edits: [{ file: 'feeds.ts', find: '!tag.company && tag.suspendedFor === null\n', put: '!tag.company\n' }],
+    edits: [{ file: 'feeds.ts', find: 'tag.suspendedFor === null && !tag.defeated', put: '!tag.defeated' }],
   },
   {
     name: 'one of several supplies cut is enough',
@@ -73,7 +73,7 @@ export const mutants = [
         put: '  const grant = grantReaching(site, box)\n  if (grant && false) {',
       },
       {
-        file: 'decide-proof.ts',
+        file: 'decide-context.ts',
         find: '  const grant = grantReaching(site, box)\n  if (grant)',
         put: '  const grant = grantReaching(site, box)\n  if (grant && false)',
       },
@@ -88,7 +88,7 @@ export const mutants = [
     edits: [
       {
         file: 'permissions.ts',
-        find: "    if (box.closure !== 'opened') continue\n    // A box",
+        find: "    if (box.closure === 'closed') continue\n    // A box",
         put: '    if (box) continue\n    // A box',
       },
     ],
@@ -121,8 +121,8 @@ export const mutants = [
     edits: [
       {
         file: 'permissions.ts',
-        find: '    if (!mayFeedUnrecorded(site, box, breaker.id, reach) || isClear(entry.personId)) continue',
-        put: '    if (entry) continue',
+        find: '    if (isClear(alarm.personId)) continue\n    const box',
+        put: '    if (alarm) continue\n    const box',
       },
     ],
   },
@@ -150,7 +150,7 @@ export const mutants = [
   },
   {
     name: 'a new conductor keeps what was ruled out and proven',
-    edits: [{ file: 'decide-box.ts', find: 'const consequence = changed ?', put: 'const consequence = changed && !changed ?' }],
+    edits: [{ file: 'decide-box.ts', find: '...(changed ? consequenceFor', put: '...(changed && !changed ? consequenceFor' }],
   },
   {
     name: 'leave to close ends no proof',
@@ -158,7 +158,7 @@ export const mutants = [
     edits: [
       {
         file: 'reducer.ts',
-        find: '    voidProofs(site, payload.voids, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`, event)',
+        find: '    end(site, payload, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`, event, { breakerId: payload.breakerId })',
         put: '',
       },
     ],
@@ -166,7 +166,18 @@ export const mutants = [
   {
     name: 'found closed ends no proof',
     focus: { plot: 'child' },
-    edits: [{ file: 'reducer.ts', find: '    voidProofs(site, payload.voids, `${breaker.number} ${found}.`, event)', put: '' }],
+    edits: [
+      {
+        file: 'reducer.ts',
+        find: '    end(site, payload, `${breaker.number} ${found}.`, event, { boxIds, breakerId: breaker.id })',
+        put: '    void [found, boxIds]',
+      },
+      {
+        file: 'reducer.ts',
+        find: "    if (payload.state !== 'open' || payload.again) defeatTags(site, breaker.id)\n",
+        put: '',
+      },
+    ],
   },
   {
     name: 'a lever opened twice was open all the time',
@@ -181,7 +192,14 @@ export const mutants = [
   },
   {
     name: 'voltage seen ends no proof',
-    edits: [{ file: 'reducer.ts', find: "    voidProofs(site, payload.voids, 'A sign of voltage was reported.', event)", put: '' }],
+    edits: [
+      {
+        file: 'reducer.ts',
+        find: '  voidProofs(site, payload.voids, reason)\n}\n\n/** Dead by low impedance',
+        put: '  void reason\n}\n\n/** Dead by low impedance',
+      },
+      { file: 'reducer.ts', find: '  raise(site, payload.alarms, [...payload.voids, ...suspends], reached, null, event)\n', put: '' },
+    ],
   },
   {
     name: 'a late “open” counts',
@@ -204,34 +222,40 @@ export const mutants = [
     edits: [
       {
         file: 'decide-proof.ts',
-        find: "    if (!supply.ok)\n      return refuse(\n        'referenceNotGood'",
-        put: "    if (!supply.ok && false)\n      return refuse(\n        'referenceNotGood'",
+        find: "    if (problem.refused) return problem.refused\n    return accept<SiteEvent>({\n      type: 'referenceSeen'",
+        put: "    if (problem.refused && false) return problem.refused\n    return accept<SiteEvent>({\n      type: 'referenceSeen'",
       },
+      { file: 'decide-proof.ts', find: 'warning: problem.warning, anew', put: 'warning: null, anew' },
     ],
   },
   {
     name: 'conductors are not read against each other',
-    focus: { odd: { groundBreaks: 3, hiddenFeed: 1, noNeutral: 0 } },
+    focus: { odd: { groundBreaks: 3, hiddenFeed: 1, noNeutral: 0, everyPair: 0 } },
     edits: [
-      {
-        file: 'proof.ts',
-        find: 'for (let j = i + 1; j < letters.length; j++) {',
-        put: 'for (let j = letters.length; j < letters.length; j++) {',
-      },
+      { file: 'proof.ts', find: 'secondStar(shown, site.schemeId) : []', put: '[] : []' },
+      { file: 'decide-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
     ],
   },
   {
     name: 'one position of the far switch is enough',
     focus: { odd: { far: 1, otherTraveller: 1 } },
-    edits: [{ file: 'proof.ts', find: "['up', 'down'].map((side)", put: "['up'].map((side)" }],
+    edits: [{ file: 'proof.ts', find: "(['up', 'down'] as const).map((side)", put: "(['up'] as const).map((side)" }],
   },
   {
     name: 'readings may be left out',
-    edits: [{ file: 'decide-proof.ts', find: 'if (left.length > 0) {', put: 'if (left.length > 999) {' }],
+    edits: [
+      { file: 'decide-proof.ts', find: 'if (left.length > 0) {', put: 'if (left.length > 999) {' },
+      { file: 'decide-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
+    ],
   },
   {
     name: 'a high-impedance reading counts as ghost voltage',
     edits: [
+      {
+        file: 'decide-proof.ts',
+        find: "if (command.impedance === 'high' && command.volts >= liveFromVolts && !floats)",
+        put: "if (command.impedance === 'high' && command.volts >= 9999 && !floats)",
+      },
       {
         file: 'reading.ts',
         find: "  if (impedance === 'high')\n    return {\n      verdict: 'repeatLow',",
@@ -252,29 +276,36 @@ export const mutants = [
   },
   {
     name: 'the tester is not proved first',
-    edits: [{ file: 'decide-proof.ts', find: '} else if (command.volts < liveFromVolts) {', put: '} else if (command.volts < 0) {' }],
-  },
-  {
-    name: 'the tester is not proved again',
-    edits: [{ file: 'decide-proof.ts', find: 'const good = command.volts >= liveFromVolts', put: 'const good = command.volts >= 0' }],
-  },
-  {
-    name: 'calibration does not matter',
     edits: [
       {
         file: 'decide-proof.ts',
-        find: 'if (instrument.calibrationDue < context.now.slice(0, 10))',
-        put: "if (instrument.calibrationDue < '')",
+        find: '    return volts < liveFromVolts\n      ? {',
+        put: '    return volts < 0\n      ? {',
+      },
+      { file: 'reading.ts', find: 'Math.abs(now - before) <= sameSourceTolerance * before', put: 'before <= now' },
+    ],
+  },
+  {
+    name: 'the tester is not proved again',
+    edits: [
+      {
+        file: 'decide-proof.ts',
+        find: 'const good = sameAsBefore(proof.sourceVolts, command.volts, isStepDisplay(proof)) && sourceStillLive(site, proof)',
+        put: 'const good = true',
       },
     ],
   },
   {
+    name: 'calibration does not matter',
+    edits: [{ file: 'decide-proof.ts', find: 'if (instrument.calibrationDue < today)', put: "if (instrument.calibrationDue < '')" }],
+  },
+  {
     name: 'a mate’s proof needs no witness',
-    edits: [{ file: 'permissions.ts', find: 'return took && licensedEyes', put: 'return licensedEyes' }],
+    edits: [{ file: 'permissions.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return hasLicensedEyes(proof, asker)' }],
   },
   {
     name: 'an apprentice’s proof needs no licensed eyes',
-    edits: [{ file: 'permissions.ts', find: 'return took && licensedEyes', put: 'return took' }],
+    edits: [{ file: 'permissions.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return took' }],
   },
   {
     name: 'proofs never grow old',
@@ -293,7 +324,8 @@ export const mutants = [
   },
   {
     name: 'readings from before the power count',
-    edits: [{ file: 'decide-proof.ts', find: 'return basedOnSeq < energySeqOf(site, box)', put: 'return basedOnSeq < 0' }],
+    focus: { plot: 'cellar', odd: { hiddenFeed: 1 }, events: { householder: 25, line: 25 } },
+    edits: [{ file: 'decide-context.ts', find: 'return basedOnSeq < energySeqOf(site, box)', put: 'return basedOnSeq < 0' }],
   },
   {
     name: 'clear, and hands back in',
@@ -322,8 +354,8 @@ export const mutants = [
     edits: [
       {
         file: 'decide-power.ts',
-        find: "    if (breaker.state !== 'open') return refuse('notOpen', `${breakerName(breaker)} is ${breaker.state}.`, 'Open it and record it open.')",
-        put: '',
+        find: "'Have it answered and the breaker opened first.',\n      )\n    if (breaker.state !== 'open')",
+        put: "'Have it answered and the breaker opened first.',\n      )\n    if (!breaker)",
       },
     ],
   },
@@ -393,8 +425,8 @@ export const mutants = [
     edits: [
       {
         file: 'decide-box.ts',
-        find: "  closeBox(site, command, context) {\n    const box = site.boxes[command.boxId]\n    if (!box) return noBox()\n    if (box.closure === 'closed') return refuse('alreadyClosed', `${box.name} is already closed.`)\n    if (openedSince(box, context)) return lateWord(box)\n",
-        put: "  closeBox(site, command, context) {\n    const box = site.boxes[command.boxId]\n    if (!box) return noBox()\n    if (box.closure === 'closed') return refuse('alreadyClosed', `${box.name} is already closed.`)\n",
+        find: '    if (openedSince(box, context)) return lateWord(site, box)\n    // Nothing was touched',
+        put: '    // Nothing was touched',
       },
     ],
   },
@@ -454,6 +486,73 @@ export const mutants = [
         find: "const crewKnows = proof.id in known.proofs && known.proofs[proof.id]!.status !== 'void'",
         put: "const crewKnows = Object.values(known.proofs).some((one) => one.boxId === boxId && one.personId === asker.personId && one.status !== 'void')",
       },
+    ],
+  },
+  {
+    name: 'a tag under which the lever was found closed still isolates',
+    focus: { plot: 'child' },
+    edits: [{ file: 'feeds.ts', find: 'tag.suspendedFor === null && !tag.defeated', put: 'tag.suspendedFor === null' }],
+  },
+  {
+    name: 'voltage speaks of its own box only',
+    focus: { plot: 'elsewhere' },
+    edits: [
+      {
+        file: 'decide-context.ts',
+        find: "const boxes = reach === 'own' ? [box] : boxesInDoubt(site, box)",
+        put: 'const boxes = [box]; void boxesInDoubt',
+      },
+    ],
+  },
+  {
+    name: 'a high-impedance reading holds nobody',
+    focus: { plot: 'elsewhere' },
+    edits: [
+      { file: 'decide-context.ts', find: 'suspends: suspense ? living.filter((id) => id !== own) : [],', put: 'suspends: [],' },
+      { file: 'decide-context.ts', find: '    alarms,\n    suspense,', put: '    alarms: suspense ? [] : alarms,\n    suspense,' },
+    ],
+  },
+  {
+    name: 'another proof without a cause',
+    focus: { odd: { timer: 1 }, events: { timer: 6 } },
+    edits: [
+      { file: 'decide-proof.ts', find: '    if (sign) return causeMissing(site, sign)\n    // That a plate', put: '    // That a plate' },
+      { file: 'decide-proof.ts', find: '    if (sign) return causeMissing(site, sign)\n    const isolation', put: '    const isolation' },
+    ],
+  },
+  {
+    name: 'a source without a switching point does not matter',
+    focus: { odd: { battery: 1 } },
+    edits: [
+      {
+        file: 'feeds.ts',
+        find: 'source.ruledOut === null && !switched.has(source.id)',
+        put: 'source.ruledOut === null && !switched.has(source.id) && !source',
+      },
+    ],
+  },
+  {
+    name: 'a licence that ends does not matter',
+    focus: { events: { licence: 5 } },
+    edits: [
+      {
+        file: 'decide-crew.ts',
+        find: 'const ended = command.licensed && command.active ? [] : withoutLicensedEyes(site, command.personId)',
+        put: 'const ended: Proof[] = []',
+      },
+      {
+        file: 'permissions.ts',
+        find: '(personId === asker?.personId ? asker.licensed && licensed : licensed)',
+        put: 'licensed || (asker !== undefined && personId === asker.personId)',
+      },
+      { file: 'reducer.ts', find: '      if (proof.personId === personId) proof.proverLicensed &&= licensed\n', put: '' },
+    ],
+  },
+  {
+    name: 'whoever guards an open box may be gone',
+    focus: { plot: 'guard' },
+    edits: [
+      { file: 'permissions.ts', find: '      if (guard && guard.personId in site.onSite) continue\n', put: '      if (guard) continue\n' },
     ],
   },
 ]

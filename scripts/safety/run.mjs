@@ -13,7 +13,8 @@ const seed = option('seed', Date.now() % 1_000_000)
 const started = Date.now()
 const { simulate } = await loadSimulator(null)
 const foci = [...new Map(mutants.map(({ focus = {} }) => [JSON.stringify(focus), focus])).values()]
-const total = { steps: 0, hands: 0, harms: 0, deadlocks: 0, touches: 0, offlineTouches: 0, granted: 0, moments: 0, commands: 0 }
+const counted = ['touches', 'offlineTouches', 'granted', 'moments', 'commands', 'proofs', 'inVain']
+const total = { steps: 0, hands: 0, harms: 0, deadlocks: 0, ...Object.fromEntries(counted.map((name) => [name, 0])) }
 for (const focus of foci) {
   const share = Math.ceil(Object.keys(focus).length === 0 ? steps / 2 : steps / 2 / (foci.length - 1))
   const report = simulate({ seed, steps: share, focus })
@@ -25,7 +26,11 @@ for (const focus of foci) {
     say(`HARM ${what}: ${count} (focus ${JSON.stringify(focus)}, episode seed ${at})`)
   }
   for (const { seed: at, what } of report.deadlocks) say(`STUCK (focus ${JSON.stringify(focus)}, episode seed ${at}): ${what}`)
-  for (const name of ['touches', 'offlineTouches', 'granted', 'moments', 'commands']) total[name] += report.counts[name] ?? 0
+  for (const name of counted) total[name] += report.counts[name] ?? 0
+  const { touches = 0, granted = 0, moments = 0, proofs = 0, inVain = 0 } = report.counts
+  say(
+    `focus ${JSON.stringify(focus)}: ${touches} hands in, ${granted} closed, ${moments} moments, ${proofs} proofs, ${inVain} ended in vain`,
+  )
 }
 say(`seed ${seed}, ${((Date.now() - started) / 1000).toFixed(0)} s`)
 say(`steps                              ${total.steps}`)
@@ -34,9 +39,11 @@ say(`other harms                        ${total.harms - total.hands}`)
 say(`deadlocks                          ${total.deadlocks}`)
 say(`hands in boxes                     ${total.touches}, ${total.offlineTouches} of them without network`)
 say(`breakers closed with leave         ${total.granted}, ${total.moments} of them for a moment`)
+say(`proofs of a box                    ${total.proofs}`)
+say(`ended with nothing live behind     ${total.inVain} (${((100 * total.inVain) / Math.max(1, total.proofs)).toFixed(1)} %)`)
 say(`commands                           ${total.commands}`)
 
-const results = await playMutants({ seed: 1, steps: 400_000 })
+const results = await playMutants({ seed: 1, steps: 600_000 })
 for (const { name, caught, steps: after, error } of results)
   say(`${caught ? 'caught ' : 'ESCAPED'} ${name}: ${error ?? caught ?? '–'} (${after} steps)`)
 const escaped = results.filter((result) => !result.caught).length

@@ -33,6 +33,7 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
   const { branches } = await ask<{ branches: { id: string; name: string }[] }>(panel, '/api/branches')
   const { jobId } = await ask<{ jobId: string }>(panel, '/api/jobs/import', {
     branchId: branches.find((branch) => branch.name === 'Port Sallow')!.id,
+    newHome: true,
     source: { kind: 'json', text: home() },
   })
   // A lead is on every crew; the second browser of the same person stands in the rooms.

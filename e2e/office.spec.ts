@@ -147,7 +147,7 @@ test('catalogue: a new model is offered at the bench; one out of use is not', as
   await expect(await offered()).toBeHidden()
 })
 
-test('an absent person’s tag: only a lead, on record; its owner is alarmed', async ({ browser }) => {
+test('an absent person’s tag: a lead says so, a second person confirms; its owner is told', async ({ browser }) => {
   const lead = await person(browser, 'odo.reed', desk)
   const kit = await person(browser, 'kit.ivers', phone)
   const bram = await person(browser, 'bram.ash', desk)
@@ -157,11 +157,15 @@ test('an absent person’s tag: only a lead, on record; its owner is alarmed', a
   await open(lead, 'The Net Loft', 'Net loft')
   await lead.getByTestId('circuit-9').click()
   await lead.getByRole('button', { name: 'absent?' }).click()
-  await expect(lead.getByRole('button', { name: 'Take this tag off' })).toBeDisabled()
+  await expect(lead.getByRole('button', { name: 'Declare Kit Ivers off the site' })).toBeDisabled()
   await lead.getByRole('checkbox', { name: 'I have verified that they left the building' }).click()
-  await lead.getByPlaceholder('How verified, and who tells them').fill('Phoned Kit, at home; Lena tells him tomorrow')
-  await lead.getByRole('button', { name: 'Take this tag off' }).click()
-  await expect(kit.getByTestId('alarm')).toContainText('Odo Reed took your tag off as lead.')
+  await lead.getByLabel('How verified, and who tells them').fill('Phoned Kit, at home; Lena tells him tomorrow')
+  await lead.getByLabel('Why the record still has them here').fill('Left for the ferry in a hurry, said so on the phone')
+  await lead.getByRole('button', { name: 'Declare Kit Ivers off the site' }).click()
+  // The lead alone does not take it off.
+  await expect(lead.getByText('It needs a second person.')).toBeVisible()
+  await bram.getByRole('button', { name: 'I confirm: Kit Ivers has left' }).click()
+  await expect(kit.getByTestId('alarm')).toContainText('Odo Reed recorded that a person has left')
   await kit.getByRole('button', { name: 'I have stopped' }).press('Enter')
   await expect(kit.getByTestId('alarm')).toBeHidden()
   await expect(lead.getByText('No tag hangs here.')).toBeVisible()

@@ -94,7 +94,7 @@ test('a refused entry stays in sight with its reason, what depends on it waits, 
   const entry = away.getByTestId('kept-entry')
   await expect(entry).toHaveCount(1)
   await expect(entry).toContainText('refused')
-  await expect(entry).toContainText('is closed')
+  await expect(entry).toContainText('was found closed')
   // It outlives a reload; a person decides what becomes of it.
   await away.reload()
   await sync(away, '1 refused')

@@ -1,5 +1,5 @@
 import { expect } from '@playwright/test'
-import { bench, circuit, jobFor, openAndTag, prove, reference, sweep, tester, twoCables } from './support/box'
+import { bench, circuit, jobFor, openAndTag, prove, reference, referenceAgain, sweep, tester, twoCables } from './support/box'
 import { desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
 
 test('A behind the wall, B at the panel, C in the cellar without signal', async ({ browser }) => {
@@ -35,8 +35,12 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await tap(/Store 6 conductors/)
     for (const [digits, button] of [
       ['238', 'The tester works'],
-      ['121', 'The reference is good'],
+      ['121', 'Next'],
+      ['120.4', 'Next'],
+      ['0.5', 'The reference is good'],
       ['0.2', /^All \d+ read, none higher/],
+      ['120.4', 'Next'],
+      ['0.5', 'Still good'],
       ['238', 'The tester still works'],
     ] as const) {
       for (const key of digits) await a.getByRole('button', { name: key === '.' ? 'point' : key, exact: true }).click()
@@ -71,9 +75,10 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await loseNetwork(c)
     await reference(c)
     await sweep(c)
+    await referenceAgain(c)
     await enter(c, '238', 'The tester still works')
     await expect(c.getByText('You may work in this box.')).toBeVisible()
-    await expect(c.getByTestId('sync')).toContainText('with 3 pending')
+    await expect(c.getByTestId('sync')).toContainText('with 4 pending')
   })
 
   await test.step('without network nobody gets leave; a fact is kept; a killed tab loses nothing', async () => {
@@ -84,25 +89,28 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await c.goto(`/jobs/${jobId}`)
     await c.getByRole('button', { name: /^2:/ }).click()
     await c.getByRole('button', { name: 'Found it CLOSED' }).click()
-    await expect(c.getByTestId('sync')).toContainText('with 4 pending')
+    await expect(c.getByTestId('sync')).toContainText('with 5 pending')
     const context = c.context()
     await c.close()
     const again = await context.newPage()
     await again.goto(`/jobs/${jobId}`)
-    await expect(again.getByTestId('sync')).toContainText('4 pending')
+    await expect(again.getByTestId('sync')).toContainText('5 pending')
     await expect(again.getByText('the last this device knows')).toBeVisible()
     await expect(a.getByText('You may work in this box.')).toBeVisible()
 
     await context.setOffline(false)
     // Sent in order, once each; the late fact ends A's proof and alarms A.
     await expect(again.getByTestId('sync')).toHaveText('live', { timeout: 30_000 })
-    await expect(a.getByTestId('alarm')).toContainText('Odo Reed found your breaker CLOSED.')
+    await expect(a.getByTestId('alarm')).toContainText('Odo Reed found a breaker that was not as you left it.')
     await a.getByRole('button', { name: 'I have stopped' }).click()
     await expect(a.getByText('You may work in this box.')).toBeHidden()
     // Breaker 2 was off while C read the cellar box, so it was never ruled out as a second feed there: that proof ends too.
     await expect(again.getByRole('button', { name: /^4: OPEN, NOT PROVEN/ })).toBeVisible()
     await again.goto(`/jobs/${jobId}/history`)
-    for (const line of ['proved cellar light dead; tester good again at 238 V', 'found breaker 2 closed – found. 2 proofs have ended.'])
+    for (const line of [
+      'proved cellar light dead; tester good again at 238 V on proving unit',
+      'found breaker 2 closed – found. 2 proofs have ended.',
+    ])
       await expect(again.getByText(line)).toHaveCount(1)
     expect(faultsOf(again)).toEqual([])
   })

@@ -319,6 +319,8 @@ test('on a job: the box is described, read dead and live, and its flags say what
 
   await test.step('closed and live: the mate tests the point, and the bench compares', async () => {
     await page.getByRole('button', { name: 'The box is closed' }).click()
+    // No serial and no picture yet: asked once.
+    await page.getByTestId('close-anyway').getByRole('button', { name: 'Yes, it is closed' }).click()
     await circuit(page, '2')
     await page.getByRole('button', { name: 'Take my tag off' }).click()
     await page.getByRole('button', { name: 'Ask to close breaker 2' }).click()

@@ -31,6 +31,7 @@ export async function jobFor(office: Page, logins: string[]): Promise<string> {
   const { people } = await ask<{ people: { id: string; login: string }[] }>(office, '/api/people')
   const opened = await ask<{ jobId: string }>(office, '/api/jobs/import', {
     branchId: branches.find((branch) => branch.name === 'Port Sallow')!.id,
+    newHome: true,
     source: { kind: 'json', text: home() },
   })
   const at = (minutes: number) => new Date(Date.now() + minutes * 60_000).toISOString()
@@ -69,14 +70,26 @@ export async function twoCables(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Cable of three' }).click()
   await page.getByRole('button', { name: /Store 6 conductors/ }).click()
 }
-const stage = (page: Page, part: number) => expect(page.getByTestId('proof-stage')).toContainText(`${part} of 4`)
+const stage = (page: Page, part: number) => expect(page.getByTestId('proof-stage')).toContainText(`${part} of 5`)
 export const tester = (page: Page) => enter(page, '238', 'The tester works').then(() => stage(page, 2))
-export const reference = (page: Page) => enter(page, '121', 'The reference is good').then(() => stage(page, 3))
+/** The ground of the box at a live point: line to neutral there, reference to line, reference to neutral. */
+export async function reference(page: Page): Promise<void> {
+  await enter(page, '121', 'Next')
+  await enter(page, '120.4', 'Next')
+  await enter(page, '0.5', 'The reference is good')
+  await stage(page, 3)
+}
+export async function referenceAgain(page: Page): Promise<void> {
+  await enter(page, '120.4', 'Next')
+  await enter(page, '0.5', 'Still good')
+  await stage(page, 5)
+}
 export const sweep = (page: Page) => enter(page, '0.2', /^All \d+ read, none higher/).then(() => stage(page, 4))
 export async function prove(page: Page): Promise<void> {
   await tester(page)
   await reference(page)
   await sweep(page)
+  await referenceAgain(page)
   await enter(page, '238', 'The tester still works')
   await expect(page.getByText('You may work in this box.')).toBeVisible()
 }

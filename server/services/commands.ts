@@ -22,7 +22,7 @@ import { hub } from '../realtime/hub'
 import { actorOf, jobFor, siteFor, viewerOf, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { announce, type FeedChange } from './feed'
-import { jobRowTypes, projectJob, projectSite } from './projections'
+import { jobRowTypes, projectCounts, projectJob, projectSite } from './projections'
 import { checkPin } from './pins'
 import { reconcileSites } from './reconcile'
 import { seal } from './secrets'
@@ -296,6 +296,20 @@ async function remember(
 const streamChange = (topic: 'site' | 'job', row: StreamRow, toSeq: number): FeedChange[] =>
   toSeq > row.seq ? [{ topic, branchId: row.branchId, streamId: row.id, fromSeq: row.seq + 1, toSeq }] : []
 
+/**
+ * A box that was opened takes the tests of its points along, in every job of the home: their counts follow. No job of the
+ * home changes meanwhile, for every command of one locks the site first.
+ */
+async function recount(before: SiteState, site: SiteState, transaction: Transaction): Promise<void> {
+  const opened = Object.values(site.boxes).some((box) => box.lastOpenedAt !== (before.boxes[box.id]?.lastOpenedAt ?? null))
+  if (!opened) return
+  const jobs = await database().models.jobs.findAll({ where: { siteId: site.siteId }, attributes: ['id'], transaction, raw: true })
+  for (const { id } of jobs) {
+    const job = await lockState('job', id, transaction)
+    if (job) await projectCounts(job.state, site, transaction)
+  }
+}
+
 async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
   const command = parseCommand(siteCommandSchema, envelope.command)
@@ -311,6 +325,7 @@ async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writi
   const outcome = outcomeOf(envelope, after.seq, decision)
   await remember(outcome, command, fingerprint, writing, transaction)
   if (events.length > 0) await projectSite(locked.state, after, locked.row, transaction)
+  await recount(locked.state, after, transaction)
   const testerFailed = await takeOutOfService(site.companyId, locked.state, after, events, transaction)
   await announce(site.companyId, streamChange('site', locked.row, after.seq), transaction)
   return { outcome, states: [[site.id, after]], wake: events.length > 0, testerFailed }

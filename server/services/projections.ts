@@ -72,6 +72,15 @@ function changesOf<R extends { id: string }>(before: R[], after: R[]): { created
   }
 }
 
+/** What the lists say of a job: its status, and how many points pass. */
+export async function projectCounts(job: JobState, site: SiteState, transaction: Transaction): Promise<void> {
+  const { points, passed, failed, openDefects } = jobCounts(job, site)
+  await database().models.jobs.update(
+    { status: jobStatus(job), points, passed, failed, openDefects },
+    { where: { id: job.jobId }, transaction },
+  )
+}
+
 /**
  * Rows of a job that follow from its record, written in the transaction that stores the events.
  * @param before the record as it was projected last, or null when nothing of it is projected yet
@@ -84,11 +93,7 @@ export async function projectJob(
   transaction: Transaction,
 ): Promise<void> {
   const { models } = database()
-  const counts = jobCounts(job, site)
-  await models.jobs.update(
-    { status: jobStatus(job), points: counts.points, passed: counts.passed, failed: counts.failed, openDefects: counts.openDefects },
-    { where: { id: job.jobId }, transaction },
-  )
+  await projectCounts(job, site, transaction)
   const old = before ? rowsOf(before, place) : null
   const now = rowsOf(job, place)
   const visits = changesOf(old?.visits ?? [], now.visits)

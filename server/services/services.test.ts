@@ -307,7 +307,7 @@ describe('the demo', () => {
   test('projections rebuilt from the streams are identical row by row', async () => {
     const rows = () =>
       Promise.all(
-        ['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'jobs'].map((name) =>
+        ['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'open_alarms', 'jobs'].map((name) =>
           database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT }),
         ),
       )

@@ -47,7 +47,7 @@ function fillRest() {
     <h2 class="next-title">{{ next.title }}</h2>
     <p>{{ next.how }}</p>
     <p class="soft small">
-      {{ next.bits > 0 ? `Tells ${next.bits.toFixed(1)} bit · ` : ''
+      {{ next.bits > 0.1 ? `Rules out about ${Math.round(100 * (1 - 2 ** -next.bits))} % of what is still possible · ` : ''
       }}{{ next.energised ? (energised ? 'power is on already' : 'needs the power on') : 'no power needed' }} · about
       {{ Math.max(1, Math.round(next.minutes)) }} min
     </p>

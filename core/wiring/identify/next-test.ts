@@ -153,9 +153,14 @@ const place = (far: number[]) =>
   far.length === 0
     ? ''
     : far.length === 1
-      ? `Other switch ${far[0] ? 'down' : 'up'}. `
-      : `Other switches ${far.map((position) => (position ? 'down' : 'up')).join(' and ')}. `
+      ? `Set the other switch ${far[0] ? 'down' : 'up'} first. `
+      : `Set the other switches ${far.map((position) => (position ? 'down' : 'up')).join(' and ')} first. `
 
+/** How the conductors are held while they are read. */
+const looseWords = (found: FoundBox) =>
+  found.oldSwitches.length
+    ? 'conductors off the old switch, what shared a screw kept together, splices left as they are'
+    : 'ends apart and capped, splices left as they are'
 const attachedWords = (found: FoundBox, old: number[]) =>
   `old switch${old.length > 1 ? 'es' : ''} still attached, ${old
     .map((position, index) => (found.oldSwitches[index]?.contacts === 'single' ? (position ? 'on' : 'off') : position ? 'down' : 'up'))
@@ -165,7 +170,7 @@ export function describeTest(found: FoundBox, tests: WireTest[]): { title: strin
   const first = tests[0]!
   const live = first.closed.length > 0
   const power = live
-    ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everyone clear, ${first.old ? attachedWords(found, first.old) : 'ends apart and capped'}, ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, the qualified person alone. `
+    ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everybody else clear, ${first.old ? attachedWords(found, first.old) : looseWords(found)}; ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, read by the licensed person. `
     : 'Power off, locked, proven dead. '
   const what = first.kind === 'continuity' ? 'Continuity' : first.kind === 'contactless' ? 'Non-contact tester' : 'Voltage'
   const toGround = tests.filter((test) => test.b === 'REF').map((test) => test.a)

@@ -308,11 +308,13 @@ function saveData() {
         @store="emit('read', $event)"
       />
       <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
-        <p><b>Nothing in the list of arrangements fits. Do not wire this box by guess.</b></p>
+        <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
         <p v-if="findings?.odd.length">
           Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
         </p>
-        <p>Read the odd ones again; if they stay so, call the licensed lead.</p>
+        <p>
+          Read the odd ones again, and compare the notes with the box: splices, screws, breakers. If it stays so, call the licensed lead.
+        </p>
       </div>
       <slot v-else-if="known" name="known" :findings="findings" />
       <WiringPairProbe

@@ -2,6 +2,7 @@ import { readingWord } from '../wiring/identify/found-box'
 import { causeWords, energiseWords, photoWords, remedyWords } from './words'
 import { boxName, breakerName, causeWordsOf, positionText, type ReferenceSeen, type SiteEvent, type SiteState } from '../safety'
 import type { StreamEvent } from '../stream'
+import { roundTo } from '../units/round'
 import type { JobEvent } from './schema'
 import type { JobState } from './state'
 
@@ -28,7 +29,7 @@ const ended = (voids: string[]) => (voids.length ? ` ${voids.length === 1 ? 'One
 const rangeText = (impedance: string) => (impedance === 'steps' ? 'two-pole detector' : `${impedance} impedance`)
 const referenceText = (seen: ReferenceSeen) =>
   seen.kind === 'livePoint'
-    ? `${seen.referenceToLine} V to the line and ${seen.referenceToNeutral} V to the neutral of ${seen.name}`
+    ? `${roundTo(seen.referenceToLine, 2)} V to the line and ${roundTo(seen.referenceToNeutral, 2)} V to the neutral of ${seen.name}`
     : `${seen.ohms} Ω to ${seen.kind === 'twoEarths' ? seen.second : 'the main earth bar'}, ${seen.leadOhms} Ω of it leads`
 
 function siteSentence(site: SiteState, event: SiteEvent): Sentence {

@@ -15,7 +15,7 @@ import {
 } from '../../../core/record'
 import { farPositions, isKnownLive, pairStatuses, samePair, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
 import { Chance } from '../../../core/testing/chance'
-import { branchSettingsSchema } from '../../../core/units'
+import { branchSettingsSchema, roundTo } from '../../../core/units'
 import { emptyPlan, homeOf, nextTest, type WireReading } from '../../../core/wiring'
 import { SimulatedMeter } from '../../../core/wiring/simulated-meter'
 import type { Viewer } from '../../services/access'
@@ -186,7 +186,7 @@ export class DemoCrew {
               breakerId: livePoint,
               name: 'socket by the panel',
               lineToNeutral: volts,
-              referenceToLine: volts - 0.6,
+              referenceToLine: roundTo(volts - 0.6, 1),
               referenceToNeutral: 0.5,
             }
           : { kind: 'continuity', ohms: 0.6, leadOhms: 0.3 },

@@ -11,7 +11,7 @@ const stateOf = async (url, person, job) => (await get(url, person, `/api/jobs/$
 /** A phone that got no answer sends its batch again, and again, to either server, at the same time and later. */
 export async function sameBatchThrice([first, second]) {
   const people = await logIn(first)
-  const jobs = await jobsOf(first, people[3], ['Ferry Office', 'Quay Loft 4'])
+  const jobs = await jobsOf(first, people[3], ['School studio 2', 'Quay Loft 4'])
   const batch = Array.from({ length: 40 }, (_, index) => randomEnvelope(jobs[index % 2]))
   const told = new Map(batch.map((envelope) => [envelope.id, []]))
   const send = async (url) => {

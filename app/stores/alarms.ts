@@ -30,7 +30,7 @@ function soundAlarm() {
   tones('square', [880, 620, 880], 0.28)
 }
 
-/** What of somebody's own doing answers or clears alarms; after it the list is asked for again. */
+/** What answers or clears alarms; after it the list is asked for again. */
 const answers = new Set(['stopConfirmed', 'proofStarted', 'proofWitnessed', 'siteLeft', 'readingTaken', 'readingsSwept', 'absentEnded'])
 
 /** What happened, in words, after the name of whoever reported it. */
@@ -87,7 +87,6 @@ export const useAlarms = defineStore('alarms', {
     },
     consider(event: StreamEvent, personId: string) {
       const payload = event.payload as { alarms?: string[]; personId?: string }
-      const own = event.actor.personId === personId && answers.has(event.type)
       if (payload.alarms?.includes(personId)) {
         if (!this.open.some((alarm) => alarm.siteId === event.streamId && alarm.seq === event.seq)) {
           this.open.unshift({
@@ -106,7 +105,7 @@ export const useAlarms = defineStore('alarms', {
       } else if (payload.personId === personId) {
         // Something about oneself, by another hand: the record says whether it waits for an answer.
         void this.load()
-      } else if (own || answers.has(event.type)) {
+      } else if (answers.has(event.type)) {
         if (this.open.some((alarm) => alarm.siteId === event.streamId)) void this.load()
       }
     },

@@ -1,7 +1,7 @@
 import { accept, payloadOf, refuse } from '../stream'
 import { boxesBehind, isKnownLive } from './feeds'
 import { breakerName, canTouch, energySeqOf, grantReaching, hasLicensedEyes, isIsolatedFor, sentence, soloOf } from './permissions'
-import { boxName, proofsIn } from './proof'
+import { boxName, plateIsOff, proofsIn } from './proof'
 import { deadBelowVolts, liveFromVolts, sameAsBefore } from './reading'
 import {
   consequenceFor,
@@ -183,8 +183,7 @@ export const boxHandlers: Handlers<
     if (!box) return noBox()
     if (!actor.licensed)
       return refuse('licenceNeeded', 'Looking into a box with the power on is for a licensed person.', 'Open and tag its breaker first.')
-    if (box.closure === 'opened' || box.closure === 'looking')
-      return refuse('alreadyOpen', `${sentence(boxName(site, box))} is open already.`)
+    if (plateIsOff(box)) return refuse('alreadyOpen', `${sentence(boxName(site, box))} is open already.`)
     const warnedIds = command.warnedIds.filter((id) => id !== actor.personId)
     if (warnedIds.length === 0 && !soloOf(site, actor.personId, { now }).working)
       return refuse('nobodyWarned', 'Nobody is warned.', 'Name the crew mate you told, or start working alone with a contact.')

@@ -1,7 +1,7 @@
 import { accept, payloadOf, refuse, type Actor, type Decision } from '../stream'
 import { boxesReached, mainBreakers } from './feeds'
 import { breakerName, hasLicensedEyes, isLeftSafe, minutesBetween, sentence, soloOf } from './permissions'
-import { boxName, proofsIn } from './proof'
+import { boxName, plateIsOff, proofsIn } from './proof'
 import { consequenceFor, endOf, noBox, nothingEnds, waited, type Handlers } from './decide-context'
 import type { SiteEvent } from './schema'
 import type { BoxState, Proof, SiteState } from './state'
@@ -119,9 +119,8 @@ export const crewHandlers: Handlers<
     const tags = Object.values(site.tags).filter((tag) => tag.personId === command.personId && !tag.company)
     const grants = Object.values(site.grants).filter((grant) => grant.personId === command.personId)
     const reached = grants.flatMap((grant) => boxesReached(site, grant.breakerId))
-    const proofs = Object.values(site.proofs).filter((proof) => proof.status !== 'void' && proof.personId === command.personId)
     const mates = consequenceFor(site, [...new Set(reached)], [], actor)
-    const ends = endOf(site, [...new Set([...proofs, ...withoutLicensedEyes(site, command.personId), ...proofsIn(site, reached)])], actor)
+    const ends = endOf(site, [...new Set([...restingOn(site, command.personId), ...proofsIn(site, reached)])], actor)
     return accept<SiteEvent>({
       type: 'absentEnded',
       payload: {
@@ -192,11 +191,15 @@ export function leftBehind(site: SiteState, personId: string): string | null {
   if (Object.values(site.alarms).some((one) => one.personId === personId && one.boxIds.length > 0)) return 'an alarm that is not answered'
   const proof = Object.values(site.proofs).find((one) => one.personId === personId && one.status !== 'void')
   if (proof) return `a proof in ${boxName(site, site.boxes[proof.boxId]!)}`
-  const box = Object.values(site.boxes).find(
-    (one) => (one.closure === 'opened' || one.closure === 'looking') && one.openedBy?.personId === personId && personId in site.onSite,
-  )
+  const box = Object.values(site.boxes).find((one) => plateIsOff(one) && one.openedBy?.personId === personId && personId in site.onSite)
   if (box) return `${boxName(site, box)} open`
   return null
+}
+
+/** Proofs that end when this person goes: their own, and those that no licensed person stands behind then. */
+function restingOn(site: SiteState, personId: string): Proof[] {
+  const own = Object.values(site.proofs).filter((proof) => proof.status !== 'void' && proof.personId === personId)
+  return [...new Set([...own, ...withoutLicensedEyes(site, personId)])]
 }
 
 /** Proofs that no licensed person has seen once this one counts as none. */
@@ -244,7 +247,6 @@ export function decideLeave(site: SiteState, actor: Actor): Decision<SiteEvent> 
       )
     handOver[box.id] = mate
   }
-  const own = Object.values(site.proofs).filter((proof) => proof.status !== 'void' && proof.personId === actor.personId)
-  const ends = endOf(site, [...new Set([...own, ...withoutLicensedEyes(site, actor.personId)])], actor)
+  const ends = endOf(site, restingOn(site, actor.personId), actor)
   return accept<SiteEvent>({ type: 'siteLeft', payload: { ...ends, handOver } })
 }

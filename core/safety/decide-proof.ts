@@ -10,10 +10,13 @@ import {
   isStepDisplay,
   pairStatuses,
   peopleOf,
+  plateIsOff,
   positionText,
   REFERENCE,
   requiredPairs,
+  sameEnds,
   samePair,
+  unexplainedSign,
 } from './proof'
 import {
   deadBelowVolts,
@@ -225,8 +228,7 @@ export function proofsWith(site: SiteState, instrumentId: string): Proof[] {
 /** Doubts of these very pairs in this box that are now dead by low impedance; too late, what they held in suspense has ended. */
 function doubtsCleared(site: SiteState, boxId: string, pairs: { a: string; b: string }[], { actor, now }: SiteContext) {
   const cleared = Object.values(site.signs).filter(
-    ({ suspense, pair, ...sign }) =>
-      suspense && sign.boxId === boxId && pairs.some(({ a, b }) => (pair?.a === a && pair.b === b) || (pair?.a === b && pair.b === a)),
+    ({ suspense, pair, ...sign }) => suspense && sign.boxId === boxId && pair !== null && pairs.some((one) => sameEnds(one, pair)),
   )
   const late = cleared.filter((sign) => minutesBetween(sign.at, now) > suspenseMinutes)
   const ended = late.flatMap((sign) => sign.suspends).flatMap((id) => site.proofs[id] ?? [])
@@ -253,11 +255,10 @@ export const proofHandlers: Handlers<
     if (site.proofs[command.proofId]) return refuse('proofExists', 'This proof already exists.')
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
-    const sign = Object.values(site.signs).find((one) => one.reached.includes(box.id))
+    const sign = unexplainedSign(site, box.id)
     if (sign) return causeMissing(site, sign)
     // That a plate is off is a fact of its own: it stands even when the proof is refused.
-    if (box.closure !== 'opened' && box.closure !== 'looking')
-      return refuse('plateOn', `The record says that ${name} is closed.`, 'Take the plate off and say so, then prove.')
+    if (!plateIsOff(box)) return refuse('plateOn', `The record says that ${name} is closed.`, 'Take the plate off and say so, then prove.')
     const stale = seenTooEarly(site, box, context)
     if (stale) return stale
     if (box.conductors.length === 0)
@@ -436,7 +437,7 @@ export const proofHandlers: Handlers<
       )
     const stale = seenTooEarly(site, box, context)
     if (stale) return stale
-    const sign = Object.values(site.signs).find((one) => one.reached.includes(box.id))
+    const sign = unexplainedSign(site, box.id)
     if (sign) return causeMissing(site, sign)
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)

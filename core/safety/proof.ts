@@ -85,8 +85,10 @@ export function requiredPairs(site: SiteState, box: BoxState, proof: Pick<Proof,
   })
 }
 
+type Ends = Pick<RequiredPair, 'a' | 'b'>
+export const sameEnds = (x: Ends, y: Ends): boolean => (x.a === y.a && x.b === y.b) || (x.a === y.b && x.b === y.a)
 export function samePair(x: RequiredPair, y: RequiredPair): boolean {
-  return ((x.a === y.a && x.b === y.b) || (x.a === y.b && x.b === y.a)) && positionKey(x.position) === positionKey(y.position)
+  return sameEnds(x, y) && positionKey(x.position) === positionKey(y.position)
 }
 
 /**
@@ -140,9 +142,11 @@ export const peopleOf = (proof: Proof): { personId: string; name: string; initia
 /** Everybody who relies on one of these proofs. */
 export const relyingOn = (proofs: Proof[]): string[] => [...new Set(proofs.flatMap(peopleOf).map((person) => person.personId))]
 
+export const plateIsOff = (box: BoxState): boolean => box.closure === 'opened' || box.closure === 'looking'
+
 /** Whoever said that a box is open and has not left: their hands may be there. */
 export const openersOf = (site: SiteState, box: BoxState): string[] =>
-  box.closure === 'opened' || box.closure === 'looking' ? Object.keys(box.openWords).filter((personId) => personId in site.onSite) : []
+  plateIsOff(box) ? Object.keys(box.openWords).filter((personId) => personId in site.onSite) : []
 
 /** The people a sign of voltage must reach at once: provers, witnesses, whoever opened a box, owners of tags on the way. */
 export function peopleAtRisk(site: SiteState, boxes: BoxState[], breakerIds: string[]): string[] {
@@ -156,8 +160,11 @@ export function peopleAtRisk(site: SiteState, boxes: BoxState[], breakerIds: str
   ]
 }
 
+/** A sign of voltage that reaches this box and whose cause nobody has recorded: nothing is proven here before. */
+export const unexplainedSign = (site: SiteState, boxId: string) => Object.values(site.signs).find((sign) => sign.reached.includes(boxId))
+
 /** A proof in suspense waits for a low-impedance reading somewhere else; nobody relies on it meanwhile. */
 export const suspenseOn = (site: SiteState, proofId: string) => Object.values(site.signs).find((sign) => sign.suspends.includes(proofId))
 
-/** Is this the instrument's live step or voltage, as its first check showed it? */
+/** Does the instrument of this proof show steps (a two-pole detector) instead of volts? */
 export const isStepDisplay = (proof: Pick<Proof, 'instrument'>): boolean => proof.instrument.kind === 'twoPole'

@@ -1,5 +1,6 @@
 import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, protects, tagsOn } from './feeds'
 import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
+import { plateIsOff, unexplainedSign } from './proof'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
 export type CircuitShape = 'live' | 'open' | 'dead' | 'unknown'
@@ -96,7 +97,7 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
     return { kind: 'wait', title: 'Not isolated yet', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
   }
   if (answer.code === 'notProven') {
-    const sign = Object.values(site.signs).find((one) => one.reached.includes(boxId))
+    const sign = unexplainedSign(site, boxId)
     if (sign)
       return {
         kind: 'cause',
@@ -112,7 +113,7 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
       why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.',
       breakerId: null,
     }
-  if ((answer.code === 'notProven' || answer.code === 'proofExpired') && box.closure !== 'opened' && box.closure !== 'looking')
+  if ((answer.code === 'notProven' || answer.code === 'proofExpired') && !plateIsOff(box))
     return {
       kind: 'plate',
       title: 'Take the plate off',

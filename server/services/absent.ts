@@ -3,7 +3,7 @@ import type { SiteCommand } from '../../core/safety'
 import { database } from '../database'
 import { viewerOf } from './access'
 import { ApiError } from './errors'
-import { settingsOf, writeCommand } from './commands'
+import { giveToSite } from './commands'
 
 /**
  * Given on the host, where the only lead of a company is the person who is gone: ends what they left at one home.
@@ -13,7 +13,7 @@ export async function endForAbsent(
   { site: siteName, login, how, confirmedBy }: { site: string; login: string; how: string; confirmedBy: string },
   now = new Date(),
 ): Promise<string> {
-  const { models, sequelize } = database()
+  const { models } = database()
   const person = await models.people.findOne({ where: { login } })
   const second = await models.people.findOne({ where: { login: confirmedBy } })
   if (!person || !second || second.companyId !== person.companyId || second.id === person.id)
@@ -25,21 +25,8 @@ export async function endForAbsent(
   if (!site) throw new ApiError(404, 'notFound', `There is no home called ${siteName}.`)
   const host = { ...(await viewerOf(second)), personId: uuid(), name: 'The host', initials: 'HO', role: 'lead' as const }
   const confirming = await viewerOf(second)
-  const settings = await settingsOf(site.branchId)
   const give = async (viewer: typeof host, command: SiteCommand) => {
-    const envelope = {
-      id: uuid(),
-      stream: 'site' as const,
-      streamId: site.id,
-      at: now.toISOString(),
-      basedOnSeq: Number.MAX_SAFE_INTEGER,
-      jobSeq: null,
-      heldMs: 0,
-      command,
-    }
-    const { outcome } = await sequelize.transaction((transaction) =>
-      writeCommand('site', site, settings, { envelope, viewer, now }, transaction),
-    )
+    const { outcome } = await giveToSite(site, viewer, command, { basedOnSeq: Number.MAX_SAFE_INTEGER, now })
     if (outcome.status === 'refused') throw new ApiError(409, outcome.refusal.code, outcome.refusal.reasons.join(' '))
   }
   await give(host, { type: 'declareAbsent', personId: person.id, reason: how, leftBuildingVerified: true, explained: how })

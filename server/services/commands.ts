@@ -380,6 +380,28 @@ export function writeCommand(
     : writeJob(row as JobRow, settings, writing, transaction)
 }
 
+/** Gives a command that no client sent, in a transaction of its own; publish() follows. */
+export async function giveToSite(
+  site: SiteRow,
+  viewer: Viewer,
+  command: SiteCommand,
+  { basedOnSeq, now }: { basedOnSeq: number; now: Date },
+): Promise<Written> {
+  const envelope = {
+    id: uuid(),
+    stream: 'site' as const,
+    streamId: site.id,
+    at: now.toISOString(),
+    basedOnSeq,
+    jobSeq: null,
+    heldMs: 0,
+    command,
+  }
+  return database().sequelize.transaction(async (transaction) =>
+    writeCommand('site', site, await settingsOf(site.branchId, transaction), { envelope, viewer, now }, transaction),
+  )
+}
+
 /** After the commit: the next reader starts from the new states, and connected clients hear of them. */
 export function publish(companyId: string, written: Written[]): void {
   for (const { states } of written) for (const [id, state] of states) publishState(id, state)

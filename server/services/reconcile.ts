@@ -1,8 +1,7 @@
-import { v7 as uuid } from 'uuid'
 import type { SiteCommand, SiteState } from '../../core/safety'
 import { database, type PersonRow } from '../database'
 import { isLicensed, viewerOf, type Viewer } from './access'
-import { publish, settingsOf, writeCommand } from './commands'
+import { giveToSite, publish } from './commands'
 import { readState } from './streams'
 
 /** What the company's register says now of people and testers, and a site's record does not know yet. */
@@ -36,7 +35,7 @@ function news(site: SiteState, people: Map<string, PersonRow>, failed: Map<strin
  * @param by whose change it was; without one, a lead of the company stands for it
  */
 export async function reconcileSites(companyId: string, by: Viewer | null = null, now = new Date()): Promise<void> {
-  const { models, sequelize } = database()
+  const { models } = database()
   const busy = await models.hangingTags.findAll({ where: { companyId }, attributes: ['siteId'], group: ['siteId'], raw: true })
   if (busy.length === 0) return
   const people = new Map((await models.people.findAll({ where: { companyId }, raw: true })).map((person) => [person.id, person]))
@@ -48,21 +47,6 @@ export async function reconcileSites(companyId: string, by: Viewer | null = null
   for (const { siteId } of busy) {
     const commands = news(await readState('site', siteId), people, failed)
     const site = commands.length ? await models.sites.findByPk(siteId) : null
-    for (const command of site ? commands : []) {
-      const envelope = {
-        id: uuid(),
-        stream: 'site' as const,
-        streamId: siteId,
-        at: now.toISOString(),
-        basedOnSeq: 0,
-        jobSeq: null,
-        heldMs: 0,
-        command,
-      }
-      const written = await sequelize.transaction(async (transaction) =>
-        writeCommand('site', site!, await settingsOf(site!.branchId, transaction), { envelope, viewer, now }, transaction),
-      )
-      publish(companyId, [written])
-    }
+    for (const command of site ? commands : []) publish(companyId, [await giveToSite(site!, viewer, command, { basedOnSeq: 0, now })])
   }
 }

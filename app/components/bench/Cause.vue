@@ -1,12 +1,21 @@
 <script setup lang="ts">
-import { boxName, breakerName, feedingBreakers, inPanelOrder, signCauseWords, type BoxState, type SignCause } from '../../../core/safety'
+import {
+  boxName,
+  breakerName,
+  feedingBreakers,
+  inPanelOrder,
+  signCauseWords,
+  unexplainedSign,
+  type BoxState,
+  type SignCause,
+} from '../../../core/safety'
 
 /** There was voltage where none should be: before anything it could concern is proven again, somebody says what it was. */
 const props = defineProps<{ box: BoxState }>()
 const { site, asker, zone, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
-const sign = computed(() => Object.values(site.value!.signs).find((one) => one.reached.includes(props.box.id)) ?? null)
+const sign = computed(() => unexplainedSign(site.value!, props.box.id) ?? null)
 const at = computed(() => (sign.value ? site.value!.boxes[sign.value.boxId]! : null))
 
 // Nothing is chosen beforehand: a cause is somebody's word, not a tap on what stood there.
@@ -42,7 +51,7 @@ watch(breakers, () => {
 })
 const note = ref('')
 const volts = ref('')
-const number = computed(() => (volts.value.trim() === '' ? NaN : Number(volts.value.replace(',', '.'))))
+const number = computed(() => typedNumber(volts.value))
 const instrumentId = computed(() => sign.value?.instrumentId ?? '')
 const instrument = computed(() => session.instruments.find((one) => one.id === instrumentId.value) ?? null)
 const ready = computed(() => {

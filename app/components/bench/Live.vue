@@ -48,9 +48,8 @@ const amps = ref('')
 const loadsOn = ref(false)
 const here = ref('')
 const away = ref('')
-const num = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
 async function part() {
-  const basis = { kind: 'clamp' as const, amps: num(amps.value), loadsOn: loadsOn.value }
+  const basis = { kind: 'clamp' as const, amps: typedNumber(amps.value), loadsOn: loadsOn.value }
   if (await run(() => giveSite({ type: 'partNeutral', partId: newId(), boxId: props.box.id, what: what.value, basis }))) {
     what.value = ''
     amps.value = ''
@@ -65,9 +64,9 @@ const testEnds = () =>
       type: 'testParted',
       partId: untested.value!.id,
       instrumentId: proof.value?.instrumentId ?? '',
-      voltsHere: num(here.value),
-      voltsAway: num(away.value),
-      testerVolts: num(testerShows.value),
+      voltsHere: typedNumber(here.value),
+      voltsAway: typedNumber(away.value),
+      testerVolts: typedNumber(testerShows.value),
     }),
   )
 </script>
@@ -98,7 +97,7 @@ const testEnds = () =>
         type="submit"
         variant="solid"
         :loading="busy"
-        :disabled="Number.isNaN(num(here)) || Number.isNaN(num(away)) || Number.isNaN(num(testerShows))"
+        :disabled="Number.isNaN(typedNumber(here)) || Number.isNaN(typedNumber(away)) || Number.isNaN(typedNumber(testerShows))"
         >Both ends tested</UButton
       >
     </form>
@@ -140,7 +139,11 @@ const testEnds = () =>
       <UFormField label="Which splice"><UInput v-model="what" placeholder="three whites, back left" /></UFormField>
       <UFormField label="Clamp shows, A"><UInput v-model="amps" inputmode="decimal" /></UFormField>
       <UCheckbox v-model="loadsOn" label="Lamps and loads of the other circuits were on" />
-      <UButton type="submit" variant="solid" :loading="busy" :disabled="what.trim().length < 3 || Number.isNaN(num(amps)) || !loadsOn"
+      <UButton
+        type="submit"
+        variant="solid"
+        :loading="busy"
+        :disabled="what.trim().length < 3 || Number.isNaN(typedNumber(amps)) || !loadsOn"
         >Part it now</UButton
       >
     </form>

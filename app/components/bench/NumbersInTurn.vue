@@ -4,7 +4,7 @@ const props = defineProps<{ asks: { label: string; unit: string }[]; button: str
 const emit = defineEmits<{ done: [values: number[]] }>()
 const typed = ref('')
 const values = ref<number[]>([])
-const number = computed(() => (typed.value.trim() === '' ? NaN : Number(typed.value.replace(',', '.'))))
+const number = computed(() => typedNumber(typed.value))
 const index = computed(() => Math.min(values.value.length, props.asks.length - 1))
 const last = computed(() => index.value === props.asks.length - 1)
 // Another question: what was entered for the last one is not its answer.

@@ -70,7 +70,7 @@ const sourceItems = computed(() => [
     })),
 ])
 const volts = ref('')
-const number = computed(() => (volts.value.trim() === '' ? NaN : Number(volts.value.replace(',', '.'))))
+const number = computed(() => typedNumber(volts.value))
 const impedance = ref<Impedance>('low')
 watchEffect(() => {
   const kind = proof.value?.instrument.kind
@@ -115,13 +115,12 @@ const start = () =>
   )
 /** A low reading on a neutral: is it only the neutral of the supply, shifted against earth? */
 const neutralRead = reactive({ toReference: '', toConductor: '' })
-const measured = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
 const mayBeShift = computed(
   () =>
     impedance.value === 'low' && next.value?.b === REFERENCE && number.value >= 1 && number.value <= 10 && proof.value?.reference !== null,
 )
 const neutral = computed(() => {
-  const both = { toReference: measured(neutralRead.toReference), toConductor: measured(neutralRead.toConductor) }
+  const both = { toReference: typedNumber(neutralRead.toReference), toConductor: typedNumber(neutralRead.toConductor) }
   return mayBeShift.value && !Number.isNaN(both.toReference) && !Number.isNaN(both.toConductor) ? both : null
 })
 const isShift = computed(() => mayBeShift.value && isNeutralShift(proof.value!.reference!.seen, number.value, neutral.value))

@@ -27,17 +27,16 @@ watch([role, selected], () => {
 watch(selected, () => (role.value = null))
 const first = ref('')
 const second = ref('')
-const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')))
 const asks = computed(() => {
   if (role.value === 'line') return ['To the proven ground, its switch one way, V', 'The same, its switch the other way, V']
   if (role.value === 'neutral') return ['From the line to it, V', 'From it to the proven ground, V']
   return method.value === 'continuity' ? ['Continuity, Ω'] : []
 })
-const ready = computed(() => [first.value, second.value].slice(0, asks.value.length).every((text) => !Number.isNaN(number(text))))
+const ready = computed(() => [first.value, second.value].slice(0, asks.value.length).every((text) => !Number.isNaN(typedNumber(text))))
 
 async function establish() {
   const letter = selected.value!
-  const values = [first.value, second.value].slice(0, asks.value.length).map(number)
+  const values = [first.value, second.value].slice(0, asks.value.length).map(typedNumber)
   const command = {
     type: 'establishRole' as const,
     boxId: props.box.id,

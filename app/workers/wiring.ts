@@ -2,14 +2,13 @@ import {
   believe,
   diagnose,
   expectedAt,
-  homeOf,
-  knownCables,
+  judge,
+  knownWays,
   nextTest,
   probe,
   probeEnds,
   proposePlan,
   testsAsSeen,
-  verify,
   withTests,
   type FoundBox,
   type LightLoad,
@@ -27,6 +26,8 @@ export interface WiringQuestion {
   found: FoundBox
   readings: WireReading[]
   energised: boolean
+  /** The conductors are off the old switches already. */
+  apart: boolean
   devices: PlannedDevice[]
   plan: WiringPlan | null
   loads: LightLoad[]
@@ -44,6 +45,7 @@ function answerBox({
   found,
   readings,
   energised,
+  apart,
   devices,
   plan,
   loads,
@@ -53,12 +55,14 @@ function answerBox({
   otherLocation,
 }: Omit<WiringQuestion, 'pair' | 'probed'>) {
   const belief = believe(found, readings)
-  const advice = nextTest(found, readings, energised, belief)
-  const cables = advice.done && advice.found ? knownCables(found, belief.findings) : null
+  const advice = nextTest(found, readings, energised, { belief, apart })
+  const ways = advice.done && advice.found ? knownWays(found, belief.findings) : null
+  const cables = ways?.[0] ?? null
   const proposed = cables && devices.length ? proposePlan(found, cables, devices, { loads, otherLocation, feeds: plan?.feeds }) : null
   const used = cables ? (plan ?? proposed) : null
-  const home = cables && used ? homeOf(found, cables, used, devices, loads) : null
-  const verification = cables && used && home ? verify(found, cables, used, home, options) : null
+  const judged = ways && used ? judge(found, ways, used, devices, loads, options) : null
+  const home = judged?.home ?? null
+  const verification = judged?.verification ?? null
   const tests = verification && home ? testsAsSeen(verification.table, home.outside.lights, home.outside.farSwitches, tested) : []
   const seen = withTests(observed, tests)
   return {

@@ -6,7 +6,9 @@ import {
   everyPosition,
   foresee,
   homeOf,
+  judge,
   knownCables,
+  knownWays,
   lightWords,
   positionWords,
   proposePlan,
@@ -19,6 +21,8 @@ import {
   type PlannedDevice,
   type Seen,
   type TestedLight,
+  type VerdictCode,
+  type WiringPlan,
 } from '../wiring'
 import { foundBoxOf, wiringOf } from './box-wiring'
 import { checksFor, pointsOfBox, testResults } from './progress'
@@ -33,6 +37,22 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
   if (!notes || !box) return null
   const found = foundBoxOf(site, box, notes)
   return found.ok ? believe(found.found, readings).findings : null
+}
+
+/** What stands against a plan, as codes of its red verdicts; none while the readings leave it open what the conductors are. */
+export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): VerdictCode[] {
+  const { notes } = wiringOf(job, boxId)
+  const box = site.boxes[boxId]
+  const found = notes && box ? foundBoxOf(site, box, notes) : null
+  const findings = findingsOf(job, site, boxId)
+  const ways = found?.ok && findings ? knownWays(found.found, findings) : null
+  if (!found?.ok || !ways) return []
+  const { verification } = judge(found.found, ways, plan, plannedDevices(job, boxId), boxLoads(job, boxId), {
+    order: 'any',
+    metric: false,
+    gauge: '',
+  })
+  return [...new Set(verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code))]
 }
 
 /** Devices chosen for a box, as the wiring sees them. */

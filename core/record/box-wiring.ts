@@ -44,11 +44,13 @@ export const flagRole: Record<WireRole, ConductorRole> = {
   line: 'line',
   lineOn: 'line',
   neutral: 'neutral',
+  sharedNeutral: 'neutral',
   neutralOn: 'neutral',
   ground: 'ground',
   load: 'load',
   traveler: 'traveler',
   farCommon: 'common',
+  loadOn: 'load',
   spare: 'spare',
 }
 

@@ -18,7 +18,7 @@ import {
 } from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
 import { supplySchemes, type SchemeId } from '../units'
-import type { Findings } from '../wiring'
+import type { Findings, VerdictCode, WiringPlan } from '../wiring'
 import { flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
 import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
@@ -51,6 +51,8 @@ export interface JobContext extends SafetyClock {
    * the server looks again when it arrives. (The identification is too large to load for every page of the field.)
    */
   findings: ((job: JobState, site: SiteState, boxId: string) => Findings | null) | null
+  /** What stands against a plan, by every state of the home; null on a device, as for `findings`. */
+  against: ((job: JobState, site: SiteState, boxId: string, plan: WiringPlan) => VerdictCode[]) | null
   /** Encrypts a secret for the record. */
   seal(secret: string): string
 }
@@ -403,7 +405,8 @@ const handlers: Handlers = {
         `${planned.initials} laid the wiring of ${box.name} at the same time.`,
         'The drawing shows it now: look at it, then lay yours again.',
       )
-    return done({ type: 'wiringPlanned', payload: payloadOf(command) })
+    const against = command.plan && context.against ? context.against(job, context.site, box.id, command.plan) : []
+    return done({ type: 'wiringPlanned', payload: { ...payloadOf(command), ...(against.length ? { against } : {}) } })
   },
 
   observeFunctions(job, command, context) {

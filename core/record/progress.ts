@@ -80,11 +80,17 @@ export function needsPlan(job: JobState, site: SiteState, boxId: string): boolea
   return box !== undefined && (box.gangs > 1 || box.breakerIds.length > 1 || manyWays)
 }
 
+/** Was a wiring laid that something stands against? Nothing is connected by it. */
+export const planIsRed = (job: JobState, boxId: string): boolean => {
+  const wiring = job.boxes[boxId]?.wiring
+  return Boolean(wiring?.plan && wiring.planned?.against?.length)
+}
+
 /** The connection steps of one gang; none for a box whose wiring has to be laid first and is not. */
 export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: number, method: ConnectionMethod): ConnectionStep[] {
   const device = job.boxes[boxId]?.devices[gang]
   const plan = job.boxes[boxId]?.wiring?.plan
-  if (!device || (!plan && needsPlan(job, site, boxId))) return []
+  if (!device || (!plan && needsPlan(job, site, boxId)) || planIsRed(job, boxId)) return []
   const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
   return connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
 }

@@ -87,7 +87,12 @@ const handlers: Handlers = {
   wiringPlanned(job, payload, event) {
     Object.assign(wiringOn(job, payload.boxId), {
       plan: payload.plan && { ...emptyPlan, ...payload.plan },
-      planned: { seq: event.seq, personId: event.actor.personId, initials: event.actor.initials },
+      planned: {
+        seq: event.seq,
+        personId: event.actor.personId,
+        initials: event.actor.initials,
+        ...(payload.against ? { against: payload.against } : {}),
+      },
       observed: [],
     })
   },

@@ -3,6 +3,7 @@ import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
 import { strokesSchema } from '../safety/schema'
+import type { VerdictCode } from '../wiring'
 import { foundBoxSchema, wireReadingSchema } from '../wiring/identify/found-box-schema'
 import { wiringPlanSchema } from '../wiring/plan/plan-schema'
 import { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
@@ -189,7 +190,7 @@ export type JobEvent =
   | { type: 'foundNoted'; payload: Payload<'noteFound'> }
   | { type: 'wiresRead'; payload: Payload<'readWires'> }
   | { type: 'readingsForgotten'; payload: Payload<'forgetReadings'> }
-  | { type: 'wiringPlanned'; payload: Payload<'planWiring'> }
+  | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[] } }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null } }

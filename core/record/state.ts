@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
-import type { Observation, WireReading, WiringPlan } from '../wiring'
+import type { Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './schema'
 import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
@@ -35,7 +35,8 @@ export interface BoxWiring {
   readings: WireReading[]
   plan: WiringPlan | null
   /** Who laid it last, and when in the record. */
-  planned?: { seq: number; personId: string; initials: string }
+  /** Who laid it; and what stands against it: then nothing is connected by it. */
+  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[] }
   /** What was seen with the new wiring, position by position. */
   observed: Observation[]
 }

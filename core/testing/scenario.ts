@@ -1,6 +1,16 @@
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
-import { decideJob, emptyJob, findingsOf, jobReducer, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../record'
+import {
+  decideJob,
+  emptyJob,
+  findingsOf,
+  plansAgainst,
+  jobReducer,
+  jobUpcasters,
+  type JobCommand,
+  type JobContext,
+  type JobState,
+} from '../record'
 import {
   decideSite,
   emptySite,
@@ -257,6 +267,7 @@ export class Scenario {
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
       findings: findingsOf,
+      against: plansAgainst,
       seal: (secret) => `sealed:${secret.length}`,
       ...over,
     })

@@ -8,8 +8,8 @@ const faradsPerMetre = 60e-12
 /** Resistance of a supply up to the box, and of a circuit's neutral back to the panel, ohms: usual sizes, no source. */
 const supplyOhms = 0.25
 const returnOhms = 0.05
-/** Meters: a high-impedance one takes 10 MΩ; low-impedance ones some kΩ (common practice, no source). */
-export const meterOhms = { high: 10e6, low: 4e3 } as const
+/** Meters: a high-impedance one takes 10 MΩ; low-impedance ones some kΩ; the switch input of a device in between (common practice, no source). */
+export const meterOhms = { high: 10e6, low: 4e3, input: 100e3 } as const
 /** Electronics wake from this share of their voltage (from memory). */
 const wakeShare = 0.6
 /** Fed through the load it wakes from less: a lamp keeps up to half of the voltage for itself (from memory). */
@@ -19,6 +19,7 @@ const instantTrip = 5
 /** A residual-current device for persons trips from 30 mA at the latest (IEC 61008; from memory), a GFCI from 6 mA (UL 943; from memory). */
 export const residualTripAmps = 0.03
 const mostRounds = 12
+const coldShare = 1 / 12
 
 export type Light = 'on' | 'dim' | 'glow' | 'off'
 export interface Trip {
@@ -28,14 +29,15 @@ export interface Trip {
 export type HomeAnswer = { ok: true; home: HomeSolution } | { ok: false; code: 'didNotSettle' | 'singular'; sentence: string }
 
 /** Impedance of a load at its rated voltage, as an element. */
-function loadElement(part: Extract<Part, { kind: 'lamp' | 'motor' }>, wiring: Wiring, a: number, b: number): Element {
+function loadElement(part: Extract<Part, { kind: 'lamp' | 'motor' }>, wiring: Wiring, a: number, b: number, cold: boolean): Element {
   const square = wiring.nominalVolts ** 2
   if (part.kind === 'motor') {
     // A small motor's power factor is about 0.8 (from memory).
     const size = (square * 0.8) / part.watts
     return { id: part.id, kind: 'coil', a, b, ohms: size * 0.8, henries: (size * 0.6) / (2 * Math.PI * Math.max(1, wiring.hertz)) }
   }
-  if (part.lamp === 'filament') return { id: part.id, kind: 'resistor', a, b, ohms: square / part.watts }
+  // Cold, a filament has about a twelfth of its lit resistance (tungsten at 20 against 2,500 degrees; from memory).
+  if (part.lamp === 'filament') return { id: part.id, kind: 'resistor', a, b, ohms: (square / part.watts) * (cold ? coldShare : 1) }
   // An LED lamp: dark and nearly open below half of the peak voltage. At 0.5 a dead zone lets 0.391 of the sine through.
   return {
     id: part.id,
@@ -200,7 +202,7 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
       elements.push(
         broken
           ? { id: part.id, kind: 'resistor', a: at('hot'), b: at('cold'), ohms: 1e9 }
-          : loadElement(part, wiring, at('hot'), at('cold')),
+          : loadElement(part, wiring, at('hot'), at('cold'), setting.closed.length === 0),
       )
     else if (part.kind === 'device') {
       const { supply, throughLoad } = part.model

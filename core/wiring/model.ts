@@ -40,6 +40,8 @@ export type Fault =
   | { kind: 'swapped'; a: Point; b: Point }
   /** A point is taken off its splice and put with another point: a borrowed neutral. */
   | { kind: 'moved'; point: Point; to: Point }
+  /** A point has come off its splice: a pigtail that was pulled out. */
+  | { kind: 'loose'; point: Point }
   | { kind: 'welded'; partId: string }
   | { kind: 'deadPart'; partId: string }
 
@@ -96,6 +98,7 @@ export function joinsWithFaults(wiring: Wiring): Point[][] {
       joins = joins.map((join) => join.filter((point) => point !== fault.point))
       joins.push([fault.point, fault.to])
     }
+    if (fault.kind === 'loose') joins = joins.map((join) => join.filter((point) => point !== fault.point))
     if (fault.kind === 'contact') joins.push([fault.a, fault.b])
   }
   return joins

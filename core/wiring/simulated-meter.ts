@@ -45,7 +45,7 @@ export class SimulatedMeter implements BoxMeter {
     if (test.kind === 'continuity') {
       let buzzer = this.buzzers.get(key)
       if (!buzzer) this.buzzers.set(key, (buzzer = continuityMeter(wiring, positions)))
-      return Math.min(1e9, buzzer(point(test.a), point(test.b)) + 0.2 + this.chance.next() * 0.3)
+      return Math.min(1e9, buzzer(point(test.a), point(test.b)) + 0.1 + this.chance.next() * 0.3)
     }
     let home = this.homes.get(key)
     if (!home) {

@@ -4,7 +4,7 @@ import { needPackages, say, Stop } from '../lib/host.mjs'
 
 needPackages()
 const { loadCore } = await import('./bundle.mjs')
-const { runDiagnosis } = await loadCore('core/wiring/trials/run-diagnosis.ts')
+const { runDiagnosis } = await loadCore('core/wiring/testing/run-diagnosis.ts')
 const option = (name, usual) => Number(process.argv.find((word) => word.startsWith(`--${name}=`))?.split('=')[1] ?? usual)
 const seed = option('seed', Date.now() % 1_000_000)
 const started = Date.now()

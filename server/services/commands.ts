@@ -3,7 +3,16 @@ import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
-import { decideJob, findingsOf, jobCommandSchema, jobUpcasters, type JobCommand, type JobContext, type JobState } from '../../core/record'
+import {
+  decideJob,
+  findingsOf,
+  jobCommandSchema,
+  plansAgainst,
+  jobUpcasters,
+  type JobCommand,
+  type JobContext,
+  type JobState,
+} from '../../core/record'
 import {
   decideSite,
   pinTypes,
@@ -206,6 +215,7 @@ async function jobContext(
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     findings: findingsOf,
+    against: plansAgainst,
     seal,
   }
 }

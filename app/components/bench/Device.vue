@@ -2,7 +2,7 @@
 import { readSetupCode } from '../../../core/commission'
 import { judgeDevice, judgeTogether } from '../../../core/fit'
 import { connectionOrderWords, missingRoles } from '../../../core/connect'
-import { needsPlan, pointsInOrder, rolesIn, stepDone, stepsFor, stepsToUndo, unitAt } from '../../../core/record'
+import { needsPlan, planIsRed, pointsInOrder, rolesIn, stepDone, stepsFor, stepsToUndo, unitAt } from '../../../core/record'
 import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
 
 /** One gang: choose the device, connect it in the company's order, record its serial and setup code. */
@@ -21,7 +21,8 @@ const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const roles = computed(() => rolesIn(job.value!, props.box.id))
 const steps = computed(() => stepsFor(job.value!, site.value!, props.box.id, props.gang, settings.value))
 const toUndo = computed(() => stepsToUndo(job.value!, props.box.id, props.gang, steps.value))
-const planFirst = computed(() => steps.value.length === 0 && needsPlan(job.value!, site.value!, props.box.id))
+const red = computed(() => planIsRed(job.value!, props.box.id))
+const planFirst = computed(() => steps.value.length === 0 && (red.value || needsPlan(job.value!, site.value!, props.box.id)))
 /** Where the wiring was laid at the bench it was proven there, with travelers that now carry something else. */
 const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
 const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
@@ -142,8 +143,12 @@ async function show() {
       <p v-if="laid" class="soft small">As it was laid at the wiring bench.</p>
       <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
       <p v-if="planFirst" class="note amber" data-testid="plan-first">
-        <b>First the wiring bench.</b> This box has several gangs, feeds or control locations: find out which conductor is what, and lay the
-        wiring there. Its steps follow from that.
+        <b>First the wiring bench.</b>
+        {{
+          red
+            ? 'Something stands against the wiring that was laid there: nothing is connected by it. Lay it otherwise.'
+            : 'This box has several gangs, feeds or control locations: find out which conductor is what, and lay the wiring there. Its steps follow from that.'
+        }}
         <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${box.id}`">To the wiring bench</NuxtLink>
       </p>
       <ul v-if="toUndo.length" class="note red stack" data-testid="to-undo">

@@ -114,6 +114,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
             }}</span
           >
           <span v-if="group.check" class="small soft">{{ group.check }}</span>
+          <span v-if="group.within" class="small soft">To tell the first two of these apart: {{ group.within }}</span>
         </div>
       </template>
     </div>

@@ -11,7 +11,7 @@ const props = defineProps<{
   no: string[]
   busy?: boolean
 }>()
-const emit = defineEmits<{ simulate: []; store: [readings: WireReading[]] }>()
+const emit = defineEmits<{ simulate: []; store: [readings: WireReading[]]; apart: [] }>()
 const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'So that a surprise shows', repeat: 'Read again' }
 const entries = ref<Record<string, string>>({})
 const key = (test: WireTest) => `${test.a} ${test.b}`
@@ -22,23 +22,22 @@ watch(
       .join(';'),
   () => (entries.value = {}),
 )
-const ohmsOf: Record<string, number> = { 1: 0.3, 2: 300, 4: 1e9 }
+const ohmsOf: Record<string, number> = { 1: 0.3, 8: 1.5, 2: 300, 4: 1e9 }
 const choicesOf = (kind: WireTest['kind']) =>
   kind === 'continuity'
-    ? Object.entries(outcomeWords.continuity).map(([bit, label]) => ({ value: String(ohmsOf[bit]), label: label.split(',')[0]! }))
+    ? ['1', '8', '2', '4'].map((bit) => ({
+        value: String(ohmsOf[bit]),
+        label: outcomeWords.continuity[Number(bit)]!.split(/[,:]/)[0]!,
+      }))
     : kind === 'contactless'
       ? Object.entries(outcomeWords.contactless).map(([bit, label]) => ({ value: String(Number(bit) - 1), label }))
       : null
-const restWords = { continuity: 'open', contactless: 'dark', voltage: 'read nothing', voltageHigh: 'read nothing' }
 const complete = computed(() => props.next.tests.every((test) => decimal(entries.value[key(test)] ?? '') !== null))
 const store = () =>
   emit(
     'store',
     props.next.tests.map((test) => ({ ...test, value: decimal(entries.value[key(test)]!)! })),
   )
-function fillRest() {
-  for (const test of props.next.tests) entries.value[key(test)] ||= test.kind === 'continuity' ? String(1e9) : '0'
-}
 </script>
 
 <template>
@@ -65,22 +64,28 @@ function fillRest() {
           :chosen="entries[key(test)]"
           @choose="entries[key(test)] = $event"
         />
-        <UInput
-          v-else
-          v-model="entries[key(test)]"
-          inputmode="decimal"
-          placeholder="volts"
-          :aria-label="`${test.a} to ${endWord(test.b)}, volts`"
-          class="w-28"
-        />
+        <span v-else class="row">
+          <!-- Most read nothing; each is ticked for itself. -->
+          <WiringToggles
+            :spoken="`${test.a} to ${endWord(test.b)}`"
+            :items="[{ value: '0', label: 'nothing' }]"
+            :chosen="entries[key(test)]"
+            @choose="entries[key(test)] = $event" />
+          <UInput
+            v-model="entries[key(test)]"
+            inputmode="decimal"
+            placeholder="volts"
+            :aria-label="`${test.a} to ${endWord(test.b)}, volts`"
+            class="w-28"
+        /></span>
       </div>
-      <UButton v-if="next.tests.length > 1" variant="ghost" class="self-start" @click="fillRest"
-        >All others {{ next.tests[0]!.kind.startsWith('voltage') ? '' : 'are ' }}{{ restWords[next.tests[0]!.kind] }}</UButton
-      >
       <UButton variant="solid" size="xl" block :loading="busy" :disabled="!complete || no.length > 0" @click="store"
         >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</UButton
       >
     </template>
+    <UButton v-if="next.tests[0]!.old" variant="link" class="self-start" @click="emit('apart')"
+      >The conductors are off the old switch already</UButton
+    >
     <dl v-if="next.meanings.length" class="meanings small">
       <template v-for="meaning in next.meanings" :key="meaning.outcome"
         ><dt>{{ meaning.outcome }}</dt>

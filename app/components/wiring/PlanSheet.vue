@@ -6,7 +6,9 @@ import {
   knownCables,
   otherLocations,
   otherLocationWords,
+  namedRules,
   placeOf,
+  wholeChain,
   type Findings,
   type FoundBox,
   type PlannedDevice,
@@ -62,6 +64,7 @@ const listens = computed(() => props.devices.some((device) => device.model.input
 const places = computed(() =>
   props.plan.devices.length ? (knownCables(props.found, props.findings) ?? []).flatMap((cable) => placeOf(cable) ?? []) : [],
 )
+const nameOfPlace = (far: number) => (far === wholeChain ? 'Last location of the chain' : `Other location ${far + 1}`)
 const stateOf = (far: number) => props.plan.elsewhere.find((other) => other.far === far)
 const becomesItems = otherLocations.map((value) => ({ value, label: otherLocationWords[value] }))
 function setElsewhere(place: (typeof places.value)[number], change: Partial<WiringPlan['elsewhere'][number]>) {
@@ -110,6 +113,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
     <h2 class="kicker">If wired as drawn</h2>
     <p v-for="verdict in verification.verdicts" :key="verdict.text" class="verdict" :class="verdict.severity">
       <span aria-hidden="true">{{ marks[verdict.severity] }}</span> {{ verdict.text }}
+      <span v-if="verdict.rule" class="soft small" :title="namedRules[verdict.rule]">{{ verdict.rule }}</span>
     </p>
     <p class="soft small">{{ verification.states }} combinations solved. Local code and the maker’s diagram decide.</p>
     <UButton variant="ghost" class="self-start" @click="emit('reset')">Start from the proposal again</UButton>
@@ -131,22 +135,22 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
       <WiringChoice
         :value="stateOf(place.far)?.becomes ?? 'asItWas'"
         :items="becomesItems"
-        :spoken="`Other location ${place.far + 1}`"
+        :spoken="nameOfPlace(place.far)"
         @choose="setElsewhere(place, { becomes: $event })"
-        >Other location{{ places.length > 1 ? ` ${place.far + 1}` : '' }}</WiringChoice
+        >{{ places.length > 1 || place.far === wholeChain ? nameOfPlace(place.far) : 'Other location' }}</WiringChoice
       >
       <template v-if="(stateOf(place.far)?.becomes ?? 'asItWas') !== 'asItWas'">
         <WiringChoice
           :value="stateOf(place.far)!.through ?? '-'"
           :items="letterItems(place.letters)"
-          :spoken="`Spliced to the common of other location ${place.far + 1}`"
+          :spoken="`Spliced to the common of ${nameOfPlace(place.far).toLowerCase()}`"
           @choose="setElsewhere(place, { through: orNone($event) })"
           >common with</WiringChoice
         >
         <WiringChoice
           :value="stateOf(place.far)!.sense ?? '-'"
           :items="letterItems(place.letters)"
-          :spoken="`Conductor that is heard from other location ${place.far + 1}`"
+          :spoken="`Conductor that is heard from ${nameOfPlace(place.far).toLowerCase()}`"
           @choose="setElsewhere(place, { sense: orNone($event) })"
           >heard on</WiringChoice
         >

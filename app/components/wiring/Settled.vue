@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { wireRoleWords, type Findings, type WireFinding } from '../../../core/wiring'
+import { wireRoleShort, wireRoleWords, type Findings, type WireFinding } from '../../../core/wiring'
 
 /** What is settled of each conductor, and what is still possible. */
 const props = defineProps<{ findings: Findings; known: boolean }>()
@@ -7,7 +7,8 @@ const stopped = computed(() => props.findings.state === 'stop')
 function words(wire: WireFinding): string {
   if (stopped.value) return 'not established'
   if (wire.settled) return `${wireRoleWords[wire.settled.role]}${wire.settled.circuit ? `, circuit ${wire.settled.circuit}` : ''}`
-  if (wire.joint) return `one metal with the ${wire.joint.role} of circuit ${wire.joint.circuit}`
+  if (wire.joint)
+    return `one metal with the ${wireRoleShort[wire.joint.role]}${wire.joint.circuit ? ` of circuit ${wire.joint.circuit}` : ''}`
   const open = [...new Set(wire.guesses.map((guess) => wireRoleWords[guess.role]))]
   return open.length > 3 ? 'open' : open.join(' or ')
 }

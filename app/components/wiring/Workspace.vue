@@ -67,6 +67,8 @@ const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringP
 
 const picked = ref<string[]>([])
 const looksOnly = computed(() => props.layNo.length > 0)
+/** The conductors are off the old switches: it is not asked again to read with them attached. */
+const apart = ref(false)
 const energised = computed(() => (props.readings.at(-1)?.closed.length ?? 0) > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
 /** Where the probes are held at the new wiring. */
@@ -82,6 +84,7 @@ const {
   found: props.found,
   readings: props.readings,
   energised: energised.value,
+  apart: apart.value,
   devices: props.devices,
   plan: props.plan,
   loads: props.loads,
@@ -105,6 +108,7 @@ watch([() => props.plan, () => props.busy], () => {
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
 /** Only proposed: no record has it, and nobody has changed it here. */
 const proposed = computed(() => props.plan === null && draft.value === null && known.value && !looksOnly.value)
+const blocked = computed(() => answer.value?.verification?.verdicts.some(({ severity }) => severity === 'block') ?? true)
 /** What may be laid anew: nothing while the roles are open, or by whoever only looks. */
 const layable = computed(() => (known.value && !looksOnly.value ? laid.value : null))
 // What was pointed at to be read is not what is in the hand to be laid.
@@ -115,7 +119,7 @@ const sentence = computed(() => {
   if (!found) return 'Looking at the box …'
   if (stopped.value) return 'Stop: nothing that is known fits these readings.'
   if (known.value) return `All ${count.value} conductors are known.`
-  if (found.state === 'odd') return 'One reading fits nothing: read it again.'
+  if (found.state === 'odd') return 'One reading fits nothing, or two disagree: read it again.'
   const settled = `${found.wires.filter((wire) => wire.settled || wire.joint).length} of ${count.value} conductors are settled`
   if (answer.value?.advice.done) return `${settled}; the meter tells no more.`
   return `${settled}${found.whole ? `, ${found.left} arrangement${found.left === 1 ? '' : 's'} left` : ''}.`
@@ -306,6 +310,7 @@ function saveData() {
         :busy="busy"
         @simulate="simulate(next.tests)"
         @store="emit('read', $event)"
+        @apart="apart = true"
       />
       <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
         <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
@@ -335,7 +340,8 @@ function saveData() {
         <fieldset v-if="stage > 0" :disabled="looksOnly" class="contents">
           <div v-if="proposed" class="note hot stack" data-testid="accept-plan">
             <p><b>This is a proposal: nothing is laid yet.</b> The steps at the bench follow from a wiring that somebody has laid.</p>
-            <UButton variant="solid" size="xl" block @click="change(laid)">Lay it like this</UButton>
+            <p v-if="blocked" class="small">Something stands against it: lay it otherwise first.</p>
+            <UButton variant="solid" size="xl" block :disabled="blocked" @click="change(laid)">Lay it like this</UButton>
           </div>
           <WiringPlanSheet
             :stage="stage"

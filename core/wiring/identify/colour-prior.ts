@@ -1,12 +1,12 @@
 import { colourHint } from '../../connect/colour'
 import type { ConductorColour } from '../../safety/words'
-import type { Course, WireRole } from './roles'
+import { isNeutral, type Course, type WireRole } from './roles'
 
 /** How far a colour makes a role likely: it orders the checks and decides nothing. What colours suggest: core/connect. */
 export function colourHintRole(colour: string, role: WireRole, nominalVolts: number): number {
   if (colour === 'unknown') return 1
   const suggested = colourHint(nominalVolts < 160 ? 'na120' : 'iec230', colour as ConductorColour).suggests === 'neutral'
-  return suggested === (role === 'neutral' || role === 'neutralOn') ? 1 : 0.15
+  return suggested === (isNeutral(role) || role === 'neutralOn') ? 1 : 0.15
 }
 
 /**
@@ -15,6 +15,8 @@ export function colourHintRole(colour: string, role: WireRole, nominalVolts: num
  * the older 3-way, line and neutral on one switch, went out before the middle of the century (from memory). Orders the checks.
  */
 export function yearFactor(course: Course, year: number | null, nominalVolts: number): number {
+  // The two-way with tied commons belongs to 230 V countries; both legs in one switch to 120/240 V (common practice, no source).
+  if (course === 'farStraps' || course === 'farStrapsEnd') return nominalVolts < 160 ? 0.1 : 1
   if (year === null) return 1
   if (course === 'farOlder') return year < 1945 ? 6 : year > 1960 ? 0.2 : 1
   if (nominalVolts >= 160) return 1

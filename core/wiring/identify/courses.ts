@@ -1,5 +1,6 @@
 import type { Course, WireRole } from './roles'
 
+type End = number | 'line' | 'line2' | 'zero'
 /**
  * What a cable's insulated conductors are and what they meet at its other end.
  * Ends of a link are slots of the cable, `line` or `zero` (neutral and ground are one metal at the panel).
@@ -8,7 +9,7 @@ import type { Course, WireRole } from './roles'
 export interface CourseShape {
   course: Course
   slots: WireRole[]
-  links: { a: number | 'line' | 'line2' | 'zero'; b: number | 'line' | 'line2' | 'zero'; kind: 'hard' | 'load' | 'maybe'; when?: 0 | 1 }[]
+  links: { a: End; b: End; kind: 'hard' | 'load' | 'maybe'; when?: 0 | 1 }[]
   /** Needs another control location. */
   far: boolean
   /** Carries a circuit of its own choice. */
@@ -16,112 +17,162 @@ export interface CourseShape {
   /** How usual it is, against the others with as many conductors; orders the tests, decides nothing (common practice, no source). */
   prior: number
 }
+const hard = (a: End, b: End, when?: 0 | 1) => ({ a, b, kind: 'hard' as const, when })
+const load = (a: End, b: End, when?: 0 | 1) => ({ a, b, kind: 'load' as const, when })
+const maybe = (a: End, b: End) => ({ a, b, kind: 'maybe' as const })
 
-const hard = (a: CourseShape['links'][0]['a'], b: CourseShape['links'][0]['b'], when?: 0 | 1) => ({ a, b, kind: 'hard' as const, when })
-const load = (a: CourseShape['links'][0]['a'], b: CourseShape['links'][0]['b'], when?: 0 | 1) => ({ a, b, kind: 'load' as const, when })
-
-/** The usual courses of the trade and the older ones (wiring theory and common practice, no single source). */
-export const courseShapes: CourseShape[] = [
-  { course: 'feed', slots: ['line', 'neutral'], links: [hard(0, 'line'), hard(1, 'zero')], far: false, circuits: 1, prior: 10 },
-  { course: 'light', slots: ['load', 'neutralOn'], links: [load(0, 1)], far: false, circuits: 0, prior: 10 },
-  { course: 'loop', slots: ['line', 'load'], links: [hard(0, 'line'), load(1, 'zero')], far: false, circuits: 1, prior: 5 },
+/**
+ * The usual courses of the trade and the older ones (wiring theory and common practice, no single source).
+ * A cable may have more conductors than its course needs: the rest are spare.
+ */
+const usual: Omit<CourseShape, 'far' | 'circuits'>[] = [
+  // Single conductors, as in conduit: what the cable's other conductors would be lies in another hole.
+  { course: 'feed', slots: ['line'], links: [hard(0, 'line')], prior: 4 },
+  { course: 'feed', slots: ['neutral'], links: [hard(0, 'zero')], prior: 4 },
+  { course: 'light', slots: ['load'], links: [load(0, 'zero')], prior: 4 },
+  { course: 'onward', slots: ['lineOn'], links: [maybe(0, 'zero')], prior: 1 },
+  { course: 'onward', slots: ['neutralOn'], links: [], prior: 3 },
+  { course: 'spare', slots: ['spare'], links: [], prior: 0.5 },
+  // Two conductors.
+  { course: 'feed', slots: ['line', 'neutral'], links: [hard(0, 'line'), hard(1, 'zero')], prior: 10 },
+  { course: 'light', slots: ['load', 'neutralOn'], links: [load(0, 1)], prior: 10 },
+  { course: 'loop', slots: ['line', 'load'], links: [hard(0, 'line'), load(1, 'zero')], prior: 5 },
+  { course: 'onward', slots: ['lineOn', 'neutralOn'], links: [maybe(0, 1)], prior: 4 },
+  { course: 'farTravelersToLight', slots: ['traveler', 'traveler'], links: [load(0, 'zero', 0), load(1, 'zero', 1)], prior: 3 },
+  { course: 'farTravelersFromFeed', slots: ['traveler', 'traveler'], links: [hard(0, 'line', 0), hard(1, 'line', 1)], prior: 3 },
+  // Both legs, or line and neutral, through a two-pole control.
+  { course: 'twoPoleFeed', slots: ['line', 'line'], links: [hard(0, 'line'), hard(1, 'line2')], prior: 0.7 },
+  { course: 'twoPoleLoad', slots: ['load', 'load'], links: [load(0, 1)], prior: 0.7 },
+  { course: 'spare', slots: ['spare', 'spare'], links: [], prior: 1 },
+  // Three.
+  { course: 'sharedFeed', slots: ['line', 'line', 'sharedNeutral'], links: [hard(0, 'line'), hard(1, 'line2'), hard(2, 'zero')], prior: 2 },
+  { course: 'sharedOnward', slots: ['lineOn', 'lineOn', 'neutralOn'], links: [maybe(0, 2), maybe(1, 2)], prior: 1 },
+  { course: 'twoLights', slots: ['load', 'load', 'neutralOn'], links: [load(0, 2), load(1, 2)], prior: 5 },
+  { course: 'onwardAndLight', slots: ['lineOn', 'load', 'neutralOn'], links: [maybe(0, 2), load(1, 2)], prior: 3 },
+  { course: 'loopWithNeutral', slots: ['line', 'load', 'neutral'], links: [hard(0, 'line'), load(1, 'zero'), hard(2, 'zero')], prior: 4 },
+  { course: 'doubleLoop', slots: ['line', 'load', 'load'], links: [hard(0, 'line'), load(1, 'zero'), load(2, 'zero')], prior: 4 },
+  { course: 'farReturn', slots: ['farCommon', 'traveler', 'traveler'], links: [hard(0, 1, 0), hard(0, 2, 1)], prior: 5 },
+  // The three-core two-way of 230 V countries: commons tied, line and switched line on the others of the first switch.
+  { course: 'farStraps', slots: ['traveler', 'lineOn', 'loadOn'], links: [hard(0, 1, 0), hard(0, 2, 1)], prior: 4 },
+  { course: 'farStraps', slots: ['traveler', 'lineOn', 'loadOn'], links: [hard(0, 1, 1), hard(0, 2, 0)], prior: 4 },
+  // … and its second switch: common, line and switched line come from the first one.
   {
-    course: 'onward',
-    slots: ['lineOn', 'neutralOn'],
-    links: [{ a: 0, b: 1, kind: 'maybe' }],
-    far: false,
-    circuits: 0,
+    course: 'farStrapsEnd',
+    slots: ['traveler', 'line', 'load'],
+    links: [hard(1, 'line'), load(2, 'zero'), hard(0, 1, 0), hard(0, 2, 1)],
     prior: 4,
   },
   {
-    course: 'farTravelersToLight',
-    slots: ['traveler', 'traveler'],
-    links: [load(0, 'zero', 0), load(1, 'zero', 1)],
-    far: true,
-    circuits: 0,
-    prior: 3,
-  },
-  {
-    course: 'farTravelersFromFeed',
-    slots: ['traveler', 'traveler'],
-    links: [hard(0, 'line', 0), hard(1, 'line', 1)],
-    far: true,
-    circuits: 1,
-    prior: 3,
-  },
-  { course: 'spare', slots: ['spare', 'spare'], links: [], far: false, circuits: 0, prior: 1 },
-  {
-    course: 'sharedFeed',
-    slots: ['line', 'line', 'neutral'],
-    links: [hard(0, 'line'), hard(1, 'line2'), hard(2, 'zero')],
-    far: false,
-    circuits: 2,
-    prior: 2,
-  },
-  { course: 'twoLights', slots: ['load', 'load', 'neutralOn'], links: [load(0, 2), load(1, 2)], far: false, circuits: 0, prior: 5 },
-  {
-    course: 'loopWithNeutral',
-    slots: ['line', 'load', 'neutral'],
-    links: [hard(0, 'line'), load(1, 'zero'), hard(2, 'zero')],
-    far: false,
-    circuits: 1,
+    course: 'farStrapsEnd',
+    slots: ['traveler', 'line', 'load'],
+    links: [hard(1, 'line'), load(2, 'zero'), hard(0, 1, 1), hard(0, 2, 0)],
     prior: 4,
   },
-  {
-    course: 'doubleLoop',
-    slots: ['line', 'load', 'load'],
-    links: [hard(0, 'line'), load(1, 'zero'), load(2, 'zero')],
-    far: false,
-    circuits: 1,
-    prior: 4,
-  },
-  {
-    course: 'farReturn',
-    slots: ['farCommon', 'traveler', 'traveler'],
-    links: [hard(0, 1, 0), hard(0, 2, 1)],
-    far: true,
-    circuits: 0,
-    prior: 5,
-  },
-  {
-    course: 'farLight',
-    slots: ['neutralOn', 'traveler', 'traveler'],
-    links: [load(0, 1, 0), load(0, 2, 1)],
-    far: true,
-    circuits: 0,
-    prior: 6,
-  },
+  { course: 'farLight', slots: ['neutralOn', 'traveler', 'traveler'], links: [load(0, 1, 0), load(0, 2, 1)], prior: 6 },
   {
     course: 'farFeed',
     slots: ['neutral', 'traveler', 'traveler'],
     links: [hard(0, 'zero'), hard(1, 'line', 0), hard(2, 'line', 1)],
-    far: true,
-    circuits: 1,
     prior: 6,
   },
   {
     course: 'farFeedAndLight',
     slots: ['load', 'traveler', 'traveler'],
     links: [load(0, 'zero'), hard(1, 'line', 0), hard(2, 'line', 1)],
-    far: true,
-    circuits: 1,
     prior: 4,
   },
   {
     course: 'farLineAndLight',
     slots: ['line', 'traveler', 'traveler'],
     links: [hard(0, 'line'), load(1, 'zero', 0), load(2, 'zero', 1)],
-    far: true,
-    circuits: 1,
     prior: 4,
   },
   {
-    course: 'farOlder',
-    slots: ['lineOn', 'neutralOn', 'load'],
-    links: [load(2, 0, 0), load(2, 1, 1)],
-    far: true,
-    circuits: 0,
-    prior: 0.5,
+    course: 'farTravelersToLight',
+    slots: ['lineOn', 'traveler', 'traveler'],
+    links: [maybe(0, 'zero'), load(1, 'zero', 0), load(2, 'zero', 1)],
+    prior: 1,
   },
-  { course: 'spare', slots: ['spare', 'spare', 'spare'], links: [], far: false, circuits: 0, prior: 0.5 },
+  { course: 'farOlder', slots: ['lineOn', 'neutralOn', 'load'], links: [load(2, 0, 0), load(2, 1, 1)], prior: 0.5 },
+  { course: 'farOlder', slots: ['lineOn', 'neutralOn', 'load'], links: [load(2, 0, 1), load(2, 1, 0)], prior: 0.5 },
+  // Four: a neutral brought along, a line carried on, one light more.
+  {
+    course: 'doubleLoop',
+    slots: ['line', 'load', 'load', 'neutral'],
+    links: [hard(0, 'line'), load(1, 'zero'), load(2, 'zero'), hard(3, 'zero')],
+    prior: 4,
+  },
+  {
+    course: 'doubleLoop',
+    slots: ['line', 'load', 'load', 'load'],
+    links: [hard(0, 'line'), load(1, 'zero'), load(2, 'zero'), load(3, 'zero')],
+    prior: 2,
+  },
+  { course: 'twoLights', slots: ['load', 'load', 'load', 'neutralOn'], links: [load(0, 3), load(1, 3), load(2, 3)], prior: 3 },
+  { course: 'onwardAndLight', slots: ['lineOn', 'load', 'load', 'neutralOn'], links: [maybe(0, 3), load(1, 3), load(2, 3)], prior: 2 },
+  { course: 'farReturn', slots: ['farCommon', 'traveler', 'traveler', 'neutralOn'], links: [hard(0, 1, 0), hard(0, 2, 1)], prior: 4 },
+  {
+    course: 'farLight',
+    slots: ['neutralOn', 'traveler', 'traveler', 'lineOn'],
+    links: [load(0, 1, 0), load(0, 2, 1), maybe(3, 0)],
+    prior: 2,
+  },
+  {
+    course: 'farFeed',
+    slots: ['neutral', 'traveler', 'traveler', 'line'],
+    links: [hard(0, 'zero'), hard(1, 'line', 0), hard(2, 'line', 1), hard(3, 'line')],
+    prior: 2,
+  },
+  {
+    course: 'farLineAndLight',
+    slots: ['line', 'traveler', 'traveler', 'neutral'],
+    links: [hard(0, 'line'), load(1, 'zero', 0), load(2, 'zero', 1), hard(3, 'zero')],
+    prior: 3,
+  },
+  {
+    course: 'farFeedAndLight',
+    slots: ['load', 'traveler', 'traveler', 'neutral'],
+    links: [load(0, 'zero'), hard(1, 'line', 0), hard(2, 'line', 1), hard(3, 'zero')],
+    prior: 3,
+  },
+  // Five.
+  {
+    course: 'doubleLoop',
+    slots: ['line', 'load', 'load', 'load', 'neutral'],
+    links: [hard(0, 'line'), load(1, 'zero'), load(2, 'zero'), load(3, 'zero'), hard(4, 'zero')],
+    prior: 2,
+  },
+  {
+    course: 'twoLights',
+    slots: ['load', 'load', 'load', 'load', 'neutralOn'],
+    links: [load(0, 4), load(1, 4), load(2, 4), load(3, 4)],
+    prior: 1,
+  },
 ]
+
+/** How much rarer a course is for each conductor of its cable that is not used (common practice, no source). */
+const spareFactor = 0.15
+const shapes: CourseShape[] = usual.map((shape) => ({
+  ...shape,
+  far: shape.course.startsWith('far'),
+  circuits: shape.links.some(({ a, b }) => a === 'line2' || b === 'line2')
+    ? 2
+    : shape.slots.some((role) => role === 'line' || role === 'neutral') || shape.links.some(({ a, b }) => a === 'line' || b === 'line')
+      ? 1
+      : 0,
+}))
+/** Every course of a cable with so many insulated conductors. */
+export const coursesWith = (conductors: number): CourseShape[] =>
+  shapes.flatMap((shape) => {
+    const spares = conductors - shape.slots.length
+    // Nobody pulls a cable for one conductor; a cable that is all spare is one course.
+    if (spares < 0 || (spares > 0 && shape.slots.length < 2 && shape.course !== 'spare')) return []
+    if (shape.course === 'spare' && shape.slots.length === 2 && spares > 0) return []
+    return [
+      {
+        ...shape,
+        slots: [...shape.slots, ...Array.from({ length: spares }, (): WireRole => 'spare')],
+        prior: shape.prior * spareFactor ** (shape.course === 'spare' ? 0 : spares),
+      },
+    ]
+  })

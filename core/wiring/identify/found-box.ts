@@ -17,19 +17,20 @@ export type WireTest = Omit<WireReading, 'value'>
 
 /** Outcomes, as bits. */
 export const seen = {
-  continuity: { closed: 1, load: 2, open: 4 },
+  continuity: { closed: 1, load: 2, open: 4, low: 8 },
   voltage: { zero: 1, between: 2, nominal: 4, double: 8 },
   voltageHigh: { zero: 1, between: 2, nominal: 4, double: 8 },
   contactless: { dark: 1, lit: 2 },
 } as const
-export const allOutcomes = { continuity: 7, voltage: 15, voltageHigh: 15, contactless: 3 } as const
+export const allOutcomes = { continuity: 15, voltage: 15, voltageHigh: 15, contactless: 3 } as const
 
 /**
- * What a reading says, as a bit. Below 3 Ω is metal (cable and probes), above 50 kΩ is open; a voltage within
+ * What a reading says, as a bit. Below 0.6 Ω is metal; up to 3 Ω it may be metal, a long cable and probes, or a heater, or ten
+ * filament lamps, which are cold a twelfth of what they are lit; above 50 kΩ is open; a voltage within
  * −15 % … +12 % is nominal, 1.6 to 2.2 times is between two legs or phases (√3 and 2). Common practice, no source.
  */
 export function outcomeOf(kind: WireReading['kind'], value: number, nominalVolts: number): number {
-  if (kind === 'continuity') return value < 3 ? 1 : value < 50_000 ? 2 : 4
+  if (kind === 'continuity') return value < 0.6 ? 1 : value < 3 ? 8 : value < 50_000 ? 2 : 4
   if (kind === 'contactless') return value > 0 ? 2 : 1
   const share = value / nominalVolts
   if (share < 0.1) return 1
@@ -38,7 +39,7 @@ export function outcomeOf(kind: WireReading['kind'], value: number, nominalVolts
   return 2
 }
 export const outcomeWords: Record<WireReading['kind'], Record<number, string>> = {
-  continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open' },
+  continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open', 8: '1 to 3 ohms: metal, a heater or many lamps' },
   voltage: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   voltageHigh: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   contactless: { 1: 'dark', 2: 'lit' },

@@ -1,4 +1,11 @@
-import { median, runTrials } from '../trials/run-trials'
+import { Chance } from '../../testing/chance'
+import type { Wiring } from '../model'
+import { circuitsOf } from '../plan/outside'
+import { readBox } from '../practice/read-to-the-end'
+import { SimulatedMeter } from '../simulated-meter'
+import { median, quantile, runTrials } from '../testing/run-trials'
+import { makeTrialBox } from '../testing/strange-homes'
+import { makeWiderBox } from '../testing/wider-homes'
 import { identify } from './identify'
 import { nextTest } from './next-test'
 import { outcomeOf, type FoundBox, type WireReading } from './found-box'
@@ -22,8 +29,11 @@ const settled = (found: FoundBox, readings: WireReading[]) =>
 describe('what counts as established', () => {
   test('colours alone establish nothing; white may be the line of a loop (NEC 200.7(C))', () => {
     expect(settled(loop, [])).toMatchObject({ A: null, B: null })
-    expect(settled(loop, [volts('A', 'REF', 121), volts('B', 'REF', 0), volts('A', 'C', 121)])).toMatchObject({ A: 'line', B: 'load' })
+    const read = [volts('A', 'REF', 121), volts('B', 'REF', 0), volts('A', 'C', 121), volts('B', 'C', 0.2)]
+    expect(settled(loop, read)).toMatchObject({ A: 'line', B: 'load' })
   })
+  test('a load is read dead twice with the power on: one slip would hide a line', () =>
+    expect(settled(loop, [volts('A', 'REF', 121), volts('B', 'REF', 0), volts('A', 'C', 121)]).B).toBeNull())
   test('a line needs a second, independent reading', () => {
     const once = identify(loop, [volts('A', 'REF', 121)])
     const a = once.wires.find((wire) => wire.letter === 'A')!
@@ -31,21 +41,32 @@ describe('what counts as established', () => {
     expect(a.onceMore).toBe(true)
     expect(settled(loop, [volts('A', 'REF', 121), volts('A', 'C', 120)]).A).toBe('line')
   })
-  test('a reading that fits nothing is asked for again; a second word replaces the first', () => {
+  test('a reading that fits nothing is asked for again; of two that disagree a third decides', () => {
     const readings = [volts('A', 'REF', 121), volts('A', 'C', 120), volts('B', 'REF', 0), volts('B', 'C', 121)]
     expect(identify(loop, readings).state).toBe('odd')
     const advice = nextTest(loop, readings, true)
     expect(advice.done === false && advice.next.purpose).toBe('repeat')
-    expect(identify(loop, [...readings, volts('B', 'C', 0)]).state).toBe('open')
+    const twice = [...readings, volts('B', 'C', 0)]
+    expect(identify(loop, twice)).toMatchObject({ state: 'odd', odd: [{ a: 'B', b: 'C' }] })
+    expect(identify(loop, [...twice, volts('B', 'C', 0.3)]).state).toBe('open')
+    // The slip may as well have been the second one.
+    expect(identify(loop, [...twice, volts('B', 'C', 120)]).state).toBe('odd')
   })
   test('both conductors of a loop live: no arrangement, stop', () => {
     const both = [volts('A', 'REF', 121), volts('A', 'C', 120), volts('B', 'REF', 120), volts('B', 'C', 121), volts('A', 'B', 240)]
     expect(identify(loop, both).state).toBe('stop')
     expect(nextTest(loop, both, true)).toEqual({ done: true, found: false })
   })
-  test('dead tests come first, then one energised period', () => {
+  test('first with the old switch attached, on and off; with the conductors off it already, dead tests first', () => {
     const first = nextTest(loop, [], false)
-    expect(first.done === false && first.next.energised).toBe(false)
+    expect(first.done === false && first.next).toMatchObject({ energised: true, tests: [{ old: [0] }, { old: [0] }, { old: [0] }] })
+    const apart = nextTest(loop, [], false, { apart: true })
+    expect(apart.done === false && apart.next.energised).toBe(false)
+  })
+  test('a reading that was wrong with the old switch attached is asked again just so', () => {
+    const on = (a: string, value: number): WireReading => ({ ...volts(a, 'REF', value), old: [1] })
+    const advice = nextTest(loop, [on('A', 121), on('B', 60)], true)
+    expect(advice.done === false && advice.next).toMatchObject({ purpose: 'repeat', tests: [{ old: [1] }] })
   })
 })
 
@@ -53,9 +74,11 @@ describe('the old switch still attached (handbook §6, method a: live in both po
   const attached = (a: string, position: number, value: number): WireReading => ({ ...volts(a, 'REF', value), old: [position] })
   const follows = [attached('A', 0, 120), attached('A', 1, 121), attached('B', 0, 0.2), attached('B', 1, 120)]
   test('method a alone tells both, and each is confirmed by method b', () => {
-    expect(settled(loop, follows)).toMatchObject({ A: 'line', B: 'load' })
+    expect(settled(loop, follows).A).toBe('line')
+    expect(settled(loop, [...follows, { ...attached('B', 0, 0.1), b: 'C' }])).toMatchObject({ A: 'line', B: 'load' })
     expect(settled(loop, [attached('B', 1, 120), attached('B', 0, 0.2)]).A).toBeNull()
-    expect(settled(loop, [attached('B', 0, 0.1), volts('A', 'REF', 121), volts('A', 'C', 121)])).toMatchObject({ A: 'line', B: 'load' })
+    const both = [attached('B', 0, 0.1), volts('B', 'REF', 0.1), volts('A', 'REF', 121), volts('A', 'C', 121)]
+    expect(settled(loop, both)).toMatchObject({ A: 'line', B: 'load' })
   })
   test('with the switch on, both ends are one metal: no reading between them', () => {
     expect(identify(loop, [{ ...volts('A', 'B', 120), old: [1] }]).state).toBe('odd')
@@ -110,6 +133,7 @@ describe('other instruments', () => {
 describe('words of a reading (limits: common practice, no source)', () => {
   test.each([
     ['continuity', 0.4, 1],
+    ['continuity', 1.4, 8],
     ['continuity', 240, 2],
     ['continuity', 1e9, 4],
     ['voltage', 0.3, 1],
@@ -124,12 +148,140 @@ describe('words of a reading (limits: common practice, no source)', () => {
   })
 })
 
-test('300 generated boxes: no wrong line or neutral, what a meter can tell is told, the unknown is stopped', () => {
-  const tally = runTrials(11, 300)
-  expect(tally.notes.filter((note) => note.includes('called'))).toEqual([])
-  expect([tally.wrong, tally.unread]).toEqual([0, 0])
-  expect(tally.outside).toBeGreaterThanOrEqual(0.1 * tally.boxes)
-  expect(tally.stopped / tally.outside).toBeGreaterThanOrEqual(0.99)
-  expect(tally.insideDone / tally.inside).toBeGreaterThanOrEqual(0.95)
-  expect(median(tally.periods)).toBeLessThanOrEqual(1)
-}, 120_000)
+const feedAndLight: FoundBox = {
+  ...loop,
+  cables: [
+    cable('from the panel', ['A', 'white'], ['B', 'black'], ['C', 'bare']),
+    cable('to the light', ['D', 'white'], ['E', 'black'], ['F', 'bare']),
+  ],
+  splices: [
+    ['A', 'D'],
+    ['C', 'F'],
+  ],
+  oldSwitches: [{ contacts: 'single', terminals: { a: ['B'], b: ['E'] } }],
+}
+const ohms = (a: string, value: number): WireReading => ({ kind: 'continuity', a, b: 'REF', closed: [], far: [], value })
+
+describe('what is one metal, and what one circuit', () => {
+  test('in a splice that stays closed a conductor is one metal with the others, and no more', () => {
+    const read = [
+      ...['A', 'C', 'D', 'F'].map((letter) => ohms(letter, 0.3)),
+      volts('B', 'REF', 120),
+      volts('E', 'REF', 0),
+      volts('E', 'A', 0),
+      volts('B', 'A', 121),
+    ]
+    const { wires } = identify(feedAndLight, read)
+    for (const letter of ['A', 'D'])
+      expect(wires.find((wire) => wire.letter === letter)).toMatchObject({ settled: null, joint: { role: 'neutral', circuit: '2' } })
+    // Opened, each says what it is.
+    const opened: FoundBox = { ...feedAndLight, splices: [['C', 'F']], complete: false }
+    const wiring: Wiring = {
+      hertz: 60,
+      nominalVolts: 120,
+      circuits: circuitsOf(opened, []),
+      cables: opened.cables.map(({ id, cores }) => ({ id, metres: 8, cores: cores.map(({ letter, colour }) => ({ id: letter, colour })) })),
+      joins: [
+        ['A.far', '2.neutral'],
+        ['B.far', '2.line'],
+        ['C.far', 'earth'],
+        ['D.far', 'lamp:cold'],
+        ['E.far', 'lamp:hot'],
+        ['C.near', 'F.near'],
+      ],
+      parts: [{ id: 'lamp', kind: 'lamp', lamp: 'filament', watts: 60 }],
+      faults: [],
+    }
+    const { findings } = readBox(opened, new SimulatedMeter(wiring, new Chance(3), 0, opened))
+    expect(findings.wires.find((wire) => wire.letter === 'A')!.settled).toEqual({ role: 'neutral', circuit: '2' })
+  })
+  test('a heater, cold, reads like metal: a good box is not stopped by it', () => {
+    const read = [...['A', 'C', 'D', 'F'].map((letter) => ohms(letter, 0.3)), ohms('E', 1.2)]
+    expect(identify(feedAndLight, read).state).toBe('open')
+    expect(identify(feedAndLight, [...read.slice(0, 4), ohms('E', 0.2)]).state).not.toBe('open')
+  })
+  test('with two circuits, a line is read dead with its own breaker open', () => {
+    const two: FoundBox = { ...feedAndLight, circuits: ['2', '4'] }
+    const at = (a: string, b: string, closed: string[], value: number): WireReading => ({ ...volts(a, b, value), closed })
+    const both = ['2', '4']
+    const read = [
+      ...['A', 'C', 'D', 'F'].map((letter) => ohms(letter, 0.3)),
+      at('B', 'REF', both, 120),
+      at('B', 'A', both, 120),
+      at('B', 'REF', ['2'], 120),
+      at('E', 'REF', both, 0),
+      at('E', 'A', both, 0),
+    ]
+    const b = (readings: WireReading[]) => identify(two, readings).wires.find((wire) => wire.letter === 'B')!.settled
+    expect(b(read)).toBeNull()
+    expect(b([...read, at('B', 'REF', ['4'], 0.2)])).toEqual({ role: 'line', circuit: '2' })
+    expect(identify(two, [...read, at('B', 'REF', ['4'], 119)]).state).not.toBe('open')
+  })
+  test('a multi-wire feed: one neutral of two circuits, and the legs as they were read', () => {
+    const shared: FoundBox = {
+      ...loop,
+      circuits: ['2', '4'],
+      cables: [
+        cable('up', ['A', 'black'], ['B', 'red'], ['C', 'white'], ['D', 'bare']),
+        cable('one', ['E', 'black'], ['F', 'white'], ['G', 'bare']),
+        cable('two', ['H', 'black'], ['I', 'white'], ['J', 'bare']),
+      ],
+      splices: [
+        ['C', 'F', 'I'],
+        ['D', 'G', 'J'],
+      ],
+      oldSwitches: [
+        { contacts: 'single', terminals: { a: ['A'], b: ['E'] } },
+        { contacts: 'single', terminals: { a: ['B'], b: ['H'] } },
+      ],
+    }
+    const wiring: Wiring = {
+      hertz: 60,
+      nominalVolts: 120,
+      circuits: circuitsOf(shared, []),
+      cables: shared.cables.map(({ id, cores }) => ({ id, metres: 8, cores: cores.map(({ letter, colour }) => ({ id: letter, colour })) })),
+      joins: [
+        ['A.far', '2.line'],
+        ['B.far', '4.line'],
+        ['C.far', '2.neutral', '4.neutral'],
+        ['D.far', 'earth'],
+        ['E.far', 'one:hot'],
+        ['F.far', 'one:cold'],
+        ['H.far', 'two:hot'],
+        ['I.far', 'two:cold'],
+        ...shared.splices.map((letters) => letters.map((letter) => `${letter}.near`)),
+      ],
+      parts: ['one', 'two'].map((id) => ({ id, kind: 'lamp' as const, lamp: 'led' as const, watts: 9 })),
+      faults: [],
+    }
+    for (const [legs, degrees] of [
+      ['apart', 180],
+      ['together', 0],
+    ] as const) {
+      const circuits = wiring.circuits.map((circuit, index) => ({ ...circuit, degrees: index * degrees }))
+      const { findings, found } = readBox(shared, new SimulatedMeter({ ...wiring, circuits }, new Chance(4), 0, shared))
+      expect(found).toBe(true)
+      expect(findings.wires.find((wire) => wire.letter === 'C')!.joint).toMatchObject({ role: 'sharedNeutral' })
+      expect(findings.best[0]).toMatchObject({ course: 'sharedFeed', legs })
+    }
+  })
+})
+
+test.each([
+  ['the usual dozen of ways', makeTrialBox, 0.12, 0.1],
+  ['more ways than are listed', makeWiderBox, 0.22, 0.15],
+])(
+  '300 generated boxes, %s: no wrong line or neutral, what a meter can tell is told, the unknown is stopped',
+  (_, make, share, least) => {
+    const tally = runTrials(11, 300, share, make)
+    expect(tally.notes.filter((note) => note.includes('called'))).toEqual([])
+    expect([tally.wrong, tally.unread]).toEqual([0, 0])
+    expect(tally.outside).toBeGreaterThanOrEqual(least * tally.boxes)
+    expect(tally.stopped / tally.outside).toBeGreaterThanOrEqual(0.99)
+    expect(tally.insideDone / tally.inside).toBeGreaterThanOrEqual(0.97)
+    expect(median(tally.periods)).toBeLessThanOrEqual(1)
+    expect(median(tally.readingsOver)).toBeLessThanOrEqual(4)
+    expect(quantile(tally.readings, 0.9)).toBeLessThanOrEqual(24)
+  },
+  120_000,
+)

@@ -1,6 +1,6 @@
-import type { FoundBox, WireReading } from './found-box'
-import { indexBox, roleIn, searchWorlds, weighReadings, type BoxIndex, type World } from './worlds'
-import type { Course, WireRole } from './roles'
+import { outcomeOf, seen, type FoundBox, type WireReading } from './found-box'
+import { indexBox, roleIn, searchWorlds, weighReadings, type BoxIndex, type Weighed, type World } from './worlds'
+import { isNeutral, type Course, type WireRole } from './roles'
 
 export interface RoleGuess {
   role: WireRole
@@ -14,7 +14,7 @@ export interface WireFinding {
   settled: { role: WireRole; circuit: string | null } | null
   guesses: RoleGuess[]
   /** Its splice is one metal with a line or a neutral, even if any one reading were wrong; which conductor brings it may be open. */
-  joint: { role: 'line' | 'neutral'; circuit: string } | null
+  joint: { role: 'line' | 'neutral' | 'sharedNeutral' | 'load'; circuit: string | null } | null
   /** Readings that touch this conductor. */
   readings: number
   /** One agreement short: every arrangement that fits says so, but one wrong reading could hide another. */
@@ -28,6 +28,8 @@ export interface BestCable {
   /** Which other switch it leads to, and the conductor that switch takes in its position 0. */
   far: number | null
   firstTraveler: string | null
+  /** Of a multi-wire feed: its two lines on two legs (or phases), or on one, as it was read. */
+  legs: 'apart' | 'together' | null
 }
 export interface Findings {
   /** open: go on · odd: one reading fits nothing, repeat it · stop: nothing fits, call the licensed lead. */
@@ -39,12 +41,17 @@ export interface Findings {
   whole: boolean
   /** The likeliest arrangement that fits, cable by cable. */
   best: BestCable[]
+  /** Others that fit as well and say otherwise of a cable: which of two feeds brings the power, say. A few of them. */
+  others: BestCable[][]
   /** Readings that stand against the best explanation. */
   odd: WireReading[]
 }
 
 export interface Belief {
   box: BoxIndex
+  /** The readings that count. */
+  counted: WireReading[]
+  weighed: Weighed[]
   /** Arrangements that agree with everything. */
   fitting: World[]
   /** Arrangements that disagree with one reading at most. */
@@ -52,6 +59,9 @@ export interface Belief {
   whole: boolean
   findings: Findings
 }
+
+/** So many other arrangements a plan is judged by. */
+const mostOthers = 5
 
 const sameRole = (box: BoxIndex, worlds: World[], letter: string) => {
   const first = roleIn(box, worlds[0]!, letter)
@@ -63,63 +73,150 @@ const sameRole = (box: BoxIndex, worlds: World[], letter: string) => {
     : null
 }
 
-/** The line or neutral that a conductor's splice carries in every arrangement. */
-function jointOf(box: BoxIndex, worlds: World[], letter: string, readings: { test: WireReading }[]): WireFinding['joint'] {
-  const splice = box.spliceOf[box.letters.indexOf(letter)]!
-  if (splice < 0) return null
-  const group = box.letters.filter((_, index) => box.spliceOf[index] === splice)
-  // What was only seen, and not read twice, is not established.
-  if (readings.filter(({ test }) => group.includes(test.a) || group.includes(test.b)).length < 2) return null
-  const words = new Set(
-    worlds.map((world) => {
-      const source = group.map((other) => roleIn(box, world, other)).find(({ role }) => role === 'line' || role === 'neutral')
-      return source ? `${source.role} ${source.circuit}` : ''
-    }),
-  )
-  const [word] = words
-  if (words.size !== 1 || !word) return null
-  const [role, circuit] = word.split(' ') as ['line' | 'neutral', string]
-  return { role, circuit }
+/** The letters of a splice with conductors of several cables, which stays closed: one metal. Else the conductor alone. */
+export function metalOf(box: BoxIndex, letter: string): string[] {
+  const index = box.letters.indexOf(letter)
+  return box.shared[index] ? box.letters.filter((_, other) => box.spliceOf[other] === box.spliceOf[index]) : [letter]
 }
+/**
+ * What an arrangement says of a conductor, as far as a meter here can tell: in a splice that stays closed, what the splice
+ * carries; which of its conductors brings it does not show until it is opened.
+ */
+export function wordIn(box: BoxIndex, world: World, letter: string): string {
+  const word = (other: string) => {
+    const { role, circuit } = roleIn(box, world, other)
+    return `${role} ${circuit ?? ''}`
+  }
+  const sources = metalOf(box, letter)
+    .map(word)
+    .filter((one) => one.startsWith('line ') || isNeutral(one.split(' ')[0]!))
+  const own = word(letter)
+  if (metalOf(box, letter).length < 2) return own
+  const role = own.split(' ')[0]!
+  if (role === 'load' || role === 'loadOn') return 'joint load '
+  const carried = sources.length && ['line', 'lineOn', 'farCommon', 'neutral', 'sharedNeutral', 'neutralOn'].includes(role)
+  return carried ? `joint ${[...new Set(sources)].sort().join(' + ')}` : own
+}
+/** The line or neutral that a conductor's splice carries in every arrangement. */
+function jointOf(box: BoxIndex, worlds: World[], letter: string, readings: WireReading[]): WireFinding['joint'] {
+  const group = metalOf(box, letter)
+  const words = new Set(worlds.map((world) => wordIn(box, world, letter)))
+  const [word] = words
+  if (words.size !== 1 || !word?.startsWith('joint ')) return null
+  const sources = word.slice('joint '.length).split(' + ')
+  const role = sources[0]!.split(' ')[0] as NonNullable<WireFinding['joint']>['role']
+  if (role === 'load') return { role, circuit: null }
+  const circuits = [...new Set(sources.map((source) => source.split(' ')[1]!))].filter(Boolean)
+  const circuit = circuits.join(' and ') || null
+  return liveEnough(box, readings, group, role, circuit) ? { role, circuit } : null
+}
+const liveEnough = ({ found }: BoxIndex, readings: WireReading[], metal: string[], role: WireRole, circuit: string | null): boolean =>
+  hasOwnLive(readings, metal, role, found.nominalVolts) && (role !== 'line' || ownBreakerTells(found, readings, metal, circuit ?? ''))
 
 /** Readings of this conductor itself, with a breaker closed, that show it on the other side of the supply from something. */
-export function ownLive(readings: WireReading[], letter: string, nominalVolts: number): WireReading[] {
+function ownLive(readings: WireReading[], metal: string[], nominalVolts: number): WireReading[] {
   return readings.filter(
     ({ kind, a, b, closed, value }) =>
-      (kind === 'voltage' || kind === 'voltageHigh') && closed.length > 0 && (a === letter || b === letter) && value > nominalVolts / 2,
+      (kind === 'voltage' || kind === 'voltageHigh') &&
+      closed.length > 0 &&
+      metal.includes(a) !== metal.includes(b) &&
+      value > nominalVolts / 2,
   )
 }
 /**
- * A line is a line by live readings of its own: two that no single slip explains, so against another end or with another
+ * A line is a line by live readings of its own (of its joint's, if it is in one that stays closed): two that no single slip explains, so against another end or with another
  * control in another position. A neutral is one by at least one that shows a line against it. Dead readings and elimination
  * make neither.
  */
-export function hasOwnLive(readings: WireReading[], letter: string, role: WireRole, nominalVolts: number): boolean {
-  const own = ownLive(readings, letter, nominalVolts)
-  if (role === 'neutral') return own.some(({ a, b }) => (a === letter ? b : a) !== 'REF')
-  const ways = new Set(own.map(({ a, b, far, old }) => `${a === letter ? b : a} ${far.join('')} ${old?.join('') ?? ''}`))
+export function hasOwnLive(readings: WireReading[], metal: string[], role: WireRole, nominalVolts: number): boolean {
+  const own = ownLive(readings, metal, nominalVolts)
+  const against = ({ a, b }: WireReading) => (metal.includes(a) ? b : a)
+  if (isNeutral(role)) return own.some((reading) => against(reading) !== 'REF')
+  const ways = new Set(own.map((reading) => `${against(reading)} ${reading.far.join('')} ${reading.old?.join('') ?? ''}`))
   return ways.size >= 2
 }
 
 /**
+ * How often a conductor was read to be dead with every breaker closed and its own switch off: against ground, or against
+ * something at zero. What is to be called a load or a spare is read dead twice, so that no single slip hides a line.
+ */
+export function darkReadings(box: BoxIndex, weighed: Weighed[], metal: string[], zero: string[]): number {
+  const { found } = box
+  return weighed.reduce((sum, { test, outcome, count }) => {
+    const other = metal.includes(test.a) ? test.b : metal.includes(test.b) ? test.a : null
+    const dark =
+      other !== null &&
+      !metal.includes(other) &&
+      (other === 'REF' || zero.includes(other)) &&
+      test.kind === 'voltage' &&
+      test.closed.length === found.circuits.length &&
+      outcome === seen.voltage.zero
+    return dark ? sum + count : sum
+  }, 0)
+}
+/** Conductors that are at zero in every arrangement: grounds and neutrals. */
+export const zeroLetters = (box: BoxIndex, worlds: World[]): string[] =>
+  box.letters.filter((letter) =>
+    worlds.every((world) => {
+      const { role } = roleIn(box, world, letter)
+      return role === 'ground' || isNeutral(role) || wordIn(box, world, letter).startsWith('joint neutral')
+    }),
+  )
+/** How two lines stand to each other: a meter between them shows both legs, or nothing. */
+function legsOf(box: BoxIndex, readings: WireReading[], [a, b]: string[]): BestCable['legs'] {
+  const { nominalVolts, circuits } = box.found
+  const [first, second] = [metalOf(box, a!), metalOf(box, b!)]
+  for (const reading of readings) {
+    const between = (first.includes(reading.a) && second.includes(reading.b)) || (first.includes(reading.b) && second.includes(reading.a))
+    if (reading.kind !== 'voltage' || !between || reading.closed.length < circuits.length) continue
+    const outcome = outcomeOf(reading.kind, reading.value, nominalVolts)
+    if (outcome === seen.voltage.double) return 'apart'
+    if (outcome === seen.voltage.zero) return 'together'
+  }
+  return null
+}
+/** Roles that are never live while every switch of the box is off. */
+export const isDark = (role: WireRole) => role === 'load' || role === 'spare'
+/** With its own breaker open and every other one closed a line is dead, or the circuits are tied. */
+export const ownBreakerTells = (found: FoundBox, readings: WireReading[], metal: string[], circuit: string): boolean =>
+  found.circuits.length < 2 ||
+  found.circuits.every(
+    (other) =>
+      other === circuit ||
+      readings.some(
+        ({ kind, a, b, closed, value }) =>
+          kind === 'voltage' &&
+          b === 'REF' &&
+          metal.includes(a) &&
+          closed.includes(other) &&
+          !closed.includes(circuit) &&
+          outcomeOf(kind, value, found.nominalVolts) === seen.voltage.zero,
+      ),
+  )
+
+/**
  * What the readings say of every conductor.
  * @param found the box as found; its splices and terminals as they are noted
- * @param readings all that was read, oldest first; a repeated test replaces its older word
+ * @param readings all that was read, oldest first
  */
 export function believe(found: FoundBox, readings: WireReading[]): Belief {
   const box = indexBox(found)
   const { worlds, whole } = searchWorlds(box, readings, 1)
   const fitting = worlds.filter((world) => world.misfits.length === 0)
-  const weighed = weighReadings(readings, found.nominalVolts)
-  const state: Findings['state'] = fitting.length ? 'open' : !whole ? 'open' : worlds.length ? 'odd' : 'stop'
+  const { weighed, undecided } = weighReadings(readings, found.nominalVolts)
+  const state: Findings['state'] =
+    undecided.length && worlds.length ? 'odd' : fitting.length || !whole ? 'open' : worlds.length ? 'odd' : 'stop'
   let odd: WireReading[] = []
-  if (state === 'odd') odd = [...new Set(worlds.flatMap((world) => world.misfits))].map((index) => weighed[index]!.test)
+  if (state === 'odd')
+    odd = undecided.length ? undecided : [...new Set(worlds.flatMap((world) => world.misfits))].map((index) => weighed[index]!.test)
   if (state === 'stop') {
     const more = searchWorlds(box, readings, 3, 500).worlds.sort((a, b) => a.misfits.length - b.misfits.length)
     odd = (more[0]?.misfits ?? []).map((index) => weighed[index]!.test)
   }
+  const counted = weighed.map(({ test }) => test)
   const shown = fitting.length ? fitting : worlds
   const sum = shown.reduce((total, world) => total + world.weight, 0)
+  const zero = fitting.length ? zeroLetters(box, fitting) : []
   const wires = box.letters.map((letter): WireFinding => {
     const guesses = new Map<string, RoleGuess>()
     for (const world of shown) {
@@ -131,45 +228,74 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     }
     const every = whole && fitting.length ? sameRole(box, fitting, letter) : null
     const robust = every && sameRole(box, worlds, letter)
-    const vital = every?.role === 'line' || every?.role === 'neutral'
+    const vital = every !== null && (every.role === 'line' || isNeutral(every.role))
+    // In a splice that stays closed a conductor is one metal with the others, and no more is known of it until it is opened.
+    const held = every !== null && every.role !== 'load' && every.role !== 'loadOn' && wordIn(box, fitting[0]!, letter).startsWith('joint ')
     // Nothing is called anything else while one wrong reading would make it a line.
     const maybeLine = worlds.some((world) => roleIn(box, world, letter).role === 'line')
-    const readings = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
+    const dark = every === null || !isDark(every.role) || darkReadings(box, weighed, metalOf(box, letter), zero) >= 2
+    const touching = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
     // What was only seen, and never read, is not established.
-    const told =
-      vital && every
-        ? robust &&
-          hasOwnLive(
-            weighed.map(({ test }) => test),
-            letter,
-            every.role,
-            found.nominalVolts,
-          )
-        : !maybeLine
-    const settled = every && readings > 0 && told ? every : null
+    const told = vital ? robust && liveEnough(box, counted, [letter], every.role, every.circuit) : !maybeLine && dark
+    const settled = every && !held && touching > 0 && told ? every : null
+    const joint = whole && fitting.length && touching > 0 && !settled ? jointOf(box, worlds, letter, counted) : null
     return {
       letter,
       settled,
-      joint: whole && fitting.length ? jointOf(box, worlds, letter, weighed) : null,
+      joint,
       guesses: [...guesses.values()].sort((a, b) => b.share - a.share),
-      readings,
-      onceMore: every !== null && !settled,
+      readings: touching,
+      onceMore: every !== null && !settled && !joint,
     }
   })
-  const likeliest = fitting.reduce<World | null>((top, world) => (top && top.weight >= world.weight ? top : world), null)
-  const best =
-    likeliest?.candidates.map(({ course, roles, circuits, links }, cable): BestCable => {
+  // While the older way, line and neutral on one switch, is possible, it is what is reckoned with: built upon, it hurts.
+  const older = fitting.filter((world) => world.candidates.some(({ course }) => course === 'farOlder'))
+  const likeliest = (older.length ? older : fitting).reduce<World | null>(
+    (top, world) => (top && top.weight >= world.weight ? top : world),
+    null,
+  )
+  const tell = (world: World): BestCable[] =>
+    world.candidates.map(({ course, roles, circuits, links }, cable): BestCable => {
       const start = box.cableOf.indexOf(cable)
       const first = links.find((link) => link.far >= 0 && link.when === 0)
-      const node = first && [first.a, first.b].find((end) => roles[end - start] === 'traveler')
+      const node =
+        first &&
+        [first.a, first.b].find((end) => {
+          const role = roles[end - start]
+          // Of tied commons and of the older way it is the other end that the switch picks.
+          if (course === 'farStraps' || course === 'farStrapsEnd') return role !== undefined && role !== 'traveler'
+          if (course === 'farOlder') return role !== undefined && role !== 'load'
+          return role === 'traveler'
+        })
+      const lines = roles.flatMap((role, at) => (role === 'line' ? [box.letters[start + at]!] : []))
       return {
         course,
         roles,
         circuits: circuits.map((circuit) => (circuit < 0 ? null : found.circuits[circuit]!)),
         far: first?.far ?? null,
         firstTraveler: node === undefined ? null : box.letters[node]!,
+        legs: course === 'sharedFeed' ? legsOf(box, counted, lines) : null,
       }
-    }) ?? []
-  return { box, fitting, nearly: worlds, whole, findings: { state, wires, left: fitting.length, whole, best, odd } }
+    })
+  const best = likeliest ? tell(likeliest) : []
+  const said = (way: BestCable[]) => JSON.stringify(way.map(({ course, roles, circuits }) => [course, roles, circuits]))
+  const known = new Set([said(best)])
+  const others: BestCable[][] = []
+  for (const world of [...fitting].sort((a, b) => b.weight - a.weight)) {
+    if (others.length >= mostOthers) break
+    const way = tell(world)
+    if (known.has(said(way))) continue
+    known.add(said(way))
+    others.push(way)
+  }
+  return {
+    box,
+    counted,
+    weighed,
+    fitting,
+    nearly: worlds,
+    whole,
+    findings: { state, wires, left: fitting.length, whole, best, others, odd },
+  }
 }
 export const identify = (found: FoundBox, readings: WireReading[]): Findings => believe(found, readings).findings

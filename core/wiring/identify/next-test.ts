@@ -1,7 +1,7 @@
-import { isEarthMarked, outcomeWords, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
-import { believe, hasOwnLive, type Belief } from './identify'
-import { wireRoleWords } from './roles'
-import { foretell, roleIn, weighReadings, type NetCache, type World } from './worlds'
+import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
+import { believe, darkReadings, hasOwnLive, isDark, metalOf, ownBreakerTells, wordIn, zeroLetters, type Belief } from './identify'
+import { isNeutral, wireRoleWords } from './roles'
+import { foretell, roleIn, type NetCache, type World } from './worlds'
 
 export interface NextTest {
   /** One test, or a sweep of several with everything standing the same. */
@@ -18,8 +18,9 @@ export interface NextTest {
 }
 export type Advice = { done: true; found: boolean } | { done: false; next: NextTest }
 
-/** A dead test has to tell this much to be made before the power is asked for. */
+/** A test has to tell this much to be made; before the power is asked for, which tells most of it anyway, that much. */
 const tellingBits = 0.1
+const worthBefore = 0.5
 const mostWorlds = 160
 
 const farSettings = (found: FoundBox): number[][] =>
@@ -66,15 +67,47 @@ export function possibleTests(found: FoundBox): { dead: WireTest[]; live: WireTe
   }
   return { dead, live }
 }
-/** Tests with the old switches still attached: what is live in both positions is line, what follows the switch is load. */
-function attachedTests(found: FoundBox): WireTest[] {
-  const on = [...new Set(found.oldSwitches.flatMap((old) => Object.values(old.terminals).flat()))]
-  if (!on.length || found.oldSwitches.some((old) => old.contacts === 'other')) return []
-  return farSettings(found).flatMap((far) =>
-    [0, 1].flatMap((position) =>
-      on.map((a): WireTest => ({ kind: 'voltage', a, b: 'REF', closed: found.circuits, far, old: found.oldSwitches.map(() => position) })),
+/** One conductor of every joint that stays closed stands for all of it, and every conductor that is in none. */
+export function metalsOf(found: FoundBox): string[] {
+  const joints = [...found.splices, ...found.oldSwitches.flatMap((old) => Object.values(old.terminals))].filter((group) => group.length > 1)
+  const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
+  return letters.filter((letter) => {
+    const joint = joints.find((group) => group.includes(letter))
+    return !joint || joint[0] === letter
+  })
+}
+/**
+ * May the box be read with its old switches attached? That is the first method of the trade: nothing is taken apart yet, and what
+ * is live in both positions is a line, what follows the switch a load. Of a 3-way's lever nobody sees which traveler it picks,
+ * so there the conductors come off first.
+ */
+const attachable = (found: FoundBox) => found.oldSwitches.length > 0 && found.oldSwitches.every((old) => old.contacts === 'single')
+/** Tests with the old switches still attached. */
+function attachedTests(found: FoundBox): { cover: WireTest[]; more: WireTest[] } {
+  const on = new Set(found.oldSwitches.flatMap((old) => Object.values(old.terminals).flat()))
+  if (!on.size || found.oldSwitches.some((old) => old.contacts === 'other')) return { cover: [], more: [] }
+  const metals = metalsOf(found)
+  const switched = metals.filter((letter) => on.has(letter))
+  const closings = found.circuits.length > 1 ? [found.circuits, ...found.circuits.map((circuit) => [circuit])] : [found.circuits]
+  const test = (a: string, b: string, closed: string[], far: number[], position: number): WireTest => ({
+    kind: 'voltage',
+    a,
+    b,
+    closed,
+    far,
+    old: found.oldSwitches.map(() => position),
+  })
+  const all = farSettings(found).flatMap((far) =>
+    closings.flatMap((closed) =>
+      [0, 1].flatMap((position) => [
+        ...metals.map((a) => test(a, 'REF', closed, far, position)),
+        ...switched.flatMap((a) => metals.filter((b) => b !== a).map((b) => test(a, b, closed, far, position))),
+      ]),
     ),
   )
+  const covers = ({ a, b, closed, far, old }: WireTest) =>
+    b === 'REF' && closed.length === found.circuits.length && far.every((one) => one === 0) && (on.has(a) || old![0] === 0)
+  return { cover: all.filter(covers), more: all.filter((one) => !covers(one)) }
 }
 /** The non-contact tester along each conductor: another instrument, so a second word of its own. */
 const screenTests = (live: WireTest[]): WireTest[] =>
@@ -84,14 +117,12 @@ const settingKey = (test: WireTest) => `${[...test.closed].sort().join('+')} ${t
 /** What has to be read once in any case before a box counts as known: an arrangement nobody thought of shows here. */
 function coverage(found: FoundBox): { dead: WireTest[]; live: WireTest[] } {
   const { dead, live } = possibleTests(found)
-  const pairs = new Set([...pairsOf(found), ...groundPairsOf(found)].map(([a, b]) => `${a} ${b}`))
+  const metals = metalsOf(found)
+  const first = (test: WireTest) => test.b === 'REF' && test.far.every((position) => position === 0)
   return {
-    dead: dead.filter((test) => (test.b === 'REF' ? test.far.every((position) => position === 0) : true)),
-    live: live.filter(
-      (test) =>
-        test.b === 'REF' ||
-        (pairs.has(`${test.a} ${test.b}`) && test.closed.length === found.circuits.length && test.far.every((position) => position === 0)),
-    ),
+    // Dead, every conductor: a joint that was noted and is none shows here.
+    dead: dead.filter(first),
+    live: live.filter((test) => first(test) && test.closed.length === found.circuits.length && metals.includes(test.a)),
   }
 }
 
@@ -100,7 +131,9 @@ const bitsIn = (mask: number) => [1, 2, 4, 8].filter((bit) => mask & bit)
 interface Sample {
   world: World
   weight: number
+  /** What it says of the conductors, and of where the cables go. */
   group: string
+  way: string
   cache: NetCache
 }
 
@@ -115,25 +148,34 @@ function sampleOf(belief: Belief, worlds: World[]): Sample[] {
     .map((world) => ({
       world,
       weight: world.weight,
-      group: box.letters.map((letter) => Object.values(roleIn(box, world, letter)).join(':')).join(' '),
+      group: box.letters.map((letter) => wordIn(box, world, letter)).join(';'),
+      way: world.candidates.map(waysOf).join(';'),
       cache: new Map(),
     }))
 }
 
-/** Bits a test is expected to tell about the roles. */
-function tells(belief: Belief, sample: Sample[], test: WireTest): number {
+/** Where a cable goes, and which conductor its other switch takes first: not a role, but what works then depends on it. */
+const waysOf = ({ course, links }: World['candidates'][0]) => {
+  const first = links.find((link) => link.far >= 0 && link.when === 0)
+  return `${course} ${first ? `${first.far} ${first.a} ${first.b}` : ''}`
+}
+/** A reading between metal and a lamp is seldom seen. */
+const rare = (test: WireTest, bit: number) => (test.kind === 'continuity' && bit === seen.continuity.low ? 0.05 : 1)
+/** Bits a test is expected to tell about the roles, or about where the cables go. */
+function tells(belief: Belief, sample: Sample[], test: WireTest, of: 'group' | 'way'): number {
   const groups = new Map<string, { weight: number; outcome: Record<number, number> }>()
   const all: Record<number, number> = {}
   let sum = 0
   for (const one of sample) {
-    const bits = bitsIn(foretell(belief.box, one.world, test, one.cache))
-    const group = groups.get(one.group) ?? { weight: 0, outcome: {} }
-    groups.set(one.group, group)
+    const bits = bitsIn(foretell(belief.box, one.world, test, one.cache)).map((bit) => ({ bit, share: rare(test, bit) }))
+    const shares = bits.reduce((total, { share }) => total + share, 0)
+    const group = groups.get(one[of]) ?? { weight: 0, outcome: {} }
+    groups.set(one[of], group)
     group.weight += one.weight
     sum += one.weight
-    for (const bit of bits) {
-      group.outcome[bit] = (group.outcome[bit] ?? 0) + one.weight / bits.length
-      all[bit] = (all[bit] ?? 0) + one.weight / bits.length
+    for (const { bit, share } of bits) {
+      group.outcome[bit] = (group.outcome[bit] ?? 0) + (one.weight * share) / shares
+      all[bit] = (all[bit] ?? 0) + (one.weight * share) / shares
     }
   }
   const entropy = (outcome: Record<number, number>, total: number) =>
@@ -145,7 +187,9 @@ function tells(belief: Belief, sample: Sample[], test: WireTest): number {
 
 /** How many arrangements that would need one wrong reading, and say otherwise, a test would put to a second one. */
 function refutes(belief: Belief, rivals: Sample[], leading: Sample, test: WireTest): number {
-  const expected = foretell(belief.box, leading.world, test, leading.cache)
+  const may = foretell(belief.box, leading.world, test, leading.cache)
+  // Metal reads as metal, mostly.
+  const expected = bitsIn(may).reduce((mask, bit) => (rare(test, bit) < 1 && may !== bit ? mask & ~bit : mask), may)
   return rivals.filter((rival) => (foretell(belief.box, rival.world, test, rival.cache) & expected) === 0).length
 }
 
@@ -183,7 +227,7 @@ export function describeTest(found: FoundBox, tests: WireTest[]): { title: strin
     .join('; ')
   return {
     title: `${what}: ${tests.length > 4 ? `${tests.length} readings` : ends}`,
-    how: `${power}${place(first.far)}${tests.length > 4 ? `Read ${ends}.` : ''}`.trim(),
+    how: `${power}${place(first.far)}`.trim(),
   }
 }
 
@@ -214,12 +258,18 @@ function meaningsOf(belief: Belief, sample: Sample[], test: WireTest): NextTest[
  * The next best test. Dead tests that tell enough come first, then readings within an energised period that is needed anyway,
  * then a new one; among equals the shorter. Ends when everything that can be told is told, once and, for line and neutral, twice.
  * @param energised a live period is going on now
+ * @param known what the readings say, if that was computed; and whether the conductors are off the old switches already
  */
-export function nextTest(found: FoundBox, readings: WireReading[], energised: boolean, known?: Belief): Advice {
-  const belief = known ?? believe(found, readings)
+export function nextTest(
+  found: FoundBox,
+  readings: WireReading[],
+  energised: boolean,
+  known: { belief?: Belief; apart?: boolean } = {},
+): Advice {
+  const belief = known.belief ?? believe(found, readings)
   const { findings } = belief
   if (findings.state === 'stop') return { done: true, found: false }
-  const done = new Set(weighReadings(readings, found.nominalVolts).map(({ test }) => testKey(test)))
+  const done = new Set(readings.map(testKey))
   const lastFar = readings.at(-1)?.far.join('') ?? ''
   const minutesFor = (tests: WireTest[]) =>
     0.5 +
@@ -243,22 +293,29 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
   })
   if (findings.state === 'odd') {
     const odd = findings.odd.find((test) => test.closed.length > 0 === energised) ?? findings.odd[0]!
-    return give([{ kind: odd.kind, a: odd.a, b: odd.b, closed: odd.closed, far: odd.far }], 'repeat', 0)
+    // Just as it was read: with the old switches attached, if they were.
+    const { value: _, ...again } = odd
+    return give([again], 'repeat', 0)
   }
   const { dead, live } = possibleTests(found)
   const fresh = (tests: WireTest[]) => tests.filter((test) => !done.has(testKey(test)))
   const must = coverage(found)
-  const best = (tests: WireTest[]): { test: WireTest; bits: number } | null => {
+  const attached = attachedTests(found)
+  // Once the conductors are off the old switches they stay off, unless nothing else tells.
+  const stillAttached = !known.apart && attachable(found) && readings.every((reading) => reading.old !== undefined)
+  const coveredAttached =
+    attachable(found) && fresh(attached.cover.filter((test) => test.old![0] === 0)).length === 0 && readings.some((one) => one.old?.[0])
+  const best = (tests: WireTest[], least: number, of: 'group' | 'way' = 'group'): { test: WireTest; bits: number } | null => {
     let top: { test: WireTest; bits: number; minutes: number } | null = null
     for (const test of fresh(tests)) {
-      const bits = tells(belief, sample, test)
-      if (bits < tellingBits) continue
+      const bits = tells(belief, sample, test, of)
+      if (bits < least) continue
       const minutes = minutesFor([test])
       if (!top || bits > top.bits + 1e-9 || (bits > top.bits - 1e-9 && minutes < top.minutes)) top = { test, bits, minutes }
     }
     return top
   }
-  const open = findings.wires.some((wire) => !wire.settled)
+  const open = findings.wires.some((wire) => !wire.settled && !wire.joint)
   const rivals =
     open && belief.fitting.length
       ? sampleOf(
@@ -273,14 +330,53 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
     return counted[0] && counted[0].count > 0 ? counted[0].test : null
   }
   /** A live reading that a line or neutral still lacks of its own: against another end, or with the old switch the other way. */
-  const ownReading = (): WireTest | null => {
-    const insulated = found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
-    const voltage = (a: string, b: string): WireTest => ({ kind: 'voltage', a, b, closed: found.circuits, far: farSettings(found)[0]! })
-    for (const { letter, guesses, settled } of findings.wires) {
-      const role = guesses.length === 1 ? guesses[0]!.role : null
-      if (settled || (role !== 'line' && role !== 'neutral') || hasOwnLive(readings, letter, role, found.nominalVolts)) continue
-      const others = insulated.filter((other) => other !== letter).map((other) => voltage(letter, other))
-      const [next] = fresh([...live.filter((test) => test.a === letter || test.b === letter), ...others, ...attachedTests(found)])
+  const ownReading = (tests: WireTest[]): WireTest | null => {
+    const live = seen.voltage.nominal | seen.voltage.double
+    for (const { letter, guesses, settled, joint } of findings.wires) {
+      const roles = new Set(guesses.map((guess) => guess.role))
+      const role = [...roles].every((one) => one === 'line' || one === 'lineOn')
+        ? 'line'
+        : [...roles].every((one) => isNeutral(one) || one === 'neutralOn')
+          ? 'neutral'
+          : null
+      const metal = metalOf(belief.box, letter)
+      if (settled || joint || !role || (metal.length < 2 && roles.size > 1)) continue
+      if ((role === 'neutral' && ![...roles].some(isNeutral)) || (role === 'line' && !roles.has('line'))) continue
+      const circuits = new Set(guesses.flatMap((guess) => guess.circuit ?? []))
+      const circuit = circuits.size === 1 ? [...circuits][0]! : ''
+      if (hasOwnLive(belief.counted, metal, role, found.nominalVolts)) {
+        if (role !== 'line' || ownBreakerTells(found, belief.counted, metal, circuit)) continue
+        const others = ({ a, b, closed }: WireTest) => b === 'REF' && metal.includes(a) && closed.length > 0 && !closed.includes(circuit)
+        const dark = fresh(tests).find((test) => test.kind === 'voltage' && others(test))
+        if (dark) return dark
+        continue
+      }
+      const touches = fresh(tests).filter((test) => test.kind === 'voltage' && metal.includes(test.a) !== metal.includes(test.b))
+      const shows = touches.find((test) => leading && foretell(belief.box, leading.world, test, leading.cache) & live)
+      if (shows && (role === 'line' || shows.b !== 'REF')) return shows
+      const between = touches.find((test) => test.b !== 'REF' && leading && foretell(belief.box, leading.world, test, leading.cache) & live)
+      if (between) return between
+    }
+    return null
+  }
+  const leading = sample[0]
+  /** A second reading that shows a load or a spare dead while the power is on. */
+  const darkReading = (tests: WireTest[]): WireTest | null => {
+    const zero = belief.fitting.length ? zeroLetters(belief.box, belief.fitting) : []
+    for (const { letter, guesses, settled, joint } of findings.wires) {
+      const metal = metalOf(belief.box, letter)
+      if (settled || joint || !guesses.length || !guesses.every(({ role }) => isDark(role))) continue
+      if (darkReadings(belief.box, belief.weighed, metal, zero) >= 2) continue
+      const shows = tests.filter(
+        (test) =>
+          test.kind === 'voltage' &&
+          test.closed.length === found.circuits.length &&
+          metal.includes(test.a) !== metal.includes(test.b) &&
+          [test.a, test.b].every((end) => metal.includes(end) || end === 'REF' || zero.includes(end)) &&
+          leading &&
+          foretell(belief.box, leading.world, test, leading.cache) === seen.voltage.zero,
+      )
+      const next = fresh(shows)[0] ?? shows[0]
       if (next) return next
     }
     return null
@@ -290,39 +386,75 @@ export function nextTest(found: FoundBox, readings: WireReading[], energised: bo
     const first = left.find((test) => test.far.join('') === lastFar) ?? left[0]
     return first ? left.filter((test) => settingKey(test) === settingKey(first)) : []
   }
-  const liveSweepWith = (test: WireTest) => {
-    const together = fresh(must.live).filter((other) => settingKey(other) === settingKey(test) && other.b === 'REF')
-    return test.b === 'REF' && together.length ? together : [test]
+  const insulated = found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
+  const across = insulated.flatMap((a, index) =>
+    insulated.slice(index + 1).map((b): WireTest => ({ kind: 'voltage', a, b, closed: found.circuits, far: farSettings(found)[0]! })),
+  )
+  const one = (tests: WireTest[], purpose: 'find' | 'confirm', least = tellingBits): Advice | null => {
+    if (purpose === 'find') {
+      const telling = best(tests, least)
+      return telling && give([telling.test], 'find', telling.bits)
+    }
+    const confirm = confirming(tests) ?? ownReading(tests) ?? darkReading(tests)
+    return confirm && give([confirm], 'confirm', 0)
+  }
+  /** Two lines that share a neutral: on two legs it carries their difference, on one their sum. */
+  const betweenLegs = (tests: WireTest[]): Advice | null => {
+    const best = findings.best.find(({ course, legs }) => course === 'sharedFeed' && legs === null)
+    if (!best) return null
+    const [a, b] = best.roles.flatMap((role, at) => {
+      const letter = found.cables[findings.best.indexOf(best)]!.cores[at]!.letter
+      return role === 'line' ? [metalOf(belief.box, letter)] : []
+    })
+    const test = fresh(tests).find(
+      (one) =>
+        one.closed.length === found.circuits.length &&
+        ((a!.includes(one.a) && b!.includes(one.b)) || (a!.includes(one.b) && b!.includes(one.a))),
+    )
+    return test ? give([test], 'find', 0) : null
+  }
+  const attachedSteps = (): Advice | null => {
+    // What is live with the switch off need not be read with it on.
+    const lit = belief.weighed.filter(({ test, outcome }) => test.old && outcome >= seen.voltage.nominal).map(({ test }) => testKey(test))
+    const cover = sweep(attached.cover.filter((test) => !lit.includes(testKey({ ...test, old: test.old!.map(() => 0) }))))
+    if (cover.length) return give(cover, 'cover', 0)
+    const all = [...attached.cover, ...attached.more]
+    return one(all, 'find') ?? one(all, 'confirm') ?? betweenLegs(all)
   }
   const deadSteps = (): Advice | null => {
-    const telling = best(dead)
-    if (telling) return give([telling.test], 'find', telling.bits)
-    const cover = sweep(must.dead)
-    return cover.length ? give(cover, 'cover', 0) : null
+    // A line or a load that the power has shown shows nothing new without it.
+    const shown = findings.wires.filter(({ settled }) => settled?.role === 'line' || settled?.role === 'load').map(({ letter }) => letter)
+    const cover = sweep(must.dead.filter(({ a }) => !shown.includes(a)))
+    // The power is needed in any case: what it will tell is not asked for without it.
+    const covered = coveredAttached || !sweep(must.live).length
+    return cover.length ? give(cover, 'cover', 0) : one(dead, 'find', covered ? tellingBits : worthBefore)
   }
   const liveSteps = (): Advice | null => {
-    const telling = best(live)
-    if (telling) return give(liveSweepWith(telling.test), 'find', telling.bits)
-    const cover = sweep(must.live)
+    const cover = coveredAttached ? [] : sweep(must.live)
     if (cover.length) return give(cover, 'cover', 0)
-    const confirm = confirming([...live, ...screenTests(live)]) ?? confirming(attachedTests(found)) ?? ownReading()
-    return confirm ? give([confirm], 'confirm', 0) : null
+    return one(live, 'find') ?? one([...live, ...across], 'confirm') ?? betweenLegs(across) ?? one(screenTests(live), 'confirm')
   }
-  const step = energised ? (liveSteps() ?? deadSteps()) : (deadSteps() ?? liveSteps())
+  if (stillAttached) {
+    const step = attachedSteps()
+    if (step) return step
+  }
+  const step = energised && !stillAttached ? (liveSteps() ?? deadSteps()) : (deadSteps() ?? liveSteps())
   if (step) return step
-  const confirm = confirming(dead)
-  if (confirm) return give([confirm], 'confirm', 0)
-  return { done: true, found: true }
+  // What is left: which way another switch stands when it picks which traveler.
+  const way = best(energised ? live : dead, worthBefore, 'way')
+  if (way) return give([way.test], 'find', way.bits)
+  const toGround = groundPairsOf(found).map(([a, b]): WireTest => ({ kind: 'continuity', a, b, closed: [], far: farSettings(found)[0]! }))
+  const last = one([...dead, ...toGround], 'confirm') ?? one([...attached.cover, ...attached.more], 'confirm')
+  return last ?? { done: true, found: true }
 }
 
 /** Does an arrangement say otherwise of a conductor on which all that fit agree? */
 function differs(belief: Belief, world: World): boolean {
+  const vital = (word: string) => /^(joint (?!load)|line|neutral|sharedNeutral)/.test(word)
   return belief.box.letters.some((letter) => {
-    const leading = belief.fitting[0]!
-    const first = roleIn(belief.box, leading, letter)
-    const here = roleIn(belief.box, world, letter)
-    const matters = first.role === 'line' || first.role === 'neutral' || here.role === 'line'
-    return matters && (first.role !== here.role || first.circuit !== here.circuit)
+    const first = wordIn(belief.box, belief.fitting[0]!, letter)
+    const here = wordIn(belief.box, world, letter)
+    return first !== here && (vital(first) || here.startsWith('line ') || here.startsWith('joint line'))
   })
 }
 

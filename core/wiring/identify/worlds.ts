@@ -1,8 +1,8 @@
 import { colourHintRole, yearFactor } from './colour-prior'
-import { courseShapes, type CourseShape } from './courses'
-import { allOutcomes, isEarthMarked, outcomeOf, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
+import { coursesWith, type CourseShape } from './courses'
+import { allOutcomes, isEarthMarked, outcomeOf, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
 import { switchContacts } from '../model'
-import type { Course, WireRole } from './roles'
+import { isNeutral, type Course, type WireRole } from './roles'
 
 /** One way a cable may run: which core is what, and what that ties to what. Nodes: letters, then each circuit's line, then zero. */
 interface Candidate {
@@ -113,29 +113,31 @@ export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
       )
     all.push({ course: shape.course, roles, circuits, links, weight })
   }
-  for (const shape of courseShapes) {
-    if (shape.slots.length !== insulated.length) continue
+  const ways = found.oldSwitches.some(({ contacts }) => contacts === 'fourWay') ? 2 : 3
+  for (const shape of coursesWith(insulated.length)) {
     if (shape.far && found.farSwitches === 0) continue
+    const told = shape.circuits === 2 || shape.links.some((link) => link.when !== undefined)
     const known = new Set<string>()
     for (const order of permutations(insulated.length)) {
-      // Two travelers, two loads of one cable are alike: which of two stands first says nothing, except where a far switch tells them apart.
+      // Spares of one cable are alike, and so are its loads; travelers are told apart by a far switch, lines by their circuit.
       const key = order
-        .map((_, slot) => `${insulated[order[slot]!]}${shape.slots[slot]}`)
+        .map((core, slot) => `${core} ${shape.slots[slot] === 'spare' || !told ? shape.slots[slot] : slot}`)
         .sort()
         .join()
-      const symmetrical = !shape.links.some((link) => link.when !== undefined) && shape.circuits < 2
-      if (symmetrical && known.has(key)) continue
+      if (known.has(key)) continue
       known.add(key)
       for (let circuit = 0; circuit < (shape.circuits ? found.circuits.length : 1); circuit++)
-        for (let second = 0; second < (shape.circuits === 2 ? found.circuits.length : 1); second++) {
-          if (shape.circuits === 2 && second === circuit) continue
-          for (let far = 0; far < (shape.far ? found.farSwitches : 1); far++)
+        for (let second = circuit + 1; second < (shape.circuits === 2 ? found.circuits.length : circuit + 2); second++)
+          // The end of a 4-way chain hangs on both other switches at once.
+          for (let far = 0; far < (shape.far ? (found.farSwitches === 2 ? ways : 1) : 1); far++)
             add(shape, order, circuit, shape.circuits === 2 ? second : -1, far)
-        }
     }
   }
   return all
 }
+
+/** In place of the number of another switch: a 4-way and the 3-way behind it, which pick a traveler together. */
+export const wholeChain = 2
 
 /** Which joint a role may be part of, as bits. */
 const hot = 1
@@ -148,7 +150,9 @@ const families: Record<WireRole, number> = {
   farCommon: hot | switched,
   load: switched,
   neutral,
+  sharedNeutral: neutral,
   neutralOn: neutral,
+  loadOn: switched,
   ground: 8,
   traveler,
   spare: 0,
@@ -160,6 +164,9 @@ interface Joints {
   /** All letters that are one metal with a letter, itself included; empty: on no splice and no terminal. */
   metal: number[][]
   old: { contacts: FoundBox['oldSwitches'][0]['contacts']; on: Record<string, number[]> }[]
+  /** Letters that are one metal with a terminal of an old switch; of one that is no single-pole, 3-way or 4-way. */
+  onOld: Set<number>
+  twoPole: Set<number>
 }
 function jointsOf(box: BoxIndex): Joints {
   const { found } = box
@@ -169,26 +176,44 @@ function jointsOf(box: BoxIndex): Joints {
     ...found.oldSwitches.flatMap((old) => Object.values(old.terminals).filter((group) => group.length)),
   ].map((group) => group.map(number))
   const metal = box.letters.map((_, letter) => [...new Set(groups.filter((group) => group.includes(letter)).flat())])
-  return {
-    groups,
-    metal,
-    old: found.oldSwitches.map((old) => ({
-      contacts: old.contacts,
-      on: Object.fromEntries(
-        Object.entries(old.terminals).map(([name, group]) => [name, [...new Set(group.flatMap((letter) => metal[number(letter)]!))]]),
-      ),
-    })),
-  }
+  const old = found.oldSwitches.map(({ contacts, terminals }) => ({
+    contacts,
+    on: Object.fromEntries(
+      Object.entries(terminals).map(([name, group]) => [name, [...new Set(group.flatMap((letter) => metal[number(letter)]!))]]),
+    ),
+  }))
+  const lettersOn = (some: typeof old) => new Set(some.flatMap(({ on }) => Object.values(on).flat()))
+  return { groups, metal, old, onOld: lettersOn(old), twoPole: lettersOn(old.filter(({ contacts }) => contacts === 'other')) }
 }
 
-/** Would the box have worked as it was found, if its conductors were these? */
-function workedAsFound(box: BoxIndex, joints: Joints, roles: WireRole[], circuits: number[]): boolean {
-  const familyOf = (letters: number[]) => letters.reduce((common, letter) => common & families[roles[letter]!], 31)
+/** Does every other switch hang on a cable of this box, alone or in a chain, where any does? */
+function reachesEveryOther(box: BoxIndex, chosen: readonly Candidate[]): boolean {
+  const led = new Set(chosen.flatMap(({ links }) => links.filter(({ far }) => far >= 0).map(({ far }) => far)))
+  return (
+    led.size === 0 || led.has(wholeChain) || Array.from({ length: box.found.farSwitches }, (_, far) => far).every((far) => led.has(far))
+  )
+}
+
+/**
+ * Would the box have worked as it was found, if its conductors were these?
+ * @param upTo the last cable that is laid; what the others are is not asked yet
+ */
+function workedAsFound(
+  box: BoxIndex,
+  joints: Joints,
+  chosen: readonly Candidate[],
+  roles: WireRole[],
+  circuits: number[],
+  upTo: number,
+): boolean {
+  const laid = (letter: number) => box.cableOf[letter]! <= upTo
+  const familyOf = (letters: number[]) =>
+    letters.reduce((common, letter) => (laid(letter) ? common & families[roles[letter]!] : common), 31)
   for (const group of joints.groups) {
     if (!familyOf(group)) return false
     let circuit = -1
     for (const letter of group) {
-      if (roles[letter] !== 'line') continue
+      if (!laid(letter) || roles[letter] !== 'line') continue
       if (circuit >= 0 && circuits[letter] !== circuit) return false
       circuit = circuits[letter]!
     }
@@ -200,21 +225,36 @@ function workedAsFound(box: BoxIndex, joints: Joints, roles: WireRole[], circuit
     } else if (contacts === 'threeWay') {
       const usual = one('common', hot | switched) && one('t1', traveler) && one('t2', traveler)
       const older = one('common', switched) && ((one('t1', hot) && one('t2', neutral)) || (one('t2', hot) && one('t1', neutral)))
-      if (!usual && !older) return false
+      const tied = one('common', traveler) && ((one('t1', hot) && one('t2', switched)) || (one('t2', hot) && one('t1', switched)))
+      if (!usual && !older && !tied) return false
     } else if (contacts === 'fourWay' && !['a1', 'a2', 'b1', 'b2'].every((name) => one(name, traveler))) return false
   }
   if (!box.found.complete) return true
+  const last = upTo === box.found.cables.length - 1
+  if (last && !reachesEveryOther(box, chosen)) return false
   for (let letter = 0; letter < roles.length; letter++) {
+    if (!laid(letter)) continue
     const role = roles[letter]!
     const metal = joints.metal[letter]!
     if (role === 'spare' && metal.length) return false
-    if ((role === 'load' || role === 'traveler' || role === 'farCommon') && !metal.length) return false
-    if (role === 'neutralOn' && !metal.some((other) => roles[other] === 'neutral')) return false
+    if (['load', 'loadOn', 'traveler', 'farCommon'].includes(role) && !metal.length) return false
+    // Both poles go over a two-pole control.
+    if (chosen[box.cableOf[letter]!]!.course.startsWith('twoPole') && role !== 'ground' && !joints.twoPole.has(letter)) return false
+    if (!last) continue
+    // With tied commons the second switch has the light to itself.
+    const end = chosen[box.cableOf[letter]!]!.course === 'farStrapsEnd'
+    if (end && role === 'load' && metal.some((other) => other !== letter && roles[other] === 'load')) return false
+    // A light is switched here, or at the other location.
+    if (role === 'load' && !metal.some((other) => joints.onOld.has(other) || roles[other] === 'farCommon')) return false
+    if (role === 'neutralOn' && !metal.some((other) => isNeutral(roles[other]!))) return false
     if (role === 'lineOn' && !metal.some((other) => roles[other] === 'line')) return false
   }
   return true
 }
 
+/** Which traveler is picked. */
+const farPosition = (far: readonly number[], which: number): number =>
+  which === wholeChain ? (far[0] ?? 0) ^ (far[1] ?? 0) : (far[which] ?? 0)
 /** Nets of one setting: metal by union, lamps and the like as edges. */
 interface Nets {
   metal: Int8Array
@@ -246,7 +286,7 @@ function netsOf(
   for (const candidate of candidates) {
     if (!candidate) continue
     for (const link of candidate.links) {
-      if (link.far >= 0 && (far[link.far] ?? 0) !== link.when) continue
+      if (link.far >= 0 && farPosition(far, link.far) !== link.when) continue
       if (link.kind === 'hard') tie(link.a, link.b)
       else soft.push([link.a, link.b])
     }
@@ -312,13 +352,14 @@ function allowed(box: BoxIndex, nets: Nets, test: WireTest, tainted: number): nu
   }
   if (tainted && (reach(a) | reach(b)) & tainted) return allOutcomes[test.kind]
   if (test.kind === 'continuity') {
-    if (a === b) return 1
+    if (a === b) return seen.continuity.closed | seen.continuity.low
     const fromA = reach(a)
     const fromB = reach(b)
     // A line that is off still meets zero through whatever else hangs on its circuit.
     let panel = 1 << nets.metal[box.zeroNode]!
     for (let circuit = 0; circuit < box.found.circuits.length; circuit++) panel |= 1 << nets.metal[box.lineNode + circuit]!
-    return fromA & (1 << b) || (fromA & panel && fromB & panel) ? 6 : 4
+    // A heater or many cold lamps read hardly more than metal.
+    return fromA & (1 << b) || (fromA & panel && fromB & panel) ? 14 : 4
   }
   const va = live(a)
   const vb = live(b)
@@ -353,24 +394,42 @@ export interface Search {
   whole: boolean
 }
 
-/** Readings that count: a repeated test's newest word; the same word twice counts twice. */
-export function weighReadings(readings: WireReading[], nominalVolts: number): { test: WireReading; outcome: number; count: number }[] {
-  const byKey = new Map<string, { test: WireReading; outcome: number; count: number }>()
+export interface Weighed {
+  test: WireReading
+  outcome: number
+  /** How often it was read, less the times it was read otherwise. */
+  count: number
+}
+/**
+ * Readings that count. What was read twice counts twice; a test that was read one way and then another says nothing until a
+ * third reading decides: the newest may be the wrong one.
+ */
+export function weighReadings(readings: WireReading[], nominalVolts: number): { weighed: Weighed[]; undecided: WireReading[] } {
+  const byKey = new Map<string, { test: WireReading; outcomes: Map<number, number> }>()
   for (const reading of readings) {
     const key = testKey(reading)
+    const known = byKey.get(key) ?? { test: reading, outcomes: new Map<number, number>() }
+    byKey.set(key, known)
     const outcome = outcomeOf(reading.kind, reading.value, nominalVolts)
-    const before = byKey.get(key)
-    byKey.set(key, { test: reading, outcome, count: before?.outcome === outcome ? before.count + 1 : 1 })
+    known.outcomes.set(outcome, (known.outcomes.get(outcome) ?? 0) + 1)
+    if ([...known.outcomes].every(([other, count]) => other === outcome || count < known.outcomes.get(outcome)!)) known.test = reading
   }
-  return [...byKey.values()]
+  const weighed: Weighed[] = []
+  const undecided: WireReading[] = []
+  for (const { test, outcomes } of byKey.values()) {
+    const [first, second] = [...outcomes].sort((a, b) => b[1] - a[1])
+    const count = first![1] - (second?.[1] ?? 0)
+    if (count > 0) weighed.push({ test, outcome: first![0], count })
+    else undecided.push(test)
+  }
+  return { weighed, undecided }
 }
-
 /**
  * Every arrangement that disagrees with at most `most` readings.
  * @param limit stop after this many; then the search is not whole and nothing may be concluded from it
  */
 export function searchWorlds(box: BoxIndex, readings: WireReading[], most: number, limit = 20_000): Search {
-  const weighed = weighReadings(readings, box.found.nominalVolts)
+  const { weighed } = weighReadings(readings, box.found.nominalVolts)
   const own: Candidate[][] = []
   const counts: number[][] = []
   for (let cable = 0; cable < box.found.cables.length; cable++) {
@@ -411,22 +470,6 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
   const roles: WireRole[] = []
   const circuits: number[] = []
   const starts = box.found.cables.map((_, cable) => box.cableOf.indexOf(cable))
-  const groups = box.spliceOf.reduce<Map<number, number[]>>((map, splice, letter) => {
-    if (splice >= 0) map.set(splice, [...(map.get(splice) ?? []), letter])
-    return map
-  }, new Map())
-  const splicesFit = (upTo: number): boolean => {
-    for (const members of groups.values()) {
-      const here = members.filter((letter) => box.cableOf[letter]! <= upTo)
-      if (
-        here.length > 1 &&
-        here.some((letter) => box.cableOf[letter] === upTo) &&
-        !here.reduce((common, letter) => common & families[roles[letter]!], 31)
-      )
-        return false
-    }
-    return true
-  }
   const walk = (cable: number, spent: number) => {
     if (!whole) return
     if (cable === own.length) {
@@ -434,7 +477,6 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
         whole = false
         return
       }
-      if (!workedAsFound(box, joints, roles, circuits)) return
       const misfits: number[] = []
       let count = 0
       const cache: NetCache = new Map()
@@ -456,13 +498,14 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
       return
     }
     own[cable]!.forEach((candidate, index) => {
+      chosen.length = cable
       if (spent + counts[cable]![index]! > most) return
       chosen[cable] = candidate
       candidate.roles.forEach((role, at) => {
         roles[starts[cable]! + at] = role
         circuits[starts[cable]! + at] = candidate.circuits[at]!
       })
-      if (splicesFit(cable)) walk(cable + 1, spent + counts[cable]![index]!)
+      if (workedAsFound(box, joints, chosen, roles, circuits, cable)) walk(cable + 1, spent + counts[cable]![index]!)
     })
     chosen.length = cable
   }

@@ -115,7 +115,7 @@ export function laidOn(plan: WiringPlan, gang: number): LaidTerminals | undefine
 function pigtailColour(role: string | undefined, nominalVolts: number): string {
   const na = nominalVolts < 160
   if (role === 'ground') return na ? 'green or bare' : 'green-yellow'
-  if (role === 'neutral' || role === 'neutralOn') return na ? 'white' : 'blue'
+  if (role === 'neutral' || role === 'sharedNeutral' || role === 'neutralOn') return na ? 'white' : 'blue'
   return na ? 'black' : 'brown'
 }
 /** Pigtails to cut: one for every terminal that is fed from a splice, or takes several conductors, and every jumper. Length: 6 in of free conductor (NEC 300.14); 150 mm by the same custom. */

@@ -19,6 +19,8 @@ export interface SuspectGroup {
   misfits: number
   /** The check that tells this group from the next one, and how to make it safely. Null: there is no other. */
   check: string | null
+  /** The check that tells the first two of this group apart, with the power off. Null: no meter at this box does. */
+  within: string | null
 }
 export interface Diagnosis {
   groups: SuspectGroup[]
@@ -37,6 +39,7 @@ const prior: Record<Fault['kind'] | 'none', number> = {
   swapped: 0.2,
   open: 0.12,
   moved: 0.03,
+  loose: 0.12,
   contact: 0.05,
   highResistance: 0.02,
   welded: 0.03,
@@ -48,25 +51,27 @@ const badJointOhms = 300
 /** So many of the likeliest single faults are tried in pairs. */
 const mostPaired = 14
 
-function wordsOf(home: PlannedHome, fault: Fault): string {
-  const place = (point: string) => {
-    if (point === 'earth') return 'ground'
-    const [id, terminal] = point.split(':')
-    if (terminal) {
-      const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
-      return gang
-        ? `${endOfJumper(point, home.devices.length)}${home.devices.length > 1 ? '' : ' of the device'}`
-        : id!.startsWith('relay')
-          ? `${terminal} of the relay at the fixture`
-          : id!.startsWith('far')
-            ? `${terminal} of the other switch`
-            : `${terminal} of ${id}`
-    }
-    return point
-      .replace(/\.(near|far)$/, '')
-      .replace(/\.neutral$/, '’s neutral')
-      .replace(/\.line$/, '’s line')
+/** A point in words. */
+function wordOfPoint(home: PlannedHome, point: string): string {
+  if (point === 'earth') return 'ground'
+  const [id, terminal] = point.split(':')
+  if (terminal) {
+    const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
+    return gang
+      ? `${endOfJumper(point, home.devices.length)}${home.devices.length > 1 ? '' : ' of the device'}`
+      : id!.startsWith('relay')
+        ? `${terminal} of the relay at the fixture`
+        : id!.startsWith('far')
+          ? `${terminal} of the other switch`
+          : `${terminal} of ${id}`
   }
+  return point
+    .replace(/\.(near|far)$/, '')
+    .replace(/\.neutral$/, '’s neutral')
+    .replace(/\.line$/, '’s line')
+}
+function wordsOf(home: PlannedHome, fault: Fault): string {
+  const place = (point: string) => wordOfPoint(home, point)
   const part = (id: string) => {
     const light = home.outside.lights.find((one) => one.id === id)
     if (light) return `the lamp on ${light.name}`
@@ -77,6 +82,8 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
   switch (fault.kind) {
     case 'open':
       return `${fault.coreId} is interrupted, or loose in its terminal or connector`
+    case 'loose':
+      return `the pigtail to ${place(fault.point)} is loose`
     case 'highResistance':
       return `${fault.coreId} has a bad joint`
     case 'contact':
@@ -92,6 +99,14 @@ function wordsOf(home: PlannedHome, fault: Fault): string {
   }
 }
 
+/** Does a terminal hang on a splice, by a piece of wire of its own? */
+const isPigtail = (home: PlannedHome, terminal: string): boolean => {
+  const ends = home.wiring.joins
+    .filter((join) => join.includes(terminal))
+    .flat()
+    .filter((point) => point !== terminal)
+  return ends.length > 1 || ends.some((end) => home.wiring.joins.filter((join) => join.includes(end)).length > 2)
+}
 /** Every single fault that is worth a thought in this box. */
 export function singleFaults(home: PlannedHome): Fault[] {
   const faults: Fault[] = []
@@ -106,7 +121,10 @@ export function singleFaults(home: PlannedHome): Fault[] {
       for (const other of used.slice(index + 1))
         if (one !== 'ground' && other !== 'ground') faults.push({ kind: 'swapped', a: `${id}:${one}`, b: `${id}:${other}` })
     })
-    if (device.model.contacts.some((contact) => contact.when === 1)) faults.push({ kind: 'welded', partId: id })
+    // A device without a neutral has no contact that could weld, and sticks all the same.
+    if (device.model.throughLoad || device.model.contacts.some((contact) => contact.when === 1)) faults.push({ kind: 'welded', partId: id })
+    // Of a conductor that ends on a terminal it is the conductor that is loose.
+    for (const name of used) if (isPigtail(home, `${id}:${name}`)) faults.push({ kind: 'loose', point: `${id}:${name}` })
     faults.push({ kind: 'deadPart', partId: id })
     // A bare ground or a bare end against a terminal, or two terminals of the device.
     const live = used.filter((name) => name === 'line' || name === 'load' || name === 'load2' || name === 'fan')
@@ -199,7 +217,11 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
     .map((members) => ({ members: members.sort((a, b) => b.score - a.score), score: members.reduce((sum, one) => sum + one.score, 0) }))
     .sort((a, b) => b.score - a.score)
     .slice(0, 6)
-  const wiringIsRight = ranked[0]?.members.includes(none) ?? false
+  // A plan that leaves a light on for ever is not right because it does so.
+  const healthy = foresee(home, [], all)
+  const stuck = home.outside.lights.filter((light) => healthy.every((row) => row.lights[light.id] === 'on'))
+  const wiringIsRight = (ranked[0]?.members.includes(none) ?? false) && !stuck.length
+  const tripped = seen.some((row) => row.trips.length > 0)
   return {
     wiringIsRight,
     observations: seen.length,
@@ -210,18 +232,29 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
           faults: one.faults,
           words: one.faults.length
             ? one.faults.map((fault) => wordsOf(home, fault)).join(', and ')
-            : 'nothing: the wiring behaves as planned',
+            : stuck.length
+              ? `nothing beside the plan: it leaves ${stuck.map((light) => light.name).join(' and ')} on for ever`
+              : 'nothing: the wiring behaves as planned',
         })),
         share: group.score / total,
         misfits: group.members[0]!.misfits,
-        check: next ? splits(home, group.members[0]!.faults, next.members[0]!.faults, all) : null,
+        check: next ? splits(home, group.members[0]!.faults, next.members[0]!.faults, all, tripped) : null,
+        within:
+          index === 0 && group.members.length > 1 ? splits(home, group.members[0]!.faults, group.members[1]!.faults, all, true) : null,
       }
     }),
   }
 }
 
-/** A check that comes out differently with one or the other: first what one sees, then continuity with the power off. */
-function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[]): string | null {
+/**
+ * A check that comes out differently with one or the other: first what one sees, then continuity with the power off.
+ * @param deadFirst a breaker has tripped, or looking tells nothing: the power stays off, and nothing is closed on a fault to see it again
+ */
+function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[], deadFirst: boolean): string | null {
+  const dead = deadCheck(home, one, other, rows)
+  return deadFirst ? (dead ?? lookAgain(home, one, other, rows)) : (lookAgain(home, one, other, rows) ?? dead)
+}
+function lookAgain(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[]): string | null {
   const lights = home.outside.lights.map((light) => light.id)
   const first = foresee(home, one, rows)
   const second = foresee(home, other, rows)
@@ -233,17 +266,24 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
     const expected = seenWords(endsOf(row), home.wiring.circuits.length, shown)
     return `Look again: ${positionWords(home, row.positions)}. With this, ${expected}.`
   }
+  return null
+}
+function deadCheck(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[]): string | null {
   const positions = rows[0]!
   const meterOne = continuityMeter({ ...home.wiring, faults: one }, positions)
   const meterOther = continuityMeter({ ...home.wiring, faults: other }, positions)
   const letters = home.wiring.cables.flatMap((cable) => cable.cores.map((core) => core.id))
-  const coarse = (ohms: number) => outcomeWords.continuity[outcomeOf('continuity', ohms, home.wiring.nominalVolts)]!.split(',')[0]!
+  const coarse = (ohms: number) => outcomeWords.continuity[outcomeOf('continuity', ohms, home.wiring.nominalVolts)]!.split(/[,:]/)[0]!
+  const terminals = home.devices.flatMap(({ gang, model }) =>
+    model.terminals.map((name) => ({ point: `${deviceId(gang)}:${name}`, word: wordOfPoint(home, `${deviceId(gang)}:${name}`) })),
+  )
   for (const letter of letters) {
     const ends: [string, string, string][] = [
       [near(letter), far(letter), `${letter} from end to end`],
       ...letters
         .filter((another) => another > letter)
         .map((another): [string, string, string] => [near(letter), near(another), `${letter} to ${another}`]),
+      ...terminals.map(({ point, word }): [string, string, string] => [near(letter), point, `${letter} to ${word}`]),
       [near(letter), 'earth', `${letter} to ground`],
     ]
     for (const [a, b, words] of ends) {

@@ -1,7 +1,8 @@
 import { loadTerminalOf, fixtureRelay, wiredCompanion } from '../terminal-model'
 import type { KnownCable, Outside } from './outside'
+import { isNeutral, type WireRole } from '../identify/roles'
+import { wholeChain } from '../identify/worlds'
 import type { WiringPlan } from './plan-schema'
-import type { WireRole } from '../identify/roles'
 
 /** A relay at a fixture: its part, the light it carries, and the sender's input it answers to. */
 export interface FixtureRelay {
@@ -13,20 +14,29 @@ export interface FixtureRelay {
 }
 
 /** What lies outside of the box after the plan is carried out there too: other locations rewired, relays at the fixtures. */
-export function rebuiltOutside(outside: Outside, plan: WiringPlan): { outside: Outside; relays: FixtureRelay[] } {
+export function rebuiltOutside(
+  outside: Outside,
+  plan: WiringPlan,
+  cables: KnownCable[] = [],
+): { outside: Outside; relays: FixtureRelay[] } {
   const out: Outside = { ...outside, parts: [...outside.parts], joins: [...outside.joins], farSwitches: [...outside.farSwitches] }
   const far = (letter: string) => `${letter}.far`
   for (const other of plan.elsewhere) {
-    const id = `far${other.far}`
+    // Of a chain the 3-way at its end is what is rewired; the 4-way before it goes as well.
+    const chain = other.far === wholeChain
+    const id = chain ? 'far1' : `far${other.far}`
     if (other.becomes === 'asItWas' || !outside.farSwitches.includes(id)) continue
-    out.parts = out.parts.filter((part) => part.id !== id)
+    const gone = chain ? ['far0', 'far1'] : [id]
+    out.parts = out.parts.filter((part) => !gone.includes(part.id))
+    const lineThere = cables.filter((cable) => cable.far === other.far).map(lineAt)[0] ?? null
     if (other.through) out.joins.push([`${id}:common`, far(other.through)])
     if (other.becomes === 'sensed') {
+      out.farSwitches = out.farSwitches.filter((one) => one === id || !gone.includes(one))
       out.parts.push({ id, kind: 'switch', contacts: 'single' })
-      out.joins.push([`${id}:a`, `${id}:common`], ...(other.sense ? [[`${id}:b`, far(other.sense)]] : []))
+      out.joins.push([`${id}:a`, lineThere ? far(lineThere) : `${id}:common`], ...(other.sense ? [[`${id}:b`, far(other.sense)]] : []))
       continue
     }
-    out.farSwitches = out.farSwitches.filter((one) => one !== id)
+    out.farSwitches = out.farSwitches.filter((one) => !gone.includes(one))
     if (other.becomes === 'companion') {
       out.parts.push({ id, kind: 'device', model: wiredCompanion })
       if (other.sense) out.joins.push([`${id}:sense`, far(other.sense)])
@@ -48,18 +58,33 @@ export function rebuiltOutside(outside: Outside, plan: WiringPlan): { outside: O
 
 /**
  * Conductors to another location that a plan may use anew. In the older way (line and neutral on one switch) that is the
- * line alone: the neutral there goes on as the light's return.
+ * line alone: the neutral there goes on as the light's return. A line that only passes on stays what it is.
  */
 export const freedBy = (cable: KnownCable): string[] =>
   cable.wires
-    .filter(({ role }) => role === 'traveler' || role === 'farCommon' || (cable.course === 'farOlder' && role === 'lineOn'))
+    .filter(
+      ({ role }) =>
+        role === 'traveler' ||
+        role === 'farCommon' ||
+        role === 'loadOn' ||
+        ((cable.course === 'farOlder' || cable.course === 'farStraps') && role === 'lineOn'),
+    )
     .map((wire) => wire.letter)
 
+/** The conductor that brings the line to another location, or comes from its line: a plain switch there can be fed from it. */
+export const lineAt = (cable: KnownCable): string | null =>
+  (cable.course === 'farOlder' ? undefined : cable.wires.find(({ role }) => role === 'line' || role === 'lineOn'))?.letter ?? null
 /** Another location a cable leads to: the conductors a plan may use there, and the ones it begins with. Null: it leads to none. */
 export function placeOf(cable: KnownCable) {
   if (typeof cable.far !== 'number') return null
-  const neutral = cable.wires.find((wire) => wire.role === 'neutral' || wire.role === 'neutralOn')?.letter ?? null
-  const travelers = freedBy(cable).filter((letter) => cable.wires.some((wire) => wire.letter === letter && wire.role !== 'farCommon'))
+  const neutral = cable.wires.find((wire) => isNeutral(wire.role) || wire.role === 'neutralOn')?.letter ?? null
+  const roleOf = (letter: string) => cable.wires.find((wire) => wire.letter === letter)!.role
+  const travelers = freedBy(cable).filter((letter) => roleOf(letter) !== 'farCommon')
+  if (cable.course === 'farStraps' || cable.course === 'farStrapsEnd') {
+    // The strap between the commons is free to be heard; the line there stays the line.
+    const letters = travelers.filter((letter) => roleOf(letter) !== 'lineOn').sort((a) => (roleOf(a) === 'traveler' ? -1 : 1))
+    return { far: cable.far, letters, neutral, through: null, sense: letters[0] ?? null }
+  }
   // The older way: the light's return stays on the neutral, and the other conductor is free.
   const letters = cable.course === 'farOlder' && neutral ? [neutral, ...travelers] : travelers
   const [through = null, sense = null] = cable.course === 'farReturn' ? [null, letters[0]] : letters
@@ -83,6 +108,7 @@ export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewh
         if (wire.letter === other.sense) role = 'sense'
         else if (common && fed) [role, circuit] = ['line', cable.wires.find((one) => one.circuit)?.circuit ?? usual]
         else if (common && lit) role = 'load'
+        else if (wire.letter === lineAt(cable) && other.becomes === 'sensed') role = 'lineOn'
         else if (common && cable.course === 'farReturn' && other.becomes === 'sensed') role = 'lineOn'
         else role = 'unused'
       }
@@ -96,16 +122,22 @@ export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[]
   const words: string[] = []
   for (const other of plan.elsewhere) {
     if (other.becomes === 'asItWas') continue
-    const place = plan.elsewhere.length > 1 ? `Other location ${other.far + 1}` : 'Other location'
+    const chain = other.far === wholeChain
+    const place = chain ? 'Last location of the chain' : plan.elsewhere.length > 1 ? `Other location ${other.far + 1}` : 'Other location'
     const there = cables.filter((cable) => cable.far === other.far)
+    if (chain) words.push('4-way in between: take it out and splice its conductors through, colour to colour.')
+    if (there.some(({ course }) => course === 'farStrapsEnd'))
+      words.push(`${place}: take the conductors off; splice line with line, and switched line with switched line.`)
     const common = there.flatMap((cable) => cable.wires).find((wire) => wire.role === 'farCommon')?.letter
-    const idle = there.flatMap(freedBy).filter((letter) => ![other.through, other.sense, common].includes(letter))
+    const line = there.map(lineAt)[0] ?? null
+    const used = [other.through, other.sense, common, other.becomes === 'sensed' ? line : null]
+    const idle = there.flatMap(freedBy).filter((letter) => !used.includes(letter))
     if (there.some((cable) => cable.course === 'farOlder'))
       words.push(
         `${place}: line and neutral met at one switch. Rewiring it is for the licensed lead; prove at the lamp holder that its shell is on the neutral.`,
       )
     if (other.through) words.push(`${place}: take the common off and splice it with ${other.through}.`)
-    const from = other.through ? `the common and ${other.through}` : (common ?? 'the common')
+    const from = line ? `the line (${line})` : other.through ? `the common and ${other.through}` : (common ?? 'the common')
     if (other.becomes === 'sensed')
       words.push(
         `${place}: the switch stays as a plain one: ${from} on one screw, ${other.sense ?? 'the conductor that is listened to'} on the other.`,

@@ -1,3 +1,5 @@
+import { isNeutral } from '../identify/roles'
+import { neutralSees } from './outside'
 import type { Judged } from './verdicts'
 
 /** Every end has its place, and every connector carries what it is listed for. */
@@ -20,10 +22,11 @@ export function checkEnds({ plan, wires, say }: Judged) {
     else if (splice.holds === null)
       say('warn', 'listingUnknown', `${name}: look up what the connector is listed for, ${count} conductors here.`)
   }
-  const shared = plan.splices.find(
-    (splice) =>
-      new Set(splice.letters.flatMap((letter) => wires.find((wire) => wire.letter === letter && wire.role === 'neutral')?.circuit ?? []))
-        .size > 1,
-  )
-  if (shared) say('block', 'neutralOfOther', `Neutrals of two circuits are spliced together: ${shared.letters.join(' + ')}.`)
+  const neutralsOf = (letters: string[]) =>
+    letters.flatMap((letter) => wires.filter((wire) => wire.letter === letter && isNeutral(wire.role))).map(neutralSees)
+  const mixed = plan.splices.find(({ letters }) => {
+    const sets = neutralsOf(letters)
+    return sets.some((one) => sets.some((other) => !one.some((circuit) => other.includes(circuit))))
+  })
+  if (mixed) say('block', 'neutralOfOther', `Neutrals of two circuits are spliced together: ${mixed.letters.join(' + ')}.`)
 }

@@ -15,7 +15,7 @@ function hears(device: PlannedDevice, input: SwitchInput, home: HomeSolution): b
   const at = `${id}:${input.terminal}`
   if (input.return) return home.touching(at, `${id}:${input.return}`)
   const against = device.model.terminals.includes('neutral') ? `${id}:neutral` : 'earth'
-  return magnitude(home.voltage(at, against)) >= 0.6 * home.wiring.nominalVolts
+  return home.metered(at, against, 'input') >= 0.6 * home.wiring.nominalVolts
 }
 /** For every state: does the input hear the switch being flipped? */
 export function heardOf(device: PlannedDevice, input: SwitchInput, rows: SolvedRows, hand: Hand): boolean[] {
@@ -70,7 +70,10 @@ export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: P
   if (on.sense?.some((letter) => role(letter) === 'sense'))
     say('good', 'heard', `${name} speaks to its partner on ${on.sense.join(' + ')}.`)
   else say('block', 'notHeard', `${name}: no conductor to its partner on its switch input.`)
-  if (device.model.terminals.includes('neutral') && !on.neutral?.some((letter) => ['neutral', 'neutralOn'].includes(role(letter) ?? '')))
+  if (
+    device.model.terminals.includes('neutral') &&
+    !on.neutral?.some((letter) => ['neutral', 'sharedNeutral', 'neutralOn'].includes(role(letter) ?? ''))
+  )
     say('block', 'noPower', `${name} has no neutral.`)
 }
 

@@ -33,7 +33,8 @@ export const wiringPlanSchema = z.object({
   elsewhere: z
     .array(
       z.object({
-        far: z.int().min(0).max(1),
+        /** Which one; 2: the 4-way and the 3-way behind it, as one chain. */
+        far: z.int().min(0).max(2),
         becomes: z.enum(otherLocations),
         /** Spliced to the common there, so that it carries what the common carried. */ through: letter.nullable(),
         /** The conductor the device here listens on. */ sense: letter.nullable(),

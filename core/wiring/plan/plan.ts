@@ -1,11 +1,12 @@
 import type { TerminalKey } from '../../fit'
 import type { FoundBox } from '../identify/found-box'
 import type { Findings } from '../identify/identify'
-import { switchTerminals, type Part, type Wiring } from '../model'
+import { isNeutral } from '../identify/roles'
+import { switchTerminals, type Part, type Point, type Wiring } from '../model'
 import { loadTerminalOf, type TerminalModel } from '../terminal-model'
 import { deviceId, oldSwitchId } from './plan-words'
-import { placeOf, rebuiltOutside, rolesInPlan, type FixtureRelay } from './elsewhere'
-import { circuitsOf, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
+import { lineAt, placeOf, rebuiltOutside, rolesInPlan, type FixtureRelay } from './elsewhere'
+import { circuitsOf, neutralSees, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
 import type { WiringPlan } from './plan-schema'
 
 export type { WiringPlan } from './plan-schema'
@@ -20,20 +21,28 @@ export interface PlannedDevice {
 }
 
 /** Cables with their courses, as far as everything is established. Null: something is still open. */
-export function knownCables(found: FoundBox, findings: Findings): KnownCable[] | null {
+export const knownCables = (found: FoundBox, findings: Findings): KnownCable[] | null => knownWays(found, findings)?.[0] ?? null
+
+/**
+ * The likeliest arrangement, and the others that fit as well: spliced feeds are one metal, and no meter here tells which of them
+ * brings the power. Null: something is still open.
+ */
+export function knownWays(found: FoundBox, findings: Findings): KnownCable[][] | null {
   if (findings.state !== 'open' || !findings.whole || !findings.best.length) return null
-  // Spliced feeds are one metal: either may be taken for the one that brings the power.
   if (findings.wires.some((wire) => !wire.settled && !wire.joint)) return null
-  return found.cables.map((cable, index) => {
-    const { course, roles, circuits, far, firstTraveler } = findings.best[index]!
-    return {
-      id: cable.id,
-      course,
-      far,
-      firstTraveler,
-      wires: cable.cores.map((core, at) => ({ letter: core.letter, colour: core.colour, role: roles[at]!, circuit: circuits[at]! })),
-    }
-  })
+  return [findings.best, ...findings.others].map((way) =>
+    found.cables.map((cable, index) => {
+      const { course, roles, circuits, far, firstTraveler, legs } = way[index]!
+      return {
+        id: cable.id,
+        course,
+        far,
+        firstTraveler,
+        legs,
+        wires: cable.cores.map((core, at) => ({ letter: core.letter, colour: core.colour, role: roles[at]!, circuit: circuits[at]! })),
+      }
+    }),
+  )
 }
 
 export interface PlannedHome {
@@ -45,11 +54,10 @@ export interface PlannedHome {
 /** An end of a plan as a point: a conductor's end here, or a terminal. */
 export const planPoint = (end: string) => (end.includes(':') ? end : `${end}.near`)
 
-/** The whole home as it will be when the plan is carried out. */
-export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, devices: PlannedDevice[], loads: LightLoad[]): PlannedHome {
-  const { outside, relays } = rebuiltOutside(outsideOf(cables, found.circuits[0]!, loads), plan)
+/** What a plan lays in this box: points that become one, and the old switches that stay. */
+export function laidIn(found: FoundBox, plan: WiringPlan): { joins: Point[][]; kept: Part[] } {
   const near = (name: string) => `${name}.near`
-  const joins = [...outside.joins]
+  const joins: Point[][] = []
   for (const splice of plan.splices) joins.push(splice.letters.map(near))
   for (const device of plan.devices)
     for (const [name, letters] of Object.entries(device.terminals) as [TerminalKey, string[]][])
@@ -62,6 +70,13 @@ export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, 
     for (const [name, letters] of Object.entries(one.terminals))
       if (letters?.length) joins.push([`${oldSwitchId(one.old)}:${name}`, ...letters.map(near)])
   for (const jumper of plan.jumpers) joins.push([planPoint(jumper.from), planPoint(jumper.to)])
+  return { joins, kept }
+}
+
+/** The whole home as it will be when the plan is carried out. */
+export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, devices: PlannedDevice[], loads: LightLoad[]): PlannedHome {
+  const { outside, relays } = rebuiltOutside(outsideOf(cables, found.circuits[0]!, loads), plan, cables)
+  const { joins, kept } = laidIn(found, plan)
   const parts: Part[] = devices.map((device) => ({ id: deviceId(device.gang), kind: 'device', model: device.model }))
   return {
     devices,
@@ -70,13 +85,13 @@ export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, 
     wiring: {
       hertz: found.nominalVolts < 160 ? 60 : 50,
       nominalVolts: found.nominalVolts,
-      circuits: circuitsOf(found),
+      circuits: circuitsOf(found, cables),
       cables: cables.map((cable) => ({
         id: cable.id,
         metres: 10,
         cores: cable.wires.map((wire) => ({ id: wire.letter, colour: wire.colour })),
       })),
-      joins,
+      joins: [...outside.joins, ...joins],
       parts: [...parts, ...kept, ...outside.parts],
       faults: [],
     },
@@ -106,8 +121,9 @@ function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], contex
     const place = placeOf(cable)
     if (!place) return []
     const { far, through, sense, neutral } = place
-    // In the older way only a wired companion can be heard there.
-    const here = cable.course === 'farOlder' && becomes !== 'companion' ? 'through' : becomes
+    // A switch can be heard from where the line is; in the older way, and behind the load, only a wired companion can.
+    const lineThere = lineAt(cable) !== null || ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed', 'farReturn'].includes(cable.course)
+    const here = becomes === 'sensed' && !lineThere ? 'through' : becomes
     return [{ far, becomes: here, through, sense: here === 'through' ? null : sense, neutral }]
   })
 }
@@ -145,7 +161,7 @@ export function proposePlan(found: FoundBox, cables: KnownCable[], devices: Plan
   }
   // The neutral of the device's own circuit, never another one's.
   const neutralJoint = (circuit: string | null) => {
-    const own = wires.filter((wire) => wire.role === 'neutral' && (circuit === null || wire.circuit === circuit))
+    const own = wires.filter((wire) => isNeutral(wire.role) && (circuit === null || neutralSees(wire).includes(circuit)))
     return (own.find((wire) => spliceOf(wire.letter)) ?? own[0])?.letter
   }
   let nextOld = 0
@@ -163,8 +179,11 @@ export function proposePlan(found: FoundBox, cables: KnownCable[], devices: Plan
       : wires.map((wire) => wire.letter)
     const take = (test: (role: string) => boolean, most = 1) =>
       all.filter((one) => test(roleOf(one).role) && !(used.has(one) && roleOf(one).role === 'load')).slice(0, most)
-    const lines = take((role) => role === 'line' || role === 'lineOn', 4)
     const circuit = all.map(roleOf).find((wire) => wire.role === 'line')?.circuit ?? null
+    // Never two circuits on one terminal.
+    const lines = take((role) => role === 'line' || role === 'lineOn', 6)
+      .filter((one) => roleOf(one).role !== 'line' || roleOf(one).circuit === circuit)
+      .slice(0, 4)
     const terminals: Partial<Record<TerminalKey, string[]>> = {}
     const loads = take((role) => role === 'load', 6)
     if (model.speaksTo === 'relays') {

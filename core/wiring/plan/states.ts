@@ -1,7 +1,9 @@
-import { magnitude } from '../circuit/complex-lu'
+import { add, magnitude, subtract, type Complex } from '../circuit/complex-lu'
 import { solveHome, type HomeSolution } from '../home'
 import type { FoundBox } from '../identify/found-box'
+import { isNeutral } from '../identify/roles'
 import type { PlanWire } from './elsewhere'
+import { neutralSees } from './outside'
 import type { PlannedHome, WiringPlan } from './plan'
 import { everyPosition, positionWords } from './positions'
 import type { Say, SolvedRow } from './verdicts'
@@ -73,13 +75,21 @@ function partlyClosedOf(circuits: string[]): string[][] {
 /** Current that comes home another way than by its own neutral. */
 function checkReturns(solution: HomeSolution, circuits: string[], plan: WiringPlan, wires: PlanWire[], say: Say) {
   for (const circuit of circuits) {
-    const residual = solution.residualAmps(circuit)
+    // Circuits of a multi-wire feed have one neutral: what one sends out may come home as the other's.
+    const mates = wires
+      .filter(({ role }) => role === 'sharedNeutral')
+      .map(neutralSees)
+      .find((pair) => pair.includes(circuit)) ?? [circuit]
+    const sum = (amps: (id: string) => Complex) => mates.map(amps).reduce(add)
+    const out = sum((id) => solution.lineAmps(id))
+    const back = sum((id) => solution.neutralAmps(id))
+    const residual = magnitude(subtract(out, back))
     // Who borrows shows where this circuit alone carries a load: its own neutral brings less back than its line sends out.
-    const own = magnitude(solution.lineAmps(circuit))
-    const alone = circuits.every((other) => other === circuit || magnitude(solution.lineAmps(other)) < 0.1 * own)
-    const borrows = alone && own > magnitude(solution.neutralAmps(circuit))
+    const own = magnitude(out)
+    const alone = circuits.every((other) => mates.includes(other) || magnitude(solution.lineAmps(other)) < 0.1 * own)
+    const borrows = alone && own > magnitude(back)
     if (residual < 0.003 || !borrows) continue
-    const lender = circuits.find((other) => other !== circuit && solution.residualAmps(other) > residual / 2)
+    const lender = circuits.find((other) => !mates.includes(other) && solution.residualAmps(other) > residual / 2)
     if (lender)
       say(
         'block',
@@ -111,7 +121,7 @@ function returnHint(plan: WiringPlan, wires: PlanWire[], circuit: string): strin
     for (const load of all.filter((letter) => wireOf(letter)?.role === 'load')) {
       const back = wireOf(load)!.cable.wires.find((wire) => wire.role === 'neutralOn')?.letter
       const splice = plan.splices.find((one) => back && one.letters.includes(back))
-      const own = wires.find((wire) => wire.role === 'neutral' && wire.circuit === circuit)?.letter
+      const own = wires.find((wire) => isNeutral(wire.role) && neutralSees(wire).includes(circuit))?.letter
       if (back && own && splice && !splice.letters.includes(own)) return ` Lay ${back} with ${own}.`
     }
   }

@@ -4,6 +4,7 @@ import type { PlanWire } from './elsewhere'
 import type { KnownCable } from './outside'
 import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
 import type { Hand, Rows } from './positions'
+import type { RuleName } from './rules'
 import type { Foreseen } from './seen'
 
 export const verdictCodes = [
@@ -30,13 +31,34 @@ export const verdictCodes = [
   'overChannel',
   'staysLive',
   'olderWay',
+  'shellLive',
+  'lineAsNeutral',
+  'groundMissing',
+  'groundOnOther',
+  'noGround',
+  'groundThroughDevice',
+  'onwardDead',
+  'onwardOneLine',
+  'movesNothing',
+  'travelerLoose',
+  'returnElsewhere',
+  'sharedNeutral',
+  'sharedOneLeg',
+  'legsUnread',
+  'openTogether',
+  'neutralThroughDevice',
+  'twoPole',
+  'remark',
 ] as const
+export type VerdictCode = (typeof verdictCodes)[number]
 export interface Verdict {
-  code: (typeof verdictCodes)[number]
+  code: VerdictCode
   severity: 'good' | 'warn' | 'block'
   text: string
+  /** The named rule behind it. */
+  rule?: RuleName
 }
-export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string) => void
+export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string, rule?: RuleName) => void
 
 /** One line of the table of functional tests: how everything stands, and what each light then does. */
 export interface Prediction extends Foreseen {

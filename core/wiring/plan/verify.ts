@@ -3,11 +3,14 @@ import { afterTrips } from '../home'
 import type { FoundBox } from '../identify/found-box'
 import { connectionList, pigtailsOf, type Connection, type Pigtail } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
+import { checkConductors } from './conductors'
 import { checkEnds } from './ends'
+import { checkGrounds } from './grounds'
+import { checkPaths } from './paths'
 import { checkCompanion, checkInputs, checkKept, checkRelays } from './hearing'
 import { checkChannels, checkLights, meteredIn } from './lights'
-import type { KnownCable } from './outside'
-import { deviceId, type PlannedHome, type WiringPlan } from './plan'
+import type { KnownCable, LightLoad } from './outside'
+import { deviceId, homeOf, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
 import { handsOf, positionWords, Rows } from './positions'
 import { seenIn } from './seen'
 import { solveStates } from './states'
@@ -37,8 +40,10 @@ export function verify(
   options: { order: ConnectionOrder; metric: boolean; gauge: string },
 ): Verification {
   const verdicts: Verdict[] = []
-  const say: Say = (severity, code, text) => {
-    if (!verdicts.some((verdict) => verdict.text === text)) verdicts.push({ severity, code, text })
+  const na = found.nominalVolts < 160
+  const say: Say = (severity, code, text, rule) => {
+    if (verdicts.some((verdict) => verdict.text === text)) return
+    verdicts.push({ severity, code, text, ...(rule && (na || !rule.startsWith('NEC')) ? { rule } : {}) })
   }
   const wires = rolesInPlan(cables, plan, found.circuits[0]!)
   const { table, states } = solveStates(found, plan, wires, home, say)
@@ -58,6 +63,9 @@ export function verify(
   checkChannels(judged, loads)
   checkOlderWay(judged)
   checkEnds(judged)
+  checkPaths(judged)
+  checkGrounds(judged)
+  checkConductors(judged)
   const trips = verdicts.some(({ code }) => code === 'short' || code === 'trips')
   return {
     // Nothing is said to work while a breaker trips.
@@ -77,6 +85,38 @@ export function verify(
     connections: connectionList(home, plan, options.order),
     elsewhere: elsewhereWords(cables, plan),
     pigtails: pigtailsOf(plan, wires, found.nominalVolts, options),
+  }
+}
+
+/**
+ * Judges a plan by every arrangement that fits: what holds only if the power comes by one of two spliced cables does not hold.
+ * @param ways the likeliest first; the table and the lists are its
+ */
+export function judge(
+  found: FoundBox,
+  ways: KnownCable[][],
+  plan: WiringPlan,
+  devices: PlannedDevice[],
+  loads: LightLoad[],
+  options: Parameters<typeof verify>[4],
+): { home: PlannedHome; verification: Verification } {
+  const of = (cables: KnownCable[]) => {
+    const home = homeOf(found, cables, plan, devices, loads)
+    return { home, verification: verify(found, cables, plan, home, options) }
+  }
+  const first = of(ways[0]!)
+  const verdicts = [...first.verification.verdicts]
+  for (const way of ways.slice(1))
+    for (const verdict of of(way).verification.verdicts)
+      if (verdict.severity === 'block' && !verdicts.some(({ code, severity }) => code === verdict.code && severity === 'block'))
+        verdicts.push({
+          ...verdict,
+          text: `${verdict.text} So it is if the power comes by the other of two cables that are spliced: open that splice and read again, or keep it whole.`,
+        })
+  const blocked = verdicts.length > first.verification.verdicts.length
+  return {
+    home: first.home,
+    verification: { ...first.verification, verdicts: blocked ? verdicts.filter(({ code }) => code !== 'works') : verdicts },
   }
 }
 
@@ -107,5 +147,6 @@ function checkOlderWay({ cables, plan, say }: Judged) {
         'block',
         'olderWay',
         'The other location is wired the older way, line and neutral on one switch: a dark lamp can have a live shell, and nothing new may be built on it. Let the licensed lead rewire it; what becomes of it is chosen below.',
+        'NEC 404.2(A)',
       )
 }

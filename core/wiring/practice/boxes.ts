@@ -587,10 +587,11 @@ export function trueHome(box: PracticeBox, plan?: WiringPlan): PlannedHome {
   const { outside, relays } = rebuiltOutside(
     { parts: hidden.parts, joins: hidden.joins, lights: hidden.lights, farSwitches: hidden.farSwitches },
     used,
+    cables,
   )
   const wiring: Wiring = {
     ...home.wiring,
-    circuits: circuitsOf(found),
+    circuits: circuitsOf(found, []),
     joins: [...home.wiring.joins, ...outside.joins],
     parts: [...home.wiring.parts, ...outside.parts],
   }

@@ -33,6 +33,7 @@ describe.each(practiceBoxes)('$name', (box) => {
         'The neutral of circuit 8 carries the current of circuit 9. A neutral of another circuit is not yours to use. Lay K with H.',
         'Breaker 8 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
         'Breaker 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
+        'The light on J is fed by circuit 9 and returns by the neutral of circuit 8.',
       ])
       // Wired so it does what was foretold, which is not what anybody wants.
       expect(tryOut(box, proposed, first.table, proposedHome.outside.lights)).toMatchObject({ works: false, asForetold: true })

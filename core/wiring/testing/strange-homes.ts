@@ -1,5 +1,5 @@
 import type { Chance } from '../../testing/chance'
-import type { Part, Wiring } from '../model'
+import type { Fault, Part, Wiring } from '../model'
 import type { FoundBox } from '../identify/found-box'
 
 /**
@@ -16,7 +16,7 @@ export interface TrialBox {
   outside: boolean
 }
 
-interface Make {
+export interface Make {
   chance: Chance
   volts: number
   cables: FoundBox['cables']
@@ -29,6 +29,11 @@ interface Make {
   neutrals: string[]
   nextLetter: number
   earthed: boolean
+  faults: Fault[]
+  /** Joints somebody noted that are none. */
+  notedOnly: string[][]
+  /** Of the wider trials: more is left to chance. */
+  wide: boolean
 }
 
 /** Colours an electrician takes for a job, by supply; 5 % of the conductors have another one. */
@@ -40,7 +45,7 @@ function colourFor(make: Make, use: 'hot' | 'second' | 'third' | 'return' | 'ear
   return (make.volts < 160 ? na : iec)[use]
 }
 
-interface WireSpec {
+export interface WireSpec {
   use: 'hot' | 'second' | 'third' | 'return'
   role: string
   circuit?: string
@@ -48,7 +53,7 @@ interface WireSpec {
   to?: string
 }
 /** Runs a cable into the box; returns the letters of its conductors. */
-function run(make: Make, wires: WireSpec[], groundFromPanel: boolean): string[] {
+export function run(make: Make, wires: WireSpec[], groundFromPanel: boolean): string[] {
   const order = [...wires.keys()]
   // Conductors lie in a cable in any order.
   for (let index = order.length - 1; index > 0; index--) {
@@ -77,22 +82,24 @@ function run(make: Make, wires: WireSpec[], groundFromPanel: boolean): string[] 
   return letters
 }
 let lampCount = 0
-function lamp(make: Make): { hot: string; cold: string } {
+export function lamp(make: Make, as?: Omit<Extract<Part, { kind: 'lamp' }>, 'id'>): { hot: string; cold: string } {
   const id = `lamp${lampCount++}`
   const kind = make.chance.next()
   make.parts.push(
-    kind < 0.15
-      ? { id, kind: 'motor', watts: 30 + make.chance.int(60) }
-      : {
-          id,
-          kind: 'lamp',
-          lamp: kind < 0.6 ? 'led' : 'filament',
-          watts: kind < 0.6 ? 5 + make.chance.int(30) : 25 + make.chance.int(150),
-        },
+    as
+      ? { id, ...as }
+      : kind < 0.15
+        ? { id, kind: 'motor', watts: 30 + make.chance.int(60) }
+        : {
+            id,
+            kind: 'lamp',
+            lamp: kind < 0.6 ? 'led' : 'filament',
+            watts: kind < 0.6 ? 5 + make.chance.int(30) : 25 + make.chance.int(150),
+          },
   )
   return { hot: `${id}:hot`, cold: `${id}:cold` }
 }
-const feed = (make: Make, circuit: string) =>
+export const feed = (make: Make, circuit: string) =>
   run(
     make,
     [
@@ -101,7 +108,7 @@ const feed = (make: Make, circuit: string) =>
     ],
     true,
   ) as [string, string]
-const light = (make: Make) => {
+export const light = (make: Make) => {
   const bulb = lamp(make)
   return run(
     make,
@@ -112,11 +119,11 @@ const light = (make: Make) => {
     false,
   ) as [string, string]
 }
-const plain = (make: Make, a: string[], b: string[]) =>
+export const plain = (make: Make, a: string[], b: string[]) =>
   make.old.push({ contacts: 'single', terminals: make.chance.is(0.5) ? { a, b } : { a: b, b: a } })
 
 /** One switch with its feed, its light, perhaps more of the circuit behind it. */
-function feedHere(make: Make, circuit: string, lights: number) {
+export function feedHere(make: Make, circuit: string, lights: number) {
   const [line, neutral] = feed(make, circuit)
   const hot = [line]
   make.neutrals.push(neutral)
@@ -141,7 +148,7 @@ function feedHere(make: Make, circuit: string, lights: number) {
   }
   return { hot, loads }
 }
-function joinHot(make: Make, hot: string[], loads: string[]) {
+export function joinHot(make: Make, hot: string[], loads: string[]) {
   if (loads.length === 1) {
     // Feed-through on the old terminal, or a splice with a pigtail.
     if (hot.length > 1 && make.chance.is(0.5)) make.splices.push(hot)
@@ -151,19 +158,21 @@ function joinHot(make: Make, hot: string[], loads: string[]) {
   for (const load of loads) plain(make, [hot[0]!], [load])
 }
 
-const threeWay = (make: Make, common: string, travelers: string[]) =>
+export const threeWay = (make: Make, common: string, travelers: string[]) =>
   make.old.push({
     contacts: 'threeWay',
     terminals: make.chance.is(0.5)
       ? { common: [common], t1: [travelers[0]!], t2: [travelers[1]!] }
       : { common: [common], t1: [travelers[1]!], t2: [travelers[0]!] },
   })
-function farSwitch(make: Make, index: number) {
+export function farSwitch(make: Make, index: number) {
   make.parts.push({ id: `far${index}`, kind: 'switch', contacts: 'threeWay' })
-  return { common: `far${index}:common`, t1: `far${index}:t1`, t2: `far${index}:t2` }
+  // Nobody knows which way its lever stands when it picks which traveler.
+  const [t1, t2] = make.wide && make.chance.is(0.5) ? ['t2', 't1'] : ['t1', 't2']
+  return { common: `far${index}:common`, t1: `far${index}:${t1}`, t2: `far${index}:${t2}` }
 }
 
-const inside: Record<string, (make: Make, circuits: string[]) => number> = {
+export const inside: Stories = {
   'feed at the switch': (make, [one]) => {
     const { hot, loads } = feedHere(make, one!, 1)
     joinHot(make, hot, loads)
@@ -388,7 +397,7 @@ const inside: Record<string, (make: Make, circuits: string[]) => number> = {
 }
 
 /** Things nobody expects behind a switch. Each changes what a meter shows. */
-const surprises: Record<string, (make: Make, circuits: string[]) => number> = {
+export const surprises: Stories = {
   'an earth conductor used as a line': (make, [one]) => {
     make.earthed = true
     inside['feed at the switch']!(make, [one!])
@@ -482,8 +491,13 @@ const surprises: Record<string, (make: Make, circuits: string[]) => number> = {
   },
 }
 
+/** Ways to wire a box, by their story: each says how many other switches there are. */
+export type Stories = Record<string, (make: Make, circuits: string[]) => number>
+
 /** One box of a trial. */
-export function makeTrialBox(chance: Chance, outside: boolean): TrialBox {
+export const makeTrialBox = (chance: Chance, outside: boolean): TrialBox => boxOf(chance, outside ? surprises : inside, outside)
+
+export function boxOf(chance: Chance, kinds: Stories, outside: boolean, wide = false): TrialBox {
   const volts = chance.is(0.5) ? 120 : 230
   const make: Make = {
     chance,
@@ -498,10 +512,12 @@ export function makeTrialBox(chance: Chance, outside: boolean): TrialBox {
     neutrals: [],
     nextLetter: 0,
     earthed: chance.is(0.85),
+    faults: [],
+    notedOnly: [],
+    wide,
   }
-  const kinds = outside ? surprises : inside
   const story = chance.pick(Object.keys(kinds))
-  const two = story.startsWith('two ')
+  const two = story.startsWith('two ') || story.includes('two circuits')
   const circuits = two && story !== 'two lights from one feed' ? ['2', '4'] : ['2']
   const farSwitches = kinds[story]!(make, circuits)
   if (chance.is(0.1) && make.nextLetter < 20)
@@ -532,7 +548,7 @@ export function makeTrialBox(chance: Chance, outside: boolean): TrialBox {
       circuits,
       farSwitches,
       cables: make.cables,
-      splices: make.splices.filter((splice) => splice.length > 1),
+      splices: [...make.splices.filter((splice) => splice.length > 1), ...make.notedOnly],
       oldSwitches: make.old,
       complete: true,
     },
@@ -553,7 +569,7 @@ export function makeTrialBox(chance: Chance, outside: boolean): TrialBox {
       })),
       joins: make.joins,
       parts: make.parts,
-      faults: [],
+      faults: make.faults,
     },
     truth: make.truth,
     story,

@@ -1,9 +1,10 @@
 import { Chance } from '../../testing/chance'
 import { identify, type WireFinding } from '../identify/identify'
 import { nextTest } from '../identify/next-test'
+import { isNeutral } from '../identify/roles'
 import type { WireReading } from '../identify/found-box'
 import { SimulatedMeter } from '../simulated-meter'
-import { makeTrialBox } from './strange-homes'
+import { makeTrialBox, type TrialBox } from './strange-homes'
 
 export interface TrialTally {
   boxes: number
@@ -24,12 +25,22 @@ export interface TrialTally {
   insideStopped: number
   periods: number[]
   readings: number[]
+  /** Readings against 1.5 for each conductor and 4. */
+  readingsOver: number[]
+  over: Record<string, number[]>
+  /** Conductors called something else that they are not, neither line nor neutral. */
+  wrongOther: number
   notes: string[]
 }
 const mostReadings = 160
 
 /** Tries the identification on generated boxes, as a technician who does what it says. */
-export function runTrials(seed: number, count: number, outsideShare = 0.12): TrialTally {
+export function runTrials(
+  seed: number,
+  count: number,
+  outsideShare = 0.12,
+  make: (chance: Chance, outside: boolean) => TrialBox = makeTrialBox,
+): TrialTally {
   const tally: TrialTally = {
     boxes: 0,
     outside: 0,
@@ -45,11 +56,14 @@ export function runTrials(seed: number, count: number, outsideShare = 0.12): Tri
     insideStopped: 0,
     periods: [],
     readings: [],
+    readingsOver: [],
+    over: {},
+    wrongOther: 0,
     notes: [],
   }
   for (let index = 0; index < count; index++) {
     const chance = new Chance(seed * 100_003 + index)
-    const box = makeTrialBox(chance, chance.is(outsideShare))
+    const box = make(chance, chance.is(outsideShare))
     const meter = new SimulatedMeter(box.wiring, chance, 0.01, box.found)
     const readings: WireReading[] = []
     let energised = false
@@ -74,17 +88,20 @@ export function runTrials(seed: number, count: number, outsideShare = 0.12): Tri
     if (many) tally.withMore++
     for (const wire of findings.wires) {
       const truth = box.truth[wire.letter]!
-      const settled = wire.settled
-      if (settled && (settled.role === 'line' || settled.role === 'neutral') && found) {
-        const wrong = settled.role !== truth.role || (settled.role === 'line' && settled.circuit !== truth.circuit)
-        if (wrong) {
-          if (many) tally.wrongWithMore++
-          else tally.wrong++
-          tally.notes.push(
-            `${index}: ${box.story}: ${wire.letter} called ${settled.role}, is ${truth.role}${many ? ' (several wrong readings)' : ''}`,
-          )
-        }
-      }
+      const called = wire.settled ?? wire.joint
+      if (!called || !found) continue
+      const vital = called.role === 'line' || isNeutral(called.role)
+      const kind = wire.settled ? truth.role : (families[truth.role] ?? truth.role)
+      const said = wire.settled ? called.role : (families[called.role] ?? called.role)
+      const otherCircuit =
+        called.role === 'line' && truth.circuit !== null && !(called.circuit ?? '').split(' and ').includes(truth.circuit)
+      if (said === kind && !otherCircuit) continue
+      if (!vital && truth.role !== 'line') tally.wrongOther++
+      else if (many) tally.wrongWithMore++
+      else tally.wrong++
+      tally.notes.push(
+        `${index}: ${box.story}: ${wire.letter} called ${called.role}, is ${truth.role}${many ? ' (several wrong readings)' : ''}`,
+      )
     }
     if (box.outside) {
       tally.outside++
@@ -99,6 +116,8 @@ export function runTrials(seed: number, count: number, outsideShare = 0.12): Tri
     }
     tally.periods.push(periods)
     tally.readings.push(readings.length)
+    tally.over[box.story] = [...(tally.over[box.story] ?? []), readings.length - 1.5 * findings.wires.length]
+    tally.readingsOver.push(readings.length - 1.5 * findings.wires.length)
     // Two feeds spliced hot to hot and neutral to neutral are one metal: which of them brings the power, no meter tells.
     const open = findings.wires.filter(
       (wire) => wire.settled?.role !== box.truth[wire.letter]!.role && !sameMetal(wire, box.truth[wire.letter]!.role),
@@ -113,10 +132,21 @@ export function runTrials(seed: number, count: number, outsideShare = 0.12): Tri
   }
   return tally
 }
-function sameMetal(wire: WireFinding, truth: string): boolean {
-  const families: Record<string, string> = { line: 'line', lineOn: 'line', neutral: 'neutral', neutralOn: 'neutral' }
-  return !wire.settled && wire.joint !== null && wire.joint.role === families[truth]
+/** What conductors of one joint share. */
+const families: Record<string, string> = {
+  line: 'line',
+  lineOn: 'line',
+  farCommon: 'line',
+  neutral: 'neutral',
+  sharedNeutral: 'neutral',
+  neutralOn: 'neutral',
+  load: 'load',
+  loadOn: 'load',
 }
+const sameMetal = (wire: WireFinding, truth: string): boolean =>
+  !wire.settled && wire.joint !== null && families[wire.joint.role] === families[truth]
+/** The value below which a share of a list lies. */
+export const quantile = (list: number[], share: number) => [...list].sort((a, b) => a - b)[Math.floor(list.length * share)] ?? 0
 export const median = (list: number[]) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)] ?? 0
 
 /**
@@ -129,6 +159,6 @@ function unread(wires: WireFinding[], readings: WireReading[], nominalVolts: num
       ({ kind, a, b, closed, value }) =>
         kind.startsWith('voltage') && closed.length > 0 && [a, b].includes(letter) && value > nominalVolts / 2,
     )
-    return own.length < (settled?.role === 'line' ? 2 : settled?.role === 'neutral' ? 1 : 0)
+    return own.length < (settled?.role === 'line' ? 2 : settled && isNeutral(settled.role) ? 1 : 0)
   }).length
 }

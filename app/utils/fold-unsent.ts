@@ -63,6 +63,7 @@ export function foldUnsent(
     serialInUse: () => false,
     findings: null,
     against: null,
+    unseal: null,
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',
   })

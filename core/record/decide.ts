@@ -21,7 +21,7 @@ import { supplySchemes, type SchemeId } from '../units'
 import type { Findings, VerdictCode, WiringPlan } from '../wiring'
 import { flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
-import { checksFor, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
+import { checksFor, inDoubtAt, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
 import type { JobCommand, JobCommandType, JobEvent, StoredCode } from './schema'
 import type { JobState, Unit, Visit } from './state'
 
@@ -55,6 +55,8 @@ export interface JobContext extends SafetyClock {
   against: ((job: JobState, site: SiteState, boxId: string, plan: WiringPlan) => VerdictCode[]) | null
   /** Encrypts a secret for the record. */
   seal(secret: string): string
+  /** Opens one again; null on a device, which has no key. */
+  unseal: ((sealed: string) => string) | null
 }
 
 /** A job decision may carry events for the site's energy record too; both are stored together or not at all. */
@@ -67,6 +69,33 @@ type Handlers = { [T in JobCommandType]: (job: JobState, command: Extract<JobCom
 function touchOrRefuse(context: JobContext, boxId: string): { ok: false; refusal: Refusal } | null {
   const answer = canTouch(context.site, boxId, context.actor, context)
   return answer.yes ? null : refuse(answer.code, answer.reasons, answer.toYes)
+}
+
+/** So long a command travels without having waited, ms. */
+const travelsMs = 15_000
+/**
+ * Was this work done under a proof of its person's, though that has ended by the time it arrives? Then it is stored, in doubt,
+ * until somebody has looked: what hands have done is not undone by refusing to write it down.
+ */
+function wasDoneUnderProof({ site, actor, heldMs, now }: JobContext, boxId: string): boolean {
+  const madeAt = Date.parse(now) - heldMs
+  return (
+    heldMs > travelsMs &&
+    Object.values(site.proofs).some(
+      (proof) =>
+        proof.boxId === boxId &&
+        proof.status === 'void' &&
+        [proof.personId, ...proof.witnesses.map((one) => one.personId)].includes(actor.personId) &&
+        proof.finishedAt !== null &&
+        Date.parse(proof.finishedAt) <= madeAt,
+    )
+  )
+}
+/** Work at a box needs a proof, or had one when it was done. */
+function touchedOrRefuse(context: JobContext, boxId: string): { inDoubt?: true } | { ok: false; refusal: Refusal } {
+  const locked = touchOrRefuse(context, boxId)
+  if (!locked) return {}
+  return wasDoneUnderProof(context, boxId) ? { inDoubt: true } : locked
 }
 
 function boxOf(job: JobState, context: JobContext, boxId: string) {
@@ -114,7 +143,15 @@ function peopleAreUnknown(personIds: string[], context: JobContext) {
     : refuse('noSuchPerson', 'Somebody on this visit does not work in this branch.')
 }
 
-function readCode(model: DeviceModel, entry: string, again: string, context: JobContext): StoredCode | { ok: false; refusal: Refusal } {
+/** @param unitId the unit whose code it is to be; any other unit of the job with the same one makes it a slip */
+function readCode(
+  job: JobState,
+  unitId: string,
+  model: DeviceModel,
+  entry: string,
+  again: string,
+  context: JobContext,
+): StoredCode | { ok: false; refusal: Refusal } {
   if (model.setupCode === 'none') return { kind: 'none', sealed: null, ending: '', checked: 'none' }
   const reading = readSetupCode(model.setupCode, entry, again)
   if (!reading.ok)
@@ -122,6 +159,17 @@ function readCode(model: DeviceModel, entry: string, again: string, context: Job
       reading.needsSecondEntry ? 'codeTwice' : 'codeWrong',
       reading.problem,
       'Check the code on the device, the tab and the card before the box is closed.',
+    )
+  const twin = Object.values(job.units).find(
+    ({ id, code }) => id !== unitId && code.sealed !== null && context.unseal?.(code.sealed) === reading.code.canonical,
+  )
+  if (twin)
+    return refuse(
+      'codeInUse',
+      twin.removedAt
+        ? `This is the code of the device that was taken out (serial ${twin.serial}).`
+        : `This code is already recorded for ${twin.name || `the device with serial ${twin.serial}`}: no two devices have one code.`,
+      'Read it from this device, its tab or its card.',
     )
   return {
     kind: reading.code.kind,
@@ -319,11 +367,17 @@ const handlers: Handlers = {
         )
       return done({ type: 'roleEstablished', payload: payloadOf(command) })
     }
-    return (
-      roleIsUnproven(command, context.site.schemeId) ??
-      touchOrRefuse(context, box.id) ??
-      done({ type: 'roleEstablished', payload: payloadOf(command) })
-    )
+    const unproven = roleIsUnproven(command, context.site.schemeId)
+    if (unproven) return unproven
+    const touched = touchedOrRefuse(context, box.id)
+    return 'ok' in touched ? touched : done({ type: 'roleEstablished', payload: { ...payloadOf(command), ...touched } })
+  },
+
+  clearDoubt(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    if (!inDoubtAt(job, box.id)) return refuse('nothingInDoubt', `Nothing at ${box.name} is in doubt.`)
+    return touchOrRefuse(context, box.id) ?? done({ type: 'doubtCleared', payload: payloadOf(command) })
   },
 
   noteFound(job, command, context) {
@@ -463,10 +517,10 @@ const handlers: Handlers = {
             'Find out at the wiring bench which conductor is what, and lay the wiring there.',
           )
         : refuse('noSuchStep', 'Choose the device first; its steps follow from it.')
-    const locked = touchOrRefuse(context, box.id)
-    if (locked) return locked
+    const touched = touchedOrRefuse(context, box.id)
+    if ('ok' in touched) return touched
     const modelId = job.boxes[box.id]?.devices[command.gang]?.model.id ?? null
-    return done({ type: 'stepMarked', payload: { ...payloadOf(command), text: undone ? mark.text : step!.text, modelId } })
+    return done({ type: 'stepMarked', payload: { ...payloadOf(command), text: undone ? mark.text : step!.text, modelId, ...touched } })
   },
 
   recordUnit(job, command, context) {
@@ -481,7 +535,7 @@ const handlers: Handlers = {
       return refuse('unitInstalled', 'A device is already recorded here.', 'Correct it, or replace it through a callback.')
     if (known?.serial !== command.serial && context.serialInUse(command.serial))
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the device.')
-    const code = readCode(device.model, command.setupCode, command.setupCodeAgain, context)
+    const code = readCode(job, command.unitId, device.model, command.setupCode, command.setupCodeAgain, context)
     if ('ok' in code) return code
     const { unitId, boxId, gang, serial } = command
     return done({ type: 'unitRecorded', payload: { unitId, boxId, gang, serial, code, model: device.model } })
@@ -596,7 +650,7 @@ const handlers: Handlers = {
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
     const locked = touchOrRefuse(context, old.boxId)
     if (locked) return locked
-    const code = readCode(old.model, command.setupCode, command.setupCodeAgain, context)
+    const code = readCode(job, command.newUnitId, old.model, command.setupCode, command.setupCodeAgain, context)
     if ('ok' in code) return code
     const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
     return done({

@@ -23,6 +23,8 @@ type Sentence = string | { what: string; tone: HistoryLine['tone'] }
 const alarm = (what: string): Sentence => ({ what, tone: 'alarm' })
 const good = (what: string): Sentence => ({ what, tone: 'good' })
 
+/** Of what waited on a phone while its proof ended. */
+const doubtWords = ' – in doubt: its proof had ended before this arrived'
 const quoted = (text: string) => (text ? ` – ${text}` : '')
 const ended = (voids: string[]) => (voids.length ? ` ${voids.length === 1 ? 'One proof has' : `${voids.length} proofs have`} ended.` : '')
 
@@ -203,7 +205,9 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
     case 'photoAdded':
       return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
     case 'roleEstablished':
-      return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method}${event.payload.volts.length ? `: ${event.payload.volts.join(' V and ')} V` : event.payload.ohms === null ? '' : `: ${event.payload.ohms} Ω`})`
+      return `established ${event.payload.letter} as ${event.payload.role} at ${box(event.payload.boxId)} (${event.payload.method === 'oldTerminal' ? 'old terminal' : event.payload.method}${event.payload.volts.length ? `: ${event.payload.volts.join(' V and ')} V` : event.payload.ohms === null ? '' : `: ${event.payload.ohms} Ω`})${event.payload.inDoubt ? doubtWords : ''}`
+    case 'doubtCleared':
+      return `looked at what was in doubt at ${box(event.payload.boxId)}: it is right`
     case 'foundNoted':
       return `described ${box(event.payload.boxId)} as found: ${event.payload.notes.splices.length} splices, ${event.payload.notes.oldSwitches.length} old switches`
     case 'wiresRead':
@@ -219,7 +223,7 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
     case 'deviceChosen':
       return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
     case 'stepMarked':
-      return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}`
+      return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}${event.payload.inDoubt ? doubtWords : ''}`
     case 'unitRecorded':
       return `recorded serial ${event.payload.serial} at ${box(event.payload.boxId)}${event.payload.code.kind === 'none' ? '' : `, setup code …${event.payload.code.ending} (${event.payload.code.checked === 'typedTwice' ? 'typed twice' : event.payload.code.checked === 'checkDigit' ? 'check digit fits' : 'scanned text read'})`}`
     case 'pointTested': {

@@ -80,6 +80,12 @@ export function needsPlan(job: JobState, site: SiteState, boxId: string): boolea
   return box !== undefined && (box.gangs > 1 || box.breakerIds.length > 1 || manyWays)
 }
 
+/** What at a box was done under a proof that had ended: so many things somebody has to look at. */
+export const inDoubtAt = (job: JobState, boxId: string): number => {
+  const work = job.boxes[boxId]
+  return work ? [...Object.values(work.roles), ...Object.values(work.steps)].filter((one) => one.inDoubt).length : 0
+}
+
 /** Was a wiring laid that something stands against? Nothing is connected by it. */
 export const planIsRed = (job: JobState, boxId: string): boolean => {
   const wiring = job.boxes[boxId]?.wiring

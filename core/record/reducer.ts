@@ -72,7 +72,16 @@ const handlers: Handlers = {
     job.photos.push({ id: photoId, ...rest, at: event.at, by: event.actor.initials })
   },
   roleEstablished(job, payload, event) {
-    workOn(job, payload.boxId).roles[payload.letter] = { role: payload.role, method: payload.method, by: event.actor.initials }
+    workOn(job, payload.boxId).roles[payload.letter] = {
+      role: payload.role,
+      method: payload.method,
+      by: event.actor.initials,
+      ...(payload.inDoubt ? { inDoubt: true } : {}),
+    }
+  },
+  doubtCleared(job, payload) {
+    const { roles, steps } = workOn(job, payload.boxId)
+    for (const done of [...Object.values(roles), ...Object.values(steps)]) delete done.inDoubt
   },
   foundNoted(job, payload) {
     // Other joints mean other arrangements: what was read stays, a plan made for the old ones does not.
@@ -108,7 +117,7 @@ const handlers: Handlers = {
     const steps = workOn(job, payload.boxId).steps
     const key = `${payload.gang}:${payload.stepId}`
     const { text, modelId } = payload
-    if (payload.done) steps[key] = { by: event.actor.initials, at: event.at, text, modelId }
+    if (payload.done) steps[key] = { by: event.actor.initials, at: event.at, text, modelId, ...(payload.inDoubt ? { inDoubt: true } : {}) }
     else delete steps[key]
   },
   unitRecorded(job, payload, event) {

@@ -103,6 +103,8 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('noteFound'), boxId: idSchema, notes: foundNotesSchema }),
   z.object({ type: z.literal('readWires'), boxId: idSchema, readings: z.array(wireReadingSchema).min(1).max(80) }),
   z.object({ type: z.literal('forgetReadings'), boxId: idSchema, reason: note.min(5) }),
+  /** Somebody looked at what was done after its proof had ended, and it is right. */
+  z.object({ type: z.literal('clearDoubt'), boxId: idSchema }),
   z.object({ type: z.literal('planWiring'), boxId: idSchema, plan: wiringPlanSchema.nullable() }),
   z.object({ type: z.literal('observeFunctions'), boxId: idSchema, rows: z.array(observationSchema).max(128) }),
   z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
@@ -186,14 +188,16 @@ export type JobEvent =
   | { type: 'arrived'; payload: Payload<'arrive'> }
   | { type: 'visitFinished'; payload: Payload<'finishVisit'> }
   | { type: 'photoAdded'; payload: Payload<'addPhoto'> }
-  | { type: 'roleEstablished'; payload: Payload<'establishRole'> }
+  /** `inDoubt`: it waited on a phone, and the proof it was done under had ended before it arrived. */
+  | { type: 'roleEstablished'; payload: Payload<'establishRole'> & { inDoubt?: true } }
+  | { type: 'doubtCleared'; payload: Payload<'clearDoubt'> }
   | { type: 'foundNoted'; payload: Payload<'noteFound'> }
   | { type: 'wiresRead'; payload: Payload<'readWires'> }
   | { type: 'readingsForgotten'; payload: Payload<'forgetReadings'> }
   | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[] } }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
-  | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null } }
+  | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null; inDoubt?: true } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
   | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string; madeAt: string } }
   | { type: 'pairingRecorded'; payload: Payload<'recordPairing'> }

@@ -43,11 +43,12 @@ export interface BoxWiring {
 export const emptyWiring = (): BoxWiring => ({ notes: null, readings: [], plan: null, observed: [] })
 
 export interface BoxWork {
-  roles: Record<string, { role: ConductorRole; method: RoleMethod; by: string }>
+  /** `inDoubt`: done under a proof that had ended, as it turned out later; somebody has to look. */
+  roles: Record<string, { role: ConductorRole; method: RoleMethod; by: string; inDoubt?: true }>
   /** Chosen device per gang. */
   devices: Record<number, { model: DeviceModel; pointIds: string[] }>
   /** Done connection steps, keyed `gang:step`. */
-  steps: Record<string, { by: string; at: string; text: string; modelId: string | null }>
+  steps: Record<string, { by: string; at: string; text: string; modelId: string | null; inDoubt?: true }>
   /** What was found out about its conductors, and how they are to be wired. */
   wiring?: BoxWiring
 }

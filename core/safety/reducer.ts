@@ -416,7 +416,7 @@ const handlers: Handlers = {
       if (ask.personId === personId) delete site.asks[ask.id]
       ask.clear = ask.clear.filter((person) => person.personId !== personId)
     }
-    gone(site, personId)
+    gone(site, personId, event)
     delete site.absences[personId]
     end(site, payload, `What ${payload.name} left was ended: gone from the site.`, event)
     // They are told when they sign in again; nothing waits for it.
@@ -763,7 +763,7 @@ const handlers: Handlers = {
   },
   siteLeft(site, payload, event) {
     for (const personId of payload.people ?? [event.actor.personId]) {
-      gone(site, personId)
+      gone(site, personId, event)
       for (const ask of Object.values(site.asks)) if (ask.personId === personId && ask.status === 'asked') delete site.asks[ask.id]
     }
     for (const [id, person] of Object.entries(payload.handOver ?? {})) {
@@ -775,7 +775,9 @@ const handlers: Handlers = {
 }
 
 /** Off the site: nothing here waits for this person, and nobody has to ask them. */
-function gone(site: SiteState, personId: string): void {
+function gone(site: SiteState, personId: string, event: StreamEvent): void {
+  const person = site.people[personId]
+  if (person) person.leftAt = event.receivedAt
   delete site.onSite[personId]
   hasAnswered(site, personId, null)
   delete site.solo[personId]
@@ -809,7 +811,8 @@ export const siteReducer: StreamReducer<SiteState> = {
   evolve(site, event) {
     const handler = handlers[event.type as SiteEventType] as (site: SiteState, payload: unknown, event: StreamEvent) => void
     const { personId, name, initials } = event.actor
-    site.people[personId] = { name, initials, lastAt: event.receivedAt }
+    const leftAt = handsOn.has(event.type) ? undefined : site.people[personId]?.leftAt
+    site.people[personId] = { name, initials, lastAt: event.receivedAt, ...(leftAt ? { leftAt } : {}) }
     // Whoever puts a hand to something has arrived, before anything that this brings about.
     if (handsOn.has(event.type)) site.onSite[personId] = { personId, name, initials }
     handler(site, event.payload, event)

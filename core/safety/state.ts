@@ -252,7 +252,7 @@ export interface SiteState extends StreamState {
   signs: Record<string, Sign>
   absences: Record<string, Absence>
   /** Everybody who ever did anything here, with the time of their newest word. */
-  people: Record<string, { name: string; initials: string; lastAt: string }>
+  people: Record<string, { name: string; initials: string; lastAt: string; leftAt?: string }>
 }
 
 export function emptySite(siteId: string): SiteState {

@@ -34,7 +34,7 @@ import { announce, type FeedChange } from './feed'
 import { jobRowTypes, projectCounts, projectJob, projectSite } from './projections'
 import { checkPin } from './pins'
 import { reconcileSites } from './reconcile'
-import { seal } from './secrets'
+import { seal, unseal } from './secrets'
 import { append, lockState, publishState } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
@@ -217,6 +217,7 @@ async function jobContext(
     findings: findingsOf,
     against: plansAgainst,
     seal,
+    unseal,
   }
 }
 

@@ -1,16 +1,24 @@
 <script setup lang="ts">
 import type { Present } from '../../../server/services/presence'
 
-/** Who is here, and where. */
+/** Who is here, and where: by their visit and what they did here. Whoever only has the page open is not here. */
 const props = defineProps<{ present: Present[] }>()
-const { site, zone } = injectJobRecord()
+const { site, job, zone } = injectJobRecord()
 const session = useSession()
 const lines = computed(() =>
   props.present.flatMap((one) => {
     const person = session.person(one.personId)
     if (!person || one.personId === session.viewer?.personId) return []
-    const where =
-      one.place === 'panel'
+    const onVisit = Object.values(job.value?.visits ?? {}).some(
+      (visit) => (visit.status === 'planned' || visit.status === 'onSite') && visit.personIds.includes(one.personId),
+    )
+    const leftAt = site.value?.people[one.personId]?.leftAt
+    const here = site.value?.onSite[one.personId] !== undefined || (onVisit && !leftAt)
+    const where = !here
+      ? leftAt
+        ? `left at ${clockTime(leftAt, zone.value)}`
+        : 'looking on, not here'
+      : one.place === 'panel'
         ? 'at the panel'
         : one.place === 'walk'
           ? 'here'

@@ -281,13 +281,14 @@ export class DemoCrew {
     }))
     const apart = { ...emptyPlan, splices: splices.map((letters) => ({ letters, holds: null })) }
     const home = homeOf(found, [feed!, light!], apart, [], [{ technology: 'led', watts: 36 }])
-    const meter = new SimulatedMeter(home.wiring, new Chance(7))
+    const meter = new SimulatedMeter(home.wiring, new Chance(7), 0, found)
     const readings: WireReading[] = []
     let energised = false
     for (;;) {
       const advice = nextTest(found, readings, energised)
       if (advice.done) break
       if (advice.next.energised && !energised) await this.powerForAMoment(boxId, mate)
+      if (!advice.next.energised && energised) await this.powerAwayAgain(boxName)
       energised = advice.next.energised
       const taken = advice.next.tests.map((test) => meter.read(test))
       readings.push(...taken)

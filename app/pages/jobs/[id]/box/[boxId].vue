@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/safety'
-import { currentUnits, stepDone, stepsFor, stepsToUndo } from '../../../../../core/record'
+import { currentUnits, inDoubtAt, stepDone, stepsFor, stepsToUndo } from '../../../../../core/record'
 
 const route = useRoute()
-const { page, job, site, asker, clock, zone, settings, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, clock, zone, settings, onCrew, offline, giveSite, giveJob } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
@@ -36,12 +36,14 @@ const stage = computed(() => {
   return units.value.length ? 4 : 3
 })
 const stages = ['open and tag', 'conductors', 'prove dead', 'connect', 'record and close']
+const doubts = computed(() => (job.value && box.value ? inDoubtAt(job.value, box.value.id) : 0))
 const beforeClosing = computed(() => {
   const notes: string[] = []
   const gangs = Object.keys(work.value?.devices ?? {}).map(Number)
   if (gangs.some((gang) => !units.value.some((unit) => unit.gang === gang))) notes.push('A serial or setup code is not stored yet.')
   if (!job.value?.photos.some((photo) => photo.boxId === box.value?.id && photo.kind === 'beforeClosing'))
     notes.push('There is no picture from before closing.')
+  if (doubts.value) notes.push('Something was done after its proof had ended, and nobody has looked at it yet.')
   for (const gang of gangs) {
     const steps = stepsFor(job.value!, site.value!, box.value!.id, gang, settings.value)
     const open = steps.filter((step) => !stepDone(job.value!, box.value!.id, gang, step))
@@ -125,6 +127,15 @@ async function reportLive(what: 'lightOn' | 'meter') {
         >
       </div>
 
+      <div v-if="doubts" class="note amber stack" data-testid="doubts">
+        <p>
+          <b>{{ doubts === 1 ? 'One thing here is' : `${doubts} things here are` }} in doubt.</b> It was done without network, and the proof
+          it was done under had ended by then. Prove the box, look at each, and put right what is not.
+        </p>
+        <UButton v-if="touch.yes" :loading="busy" class="self-start" @click="run(() => giveJob({ type: 'clearDoubt', boxId: box!.id }))"
+          >I looked: it is right</UButton
+        >
+      </div>
       <template v-if="touch.yes">
         <p class="good">
           <b class="next-title">You may work in this box.</b><br /><span class="small"

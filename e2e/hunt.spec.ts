@@ -7,7 +7,7 @@ import { ask, desk, faultsOf, person, phone, test } from './support/people'
 function home(): string {
   const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
   file.job.title = 'Which is which'
-  file.site = { ...file.site, name: 'Label Cottage', address: '9 Withy Bank, Port Sallow', doorCode: '' }
+  file.site = { ...file.site, name: 'Label Cottage', address: `9-${Date.now() % 100_000} Withy Bank, Port Sallow`, doorCode: '' }
   const breaker = file.panels[0].breakers[0]
   file.panels[0].breakers = ['1', '2', '3', '4', '5', '6'].map((number) => ({
     ...breaker,

@@ -2,11 +2,17 @@ import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { ask, enter } from './people'
 
-/** A small home: one box behind the wall, one in the cellar. */
+let homes = 0
+/** A small home: one box behind the wall, one in the cellar. Each has an address of its own: one address is one home. */
 function home(): string {
   const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
   file.job.title = 'Tide room and cellar'
-  file.site = { ...file.site, name: 'Tide Room Cottage', address: '4 Withy Bank, Port Sallow', doorCode: '' }
+  file.site = {
+    ...file.site,
+    name: 'Tide Room Cottage',
+    address: `${100 + homes++}-${Date.now() % 100_000} Withy Bank, Port Sallow`,
+    doorCode: '',
+  }
   file.panels[0].breakers[2].offLimits = null
   file.rooms = [
     { key: 'tide', name: 'Tide room' },

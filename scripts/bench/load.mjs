@@ -94,7 +94,7 @@ export async function fill({ database, company, intake, access, crewFile, homes 
       )
     }
     await sequelize.query(
-      `INSERT INTO sites SELECT '${copy.siteId}', company_id, branch_id, customer_id, name, address, year_built, door_code_sealed FROM sites WHERE id = '${first.siteId}'`,
+      `INSERT INTO sites SELECT '${copy.siteId}', company_id, branch_id, customer_id, name, CONCAT(address, ' ', '${2000 + index}'), year_built, door_code_sealed FROM sites WHERE id = '${first.siteId}'`,
     )
     await sequelize.query(
       `INSERT INTO jobs SELECT '${copy.jobId}', company_id, branch_id, '${copy.siteId}', customer_id, ${2000 + index}, title, created_at, status, points, passed, failed, open_defects FROM jobs WHERE id = '${first.jobId}'`,

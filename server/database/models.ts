@@ -229,6 +229,15 @@ export interface SecretReadRow {
   at: Date
 }
 /** Where somebody is now, as far as their device says. One row a person. */
+/** What somebody said of two records with one address. */
+export interface HomeLinkRow {
+  firstSiteId: string
+  secondSiteId: string
+  companyId: string
+  said: 'same' | 'other'
+  personId: string
+  at: Date
+}
 export interface PresenceRow {
   personId: string
   companyId: string
@@ -497,6 +506,12 @@ export function defineModels(sequelize: Sequelize) {
       refId: 'id',
       at: 'time',
     }),
+    homeLinks: table<HomeLinkRow>(
+      sequelize,
+      'home_links',
+      { firstSiteId: 'id', secondSiteId: 'id', companyId: 'id', said: 'text', personId: 'id', at: 'time' },
+      ['firstSiteId', 'secondSiteId'],
+    ),
     presence: table<PresenceRow>(
       sequelize,
       'presence',

@@ -34,6 +34,7 @@ import { announce, type FeedChange } from './feed'
 import { jobRowTypes, projectCounts, projectJob, projectSite } from './projections'
 import { checkPin } from './pins'
 import { reconcileSites } from './reconcile'
+import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
 import { seal, unseal } from './secrets'
 import { append, lockState, publishState } from './streams'
 
@@ -325,12 +326,20 @@ async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writi
   const { envelope, viewer, now } = writing
   const command = parseCommand(siteCommandSchema, envelope.command)
   const fingerprint = fingerprintOf(envelope)
-  const locked = await lockState('site', site.id, transaction)
+  // Records of one home are locked together, always in one order: what one allows the other may not contradict meanwhile.
+  const others = asksOtherRecords(command) ? await otherRecordsOf(site, transaction) : []
+  const states = new Map<string, NonNullable<Awaited<ReturnType<typeof lockState<'site'>>>>>()
+  for (const id of [site.id, ...others.map((other) => other.id)].sort()) {
+    const locked = await lockState('site', id, transaction)
+    if (locked) states.set(id, locked)
+  }
+  const locked = states.get(site.id)
   if (!locked) throw notFound('This site')
   const known = await remembered(envelope, viewer, fingerprint, transaction)
   if (known) return { outcome: known, states: [], wake: false }
   const context = await siteContext(viewer, site, envelope, command, settings, now, transaction, locked.state)
-  const decision = decideSite(locked.state, command, context)
+  const twins = others.flatMap(({ id, name }) => (states.get(id) ? [{ name, state: states.get(id)!.state }] : []))
+  const decision = otherRecordForbids(command, twins) ?? decideSite(locked.state, command, context)
   const events = decision.ok ? toEvents('site', site.id, locked.row.seq, decision.events, writing) : []
   const after = await append('site', locked.row, locked.state, events, transaction)
   const outcome = outcomeOf(envelope, after.seq, decision)

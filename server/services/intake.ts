@@ -31,7 +31,8 @@ export interface KnownHome {
   why: string[]
 }
 
-const plain = (text: string) =>
+/** A text without what people write one way or another: for telling homes alike. */
+export const plain = (text: string) =>
   text
     .toLowerCase()
     .replace(/\bstreet\b/g, 'st')

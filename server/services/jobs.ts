@@ -6,6 +6,7 @@ import type { SiteState } from '../../core/safety'
 import { database, type CallbackRow, type JobRow } from '../database'
 import { isOffice, jobFor, peopleNames, siteFor, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
+import { otherRecordsOf, type OtherRecord } from './home-links'
 import { logSecretRead, unseal } from './secrets'
 import { eventsAfter, readState } from './streams'
 
@@ -66,7 +67,15 @@ export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLi
 
 export interface JobPage {
   job: { id: string; number: number; title: string; branchId: string; siteId: string }
-  site: { id: string; name: string; address: string; yearBuilt: number | null; hasDoorCode: boolean }
+  site: {
+    id: string
+    name: string
+    address: string
+    yearBuilt: number | null
+    hasDoorCode: boolean
+    /** Other records that may be this home. */
+    otherRecords: OtherRecord[]
+  }
   customer: { name: string; phone: string; email: string }
   jobState: JobState
   siteState: SiteState
@@ -82,7 +91,14 @@ export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
   ])
   return {
     job: { id: job.id, number: job.number, title: job.title, branchId: job.branchId, siteId: job.siteId },
-    site: { id: site.id, name: site.name, address: site.address, yearBuilt: site.yearBuilt, hasDoorCode: site.doorCodeSealed !== null },
+    site: {
+      id: site.id,
+      name: site.name,
+      address: site.address,
+      yearBuilt: site.yearBuilt,
+      hasDoorCode: site.doorCodeSealed !== null,
+      otherRecords: await otherRecordsOf(site),
+    },
     customer: { name: customer!.name, phone: customer!.phone, email: customer!.email },
     jobState: withoutSeals(jobState),
     siteState,

@@ -9,7 +9,8 @@ import { endForAbsent } from './absent'
 import { addInstrument, addPerson, changeInstrument, changePerson } from './company'
 import { ApiError } from './errors'
 import { knownHomes, openJob } from './intake'
-import { listJobs } from './jobs'
+import { linkHomes } from './home-links'
+import { jobPage, listJobs } from './jobs'
 import { reconcileSites } from './reconcile'
 import { readState } from './streams'
 
@@ -278,5 +279,40 @@ describe('who is there', () => {
     expect((await readState('site', siteId)).tags).toEqual({})
     await add('lead')
     expect(await problem(endForAbsent(asked))).toEqual({ status: 409, code: 'leadThere' })
+  })
+})
+
+describe('one home on record twice', () => {
+  test('leave to close by one record waits for the tags and boxes of the other; said to be another home, it does not', async () => {
+    const { lead } = await makeCompany()
+    const first = await open(lead, testFile)
+    const second = await openJob({ source: { kind: 'file', file: testFile }, branchId: lead.branchId, siteId: null, newHome: true }, lead)
+    for (const { jobId } of [first, second]) await visit(lead, jobId, [lead])
+    const [here, there] = [await breakerId(first.siteId, '1'), await breakerId(second.siteId, '1')]
+    const opened = (siteId: string, id: string) =>
+      accepted(siteCommand(lead, siteId, { type: 'observeBreaker', breakerId: id, state: 'open' } as never))
+    await opened(first.siteId, here)
+    await opened(second.siteId, there)
+    await accepted(siteCommand(lead, second.siteId, { type: 'hangTag', tagId: uuid(), breakerId: there, lock: 'red' } as never))
+    const close = () =>
+      siteCommand(lead, first.siteId, { type: 'requestClose', grantId: uuid(), breakerId: here, clearanceId: null } as never)
+    expect(await close()).toMatchObject({ status: 'refused', refusal: { code: 'otherRecord' } })
+    expect((await jobPage(lead, first.jobId)).site.otherRecords).toMatchObject([{ id: second.siteId, said: null }])
+    // A stranger says nothing of it, and nobody says that a record is itself.
+    const stranger = (await makeCompany()).lead
+    expect(await problem(linkHomes(stranger, first.siteId, { otherId: second.siteId, said: 'other' }))).toMatchObject({ status: 404 })
+    expect(await problem(linkHomes(lead, first.siteId, { otherId: first.siteId, said: 'other' }))).toMatchObject({ status: 422 })
+    await linkHomes(lead, first.siteId, { otherId: second.siteId, said: 'same' })
+    expect(await close()).toMatchObject({ status: 'refused' })
+    await linkHomes(lead, second.siteId, { otherId: first.siteId, said: 'other' })
+    await accepted(close())
+    await linkHomes(lead, second.siteId, { otherId: first.siteId, said: 'same' })
+    // With leave out by one record, nothing is begun by the other.
+    expect(
+      await siteCommand(lead, second.siteId, { type: 'hangTag', tagId: uuid(), breakerId: there, lock: 'blue' } as never),
+    ).toMatchObject({
+      status: 'refused',
+      refusal: { code: 'otherRecord' },
+    })
   })
 })

@@ -20,6 +20,7 @@ watch(
   },
 )
 const base = computed(() => `/jobs/${route.params.id}`)
+const isWalk = computed(() => route.path === base.value)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
 const tabs = computed(() => [
   { to: base.value, label: 'Walk', exact: true },
@@ -87,6 +88,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
     </p>
     <PowerStrip v-if="!route.path.includes('/box/') && !route.path.endsWith('/panel')" />
+    <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />
     <PowerCrew :present="present" class="crew-line" />
     <NuxtPage />

@@ -39,15 +39,17 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
   return found.ok ? believe(found.found, readings).findings : null
 }
 
-/** What stands against a plan, as codes of its red verdicts; none while the readings leave it open what the conductors are. */
+/** What stands against a plan, as codes of its red verdicts; none while it is open what the conductors or the devices are. */
 export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): VerdictCode[] {
   const { notes } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   const found = notes && box ? foundBoxOf(site, box, notes) : null
   const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
-  if (!found?.ok || !ways) return []
-  const { verification } = judge(found.found, ways, plan, plannedDevices(job, boxId), boxLoads(job, boxId), {
+  const devices = plannedDevices(job, boxId)
+  // A terminal of a device that nobody has chosen yet cannot be judged.
+  if (!found?.ok || !ways || plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return []
+  const { verification } = judge(found.found, ways, plan, devices, boxLoads(job, boxId), {
     order: 'any',
     metric: false,
     gauge: '',

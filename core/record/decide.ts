@@ -499,7 +499,13 @@ const handlers: Handlers = {
       command.pointIds.flatMap((id) => job.points[id]?.load ?? []),
     )
     if (together) return refuse('deviceUnfit', together.text, 'Choose a model that carries all of them, or one device for each.')
-    return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model } })
+    // A wiring that was laid is judged anew with the device that now goes there.
+    const { plan } = wiringOf(job, box.id)
+    const work = job.boxes[box.id]
+    const devices = { ...work?.devices, [command.gang]: { model, pointIds: command.pointIds } }
+    const after = { ...job, boxes: { ...job.boxes, [box.id]: { ...work!, devices } } }
+    const against = plan && context.against ? context.against(after, context.site, box.id, plan) : undefined
+    return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model, ...(against ? { against } : {}) } })
   },
 
   markStep(job, command, context) {

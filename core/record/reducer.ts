@@ -112,6 +112,7 @@ const handlers: Handlers = {
     const work = workOn(job, payload.boxId)
     if (work.devices[payload.gang]?.model.id !== payload.model.id)
       work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
+    if (payload.against && work.wiring?.planned) work.wiring.planned.against = payload.against
   },
   stepMarked(job, payload, event) {
     const steps = workOn(job, payload.boxId).steps

@@ -196,7 +196,7 @@ export type JobEvent =
   | { type: 'readingsForgotten'; payload: Payload<'forgetReadings'> }
   | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[] } }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
-  | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel } }
+  | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel; against?: VerdictCode[] } }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null; inDoubt?: true } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
   | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string; madeAt: string } }

@@ -1,8 +1,15 @@
 <script setup lang="ts">
 /** Several numbers from the meter, one after the other on the same keys; then one button for all of them. */
-const props = defineProps<{ asks: { label: string; unit: string }[]; button: string; busy: boolean; disabled?: boolean }>()
-const emit = defineEmits<{ done: [values: number[]] }>()
-const typed = ref('')
+const props = defineProps<{
+  asks: { label: string; unit: string }[]
+  button: string
+  busy: boolean
+  disabled?: boolean
+  /** Stores them; false: refused, and the numbers stand again. */
+  store: (values: number[]) => Promise<boolean>
+}>()
+/** Digits typed while an answer is on its way belong to what is asked next, wherever that stands. */
+const typed = defineModel<string>({ required: true })
 const values = ref<number[]>([])
 const number = computed(() => typedNumber(typed.value))
 const index = computed(() => Math.min(values.value.length, props.asks.length - 1))
@@ -15,13 +22,16 @@ watch(
     typed.value = ''
   },
 )
-function next() {
+async function next() {
   if (Number.isNaN(number.value) || props.busy || props.disabled) return
   const all = [...values.value, number.value]
+  const asTyped = typed.value
   typed.value = ''
   if (!last.value) return void (values.value = all)
   values.value = []
-  emit('done', all)
+  if (await props.store(all)) return
+  values.value = all.slice(0, -1)
+  if (typed.value === '') typed.value = asTyped
 }
 </script>
 

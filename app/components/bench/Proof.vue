@@ -220,7 +220,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         >
       </form>
 
-      <BenchReference v-else-if="stage === 2" key="first" :box="box" :proof="proof!" :again="false" />
+      <BenchReference v-else-if="stage === 2" key="first" v-model="volts" :box="box" :proof="proof!" :again="false" />
 
       <form v-else-if="stage === 3 && next && sweeping" class="stack" data-testid="sweep" @submit.prevent="sweep">
         <p v-if="next.position.length" class="note hot">
@@ -306,7 +306,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">Store, next pair</UButton>
       </form>
 
-      <BenchReference v-else-if="stage === 4" key="again" :box="box" :proof="proof!" again />
+      <BenchReference v-else-if="stage === 4" key="again" v-model="volts" :box="box" :proof="proof!" again />
 
       <form v-else-if="doing === 'recheck'" class="stack" @submit.prevent="recheck">
         <p class="note amber">

@@ -13,6 +13,8 @@ import {
 
 /** What the readings are made against, and how it was seen good: before them, and once more after them. */
 const props = defineProps<{ box: BoxState; proof: Proof; again: boolean }>()
+/** What is typed and not stored yet; it outlives this stage of the proof. */
+const typed = defineModel<string>({ required: true })
 const { site, scheme, giveSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 
@@ -113,11 +115,12 @@ const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.
       This circuit stays off. At most {{ earthBelowOhms }} Ω besides the leads. Every conductor is read all the same.
     </p>
     <BenchNumbersInTurn
+      v-model="typed"
       :asks="asks"
       :button="again ? 'Still good' : 'The reference is good'"
       :busy="busy"
       :disabled="how === 'twoEarths' && !again && !second.trim()"
-      @done="see"
+      :store="see"
     />
     <CommonRefusal :refusal="refusal" />
   </div>

@@ -106,9 +106,14 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
     case 'roundSeen': {
       const { open, seen, voids } = event.payload
       const off = Object.entries(seen).flatMap(([id, what]) => (what === 'off' ? [box(id)] : []))
-      const on = Object.keys(seen).length - off.length
-      return `saw, with ${open.map((id) => site.breakers[id]?.number ?? '?').join(', ') || 'nothing'} open: off ${off.join(', ') || 'none'}; on ${on}.${ended(voids)}`
+      const part = Object.entries(seen).flatMap(([id, what]) => (what === 'part' ? [box(id)] : []))
+      const on = Object.keys(seen).length - off.length - part.length
+      return `saw, with ${open.map((id) => site.breakers[id]?.number ?? '?').join(', ') || 'nothing'} open: off ${off.join(', ') || 'none'};${part.length ? ` some off ${part.join(', ')};` : ''} on ${on}.${ended(voids)}`
     }
+    case 'roundTakenBack':
+      return `took round ${event.payload.round} of the hunt back: it was seen wrong`
+    case 'huntScoped':
+      return event.payload.boxIds.length ? `traces ${event.payload.boxIds.length} boxes` : 'traces the boxes whose feed nobody knows'
     case 'roundsForgotten':
       return `started the breaker hunt over – ${event.payload.reason}`
     case 'neutralsTied':

@@ -53,6 +53,8 @@ export const boxHandlers: Handlers<
   | 'observeLive'
   | 'setFeeds'
   | 'observeRound'
+  | 'takeBackRound'
+  | 'scopeHunt'
   | 'forgetRounds'
   | 'tieNeutrals'
   | 'openBox'
@@ -137,7 +139,7 @@ export const boxHandlers: Handlers<
     const doubtful = breakers.find((breaker) => breaker.state === 'unknown')
     if (doubtful) return refuse('stillMoving', `Nobody knows how ${breakerName(site, doubtful)} is.`, 'Have somebody look at it.')
     const open = breakers.filter((breaker) => breaker.state !== 'closed').map((breaker) => breaker.id)
-    const on = ids.filter((id) => command.seen[id] === 'on').map((id) => site.boxes[id]!)
+    const on = ids.filter((id) => command.seen[id] !== 'off').map((id) => site.boxes[id]!)
     // On, with every feed on record open: something else feeds it, and whatever is not shown apart from it.
     const odd = on.find((box) => box.breakerIds.length > 0 && box.breakerIds.every((id) => open.includes(id)))
     const sign = odd ? signOf(site, odd, actor) : noSign
@@ -152,6 +154,17 @@ export const boxHandlers: Handlers<
         alarms: [...new Set([...seen.alarms, ...sign.alarms])],
       },
     })
+  },
+
+  takeBackRound(site, command) {
+    if (site.huntRounds.length !== command.round)
+      return refuse('noRound', `Round ${command.round} is not the newest any more.`, 'Look at what is stored now.')
+    return accept<SiteEvent>({ type: 'roundTakenBack', payload: payloadOf(command) })
+  },
+
+  scopeHunt(site, command) {
+    if (command.boxIds.some((id) => !site.boxes[id])) return noBox()
+    return accept<SiteEvent>({ type: 'huntScoped', payload: payloadOf(command) })
   },
 
   forgetRounds(site, command, { actor }) {

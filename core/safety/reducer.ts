@@ -459,6 +459,13 @@ const handlers: Handlers = {
       proofId: null,
     })
   },
+  roundTakenBack(site) {
+    site.huntRounds.pop()
+  },
+  huntScoped(site, payload) {
+    if (payload.boxIds.length) site.huntScope = payload.boxIds
+    else delete site.huntScope
+  },
   roundsForgotten(site) {
     site.huntRounds = []
   },

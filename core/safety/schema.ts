@@ -234,9 +234,13 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
   z.object({
     type: z.literal('observeRound'),
     seen: z
-      .record(idSchema, z.enum(['on', 'off']))
+      .record(idSchema, z.enum(['on', 'off', 'part']))
       .refine((seen) => Object.keys(seen).length > 0, 'Say what was seen of one box at least.'),
   }),
+  /** The newest round was seen or typed wrong. */
+  z.object({ type: z.literal('takeBackRound'), round: z.int().min(1) }),
+  /** Which boxes are traced: the same on every phone. None: those whose feed nobody knows. */
+  z.object({ type: z.literal('scopeHunt'), boxIds: z.array(idSchema).max(200) }),
   z.object({ type: z.literal('forgetRounds'), reason: note.min(5) }),
   z.object({ type: z.literal('tieNeutrals'), breakerIds: z.array(idSchema).min(2).max(4), basis: note.min(3) }),
   z.object({ type: z.literal('openBox'), boxId: idSchema }),
@@ -410,6 +414,8 @@ export type SiteEvent =
     }
   | { type: 'feedsSet'; payload: Payload<'setFeeds'> & Consequence }
   | { type: 'roundSeen'; payload: Payload<'observeRound'> & { open: string[] } & SignConsequence }
+  | { type: 'roundTakenBack'; payload: Payload<'takeBackRound'> }
+  | { type: 'huntScoped'; payload: Payload<'scopeHunt'> }
   | { type: 'roundsForgotten'; payload: Payload<'forgetRounds'> }
   | { type: 'neutralsTied'; payload: Payload<'tieNeutrals'> & Consequence }
   | { type: 'boxOpened'; payload: Payload<'openBox'> & { alarms?: string[] } }

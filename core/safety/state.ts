@@ -234,6 +234,8 @@ export interface SiteState extends StreamState {
   neutralTies: string[][]
   /** What was seen of the boxes in rounds with several breakers open. */
   huntRounds: HuntRound[]
+  /** The boxes that are traced, on every phone; missing: those whose feed nobody knows. */
+  huntScope?: string[]
   tags: Record<string, Tag>
   grants: Record<string, Grant>
   asks: Record<string, Ask>

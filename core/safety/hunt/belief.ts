@@ -1,7 +1,7 @@
 import type { BreakerRecord, BoxState, SiteState } from '../state'
 
-/** What a person in the rooms saw of a box's light in one round. */
-export type Seen = 'on' | 'off'
+/** What a person in the rooms saw of a box's light in one round; part: of several lamps some are on and some off. */
+export type Seen = 'on' | 'off' | 'part'
 /** One round: these breakers were open together, everything else as it was, and this was seen. */
 export interface HuntRound {
   open: string[]
@@ -45,6 +45,12 @@ export function predicted(hypothesis: Pick<Hypothesis, 'breakerIds'>, open: Read
   return hypothesis.breakerIds.length > 0 && hypothesis.breakerIds.every((id) => open.has(id)) ? 'off' : 'on'
 }
 
+/** Could this be seen? With one of two breakers open, one lamp of two may be off, or one lamp that both feed is on. */
+function couldBe(hypothesis: Pick<Hypothesis, 'breakerIds'>, open: ReadonlySet<string>, seen: Seen): boolean {
+  const some = hypothesis.breakerIds.some((id) => open.has(id))
+  return seen === 'part' ? some && predicted(hypothesis, open) === 'on' : seen === predicted(hypothesis, open)
+}
+
 interface Observation {
   open: ReadonlySet<string>
   seen: Seen
@@ -70,7 +76,7 @@ function observationsOf(boxId: string, rounds: HuntRound[]): Observation[] {
 export function beliefOf(load: HuntLoad, rounds: HuntRound[]): Belief {
   const observations = observationsOf(load.boxId, rounds)
   const judged = load.hypotheses.map((hypothesis) => {
-    const against = observations.filter((one) => one.seen !== predicted(hypothesis, one.open))
+    const against = observations.filter((one) => !couldBe(hypothesis, one.open, one.seen))
     return { hypothesis, against, weightAgainst: against.reduce((sum, one) => sum + one.times, 0) }
   })
   const fewest = Math.min(...judged.map((one) => one.weightAgainst))

@@ -259,6 +259,37 @@ describe('at a site', () => {
     scenario.must(scenario.giveSite({ type: 'forgetRounds', reason: 'rewired since' }))
     expect(directoryOf(scenario.site).lines.find((one) => one.number === '1')!.serves[0]!.known).toBe('as found')
   })
+  test('a round seen wrong is taken back, once; the boxes that are traced are the same on every phone', () => {
+    const scenario = new Scenario()
+    const [door, stair] = boxes(scenario)
+    const refusedWith = (answer: ReturnType<typeof scenario.giveSite>) => (answer.ok ? 'ok' : answer.refusal.code)
+    expect(refusedWith(scenario.giveSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how: 'did', note: '' }))
+    scenario.must(scenario.giveSite({ type: 'observeRound', seen: { [stair!]: 'off' } }))
+    scenario.must(scenario.giveSite({ type: 'takeBackRound', round: 1 }, crew.ben))
+    expect(scenario.site.huntRounds).toEqual([])
+    expect(refusedWith(scenario.giveSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
+    scenario.must(scenario.giveSite({ type: 'scopeHunt', boxIds: [door!, stair!] }))
+    expect(scenario.site.huntScope).toEqual([door, stair])
+    expect(refusedWith(scenario.giveSite({ type: 'scopeHunt', boxIds: [scenario.newId()] }))).not.toBe('ok')
+    scenario.must(scenario.giveSite({ type: 'scopeHunt', boxIds: [] }, crew.ben))
+    expect(scenario.site.huntScope).toBeUndefined()
+  })
+  test('two lamps in one box: one out and one on says that two breakers feed it', () => {
+    const ids = ['a', 'b', 'c']
+    const hypotheses = [
+      ...ids.map((id) => ({ breakerIds: [id], weight: 1 })),
+      { breakerIds: [], weight: 0.1 },
+      { breakerIds: ['a', 'b'], weight: 0.1 },
+      { breakerIds: ['b', 'c'], weight: 0.1 },
+    ]
+    const believed = beliefOf({ boxId: 'x', hypotheses }, [
+      { open: ['a'], seen: { x: 'part' } },
+      { open: ['a', 'b'], seen: { x: 'off' } },
+    ])
+    expect(believed).toMatchObject({ breakerIds: ['a', 'b'] })
+    expect(['found', 'confirmed']).toContain(believed.status)
+  })
   test('breakers that moved since one looked: look again; a light on with its feed open is a sign of power', () => {
     const scenario = new Scenario()
     const early = scenario.site.seq

@@ -5,13 +5,16 @@ import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '.
 const { page, job, site, asker, onCrew, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
-const all = ref(false)
 const unsure = computed(() => {
   const state = site.value
   if (!state || !job.value) return []
   return job.value.boxIds.filter((id) => feedIsUnknown(state.boxes[id]!))
 })
-const boxIds = computed(() => (all.value || unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
+/** The same boxes on every phone: else two people would be given two rounds. */
+const all = computed(() => site.value?.huntScope !== undefined)
+const boxIds = computed(() => (all.value ? site.value!.huntScope! : unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
+const setScope = () => run(() => giveSite({ type: 'scopeHunt', boxIds: all.value ? [] : (job.value?.boxIds ?? []) }))
+const takeBack = () => run(() => giveSite({ type: 'takeBackRound', round: site.value!.huntRounds.length }))
 const { hunt, thinking, failed, again: computeAgain } = useHunt(site, boxIds)
 
 const next = computed(() => hunt.value?.next ?? null)
@@ -69,9 +72,9 @@ const answer = (given: 'closed' | 'givenUp') =>
     (grantId) => ({ type: 'answerGrant', grantId, answer: given }),
   )
 
-const seen = ref<Record<string, 'on' | 'off'>>({})
+const seen = ref<Record<string, 'on' | 'off' | 'part'>>({})
 watch(round, () => (seen.value = {}))
-const see = (boxId: string, what: 'on' | 'off') => (seen.value = { ...seen.value, [boxId]: what })
+const see = (boxId: string, what: 'on' | 'off' | 'part') => (seen.value = { ...seen.value, [boxId]: what })
 const store = () => run(() => giveSite({ type: 'observeRound', seen: seen.value }))
 const rooms = computed(() => {
   const state = site.value
@@ -124,7 +127,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
       <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
     </ul>
     <div class="row wrap">
-      <UButton v-if="unsure.length && unsure.length < job.boxIds.length" :aria-pressed="all" @click="all = !all">{{
+      <UButton v-if="onCrew && unsure.length && unsure.length < job.boxIds.length" :aria-pressed="all" :loading="busy" @click="setScope">{{
         all ? `Only the ${unsure.length} without a known feed` : 'All boxes of the job'
       }}</UButton>
       <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
@@ -179,13 +182,13 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
           </p>
           <div v-if="set && !hunt?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
             <UButton
-              v-for="what in ['on', 'off'] as const"
+              v-for="what in box.gangs > 1 ? (['on', 'off', 'part'] as const) : (['on', 'off'] as const)"
               :key="what"
               size="xl"
               :variant="seen[box.id] === what ? 'solid' : 'outline'"
               :aria-pressed="seen[box.id] === what"
               @click="see(box.id, what)"
-              >{{ what }}</UButton
+              >{{ what === 'part' ? 'some off' : what }}</UButton
             >
           </div>
           <UButton v-else-if="differs(beliefs.get(box.id))" :loading="busy" @click="write(beliefs.get(box.id)!)"
@@ -202,6 +205,9 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         :disabled="Object.keys(seen).length === 0"
         @click="store"
         >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</UButton
+      >
+      <UButton v-if="onCrew && site.huntRounds.length" variant="link" class="self-start" :loading="busy" @click="takeBack"
+        >Round {{ site.huntRounds.length }} was seen wrong: take it back</UButton
       >
     </section>
   </div>

@@ -83,6 +83,22 @@ async function faults(urls) {
   }
 }
 
+const failures = []
+/** Each failed journey with the first lines of why. */
+function failuresIn(report) {
+  const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '')
+  const walk = (suite) => [...(suite.suites ?? []).flatMap(walk), ...(suite.specs ?? [])]
+  return (report.suites ?? [])
+    .flatMap(walk)
+    .filter((spec) => !spec.ok)
+    .map((spec) => {
+      const errors = spec.tests.flatMap((test) => test.results.flatMap((result) => result.errors ?? []))
+      const why = plain(errors[0]?.message ?? '').split('\n').filter(Boolean).slice(0, 6).join('\n     ')
+      const at = errors[0]?.location ? `${errors[0].location.file.split('/').pop()}:${errors[0].location.line}` : ''
+      return `FAIL ${spec.title} (${at})\n     ${why}`
+    })
+}
+
 function playwright(env) {
   const file = join(reports, 'playwright.json')
   rmSync(file, { force: true })
@@ -99,6 +115,8 @@ function playwright(env) {
     total.skipped += stats.skipped
     say(`${result.status === 0 ? 'ok  ' : 'FAIL'} journeys: ${stats.expected} passed, ${stats.unexpected + stats.flaky} failed`)
     if (result.status !== 0) say(result.stdout)
+    // The reasons once more, short, where nobody has to look for them.
+    for (const line of failuresIn(JSON.parse(readFileSync(file, 'utf8')))) failures.push(line)
   } catch {
     total.failed++
     say(`FAIL journeys: no report\n${result.stdout}\n${result.stderr}`)
@@ -172,6 +190,7 @@ main()
   })
   .finally(() => {
     writeFileSync(join(reports, 'total.json'), JSON.stringify(total))
+    for (const failure of failures) say(failure)
     say(`\n${total.passed} passed, ${total.failed} failed, ${total.skipped} skipped`)
     process.exit(total.failed > 0 ? 1 : 0)
   })

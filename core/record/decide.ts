@@ -179,6 +179,25 @@ function readCode(
   }
 }
 
+/**
+ * A wired companion speaks to a device over a conductor, and that has to have an input for it.
+ * @returns the device of these points that has none, be it the one that is chosen now or one chosen before; null: all is well
+ */
+function partnerThatHearsNothing(job: JobState, boxId: string, model: DeviceModel, pointIds: string[]): DeviceModel | null {
+  const isWired = (one: DeviceModel) => one.kind === 'companion' && one.terminals.includes('sense')
+  const isDeaf = (one: DeviceModel) =>
+    one.kind !== 'companion' &&
+    !one.terminals.includes('sense') &&
+    !(one.terminals.includes('traveler1') && !one.terminals.includes('traveler2'))
+  const elsewhere = pointIds.flatMap((id) =>
+    (job.points[id]?.controls ?? [])
+      .filter((control) => control.boxId !== boxId)
+      .flatMap((control) => job.boxes[control.boxId]?.devices[control.gang]?.model ?? []),
+  )
+  if (isWired(model)) return elsewhere.find(isDeaf) ?? null
+  return isDeaf(model) && elsewhere.some(isWired) ? model : null
+}
+
 /** A functional test means something only with the boxes closed up and the power on. */
 function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
   const point = job.points[pointId]
@@ -499,6 +518,13 @@ const handlers: Handlers = {
       command.pointIds.flatMap((id) => job.points[id]?.load ?? []),
     )
     if (together) return refuse('deviceUnfit', together.text, 'Choose a model that carries all of them, or one device for each.')
+    const deaf = partnerThatHearsNothing(job, box.id, model, command.pointIds)
+    if (deaf)
+      return refuse(
+        'deviceUnfit',
+        `${deaf.name} has no switch input: a wired companion has nobody to speak to.`,
+        'Choose a device with an input for it, or a companion without wires.',
+      )
     // A wiring that was laid is judged anew with the device that now goes there.
     const { plan } = wiringOf(job, box.id)
     const work = job.boxes[box.id]

@@ -187,6 +187,42 @@ describe('devices and codes', () => {
       ending: inventedCode(1).slice(-2),
     })
   })
+  test('a wired companion needs a partner with an input for it, whichever is chosen first', () => {
+    const controls = [
+      { box: 'door', gang: 1 },
+      { box: 'stair', gang: 1 },
+    ]
+    const { scenario } = visited({ ...testFile, points: [{ ...testFile.points[0]!, controls }] })
+    const models = {
+      deaf: { ...testModel, id: '01890000-0000-7000-a000-0000000000d1', name: 'Deaf', multiWay: 'companion' as const },
+      hears: {
+        ...testModel,
+        id: '01890000-0000-7000-a000-0000000000d2',
+        multiWay: 'companion' as const,
+        terminals: [...testModel.terminals, 'sense' as const],
+      },
+      wired: {
+        ...testModel,
+        id: '01890000-0000-7000-a000-0000000000d3',
+        kind: 'companion' as const,
+        multiWay: 'companion' as const,
+        terminals: ['neutral' as const, 'sense' as const],
+      },
+    }
+    const choose = (box: string, which: keyof typeof models) =>
+      refused(
+        scenario.giveJob(
+          { type: 'chooseDevice', boxId: scenario.box(box).id, gang: 1, modelId: models[which].id, pointIds: [point(scenario).id] },
+          crew.ann,
+          { model: (id) => Object.values(models).find((one) => one.id === id) ?? null },
+        ),
+      )
+    expect(choose('door', 'deaf')).toBe('accepted')
+    expect(choose('stair', 'wired')).toBe('deviceUnfit')
+    expect(choose('door', 'hears')).toBe('accepted')
+    expect(choose('stair', 'wired')).toBe('accepted')
+    expect(choose('door', 'deaf')).toBe('deviceUnfit')
+  })
   test('no two devices have one setup code, nor has the new one that of the device taken out', () => {
     const { scenario, unitId } = wired(testFile)
     const next = {

@@ -154,6 +154,8 @@ test('every route with an id answers nonsense with 400 and an unknown id with 40
 test('a lead of another company gets nothing, route by route', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id'))) {
     const body = {
+      otherId: ids.site,
+      said: 'same',
       people: { name: 'Taken' },
       branches: { name: 'Taken' },
       catalogue: { active: false },

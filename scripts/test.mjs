@@ -93,7 +93,11 @@ function failuresIn(report) {
     .filter((spec) => !spec.ok)
     .map((spec) => {
       const errors = spec.tests.flatMap((test) => test.results.flatMap((result) => result.errors ?? []))
-      const why = plain(errors[0]?.message ?? '').split('\n').filter(Boolean).slice(0, 6).join('\n     ')
+      const why = plain(errors[0]?.message ?? '')
+        .split('\n')
+        .filter(Boolean)
+        .slice(0, 6)
+        .join('\n     ')
       const at = errors[0]?.location ? `${errors[0].location.file.split('/').pop()}:${errors[0].location.line}` : ''
       return `FAIL ${spec.title} (${at})\n     ${why}`
     })

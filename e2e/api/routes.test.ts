@@ -154,13 +154,11 @@ test('every route with an id answers nonsense with 400 and an unknown id with 40
 test('a lead of another company gets nothing, route by route', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id'))) {
     const body = {
-      otherId: ids.site,
-      said: 'same',
       people: { name: 'Taken' },
       branches: { name: 'Taken' },
       catalogue: { active: false },
       instruments: { active: false },
-      sites: { place: 'walk' },
+      sites: { place: 'walk', otherId: ids.site, said: 'other' },
     }[route.path.split('/')[2]!]
     expect(
       `${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`,

@@ -42,7 +42,9 @@ const store = () =>
 
 <template>
   <div class="stack" data-testid="next-test">
-    <p class="kicker">{{ kickers[next.purpose] }}</p>
+    <p class="kicker">
+      {{ next.purpose === 'cover' && next.tests[0]!.old ? 'As it was, before anything is undone' : kickers[next.purpose] }}
+    </p>
     <h2 class="next-title">{{ next.title }}</h2>
     <p>{{ next.how }}</p>
     <p class="soft small">

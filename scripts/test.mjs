@@ -2,6 +2,7 @@
 // Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part; --grep=WORDS for some journeys.
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { stripVTControlCharacters } from 'node:util'
 import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
@@ -86,14 +87,13 @@ async function faults(urls) {
 const failures = []
 /** Each failed journey with the first lines of why. */
 function failuresIn(report) {
-  const plain = (text) => text.replace(/\u001b\[[0-9;]*m/g, '')
   const walk = (suite) => [...(suite.suites ?? []).flatMap(walk), ...(suite.specs ?? [])]
   return (report.suites ?? [])
     .flatMap(walk)
     .filter((spec) => !spec.ok)
     .map((spec) => {
       const errors = spec.tests.flatMap((test) => test.results.flatMap((result) => result.errors ?? []))
-      const why = plain(errors[0]?.message ?? '')
+      const why = stripVTControlCharacters(errors[0]?.message ?? '')
         .split('\n')
         .filter(Boolean)
         .slice(0, 6)

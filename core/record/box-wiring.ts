@@ -22,6 +22,12 @@ export function foundBoxOf(
   const circuits = breakers.map((breaker) => breaker.number)
   if (!box.conductors.length) return { ok: false, reason: 'Record the conductors first.' }
   if (!circuits.length || box.unknownFeed) return { ok: false, reason: 'It is not known what feeds this box: hunt the breaker first.' }
+  const twice = circuits.find((number, index) => circuits.indexOf(number) !== index)
+  if (twice)
+    return {
+      ok: false,
+      reason: `Two breakers ${twice}, of two panels, feed this box: nobody could tell here which is meant. Call the licensed lead.`,
+    }
   if (circuits.length > mostCircuits) return { ok: false, reason: `More than ${mostCircuits} circuits in one box: call the licensed lead.` }
   const cables = [...new Set(box.conductors.map((conductor) => conductor.cable || 'cable'))]
   const found: FoundBox = {

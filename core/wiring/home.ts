@@ -146,6 +146,8 @@ function build(wiring: Wiring, setting: Setting, awake: Map<string, boolean>) {
   for (const part of wiring.parts) {
     const position = setting.positions[part.id] ?? 0
     if (part.kind === 'switch') {
+      // Worn out: it closes nothing.
+      if (wiring.faults.some((fault) => fault.kind === 'deadPart' && fault.partId === part.id)) continue
       for (const [a, b] of switchContacts(part.contacts, welded(part.id) ? 1 : position))
         ties.tie(terminal(part.id, a), terminal(part.id, b))
     } else if (part.kind === 'device') {

@@ -19,9 +19,10 @@ const contactWords: Record<Contacts, string> = {
   single: 'single-pole switch',
   threeWay: '3-way switch',
   fourWay: '4-way switch',
-  other: 'something else, or nothing',
+  other: 'dimmer, timer, two-pole, something else, or nothing',
 }
-const namesOf = (contacts: Contacts): readonly string[] => (contacts === 'other' ? [] : switchTerminals[contacts])
+/** Of something else nobody knows what its leads are; what hung on which is noted all the same. */
+const namesOf = (contacts: Contacts): readonly string[] => (contacts === 'other' ? ['a', 'b', 'c', 'd'] : switchTerminals[contacts])
 const switches = ref<Contacts[]>(
   Array.from(
     { length: props.box.gangs },
@@ -82,22 +83,17 @@ function store() {
     wiredYear: year.value,
     guards: { ...guards.value },
     splices: used.value.map(on),
-    oldSwitches: switches.value.flatMap((contacts, index) =>
-      contacts === 'other'
-        ? []
-        : [
-            {
-              contacts,
-              terminals: Object.fromEntries(
-                namesOf(contacts).map((name) => {
-                  const key = `${index} ${name}`
-                  const splice = used.value.find((place) => pigtails.value[place]?.includes(key))
-                  return [name, splice ? [on(splice)[0]!] : on(key)]
-                }),
-              ),
-            },
-          ],
-    ),
+    oldSwitches: switches.value.flatMap((contacts, index) => {
+      const terminals = Object.fromEntries(
+        namesOf(contacts).map((name) => {
+          const key = `${index} ${name}`
+          const splice = used.value.find((place) => pigtails.value[place]?.includes(key))
+          return [name, splice ? [on(splice)[0]!] : on(key)]
+        }),
+      )
+      const nothing = contacts === 'other' && Object.values(terminals).every((letters) => !letters.length)
+      return nothing ? [] : [{ contacts, terminals }]
+    }),
   })
 }
 </script>

@@ -314,6 +314,9 @@ function saveData() {
       />
       <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
         <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
+        <p v-if="findings?.odd.some((reading) => reading.old)">
+          If the old switch may be faulty, or is a dimmer or timer, begin anew and say that the conductors are off it.
+        </p>
         <p v-if="findings?.odd.length">
           Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
         </p>

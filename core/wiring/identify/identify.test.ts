@@ -80,9 +80,11 @@ describe('the old switch still attached (handbook §6, method a: live in both po
     const both = [attached('B', 0, 0.1), volts('B', 'REF', 0.1), volts('A', 'REF', 121), volts('A', 'C', 121)]
     expect(settled(loop, both)).toMatchObject({ A: 'line', B: 'load' })
   })
-  test('with the switch on, both ends are one metal: no reading between them', () => {
-    expect(identify(loop, [{ ...volts('A', 'B', 120), old: [1] }]).state).toBe('odd')
+  test('with the switch on, both ends are one metal, unless it is worn out; one of them alone live is neither', () => {
+    expect(identify(loop, [{ ...volts('A', 'B', 120), old: [1] }]).state).toBe('open')
     expect(identify(loop, [{ ...volts('A', 'B', 120), old: [0] }]).state).toBe('open')
+    // A follows nothing and is dead, B is live only with the switch on: it would be fed through A.
+    expect(identify(loop, [attached('A', 1, 0), attached('B', 1, 120), attached('B', 0, 0)]).state).not.toBe('open')
   })
   test('a 3-way’s lever does not say which traveler it picks: either is possible', () => {
     const box: FoundBox = {
@@ -102,6 +104,41 @@ describe('the old switch still attached (handbook §6, method a: live in both po
     expect(at('A', 0)).toBeGreaterThan(110)
     expect(at('B', 0)).toBeLessThan(1)
     expect(at('B', 1)).toBeGreaterThan(110)
+  })
+})
+
+describe('what is behind the plate when somebody comes to replace it', () => {
+  const wiring = (found: FoundBox, faults: Wiring['faults'] = []): Wiring => ({
+    hertz: 60,
+    nominalVolts: 120,
+    circuits: circuitsOf(found, []),
+    cables: found.cables.map(({ id, cores }) => ({ id, metres: 8, cores: cores.map(({ letter, colour }) => ({ id: letter, colour })) })),
+    joins: [
+      ['A.far', '2.line'],
+      ['B.far', 'lamp:hot'],
+      ['lamp:cold', '2.neutral'],
+      ['C.far', 'earth'],
+    ],
+    parts: [{ id: 'lamp', kind: 'lamp', lamp: 'filament', watts: 60 }],
+    faults,
+  })
+  const rolesBy = (found: FoundBox, faults: Wiring['faults'] = []) => {
+    const read = readBox(found, new SimulatedMeter(wiring(found, faults), new Chance(5), 0, found))
+    return { found: read.found, roles: Object.fromEntries(read.findings.wires.map((wire) => [wire.letter, wire.settled?.role ?? null])) }
+  }
+  test('a switch that no longer closes stops nothing', () =>
+    expect(rolesBy(loop, [{ kind: 'deadPart', partId: 'old1' }])).toEqual({ found: true, roles: { A: 'line', B: 'load', C: 'ground' } }))
+  test('a dimmer or timer is noted as something else: its conductors come off first', () => {
+    const dimmer: FoundBox = { ...loop, oldSwitches: [{ contacts: 'other', terminals: { a: ['A'], b: ['B'] } }] }
+    const first = nextTest(dimmer, [], false)
+    expect(first.done === false && first.next.energised).toBe(false)
+    expect(rolesBy(dimmer)).toEqual({ found: true, roles: { A: 'line', B: 'load', C: 'ground' } })
+  })
+  test('behind an RCD or GFCI it is said that low impedance to ground may trip it (4 kilohms, 30 mA at 120 V)', () => {
+    const watched = nextTest({ ...loop, guards: { 2: 'residualCurrent' } }, [], true)
+    expect(watched.done === false && watched.next.how).toContain('a zero after a trip says nothing')
+    const plain = nextTest(loop, [], true)
+    expect(plain.done === false && plain.next.how).not.toContain('trip')
   })
 })
 

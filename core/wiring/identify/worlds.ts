@@ -296,8 +296,9 @@ function netsOf(
 }
 
 /**
- * What the old switches connect while they are still attached. Of a single-pole one it is seen which way is on; which
- * traveler a 3-way's lever picks, or a 4-way's, is not, so every way is one possibility.
+ * What the old switches connect while they are still attached. Of a single-pole one it is seen which way is on, though it may
+ * be worn out and not close (it is being replaced, after all); which traveler a 3-way's lever picks, or a 4-way's, is not seen.
+ * Every way is one possibility.
  */
 function attachments(box: BoxIndex, old: readonly number[] | undefined): [number, number][][] {
   if (!old) return [[]]
@@ -305,7 +306,7 @@ function attachments(box: BoxIndex, old: readonly number[] | undefined): [number
   let ways: [number, number][][] = [[]]
   box.found.oldSwitches.forEach(({ contacts, terminals }, index) => {
     if (contacts === 'other') return
-    const positions = contacts === 'single' ? [old[index] ?? 0] : [0, 1]
+    const positions = contacts === 'single' && !old[index] ? [0] : [0, 1]
     const options = positions.map((position) =>
       switchContacts(contacts, position).flatMap(([a, b]): [number, number][] => {
         const [first, second] = [number(terminals[a]?.[0]), number(terminals[b]?.[0])]

@@ -24,6 +24,8 @@ export interface Pigtail {
 export const oldTerminalWords: Record<string, string> = {
   a: 'screw 1',
   b: 'screw 2',
+  c: 'screw or lead 3',
+  d: 'screw or lead 4',
   common: 'common (odd-coloured screw)',
   t1: 'traveler 1',
   t2: 'traveler 2',

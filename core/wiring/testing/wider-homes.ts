@@ -351,6 +351,12 @@ const widerInside: Stories = {
     joinHot(make, [...hot, again], loads)
     return 0
   },
+  'the old switch is worn out': (make, [one]) => {
+    const { neutral, back } = simple(make, one!)
+    make.neutrals.push(neutral, back)
+    make.faults.push({ kind: 'deadPart', partId: 'old1' })
+    return 0
+  },
   'a second feed, capped': (make, [one]) => {
     const { hot, loads } = feedHere(make, one!, 1)
     joinHot(make, hot, loads)

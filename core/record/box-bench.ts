@@ -2,6 +2,7 @@ import { loadWatts } from '../fit'
 import type { SiteState } from '../safety'
 import {
   believe,
+  countPositions,
   endsOf,
   everyPosition,
   foresee,
@@ -39,6 +40,8 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
   return found.ok ? believe(found.found, readings).findings : null
 }
 
+/** So many states are solved outside of a worker: some 100 ms. */
+const mostStatesHere = 128
 /** What stands against a plan, as codes of its red verdicts; none while it is open what the conductors or the devices are. */
 export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): VerdictCode[] {
   const { notes } = wiringOf(job, boxId)
@@ -49,7 +52,10 @@ export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan
   const devices = plannedDevices(job, boxId)
   // A terminal of a device that nobody has chosen yet cannot be judged.
   if (!found?.ok || !ways || plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return []
-  const { verification } = judge(found.found, ways, plan, devices, boxLoads(job, boxId), {
+  const loads = boxLoads(job, boxId)
+  // What would hold the server up is left to the bench, which says it where it is laid.
+  if (countPositions(homeOf(found.found, ways[0]!, plan, devices, loads)) * 2 ** found.found.circuits.length > mostStatesHere) return []
+  const { verification } = judge(found.found, ways, plan, devices, loads, {
     order: 'any',
     metric: false,
     gauge: '',

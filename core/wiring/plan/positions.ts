@@ -2,16 +2,20 @@ import { terminalWords } from '../../connect'
 import { isChangeover, loadTerminalOf, type TerminalModel } from '../terminal-model'
 import { deviceId, type PlannedHome } from './plan'
 
-/** Everything that can be moved, in every combination. */
-export function* everyPosition(home: PlannedHome): Generator<Record<string, number>> {
-  const movable = home.wiring.parts.flatMap((part) =>
+const movableIn = (home: PlannedHome) =>
+  home.wiring.parts.flatMap((part) =>
     part.kind === 'switch'
       ? [{ id: part.id, ways: 2 }]
       : part.kind === 'device' && part.model.channels
         ? [{ id: part.id, ways: 2 ** part.model.channels }]
         : [],
   )
-  const total = movable.reduce((product, { ways }) => product * ways, 1)
+/** How many combinations there are. */
+export const countPositions = (home: PlannedHome): number => movableIn(home).reduce((product, { ways }) => product * ways, 1)
+/** Everything that can be moved, in every combination. */
+export function* everyPosition(home: PlannedHome): Generator<Record<string, number>> {
+  const movable = movableIn(home)
+  const total = countPositions(home)
   for (let index = 0; index < total; index++) {
     let rest = index
     const positions: Record<string, number> = {}

@@ -199,6 +199,29 @@ const feedAndLight: FoundBox = {
 }
 const ohms = (a: string, value: number): WireReading => ({ kind: 'continuity', a, b: 'REF', closed: [], far: [], value })
 
+test('a box with more arrangements than can be looked at concludes nothing, and still knows what to read', () => {
+  const letters = [...'ABCDEFGHIJKLMNOPQRST']
+  const cables = [0, 1, 2, 3, 4].map((index) =>
+    cable(`${index}`, ...letters.slice(4 * index, 4 * index + 4).map((one): [string, string] => [one, 'black'])),
+  )
+  const crowded: FoundBox = {
+    ...loop,
+    circuits: ['1', '2', '3'],
+    farSwitches: 2,
+    cables,
+    splices: [['A', 'E', 'I', 'M', 'Q']],
+    oldSwitches: [{ contacts: 'threeWay', terminals: { common: ['B'], t1: ['C'], t2: ['D'] } }],
+  }
+  const { whole, wires, state } = identify(crowded, [])
+  expect({ whole, state, settled: wires.filter((wire) => wire.settled ?? wire.joint).length }).toEqual({
+    whole: false,
+    state: 'open',
+    settled: 0,
+  })
+  const advice = nextTest(crowded, [], false)
+  expect(advice.done === false && advice.next.tests.length).toBe(20)
+})
+
 describe('what is one metal, and what one circuit', () => {
   test('in a splice that stays closed a conductor is one metal with the others, and no more', () => {
     const read = [

@@ -389,6 +389,8 @@ function allowed(box: BoxIndex, nets: Nets, test: WireTest, tainted: number): nu
   return holders & (holders - 1) ? 7 : 1
 }
 
+/** So many steps are tried for each arrangement that may be kept. */
+const triesEach = 20
 export interface Search {
   worlds: World[]
   /** All of them were looked at. */
@@ -429,7 +431,7 @@ export function weighReadings(readings: WireReading[], nominalVolts: number): { 
  * Every arrangement that disagrees with at most `most` readings.
  * @param limit stop after this many; then the search is not whole and nothing may be concluded from it
  */
-export function searchWorlds(box: BoxIndex, readings: WireReading[], most: number, limit = 20_000): Search {
+export function searchWorlds(box: BoxIndex, readings: WireReading[], most: number, limit = 6_000): Search {
   const { weighed } = weighReadings(readings, box.found.nominalVolts)
   const own: Candidate[][] = []
   const counts: number[][] = []
@@ -474,10 +476,6 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
   const walk = (cable: number, spent: number) => {
     if (!whole) return
     if (cable === own.length) {
-      if (++looked > limit * 4) {
-        whole = false
-        return
-      }
       const misfits: number[] = []
       let count = 0
       const cache: NetCache = new Map()
@@ -499,6 +497,11 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
       return
     }
     own[cable]!.forEach((candidate, index) => {
+      // Counted at every step: most ways end in the middle.
+      if (!whole || ++looked > limit * triesEach) {
+        whole = false
+        return
+      }
       chosen.length = cable
       if (spent + counts[cable]![index]! > most) return
       chosen[cable] = candidate

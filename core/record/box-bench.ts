@@ -44,11 +44,10 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
 const mostStatesHere = 128
 /** What stands against a plan, as codes of its red verdicts; none while it is open what the conductors or the devices are. */
 export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): VerdictCode[] {
-  const { notes } = wiringOf(job, boxId)
+  const { notes, readings } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   const found = notes && box ? foundBoxOf(site, box, notes) : null
-  const findings = findingsOf(job, site, boxId)
-  const ways = found?.ok && findings ? knownWays(found.found, findings) : null
+  const ways = found?.ok ? knownWays(found.found, believe(found.found, readings).findings) : null
   const devices = plannedDevices(job, boxId)
   // A terminal of a device that nobody has chosen yet cannot be judged.
   if (!found?.ok || !ways || plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return []

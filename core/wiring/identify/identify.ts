@@ -41,7 +41,7 @@ export interface Findings {
   whole: boolean
   /** The likeliest arrangement that fits, cable by cable. */
   best: BestCable[]
-  /** Others that fit as well and say otherwise of a cable: which of two feeds brings the power, say. A few of them. */
+  /** Once everything is known: a few others that fit as well, and say otherwise which of two spliced feeds brings the power, say. */
   others: BestCable[][]
   /** Readings that stand against the best explanation. */
   odd: WireReading[]
@@ -162,13 +162,15 @@ export const zeroLetters = (box: BoxIndex, worlds: World[]): string[] =>
       return role === 'ground' || isNeutral(role) || wordIn(box, world, letter).startsWith('joint neutral')
     }),
   )
+/** Is this held between these two pieces of metal? */
+export const isBetween = ({ a, b }: { a: string; b: string }, first: string[], second: string[]): boolean =>
+  (first.includes(a) && second.includes(b)) || (first.includes(b) && second.includes(a))
 /** How two lines stand to each other: a meter between them shows both legs, or nothing. */
 function legsOf(box: BoxIndex, readings: WireReading[], [a, b]: string[]): BestCable['legs'] {
   const { nominalVolts, circuits } = box.found
   const [first, second] = [metalOf(box, a!), metalOf(box, b!)]
   for (const reading of readings) {
-    const between = (first.includes(reading.a) && second.includes(reading.b)) || (first.includes(reading.b) && second.includes(reading.a))
-    if (reading.kind !== 'voltage' || !between || reading.closed.length < circuits.length) continue
+    if (reading.kind !== 'voltage' || !isBetween(reading, first, second) || reading.closed.length < circuits.length) continue
     const outcome = outcomeOf(reading.kind, reading.value, nominalVolts)
     if (outcome === seen.voltage.double) return 'apart'
     if (outcome === seen.voltage.zero) return 'together'
@@ -281,7 +283,9 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
   const said = (way: BestCable[]) => JSON.stringify(way.map(({ course, roles, circuits }) => [course, roles, circuits]))
   const known = new Set([said(best)])
   const others: BestCable[][] = []
-  for (const world of [...fitting].sort((a, b) => b.weight - a.weight)) {
+  // Asked for only once everything is known: before that they are as many as the arrangements that are left.
+  const allKnown = wires.every((wire) => wire.settled ?? wire.joint)
+  for (const world of allKnown ? [...fitting].sort((a, b) => b.weight - a.weight) : []) {
     if (others.length >= mostOthers) break
     const way = tell(world)
     if (known.has(said(way))) continue

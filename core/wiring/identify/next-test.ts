@@ -1,7 +1,18 @@
 import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
-import { believe, darkReadings, hasOwnLive, isDark, metalOf, ownBreakerTells, wordIn, zeroLetters, type Belief } from './identify'
+import {
+  believe,
+  darkReadings,
+  hasOwnLive,
+  isBetween,
+  isDark,
+  metalOf,
+  ownBreakerTells,
+  wordIn,
+  zeroLetters,
+  type Belief,
+} from './identify'
 import { isNeutral, wireRoleWords } from './roles'
-import { foretell, roleIn, type NetCache, type World } from './worlds'
+import { foretell, roleIn, type BoxIndex, type NetCache, type World } from './worlds'
 
 export interface NextTest {
   /** One test, or a sweep of several with everything standing the same. */
@@ -34,6 +45,11 @@ const farSettings = (found: FoundBox): number[][] =>
           [0, 1],
           [1, 1],
         ]
+/** All breakers, and where there are several each by itself. */
+const closingsOf = ({ circuits }: FoundBox): string[][] =>
+  circuits.length > 1 ? [circuits, ...circuits.map((circuit) => [circuit])] : [circuits]
+const insulatedOf = (found: FoundBox): string[] =>
+  found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
 const pairsOf = (found: FoundBox) =>
   found.cables.flatMap((cable) => {
     const letters = cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter)
@@ -50,14 +66,13 @@ const groundPairsOf = (found: FoundBox) =>
 /** Everything that can be tested with the power off, and on. */
 export function possibleTests(found: FoundBox): { dead: WireTest[]; live: WireTest[] } {
   const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
-  const insulated = found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
-  const closings = found.circuits.length > 1 ? [found.circuits, ...found.circuits.map((circuit) => [circuit])] : [found.circuits]
+  const insulated = insulatedOf(found)
   const dead: WireTest[] = []
   const live: WireTest[] = []
   for (const far of farSettings(found)) {
     for (const a of letters) dead.push({ kind: 'continuity', a, b: 'REF', closed: [], far })
     for (const [a, b] of pairsOf(found)) dead.push({ kind: 'continuity', a, b, closed: [], far })
-    for (const closed of closings) {
+    for (const closed of closingsOf(found)) {
       for (const a of letters) live.push({ kind: 'voltage', a, b: 'REF', closed, far })
       for (const [a, b] of [...pairsOf(found), ...groundPairsOf(found)]) live.push({ kind: 'voltage', a, b, closed, far })
       for (let index = 0; index + 1 < insulated.length; index++)
@@ -68,14 +83,11 @@ export function possibleTests(found: FoundBox): { dead: WireTest[]; live: WireTe
   return { dead, live }
 }
 /** One conductor of every joint that stays closed stands for all of it, and every conductor that is in none. */
-export function metalsOf(found: FoundBox): string[] {
-  const joints = [...found.splices, ...found.oldSwitches.flatMap((old) => Object.values(old.terminals))].filter((group) => group.length > 1)
-  const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
-  return letters.filter((letter) => {
+const metalsOf = ({ letters, joints }: BoxIndex): string[] =>
+  letters.filter((letter) => {
     const joint = joints.find((group) => group.includes(letter))
     return !joint || joint[0] === letter
   })
-}
 /**
  * May the box be read with its old switches attached? That is the first method of the trade: nothing is taken apart yet, and what
  * is live in both positions is a line, what follows the switch a load. Of a 3-way's lever nobody sees which traveler it picks,
@@ -83,12 +95,12 @@ export function metalsOf(found: FoundBox): string[] {
  */
 const attachable = (found: FoundBox) => found.oldSwitches.length > 0 && found.oldSwitches.every((old) => old.contacts === 'single')
 /** Tests with the old switches still attached. */
-function attachedTests(found: FoundBox): { cover: WireTest[]; more: WireTest[] } {
+function attachedTests(box: BoxIndex): { cover: WireTest[]; more: WireTest[] } {
+  const { found } = box
   const on = new Set(found.oldSwitches.flatMap((old) => Object.values(old.terminals).flat()))
   if (!on.size || found.oldSwitches.some((old) => old.contacts === 'other')) return { cover: [], more: [] }
-  const metals = metalsOf(found)
+  const metals = metalsOf(box)
   const switched = metals.filter((letter) => on.has(letter))
-  const closings = found.circuits.length > 1 ? [found.circuits, ...found.circuits.map((circuit) => [circuit])] : [found.circuits]
   const test = (a: string, b: string, closed: string[], far: number[], position: number): WireTest => ({
     kind: 'voltage',
     a,
@@ -98,7 +110,7 @@ function attachedTests(found: FoundBox): { cover: WireTest[]; more: WireTest[] }
     old: found.oldSwitches.map(() => position),
   })
   const all = farSettings(found).flatMap((far) =>
-    closings.flatMap((closed) =>
+    closingsOf(found).flatMap((closed) =>
       [0, 1].flatMap((position) => [
         ...metals.map((a) => test(a, 'REF', closed, far, position)),
         ...switched.flatMap((a) => metals.filter((b) => b !== a).map((b) => test(a, b, closed, far, position))),
@@ -115,9 +127,10 @@ const screenTests = (live: WireTest[]): WireTest[] =>
 const settingKey = (test: WireTest) => `${[...test.closed].sort().join('+')} ${test.far.join('')} ${test.kind} ${test.old?.join('') ?? ''}`
 
 /** What has to be read once in any case before a box counts as known: an arrangement nobody thought of shows here. */
-function coverage(found: FoundBox): { dead: WireTest[]; live: WireTest[] } {
+function coverage(box: BoxIndex): { dead: WireTest[]; live: WireTest[] } {
+  const { found } = box
   const { dead, live } = possibleTests(found)
-  const metals = metalsOf(found)
+  const metals = metalsOf(box)
   const first = (test: WireTest) => test.b === 'REF' && test.far.every((position) => position === 0)
   return {
     // Dead, every conductor: a joint that was noted and is none shows here.
@@ -304,13 +317,13 @@ export function nextTest(
   }
   const { dead, live } = possibleTests(found)
   const fresh = (tests: WireTest[]) => tests.filter((test) => !done.has(testKey(test)))
-  const must = coverage(found)
-  const attached = attachedTests(found)
+  const must = coverage(belief.box)
+  const attached = attachedTests(belief.box)
   // Once the conductors are off the old switches they stay off, unless nothing else tells.
   const stillAttached = !known.apart && attachable(found) && readings.every((reading) => reading.old !== undefined)
   const coveredAttached =
     attachable(found) && fresh(attached.cover.filter((test) => test.old![0] === 0)).length === 0 && readings.some((one) => one.old?.[0])
-  const best = (tests: WireTest[], least: number, of: 'group' | 'way' = 'group'): { test: WireTest; bits: number } | null => {
+  const best = (tests: WireTest[], least: number, of: 'group' | 'way'): { test: WireTest; bits: number } | null => {
     let top: { test: WireTest; bits: number; minutes: number } | null = null
     for (const test of fresh(tests)) {
       const bits = tells(belief, sample, test, of)
@@ -357,10 +370,10 @@ export function nextTest(
         continue
       }
       const touches = fresh(tests).filter((test) => test.kind === 'voltage' && metal.includes(test.a) !== metal.includes(test.b))
-      const shows = touches.find((test) => leading && foretell(belief.box, leading.world, test, leading.cache) & live)
-      if (shows && (role === 'line' || shows.b !== 'REF')) return shows
-      const between = touches.find((test) => test.b !== 'REF' && leading && foretell(belief.box, leading.world, test, leading.cache) & live)
-      if (between) return between
+      const shows = touches.find(
+        (test) => (role === 'line' || test.b !== 'REF') && leading && foretell(belief.box, leading.world, test, leading.cache) & live,
+      )
+      if (shows) return shows
     }
     return null
   }
@@ -391,17 +404,17 @@ export function nextTest(
     const first = left.find((test) => test.far.join('') === lastFar) ?? left[0]
     return first ? left.filter((test) => settingKey(test) === settingKey(first)) : []
   }
-  const insulated = found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
+  const insulated = insulatedOf(found)
   const across = insulated.flatMap((a, index) =>
     insulated.slice(index + 1).map((b): WireTest => ({ kind: 'voltage', a, b, closed: found.circuits, far: farSettings(found)[0]! })),
   )
-  const one = (tests: WireTest[], purpose: 'find' | 'confirm', least = tellingBits): Advice | null => {
-    if (purpose === 'find') {
-      const telling = best(tests, least)
-      return telling && give([telling.test], 'find', telling.bits)
-    }
-    const confirm = confirming(tests) ?? ownReading(tests) ?? darkReading(tests)
-    return confirm && give([confirm], 'confirm', 0)
+  const find = (tests: WireTest[], least = tellingBits, of: 'group' | 'way' = 'group'): Advice | null => {
+    const telling = best(tests, least, of)
+    return telling && give([telling.test], 'find', telling.bits)
+  }
+  const confirm = (tests: WireTest[]): Advice | null => {
+    const test = confirming(tests) ?? ownReading(tests) ?? darkReading(tests)
+    return test && give([test], 'confirm', 0)
   }
   /** Two lines that share a neutral: on two legs it carries their difference, on one their sum. */
   const betweenLegs = (tests: WireTest[]): Advice | null => {
@@ -411,11 +424,7 @@ export function nextTest(
       const letter = found.cables[findings.best.indexOf(best)]!.cores[at]!.letter
       return role === 'line' ? [metalOf(belief.box, letter)] : []
     })
-    const test = fresh(tests).find(
-      (one) =>
-        one.closed.length === found.circuits.length &&
-        ((a!.includes(one.a) && b!.includes(one.b)) || (a!.includes(one.b) && b!.includes(one.a))),
-    )
+    const test = fresh(tests).find((one) => one.closed.length === found.circuits.length && isBetween(one, a!, b!))
     return test ? give([test], 'find', 0) : null
   }
   const attachedSteps = (): Advice | null => {
@@ -424,7 +433,7 @@ export function nextTest(
     const cover = sweep(attached.cover.filter((test) => !lit.includes(testKey({ ...test, old: test.old!.map(() => 0) }))))
     if (cover.length) return give(cover, 'cover', 0)
     const all = [...attached.cover, ...attached.more]
-    return one(all, 'find') ?? one(all, 'confirm') ?? betweenLegs(all)
+    return find(all) ?? confirm(all) ?? betweenLegs(all)
   }
   const deadSteps = (): Advice | null => {
     // A line or a load that the power has shown shows nothing new without it.
@@ -432,12 +441,12 @@ export function nextTest(
     const cover = sweep(must.dead.filter(({ a }) => !shown.includes(a)))
     // The power is needed in any case: what it will tell is not asked for without it.
     const covered = coveredAttached || !sweep(must.live).length
-    return cover.length ? give(cover, 'cover', 0) : one(dead, 'find', covered ? tellingBits : worthBefore)
+    return cover.length ? give(cover, 'cover', 0) : find(dead, covered ? tellingBits : worthBefore)
   }
   const liveSteps = (): Advice | null => {
     const cover = coveredAttached ? [] : sweep(must.live)
     if (cover.length) return give(cover, 'cover', 0)
-    return one(live, 'find') ?? one([...live, ...across], 'confirm') ?? betweenLegs(across) ?? one(screenTests(live), 'confirm')
+    return find(live) ?? confirm([...live, ...across]) ?? betweenLegs(across) ?? confirm(screenTests(live))
   }
   if (stillAttached) {
     const step = attachedSteps()
@@ -446,10 +455,10 @@ export function nextTest(
   const step = energised && !stillAttached ? (liveSteps() ?? deadSteps()) : (deadSteps() ?? liveSteps())
   if (step) return step
   // What is left: which way another switch stands when it picks which traveler.
-  const way = best(energised ? live : dead, worthBefore, 'way')
-  if (way) return give([way.test], 'find', way.bits)
+  const way = find(energised ? live : dead, worthBefore, 'way')
+  if (way) return way
   const toGround = groundPairsOf(found).map(([a, b]): WireTest => ({ kind: 'continuity', a, b, closed: [], far: farSettings(found)[0]! }))
-  const last = one([...dead, ...toGround], 'confirm') ?? one([...attached.cover, ...attached.more], 'confirm')
+  const last = confirm([...dead, ...toGround]) ?? confirm([...attached.cover, ...attached.more])
   return last ?? { done: true, found: true }
 }
 

@@ -1,7 +1,6 @@
 import { isNeutral } from '../identify/roles'
-import type { Judged } from './verdicts'
-import { nameOfDevice } from './verdicts'
 import { deviceId } from './plan'
+import { nameOfDevice, type Judged } from './verdicts'
 
 /** What the conductors of a box ask for by being what they are. */
 export function checkConductors(judged: Judged) {

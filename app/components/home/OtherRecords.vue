@@ -16,7 +16,7 @@ async function say(otherId: string, said: 'same' | 'other') {
 </script>
 
 <template>
-  <div v-for="other in page.site.otherRecords" :key="other.id" class="note amber mx-4 stack" data-testid="other-record">
+  <div v-for="other in page.site.otherRecords" :key="other.id" class="note amber mx-4 mt-2 stack" data-testid="other-record">
     <p v-if="other.said === 'same'">
       <b>This home is on record twice, also as {{ other.name }}.</b> Both are one set of breakers: nothing is closed by one while tags hang
       or boxes are open in the other.

@@ -58,7 +58,7 @@ const store = () =>
     }}</UButton>
     <template v-else>
       <div v-for="test in next.tests" :key="key(test)" class="entry">
-        <b class="mono">{{ test.a }}–{{ endWord(test.b) }}</b>
+        <b class="mono whitespace-nowrap">{{ test.a }}–{{ endWord(test.b) }}</b>
         <WiringToggles
           v-if="choicesOf(test.kind)"
           :spoken="`${test.a} to ${endWord(test.b)}`"
@@ -105,7 +105,7 @@ const store = () =>
 }
 .entry {
   display: flex;
-  gap: 10px;
+  gap: 6px;
   align-items: center;
   justify-content: space-between;
   border-bottom: 1px solid var(--line);

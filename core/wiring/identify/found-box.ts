@@ -39,7 +39,7 @@ export function outcomeOf(kind: WireReading['kind'], value: number, nominalVolts
   return 2
 }
 export const outcomeWords: Record<WireReading['kind'], Record<number, string>> = {
-  continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open', 8: '1 to 3 ohms: metal, a heater or many lamps' },
+  continuity: { 1: 'it beeps', 2: 'some ohms, through a lamp or motor', 4: 'open', 8: '1–3 Ω: metal, a heater or many lamps' },
   voltage: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   voltageHigh: { 1: 'nothing', 2: 'something in between', 4: 'full voltage', 8: 'voltage between two legs' },
   contactless: { 1: 'dark', 2: 'lit' },

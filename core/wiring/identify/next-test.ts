@@ -228,7 +228,7 @@ export function describeTest(found: FoundBox, tests: WireTest[]): { title: strin
   const live = first.closed.length > 0
   const power = live
     ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everybody else clear, ${first.old ? attachedWords(found, first.old) : looseWords(found)}; ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, read by the licensed person. `
-    : 'Power off, locked, proven dead. '
+    : `Power off, locked, proven dead; ${looseWords(found)}. `
   // 4 kilohms from line to ground are 30 mA at 120 V and 58 mA at 230 V.
   const watched = live && first.closed.some((circuit) => found.guards?.[circuit] === 'residualCurrent')
   const trips = watched

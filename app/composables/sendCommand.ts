@@ -12,8 +12,15 @@ export function newId(): string {
 }
 
 type Command = { type: string } & Record<string, unknown>
-/** Commands that were sent and not answered, by what they say. Said again they go out as they were, so nothing happens twice. */
-const unanswered = new Map<string, CommandEnvelope>()
+/**
+ * Commands that were sent and not answered, by what they say. Said again they go out as they were, so nothing happens twice:
+ * until a later one is accepted. Then the record shows what became of them, and the same words are a new act: who went home,
+ * came back to close a breaker and goes home once more has to be heard twice.
+ */
+const unanswered = new Map<string, { envelope: CommandEnvelope; failed: boolean }>()
+function accepted(streamId: string) {
+  for (const [other, { envelope, failed }] of unanswered) if (failed && envelope.streamId === streamId) unanswered.delete(other)
+}
 
 export interface Sent {
   given: Given
@@ -55,7 +62,7 @@ export async function sendCommand(
     typeof value === 'string' && fresh.has(value) ? '' : value,
   )
   const envelope: CommandEnvelope = {
-    ...(unanswered.get(says) ?? {
+    ...(unanswered.get(says)?.envelope ?? {
       id: uuid(),
       stream,
       streamId,
@@ -86,7 +93,7 @@ export async function sendCommand(
     await outbox.flush()
     if (outbox.pending.length > 0 && feed.status === 'live') return refused(catchingUp)
   } else if (keepable && (feed.status === 'lost' || !navigator.onLine)) return keep()
-  unanswered.set(says, envelope)
+  unanswered.set(says, { envelope, failed: false })
   const answer = await api<Outcome>('/api/commands', { body: envelope })
   if (!answer.ok) {
     const { status, code, message } = answer.problem
@@ -95,7 +102,8 @@ export async function sendCommand(
     if (unknown && keepable) return keepAndSend()
     // Asked, and nobody knows what came of it: nothing is touched on the strength of this device until it has asked.
     if (unknown && stream === 'site') outbox.setUnheard(streamId, true)
-    if (!unknown) unanswered.delete(says)
+    if (unknown) unanswered.set(says, { envelope, failed: true })
+    else unanswered.delete(says)
     if (status === 401) useSession().expired = true
     const reasons = [message, ...faultsOf(answer.problem).map((fault) => fault.problem)]
     return refused({ code, reasons, toYes: [] })
@@ -103,5 +111,6 @@ export async function sendCommand(
   unanswered.delete(says)
   for (const id of made) fresh.delete(id)
   const outcome = answer.value
+  if (outcome.status === 'accepted') accepted(streamId)
   return { given: outcome.status === 'accepted' ? { ok: true, refusal: null } : { ok: false, refusal: outcome.refusal }, outcome }
 }

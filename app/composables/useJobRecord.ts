@@ -1,5 +1,5 @@
 import { jobReducer, type JobCommand, type JobState } from '../../core/record'
-import { siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/safety'
+import { givesUpTypes, siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/safety'
 import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import { foldUnsent } from '~/utils/fold-unsent'
@@ -155,7 +155,18 @@ export function useJobRecord(jobId: string) {
   const site = computed(() => here.value.site)
   const offline = computed(() => feed.status === 'lost' || savedAt.value !== null)
 
+  /** On its way: what takes the ground from under one's own hands counts from the tap on. */
+  const givingUp = ref(0)
   async function give(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
+    const givesUp = stream === 'site' && givesUpTypes.has(command.type)
+    if (givesUp) givingUp.value++
+    try {
+      return await send(stream, command, onBehalf)
+    } finally {
+      if (givesUp) givingUp.value--
+    }
+  }
+  async function send(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
     const streamId = stream === 'site' ? (page.value?.job.siteId ?? '') : jobId
     const seen = {
       siteSeq: knownSite.value?.understoodSeq ?? 0,
@@ -175,7 +186,7 @@ export function useJobRecord(jobId: string) {
   const clock = computed<SafetyClock>(() => ({
     now: nowIso.value,
     proofLimitMinutes: settings.value.proofLimitMinutes,
-    answerLost: unheard.value,
+    answerLost: unheard.value || givingUp.value > 0,
     ...((offline.value || here.value.waiting > 0) && knownSite.value ? { known: { ...knownSite.value } } : {}),
   }))
   const asker = computed<Asker>(() => ({ personId: session.viewer?.personId ?? '', licensed: session.viewer?.licensed ?? false }))

@@ -62,7 +62,7 @@ export function foldUnsent(
     otherNames: [],
     serialInUse: () => false,
     findings: null,
-    against: null,
+    judgePlan: null,
     unseal: null,
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',

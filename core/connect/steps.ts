@@ -30,10 +30,14 @@ export interface ConnectionMethod {
   keepPlateOff: boolean
 }
 
-/** What was laid at the bench: by terminal, the conductors and how they get there; then jumpers that end on no terminal of this device. */
+/**
+ * What was laid at the bench: by terminal, the conductors and how they get there; then, told with the first device, what ends
+ * on no terminal of any, and which conductors stay capped.
+ */
 export interface LaidTerminals {
   terminals: Partial<Record<TerminalKey, { letters: string[]; text: string; idle: boolean }>>
   further: { id: string; text: string }[]
+  capped?: string[]
 }
 
 export interface ConnectionStep {
@@ -188,10 +192,12 @@ export function connectionSteps(
     {
       id: 'spares',
       phase: 'close',
-      text: 'Cap every conductor that stays unused.',
+      text: laid?.capped?.length
+        ? `Cap ${laid.capped.join(', ')}, and every conductor that stays unused.`
+        : 'Cap every conductor that stays unused.',
       why: 'Bare ends end up against grounds.',
       terminal: null,
-      letters: byRole('spare'),
+      letters: laid?.capped ?? byRole('spare'),
     },
     {
       id: 'fold',

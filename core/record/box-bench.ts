@@ -3,6 +3,7 @@ import type { SiteState } from '../safety'
 import {
   believe,
   countPositions,
+  elsewhereSteps,
   endsOf,
   everyPosition,
   foresee,
@@ -17,6 +18,7 @@ import {
   terminalModel,
   testsAsSeen,
   withTests,
+  type ElsewhereStep,
   type Findings,
   type LightLoad,
   type PlannedDevice,
@@ -42,24 +44,36 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
 
 /** So many states are solved outside of a worker: some 100 ms. */
 const mostStatesHere = 128
-/** What stands against a plan, as codes of its red verdicts; none while it is open what the conductors or the devices are. */
-export function plansAgainst(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): VerdictCode[] {
+/** What the record keeps of a plan, besides the plan. */
+export interface PlanJudgement {
+  /** Codes of its red verdicts; none while it is open what the conductors or the devices are. */
+  against: VerdictCode[]
+  /** What it wants done at other locations and at fixtures. */
+  elsewhere: ElsewhereStep[]
+}
+/** Judges a plan as it is laid, by every arrangement that fits the readings. */
+export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
   const { notes, readings } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   const found = notes && box ? foundBoxOf(site, box, notes) : null
-  const ways = found?.ok ? knownWays(found.found, believe(found.found, readings).findings) : null
+  const findings = found?.ok ? believe(found.found, readings).findings : null
+  const ways = found?.ok && findings ? knownWays(found.found, findings) : null
+  if (!found?.ok || !ways) return { against: [], elsewhere: [] }
+  const elsewhere = elsewhereSteps(ways[0]!, plan)
   const devices = plannedDevices(job, boxId)
   // A terminal of a device that nobody has chosen yet cannot be judged.
-  if (!found?.ok || !ways || plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return []
+  if (plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return { against: [], elsewhere }
   const loads = boxLoads(job, boxId)
   // What would hold the server up is left to the bench, which says it where it is laid.
-  if (countPositions(homeOf(found.found, ways[0]!, plan, devices, loads)) * 2 ** found.found.circuits.length > mostStatesHere) return []
+  if (countPositions(homeOf(found.found, ways[0]!, plan, devices, loads)) * 2 ** found.found.circuits.length > mostStatesHere)
+    return { against: [], elsewhere }
   const { verification } = judge(found.found, ways, plan, devices, loads, {
     order: 'any',
     metric: false,
     gauge: '',
   })
-  return [...new Set(verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code))]
+  const red = verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code)
+  return { against: [...new Set(red)], elsewhere }
 }
 
 /** Devices chosen for a box, as the wiring sees them. */

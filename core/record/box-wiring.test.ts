@@ -1,15 +1,28 @@
 import { crew, Scenario, testFile, testModel } from '../testing/scenario'
-import { emptyPlan, nextTest, type WireReading } from '../wiring'
+import { emptyPlan, knownCables, nextTest, proposePlan, type WireReading } from '../wiring'
 import { practiceBoxes, practiceMeter } from '../wiring/practice'
+import { readToTheEnd } from '../wiring/practice/read-to-the-end'
 import { boxDrawing } from '../wiring/drawing'
 import { branchSettingsSchema } from '../units'
-import { findingsOf, foretoldAndSeen, foundBoxOf, historyLine, plannedDevices, stepsFor, testedLights, wiringOf } from './index'
+import {
+  elsewhereOpen,
+  findingsOf,
+  foretoldAndSeen,
+  foundBoxOf,
+  historyLine,
+  plannedDevices,
+  stepDone,
+  stepsFor,
+  stepsToUndo,
+  testedLights,
+  wiringOf,
+} from './index'
 
 const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
-/** A job whose box is wired like the practice box “Tide room”, on breaker 1. */
-function described() {
-  const practice = practiceBoxes.find((box) => box.id === 'tide-room')!
-  const scenario = new Scenario({ ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] })
+/** A job whose box is wired like a practice box, on breaker 1. */
+function described(id = 'tide-room', file = { ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] }) {
+  const practice = practiceBoxes.find((box) => box.id === id)!
+  const scenario = new Scenario(file)
   const visitId = scenario.newId()
   const at = '2026-03-02T08:00:00.000Z'
   const later = '2026-03-02T10:00:00.000Z'
@@ -193,4 +206,118 @@ test('a box whose feed is not known, or that is too large, is said to be so', ()
   expect(foundBoxOf(scenario.site, { ...box, conductors: [] }, notes)).toMatchObject({ ok: false })
   const many = [...'ABCDEFG'].map((letter) => ({ ...box.conductors[0]!, letter }))
   expect(foundBoxOf(scenario.site, { ...box, conductors: many }, notes)).toMatchObject({ ok: false })
+})
+
+describe('boxes that switch a light together are one wiring', () => {
+  const door = testFile.boxes[0]!
+  const pair = {
+    ...testFile,
+    boxes: [door, { ...door, key: 'landing', name: 'landing' }],
+    points: [
+      {
+        ...testFile.points[0]!,
+        controls: [
+          { box: 'door', gang: 1 },
+          { box: 'landing', gang: 1 },
+        ],
+      },
+    ],
+  }
+  const method = branchSettingsSchema.parse({})
+  /** The box at the door read to the end, its device chosen, the companion of the other place chosen. */
+  function grouped() {
+    const { scenario, boxId, practice, notes } = described('back-stairs', pair)
+    const { readings } = readToTheEnd(practice, 3)
+    const on1 = readings.map((reading) => ({ ...reading, closed: reading.closed.map(() => '1') }))
+    scenario.must(scenario.giveJob({ type: 'noteFound', boxId, notes }))
+    scenario.job.boxes[boxId]!.wiring!.readings = on1
+    const landing = scenario.box('landing').id
+    const dimmer = {
+      ...testModel,
+      terminals: ['ground', 'neutral', 'load', 'line', 'sense'] as typeof testModel.terminals,
+      multiWay: 'companion' as const,
+    }
+    const companion = {
+      ...dimmer,
+      id: scenario.newId(),
+      kind: 'companion' as const,
+      terminals: ['ground', 'neutral', 'sense'] as typeof testModel.terminals,
+    }
+    const choose = (at: string, model: typeof testModel, pointIds: string[]) =>
+      scenario.must(
+        scenario.giveJob({ type: 'chooseDevice', boxId: at, gang: 1, modelId: model.id, pointIds }, crew.ann, { model: () => model }),
+      )
+    choose(boxId, dimmer, [scenario.point('Door light').id])
+    choose(landing, companion, [])
+    const found = foundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
+    if (!found.ok) throw new Error(found.reason)
+    const cables = knownCables(found.found, findingsOf(scenario.job, scenario.site, boxId)!)!
+    const plan = proposePlan(found.found, cables, plannedDevices(scenario.job, boxId), {
+      loads: practice.loads,
+      otherLocation: 'companion',
+    })
+    const stepsAt = (at: string) => stepsFor(scenario.job, scenario.site, at, 1, method)
+    return { scenario, boxId, landing, plan, stepsAt }
+  }
+  test('what the plan of one wants done at the other is a step there, with the conductors by their colours', () => {
+    const { scenario, boxId, landing, plan, stepsAt } = grouped()
+    expect(stepsAt(landing)).toEqual([])
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+    expect(wiringOf(scenario.job, boxId).planned?.against).toBeUndefined()
+    const words = stepsAt(landing).map(({ text }) => text)
+    expect(words).toHaveLength(2)
+    expect(words[0]).toMatch(/^Take the common off and splice it with the (black|red) one \([DE] at door\)\.$/)
+    expect(words[1]).toMatch(/^The companion takes the (black|red) one \([DE] at door\) and the neutral the white one \(F at door\)\./)
+    // At the box of the plan nothing of it is told twice.
+    expect(
+      stepsAt(boxId)
+        .map(({ text }) => text)
+        .join(),
+    ).not.toContain('companion takes')
+    expect(elsewhereOpen(scenario.job, boxId)).toBe(false)
+  })
+  test('they are ticked there, under a proof there; another plan asks to undo them', () => {
+    const { scenario, boxId, landing, plan, stepsAt } = grouped()
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+    const [step] = stepsAt(landing)
+    const tick = (done = true) => scenario.giveJob({ type: 'markStep', boxId: landing, gang: 1, stepId: step!.id, done })
+    expect(refused(tick())).toBe('notProven')
+    scenario.conductors('landing', 'ABCD')
+    scenario.prove('landing')
+    scenario.must(tick())
+    expect(stepDone(scenario.job, landing, 1, step!)).toMatchObject({ by: 'AT' })
+    const other = structuredClone(plan)
+    const [place] = other.elsewhere
+    Object.assign(place!, { through: place!.sense, sense: place!.through })
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: other }))
+    expect(stepDone(scenario.job, landing, 1, step!) && stepsAt(landing).some(({ text }) => text === step!.text)).toBeFalsy()
+    expect(stepsToUndo(scenario.job, landing, 1, stepsAt(landing))).toMatchObject([{ id: step!.id, by: 'AT' }])
+    scenario.must(tick(false))
+    expect(stepsToUndo(scenario.job, landing, 1, stepsAt(landing))).toEqual([])
+  })
+  test('one plan for one wiring: none is laid at a box whose plan stands elsewhere', () => {
+    const { scenario, boxId, landing, plan } = grouped()
+    const own = { type: 'planWiring' as const, boxId: landing, plan: emptyPlan }
+    scenario.must(scenario.giveJob(own))
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+    expect(refused(scenario.giveJob(own))).toBe('plannedElsewhere')
+    // What was laid before may always be taken away.
+    scenario.must(scenario.giveJob({ ...own, plan: null }))
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: null }))
+    scenario.must(scenario.giveJob(own))
+  })
+  test('laid without network: the other place says that its steps are still to come', () => {
+    const { scenario, boxId, landing, plan, stepsAt } = grouped()
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: null }))
+    expect(elsewhereOpen(scenario.job, boxId)).toBe(true)
+    expect(stepsAt(landing)).toEqual([])
+  })
+  test('a plan that something stands against brings no steps there either', () => {
+    const { scenario, boxId, landing, plan, stepsAt } = grouped()
+    const deaf = structuredClone(plan)
+    deaf.elsewhere[0]!.neutral = null
+    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: deaf }))
+    expect(wiringOf(scenario.job, boxId).planned?.against).toContain('noPower')
+    expect(stepsAt(landing)).toEqual([])
+  })
 })

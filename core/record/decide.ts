@@ -18,10 +18,11 @@ import {
 } from '../safety'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
 import { supplySchemes, type SchemeId } from '../units'
-import type { Findings, VerdictCode, WiringPlan } from '../wiring'
+import type { Findings, WiringPlan } from '../wiring'
+import type { PlanJudgement } from './box-bench'
 import { flagRole, foundBoxOf, wiringOf } from './box-wiring'
 import { handoverChecklist, handoverObstacles, openDefects } from './handover'
-import { checksFor, inDoubtAt, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
+import { checksFor, inDoubtAt, planElsewhereOf, pointStatus, rolesIn, stepsFor, unitAt } from './progress'
 import type { JobCommand, JobCommandType, JobEvent, StoredCode } from './schema'
 import type { JobState, Unit, Visit } from './state'
 
@@ -52,7 +53,7 @@ export interface JobContext extends SafetyClock {
    */
   findings: ((job: JobState, site: SiteState, boxId: string) => Findings | null) | null
   /** What stands against a plan, by every state of the home; null on a device, as for `findings`. */
-  against: ((job: JobState, site: SiteState, boxId: string, plan: WiringPlan) => VerdictCode[]) | null
+  judgePlan: ((job: JobState, site: SiteState, boxId: string, plan: WiringPlan) => PlanJudgement) | null
   /** Encrypts a secret for the record. */
   seal(secret: string): string
   /** Opens one again; null on a device, which has no key. */
@@ -478,8 +479,21 @@ const handlers: Handlers = {
         `${planned.initials} laid the wiring of ${box.name} at the same time.`,
         'The drawing shows it now: look at it, then lay yours again.',
       )
-    const against = command.plan && context.against ? context.against(job, context.site, box.id, command.plan) : []
-    return done({ type: 'wiringPlanned', payload: { ...payloadOf(command), ...(against.length ? { against } : {}) } })
+    const owner = command.plan && box.gangs === 1 ? planElsewhereOf(job, box.id) : null
+    if (owner) {
+      const name = context.site.boxes[owner]?.name ?? 'another box'
+      return refuse(
+        'plannedElsewhere',
+        `${box.name} and ${name} are one wiring, and what is done here follows from the plan of ${name}.`,
+        `Change it at the bench of ${name}.`,
+      )
+    }
+    if (!command.plan || !context.judgePlan) return done({ type: 'wiringPlanned', payload: payloadOf(command) })
+    const { against, elsewhere } = context.judgePlan(job, context.site, box.id, command.plan)
+    return done({
+      type: 'wiringPlanned',
+      payload: { ...payloadOf(command), ...(against.length ? { against } : {}), ...(elsewhere.length ? { elsewhere } : {}) },
+    })
   },
 
   observeFunctions(job, command, context) {
@@ -530,7 +544,7 @@ const handlers: Handlers = {
     const work = job.boxes[box.id]
     const devices = { ...work?.devices, [command.gang]: { model, pointIds: command.pointIds } }
     const after = { ...job, boxes: { ...job.boxes, [box.id]: { ...work!, devices } } }
-    const against = plan && context.against ? context.against(after, context.site, box.id, plan) : undefined
+    const against = plan && context.judgePlan ? context.judgePlan(after, context.site, box.id, plan).against : undefined
     return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model, ...(against ? { against } : {}) } })
   },
 

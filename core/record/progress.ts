@@ -3,6 +3,7 @@ import { connectionSteps, type ConnectionMethod, type ConnectionStep, type Condu
 import type { DeviceModel } from '../fit'
 import type { SiteState } from '../safety'
 import { laidOn } from '../wiring/plan/connection-list'
+import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from '../wiring/plan/elsewhere-words'
 import type { LightPoint } from './schema'
 import type { JobState, TestResult, Unit } from './state'
 
@@ -92,13 +93,77 @@ export const planIsRed = (job: JobState, boxId: string): boolean => {
   return Boolean(wiring?.plan && wiring.planned?.against?.length)
 }
 
-/** The connection steps of one gang; none for a box whose wiring has to be laid first and is not. */
+/** Other boxes that switch a point together with this box, or with one gang of it: a multi-way group is one wiring. */
+export function groupOf(job: JobState, boxId: string, gang?: number): string[] {
+  const shared = pointsOfBox(job, boxId).filter(
+    (point) => gang === undefined || point.controls.some((control) => control.boxId === boxId && control.gang === gang),
+  )
+  return [...new Set(shared.flatMap((point) => point.controls.map((control) => control.boxId)))].filter((id) => id !== boxId)
+}
+/** A step that the plan of another box of the group wants done here. */
+export interface StepFromElsewhere {
+  fromBoxId: string
+  id: string
+  step: ElsewhereStep
+}
+/** What the plans of the other boxes of the group want done at a gang of this box. */
+export function stepsFromElsewhere(job: JobState, boxId: string, gang: number): StepFromElsewhere[] {
+  return groupOf(job, boxId, gang).flatMap((fromBoxId) =>
+    planIsRed(job, fromBoxId)
+      ? []
+      : (job.boxes[fromBoxId]?.wiring?.planned?.elsewhere ?? []).flatMap((step, index) =>
+          step.far === null ? [] : [{ fromBoxId, id: `connect:from:${fromBoxId.slice(-12)}:${index}`, step }],
+        ),
+  )
+}
+/** The box whose plan says all that is done at this one: with a plan of its own the two could contradict each other. */
+export const planElsewhereOf = (job: JobState, boxId: string): string | null =>
+  groupOf(job, boxId).find((id) =>
+    (job.boxes[id]?.wiring?.planned?.elsewhere ?? []).some(({ far, work }) => far !== null && work.does !== 'partner'),
+  ) ?? null
+/** A laid plan changes other locations, and the server has not said what is done there: laid without network, or by an older program. */
+export const elsewhereOpen = (job: JobState, boxId: string): boolean => {
+  const wiring = job.boxes[boxId]?.wiring
+  return Boolean(wiring?.plan?.elsewhere.some(({ becomes }) => becomes !== 'asItWas') && !wiring.planned?.elsewhere)
+}
+/** A step of another box's plan in words for whoever stands here: its conductors by their colours, for they have other letters here. */
+export function fromElsewhereWords(job: JobState, site: SiteState, { fromBoxId, step }: StepFromElsewhere): string {
+  const box = site.boxes[fromBoxId]
+  const name = (letter: string) => {
+    const conductor = box?.conductors.find((one) => one.letter === letter)
+    return conductor ? `the ${conductor.colour} one (${letter} at ${box!.name})` : letter
+  }
+  const words = elsewhereWord(step, name)
+  // With one other location there is no doubt which is meant.
+  if (groupOf(job, fromBoxId).length < 2) return words
+  return `${elsewherePlace(step, Math.max(2, job.boxes[fromBoxId]?.wiring?.plan?.elsewhere.length ?? 1))}: ${lowerFirst(words)}`
+}
+
+/**
+ * The connection steps of one gang, with what the plans of other boxes of its group want done here; none for a box whose
+ * wiring has to be laid first and is not.
+ */
 export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: number, method: ConnectionMethod): ConnectionStep[] {
   const device = job.boxes[boxId]?.devices[gang]
   const plan = job.boxes[boxId]?.wiring?.plan
-  if (!device || (!plan && needsPlan(job, site, boxId)) || planIsRed(job, boxId)) return []
+  if (planIsRed(job, boxId)) return []
+  const fromElsewhere = stepsFromElsewhere(job, boxId, gang).map((one): ConnectionStep => {
+    const { work } = one.step
+    const device = work.does === 'companion' ? ' Its ground, where it has one, to the grounds.' : ''
+    return {
+      id: one.id,
+      phase: 'connect',
+      text: `${fromElsewhereWords(job, site, one)}${device}`,
+      why: `As it was laid for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: both are one wiring.`,
+      terminal: null,
+      letters: [],
+    }
+  })
+  if (!device || (!plan && needsPlan(job, site, boxId))) return fromElsewhere
   const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
-  return connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
+  const own = connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
+  const close = own.findIndex(({ phase }) => phase === 'close')
+  return [...own.slice(0, close), ...fromElsewhere, ...own.slice(close)]
 }
 
 /** Who did this very step: the same words, at the device that is chosen now. A tick falls with what it was about. */

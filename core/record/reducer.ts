@@ -101,6 +101,7 @@ const handlers: Handlers = {
         personId: event.actor.personId,
         initials: event.actor.initials,
         ...(payload.against ? { against: payload.against } : {}),
+        ...(payload.elsewhere ? { elsewhere: payload.elsewhere } : {}),
       },
       observed: [],
     })

@@ -3,7 +3,7 @@ import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
 import { strokesSchema } from '../safety/schema'
-import type { VerdictCode } from '../wiring'
+import type { ElsewhereStep, VerdictCode } from '../wiring'
 import { foundBoxSchema, wireReadingSchema } from '../wiring/identify/found-box-schema'
 import { wiringPlanSchema } from '../wiring/plan/plan-schema'
 import { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
@@ -194,7 +194,7 @@ export type JobEvent =
   | { type: 'foundNoted'; payload: Payload<'noteFound'> }
   | { type: 'wiresRead'; payload: Payload<'readWires'> }
   | { type: 'readingsForgotten'; payload: Payload<'forgetReadings'> }
-  | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[] } }
+  | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[]; elsewhere?: ElsewhereStep[] } }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel; against?: VerdictCode[] } }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null; inDoubt?: true } }

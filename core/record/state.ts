@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
-import type { Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
+import type { ElsewhereStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './schema'
 import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
@@ -34,9 +34,11 @@ export interface BoxWiring {
   notes: FoundNotes | null
   readings: WireReading[]
   plan: WiringPlan | null
-  /** Who laid it last, and when in the record. */
-  /** Who laid it; and what stands against it: then nothing is connected by it. */
-  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[] }
+  /**
+   * Who laid it last, and when in the record; what stands against it: then nothing is connected by it; and what it wants done
+   * at other locations and at fixtures, as the server worked it out.
+   */
+  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[]; elsewhere?: ElsewhereStep[] }
   /** What was seen with the new wiring, position by position. */
   observed: Observation[]
 }

@@ -69,6 +69,11 @@ export const onlineTypes: ReadonlySet<SiteCommandType> = new Set([
   'rehangTag',
   'declareAbsent',
 ])
+/**
+ * What takes the ground from under one's own hands. From the tap on the server may have it, and others may go by it, whatever
+ * becomes of the answer: nothing is touched until that is known (`answerLost`).
+ */
+export const givesUpTypes: ReadonlySet<string> = new Set<SiteCommandType>(['confirmClear', 'requestClose', 'removeTag'])
 /** What may wait on a phone without network and is sent later: facts, own tests and own work. */
 export const keepableSiteTypes: ReadonlySet<string> = new Set<SiteCommandType>([
   'observeBreaker',

@@ -127,7 +127,7 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   if (clock.answerLost)
     return no(
       'answerLost',
-      ['Something you asked for got no answer: it may have been done, and others may go by it.'],
+      ['What you asked for or said has no answer yet: it may have been taken, and others may go by it.'],
       ['Get a connection: the answer is on the server.'],
     )
   const box = site.boxes[boxId]

@@ -4,7 +4,7 @@ import {
   decideJob,
   emptyJob,
   findingsOf,
-  plansAgainst,
+  judgePlan,
   jobReducer,
   jobUpcasters,
   type JobCommand,
@@ -267,7 +267,7 @@ export class Scenario {
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
       findings: findingsOf,
-      against: plansAgainst,
+      judgePlan,
       // Not readable at a glance, and opened again by whoever has the key: enough for tests.
       seal: (secret) => `sealed:${[...secret].reverse().join('')}`,
       unseal: (sealed) => [...sealed.slice('sealed:'.length)].reverse().join(''),

@@ -7,7 +7,7 @@ import {
   decideJob,
   findingsOf,
   jobCommandSchema,
-  plansAgainst,
+  judgePlan,
   jobUpcasters,
   type JobCommand,
   type JobContext,
@@ -216,7 +216,7 @@ async function jobContext(
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     findings: findingsOf,
-    against: plansAgainst,
+    judgePlan,
     seal,
     unseal,
   }

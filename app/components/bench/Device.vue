@@ -2,7 +2,19 @@
 import { readSetupCode } from '../../../core/commission'
 import { judgeDevice, judgeTogether } from '../../../core/fit'
 import { connectionOrderWords, missingRoles } from '../../../core/connect'
-import { needsPlan, planIsRed, pointsInOrder, rolesIn, stepDone, stepsFor, stepsToUndo, unitAt } from '../../../core/record'
+import {
+  elsewhereOpen,
+  groupOf,
+  needsPlan,
+  planElsewhereOf,
+  planIsRed,
+  pointsInOrder,
+  rolesIn,
+  stepDone,
+  stepsFor,
+  stepsToUndo,
+  unitAt,
+} from '../../../core/record'
 import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
 
 /** One gang: choose the device, connect it in the company's order, record its serial and setup code. */
@@ -26,6 +38,10 @@ const planFirst = computed(() => steps.value.length === 0 && (red.value || needs
 /** Where the wiring was laid at the bench it was proven there, with travelers that now carry something else. */
 const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
 const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
+/** Boxes of this gang's group whose plan changes this place, and the server has not said how. */
+const untold = computed(() => groupOf(job.value!, props.box.id, props.gang).filter((id) => elsewhereOpen(job.value!, id)))
+const planAt = computed(() => planElsewhereOf(job.value!, props.box.id))
+const nameOf = (boxId: string) => site.value!.boxes[boxId]?.name ?? 'the other box'
 const choosing = ref(false)
 const candidates = computed(() =>
   session.catalogue
@@ -137,12 +153,20 @@ async function show() {
       </li>
     </ul>
 
-    <template v-if="device">
+    <template v-if="device || steps.length || toUndo.length || untold.length">
       <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ connectionOrderWords[settings.connectionOrder] }}</h4>
       <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ touch.reasons.join(' ') }}</p>
       <p v-if="laid" class="soft small">As it was laid at the wiring bench.</p>
+      <p v-if="planAt" class="soft small" data-testid="one-wiring">
+        One wiring with <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${planAt}`">{{ nameOf(planAt) }}</NuxtLink>: its plan
+        says what is done here.
+      </p>
+      <p v-for="id in untold" :key="id" class="note amber">
+        The wiring laid at {{ nameOf(id) }} changes this place. What is done here is not worked out yet: it comes with the network, or lay
+        that wiring once more.
+      </p>
       <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
-      <p v-if="planFirst" class="note amber" data-testid="plan-first">
+      <p v-if="device && planFirst" class="note amber" data-testid="plan-first">
         <b>First the wiring bench.</b>
         {{
           red
@@ -170,6 +194,8 @@ async function show() {
           />
         </li>
       </ol>
+    </template>
+    <template v-if="device">
       <h4 class="kicker rule pt-3">Serial and setup code, before the box is closed</h4>
       <div v-if="unit && !correcting" class="row wrap">
         <span class="mono">{{ unit.serial }}</span><span v-if="unit.code.kind !== 'none'" class="good small"

@@ -2,7 +2,7 @@ import { canClose, canTouch, isIsolatedFor, type SiteCommand } from '../index'
 import type { Actor } from '../../stream'
 import { Chance } from '../../testing/chance'
 import { Crew, type Focus, type Stage } from './people'
-import { childCloses, plot } from './plots'
+import { childCloses, mate, plot } from './plots'
 import { Record } from './record'
 import { World, type Harm, type Meter, type WorldBox, type WorldConductor } from './world'
 
@@ -326,11 +326,13 @@ function countProofs(stage: Stage): void {
   }
 }
 
-/** Whoever may close a breaker: oneself, or a licensed mate one asks. */
-const closer = ({ people: crew }: Stage, person: Crew): Crew =>
-  person.actor.licensed
-    ? person
-    : (crew.find((mate) => mate.actor.licensed && mate.present && mate.phone.alive && mate.phone.online && !mate.task) ?? person)
+/** Whoever may close a breaker does it: oneself, or a licensed mate one asks. */
+function byCloser({ people: crew }: Stage, person: Crew, task: (who: Crew) => Generator<void, void, void>): Generator<void, void, void> {
+  const other = person.actor.licensed
+    ? undefined
+    : crew.find((one) => one.actor.licensed && one.present && !one.leaving && one.phone.alive && one.phone.online && !one.task)
+  return other ? mate(other, task(other)) : task(person)
+}
 
 function choose(stage: Stage, person: Crew): Generator<void, void, void> {
   const { chance, world } = stage
@@ -374,7 +376,7 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
     case 'untag':
       return person.takeTagsOff()
     case 'close':
-      return closer(stage, person).close(shut)
+      return byCloser(stage, person, (who) => who.close(shut))
     case 'inspect':
       return person.inspect(lever)
     case 'closeUp':
@@ -398,7 +400,7 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
     case 'look':
       return person.look(box)
     case 'tidy':
-      return closer(stage, person).tidy(shut)
+      return byCloser(stage, person, (who) => who.tidy(shut))
     case 'cellar':
       return person.cellar(box)
     case 'plot':

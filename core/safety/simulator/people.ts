@@ -9,6 +9,7 @@ import {
   isIsolatedFor,
   isKnownLive,
   isSettled,
+  givesUpTypes,
   keepableSiteTypes,
   notYetClear,
   pairStatuses,
@@ -232,6 +233,7 @@ export class Crew {
       givenAt: world.now,
     }
     counts.commands++
+    if (phone.online && givesUpTypes.has(command.type)) phone.answerLost = true
     for (let tries = 0; tries < 40; tries++) {
       if (!phone.alive) return null
       if (!phone.online || phone.outbox.length > 0) {

@@ -79,8 +79,8 @@ export function plot(stage: Stage, p: Crew): Task {
   }
 }
 
-/** What a mate does in somebody else's story, for as long as they are there. */
-function* mate(q: Crew, task: Task): Task {
+/** What a mate does in somebody else's story, for as long as they are there: who is on the way out is not called back by a story. */
+export function* mate(q: Crew, task: Task): Task {
   while (q.present && q.phone.alive && !q.leaving && !task.next().done) yield
 }
 

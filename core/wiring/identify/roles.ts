@@ -71,3 +71,6 @@ export const courses = [
   'spare',
 ] as const
 export type Course = (typeof courses)[number]
+
+/** In place of the number of another switch: a 4-way and the 3-way behind it, which pick a traveler together. */
+export const wholeChain = 2

@@ -2,7 +2,7 @@ import { colourHintRole, yearFactor } from './colour-prior'
 import { coursesWith, type CourseShape } from './courses'
 import { allOutcomes, isEarthMarked, outcomeOf, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
 import { switchContacts } from '../model'
-import { isNeutral, type Course, type WireRole } from './roles'
+import { isNeutral, wholeChain, type Course, type WireRole } from './roles'
 
 /** One way a cable may run: which core is what, and what that ties to what. Nodes: letters, then each circuit's line, then zero. */
 interface Candidate {
@@ -138,9 +138,6 @@ export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
   }
   return all
 }
-
-/** In place of the number of another switch: a 4-way and the 3-way behind it, which pick a traveler together. */
-export const wholeChain = 2
 
 /** Which joint a role may be part of, as bits. */
 const hot = 1

@@ -109,8 +109,15 @@ export function laidOn(plan: WiringPlan, gang: number): LaidTerminals | undefine
       return [name, { letters, text: text || idleText(name), idle: text === '' }]
     }),
   )
-  const first = plan.devices[0]!.gang === gang
-  return { terminals, further: first ? keptList(plan).map(({ old, name, text }) => ({ id: `${oldSwitchId(old)}:${name}`, text })) : [] }
+  if (plan.devices[0]!.gang !== gang) return { terminals, further: [] }
+  // Told with the first device: what ends on no terminal of any.
+  const onTerminals = [...plan.devices, ...plan.kept].flatMap((one) => Object.values(one.terminals).flat())
+  const splices = plan.splices.filter(({ letters }) => !letters.some((letter) => onTerminals.includes(letter)))
+  const further = [
+    ...splices.map(({ letters }) => ({ id: `splice:${letters.join('')}`, text: `Splice ${letters.join(' + ')}.` })),
+    ...keptList(plan).map(({ old, name, text }) => ({ id: `${oldSwitchId(old)}:${name}`, text })),
+  ]
+  return { terminals, further, capped: plan.capped }
 }
 
 /** Usual colours for a jumper of this use (NEC 200.6, 250.119; IEC 60445); installers pick freely for hot ones. */

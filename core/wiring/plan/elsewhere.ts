@@ -1,7 +1,7 @@
 import { loadTerminalOf, fixtureRelay, wiredCompanion } from '../terminal-model'
 import type { KnownCable, Outside } from './outside'
-import { isNeutral, type WireRole } from '../identify/roles'
-import { wholeChain } from '../identify/worlds'
+import { isNeutral, wholeChain, type WireRole } from '../identify/roles'
+import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from './elsewhere-words'
 import type { WiringPlan } from './plan-schema'
 
 /** A relay at a fixture: its part, the light it carries, and the sender's input it answers to. */
@@ -117,43 +117,39 @@ export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewh
   })
 }
 
-/** What is to be done at the other locations and at the fixtures, in words. */
-export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[] {
-  const words: string[] = []
+/** What is to be done at the other locations and at the fixtures. */
+export function elsewhereSteps(cables: KnownCable[], plan: WiringPlan): ElsewhereStep[] {
+  const steps: ElsewhereStep[] = []
   for (const other of plan.elsewhere) {
     if (other.becomes === 'asItWas') continue
-    const chain = other.far === wholeChain
-    const place = chain ? 'Last location of the chain' : plan.elsewhere.length > 1 ? `Other location ${other.far + 1}` : 'Other location'
+    const say = (work: ElsewhereStep['work']) => steps.push({ far: other.far, work })
     const there = cables.filter((cable) => cable.far === other.far)
-    if (chain) words.push('4-way in between: take it out and splice its conductors through, colour to colour.')
-    if (there.some(({ course }) => course === 'farStrapsEnd'))
-      words.push(`${place}: take the conductors off; splice line with line, and switched line with switched line.`)
-    const common = there.flatMap((cable) => cable.wires).find((wire) => wire.role === 'farCommon')?.letter
+    if (other.far === wholeChain) say({ does: 'spliceChain' })
+    if (there.some(({ course }) => course === 'farStrapsEnd')) say({ does: 'spliceStraps' })
+    const common = there.flatMap((cable) => cable.wires).find((wire) => wire.role === 'farCommon')?.letter ?? null
     const line = there.map(lineAt)[0] ?? null
-    const used = [other.through, other.sense, common, other.becomes === 'sensed' ? line : null]
-    const idle = there.flatMap(freedBy).filter((letter) => !used.includes(letter))
-    if (there.some((cable) => cable.course === 'farOlder'))
-      words.push(
-        `${place}: line and neutral met at one switch. Rewiring it is for the licensed lead; prove at the lamp holder that its shell is on the neutral.`,
-      )
-    if (other.through) words.push(`${place}: take the common off and splice it with ${other.through}.`)
-    const from = line ? `the line (${line})` : other.through ? `the common and ${other.through}` : (common ?? 'the common')
-    if (other.becomes === 'sensed')
-      words.push(
-        `${place}: the switch stays as a plain one: ${from} on one screw, ${other.sense ?? 'the conductor that is listened to'} on the other.`,
-      )
-    if (other.becomes === 'companion')
-      words.push(
-        `${place}: the companion takes ${other.sense ?? 'no conductor yet'} and ${other.neutral ? `the neutral ${other.neutral}` : 'a neutral, which is not there'}.`,
-      )
-    if (other.becomes === 'through') words.push(`${place}: no switch in the wiring; a companion without wires may cover it.`)
-    if (other.becomes === 'partner')
-      words.push(`${place}: the device that carries the load listens on ${other.sense ?? 'no conductor yet'}.`)
-    if (idle.length) words.push(`Cap ${idle.join(', ')} at both ends.`)
+    const { through, sense, neutral } = other
+    const used = [through, sense, common, other.becomes === 'sensed' ? line : null]
+    const idle = there.flatMap(freedBy).filter((one) => !used.includes(one))
+    if (there.some((cable) => cable.course === 'farOlder')) say({ does: 'licensedOnly' })
+    if (through) say({ does: 'spliceCommon', through })
+    if (other.becomes === 'sensed') say({ does: 'plainSwitch', line, through, common, sense })
+    if (other.becomes === 'companion') say({ does: 'companion', sense, neutral })
+    if (other.becomes === 'through') say({ does: 'noSwitch' })
+    if (other.becomes === 'partner') say({ does: 'partner', sense })
+    if (idle.length) say({ does: 'cap', letters: idle })
   }
-  for (const relay of plan.fixtureRelays)
-    words.push(
-      `Fixture on ${relay.letter}: relay between ${relay.letter} and the lamp, with its neutral; pair it with the sender. Breaker open and proven dead there too.`,
-    )
-  return words
+  return [
+    ...steps,
+    ...plan.fixtureRelays.map((relay): ElsewhereStep => ({ far: null, work: { does: 'fixtureRelay', letter: relay.letter } })),
+  ]
+}
+
+/** What is to be done at the other locations and at the fixtures, in words. */
+export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[] {
+  const places = plan.elsewhere.length
+  return elsewhereSteps(cables, plan).map((step) => {
+    const place = elsewherePlace(step, places)
+    return `${place}: ${lowerFirst(elsewhereWord(step, (letter) => letter))}`
+  })
 }

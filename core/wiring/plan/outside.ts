@@ -1,6 +1,5 @@
 import type { FoundBox } from '../identify/found-box'
-import { isNeutral, type Course, type WireRole } from '../identify/roles'
-import { wholeChain } from '../identify/worlds'
+import { isNeutral, wholeChain, type Course, type WireRole } from '../identify/roles'
 import type { Circuit, Part, Point } from '../model'
 
 /** A cable whose course and roles are known. */

@@ -78,7 +78,7 @@ describe('the older 3-way, line and neutral on one switch (wiring theory; handbo
       expect.stringContaining('licensed lead'),
       'Other location: take the common off and splice it with E.',
       'Other location: no switch in the wiring; a companion without wires may cover it.',
-      'Cap D at both ends.',
+      'Other location: cap D at both ends.',
     ])
     expect(codes()).toContain('works')
   })

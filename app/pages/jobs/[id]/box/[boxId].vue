@@ -44,8 +44,9 @@ const beforeClosing = computed(() => {
   if (!job.value?.photos.some((photo) => photo.boxId === box.value?.id && photo.kind === 'beforeClosing'))
     notes.push('There is no picture from before closing.')
   if (doubts.value) notes.push('Something was done after its proof had ended, and nobody has looked at it yet.')
-  for (const gang of gangs) {
+  for (let gang = 1; gang <= (box.value?.gangs ?? 0); gang++) {
     const steps = stepsFor(job.value!, site.value!, box.value!.id, gang, settings.value)
+    if (!steps.length && !gangs.includes(gang)) continue
     const open = steps.filter((step) => !stepDone(job.value!, box.value!.id, gang, step))
     if (open.length || steps.length === 0)
       notes.push(
@@ -177,6 +178,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
       <div v-if="box.conductors.length" class="rule pt-3 stack">
         <LazyBenchDevice v-for="gang in box.gangs" :key="gang" :box="box" :gang="gang" :touch="touch" />
       </div>
+      <LazyBenchElsewhere :box="box" />
       <div class="rule pt-3 stack">
         <h2 class="kicker">Pictures</h2>
         <BenchPhotos :box-id="box.id" />

@@ -4,7 +4,9 @@ import {
   boxLoads,
   flagRole,
   foundBoxOf,
+  groupOf,
   otherLocationOf,
+  planElsewhereOf,
   plannedDevices,
   pointsOfBox,
   testedLights,
@@ -41,6 +43,14 @@ const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, as
 const measure = computed(() => (box.value ? canMeasure(site.value!, box.value.id, asker.value, clock.value) : null))
 const crewNo = computed(() => (onCrew.value ? [] : ['You are not on a visit of this job: you can look.']))
 const deadNo = computed(() => [...crewNo.value, ...(touch.value && !touch.value.yes ? [...touch.value.reasons, ...touch.value.toYes] : [])])
+/** Boxes that switch a light together are one wiring: a plan is laid at one of them. */
+const group = computed(() => groupOf(job.value!, box.value!.id))
+const nameOf = (id: string) => site.value!.boxes[id]?.name ?? 'another box'
+const layNo = computed(() => {
+  const owner = box.value!.gangs === 1 ? planElsewhereOf(job.value!, box.value!.id) : null
+  if (crewNo.value.length || !owner) return crewNo.value
+  return [`One wiring with ${nameOf(owner)}: what is done here follows from the plan laid there.`]
+})
 const liveNo = computed(() => {
   if (crewNo.value.length) return crewNo.value
   if (measure.value && !measure.value.yes) return [...measure.value.reasons, ...measure.value.toYes]
@@ -120,7 +130,7 @@ const flagged = (findings: Findings) =>
     :other-location="otherLocationOf(job!, box.id)"
     :dead-no="deadNo"
     :live-no="liveNo"
-    :lay-no="crewNo"
+    :lay-no="layNo"
     :busy="busy"
     @read="read"
     @plan="lay"
@@ -139,6 +149,13 @@ const flagged = (findings: Findings) =>
       </div>
     </template>
     <template #power>
+      <p v-if="group.length" class="soft small" data-testid="group">
+        One wiring with
+        <template v-for="(id, index) in group" :key="id"
+          ><template v-if="index">, </template
+          ><NuxtLink class="underline" :to="`/jobs/${page?.job.id}/wiring/${id}`">{{ nameOf(id) }}</NuxtLink></template
+        >: read where it is easiest, lay it once, best where the device that carries the load goes.
+      </p>
       <PowerRail :box-ids="[box.id]" compact />
       <p v-if="offline" class="note amber"><b>No network.</b> Readings are kept on this device; roles are established when they arrive.</p>
       <PowerAsks />

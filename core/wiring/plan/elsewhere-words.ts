@@ -1,0 +1,78 @@
+import { z } from 'zod'
+import { wholeChain } from '../identify/roles'
+
+const letter = z.string()
+const work = [
+  /** The 4-way in between goes; its conductors are spliced through. */
+  z.object({ does: z.literal('spliceChain') }),
+  /** A strap leads to the commons: line with line, switched line with switched line. */
+  z.object({ does: z.literal('spliceStraps') }),
+  /** Line and neutral met at one switch. */
+  z.object({ does: z.literal('licensedOnly') }),
+  z.object({ does: z.literal('spliceCommon'), through: letter }),
+  /** A plain switch stays, fed from `line`, or from the common (with `through`), and heard over `sense`. */
+  z.object({
+    does: z.literal('plainSwitch'),
+    line: letter.nullable(),
+    through: letter.nullable(),
+    common: letter.nullable(),
+    sense: letter.nullable(),
+  }),
+  z.object({ does: z.literal('companion'), sense: letter.nullable(), neutral: letter.nullable() }),
+  z.object({ does: z.literal('noSwitch') }),
+  z.object({ does: z.literal('partner'), sense: letter.nullable() }),
+  z.object({ does: z.literal('cap'), letters: z.array(letter) }),
+  z.object({ does: z.literal('fixtureRelay'), letter }),
+] as const
+export const elsewhereStepSchema = z.object({
+  /** Which other location; null: a fixture. */
+  far: z.int().nullable(),
+  work: z.discriminatedUnion('does', work),
+})
+/** One thing a plan wants done at another location, or at a fixture. Letters are those of the plan's own box. */
+export type ElsewhereStep = z.infer<typeof elsewhereStepSchema>
+
+/** A step without its place. `name` says which conductor is meant: at the other end nobody knows its letter. */
+export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) => string): string {
+  const all = (letters: string[]) => letters.map(name).join(', ')
+  switch (work.does) {
+    case 'spliceChain':
+      return 'Take the 4-way out and splice its conductors through, colour to colour.'
+    case 'spliceStraps':
+      return 'Take the conductors off; splice line with line, and switched line with switched line.'
+    case 'licensedOnly':
+      return 'Line and neutral met at one switch. Rewiring it is for the licensed lead; prove at the lamp holder that its shell is on the neutral.'
+    case 'spliceCommon':
+      return `Take the common off and splice it with ${name(work.through)}.`
+    case 'plainSwitch': {
+      const from = work.line
+        ? `the line (${name(work.line)})`
+        : work.through
+          ? `the common and ${name(work.through)}`
+          : work.common
+            ? name(work.common)
+            : 'the common'
+      return `The switch stays as a plain one: ${from} on one screw, ${work.sense ? name(work.sense) : 'the conductor that is listened to'} on the other.`
+    }
+    case 'companion':
+      return `The companion takes ${work.sense ? name(work.sense) : 'no conductor yet'} and ${work.neutral ? `the neutral ${name(work.neutral)}` : 'a neutral, which is not there'}.`
+    case 'noSwitch':
+      return 'No switch in the wiring; a companion without wires may cover it.'
+    case 'partner':
+      return `The device that carries the load listens on ${work.sense ? name(work.sense) : 'no conductor yet'}.`
+    case 'cap':
+      return `Cap ${all(work.letters)} at both ends.`
+    case 'fixtureRelay':
+      return `Relay between ${name(work.letter)} and the lamp, with its neutral; pair it with the sender. Breaker open and proven dead there too.`
+  }
+}
+/** Where a step is done, seen from the plan's own box. `places`: how many other locations the plan speaks of. */
+export function elsewherePlace({ far, work }: ElsewhereStep, places: number): string {
+  if (work.does === 'fixtureRelay') return `Fixture on ${work.letter}`
+  if (work.does === 'spliceChain') return '4-way in between'
+  if (far === wholeChain) return 'Last location of the chain'
+  return places > 1 ? `Other location ${far! + 1}` : 'Other location'
+}
+
+/** A sentence behind a place and a colon. */
+export const lowerFirst = (text: string): string => `${text.charAt(0).toLowerCase()}${text.slice(1)}`

@@ -1,16 +1,5 @@
 import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
-import {
-  believe,
-  darkReadings,
-  hasOwnLive,
-  isBetween,
-  isDark,
-  metalOf,
-  ownBreakerTells,
-  wordIn,
-  zeroLetters,
-  type Belief,
-} from './identify'
+import { atRest, believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreakerTells, wordIn, type Belief } from './identify'
 import { isNeutral, wireRoleWords } from './roles'
 import { foretell, roleIn, type BoxIndex, type NetCache, type World } from './worlds'
 
@@ -378,23 +367,37 @@ export function nextTest(
     return null
   }
   const leading = sample[0]
-  /** A second reading that shows a load or a spare dead while the power is on. */
+  /** A second reading that shows a load, a spare or a ground dead while the power is on, or a spare apart from ground. */
   const darkReading = (tests: WireTest[]): WireTest | null => {
-    const zero = belief.fitting.length ? zeroLetters(belief.box, belief.fitting) : []
-    for (const { letter, guesses, settled, joint } of findings.wires) {
+    if (!leading) return null
+    const rest = atRest(belief.box, belief.fitting)
+    const foretold = (test: WireTest) => foretell(belief.box, leading.world, test, leading.cache)
+    /** Will this ground be shown to be one metal with the reference, without power? */
+    const soonShown = (metal: string[]) => {
+      const test: WireTest = { kind: 'continuity', a: metal[0]!, b: 'REF', closed: [], far: farSettings(found)[0]! }
+      return !done.has(testKey(test)) && foretold(test) === seen.continuity.closed
+    }
+    const lacking = findings.wires.flatMap(({ letter, guesses, settled, joint }) => {
       const metal = metalOf(belief.box, letter)
-      if (settled || joint || !guesses.length || !guesses.every(({ role }) => isDark(role))) continue
-      if (darkReadings(belief.box, belief.weighed, metal, zero) >= 2) continue
+      const roles = [...new Set(guesses.map(({ role }) => role))]
+      const lacks = roles.flatMap((role) => darkLacks(belief.box, belief.weighed, metal, rest, role) ?? [])
+      if (settled || joint || !roles.length || lacks.length < roles.length) return []
+      const first = lacks.find(({ reading }) => reading === 'dark') ?? lacks[0]!
+      return roles.every((role) => role === 'ground') && soonShown(metal) ? [] : [{ metal, ...first }]
+    })
+    const both = (test: WireTest) => lacking.filter(({ metal, ends }) => ends.includes(otherEnd(test, metal) ?? '')).length
+    for (const { metal, reading, ends } of lacking) {
+      const [kind, closed, wanted] =
+        reading === 'dark'
+          ? (['voltage', found.circuits.length, seen.voltage.zero] as const)
+          : (['continuity', 0, seen.continuity.open] as const)
       const shows = tests.filter(
         (test) =>
-          test.kind === 'voltage' &&
-          test.closed.length === found.circuits.length &&
-          metal.includes(test.a) !== metal.includes(test.b) &&
-          [test.a, test.b].every((end) => metal.includes(end) || end === 'REF' || zero.includes(end)) &&
-          leading &&
-          foretell(belief.box, leading.world, test, leading.cache) === seen.voltage.zero,
+          test.kind === kind && test.closed.length === closed && ends.includes(otherEnd(test, metal) ?? '') && foretold(test) === wanted,
       )
-      const next = fresh(shows)[0] ?? shows[0]
+      const left = fresh(shows)
+      // One that tells of two conductors that lack it saves a reading.
+      const next = left.find((test) => both(test) > 1) ?? left[0] ?? shows[0]
       if (next) return next
     }
     return null

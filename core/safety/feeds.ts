@@ -23,6 +23,12 @@ export function grantOn(site: SiteState, breakerId: string): Grant | undefined {
   return Object.values(site.grants).find((grant) => grant.breakerId === breakerId)
 }
 
+/** A breaker's number, with its panel wherever a site has more than one: "7", or "7 (cellar)". */
+export function breakerMark(site: Pick<SiteState, 'panels'>, { number, panelId }: Pick<BreakerRecord, 'number' | 'panelId'>): string {
+  const panel = Object.keys(site.panels).length > 1 && panelId ? site.panels[panelId]?.name : null
+  return panel ? `${number} (${panel})` : number
+}
+
 /** Sorts breakers as one reads a panel: mains first, then by number. */
 export function inPanelOrder(a: BreakerRecord, b: BreakerRecord): number {
   return Number(b.role === 'main') - Number(a.role === 'main') || a.number.localeCompare(b.number, 'en', { numeric: true })

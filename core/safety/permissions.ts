@@ -1,5 +1,6 @@
 import type { Actor } from '../stream'
 import {
+  breakerMark,
   boxesBehind,
   boxesReached,
   grantOn,
@@ -45,11 +46,8 @@ const unknownAnswer = (site: SiteState): Answer =>
 
 /** A breaker in words, with its panel wherever a site has more than one. */
 export function breakerName(site: SiteState, breaker: BreakerRecord): string {
-  const panel = Object.keys(site.panels).length > 1 && breaker.panelId ? site.panels[breaker.panelId]?.name : null
-  return (
-    `${breaker.role === 'main' ? 'main' : 'breaker'} ${breaker.number === 'main' ? '' : breaker.number}`.trim() +
-    (panel ? ` (${panel})` : '')
-  )
+  const what = breaker.role === 'main' ? 'main' : 'breaker'
+  return breaker.number === 'main' ? breakerMark(site, breaker) : `${what} ${breakerMark(site, breaker)}`
 }
 export const sentence = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 const stateWords = { closed: 'closed', open: 'open', tripped: 'tripped, which is not open', unknown: 'in an unknown position' }

@@ -1,13 +1,13 @@
 import type { StreamEvent, StreamReducer, UpcasterTable } from '../stream'
 import type { Consequence, SignConsequence, SiteBox, SiteEvent, SiteEventType } from './schema'
-import { isBehind, isKnownLive } from './feeds'
+import { breakerMark, isBehind, isKnownLive } from './feeds'
 import { minutesBetween } from './permissions'
 import { peopleOf } from './proof'
 import { deadBelowVolts } from './reading'
 import type { Ask, BoxState, Sign, SiteState } from './state'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
-export const siteReducerVersion = 3
+export const siteReducerVersion = 4
 
 const ends = { voids: [], alarms: [] }
 const sign = { ...ends, reached: [], suspends: [], suspense: false, unexplained: false }
@@ -286,7 +286,7 @@ const handlers: Handlers = {
     if (payload.state !== 'open' || payload.again) defeatTags(site, breaker.id)
     const found = payload.again ? 'had been closed meanwhile' : `was found ${payload.state}`
     const boxIds = payload.alarms.length ? Object.keys(site.boxes) : []
-    end(site, payload, `${breaker.number} ${found}.`, event, { boxIds, breakerId: breaker.id })
+    end(site, payload, `${breakerMark(site, breaker)} ${found}.`, event, { boxIds, breakerId: breaker.id })
   },
   liveObserved(site, payload, event) {
     const { boxId, what, volts, impedance, instrumentId, a, b } = payload
@@ -669,7 +669,9 @@ const handlers: Handlers = {
     const ask = payload.clearanceId ? site.asks[payload.clearanceId] : undefined
     if (ask) ask.status = 'granted'
     site.breakers[payload.breakerId]!.energisedSeq = event.seq
-    end(site, payload, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`, event, { breakerId: payload.breakerId })
+    end(site, payload, `Leave was given to close ${breakerMark(site, site.breakers[payload.breakerId]!)}.`, event, {
+      breakerId: payload.breakerId,
+    })
   },
   grantAnswered(site, payload, event) {
     const grant = site.grants[payload.grantId]!
@@ -695,7 +697,7 @@ const handlers: Handlers = {
     breaker.state = 'unknown'
     breaker.energisedSeq = event.seq
     breaker.stateSeq = event.seq
-    end(site, payload, `Nobody knows whether ${breaker.number} was closed.`, event, { breakerId: breaker.id })
+    end(site, payload, `Nobody knows whether ${breakerMark(site, breaker)} was closed.`, event, { breakerId: breaker.id })
   },
   openAsked(site, payload, event) {
     addAsk(site, payload, event, 'open', null)

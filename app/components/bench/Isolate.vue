@@ -29,6 +29,8 @@ async function saveFeeds() {
   )
     feedsOpen.value = false
 }
+/** Where there is one panel there is one main. */
+const theMain = computed(() => (breaker.value?.role === 'main' && Object.keys(site.value!.panels).length < 2 ? 'the main' : null))
 const asked = computed(() => Object.values(site.value!.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.value?.id))
 const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
 const rehang = () =>
@@ -67,7 +69,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
         block
         :loading="busy"
         @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
-        >I opened {{ breaker.role === 'main' ? 'the main' : `breaker ${breaker.number}` }}</UButton
+        >I opened {{ theMain ?? breakerName(site!, breaker) }}</UButton
       >
     </template>
     <template v-else-if="step.kind === 'tag' && breaker">
@@ -84,7 +86,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
         @click="
           run(() => giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker!.id, lock: lock.trim(), measure: measure.trim() }))
         "
-        >Hang my tag on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+        >Hang my tag on {{ theMain ?? markOf(site!, breaker.id) }}</UButton
       >
     </template>
     <template v-else-if="step.kind === 'rehang' && breaker">
@@ -92,7 +94,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
         ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
       /></UFormField>
       <UButton variant="solid" size="xl" block :loading="busy" :disabled="defeated && hadHappened.trim().length < 3" @click="rehang"
-        >My lock hangs again on {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+        >My lock hangs again on {{ theMain ?? markOf(site!, breaker.id) }}</UButton
       >
     </template>
     <template v-else-if="step.kind === 'plate'">
@@ -101,7 +103,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       >
     </template>
     <UButton v-if="step.kind === 'open' && breaker && !asked" variant="link" class="self-start" :disabled="offline" @click="askOpen"
-      >Ask whoever is at the panel to open {{ breaker.role === 'main' ? 'the main' : breaker.number }}</UButton
+      >Ask whoever is at the panel to open {{ theMain ?? markOf(site!, breaker.id) }}</UButton
     >
     <p v-else-if="step.kind === 'open' && asked" class="note hot">Asked: whoever is at the panel sees it.</p>
     <CommonRefusal :refusal="refusal" />

@@ -99,7 +99,7 @@ const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.
       <UFormField v-if="how === 'livePoint'" label="Live point: a socket or light on"
         ><USelect
           v-model="pointId"
-          :items="livePoints.map((one) => ({ label: `${one.number} ${one.labelAsFound}`, value: one.id }))"
+          :items="livePoints.map((one) => ({ label: `${markOf(site!, one.id)} ${one.labelAsFound}`, value: one.id }))"
           class="w-full"
       /></UFormField>
       <UFormField v-if="how === 'twoEarths'" label="The second earth"

@@ -33,8 +33,7 @@ function marks(box: BoxState): GangMark[] {
     return box.closure === 'opened' && status === 'untested' ? 'working' : status
   })
 }
-const numbers = (box: BoxState) =>
-  box.unknownFeed || !box.breakerIds.length ? ['?'] : box.breakerIds.map((id) => site.value!.breakers[id]?.number ?? '?')
+const numbers = (box: BoxState) => (box.unknownFeed || !box.breakerIds.length ? ['?'] : box.breakerIds.map((id) => markOf(site.value!, id)))
 </script>
 
 <template>

@@ -8,7 +8,7 @@ const session = useSession()
 const { busy, refusal, run } = useAction()
 const asks = computed(() => Object.values(site.value?.asks ?? {}))
 const me = computed(() => session.viewer?.personId ?? '')
-const number = (ask: Ask) => site.value!.breakers[ask.breakerId]?.number ?? '?'
+const number = (ask: Ask) => markOf(site.value!, ask.breakerId)
 const boxName = (ask: Ask) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
 const missing = (ask: Ask) => notYetClear(site.value!, ask)
 const amClear = (ask: Ask) => ask.clear.some((person) => person.personId === me.value)

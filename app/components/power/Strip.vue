@@ -23,10 +23,10 @@ const short: Record<string, string> = {
       :key="tile.breaker.id"
       type="button"
       :class="tile.shape"
-      :aria-label="`${tile.breaker.number}: ${tile.word}${tile.tags.length ? `, tags ${tile.tags.map((tag) => tag.initials).join(', ')}` : ''}`"
+      :aria-label="`${markOf(site!, tile.breaker.id)}: ${tile.word}${tile.tags.length ? `, tags ${tile.tags.map((tag) => tag.initials).join(', ')}` : ''}`"
       @click="openId = tile.breaker.id"
     >
-      <PowerBlade :shape="tile.shape" /><b class="mono">{{ tile.breaker.number }}</b
+      <PowerBlade :shape="tile.shape" /><b class="mono">{{ markOf(site!, tile.breaker.id) }}</b
       ><span>{{ short[tile.word] ?? tile.word }}</span
       ><span v-if="tile.tags.length" class="mono">{{ tile.tags.map((tag) => tag.initials).join(' ') }}</span>
     </button>

@@ -3,6 +3,12 @@ import type { CircuitTile } from '../../../core/safety'
 
 const props = defineProps<{ tile: CircuitTile; zone: string; compact?: boolean }>()
 defineEmits<{ open: [] }>()
+const { site } = injectJobRecord()
+/** The panel, wherever a home has more than one. */
+const panel = computed(() => {
+  const panels = site.value?.panels ?? {}
+  return Object.keys(panels).length > 1 ? (panels[props.tile.breaker.panelId ?? '']?.name ?? null) : null
+})
 const about = computed(() => {
   const { breaker, boxes } = props.tile
   if (breaker.offLimits) return `Do not open: ${breaker.offLimits}`
@@ -28,7 +34,8 @@ const about = computed(() => {
     >
     <span class="about"
       ><span
-        >{{ about }}<template v-if="tile.since && tile.shape !== 'live'"> · since {{ clockTime(tile.since, zone) }}</template></span
+        ><b v-if="panel" class="panel">{{ panel }} · </b>{{ about
+        }}<template v-if="tile.since && tile.shape !== 'live'"> · since {{ clockTime(tile.since, zone) }}</template></span
       ></span
     >
     <span v-if="tile.tags.length" class="tags"

@@ -50,6 +50,8 @@ const props = withDefaults(
     liveNo?: string[]
     /** Why nothing may be laid or noted here; empty: it may. */
     layNo?: string[]
+    /** What of this box may be why nothing fits. */
+    stopHints?: string[]
     busy?: boolean
   }>(),
   {
@@ -61,6 +63,7 @@ const props = withDefaults(
     deadNo: () => [],
     liveNo: () => [],
     layNo: () => [],
+    stopHints: () => [],
   },
 )
 const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringPlan | null]; observe: [rows: Observation[]] }>()
@@ -317,6 +320,7 @@ function saveData() {
         <p v-if="findings?.odd.some((reading) => reading.old)">
           If the old switch may be faulty, or is a dimmer or timer, begin anew and say that the conductors are off it.
         </p>
+        <p v-for="hint in stopHints" :key="hint">{{ hint }}</p>
         <p v-if="findings?.odd.length">
           Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
         </p>

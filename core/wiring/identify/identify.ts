@@ -139,29 +139,22 @@ export function hasOwnLive(readings: WireReading[], metal: string[], role: WireR
 /** The other end of a test that is held to this piece of metal; null: it is held elsewhere, or both ends are of it. */
 export const otherEnd = ({ a, b }: WireTest, metal: string[]): string | null =>
   metal.includes(a) === metal.includes(b) ? null : metal.includes(a) ? b : a
-/** Conductors that are dark or at zero in every arrangement. */
-export interface AtRest {
-  /** Grounds and neutrals. */
-  zero: string[]
-  /** Loads and spares. */
-  dark: string[]
-}
 /**
  * What a dark conductor still lacks, so that no single slip hides a line behind it. A load and a spare are read dead twice with
  * every breaker closed, against ground or something at zero; a ground as well, unless it is one metal with the reference: an
- * earth that somebody used as a line looks like one that goes on. One reading between a ground and a load tells of both. A spare
- * is twice not one metal with ground.
+ * earth that somebody used as a line looks like one that goes on. Against a load it would show nothing: behind an electronic lamp
+ * that is off a load is held by nothing and follows whatever it is read against. A spare is twice not one metal with ground.
  * @returns the next reading it lacks, and the ends it may be held to; or null
  */
 export function darkLacks(
   box: BoxIndex,
   weighed: Weighed[],
   metal: string[],
-  { zero, dark }: AtRest,
+  zero: string[],
   role: WireRole,
 ): { reading: 'dark' | 'open'; ends: string[] } | null {
   if (role !== 'load' && role !== 'spare' && role !== 'ground') return null
-  const ends = ['REF', ...zero, ...(role === 'ground' ? dark : [])]
+  const ends = ['REF', ...zero]
   const times = (kind: WireReading['kind'], closed: number, wanted: number) =>
     weighed.reduce((sum, { test, outcome, count }) => {
       const counts = test.kind === kind && test.closed.length === closed && outcome === wanted && ends.includes(otherEnd(test, metal) ?? '')
@@ -171,17 +164,16 @@ export function darkLacks(
   if (!grounded && times('voltage', box.found.circuits.length, seen.voltage.zero) < 2) return { reading: 'dark', ends }
   return role === 'spare' && times('continuity', 0, seen.continuity.open) < 2 ? { reading: 'open', ends } : null
 }
-/** What is dark or at zero whatever fits; nothing, as long as nothing does. */
-export function atRest(box: BoxIndex, worlds: World[]): AtRest {
-  const always = (is: (role: WireRole, word: string) => boolean) =>
-    box.letters.filter(
-      (letter) => worlds.length > 0 && worlds.every((world) => is(roleIn(box, world, letter).role, wordIn(box, world, letter))),
-    )
-  return {
-    zero: always((role, word) => role === 'ground' || isNeutral(role) || word.startsWith('joint neutral')),
-    dark: always((role) => role === 'load' || role === 'spare'),
-  }
-}
+/** Conductors that are at zero whatever fits, grounds and neutrals; none, as long as nothing does. */
+export const zeroLetters = (box: BoxIndex, worlds: World[]): string[] =>
+  box.letters.filter(
+    (letter) =>
+      worlds.length > 0 &&
+      worlds.every((world) => {
+        const { role } = roleIn(box, world, letter)
+        return role === 'ground' || isNeutral(role) || wordIn(box, world, letter).startsWith('joint neutral')
+      }),
+  )
 /** Is this held between these two pieces of metal? */
 export const isBetween = ({ a, b }: { a: string; b: string }, first: string[], second: string[]): boolean =>
   (first.includes(a) && second.includes(b)) || (first.includes(b) && second.includes(a))
@@ -236,7 +228,7 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
   const counted = weighed.map(({ test }) => test)
   const shown = fitting.length ? fitting : worlds
   const sum = shown.reduce((total, world) => total + world.weight, 0)
-  const rest = atRest(box, fitting)
+  const zero = zeroLetters(box, fitting)
   const wires = box.letters.map((letter): WireFinding => {
     const guesses = new Map<string, RoleGuess>()
     for (const world of shown) {
@@ -253,7 +245,7 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     const held = every !== null && every.role !== 'load' && every.role !== 'loadOn' && wordIn(box, fitting[0]!, letter).startsWith('joint ')
     // Nothing is called anything else while one wrong reading would make it a line.
     const maybeLine = worlds.some((world) => roleIn(box, world, letter).role === 'line')
-    const dark = every === null || darkLacks(box, weighed, metalOf(box, letter), rest, every.role) === null
+    const dark = every === null || darkLacks(box, weighed, metalOf(box, letter), zero, every.role) === null
     const touching = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
     // What was only seen, and never read, is not established.
     const told = vital ? robust && liveEnough(box, counted, [letter], every.role, every.circuit) : !maybeLine && dark

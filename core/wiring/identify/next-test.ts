@@ -1,5 +1,5 @@
 import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
-import { atRest, believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreakerTells, wordIn, type Belief } from './identify'
+import { believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreakerTells, wordIn, zeroLetters, type Belief } from './identify'
 import { isNeutral, wireRoleWords } from './roles'
 import { foretell, roleIn, type BoxIndex, type NetCache, type World } from './worlds'
 
@@ -370,7 +370,7 @@ export function nextTest(
   /** A second reading that shows a load, a spare or a ground dead while the power is on, or a spare apart from ground. */
   const darkReading = (tests: WireTest[]): WireTest | null => {
     if (!leading) return null
-    const rest = atRest(belief.box, belief.fitting)
+    const zero = zeroLetters(belief.box, belief.fitting)
     const foretold = (test: WireTest) => foretell(belief.box, leading.world, test, leading.cache)
     /** Will this ground be shown to be one metal with the reference, without power? */
     const soonShown = (metal: string[]) => {
@@ -380,12 +380,11 @@ export function nextTest(
     const lacking = findings.wires.flatMap(({ letter, guesses, settled, joint }) => {
       const metal = metalOf(belief.box, letter)
       const roles = [...new Set(guesses.map(({ role }) => role))]
-      const lacks = roles.flatMap((role) => darkLacks(belief.box, belief.weighed, metal, rest, role) ?? [])
+      const lacks = roles.flatMap((role) => darkLacks(belief.box, belief.weighed, metal, zero, role) ?? [])
       if (settled || joint || !roles.length || lacks.length < roles.length) return []
       const first = lacks.find(({ reading }) => reading === 'dark') ?? lacks[0]!
       return roles.every((role) => role === 'ground') && soonShown(metal) ? [] : [{ metal, ...first }]
     })
-    const both = (test: WireTest) => lacking.filter(({ metal, ends }) => ends.includes(otherEnd(test, metal) ?? '')).length
     for (const { metal, reading, ends } of lacking) {
       const [kind, closed, wanted] =
         reading === 'dark'
@@ -395,9 +394,7 @@ export function nextTest(
         (test) =>
           test.kind === kind && test.closed.length === closed && ends.includes(otherEnd(test, metal) ?? '') && foretold(test) === wanted,
       )
-      const left = fresh(shows)
-      // One that tells of two conductors that lack it saves a reading.
-      const next = left.find((test) => both(test) > 1) ?? left[0] ?? shows[0]
+      const next = fresh(shows)[0] ?? shows[0]
       if (next) return next
     }
     return null
@@ -439,8 +436,13 @@ export function nextTest(
     return find(all) ?? confirm(all) ?? betweenLegs(all)
   }
   const deadSteps = (): Advice | null => {
-    // A line or a load that the power has shown shows nothing new without it.
-    const shown = findings.wires.filter(({ settled }) => settled?.role === 'line' || settled?.role === 'load').map(({ letter }) => letter)
+    // A line or a load that the power has shown shows nothing new without it, nor does a ground by itself that was dead twice.
+    const shown = findings.wires
+      .filter(({ letter, settled }) => {
+        const role = settled?.role
+        return role === 'line' || role === 'load' || (role === 'ground' && metalOf(belief.box, letter).length === 1)
+      })
+      .map(({ letter }) => letter)
     const cover = sweep(must.dead.filter(({ a }) => !shown.includes(a)))
     // The power is needed in any case: what it will tell is not asked for without it.
     const covered = coveredAttached || !sweep(must.live).length

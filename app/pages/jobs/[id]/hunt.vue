@@ -25,7 +25,7 @@ const numbers = (ids: string[]) =>
   ids
     .map(stateOf)
     .sort(inPanelOrder)
-    .map((breaker) => breaker.number)
+    .map(({ id }) => markOf(site.value!, id))
     .join(', ')
 const toOpen = computed(() => (next.value?.open ?? []).filter((id) => stateOf(id).state === 'closed'))
 const toClose = computed(() =>
@@ -166,7 +166,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
       </template>
       <CommonRefusal :refusal="refusal" />
       <p v-if="staying.length" class="soft small">
-        Stay as they are: {{ staying.map((one) => `${one.breaker.number} (${one.stays})`).join(', ') }}.
+        Stay as they are: {{ staying.map((one) => `${markOf(site!, one.breaker.id)} (${one.stays})`).join(', ') }}.
       </p>
     </section>
 

@@ -92,7 +92,7 @@ async function showDoorCode() {
           {{ box.name }} · {{ box.gangs }}-gang ·
           {{
             box.breakerIds.length && !box.unknownFeed
-              ? `${box.breakerIds.length === 1 ? 'circuit' : 'circuits'} ${box.breakerIds.map((id) => site?.breakers[id]?.number).join(' and ')}`
+              ? `${box.breakerIds.length === 1 ? 'circuit' : 'circuits'} ${box.breakerIds.map((id) => markOf(site!, id)).join(' and ')}`
               : 'feed not known'
           }}
         </h2>

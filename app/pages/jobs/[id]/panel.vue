@@ -53,7 +53,7 @@ const sentence = computed(() => {
   if (open) return `${open === 1 ? 'One breaker is' : `${open} breakers are`} wanted open.`
   if (moments.length) return 'Power for a moment is asked for. It waits until everyone is clear.'
   if (mayClose.value.length)
-    return `${mayClose.value.map((breaker) => breaker.number).join(', ')} may close: all clear. Ask for leave before you move the lever.`
+    return `${mayClose.value.map(({ id }) => markOf(site.value!, id)).join(', ')} may close: all clear. Ask for leave before you move the lever.`
   return 'Nothing is asked of the panel now.'
 })
 useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel') })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canMeasure, canTouch, isEnergised } from '../../../../../core/safety'
+import { breakerName, canMeasure, canTouch, isEnergised, sentence } from '../../../../../core/safety'
 import {
   boxLoads,
   flagRole,
@@ -29,6 +29,16 @@ const devices = computed(() => (job.value && box.value ? plannedDevices(job.valu
 const loads = computed(() => (job.value && box.value ? boxLoads(job.value, box.value.id) : []))
 const farSwitches = computed(() => Math.max(0, ...points.value.map((point) => point.controls.length - 1)))
 const circuits = computed(() => box.value!.breakerIds.flatMap((id) => site.value!.breakers[id]?.number ?? []))
+/** Two lines of one breaker are one circuit in the record, and are not told apart here. */
+const stopHints = computed(() =>
+  box
+    .value!.breakerIds.flatMap((id) => site.value!.breakers[id] ?? [])
+    .filter(({ poles }) => poles > 1)
+    .map(
+      (breaker) =>
+        `${sentence(breakerName(site.value!, breaker))} has ${breaker.poles} poles. With two of its lines in one box nothing fits here: that box is for the licensed lead.`,
+    ),
+)
 const points = computed(() => pointsOfBox(job.value!, box.value!.id))
 const options = computed(() => {
   const metric = site.value?.schemeId === 'iec230'
@@ -131,6 +141,7 @@ const flagged = (findings: Findings) =>
     :dead-no="deadNo"
     :live-no="liveNo"
     :lay-no="layNo"
+    :stop-hints="stopHints"
     :busy="busy"
     @read="read"
     @plan="lay"

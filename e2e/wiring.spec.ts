@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs'
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import { bench, circuit, jobFor, openAndTag, prove, twoCables } from './support/box'
+import { bench, circuit, jobFor, openAndTag, prove, sweepBoth, twoCables } from './support/box'
+import { groupRead } from './support/group'
 import { ask, desk, faultsOf, person, phone, pick, test } from './support/people'
 
 const sentence = (page: Page) => page.getByTestId('wiring-sentence')
@@ -351,4 +352,57 @@ test('on a job: the box is described, read dead and live, and its flags say what
   await expect(page.getByText('established A as line at tide door (readings)')).toBeVisible()
   await expect(page.getByText(/read A–ground 121 V/).first()).toBeVisible()
   expect(faultsOf(page)).toEqual([])
+})
+
+test('boxes that switch a light together are one wiring: what one plan wants done at the other is a step there', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const page = await person(browser, 'bram.ash', phone)
+  const mate = await person(browser, 'kit.ivers', phone)
+  const { jobId, boxes } = await groupRead(office, page)
+
+  await test.step('laid at the box of the load', async () => {
+    await page.goto(`/jobs/${jobId}/box/${boxes['tide door']}`)
+    await page.getByRole('button', { name: 'Choose the device' }).click()
+    await page.getByRole('button', { name: 'Choose Relay module, one channel' }).click()
+    await page.getByRole('link', { name: 'Find out what each one is' }).click()
+    await expect(page.getByTestId('group')).toContainText('One wiring with cellar light')
+    await expect(page.getByTestId('verdicts')).toContainText('works in 4 of 4 positions')
+    await page.getByRole('button', { name: 'Lay it like this' }).click()
+    await expect(page.getByTestId('accept-plan')).toBeHidden()
+    await page.getByRole('link', { name: 'back to the box' }).click()
+    await expect(page.getByTestId('elsewhere')).toContainText('Take the common off')
+    await expect(page.getByTestId('elsewhere')).toContainText('not done')
+  })
+
+  await test.step('the mate at the other box, where no device goes in, has its steps, locked until it is proven there', async () => {
+    await mate.goto(`/jobs/${jobId}/box/${boxes['cellar light']}`)
+    await mate.getByLabel('Your lock').fill('KI blue 3')
+    await mate.getByRole('button', { name: 'Hang my tag on 2' }).click()
+    await twoCables(mate)
+    await expect(mate.getByTestId('one-wiring')).toContainText('One wiring with tide door')
+    const step = mate.getByRole('checkbox', { name: /Take the common off and splice it with the black one \(D at tide door\)/ })
+    await expect(step).toBeDisabled()
+    await mate.getByRole('link', { name: 'Find out what each one is' }).click()
+    await mate.getByText('This is how it was').waitFor()
+    await mate.goBack()
+    await prove(mate, sweepBoth)
+    await expect(step).toBeEnabled()
+    await step.click()
+    await expect(step).toBeChecked()
+    await expect(page.getByTestId('elsewhere')).toContainText('done, KI')
+  })
+
+  await test.step('taken back at the first box: what was done at the other is to be undone', async () => {
+    await page.getByRole('link', { name: 'Find out what each one is' }).click()
+    await page.getByRole('button', { name: 'Start from the proposal again' }).click()
+    await expect(page.getByTestId('accept-plan')).toBeVisible()
+    await expect(mate.getByTestId('to-undo')).toContainText('Take the common off')
+    await page.getByRole('link', { name: 'back to the box' }).click()
+    await expect(page.getByTestId('elsewhere')).toContainText('to be undone there, KI did it')
+  })
+  for (const one of [page, mate]) {
+    const { violations } = await new AxeBuilder({ page: one }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+    expect(violations.map((violation) => violation.id)).toEqual([])
+    expect(faultsOf(one)).toEqual([])
+  }
 })

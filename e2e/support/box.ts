@@ -3,8 +3,8 @@ import { expect, type Page } from '@playwright/test'
 import { ask, enter } from './people'
 
 let homes = 0
-/** A small home: one box behind the wall, one in the cellar. Each has an address of its own: one address is one home. */
-function home(): string {
+/** A small home: one box behind the wall, one in the cellar; `together` they switch one light. Each has an address of its own: one address is one home. */
+function home(together: boolean): string {
   const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
   file.job.title = 'Tide room and cellar'
   file.site = {
@@ -28,17 +28,22 @@ function home(): string {
   file.boxes = [box('wall', 'tide', 'tide door', '2'), box('cellar', 'cellar', 'cellar light', '4')]
   const point = (name: string, room: string, key: string) => ({ ...file.points[0], name, room, controls: [{ box: key, gang: 1 }] })
   file.points = [point('Tide light', 'tide', 'wall'), point('Cellar light', 'cellar', 'cellar')]
+  if (together) {
+    file.points[0].controls.push({ box: 'cellar', gang: 1 })
+    file.points.pop()
+    file.boxes[1].feeds = file.boxes[0].feeds
+  }
   return JSON.stringify(file)
 }
 
 /** That home as a job, with a visit of these people today. */
-export async function jobFor(office: Page, logins: string[]): Promise<string> {
+export async function jobFor(office: Page, logins: string[], together = false): Promise<string> {
   const { branches } = await ask<{ branches: { id: string; name: string }[] }>(office, '/api/branches')
   const { people } = await ask<{ people: { id: string; login: string }[] }>(office, '/api/people')
   const opened = await ask<{ jobId: string }>(office, '/api/jobs/import', {
     branchId: branches.find((branch) => branch.name === 'Port Sallow')!.id,
     newHome: true,
-    source: { kind: 'json', text: home() },
+    source: { kind: 'json', text: home(together) },
   })
   const at = (minutes: number) => new Date(Date.now() + minutes * 60_000).toISOString()
   const outcome = await ask<{ status: string }>(office, '/api/commands', {
@@ -90,11 +95,19 @@ export async function referenceAgain(page: Page): Promise<void> {
   await enter(page, '0.5', 'Still good')
   await stage(page, 5)
 }
-export const sweep = (page: Page) => enter(page, '0.2', /^All \d+ read, none higher/).then(() => stage(page, 4))
-export async function prove(page: Page): Promise<void> {
+const sweepOnce = (page: Page) => enter(page, '0.2', /^All \d+ read, none higher/)
+export const sweep = (page: Page) => sweepOnce(page).then(() => stage(page, 4))
+/** With another switch: in both of its positions. */
+export async function sweepBoth(page: Page): Promise<void> {
+  const first = await page.getByTestId('proof-stage').textContent()
+  await sweepOnce(page)
+  await expect(page.getByTestId('proof-stage')).not.toHaveText(first!)
+  await sweep(page)
+}
+export async function prove(page: Page, read = sweep): Promise<void> {
   await tester(page)
   await reference(page)
-  await sweep(page)
+  await read(page)
   await referenceAgain(page)
   await enter(page, '238', 'The tester still works')
   await expect(page.getByText('You may work in this box.')).toBeVisible()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { elsewhereOpen, groupOf, stepDone, stepsFor, stepsFromElsewhere } from '../../../core/record'
+import { elsewhereOpen, groupOf, stepDone, stepsFor, stepsFromElsewhere, stepsToUndo } from '../../../core/record'
 import { elsewhereWord } from '../../../core/wiring'
 import type { BoxState } from '../../../core/safety'
 
@@ -11,12 +11,18 @@ const places = computed(() =>
     const box = site.value!.boxes[boxId]
     const rows = Array.from({ length: box?.gangs ?? 0 }, (_, index) => index + 1).flatMap((gang) => {
       const steps = stepsFor(job.value!, site.value!, boxId, gang, settings.value)
-      return stepsFromElsewhere(job.value!, boxId, gang)
+      const undo = stepsToUndo(job.value!, boxId, gang, steps).filter(({ id }) => id.includes(props.box.id.slice(-12)))
+      const wanted = stepsFromElsewhere(job.value!, boxId, gang)
         .filter(({ fromBoxId }) => fromBoxId === props.box.id)
         .flatMap(({ id }) => {
           const step = steps.find((one) => one.id === id)
-          return step ? [{ key: `${gang} ${id}`, text: step.text, done: stepDone(job.value!, boxId, gang, step) }] : []
+          const done = step && stepDone(job.value!, boxId, gang, step)
+          return step ? [{ key: `${gang} ${id}`, text: step.text, word: done ? `done, ${done.by}` : 'not done', good: Boolean(done) }] : []
         })
+      return [
+        ...undo.map(({ id, text, by }) => ({ key: `${gang} undo ${id}`, text, word: `to be undone there, ${by} did it`, good: false })),
+        ...wanted,
+      ]
     })
     return { boxId, name: box?.name ?? 'another box', rows }
   }),
@@ -43,7 +49,7 @@ const shown = computed(() => places.value.filter(({ rows }) => rows.length))
       </p>
       <ul class="small">
         <li v-for="row in place.rows" :key="row.key">
-          {{ row.text }} <b :class="row.done ? 'good' : 'warn'">{{ row.done ? `done, ${row.done.by}` : 'not done' }}</b>
+          {{ row.text }} <b :class="row.good ? 'good' : 'warn'">{{ row.word }}</b>
         </li>
       </ul>
     </div>

@@ -73,6 +73,7 @@ describe('the older 3-way, line and neutral on one switch (wiring theory; handbo
   const { box, plan, judge, codes } = known('cellar-stairs')
   test('the light’s return goes through, the line there is capped at both ends', () => {
     expect(plan.elsewhere).toEqual([{ far: 0, becomes: 'through', through: 'E', sense: null, neutral: 'E' }])
+    expect(codes()).toContain('locationLost')
     expect(plan.splices).not.toContainEqual({ letters: ['A', 'D'], holds: null })
     expect(judge().elsewhere).toEqual([
       expect.stringContaining('licensed lead'),

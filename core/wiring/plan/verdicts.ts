@@ -48,6 +48,7 @@ export const verdictCodes = [
   'openTogether',
   'neutralThroughDevice',
   'twoPole',
+  'locationLost',
   'remark',
 ] as const
 export type VerdictCode = (typeof verdictCodes)[number]

@@ -1,6 +1,7 @@
 import type { ConnectionOrder } from '../../connect'
 import { afterTrips } from '../home'
 import type { FoundBox } from '../identify/found-box'
+import { wholeChain } from '../identify/roles'
 import { connectionList, pigtailsOf, type Connection, type Pigtail } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
 import { checkConductors } from './conductors'
@@ -61,6 +62,7 @@ export function verify(
   checkRelays(judged)
   const loads = checkLights(judged)
   checkChannels(judged, loads)
+  checkLostPlaces(judged)
   checkOlderWay(judged)
   checkEnds(judged)
   checkPaths(judged)
@@ -137,6 +139,17 @@ function checkDevices({ plan, home, wires, rows, hands, say }: Judged) {
     checkInputs(device, home, rows, hands, say, name)
     if (device.model.speaksTo === 'partner') checkCompanion(device, plan, wires, say, name)
   }
+}
+
+/** A switch that goes without anything in its place is missed by whoever comes in by that door. */
+function checkLostPlaces({ plan, say }: Judged) {
+  for (const { far, becomes } of plan.elsewhere)
+    if (becomes === 'through')
+      say(
+        'warn',
+        'locationLost',
+        `${far === wholeChain ? 'The other locations switch' : 'The other location switches'} nothing by wire any more: a companion without wires, or nothing, takes its place. Ask the customer.`,
+      )
 }
 
 /** The older 3-way, line and neutral on one switch: only if it is rewired. */

@@ -380,7 +380,9 @@ test('boxes that switch a light together are one wiring: what one plan wants don
     await mate.getByRole('button', { name: 'Hang my tag on 2' }).click()
     await twoCables(mate)
     await expect(mate.getByTestId('one-wiring')).toContainText('One wiring with tide door')
-    const step = mate.getByRole('checkbox', { name: /Take the common off and splice it with the black one \(D at tide door\)/ })
+    const step = mate.getByRole('checkbox', {
+      name: /Take the common off and splice it with the black conductor from tide door \(D there\)/,
+    })
     await expect(step).toBeDisabled()
     await mate.getByRole('link', { name: 'Find out what each one is' }).click()
     await mate.getByText('This is how it was').waitFor()

@@ -266,8 +266,10 @@ describe('boxes that switch a light together are one wiring', () => {
     expect(wiringOf(scenario.job, boxId).planned?.against).toBeUndefined()
     const words = stepsAt(landing).map(({ text }) => text)
     expect(words).toHaveLength(2)
-    expect(words[0]).toMatch(/^Take the common off and splice it with the (black|red) one \([DE] at door\)\.$/)
-    expect(words[1]).toMatch(/^The companion takes the (black|red) one \([DE] at door\) and the neutral the white one \(F at door\)\./)
+    expect(words[0]).toMatch(/^Take the common off and splice it with the (black|red) conductor from door \([DE] there\)\.$/)
+    expect(words[1]).toMatch(
+      /^The companion takes the (black|red) conductor from door \([DE] there\) and the neutral the white conductor from door \(F there\)\./,
+    )
     // At the box of the plan nothing of it is told twice.
     expect(
       stepsAt(boxId)

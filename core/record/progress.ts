@@ -131,7 +131,7 @@ export function fromElsewhereWords(job: JobState, site: SiteState, { fromBoxId, 
   const box = site.boxes[fromBoxId]
   const name = (letter: string) => {
     const conductor = box?.conductors.find((one) => one.letter === letter)
-    return conductor ? `the ${conductor.colour} one (${letter} at ${box!.name})` : letter
+    return conductor ? `the ${conductor.colour} conductor from ${box!.name} (${letter} there)` : letter
   }
   const words = elsewhereWord(step, name)
   // With one other location there is no doubt which is meant.
@@ -154,7 +154,7 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
       id: one.id,
       phase: 'connect',
       text: `${fromElsewhereWords(job, site, one)}${device}`,
-      why: `As it was laid for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: both are one wiring.`,
+      why: `As it was laid for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: both are one wiring. A colour is a hint: ring each conductor out to there before it is joined.`,
       terminal: null,
       letters: [],
     }

@@ -58,3 +58,10 @@ const shown = computed(() => places.value.filter(({ rows }) => rows.length))
     </ul>
   </div>
 </template>
+
+<style scoped>
+li {
+  padding: 5px 0;
+  border-bottom: 1px solid var(--line);
+}
+</style>

@@ -75,8 +75,19 @@ async function guard() {
   if (await run(() => giveSite({ type: 'guardBox', boxId: box.value!.id, how: guardNote.value }))) guarding.value = false
 }
 async function reportLive(what: 'lightOn' | 'meter') {
+  // What cannot be read as a number is kept as it was typed: a sign of power waits for no correction.
+  const volts = typedNumber(liveVolts.value.replace(/\s*V$/i, ''))
+  const readable = volts >= 0 && volts <= 1000
   if (
-    await run(() => giveSite({ type: 'observeLive', boxId: box.value!.id, what, volts: liveVolts.value ? Number(liveVolts.value) : null }))
+    await run(() =>
+      giveSite({
+        type: 'observeLive',
+        boxId: box.value!.id,
+        what,
+        volts: readable ? volts : null,
+        note: liveVolts.value.trim() && !readable ? `typed: ${liveVolts.value.trim()}` : '',
+      }),
+    )
   )
     sawLive.value = false
 }

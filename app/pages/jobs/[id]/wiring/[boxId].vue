@@ -54,7 +54,9 @@ const measure = computed(() => (box.value ? canMeasure(site.value!, box.value.id
 const crewNo = computed(() => (onCrew.value ? [] : ['You are not on a visit of this job: you can look.']))
 const deadNo = computed(() => [...crewNo.value, ...(touch.value && !touch.value.yes ? [...touch.value.reasons, ...touch.value.toYes] : [])])
 /** Boxes that switch a light together are one wiring: a plan is laid at one of them. */
-const group = computed(() => groupOf(job.value!, box.value!.id))
+const groupNames = computed(() =>
+  groupOf(job.value!, box.value!.id).map((id) => ({ to: `/jobs/${page.value?.job.id}/wiring/${id}`, name: nameOf(id) })),
+)
 const nameOf = (id: string) => site.value!.boxes[id]?.name ?? 'another box'
 const layNo = computed(() => {
   const owner = box.value!.gangs === 1 ? planElsewhereOf(job.value!, box.value!.id) : null
@@ -102,6 +104,7 @@ const flagged = (findings: Findings) =>
       <h1 class="sentence">{{ box.name }}: wiring</h1>
       <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
     </div>
+    <WiringGroup :names="groupNames" />
     <p v-if="!box.conductors.length" class="note">Record the conductors of this box first; each gets its letter there.</p>
     <template v-else>
       <p v-if="!onCrew" class="note">{{ crewNo.join(' ') }}</p>
@@ -160,13 +163,7 @@ const flagged = (findings: Findings) =>
       </div>
     </template>
     <template #power>
-      <p v-if="group.length" class="soft small" data-testid="group">
-        One wiring with
-        <template v-for="(id, index) in group" :key="id"
-          ><template v-if="index">, </template
-          ><NuxtLink class="underline" :to="`/jobs/${page?.job.id}/wiring/${id}`">{{ nameOf(id) }}</NuxtLink></template
-        >: read where it is easiest, lay it once, best where the device that carries the load goes.
-      </p>
+      <WiringGroup :names="groupNames" />
       <PowerRail :box-ids="[box.id]" compact />
       <p v-if="offline" class="note amber"><b>No network.</b> Readings are kept on this device; roles are established when they arrive.</p>
       <PowerAsks />

@@ -1,0 +1,13 @@
+<script setup lang="ts">
+/** The other boxes of a multi-way group, each with its bench. */
+defineProps<{ names: { to: string; name: string }[] }>()
+</script>
+
+<template>
+  <p v-if="names.length" class="soft small" data-testid="group">
+    One wiring with
+    <template v-for="(one, index) in names" :key="one.to"
+      ><template v-if="index">, </template><NuxtLink class="underline" :to="one.to">{{ one.name }}</NuxtLink></template
+    >: read it at one box, lay it once, best where the device that carries the load goes.
+  </p>
+</template>

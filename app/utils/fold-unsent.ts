@@ -1,3 +1,4 @@
+import { DateTime } from 'luxon'
 import { decideJob, jobReducer, jobUpcasters, type JobCommand, type JobState } from '../../core/record'
 import { decideSite, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../../core/safety'
 import { applyEvent, currentVersion, type CommandEnvelope, type EventDraft, type StreamEvent } from '../../core/stream'
@@ -43,6 +44,8 @@ export function foldUnsent(
       // Whether somebody may witness is the server's to say.
       onVisit: true,
       everyPair: settings.proofEveryPair,
+      // The phone is where the site is.
+      today: DateTime.fromISO(madeAt).toISODate()!,
       basedOnSeq: states.site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,

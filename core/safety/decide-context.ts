@@ -8,6 +8,8 @@ import type { BoxState, Proof, SiteState } from './state'
 /** What the record of a site cannot know by itself. */
 export interface SiteContext extends SafetyClock {
   actor: Actor
+  /** The date at the site, for calibrations that end with a day. */
+  today: string
   /** Works on a job at this site today or leads the branch. */
   onCrew: boolean
   /** On a visit of this site that is due today: only such a person witnesses. */

@@ -268,7 +268,7 @@ export const proofHandlers: Handlers<
         'Look in and record every conductor you see, without touching.',
       )
     const instrument = context.instrument(command.instrumentId)
-    const problem = instrumentProblem(site, command.instrumentId, instrument, context.now.slice(0, 10))
+    const problem = instrumentProblem(site, command.instrumentId, instrument, context.today)
     if (problem) return problem
     const source = sourceProblem(site, command.source, command.volts)
     if (source.refused) return source.refused
@@ -442,7 +442,7 @@ export const proofHandlers: Handlers<
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
     const instrument = context.instrument(proof.instrumentId)
-    const problem = instrumentProblem(site, proof.instrumentId, instrument, context.now.slice(0, 10))
+    const problem = instrumentProblem(site, proof.instrumentId, instrument, context.today)
     if (problem) return problem
     const good = sameAsBefore(proof.sourceVolts, command.volts, isStepDisplay(proof)) && sourceStillLive(site, proof)
     return accept<SiteEvent>({
@@ -564,12 +564,7 @@ export const proofHandlers: Handlers<
         )
     }
     if (measured) {
-      const problem = instrumentProblem(
-        site,
-        cause.again.instrumentId,
-        context.instrument(cause.again.instrumentId),
-        context.now.slice(0, 10),
-      )
+      const problem = instrumentProblem(site, cause.again.instrumentId, context.instrument(cause.again.instrumentId), context.today)
       if (problem) return problem
       if (sign.pair === null || sign.volts === null)
         return refuse('notMeasured', 'This was not a reading of two conductors.', 'Choose another cause.')

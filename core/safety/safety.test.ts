@@ -365,6 +365,13 @@ describe('proving', () => {
     const scenario = ready()
     expect(refused(start(scenario, { instrumentId: 'old' }))).toBe('calibrationOver')
     expect(refused(start(scenario, { instrumentId: 'none' }))).toBe('noSuchInstrument')
+    // A calibration ends with a day at the site: UTC is half a day ahead or behind.
+    const { calibrationDue } = scenario.instruments['good']!
+    scenario.today = calibrationDue
+    expect(refused(start(scenario, { volts: 0 }))).toBe('testerSilent')
+    scenario.today = `${Number(calibrationDue.slice(0, 4)) + 1}-01-01`
+    expect(refused(start(scenario))).toBe('calibrationOver')
+    scenario.today = null
     expect(refused(start(scenario, { source: { kind: 'breaker', breakerId: scenario.breaker('1').id, name: 'socket' }, volts: 120 }))).toBe(
       'sourceNotLive',
     )

@@ -189,6 +189,8 @@ export class Scenario {
   basedOnSeq: number | null = null
   heldMs = 0
   everyPair = false
+  /** The date at the site, where it is not that of UTC. */
+  today: string | null = null
   instruments: Record<string, InstrumentSnapshot> = {
     good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' },
     old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' },
@@ -239,6 +241,7 @@ export class Scenario {
     this.now += 1000
     const decision = decideSite(this.site, { ...defaults[command.type], ...command } as SiteCommand, {
       ...this.clock(),
+      today: this.today ?? new Date(this.now).toISOString().slice(0, 10),
       actor,
       onVisit: !this.offVisit.has(actor.personId),
       everyPair: this.everyPair,

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { DateTime } from 'luxon'
 import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
@@ -142,8 +143,10 @@ async function siteContext(
         raw: true,
       })
     : null
+  const branch = instrumentId ? await database().models.branches.findByPk(site.branchId, { transaction, raw: true }) : null
   return {
     actor: actorOf(viewer),
+    today: DateTime.fromJSDate(now, { zone: branch?.timezone ?? 'UTC' }).toISODate()!,
     onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
     onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
     everyPair: settings.proofEveryPair,

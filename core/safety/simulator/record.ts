@@ -55,6 +55,7 @@ export class Record {
       basedOnSeq: envelope.basedOnSeq,
       heldMs: Math.max(0, (now - envelope.givenAt) * 1000),
       now: isoAt(now),
+      today: isoAt(now).slice(0, 10),
       proofLimitMinutes,
       instrument: this.instrument,
     })
@@ -139,6 +140,7 @@ export class Phone {
       basedOnSeq: this.here.seq,
       heldMs: 0,
       now: isoAt(envelope.givenAt),
+      today: isoAt(envelope.givenAt).slice(0, 10),
       proofLimitMinutes,
       instrument: this.record.instrument,
     })

@@ -14,7 +14,7 @@ export async function loadSimulator(mutant) {
   mkdirSync(folder, { recursive: true })
   const left = new Set(mutant?.edits ?? [])
   const result = await build({
-    entryPoints: [join(root, 'core/safety/simulator/index.ts')],
+    entryPoints: [join(root, 'core/safety/testing/index.ts')],
     bundle: true,
     format: 'esm',
     platform: 'node',

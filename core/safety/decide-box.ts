@@ -5,6 +5,7 @@ import { boxName, plateIsOff, proofsIn } from './proof'
 import { deadBelowVolts, liveFromVolts, sameAsBefore } from './reading'
 import {
   consequenceFor,
+  consequenceOfPath,
   endOf,
   noBox,
   noBreaker,
@@ -68,7 +69,7 @@ export const boxHandlers: Handlers<
   | 'partNeutral'
   | 'testParted'
 > = {
-  layOut(site, command, { actor }) {
+  layOut(site, command) {
     const breakers = new Set([...Object.keys(site.breakers), ...command.breakers.map((breaker) => breaker.id)])
     const boxes = new Set([...Object.keys(site.boxes), ...command.boxes.map((box) => box.id)])
     for (const box of command.boxes) {
@@ -83,9 +84,10 @@ export const boxHandlers: Handlers<
         'This home is on record with the other supply.',
         'Check the address: a home does not change its supply. If the first record is wrong, begin a new one.',
       )
+    // Who lays out from a desk may be the one whose hands are in the box, by an account that is open in two places.
     return accept<SiteEvent>({
       type: 'siteLaidOut',
-      payload: { ...payloadOf(command), ...consequenceFor(site, boxesChangedBy(site, command), [], actor) },
+      payload: { ...payloadOf(command), ...consequenceOfPath(site, boxesChangedBy(site, command), [], null) },
     })
   },
 
@@ -119,7 +121,7 @@ export const boxHandlers: Handlers<
         'Ruling a feed out is for now: things may have changed since.',
         'Look at the power as it is now, then say it again.',
       )
-    return accept<SiteEvent>({ type: 'feedsSet', payload: { ...payloadOf(command), ...consequenceFor(site, [box], [], actor) } })
+    return accept<SiteEvent>({ type: 'feedsSet', payload: { ...payloadOf(command), ...consequenceOfPath(site, [box], [], actor) } })
   },
 
   observeRound(site, command, { actor, basedOnSeq }) {
@@ -177,7 +179,7 @@ export const boxHandlers: Handlers<
     const boxes = command.breakerIds.flatMap((id) => boxesBehind(site, id))
     return accept<SiteEvent>({
       type: 'neutralsTied',
-      payload: { ...payloadOf(command), ...consequenceFor(site, boxes, command.breakerIds, actor) },
+      payload: { ...payloadOf(command), ...consequenceOfPath(site, boxes, command.breakerIds, actor) },
     })
   },
 

@@ -37,11 +37,24 @@ export const noBreaker = () => refuse('noSuchBreaker', 'There is no such breaker
 export const noProof = () => refuse('noSuchProof', 'There is no such proof at this site.')
 export const noAsk = () => refuse('noSuchAsk', 'This request is no longer open.')
 
-const others = (people: string[], actor: Actor) => people.filter((id) => id !== actor.personId)
+const others = (people: string[], actor: Actor | null) => people.filter((id) => id !== actor?.personId)
 
-/** What an entry ends and whom it must alarm, when power may have come to these boxes. */
-export function consequenceFor(site: SiteState, boxes: BoxState[], breakerIds: string[], actor: Actor): Consequence {
+/**
+ * What an entry ends and whom it must alarm, when power may have come to these boxes.
+ * @param actor who knows of it without an alarm; null: nobody does
+ */
+export function consequenceFor(site: SiteState, boxes: BoxState[], breakerIds: string[], actor: Actor | null): Consequence {
   return { voids: proofsIn(site, boxes).map((proof) => proof.id), alarms: others(peopleAtRisk(site, boxes, breakerIds), actor) }
+}
+
+/**
+ * What a path that is new on record ends and whom it alarms: whoever has leave to close something, too, where one of these
+ * boxes is open. They were told yes before anybody knew of the path.
+ */
+export function consequenceOfPath(site: SiteState, boxes: BoxState[], breakerIds: string[], actor: Actor | null): Consequence {
+  const { voids, alarms } = consequenceFor(site, boxes, breakerIds, actor)
+  const closing = boxes.some(({ closure }) => closure !== 'closed') ? Object.values(site.grants).map((grant) => grant.personId) : []
+  return { voids, alarms: [...new Set([...alarms, ...others(closing, actor)])] }
 }
 
 /** These proofs end, and whoever else relies on one of them is told at once. */

@@ -2,7 +2,7 @@ import { accept, payloadOf, refuse, type Actor, type Decision } from '../stream'
 import { boxesReached, mainBreakers } from './feeds'
 import { breakerName, hasLicensedEyes, isLeftSafe, minutesBetween, sentence, soloOf } from './permissions'
 import { boxName, plateIsOff, proofsIn } from './proof'
-import { consequenceFor, endOf, noBox, nothingEnds, waited, type Handlers } from './decide-context'
+import { consequenceFor, consequenceOfPath, endOf, noBox, nothingEnds, waited, type Handlers } from './decide-context'
 import type { SiteEvent } from './schema'
 import type { BoxState, Proof, SiteState } from './state'
 
@@ -145,7 +145,7 @@ export const crewHandlers: Handlers<
     if (site.sources[command.sourceId]) return refuse('sourceExists', 'This source is on record already.')
     return accept<SiteEvent>({
       type: 'sourceRecorded',
-      payload: { ...payloadOf(command), ...consequenceFor(site, Object.values(site.boxes), [], actor) },
+      payload: { ...payloadOf(command), ...consequenceOfPath(site, Object.values(site.boxes), [], actor) },
     })
   },
 

@@ -226,7 +226,12 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
 }
 
 /** What stands against closing, whether for good or for a moment. `cleared` are the people who said clear to an ask. */
-function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | null): { reasons: string[]; toYes: string[] } {
+function closingObstacles(
+  site: SiteState,
+  breaker: BreakerRecord,
+  ask: Ask | null,
+  given: Grant | null = null,
+): { reasons: string[]; toYes: string[] } {
   const label = breakerName(site, breaker)
   const reasons: string[] = []
   const toYes: string[] = []
@@ -313,12 +318,16 @@ function closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | nu
     toYes.push('Find and record the cause of the trip.')
   }
   const grant = grantOn(site, breaker.id)
-  if (grant) {
+  if (grant && grant.id !== given?.id) {
     reasons.push(`${grant.name} already has leave to close it.`)
     toYes.push(`${grant.name} answers closed or given up.`)
   }
   return { reasons, toYes }
 }
+
+/** Why leave that was given does not stand any more: something came to light, or somebody opened a box, since. Empty: it stands. */
+export const againstLeave = (site: SiteState, grant: Grant): string[] =>
+  closingObstacles(site, site.breakers[grant.breakerId]!, grant.clearanceId ? (site.asks[grant.clearanceId] ?? null) : null, grant).reasons
 
 /**
  * May this breaker be closed? Nobody's tag on it, every opened box behind it closed up or guarded, nobody relying on a

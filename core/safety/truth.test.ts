@@ -1,7 +1,18 @@
 import { crew, Scenario, testFile } from '../testing/scenario'
 import type { JobFile } from '../format'
 import type { Actor } from '../stream'
-import { boxesInDoubt, breakerName, canClose, canTouch, isSettled, notYetClear, pairStatuses, relyingOn, type SiteCommand } from './index'
+import {
+  againstLeave,
+  boxesInDoubt,
+  breakerName,
+  canClose,
+  canTouch,
+  isSettled,
+  notYetClear,
+  pairStatuses,
+  relyingOn,
+  type SiteCommand,
+} from './index'
 
 /** Cases in which somebody who obeyed an earlier program would have been hurt, told something untrue, or stuck. */
 const clock = (scenario: Scenario, later = 0) => ({ now: new Date(scenario.now + later * 60_000).toISOString(), proofLimitMinutes: 120 })
@@ -538,7 +549,7 @@ describe('sources', () => {
 })
 
 describe('the graph', () => {
-  const layOut = (scenario: Scenario, over: object, more: object = {}) =>
+  const layOut = (scenario: Scenario, over: object, more: object = {}, who: Actor = crew.office) =>
     scenario.giveSite(
       {
         type: 'layOut',
@@ -550,13 +561,34 @@ describe('the graph', () => {
         boxes: [{ ...scenario.box('door'), ...over }],
         ...more,
       },
-      crew.office,
+      who,
     )
   test('what a later file adds to a box is added, ends its proof and is told; nothing is dropped', () => {
     const scenario = one()
     scenario.must(layOut(scenario, { breakerIds: [scenario.breaker('2').id], unknownFeed: true }))
     expect(scenario.box('door')).toMatchObject({ breakerIds: [scenario.breaker('1').id, scenario.breaker('2').id], unknownFeed: true })
     expect(alarmed(scenario)).toEqual(['AT'])
+  })
+  test('whoever lays out is told as well: an account may be open at a desk and in a box', () => {
+    const scenario = new Scenario(file)
+    scenario.openAndTag(['1'], crew.lead)
+    scenario.conductors('door', 'ABC', crew.lead)
+    scenario.prove('door', crew.lead)
+    scenario.must(layOut(scenario, { breakerIds: [scenario.breaker('2').id], unknownFeed: true }, {}, crew.lead))
+    expect(alarmed(scenario)).toEqual([crew.lead.initials])
+  })
+  test('whoever has leave to close is told not to, where a box that is open is on it now', () => {
+    const scenario = one()
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('2').id, state: 'open' }, crew.ben))
+    const grantId = scenario.newId()
+    // Ann steps back from her proof and lets Ben close 2, which feeds nothing that is open.
+    scenario.must(scenario.giveSite({ type: 'abandonProof', proofId: scenario.box('door').proofId!, reason: 'lunch' }))
+    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('2').id }, crew.ben))
+    const grant = scenario.site.grants[grantId]!
+    expect(againstLeave(scenario.site, grant)).toEqual([])
+    scenario.must(layOut(scenario, { breakerIds: [scenario.breaker('2').id], unknownFeed: false }))
+    expect(alarmed(scenario)).toContain(crew.ben.initials)
+    expect(againstLeave(scenario.site, grant)).toContain('Door is open behind it.')
   })
   test('so is another switch', () => {
     const scenario = one()

@@ -549,6 +549,19 @@ export const mutants = [
     ],
   },
   {
+    name: 'what gives up one’s own safety counts only once it is answered',
+    focus: { plot: 'slowClear' },
+    edits: [{ file: 'decide.ts', find: "['confirmClear', 'requestClose', 'removeTag']", put: '[]' }],
+  },
+  {
+    name: 'whoever lays out knows of it, wherever their hands are',
+    focus: { plot: 'measure', events: { office: 6 } },
+    edits: [
+      { file: 'decide-box.ts', find: 'boxesChangedBy(site, command), [], null)', put: 'boxesChangedBy(site, command), [], context.actor)' },
+      { file: 'decide-box.ts', find: '  layOut(site, command) {', put: '  layOut(site, command, context) {' },
+    ],
+  },
+  {
     name: 'whoever guards an open box may be gone',
     focus: { plot: 'guard' },
     edits: [

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { energiseWords } from '../../../core/record'
-import { canEnergise, notYetClear, type Ask } from '../../../core/safety'
+import { againstLeave, canEnergise, notYetClear, type Ask } from '../../../core/safety'
 
 /** What crew mates ask of each other here: open this, stand clear for a moment. */
 const { site, asker, offline, giveSite } = injectJobRecord()
@@ -107,6 +107,11 @@ const pinFor = ref<string | null>(null)
           :act="(onBehalf) => giveSite({ type: 'confirmClear', askId: ask.id }, onBehalf)"
           @done="pinFor = null"
         />
+        <template v-if="grant(ask)"
+          ><p v-for="why in againstLeave(site!, grant(ask)!)" :key="why" class="bad">
+            <b>Do not close it any more:</b> {{ why }}
+          </p></template
+        >
         <div v-if="grant(ask)?.personId === me" class="row wrap">
           <UButton
             variant="solid"

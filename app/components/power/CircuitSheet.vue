@@ -1,5 +1,16 @@
 <script setup lang="ts">
-import { boxName, breakerName, canClose, canTag, canTouch, holds, inPanelOrder, sentence, type CircuitTile } from '../../../core/safety'
+import {
+  againstLeave,
+  boxName,
+  breakerName,
+  canClose,
+  canTag,
+  canTouch,
+  holds,
+  inPanelOrder,
+  sentence,
+  type CircuitTile,
+} from '../../../core/safety'
 
 const props = defineProps<{ tile: CircuitTile }>()
 const emit = defineEmits<{ close: [] }>()
@@ -93,6 +104,8 @@ async function lockForTheNight() {
   }
   if (await run(() => giveSite(command))) nightOpen.value = false
 }
+/** What came to light since the leave was given. */
+const againstIt = computed(() => (grant.value ? againstLeave(site.value!, grant.value) : []))
 const grantOver = computed(
   () => grant.value?.expiresAt !== null && grant.value !== null && Date.parse(grant.value.expiresAt!) < Date.parse(clock.value.now),
 )
@@ -117,6 +130,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
 
         <div v-if="grant" class="note red">
           <b>{{ grant.name }} may close it now. It counts as live.</b>
+          <p v-for="why in againstIt" :key="why" class="small"><b>Do not close it any more:</b> {{ why }}</p>
           <p v-if="grantOver" class="small"><b>The leave has run out: do not close on it any more.</b> Say how the breaker is.</p>
           <div class="row wrap mt-2">
             <UButton variant="solid" :loading="busy" @click="answer('closed')">It is closed</UButton>

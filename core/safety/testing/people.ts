@@ -128,6 +128,8 @@ export class Crew {
   probing: string | null = null
   /** The next question arrives, and the network is gone before the answer. */
   cutNext = false
+  /** The next answers are slow: the question is out, the phone has a connection and does not know yet. */
+  slowAnswers = 0
   /** Boxes somebody called out to be live, while this person's phone could not say so. */
   heard = new Set<string>()
   /** Did something on a mate's phone that the own one has not heard of: the own one is not believed until it has. */
@@ -248,6 +250,11 @@ export class Crew {
       if (fate !== 'lostQuestion') {
         let outcome = record.give(envelope, world.now)
         if (fate === 'twice') outcome = record.give(envelope, world.now)
+        if (this.slowAnswers > 0) {
+          this.slowAnswers--
+          yield
+          continue
+        }
         if (this.cutNext) {
           this.cutNext = false
           phone.online = false
@@ -788,7 +795,9 @@ export class Crew {
     if (!this.stage.calm && this.stage.chance.is(0.12)) return void (yield* this.answer(grantId, 'givenUp'))
     const grant = this.phone.known.grants[grantId]
     // Only the record as it is now says that the leave still stands; without a line nobody closes.
-    if (!this.phone.online || !grant || (grant.expiresAt !== null && Date.parse(grant.expiresAt) < Date.parse(this.clock.now))) {
+    const alarmed = Object.values(this.phone.known.alarms).some((alarm) => alarm.personId === this.id)
+    if (alarmed) yield* this.stopped()
+    if (alarmed || !this.phone.online || !grant || (grant.expiresAt !== null && Date.parse(grant.expiresAt) < Date.parse(this.clock.now))) {
       if (grant) yield* this.answer(grantId, 'givenUp')
       return
     }

@@ -31,6 +31,7 @@ export function plot(stage: Stage, p: Crew): Task {
     'watch',
     'child',
     'unheardClear',
+    'slowClear',
     'elsewhere',
     'guard',
     ...(several.length ? ['twoFeeds'] : []),
@@ -62,6 +63,8 @@ export function plot(stage: Stage, p: Crew): Task {
       return leftCapped(stage, p, q, any)
     case 'elsewhere':
       return elsewhere(stage, p, q, any)
+    case 'slowClear':
+      return slowClear(stage, p, q, any)
     case 'unheardClear':
       return unheardClear(stage, p, q, any)
     case 'unheardClosed':
@@ -157,6 +160,25 @@ function* unheardClear(stage: Stage, p: Crew, q: Crew, box: string): Task {
     p.reflex()
   }
   p.cutNext = false
+  p.handsOut()
+}
+
+/** "Clear" is said on a slow line by somebody whose hands go on while the answer is on its way. */
+function* slowClear(stage: Stage, p: Crew, q: Crew, box: string): Task {
+  yield* ready(p, box)
+  const own = Object.values(p.phone.known.tags).find((tag) => tag.personId === p.id && !tag.company)
+  if (!own || !p.mayTouch(box)) return
+  const asking = q.moment(stage.leverOf(own.breakerId).name)
+  for (let turns = 0; turns < 80; turns++) {
+    if (!q.present || asking.next().done) break
+    p.slowAnswers = 2
+    const answering = p.answerAsks()
+    while (!answering.next().done) {
+      if (p.stay(box)) yield
+      p.reflex()
+    }
+  }
+  p.slowAnswers = 0
   p.handsOut()
 }
 

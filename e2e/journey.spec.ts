@@ -256,7 +256,8 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     expect((await pack.body()).subarray(0, 5).toString()).toBe('%PDF-')
     await ann.getByRole('link', { name: 'Walk' }).click()
     await ann.getByRole('button', { name: 'End the visit' }).click()
-    await expect(ann.getByRole('button', { name: 'End the visit' })).toBeHidden()
+    await ann.getByRole('button', { name: 'Yes, end the visit' }).click()
+    await expect(ann.getByRole('button', { name: 'end the visit' })).toBeHidden()
   })
 
   await test.step('10: called back, scheduled, diagnosed, unit replaced, tested again, closed', async () => {
@@ -322,7 +323,8 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.getByRole('button', { name: 'Close the callback' }).click()
     await expect(ann.getByRole('heading', { level: 1 })).toContainText('Closed: Unit replaced, works')
     await ann.getByRole('button', { name: 'End the visit' }).click()
-    await expect(ann.getByRole('button', { name: 'End the visit' })).toBeHidden()
+    await ann.getByRole('button', { name: 'Yes, end the visit' }).click()
+    await expect(ann.getByRole('button', { name: 'end the visit' })).toBeHidden()
   })
 
   await test.step('everything is in the history: who, when, what, with readings', async () => {

@@ -27,6 +27,7 @@ const labels: Record<string, (command: Record<string, unknown>) => string> = {
   planWiring: () => 'wiring laid',
   observeFunctions: () => 'what the box does',
   chooseDevice: () => 'device chosen',
+  unchooseDevice: () => 'device not chosen after all',
   markStep: () => 'step done',
   recordUnit: (command) => `serial ${command.serial}`,
   testPoint: (command) => `test: ${command.result}`,

@@ -106,6 +106,8 @@ function boxOf(job: JobState, context: JobContext, boxId: string) {
 const noBox = () => refuse('noSuchBox', 'This box is not part of the job.')
 const noUnit = () => refuse('noSuchUnit', 'There is no such device on this job.')
 
+/** So long a visit that was ended may be gone on with. */
+export const resumeHours = 12
 function visitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][]): Visit | { ok: false; refusal: Refusal } {
   const visit = job.visits[visitId]
   if (!visit) return refuse('noSuchVisit', 'There is no such visit on this job.')
@@ -319,6 +321,15 @@ const handlers: Handlers = {
     if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
       return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
     return done({ type: 'arrived', payload: payloadOf(command) })
+  },
+  resumeVisit(job, command, { actor, now }) {
+    const visit = visitOrRefuse(job, command.visitId, ['done'])
+    if ('ok' in visit) return visit
+    if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
+      return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
+    if (Date.parse(now) - Date.parse(visit.finishedAt!) > resumeHours * 3_600_000)
+      return refuse('tooLate', `This visit ended more than ${resumeHours} hours ago.`, 'The dispatcher schedules another one.')
+    return done({ type: 'visitResumed', payload: payloadOf(command) })
   },
   finishVisit(job, command, { actor, site }) {
     const visit = visitOrRefuse(job, command.visitId, ['onSite'])
@@ -548,6 +559,15 @@ const handlers: Handlers = {
     return done({ type: 'deviceChosen', payload: { ...payloadOf(command), model, ...(against ? { against } : {}) } })
   },
 
+  unchooseDevice(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    if (!job.boxes[box.id]?.devices[command.gang]) return refuse('noDevice', `No device is chosen for gang ${command.gang} of ${box.name}.`)
+    if (unitAt(job, box.id, command.gang))
+      return refuse('unitInstalled', 'A device is already recorded here.', 'Replace it through a callback.')
+    return done({ type: 'deviceUnchosen', payload: payloadOf(command) })
+  },
+
   markStep(job, command, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
@@ -741,7 +761,7 @@ export function decideJob(job: JobState, command: JobCommand, context: JobContex
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   if (officeTypes.has(command.type)) {
     if (!office) return refuse('officeOnly', 'Only the dispatcher or a lead does this.', 'Ask the dispatcher.')
-  } else if (!context.onCrew && !(office && eitherTypes.has(command.type)) && command.type !== 'arrive') {
+  } else if (!context.onCrew && !(office && eitherTypes.has(command.type)) && command.type !== 'arrive' && command.type !== 'resumeVisit') {
     return refuse('notOnCrew', 'You are not on a visit of this job.', 'Ask the dispatcher to put you on it.')
   }
   const handler = handlers[command.type] as (job: JobState, command: JobCommand, context: JobContext) => JobDecision
@@ -758,6 +778,7 @@ export const keepableJobTypes: ReadonlySet<string> = new Set<JobCommandType>([
   'planWiring',
   'observeFunctions',
   'chooseDevice',
+  'unchooseDevice',
   'markStep',
   'recordUnit',
   'testPoint',

@@ -216,6 +216,8 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
       return 'arrived'
     case 'visitFinished':
       return 'ended the visit'
+    case 'visitResumed':
+      return 'went on with the visit'
     case 'photoAdded':
       return `added a picture “${photoWords[event.payload.kind]}” of ${box(event.payload.boxId)}${quoted(event.payload.caption)}`
     case 'roleEstablished':
@@ -236,6 +238,8 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
       return `noted what ${box(event.payload.boxId)} does in ${event.payload.rows.length} positions`
     case 'deviceChosen':
       return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
+    case 'deviceUnchosen':
+      return `took the choice of a device back at ${box(event.payload.boxId)}, gang ${event.payload.gang}`
     case 'stepMarked':
       return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}${event.payload.inDoubt ? doubtWords : ''}`
     case 'unitRecorded':

@@ -622,6 +622,36 @@ describe('the sentence on top of a job', () => {
   })
 })
 
+describe('plain mistakes have a way back', () => {
+  test('a visit that was ended is gone on with by its people, on the same day', () => {
+    const { scenario, visitId } = visited()
+    scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+    expect(scenario.job.visits[visitId]!.status).toBe('done')
+    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }, crew.ida))).toBe('notOnVisit')
+    scenario.offCrew.add(crew.ann.personId)
+    scenario.must(scenario.giveJob({ type: 'resumeVisit', visitId }))
+    expect(scenario.job.visits[visitId]).toMatchObject({ status: 'onSite', finishedAt: null })
+    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }))).toBe('visitState')
+    scenario.offCrew.clear()
+    scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+    scenario.now += 13 * 3_600_000
+    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }))).toBe('tooLate')
+  })
+  test('a device that was chosen is not chosen after all, until its serial is recorded', () => {
+    const { scenario } = visited()
+    const boxId = scenario.box('door').id
+    const unchoose = { type: 'unchooseDevice' as const, boxId, gang: 1 }
+    expect(refused(scenario.giveJob(unchoose))).toBe('noDevice')
+    const choose = () =>
+      scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+    choose()
+    scenario.must(scenario.giveJob(unchoose))
+    expect(scenario.job.boxes[boxId]!.devices).toEqual({})
+    const { scenario: done } = wired()
+    expect(refused(done.giveJob({ ...unchoose, boxId: done.box('door').id }))).toBe('unitInstalled')
+  })
+})
+
 describe('steps that would mislead', () => {
   const method = branchSettingsSchema.parse({})
   const atDoor = () => {

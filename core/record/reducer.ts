@@ -67,6 +67,9 @@ const handlers: Handlers = {
     visit.status = 'done'
     visit.finishedAt = event.at
   },
+  visitResumed(job, payload) {
+    Object.assign(job.visits[payload.visitId]!, { status: 'onSite', finishedAt: null })
+  },
   photoAdded(job, payload, event) {
     const { photoId, ...rest } = payload
     job.photos.push({ id: photoId, ...rest, at: event.at, by: event.actor.initials })
@@ -114,6 +117,9 @@ const handlers: Handlers = {
     if (work.devices[payload.gang]?.model.id !== payload.model.id)
       work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
     if (payload.against && work.wiring?.planned) work.wiring.planned.against = payload.against
+  },
+  deviceUnchosen(job, payload) {
+    delete workOn(job, payload.boxId).devices[payload.gang]
   },
   stepMarked(job, payload, event) {
     const steps = workOn(job, payload.boxId).steps

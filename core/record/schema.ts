@@ -82,6 +82,8 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('cancelVisit'), visitId: idSchema, reason: note.min(3) }),
   z.object({ type: z.literal('arrive'), visitId: idSchema }),
   z.object({ type: z.literal('finishVisit'), visitId: idSchema }),
+  /** It was ended by mistake, or somebody came back. */
+  z.object({ type: z.literal('resumeVisit'), visitId: idSchema }),
   z.object({
     type: z.literal('addPhoto'),
     photoId: idSchema,
@@ -108,6 +110,8 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('planWiring'), boxId: idSchema, plan: wiringPlanSchema.nullable() }),
   z.object({ type: z.literal('observeFunctions'), boxId: idSchema, rows: z.array(observationSchema).max(128) }),
   z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
+  /** Nothing goes in here, or nobody knows yet what. */
+  z.object({ type: z.literal('unchooseDevice'), boxId: idSchema, gang }),
   z.object({ type: z.literal('markStep'), boxId: idSchema, gang, stepId: z.string().max(40), done: z.boolean() }),
   z.object({ type: z.literal('recordUnit'), unitId: idSchema, boxId: idSchema, gang, serial, ...setupCode }),
   z.object({
@@ -187,6 +191,7 @@ export type JobEvent =
   | { type: 'visitCancelled'; payload: Payload<'cancelVisit'> }
   | { type: 'arrived'; payload: Payload<'arrive'> }
   | { type: 'visitFinished'; payload: Payload<'finishVisit'> }
+  | { type: 'visitResumed'; payload: Payload<'resumeVisit'> }
   | { type: 'photoAdded'; payload: Payload<'addPhoto'> }
   /** `inDoubt`: it waited on a phone, and the proof it was done under had ended before it arrived. */
   | { type: 'roleEstablished'; payload: Payload<'establishRole'> & { inDoubt?: true } }
@@ -197,6 +202,7 @@ export type JobEvent =
   | { type: 'wiringPlanned'; payload: Payload<'planWiring'> & { against?: VerdictCode[]; elsewhere?: ElsewhereStep[] } }
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel; against?: VerdictCode[] } }
+  | { type: 'deviceUnchosen'; payload: Payload<'unchooseDevice'> }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null; inDoubt?: true } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
   | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string; madeAt: string } }

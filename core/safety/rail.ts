@@ -1,6 +1,6 @@
-import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, protects, tagsOn } from './feeds'
-import { breakerName, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
-import { plateIsOff, unexplainedSign } from './proof'
+import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, mainBreakers, protects, tagsOn } from './feeds'
+import { breakerName, canClose, canTouch, isEnergised, sentence, type Asker, type SafetyClock } from './permissions'
+import { boxName, plateIsOff, unexplainedSign } from './proof'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
 export type CircuitShape = 'live' | 'open' | 'dead' | 'unknown'
@@ -129,4 +129,52 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
       breakerId: null,
     }
   return { kind: 'wait', title: 'Wait', why: [...answer.reasons, ...answer.toYes].join(' '), breakerId: null }
+}
+
+/** What comes after a box is closed up, for this person: their tag off, the breaker closed, the points tested. */
+export interface AfterClosing {
+  kind: 'untag' | 'askClose' | 'answer' | 'wait' | 'test'
+  title: string
+  why: string
+  breakerId: string | null
+  /** The own tag that comes off, or the leave that is answered. */
+  id: string | null
+  /** The box that keeps the breaker off. */
+  boxId: string | null
+}
+
+/** The one thing that is next once a box is closed up: it never offers to undo what was just finished. */
+export function stepAfterClosing(site: SiteState, boxId: string, asker: Asker): AfterClosing {
+  const box = site.boxes[boxId]!
+  const feeds = (box.breakerIds.length ? box.breakerIds.flatMap((id) => site.breakers[id] ?? []) : mainBreakers(site)).sort(inPanelOrder)
+  const step = (kind: AfterClosing['kind'], title: string, why: string, rest: Partial<AfterClosing> = {}): AfterClosing => ({
+    kind,
+    title,
+    why,
+    breakerId: null,
+    id: null,
+    boxId: null,
+    ...rest,
+  })
+  for (const breaker of feeds) {
+    const name = breakerName(site, breaker)
+    const breakerId = breaker.id
+    const grant = grantOn(site, breakerId)
+    if (grant?.personId === asker.personId)
+      return step('answer', `You may close ${name}`, 'It counts as live until you say how it is.', { breakerId, id: grant.id })
+    const own = tagsOn(site, breakerId).find((tag) => tag.personId === asker.personId && !tag.company)
+    const open = boxesBehind(site, breakerId).find((one) => plateIsOff(one))
+    if (own && open)
+      return step('wait', `${sentence(name)} stays off`, `${sentence(boxName(site, open))} is open behind it.`, {
+        breakerId,
+        boxId: open.id,
+      })
+    if (own) return step('untag', `Take your tag off ${name}`, 'Nothing behind it is open.', { breakerId, id: own.id })
+    if (breaker.state === 'closed') continue
+    const may = canClose(site, breakerId, asker)
+    if (may.yes)
+      return step('askClose', `Ask to close ${name}`, 'Nobody’s tag hangs there, and every box behind it is closed up.', { breakerId })
+    return step('wait', `${sentence(name)} stays off`, may.reasons.join(' '), { breakerId, boxId: open?.id ?? null })
+  }
+  return step('test', 'Test its points', 'The power is back.')
 }

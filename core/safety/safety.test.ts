@@ -2,7 +2,7 @@ import { crew, Scenario, testFile } from '../testing/scenario'
 import { canClose, canTag, canTouch, isEnergised } from './permissions'
 import { farPositions, positionText, requiredPairs } from './proof'
 import { judgeKnownLive, judgeReading } from './reading'
-import { circuitTile, nextPowerStep, railFor } from './rail'
+import { circuitTile, nextPowerStep, railFor, stepAfterClosing } from './rail'
 import { supplySchemes } from '../units'
 import type { Actor } from '../stream'
 
@@ -531,6 +531,37 @@ describe('sub-panel', () => {
     expect(code(touch(scenario, 'loft'))).toBe('yes')
     scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'closed', note: '' }, crew.ben))
     expect(code(touch(scenario, 'loft'))).toBe('notIsolated')
+  })
+})
+
+describe('once a box is closed up', () => {
+  const next = (scenario: Scenario, who = crew.ann) => stepAfterClosing(scenario.site, scenario.box('door').id, who)
+  test('tag off, leave, closed, tests; nothing offers to open it again', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    scenario.prove('door')
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    expect(next(scenario)).toMatchObject({ kind: 'untag', breakerId: scenario.breaker('1').id, title: 'Take your tag off breaker 1' })
+    // A mate has nothing to take off, and may not close over Ann's tag.
+    expect(next(scenario, crew.ben)).toMatchObject({ kind: 'wait', title: 'Breaker 1 stays off' })
+    scenario.takeTagsOff()
+    expect(next(scenario).kind).toBe('askClose')
+    expect(next(scenario, crew.ida).kind).toBe('wait')
+    const grantId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }))
+    expect(next(scenario)).toMatchObject({ kind: 'answer', id: grantId })
+    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+    expect(next(scenario).kind).toBe('test')
+  })
+  test('with another box open behind the same breaker the tag stays, and the other box is named', () => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1', '2'])
+    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))
+    scenario.conductors('door')
+    scenario.prove('door')
+    scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    expect(next(scenario)).toMatchObject({ kind: 'wait', boxId: scenario.box('stair').id, why: 'Stair is open behind it.' })
   })
 })
 

@@ -79,6 +79,7 @@ async function choose(modelId: string, companion: boolean) {
   )
     choosing.value = false
 }
+const unchoose = () => run(() => giveJob({ type: 'unchooseDevice', boxId: props.box.id, gang: props.gang }))
 // Ticking goes on while the last tick is being stored.
 const mark = (stepId: string, done: boolean) =>
   inTurn(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
@@ -129,9 +130,12 @@ async function show() {
     <p v-if="device">
       {{ device.model.maker }} <b>{{ device.model.name }}</b>
     </p>
-    <UButton v-if="!unit" :aria-expanded="choosing" @click="choosing = !choosing">{{
-      device ? 'Choose another device' : 'Choose the device'
-    }}</UButton>
+    <div v-if="!unit" class="row wrap">
+      <UButton :aria-expanded="choosing" @click="choosing = !choosing">{{
+        device ? 'Choose another device' : 'Choose the device'
+      }}</UButton>
+      <UButton v-if="device" variant="link" :loading="busy" @click="unchoose">no device here</UButton>
+    </div>
     <ul v-if="choosing" class="stack">
       <li v-for="candidate in candidates" :key="candidate.model.id" class="model" :class="{ blocked: candidate.blocked }">
         <span class="grow"

@@ -23,6 +23,7 @@ const short: Record<string, string> = {
       :key="tile.breaker.id"
       type="button"
       :class="tile.shape"
+      :data-testid="`circuit-${tile.breaker.number}`"
       :aria-label="`${markOf(site!, tile.breaker.id)}: ${tile.word}${tile.tags.length ? `, tags ${tile.tags.map((tag) => tag.initials).join(', ')}` : ''}`"
       @click="openId = tile.breaker.id"
     >
@@ -39,12 +40,7 @@ const short: Record<string, string> = {
   display: flex;
   gap: 6px;
   overflow-x: auto;
-  padding: 6px 16px;
-  background: var(--paper);
-  border-bottom: 1.5px solid var(--ink);
-  position: sticky;
-  top: 52px;
-  z-index: 15;
+  min-width: 0;
 }
 button {
   display: inline-flex;

@@ -422,11 +422,11 @@ function saveData() {
   gap: 10px;
   /* The drawing stays in sight beside a long sheet. */
   position: sticky;
-  top: 52px;
+  top: 97px;
   align-self: start;
 }
 .drawing {
-  max-height: calc(100dvh - 250px);
+  max-height: calc(100dvh - 295px);
 }
 .side {
   background: var(--sheet);

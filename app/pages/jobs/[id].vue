@@ -77,8 +77,10 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
           >{{ tab.label }}</NuxtLink
         >
       </nav>
-      <PowerStopCard />
+      <span class="bar-stop"><PowerStopCard /></span>
     </div>
+    <!-- On a phone the feeds and Stop stay in sight, whatever is scrolled. -->
+    <div class="held"><PowerStrip v-if="!route.path.endsWith('/panel')" /><span class="grow" /><PowerStopCard /></div>
     <p v-if="offline && savedAt" class="note amber mx-4">
       This is how it was at {{ dayAndTime(savedAt, zone) }}: the last this device knows.
     </p>
@@ -87,7 +89,6 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       counts as safe and nobody gets leave here. What you see and report is stored all the same.
       <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
     </p>
-    <PowerStrip v-if="!route.path.includes('/box/') && !route.path.endsWith('/panel')" />
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />
     <PowerCrew :present="present" class="crew-line" />
@@ -98,6 +99,17 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
 <style scoped>
 .crew-line {
   padding: 6px 22px 0;
+}
+/* Below the program's own bar, which stays too. */
+.bar,
+.held {
+  position: sticky;
+  top: 52px;
+  z-index: 15;
+  background: var(--paper);
+}
+.held {
+  display: none;
 }
 .bar {
   display: flex;
@@ -123,6 +135,21 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
   text-decoration-thickness: 3px;
   text-underline-offset: 8px;
   text-decoration-color: var(--copper-bar);
+}
+@media (max-width: 1000px) {
+  .bar {
+    position: static;
+  }
+  .bar-stop {
+    display: none;
+  }
+  .held {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    padding: 6px 16px;
+    border-bottom: 1.5px solid var(--ink);
+  }
 }
 @media (max-width: 760px) {
   .bar {

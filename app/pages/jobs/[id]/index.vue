@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { jobSentence, pointsInOrder, pointStatus, visitWords } from '../../../../core/record'
+import { jobSentence, pointsInOrder, pointStatus, resumeHours, visitWords } from '../../../../core/record'
 import { nextPowerStep } from '../../../../core/safety'
 
 const record = injectJobRecord()
@@ -30,6 +30,13 @@ const current = computed(
 const mine = computed(
   () => current.value && (current.value.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'),
 )
+/** Ended by mistake, or somebody came back: gone on with by its people. */
+const ended = computed(() => {
+  if (current.value?.status === 'onSite') return null
+  const last = visits.value.filter(({ status }) => status === 'done').at(-1)
+  const own = last?.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'
+  return last?.finishedAt && own && Date.parse(clock.value.now) - Date.parse(last.finishedAt) < resumeHours * 3_600_000 ? last : null
+})
 const statusWords = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 
 watch(
@@ -69,7 +76,11 @@ async function showDoorCode() {
             @click="run(() => giveJob({ type: 'arrive', visitId: current!.id }))"
             >I have arrived</UButton
           >
-          <UButton v-else :loading="busy" @click="run(() => giveJob({ type: 'finishVisit', visitId: current!.id }))">End the visit</UButton>
+          <HomeEndVisit v-else :visit-id="current.id" />
+        </template>
+        <template v-if="ended">
+          <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, zone) }}.</span>
+          <UButton :loading="busy" @click="run(() => giveJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
         <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"

@@ -28,6 +28,17 @@ const witnessable = computed(
 const minutesLeft = computed(() => (proof.value?.status === 'living' ? Math.floor(proofMinutesLeft(proof.value, clock.value)) : null))
 const work = computed(() => job.value?.boxes[box.value?.id ?? ''])
 const units = computed(() => (job.value && box.value ? currentUnits(job.value).filter((unit) => unit.boxId === box.value!.id) : []))
+/** Worked on and closed up on this visit: what comes next is the power, not the plate. */
+const visitHours = 12
+const finished = computed(() => {
+  const closed = box.value?.closedBy
+  return box.value?.closure === 'closed' && closed && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
+})
+const opening = ref(false)
+watch(
+  () => box.value?.closure,
+  () => (opening.value = false),
+)
 const stage = computed(() => {
   if (!box.value) return 0
   if (box.value.closure === 'closed' && units.value.length >= Object.keys(work.value?.devices ?? {}).length && units.value.length > 0)
@@ -115,7 +126,6 @@ async function reportLive(what: 'lightOn' | 'meter') {
           <i /><span>{{ name }}</span>
         </li>
       </ol>
-      <div class="phone-rail"><PowerRail :box-ids="[box.id]" compact /></div>
       <BenchDrawing v-model="selected" :box="box" class="drawing" />
       <BenchFill :box="box" />
     </section>
@@ -159,7 +169,11 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </p>
       </template>
       <template v-else-if="onCrew">
-        <BenchIsolate v-if="['open', 'tag', 'rehang', 'plate'].includes(step.kind) || box.closure === 'looking'" :box="box" />
+        <template v-if="finished && !opening">
+          <BenchAfter :box="box" />
+          <UButton variant="link" class="self-start" @click="opening = true">open this box again</UButton>
+        </template>
+        <BenchIsolate v-else-if="['open', 'tag', 'rehang', 'plate'].includes(step.kind) || box.closure === 'looking'" :box="box" />
         <LazyBenchCause v-else-if="step.kind === 'cause'" :box="box" />
         <LazyBenchConductors v-else-if="step.kind === 'conductors' || editing" :box="box" @done="editing = false" />
         <template v-else-if="step.kind === 'prove' || proving"
@@ -308,9 +322,6 @@ async function reportLive(what: 'lightOn' | 'meter') {
   color: var(--ink);
   font-weight: 640;
 }
-.phone-rail {
-  display: none;
-}
 @media (min-width: 901px) {
   .picture > .drawing {
     max-height: calc(100dvh - 290px);
@@ -337,11 +348,6 @@ async function reportLive(what: 'lightOn' | 'meter') {
   }
   .stages span {
     font-size: 11px;
-  }
-  .phone-rail {
-    display: block;
-    order: 2;
-    margin: 8px 16px 0 !important;
   }
   .desk-rail {
     display: none;

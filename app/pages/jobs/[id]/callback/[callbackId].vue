@@ -109,9 +109,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
             <div v-if="visit && (visit.status === 'planned' || visit.status === 'onSite')" class="row mt-2">
               <UButton v-if="visit.status === 'planned'" :loading="busy" @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))"
                 >I have arrived</UButton
-              ><UButton v-else :loading="busy" @click="run(() => giveJob({ type: 'finishVisit', visitId: visit!.id }))"
-                >End the visit</UButton
-              >
+              ><HomeEndVisit v-else :visit-id="visit.id" />
             </div>
           </section>
           <section class="step">

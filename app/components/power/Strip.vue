@@ -3,7 +3,14 @@ import { railFor } from '../../../core/safety'
 
 /** The power rail on a phone: one line that stays in sight; a tap opens the circuit. */
 const { job, site, asker, clock } = injectJobRecord()
-const tiles = computed(() => (site.value && job.value ? railFor(site.value, job.value.boxIds, asker.value, clock.value) : []))
+const route = useRoute()
+/** At a box its own feeds come first: there is room for two or three. */
+const tiles = computed(() => {
+  if (!site.value || !job.value) return []
+  const own = site.value.boxes[String(route.params.boxId ?? '')]?.breakerIds ?? []
+  const all = railFor(site.value, job.value.boxIds, asker.value, clock.value)
+  return [...all].sort((a, b) => Number(own.includes(b.breaker.id)) - Number(own.includes(a.breaker.id)))
+})
 const openId = ref<string | null>(null)
 const opened = computed(() => tiles.value.find((tile) => tile.breaker.id === openId.value) ?? null)
 const short: Record<string, string> = {

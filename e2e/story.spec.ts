@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { expect } from '@playwright/test'
 import { bench, circuit, jobFor, openAndTag, prove, reference, referenceAgain, sweep, tester, twoCables } from './support/box'
 import { desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
@@ -131,4 +132,33 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await expect(b.getByText('own PIN, on KI’s device')).toBeVisible()
   })
   for (const page of [office, b]) expect(faultsOf(page)).toEqual([])
+})
+
+test('Stop: one tap, and everybody here is told; work goes on by whoever stopped it, or a lead', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const a = await person(browser, 'bram.ash', phone)
+  const b = await person(browser, 'kit.ivers', phone)
+  const jobId = await jobFor(office, ['bram.ash', 'kit.ivers'])
+  // Kit has put a hand to something here: that is being on site.
+  await bench(b, jobId, 'cellar light')
+  await openAndTag(b, '4', 'KI blue 2')
+  await a.goto(`/jobs/${jobId}`)
+  await a.getByRole('button', { name: 'Stop' }).click()
+  await expect(a.getByRole('dialog')).toContainText('Call the emergency number')
+  await expect(b.getByTestId('alarm')).toContainText('Bram Ash stopped the work.')
+  await expect(office.getByTestId('alarm')).toBeHidden()
+  await a.getByRole('button', { name: 'smoke or fire' }).click()
+  await b.getByRole('button', { name: 'I have stopped' }).click()
+  await expect(b.getByTestId('stopped')).toContainText('Bram Ash')
+  await expect(b.getByTestId('stopped')).toContainText('smoke or fire')
+  // Who did not give it, and is no lead, cannot end it.
+  await b.getByRole('button', { name: 'Stop' }).click()
+  await expect(b.getByRole('dialog')).toContainText('Bram Ash or a lead says when work goes on.')
+  const { violations } = await new AxeBuilder({ page: b }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+  expect(violations.map((violation) => violation.id)).toEqual([])
+  await b.keyboard.press('Escape')
+  await a.getByLabel('Why work goes on').fill('a lamp had burst, nothing burns')
+  await a.getByRole('button', { name: 'Work goes on' }).click()
+  await expect(b.getByTestId('stopped')).toBeHidden()
+  for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
 })

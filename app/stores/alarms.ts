@@ -35,6 +35,8 @@ const answers = new Set(['stopConfirmed', 'proofStarted', 'proofWitnessed', 'sit
 
 /** What happened, in words, after the name of whoever reported it. */
 export const alarmWords: Record<string, string> = {
+  workStopped: 'stopped the work.',
+  stopTold: 'says what had happened: every proof here has ended.',
   breakerObserved: 'found a breaker that was not as you left it.',
   liveObserved: 'reports voltage where you rely on a proof.',
   readingTaken: 'measured voltage where you rely on a proof.',

@@ -18,6 +18,8 @@ const labels: Record<string, (command: Record<string, unknown>) => string> = {
   finishProof: (command) => `tester again, ${command.volts} V`,
   abandonProof: () => 'proof given up',
   confirmStopped: () => 'stopped, hands out',
+  stopWork: () => 'work stopped',
+  tellStop: () => 'what had happened',
   checkIn: () => 'check-in',
   arrive: () => 'arrived',
   addPhoto: () => 'picture in the record',

@@ -9,6 +9,7 @@ import {
   type ReferenceSeen,
   type SiteEvent,
   type SiteState,
+  stopWords,
 } from '../safety'
 import type { StreamEvent } from '../stream'
 import { roundTo } from '../units/round'
@@ -188,6 +189,12 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
       return 'checked in'
     case 'soloEnded':
       return 'no longer works alone'
+    case 'workStopped':
+      return alarm('stopped the work')
+    case 'stopTold':
+      return alarm(`said what had happened: ${stopWords[event.payload.what]}${quoted(event.payload.note)}`)
+    case 'workResumed':
+      return `said that work goes on${quoted(event.payload.note)}`
     case 'stopConfirmed':
       return 'has stopped: hands out'
     case 'siteLeft':

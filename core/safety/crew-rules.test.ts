@@ -354,6 +354,66 @@ describe('measuring live', () => {
   })
 })
 
+describe('work that is stopped', () => {
+  const stopped = (who = crew.ben) => {
+    const scenario = new Scenario()
+    scenario.openAndTag(['1'])
+    scenario.conductors('door')
+    scenario.prove('door')
+    const stopId = scenario.newId()
+    scenario.must(scenario.giveSite({ type: 'stopWork', stopId }, who))
+    return { scenario, stopId }
+  }
+  test('everybody here is alarmed, nothing is touched, closed or measured; facts are still taken', () => {
+    const { scenario } = stopped()
+    const { id } = scenario.box('door')
+    expect(Object.values(scenario.site.alarms).map((alarm) => [alarm.personId, alarm.what])).toEqual([[crew.ann.personId, 'workStopped']])
+    expect(code(canTouch(scenario.site, id, crew.ann, clock(scenario)))).toBe('workStopped')
+    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open' }))
+    const closing = scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('3').id }, crew.ben)
+    expect(closing).toMatchObject({ ok: false, refusal: { reasons: expect.arrayContaining(['Ben Test stopped the work here.']) } })
+    expect(refused(scenario.giveSite({ type: 'stopWork', stopId: scenario.newId() }))).toBe('alreadyStopped')
+  })
+  test('anybody may stop it, without network and without a visit; it says what had happened', () => {
+    const { scenario, stopId } = stopped(crew.office)
+    scenario.must(scenario.giveSite({ type: 'tellStop', stopId, what: 'shock', note: '' }, crew.ben))
+    const answer = canTouch(scenario.site, scenario.box('door').id, crew.ann, clock(scenario))
+    expect(answer).toMatchObject({ yes: false, reasons: ['Dis Test stopped the work here: somebody got a shock.'] })
+    // Nobody knows which circuit it was.
+    expect(Object.values(scenario.site.proofs).map((proof) => proof.status)).toEqual(['void'])
+  })
+  test('it goes on by whoever stopped it, or a lead; the proof lives on, the alarm is answered', () => {
+    const { scenario, stopId } = stopped()
+    const goOn = { type: 'endStop' as const, stopId, note: 'a lamp had burst' }
+    expect(refused(scenario.giveSite(goOn))).toBe('notYours')
+    scenario.must(scenario.giveSite(goOn, crew.lead))
+    expect(refused(scenario.giveSite(goOn, crew.ben))).toBe('noSuchStop')
+    const touch = () => code(canTouch(scenario.site, scenario.box('door').id, crew.ann, clock(scenario)))
+    expect(touch()).toBe('alarmOpen')
+    scenario.must(scenario.giveSite({ type: 'confirmStopped' }))
+    expect(touch()).toBe('yes')
+    const own = stopped()
+    own.scenario.must(own.scenario.giveSite({ ...goOn, stopId: own.stopId }, crew.ben))
+  })
+  test('whoever stopped it is gone for good: their absence ends it', () => {
+    const { scenario } = stopped()
+    scenario.must(
+      scenario.giveSite(
+        {
+          type: 'declareAbsent',
+          personId: crew.ben.personId,
+          reason: 'taken to hospital',
+          leftBuildingVerified: true,
+          explained: 'I saw the ambulance leave',
+        },
+        crew.lead,
+      ),
+    )
+    scenario.must(scenario.giveSite({ type: 'confirmAbsent', personId: crew.ben.personId, household: null }))
+    expect(scenario.site.stop).toBeUndefined()
+  })
+})
+
 describe('working alone', () => {
   test('a contact instead of a mate; an overdue check-in stops what only works with one', () => {
     const scenario = new Scenario()

@@ -1,7 +1,7 @@
 import { accept, payloadOf, refuse, type Actor, type Decision } from '../stream'
 import { boxesReached, mainBreakers } from './feeds'
 import { breakerName, hasLicensedEyes, isLeftSafe, minutesBetween, sentence, soloOf } from './permissions'
-import { boxName, plateIsOff, proofsIn } from './proof'
+import { boxName, peopleAtRisk, plateIsOff, proofsIn } from './proof'
 import { consequenceFor, consequenceOfPath, endOf, noBox, nothingEnds, waited, type Handlers } from './decide-context'
 import type { SiteEvent } from './schema'
 import type { BoxState, Proof, SiteState } from './state'
@@ -19,6 +19,9 @@ export const crewHandlers: Handlers<
   | 'checkIn'
   | 'endSolo'
   | 'confirmStopped'
+  | 'stopWork'
+  | 'tellStop'
+  | 'endStop'
   | 'showAlarm'
   | 'declareAbsent'
   | 'withdrawAbsent'
@@ -74,6 +77,28 @@ export const crewHandlers: Handlers<
     if (mine.length === 0) return refuse('nothingToAnswer', 'No alarm waits for your answer.')
     if (mine.some((alarm) => alarm.seq > basedOnSeq)) return refuse('lateWord', 'Another alarm has come since.', 'Read it, then answer.')
     return accept<SiteEvent>({ type: 'stopConfirmed', payload: {} })
+  },
+
+  stopWork(site, command, { actor }) {
+    if (site.stop) return refuse('alreadyStopped', `${site.stop.name} has stopped the work here already.`)
+    const boxes = Object.values(site.boxes)
+    const concerned = new Set([...Object.keys(site.onSite), ...peopleAtRisk(site, boxes, Object.keys(site.breakers))])
+    for (const grant of Object.values(site.grants)) concerned.add(grant.personId)
+    concerned.delete(actor.personId)
+    return accept<SiteEvent>({ type: 'workStopped', payload: { ...payloadOf(command), alarms: [...concerned] } })
+  },
+  tellStop(site, command, { actor }) {
+    if (site.stop?.id !== command.stopId) return refuse('noSuchStop', 'Work goes on here already.')
+    // Nobody knows yet which circuit it was: nothing that was proven before counts.
+    const power = command.what === 'voltage' || command.what === 'shock'
+    const proofs = power ? Object.values(site.proofs).filter((proof) => proof.status !== 'void') : []
+    return accept<SiteEvent>({ type: 'stopTold', payload: { ...payloadOf(command), ...endOf(site, proofs, actor) } })
+  },
+  endStop(site, command, { actor }) {
+    if (site.stop?.id !== command.stopId) return refuse('noSuchStop', 'Work goes on here already.')
+    if (site.stop.personId !== actor.personId && actor.role !== 'lead')
+      return refuse('notYours', `${site.stop.name} stopped the work.`, `${site.stop.initials} or a lead says that it goes on.`)
+    return accept<SiteEvent>({ type: 'workResumed', payload: payloadOf(command) })
   },
 
   showAlarm(site, _command, { actor }) {
@@ -193,7 +218,7 @@ export function leftBehind(site: SiteState, personId: string): string | null {
   if (proof) return `a proof in ${boxName(site, site.boxes[proof.boxId]!)}`
   const box = Object.values(site.boxes).find((one) => plateIsOff(one) && one.openedBy?.personId === personId && personId in site.onSite)
   if (box) return `${boxName(site, box)} open`
-  return null
+  return site.stop?.personId === personId ? 'work that was stopped' : null
 }
 
 /** Proofs that end when this person goes: their own, and those that no licensed person stands behind then. */

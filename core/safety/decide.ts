@@ -17,6 +17,8 @@ export const factTypes: ReadonlySet<SiteCommandType> = new Set([
   'tieNeutrals',
   'openBox',
   'confirmStopped',
+  'stopWork',
+  'tellStop',
   'showAlarm',
   'confirmAbsent',
   'recordSource',
@@ -29,6 +31,7 @@ const officeTypes: ReadonlySet<SiteCommandType> = new Set([
   'withdrawAbsent',
   'notePerson',
   'noteInstrumentFailed',
+  'endStop',
 ])
 /** What follows from a change elsewhere in the company: nobody gives these by hand. */
 export const systemTypes: ReadonlySet<SiteCommandType> = new Set(['notePerson', 'noteInstrumentFailed'])
@@ -43,6 +46,7 @@ const ownerTypes: ReadonlySet<SiteCommandType> = new Set([
   'withdrawAbsent',
   'checkIn',
   'endSolo',
+  'endStop',
 ])
 /** What a person may do on a crew mate's device with their own PIN: phones die, tags do not. */
 export const pinTypes: ReadonlySet<SiteCommandType> = new Set([
@@ -102,6 +106,8 @@ export const keepableSiteTypes: ReadonlySet<string> = new Set<SiteCommandType>([
   'showAlarm',
   'checkIn',
   'confirmStopped',
+  'stopWork',
+  'tellStop',
 ])
 /** Decides one command against the energy record of a site. */
 export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {

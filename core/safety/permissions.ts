@@ -18,8 +18,8 @@ import {
 import { boxName, openersOf, peopleOf, suspenseOn } from './proof'
 import { suspenseMinutes } from './reading'
 import type { SignCause } from './schema'
-import { signCauseWords } from './words'
-import type { Ask, BoxState, BreakerRecord, Grant, Proof, SiteState } from './state'
+import { signCauseWords, stopWords } from './words'
+import type { Ask, BoxState, BreakerRecord, Grant, Proof, SiteState, WorkStop } from './state'
 
 /** Who asks. */
 export type Asker = Pick<Actor, 'personId' | 'licensed'>
@@ -43,6 +43,10 @@ const unknownAnswer = (site: SiteState): Answer =>
     [`This program does not understand an entry in the site's record (${site.unknownEvent}).`],
     ['Update the app, then ask again.'],
   )
+
+const stopReason = ({ name, what }: WorkStop) => `${name} stopped the work here${what ? `: ${stopWords[what]}` : ''}.`
+const stoppedAnswer = ({ stop }: SiteState) =>
+  stop ? no('workStopped', [stopReason(stop)], [`Hands off until ${stop.name} or a lead says that work goes on.`]) : null
 
 /** A breaker in words, with its panel wherever a site has more than one. */
 export function breakerName(site: SiteState, breaker: BreakerRecord): string {
@@ -128,6 +132,8 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
       ['What you asked for or said has no answer yet: it may have been taken, and others may go by it.'],
       ['Get a connection: the answer is on the server.'],
     )
+  const stopped = stoppedAnswer(site)
+  if (stopped) return stopped
   const box = site.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
   const isolation = isIsolatedFor(site, box, asker.personId)
@@ -235,6 +241,10 @@ function closingObstacles(
   const label = breakerName(site, breaker)
   const reasons: string[] = []
   const toYes: string[] = []
+  if (site.stop) {
+    reasons.push(stopReason(site.stop))
+    toYes.push(`${site.stop.initials} or a lead says that work goes on.`)
+  }
   const isClear = (personId: string) => ask !== null && ask.clear.some((person) => person.personId === personId)
   for (const tag of tagsOn(site, breaker.id)) {
     if (ask && tag.suspendedFor === ask.id) continue
@@ -391,6 +401,8 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
   if (site.unknownEvent) return unknownAnswer(site)
   const box = site.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
+  const stopped = stoppedAnswer(site)
+  if (stopped) return stopped
   if (!asker.licensed) return no('licenceNeeded', ['Measuring on live parts is for a licensed person.'], ['Ask a licensed crew mate.'])
   const announced = Object.values(site.measuring).find((entry) => entry.boxId === boxId && entry.personId === asker.personId)
   if (!announced) return no('notAnnounced', ['Nobody knows yet that you measure live here.'], ['Warn a crew mate, then measure.'])

@@ -5,6 +5,7 @@ import { minutesBetween } from './permissions'
 import { peopleOf } from './proof'
 import { deadBelowVolts } from './reading'
 import type { Ask, BoxState, Sign, SiteState } from './state'
+import { stopWords } from './words'
 
 /** Bump when evolve changes what a stored stream folds to: snapshots of another version are thrown away. */
 export const siteReducerVersion = 4
@@ -397,6 +398,18 @@ const handlers: Handlers = {
   absenceWithdrawn(site, payload) {
     delete site.absences[payload.personId]
   },
+  workStopped(site, payload, event) {
+    const { personId, name, initials } = event.actor
+    site.stop = { id: payload.stopId, personId, name, initials, at: event.receivedAt, seq: event.seq, what: null, note: '' }
+    raise(site, payload.alarms, [], Object.keys(site.boxes), null, event)
+  },
+  stopTold(site, payload, event) {
+    if (site.stop?.id === payload.stopId) Object.assign(site.stop, { what: payload.what, note: payload.note })
+    end(site, payload, `Work was stopped: ${stopWords[payload.what]}.`, event)
+  },
+  workResumed(site) {
+    delete site.stop
+  },
   absentEnded(site, payload, event) {
     const { personId } = payload
     for (const id of payload.tagIds) delete site.tags[id]
@@ -418,6 +431,7 @@ const handlers: Handlers = {
     }
     gone(site, personId, event)
     delete site.absences[personId]
+    if (site.stop?.personId === personId) delete site.stop
     end(site, payload, `What ${payload.name} left was ended: gone from the site.`, event)
     // They are told when they sign in again; nothing waits for it.
     site.alarms[`${event.seq} ${personId}`] = {

@@ -11,6 +11,7 @@ import {
   referenceKinds,
   signKinds,
   sourceKinds,
+  stopKinds,
 } from './words'
 
 const name = z.string().trim().min(1).max(80)
@@ -335,6 +336,11 @@ export const siteCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('checkIn') }),
   z.object({ type: z.literal('endSolo') }),
   z.object({ type: z.literal('confirmStopped') }),
+  /** Everybody here stops. */
+  z.object({ type: z.literal('stopWork'), stopId: idSchema }),
+  /** What had happened: asked once everybody has stopped. */
+  z.object({ type: z.literal('tellStop'), stopId: idSchema, what: z.enum(stopKinds), note: note.default('') }),
+  z.object({ type: z.literal('endStop'), stopId: idSchema, note: note.min(3) }),
   z.object({ type: z.literal('leaveSite') }),
 ])
 export type SiteCommand = z.infer<typeof siteCommandSchema>
@@ -480,6 +486,9 @@ export type SiteEvent =
   | { type: 'checkedIn'; payload: { dueAt: string } }
   | { type: 'soloEnded'; payload: Record<string, never> }
   | { type: 'stopConfirmed'; payload: Record<string, never> }
+  | { type: 'workStopped'; payload: Payload<'stopWork'> & { alarms: string[] } }
+  | { type: 'stopTold'; payload: Payload<'tellStop'> & Consequence }
+  | { type: 'workResumed'; payload: Payload<'endStop'> }
   /** `people`: everyone who left, when a whole crew ends its visit; `handOver`: who stays with an open box. */
   | { type: 'siteLeft'; payload: Consequence & { people?: string[]; handOver?: Record<string, Person> } }
 export type SiteEventType = SiteEvent['type']

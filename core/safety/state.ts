@@ -3,7 +3,7 @@ import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './schema'
 import type { Impedance } from './reading'
-import type { BreakerState, EnergisePurpose, ReferenceKind, SignKind } from './words'
+import type { BreakerState, EnergisePurpose, ReferenceKind, SignKind, StopKind } from './words'
 
 export interface Tag {
   id: string
@@ -221,6 +221,18 @@ export interface Source {
 }
 
 /** Energy state of one site. All jobs at the site share it. */
+/** Somebody stopped the work: nothing is touched or closed until it is ended. */
+export interface WorkStop {
+  id: string
+  personId: string
+  name: string
+  initials: string
+  at: string
+  seq: number
+  what: StopKind | null
+  note: string
+}
+
 export interface SiteState extends StreamState {
   siteId: string
   schemeId: SchemeId
@@ -253,6 +265,8 @@ export interface SiteState extends StreamState {
   /** Signs of voltage without a cause yet, by seq. */
   signs: Record<string, Sign>
   absences: Record<string, Absence>
+  /** Missing: work goes on. */
+  stop?: WorkStop
   /** Everybody who ever did anything here, with the time of their newest word. */
   people: Record<string, { name: string; initials: string; lastAt: string; leftAt?: string }>
 }

@@ -1,5 +1,16 @@
 /** The words of the energy record, without the schemas: screens load these alone. */
 /** Insulation colours a conductor can be recorded with. A colour is a hint and never a role. */
+/** What made somebody stop the work. */
+export const stopKinds = ['voltage', 'shock', 'hurt', 'fire', 'other'] as const
+export type StopKind = (typeof stopKinds)[number]
+export const stopWords: Record<StopKind, string> = {
+  voltage: 'voltage where none should be',
+  shock: 'somebody got a shock',
+  hurt: 'somebody is hurt',
+  fire: 'smoke or fire',
+  other: 'something else',
+}
+
 export const conductorColours = [
   'black',
   'red',

@@ -562,6 +562,17 @@ export const mutants = [
     ],
   },
   {
+    name: 'a stop stops nobody',
+    focus: { plot: 'halted' },
+    edits: [
+      {
+        file: 'permissions.ts',
+        find: '  const stopped = stoppedAnswer(site)\n  if (stopped) return stopped\n  const box = site.boxes[boxId]\n',
+        put: '  const box = site.boxes[boxId]\n',
+      },
+    ],
+  },
+  {
     name: 'whoever guards an open box may be gone',
     focus: { plot: 'guard' },
     edits: [

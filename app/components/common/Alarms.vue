@@ -20,7 +20,11 @@ async function stopped() {
       <p class="kicker">{{ clockTime(top.at, zone) }} · stop work{{ top.siteName ? ` · ${top.siteName}` : '' }}</p>
       <h2 id="alarm-title">Hands off. {{ top.by }} {{ alarmWords[top.what] ?? 'changed something you rely on.' }}</h2>
       <p v-if="top.place" class="place">{{ top.place }}</p>
-      <p>Step back, tell your crew. Look at the power before anything else, and prove again before you touch.</p>
+      <p v-if="top.what === 'workStopped'">
+        Step back, hands out, say it aloud. Somebody may be hurt: go and see. Nothing is touched or closed until {{ top.by }} or a lead says
+        that work goes on.
+      </p>
+      <p v-else>Step back, tell your crew. Look at the power before anything else, and prove again before you touch.</p>
       <p v-if="more > 0">{{ more }} more {{ more === 1 ? 'alarm' : 'alarms' }} at this home. One answer is for all of them.</p>
       <UButton variant="solid" color="primary" size="xl" autofocus :loading="busy" @click="stopped">I have stopped</UButton>
       <p v-if="alarms.refusal" role="status">{{ alarms.refusal }}</p>

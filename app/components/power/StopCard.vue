@@ -1,25 +1,70 @@
 <script setup lang="ts">
+import { stopKinds, stopWords, type StopKind } from '../../../core/safety'
+
+/** One tap stops everybody here; then what to do, what had happened, and how work goes on. */
+const { page, site, asker, giveSite } = injectJobRecord()
+const session = useSession()
+const { busy, refusal, run } = useAction()
 const open = ref(false)
-const { page } = injectJobRecord()
+const note = ref('')
+const stop = computed(() => site.value?.stop ?? null)
+const mayEnd = computed(() => stop.value && (stop.value.personId === asker.value.personId || session.viewer?.role === 'lead'))
+function give() {
+  open.value = true
+  if (!stop.value) void run(() => giveSite({ type: 'stopWork', stopId: newId() }))
+}
+const tell = (what: StopKind) => run(() => giveSite({ type: 'tellStop', stopId: stop.value!.id, what, note: '' }))
+async function goOn() {
+  if (!(await run(() => giveSite({ type: 'endStop', stopId: stop.value!.id, note: note.value.trim() })))) return
+  note.value = ''
+  open.value = false
+}
 </script>
 
 <template>
-  <UModal v-model:open="open" title="Stop work" description="Anyone may stop the work, at any time, without a reason.">
-    <UButton color="error" variant="solid" class="px-3">Stop</UButton>
-    <template #body>
-      <ol class="stack text-[17px]">
-        <li><b>Hands off, step back.</b> Say it aloud, so that everybody in the home hears it.</li>
-        <li><b>Somebody is touching a live part?</b> Do not touch them. Open the breaker; if you do not know which, open the main.</li>
-        <li>
-          <b>Call the emergency number</b> of this country. The address is:<br /><span class="mono">{{ page?.site.address }}</span>
-        </li>
-        <li><b>Smoke or fire?</b> Everybody out. No water on anything electrical.</li>
-        <li>
-          <b>Then report it here:</b> tap the circuit and say what you found. Every proof behind it ends, and everyone who relied on it is
-          alarmed.
-        </li>
-      </ol>
-      <p class="soft small mt-4">Even after a small shock: a doctor, today. The heart can react later.</p>
-    </template>
-  </UModal>
+  <span>
+    <UButton color="error" variant="solid" class="px-3" @click="give">Stop</UButton>
+    <UModal
+      v-model:open="open"
+      title="Stop work"
+      :description="stop ? `${stop.name} has stopped the work. Everybody on this site is told.` : 'Telling everybody on this site …'"
+    >
+      <template #body>
+        <CommonRefusal :refusal="refusal" />
+        <ol class="stack text-[17px]">
+          <li><b>Hands off, step back.</b> Say it aloud, so that everybody in the home hears it.</li>
+          <li><b>Somebody is touching a live part?</b> Do not touch them. Open the breaker; if you do not know which, open the main.</li>
+          <li>
+            <b>Call the emergency number</b> of this country. The address is:<br /><span class="mono">{{ page?.site.address }}</span>
+          </li>
+          <li><b>Smoke or fire?</b> Everybody out. No water on anything electrical.</li>
+        </ol>
+        <p class="soft small mt-3">Even after a small shock: a doctor, today. The heart can react later.</p>
+        <template v-if="stop">
+          <h3 class="kicker rule pt-3 mt-4">What had happened?</h3>
+          <div class="row wrap mt-2" role="group" aria-label="What had happened">
+            <UButton
+              v-for="kind in stopKinds"
+              :key="kind"
+              :variant="stop.what === kind ? 'solid' : undefined"
+              :aria-pressed="stop.what === kind"
+              :loading="busy"
+              @click="tell(kind)"
+              >{{ stopWords[kind] }}</UButton
+            >
+          </div>
+          <p v-if="stop.what === 'voltage' || stop.what === 'shock'" class="note red mt-2">
+            <b>Every proof here has ended.</b> Report the voltage at its box too, once nobody is in danger.
+          </p>
+          <form v-if="mayEnd" class="stack rule pt-3 mt-4" @submit.prevent="goOn">
+            <UFormField label="Why work goes on"
+              ><UInput v-model="note" placeholder="looked at together: a lamp had burst" autocomplete="off"
+            /></UFormField>
+            <UButton type="submit" :loading="busy" :disabled="note.trim().length < 3">Work goes on</UButton>
+          </form>
+          <p v-else class="soft small mt-4">{{ stop.name }} or a lead says when work goes on.</p>
+        </template>
+      </template>
+    </UModal>
+  </span>
 </template>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { stopWords } from '../../../core/safety'
+
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))
 const { page, job, site, problem, offline, savedAt, zone } = record
@@ -88,6 +90,10 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       <b>The power at this site is unknown: an update is needed.</b> The record has an entry this program does not understand. Nothing
       counts as safe and nobody gets leave here. What you see and report is stored all the same.
       <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
+    </p>
+    <p v-if="site?.stop" class="note red mx-4 mt-2" role="alert" data-testid="stopped">
+      <b>Work is stopped.</b> {{ site.stop.name }}, {{ clockTime(site.stop.at, zone)
+      }}{{ site.stop.what ? `: ${stopWords[site.stop.what]}` : '' }}. Hands off until {{ site.stop.name }} or a lead says that it goes on.
     </p>
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />

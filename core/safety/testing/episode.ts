@@ -673,6 +673,7 @@ function windDown(stage: Stage): string | null {
       if (ask.status === 'asked') run(owner.say({ type: 'withdrawAsk', askId: ask.id }))
       else run(owner.openLever(lever.name))
     }
+    for (const person of there) run(person.goOn())
     run(ann.placeSource())
     for (const name of breakerId.keys()) run(ann.inspect(name))
     for (const person of there) run(person.stopped())

@@ -197,6 +197,7 @@ export class Crew {
     const licensedEyes = this.stage.people.some((one) => one.actor.licensed && (one.seen.get(name)?.until ?? -1) >= box.lastLive)
     if (!this.actor.licensed && !licensedEyes)
       world.harm('an apprentice’s hands in a box no licensed person has seen tested', `${this.id} in ${name}`)
+    if (this.phone.state.stop) world.harm('hands in a box while the own phone says that work is stopped', `${this.id} in ${name}`)
     const locks = [...world.levers.values()].flatMap((lever) => lever.locks).filter((lock) => lock.owner === this.id && !lock.company)
     if (locks.length === 0) world.harm('hands in a box without a lock or tag of one’s own', `${this.id} in ${name}`)
     else if (!locks.some((lock) => lock.tagId in this.stage.record.state.tags))
@@ -881,6 +882,16 @@ export class Crew {
     if (!this.ok(yield* this.say({ type: 'confirmClear', askId }, { phone: device }))) return
     for (const tag of Object.values(this.stage.record.state.tags))
       if (tag.personId === this.id && tag.breakerId === breakerId.get(lever) && tag.suspendedFor === askId) world.unhang(tag.id)
+  }
+
+  /** Stops everybody, and lets them go on. */
+  *halt(): Task {
+    yield* this.say({ type: 'stopWork', stopId: this.stage.record.id() })
+  }
+  *goOn(): Task {
+    const { stop } = this.phone.state
+    if (stop && (stop.personId === this.id || this.actor.role === 'lead'))
+      yield* this.say({ type: 'endStop', stopId: stop.id, note: 'looked at together' })
   }
 
   *measure(name: string): Task {

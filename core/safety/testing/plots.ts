@@ -32,6 +32,7 @@ export function plot(stage: Stage, p: Crew): Task {
     'child',
     'unheardClear',
     'slowClear',
+    'halted',
     'elsewhere',
     'guard',
     ...(several.length ? ['twoFeeds'] : []),
@@ -63,6 +64,8 @@ export function plot(stage: Stage, p: Crew): Task {
       return leftCapped(stage, p, q, any)
     case 'elsewhere':
       return elsewhere(stage, p, q, any)
+    case 'halted':
+      return halted(p, q, any)
     case 'slowClear':
       return slowClear(stage, p, q, any)
     case 'unheardClear':
@@ -160,6 +163,21 @@ function* unheardClear(stage: Stage, p: Crew, q: Crew, box: string): Task {
     p.reflex()
   }
   p.cutNext = false
+  p.handsOut()
+}
+
+/** A mate stops the work while hands are in; hands go in again only once it goes on. */
+function* halted(p: Crew, q: Crew, box: string): Task {
+  yield* ready(p, box)
+  if (!p.stay(box)) return
+  yield* mate(q, q.halt())
+  for (let turns = 0; turns < 12; turns++) {
+    yield
+    p.reflex()
+    if (p.mayTouch(box)) p.stay(box)
+  }
+  yield* mate(q, q.goOn())
+  yield* p.goOn()
   p.handsOut()
 }
 

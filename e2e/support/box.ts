@@ -112,4 +112,10 @@ export async function prove(page: Page, read = sweep): Promise<void> {
   await enter(page, '238', 'The tester still works')
   await expect(page.getByText('You may work in this box.')).toBeVisible()
 }
-export const circuit = (page: Page, number: string) => page.getByTestId(`circuit-${number}`).filter({ visible: true }).click()
+/** Opens a circuit: by its tile, or on a phone by the line of feeds that stays in sight. */
+export const circuit = (page: Page, number: string) =>
+  page
+    .getByTestId(new RegExp(`^(circuit|strip)-${number}$`))
+    .filter({ visible: true })
+    .first()
+    .click()

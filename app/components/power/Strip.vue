@@ -30,7 +30,7 @@ const short: Record<string, string> = {
       :key="tile.breaker.id"
       type="button"
       :class="tile.shape"
-      :data-testid="`circuit-${tile.breaker.number}`"
+      :data-testid="`strip-${tile.breaker.number}`"
       :aria-label="`${markOf(site!, tile.breaker.id)}: ${tile.word}${tile.tags.length ? `, tags ${tile.tags.map((tag) => tag.initials).join(', ')}` : ''}`"
       @click="openId = tile.breaker.id"
     >

@@ -32,7 +32,13 @@ const units = computed(() => (job.value && box.value ? currentUnits(job.value).f
 const visitHours = 12
 const finished = computed(() => {
   const closed = box.value?.closedBy
-  return box.value?.closure === 'closed' && closed && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
+  // A callback on a device in here is not done with the box.
+  const calledBack = Object.values(job.value?.callbacks ?? {}).some(
+    ({ status, unitId }) => status !== 'closed' && job.value!.units[unitId]?.boxId === box.value?.id,
+  )
+  return (
+    box.value?.closure === 'closed' && closed && !calledBack && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
+  )
 })
 const opening = ref(false)
 watch(

@@ -32,6 +32,19 @@ for (const focus of foci) {
     `focus ${JSON.stringify(focus)}: ${touches} hands in, ${granted} closed, ${moments} moments, ${proofs} proofs, ${inVain} ended in vain`,
   )
 }
+// Floating grounds, timers, a shifted neutral, batteries, narrow meters, the office and licences came with the second edition.
+const first = {
+  odd: { groundFloats: 0, timer: 0, shift: 0, battery: 0, everyPair: 0, narrowMeter: 0 },
+  events: { office: 0, licence: 0, timer: 0, battery: 0 },
+}
+const plain = simulate({ seed, steps: Math.min(steps, 600_000), focus: first })
+total.hands += Object.keys(plain.harms).length
+total.harms += Object.keys(plain.harms).length
+total.deadlocks += plain.deadlocks.length
+for (const [what, { seed: at }] of Object.entries(plain.harms)) say(`HARM ${what} (plain worlds, episode seed ${at})`)
+say(
+  `plain worlds, ${plain.steps} steps: ${plain.counts.touches} hands in, ${plain.counts.granted} closed, ${plain.counts.moments} moments, ${plain.counts.proofs} proofs, ${plain.counts.inVain} ended in vain`,
+)
 say(`seed ${seed}, ${((Date.now() - started) / 1000).toFixed(0)} s`)
 say(`steps                              ${total.steps}`)
 say(`hands on energised conductors      ${total.hands}`)

@@ -1,36 +1,26 @@
-import { z } from 'zod'
 import { wholeChain } from '../identify/roles'
 
-const letter = z.string()
-const work = [
-  /** The 4-way in between goes; its conductors are spliced through. */
-  z.object({ does: z.literal('spliceChain') }),
-  /** A strap leads to the commons: line with line, switched line with switched line. */
-  z.object({ does: z.literal('spliceStraps') }),
-  /** Line and neutral met at one switch. */
-  z.object({ does: z.literal('licensedOnly') }),
-  z.object({ does: z.literal('spliceCommon'), through: letter }),
-  /** A plain switch stays, fed from `line`, or from the common (with `through`), and heard over `sense`. */
-  z.object({
-    does: z.literal('plainSwitch'),
-    line: letter.nullable(),
-    through: letter.nullable(),
-    common: letter.nullable(),
-    sense: letter.nullable(),
-  }),
-  z.object({ does: z.literal('companion'), sense: letter.nullable(), neutral: letter.nullable() }),
-  z.object({ does: z.literal('noSwitch') }),
-  z.object({ does: z.literal('partner'), sense: letter.nullable() }),
-  z.object({ does: z.literal('cap'), letters: z.array(letter) }),
-  z.object({ does: z.literal('fixtureRelay'), letter }),
-] as const
-export const elsewhereStepSchema = z.object({
-  /** Which other location; null: a fixture. */
-  far: z.int().nullable(),
-  work: z.discriminatedUnion('does', work),
-})
+type Letter = string
 /** One thing a plan wants done at another location, or at a fixture. Letters are those of the plan's own box. */
-export type ElsewhereStep = z.infer<typeof elsewhereStepSchema>
+export interface ElsewhereStep {
+  /** Which other location; null: a fixture. */
+  far: number | null
+  work:
+    | {
+        /**
+         * `spliceChain`: the 4-way in between goes, its conductors are spliced through. `spliceStraps`: a strap leads to the
+         * commons, so line with line and switched line with switched line. `licensedOnly`: line and neutral met at one switch.
+         */
+        does: 'spliceChain' | 'spliceStraps' | 'licensedOnly' | 'noSwitch'
+      }
+    | { does: 'spliceCommon'; through: Letter }
+    /** A plain switch stays, fed from `line`, or from the common (with `through`), and heard over `sense`. */
+    | { does: 'plainSwitch'; line: Letter | null; through: Letter | null; common: Letter | null; sense: Letter | null }
+    | { does: 'companion'; sense: Letter | null; neutral: Letter | null }
+    | { does: 'partner'; sense: Letter | null }
+    | { does: 'cap'; letters: Letter[] }
+    | { does: 'fixtureRelay'; letter: Letter }
+}
 
 /** A step without its place. `name` says which conductor is meant: at the other end nobody knows its letter. */
 export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) => string): string {

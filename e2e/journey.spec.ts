@@ -1,3 +1,4 @@
+import { circuit } from './support/box'
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { desk, enter, faultsOf, person, pick, slowPhone, test } from './support/people'
@@ -174,14 +175,13 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
   await test.step('7: box closed, tag off, leave to close asked and given; tested from every place', async () => {
     await ann.getByRole('button', { name: 'The box is closed' }).click()
     await expect(ann.getByText('The box is closed.')).toBeVisible()
-    await ann.getByTestId('circuit-2').filter({ visible: true }).click()
-    await ann.getByRole('button', { name: 'Take my tag off' }).click()
-    await expect(ann.getByRole('button', { name: 'Take my tag off' })).toBeHidden()
-    await ann.getByRole('button', { name: 'Ask to close breaker 2' }).click()
-    await expect(ann.getByText('Bram Ash may close it now. It counts as live.')).toBeVisible()
+    // One thing after the other, where the box is.
+    await ann.getByRole('button', { name: 'My tag is off breaker 2' }).click()
+    await ann.getByRole('button', { name: 'May I close breaker 2?' }).click()
+    await expect(ann.getByText('You may close breaker 2')).toBeVisible()
     await expect(ben.getByRole('button', { name: /^2: BEING CLOSED/ })).toBeVisible()
-    await ann.getByRole('button', { name: 'It is closed' }).click()
-    await ann.keyboard.press('Escape')
+    await ann.getByRole('button', { name: 'I closed breaker 2' }).click()
+    await expect(ann.getByRole('link', { name: 'Test its points' })).toBeVisible()
     await expect(ben.getByRole('button', { name: /^2: LIVE/ })).toBeVisible()
 
     await ben.getByRole('link', { name: 'Tests' }).click()
@@ -299,7 +299,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(ann.getByTestId('close-anyway')).toBeVisible()
     await ann.getByRole('button', { name: 'Yes, it is closed' }).click()
     await expect(ann.getByText('The box is closed.')).toBeVisible()
-    await ann.getByTestId('circuit-2').filter({ visible: true }).click()
+    await circuit(ann, '2')
     await ann.getByRole('button', { name: 'Take my tag off' }).click()
     await expect(ann.getByRole('button', { name: 'Take my tag off' })).toBeHidden()
     await ann.getByRole('button', { name: 'Ask to close breaker 2' }).click()

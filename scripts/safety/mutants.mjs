@@ -158,7 +158,7 @@ export const mutants = [
     edits: [
       {
         file: 'reducer.ts',
-        find: '    end(site, payload, `Leave was given to close ${site.breakers[payload.breakerId]!.number}.`, event, { breakerId: payload.breakerId })',
+        find: '    end(site, payload, `Leave was given to close ${breakerMark(site, site.breakers[payload.breakerId]!)}.`, event, {\n      breakerId: payload.breakerId,\n    })\n',
         put: '',
       },
     ],
@@ -169,7 +169,7 @@ export const mutants = [
     edits: [
       {
         file: 'reducer.ts',
-        find: '    end(site, payload, `${breaker.number} ${found}.`, event, { boxIds, breakerId: breaker.id })',
+        find: '    end(site, payload, `${breakerMark(site, breaker)} ${found}.`, event, { boxIds, breakerId: breaker.id })',
         put: '    void [found, boxIds]',
       },
       {

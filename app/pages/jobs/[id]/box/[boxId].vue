@@ -32,13 +32,12 @@ const units = computed(() => (job.value && box.value ? currentUnits(job.value).f
 const visitHours = 12
 const finished = computed(() => {
   const closed = box.value?.closedBy
-  // A callback on a device in here is not done with the box.
+  if (box.value?.closure !== 'closed' || !closed) return false
+  // Somebody called about a device in here since.
   const calledBack = Object.values(job.value?.callbacks ?? {}).some(
-    ({ status, unitId }) => status !== 'closed' && job.value!.units[unitId]?.boxId === box.value?.id,
+    ({ status, unitId, openedAt }) => status !== 'closed' && openedAt > closed.at && job.value!.units[unitId]?.boxId === box.value?.id,
   )
-  return (
-    box.value?.closure === 'closed' && closed && !calledBack && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
-  )
+  return !calledBack && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
 })
 const opening = ref(false)
 watch(
@@ -250,7 +249,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
                 ? 'The plate is off with the power on.'
                 : `Capped and guarded by ${box.guardedBy?.name}.`
           }}
-          <template v-if="units.length"
+          <template v-if="units.length && !finished"
             >Tags off, power back, then
             <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/tests`">test its points</NuxtLink>.</template
           >

@@ -1,6 +1,6 @@
-import { circuit } from './support/box'
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
+import { circuit } from './support/box'
 import { desk, enter, faultsOf, person, pick, slowPhone, test } from './support/people'
 
 /** One pixel, as a stand-in for a picture of a box. */

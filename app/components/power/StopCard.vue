@@ -2,13 +2,17 @@
 import { stopKinds, stopWords, type StopKind } from '../../../core/safety'
 
 /** One tap stops everybody here; then what to do, what had happened, and how work goes on. */
-const { page, site, asker, giveSite } = injectJobRecord()
+const { page, site, asker, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const open = ref(false)
 const note = ref('')
 const stop = computed(() => site.value?.stop ?? null)
 const mayEnd = computed(() => stop.value && (stop.value.personId === asker.value.personId || session.viewer?.role === 'lead'))
+const told = computed(() => {
+  if (offline.value) return 'No network here: nobody else is told yet. Shout.'
+  return stop.value ? `${stop.value.name} has stopped the work. Everybody on this site is told.` : 'Telling everybody on this site …'
+})
 function give() {
   open.value = true
   if (!stop.value) void run(() => giveSite({ type: 'stopWork', stopId: newId() }))
@@ -24,11 +28,7 @@ async function goOn() {
 <template>
   <span>
     <UButton color="error" variant="solid" class="px-3" @click="give">Stop</UButton>
-    <UModal
-      v-model:open="open"
-      title="Stop work"
-      :description="stop ? `${stop.name} has stopped the work. Everybody on this site is told.` : 'Telling everybody on this site …'"
-    >
+    <UModal v-model:open="open" title="Stop work" :description="told">
       <template #body>
         <CommonRefusal :refusal="refusal" />
         <ol class="stack text-[17px]">

@@ -422,11 +422,11 @@ function saveData() {
   gap: 10px;
   /* The drawing stays in sight beside a long sheet. */
   position: sticky;
-  top: 97px;
+  top: var(--bars, 52px);
   align-self: start;
 }
 .drawing {
-  max-height: calc(100dvh - 295px);
+  max-height: calc(100dvh - 198px - var(--bars, 52px));
 }
 .side {
   background: var(--sheet);

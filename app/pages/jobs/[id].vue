@@ -66,7 +66,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     <div class="row mt-4"><UButton @click="record.load()">Try again</UButton><UButton to="/jobs" variant="link">All jobs</UButton></div>
   </div>
   <p v-else-if="!page || !job" class="page soft" aria-busy="true">Opening the job …</p>
-  <div v-else>
+  <div v-else class="job">
     <div class="bar">
       <b>{{ page.site.name }}</b><span class="soft grow truncate">{{ page.job.number }} · {{ page.job.title }}</span>
       <nav aria-label="Job" class="tabs">
@@ -106,7 +106,10 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
 .crew-line {
   padding: 6px 22px 0;
 }
-/* Below the program's own bar, which stays too. */
+/* The program's own bar, and the job's: both stay. */
+.job {
+  --bars: 97px;
+}
 .bar,
 .held {
   position: sticky;

@@ -100,7 +100,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await expect(page.getByRole('heading', { level: 1 })).toContainText('points in 2 boxes')
   await accessible(page, 'job from the palette')
   // Stop work is one key away on every job screen.
-  await page.getByRole('button', { name: 'Stop' }).focus()
+  await page.getByRole('button', { name: 'Stop', exact: true }).focus()
   await page.keyboard.press('Enter')
   await expect(page.getByRole('dialog')).toContainText('Hands off, step back.')
   await expect(page.getByTestId('stopped')).toContainText('Work is stopped.')

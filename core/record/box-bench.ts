@@ -53,10 +53,10 @@ export interface PlanJudgement {
 }
 /** Judges a plan as it is laid, by every arrangement that fits the readings. */
 export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
-  const { notes, readings } = wiringOf(job, boxId)
+  const { notes } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   const found = notes && box ? foundBoxOf(site, box, notes) : null
-  const findings = found?.ok ? believe(found.found, readings).findings : null
+  const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
   if (!found?.ok || !ways) return { against: [], elsewhere: [] }
   const elsewhere = elsewhereSteps(ways[0]!, plan)

@@ -106,8 +106,6 @@ function boxOf(job: JobState, context: JobContext, boxId: string) {
 const noBox = () => refuse('noSuchBox', 'This box is not part of the job.')
 const noUnit = () => refuse('noSuchUnit', 'There is no such device on this job.')
 
-/** So long a visit that was ended may be gone on with. */
-export const resumeHours = 12
 function visitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][]): Visit | { ok: false; refusal: Refusal } {
   const visit = job.visits[visitId]
   if (!visit) return refuse('noSuchVisit', 'There is no such visit on this job.')
@@ -118,6 +116,19 @@ function visitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][]
     )
   return visit
 }
+
+/** Its people and a lead do something with a visit. */
+function ownVisitOrRefuse(job: JobState, visitId: string, wanted: Visit['status'][], actor: Actor) {
+  const visit = visitOrRefuse(job, visitId, wanted)
+  if ('ok' in visit || visit.personIds.includes(actor.personId) || actor.role === 'lead') return visit
+  return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
+}
+
+/** So long a visit that was ended may be gone on with. */
+const resumeHours = 12
+/** Was it ended, by mistake perhaps, so short a time ago that its people may go on with it? */
+export const mayResume = ({ status, finishedAt }: Visit, now: string): boolean =>
+  status === 'done' && finishedAt !== null && Date.parse(now) - Date.parse(finishedAt) <= resumeHours * 3_600_000
 
 /** Somebody of these people has things left open at the site: then planning waits. */
 function tiedHere(site: SiteState, personIds: string[]) {
@@ -316,18 +327,14 @@ const handlers: Handlers = {
     return tiedHere(site, visit.personIds) ?? done({ type: 'visitCancelled', payload: payloadOf(command) })
   },
   arrive(job, command, { actor }) {
-    const visit = visitOrRefuse(job, command.visitId, ['planned', 'onSite'])
+    const visit = ownVisitOrRefuse(job, command.visitId, ['planned', 'onSite'], actor)
     if ('ok' in visit) return visit
-    if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
-      return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
     return done({ type: 'arrived', payload: payloadOf(command) })
   },
   resumeVisit(job, command, { actor, now }) {
-    const visit = visitOrRefuse(job, command.visitId, ['done'])
+    const visit = ownVisitOrRefuse(job, command.visitId, ['done'], actor)
     if ('ok' in visit) return visit
-    if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead')
-      return refuse('notOnVisit', 'You are not on this visit.', 'Ask the dispatcher to put you on it.')
-    if (Date.parse(now) - Date.parse(visit.finishedAt!) > resumeHours * 3_600_000)
+    if (!mayResume(visit, now))
       return refuse('tooLate', `This visit ended more than ${resumeHours} hours ago.`, 'The dispatcher schedules another one.')
     return done({ type: 'visitResumed', payload: payloadOf(command) })
   },

@@ -2,7 +2,7 @@ import { readingWord } from '../wiring/identify/found-box'
 import { causeWords, energiseWords, photoWords, remedyWords } from './words'
 import {
   boxName,
-  breakerMark,
+  markOf,
   breakerName,
   causeWordsOf,
   positionText,
@@ -118,7 +118,7 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
       const off = Object.entries(seen).flatMap(([id, what]) => (what === 'off' ? [box(id)] : []))
       const part = Object.entries(seen).flatMap(([id, what]) => (what === 'part' ? [box(id)] : []))
       const on = Object.keys(seen).length - off.length - part.length
-      return `saw, with ${open.map((id) => (site.breakers[id] ? breakerMark(site, site.breakers[id]) : '?')).join(', ') || 'nothing'} open: off ${off.join(', ') || 'none'};${part.length ? ` some off ${part.join(', ')};` : ''} on ${on}.${ended(voids)}`
+      return `saw, with ${open.map((id) => markOf(site, id)).join(', ') || 'nothing'} open: off ${off.join(', ') || 'none'};${part.length ? ` some off ${part.join(', ')};` : ''} on ${on}.${ended(voids)}`
     }
     case 'roundTakenBack':
       return `took round ${event.payload.round} of the hunt back: it was seen wrong`

@@ -106,13 +106,15 @@ export interface StepFromElsewhere {
   id: string
   step: ElsewhereStep
 }
+/** Ids of the steps that come from a box's plan begin so; short, for the record of a tick holds little. */
+const fromPrefix = (fromBoxId: string) => `connect:from:${fromBoxId.slice(-12)}:`
 /** What the plans of the other boxes of the group want done at a gang of this box. */
 export function stepsFromElsewhere(job: JobState, boxId: string, gang: number): StepFromElsewhere[] {
   return groupOf(job, boxId, gang).flatMap((fromBoxId) =>
     planIsRed(job, fromBoxId)
       ? []
       : (job.boxes[fromBoxId]?.wiring?.planned?.elsewhere ?? []).flatMap((step, index) =>
-          step.far === null ? [] : [{ fromBoxId, id: `connect:from:${fromBoxId.slice(-12)}:${index}`, step }],
+          step.far === null ? [] : [{ fromBoxId, id: `${fromPrefix(fromBoxId)}${index}`, step }],
         ),
   )
 }
@@ -136,7 +138,7 @@ export function fromElsewhereWords(job: JobState, site: SiteState, { fromBoxId, 
   const words = elsewhereWord(step, name)
   // With one other location there is no doubt which is meant.
   if (groupOf(job, fromBoxId).length < 2) return words
-  return `${elsewherePlace(step, Math.max(2, job.boxes[fromBoxId]?.wiring?.plan?.elsewhere.length ?? 1))}: ${lowerFirst(words)}`
+  return `${elsewherePlace(step, true)}: ${lowerFirst(words)}`
 }
 
 /**
@@ -148,12 +150,11 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
   const plan = job.boxes[boxId]?.wiring?.plan
   if (planIsRed(job, boxId)) return []
   const fromElsewhere = stepsFromElsewhere(job, boxId, gang).map((one): ConnectionStep => {
-    const { work } = one.step
-    const device = work.does === 'companion' ? ' Its ground, where it has one, to the grounds.' : ''
+    const ground = one.step.work.does === 'companion' ? ' Its ground, where it has one, to the grounds.' : ''
     return {
       id: one.id,
       phase: 'connect',
-      text: `${fromElsewhereWords(job, site, one)}${device}`,
+      text: `${fromElsewhereWords(job, site, one)}${ground}`,
       why: `As it was laid for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: both are one wiring. A colour is a hint: ring each conductor out to there before it is joined.`,
       terminal: null,
       letters: [],
@@ -186,6 +187,38 @@ export function stepsToUndo(
     const step = steps.find((one) => one.id === id)
     return step && stepDone(job, boxId, gang, step) ? [] : [{ id, text: mark.text, by: mark.by }]
   })
+}
+
+/** A step that a box's plan wants done at another box. */
+export interface StepElsewhere {
+  text: string
+  state: 'open' | 'done' | 'undo'
+  /** Who did it; null: nobody yet. */
+  by: string | null
+}
+/** What a box's plan wants done at the other boxes of its group, what of it is done, and what was done for an earlier plan. */
+export function stepsElsewhere(
+  job: JobState,
+  site: SiteState,
+  fromBoxId: string,
+  method: ConnectionMethod,
+): { boxId: string; steps: StepElsewhere[] }[] {
+  const ours = ({ id }: { id: string }) => id.startsWith(fromPrefix(fromBoxId))
+  return groupOf(job, fromBoxId).map((boxId) => ({
+    boxId,
+    steps: Array.from({ length: site.boxes[boxId]?.gangs ?? 0 }, (_, index) => index + 1).flatMap((gang): StepElsewhere[] => {
+      const steps = stepsFor(job, site, boxId, gang, method)
+      return [
+        ...stepsToUndo(job, boxId, gang, steps)
+          .filter(ours)
+          .map(({ text, by }): StepElsewhere => ({ text, state: 'undo', by })),
+        ...steps.filter(ours).map((step): StepElsewhere => {
+          const done = stepDone(job, boxId, gang, step)
+          return { text: step.text, state: done ? 'done' : 'open', by: done?.by ?? null }
+        }),
+      ]
+    }),
+  }))
 }
 
 export function jobStatus(job: JobState): JobStatus {

@@ -23,11 +23,17 @@ export function grantOn(site: SiteState, breakerId: string): Grant | undefined {
   return Object.values(site.grants).find((grant) => grant.breakerId === breakerId)
 }
 
+/** The name of a breaker's panel wherever a site has more than one; null: there is no other. */
+export const panelNameOf = (site: SiteState, { panelId }: BreakerRecord): string | null =>
+  Object.keys(site.panels).length > 1 && panelId ? (site.panels[panelId]?.name ?? null) : null
+
 /** A breaker's number, with its panel wherever a site has more than one: "7", or "7 (cellar)". */
-export function breakerMark(site: Pick<SiteState, 'panels'>, { number, panelId }: Pick<BreakerRecord, 'number' | 'panelId'>): string {
-  const panel = Object.keys(site.panels).length > 1 && panelId ? site.panels[panelId]?.name : null
-  return panel ? `${number} (${panel})` : number
+export function breakerMark(site: SiteState, breaker: BreakerRecord): string {
+  const panel = panelNameOf(site, breaker)
+  return panel ? `${breaker.number} (${panel})` : breaker.number
 }
+/** The same by its id, for a list or a button. */
+export const markOf = (site: SiteState, id: string): string => (site.breakers[id] ? breakerMark(site, site.breakers[id]) : '?')
 
 /** Sorts breakers as one reads a panel: mains first, then by number. */
 export function inPanelOrder(a: BreakerRecord, b: BreakerRecord): number {

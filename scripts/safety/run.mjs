@@ -15,36 +15,33 @@ const { simulate } = await loadSimulator(null)
 const foci = [...new Map(mutants.map(({ focus = {} }) => [JSON.stringify(focus), focus])).values()]
 const counted = ['touches', 'offlineTouches', 'granted', 'moments', 'commands', 'proofs', 'inVain']
 const total = { steps: 0, hands: 0, harms: 0, deadlocks: 0, ...Object.fromEntries(counted.map((name) => [name, 0])) }
-for (const focus of foci) {
-  const share = Math.ceil(Object.keys(focus).length === 0 ? steps / 2 : steps / 2 / (foci.length - 1))
+/** Plays one kind of world and says what came of it; harms and deadlocks count in any case. */
+function play(where, focus, share) {
   const report = simulate({ seed, steps: share, focus })
-  total.steps += report.steps
   total.deadlocks += report.deadlocks.length
   for (const [what, { count, seed: at }] of Object.entries(report.harms)) {
     total.harms += count
     if (what.startsWith('HAND')) total.hands += count
-    say(`HARM ${what}: ${count} (focus ${JSON.stringify(focus)}, episode seed ${at})`)
+    say(`HARM ${what}: ${count} (${where}, episode seed ${at})`)
   }
-  for (const { seed: at, what } of report.deadlocks) say(`STUCK (focus ${JSON.stringify(focus)}, episode seed ${at}): ${what}`)
-  for (const name of counted) total[name] += report.counts[name] ?? 0
+  for (const { seed: at, what } of report.deadlocks) say(`STUCK (${where}, episode seed ${at}): ${what}`)
   const { touches = 0, granted = 0, moments = 0, proofs = 0, inVain = 0 } = report.counts
-  say(
-    `focus ${JSON.stringify(focus)}: ${touches} hands in, ${granted} closed, ${moments} moments, ${proofs} proofs, ${inVain} ended in vain`,
-  )
+  say(`${where}: ${touches} hands in, ${granted} closed, ${moments} moments, ${proofs} proofs, ${inVain} ended in vain`)
+  return report
+}
+for (const focus of foci) {
+  const share = Math.ceil(Object.keys(focus).length === 0 ? steps / 2 : steps / 2 / (foci.length - 1))
+  const report = play(`focus ${JSON.stringify(focus)}`, focus, share)
+  total.steps += report.steps
+  for (const name of counted) total[name] += report.counts[name] ?? 0
 }
 // Floating grounds, timers, a shifted neutral, batteries, narrow meters, the office and licences came with the second edition.
 const first = {
   odd: { groundFloats: 0, timer: 0, shift: 0, battery: 0, everyPair: 0, narrowMeter: 0 },
   events: { office: 0, licence: 0, timer: 0, battery: 0 },
 }
-const plain = simulate({ seed, steps: Math.min(steps, 600_000), focus: first })
-total.hands += Object.keys(plain.harms).length
-total.harms += Object.keys(plain.harms).length
-total.deadlocks += plain.deadlocks.length
-for (const [what, { seed: at }] of Object.entries(plain.harms)) say(`HARM ${what} (plain worlds, episode seed ${at})`)
-say(
-  `plain worlds, ${plain.steps} steps: ${plain.counts.touches} hands in, ${plain.counts.granted} closed, ${plain.counts.moments} moments, ${plain.counts.proofs} proofs, ${plain.counts.inVain} ended in vain`,
-)
+const plainSteps = Math.min(steps, 600_000)
+play(`plain worlds, ${plainSteps} steps`, first, plainSteps)
 say(`seed ${seed}, ${((Date.now() - started) / 1000).toFixed(0)} s`)
 say(`steps                              ${total.steps}`)
 say(`hands on energised conductors      ${total.hands}`)

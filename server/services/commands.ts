@@ -125,12 +125,19 @@ export async function catalogueModel(companyId: string, modelId: string, transac
   return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
 }
 
+/** The settings of a branch, and its zone: a calibration ends with a day there. */
+type BranchRules = BranchSettings & { timezone: string }
+export const rulesOf = ({ settings, timezone }: { settings: unknown; timezone: string }): BranchRules => ({
+  ...branchSettingsSchema.parse(settings),
+  timezone,
+})
+
 async function siteContext(
   viewer: Viewer,
   site: SiteRow,
   envelope: CommandEnvelope,
   command: SiteCommand,
-  settings: BranchSettings,
+  settings: BranchRules,
   now: Date,
   transaction: Transaction,
   state: SiteState,
@@ -143,10 +150,9 @@ async function siteContext(
         raw: true,
       })
     : null
-  const branch = instrumentId ? await database().models.branches.findByPk(site.branchId, { transaction, raw: true }) : null
   return {
     actor: actorOf(viewer),
-    today: DateTime.fromJSDate(now, { zone: branch?.timezone ?? 'UTC' }).toISODate()!,
+    today: DateTime.fromJSDate(now, { zone: settings.timezone }).toISODate()!,
     onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
     onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
     everyPair: settings.proofEveryPair,
@@ -176,7 +182,7 @@ async function jobContext(
   { jobSeq, heldMs }: CommandEnvelope,
   command: JobCommand,
   site: SiteState,
-  settings: BranchSettings,
+  settings: BranchRules,
   now: Date,
   transaction: Transaction,
 ): Promise<JobContext> {
@@ -325,7 +331,7 @@ async function recount(before: SiteState, site: SiteState, transaction: Transact
   }
 }
 
-async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
+async function writeSite(site: SiteRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
   const command = parseCommand(siteCommandSchema, envelope.command)
   const fingerprint = fingerprintOf(envelope)
@@ -354,7 +360,7 @@ async function writeSite(site: SiteRow, settings: BranchSettings, writing: Writi
   return { outcome, states: [[site.id, after]], wake: events.length > 0, testerFailed }
 }
 
-async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing, transaction: Transaction): Promise<Written> {
+async function writeJob(job: JobRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
   const command = parseCommand(jobCommandSchema, envelope.command)
   const fingerprint = fingerprintOf(envelope)
@@ -394,7 +400,7 @@ async function writeJob(job: JobRow, settings: BranchSettings, writing: Writing,
 export function writeCommand(
   kind: StreamKind,
   row: JobRow | SiteRow,
-  settings: BranchSettings,
+  settings: BranchRules,
   writing: Writing,
   transaction: Transaction,
 ): Promise<Written> {
@@ -471,7 +477,7 @@ export async function execute(envelope: CommandEnvelope, sender: Viewer, now = n
 }
 
 /** The settings of a branch: a guest on a visit works by the rules of the branch they help. */
-export async function settingsOf(branchId: string, transaction?: Transaction): Promise<BranchSettings> {
+export async function settingsOf(branchId: string, transaction?: Transaction): Promise<BranchRules> {
   const branch = await database().models.branches.findByPk(branchId, { transaction })
-  return branchSettingsSchema.parse(branch!.settings)
+  return rulesOf(branch!)
 }

@@ -1,11 +1,10 @@
 import { QueryTypes } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import { intakeCommands, readJobFile, readPointsCsv, type CsvHead, type FileReading, type JobFile } from '../../core/format'
-import { branchSettingsSchema } from '../../core/units'
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
-import { publish, writeCommand, type Written } from './commands'
+import { publish, rulesOf, writeCommand, type Written } from './commands'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
@@ -112,7 +111,7 @@ export async function openJob(
       { homes: alike },
     )
   const { sequelize, models } = database()
-  const settings = branchSettingsSchema.parse(branch.settings)
+  const settings = rulesOf(branch)
   const place = { companyId: viewer.companyId, branchId }
   const ids = { siteId: known?.id ?? uuid(), jobId: uuid() }
   const written = await sequelize.transaction(async (transaction) => {

@@ -12,7 +12,7 @@ import {
   testResults,
   type JobState,
 } from '../../core/record'
-import { breakerMark, inPanelOrder, type SiteState } from '../../core/safety'
+import { inPanelOrder, markOf, type SiteState } from '../../core/safety'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { supplySchemes } from '../../core/units'
@@ -28,7 +28,7 @@ function pointRows(job: JobState, site: SiteState): string[][] {
   return pointsInOrder(job).map((point) => {
     const controls = point.controls.map((control) => site.boxes[control.boxId]?.name ?? '?').join(', ')
     const breakers = [...new Set(point.controls.flatMap((control) => site.boxes[control.boxId]?.breakerIds ?? []))]
-      .map((id) => (site.breakers[id] ? breakerMark(site, site.breakers[id]) : '?'))
+      .map((id) => markOf(site, id))
       .join(', ')
     return [
       site.rooms[point.roomId]?.name ?? '',

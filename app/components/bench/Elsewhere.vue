@@ -1,39 +1,23 @@
 <script setup lang="ts">
-import { elsewhereOpen, groupOf, stepDone, stepsFor, stepsFromElsewhere, stepsToUndo } from '../../../core/record'
+import { elsewhereOpen, stepsElsewhere } from '../../../core/record'
 import { elsewhereWord } from '../../../core/wiring'
 import type { BoxState } from '../../../core/safety'
 
 /** What the plan of this box wants done at the other boxes of its group and at fixtures, and what of it is done. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, settings } = injectJobRecord()
-const places = computed(() =>
-  groupOf(job.value!, props.box.id).map((boxId) => {
-    const box = site.value!.boxes[boxId]
-    const rows = Array.from({ length: box?.gangs ?? 0 }, (_, index) => index + 1).flatMap((gang) => {
-      const steps = stepsFor(job.value!, site.value!, boxId, gang, settings.value)
-      const undo = stepsToUndo(job.value!, boxId, gang, steps).filter(({ id }) => id.includes(props.box.id.slice(-12)))
-      const wanted = stepsFromElsewhere(job.value!, boxId, gang)
-        .filter(({ fromBoxId }) => fromBoxId === props.box.id)
-        .flatMap(({ id }) => {
-          const step = steps.find((one) => one.id === id)
-          const done = step && stepDone(job.value!, boxId, gang, step)
-          return step ? [{ key: `${gang} ${id}`, text: step.text, word: done ? `done, ${done.by}` : 'not done', good: Boolean(done) }] : []
-        })
-      return [
-        ...undo.map(({ id, text, by }) => ({ key: `${gang} undo ${id}`, text, word: `to be undone there, ${by} did it`, good: false })),
-        ...wanted,
-      ]
-    })
-    return { boxId, name: box?.name ?? 'another box', rows }
-  }),
-)
+const shown = computed(() => stepsElsewhere(job.value!, site.value!, props.box.id, settings.value).filter(({ steps }) => steps.length))
+const stateWords = {
+  open: () => 'not done',
+  done: (by: string | null) => `done, ${by}`,
+  undo: (by: string | null) => `to be undone there, ${by} did it`,
+}
 const fixtures = computed(() =>
   (job.value!.boxes[props.box.id]?.wiring?.planned?.elsewhere ?? [])
     .filter(({ far }) => far === null)
     .map((step) => elsewhereWord(step, (letter) => letter)),
 )
 const open = computed(() => elsewhereOpen(job.value!, props.box.id))
-const shown = computed(() => places.value.filter(({ rows }) => rows.length))
 </script>
 
 <template>
@@ -45,11 +29,11 @@ const shown = computed(() => places.value.filter(({ rows }) => rows.length))
     </p>
     <div v-for="place in shown" :key="place.boxId">
       <p>
-        <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/box/${place.boxId}`">{{ place.name }}</NuxtLink>
+        <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/box/${place.boxId}`">{{ site!.boxes[place.boxId]?.name }}</NuxtLink>
       </p>
       <ul class="small">
-        <li v-for="row in place.rows" :key="row.key">
-          {{ row.text }} <b :class="row.good ? 'good' : 'warn'">{{ row.word }}</b>
+        <li v-for="(step, index) in place.steps" :key="index">
+          {{ step.text }} <b :class="step.state === 'done' ? 'good' : 'warn'">{{ stateWords[step.state](step.by) }}</b>
         </li>
       </ul>
     </div>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { breakerName, holds, inPanelOrder, nextPowerStep, soloOf, type BoxState } from '../../../core/safety'
+import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, soloOf, type BoxState } from '../../../core/safety'
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
@@ -30,7 +30,7 @@ async function saveFeeds() {
     feedsOpen.value = false
 }
 /** Where there is one panel there is one main. */
-const theMain = computed(() => (breaker.value?.role === 'main' && Object.keys(site.value!.panels).length < 2 ? 'the main' : null))
+const theMain = computed(() => (breaker.value?.role === 'main' && !panelNameOf(site.value!, breaker.value) ? 'the main' : null))
 const asked = computed(() => Object.values(site.value!.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.value?.id))
 const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
 const rehang = () =>

@@ -1,14 +1,11 @@
 <script setup lang="ts">
-import type { CircuitTile } from '../../../core/safety'
+import { panelNameOf, type CircuitTile } from '../../../core/safety'
 
 const props = defineProps<{ tile: CircuitTile; zone: string; compact?: boolean }>()
 defineEmits<{ open: [] }>()
 const { site } = injectJobRecord()
 /** The panel, wherever a home has more than one. */
-const panel = computed(() => {
-  const panels = site.value?.panels ?? {}
-  return Object.keys(panels).length > 1 ? (panels[props.tile.breaker.panelId ?? '']?.name ?? null) : null
-})
+const panel = computed(() => panelNameOf(site.value!, props.tile.breaker))
 const about = computed(() => {
   const { breaker, boxes } = props.tile
   if (breaker.offLimits) return `Do not open: ${breaker.offLimits}`

@@ -115,13 +115,12 @@ const liveEnough = ({ found }: BoxIndex, readings: WireReading[], metal: string[
 
 /** Readings of this conductor itself, with a breaker closed, that show it on the other side of the supply from something. */
 function ownLive(readings: WireReading[], metal: string[], nominalVolts: number): WireReading[] {
-  return readings.filter(
-    ({ kind, a, b, closed, value }) =>
-      (kind === 'voltage' || kind === 'voltageHigh') &&
-      closed.length > 0 &&
-      metal.includes(a) !== metal.includes(b) &&
-      value > nominalVolts / 2,
-  )
+  return readings.filter((reading) => {
+    const { kind, closed, value } = reading
+    return (
+      (kind === 'voltage' || kind === 'voltageHigh') && closed.length > 0 && otherEnd(reading, metal) !== null && value > nominalVolts / 2
+    )
+  })
 }
 /**
  * A line is a line by live readings of its own (of its joint's, if it is in one that stays closed): two that no single slip explains, so against another end or with another
@@ -130,9 +129,8 @@ function ownLive(readings: WireReading[], metal: string[], nominalVolts: number)
  */
 export function hasOwnLive(readings: WireReading[], metal: string[], role: WireRole, nominalVolts: number): boolean {
   const own = ownLive(readings, metal, nominalVolts)
-  const against = ({ a, b }: WireReading) => (metal.includes(a) ? b : a)
-  if (isNeutral(role)) return own.some((reading) => against(reading) !== 'REF')
-  const ways = new Set(own.map((reading) => `${against(reading)} ${reading.far.join('')} ${reading.old?.join('') ?? ''}`))
+  if (isNeutral(role)) return own.some((reading) => otherEnd(reading, metal) !== 'REF')
+  const ways = new Set(own.map((reading) => `${otherEnd(reading, metal)} ${reading.far.join('')} ${reading.old?.join('') ?? ''}`))
   return ways.size >= 2
 }
 

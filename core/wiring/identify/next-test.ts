@@ -358,7 +358,7 @@ export function nextTest(
         if (dark) return dark
         continue
       }
-      const touches = fresh(tests).filter((test) => test.kind === 'voltage' && metal.includes(test.a) !== metal.includes(test.b))
+      const touches = fresh(tests).filter((test) => test.kind === 'voltage' && otherEnd(test, metal) !== null)
       const shows = touches.find(
         (test) => (role === 'line' || test.b !== 'REF') && leading && foretell(belief.box, leading.world, test, leading.cache) & live,
       )

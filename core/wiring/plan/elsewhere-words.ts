@@ -56,12 +56,12 @@ export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) =>
       return `Relay between ${name(work.letter)} and the lamp, with its neutral; pair it with the sender. Breaker open and proven dead there too.`
   }
 }
-/** Where a step is done, seen from the plan's own box. `places`: how many other locations the plan speaks of. */
-export function elsewherePlace({ far, work }: ElsewhereStep, places: number): string {
+/** Where a step is done, seen from the plan's own box. `several`: there is more than one other location. */
+export function elsewherePlace({ far, work }: ElsewhereStep, several: boolean): string {
   if (work.does === 'fixtureRelay') return `Fixture on ${work.letter}`
   if (work.does === 'spliceChain') return '4-way in between'
   if (far === wholeChain) return 'Last location of the chain'
-  return places > 1 ? `Other location ${far! + 1}` : 'Other location'
+  return several ? `Other location ${far! + 1}` : 'Other location'
 }
 
 /** A sentence behind a place and a colon. */

@@ -147,9 +147,9 @@ export function elsewhereSteps(cables: KnownCable[], plan: WiringPlan): Elsewher
 
 /** What is to be done at the other locations and at the fixtures, in words. */
 export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[] {
-  const places = plan.elsewhere.length
+  const several = plan.elsewhere.length > 1
   return elsewhereSteps(cables, plan).map((step) => {
-    const place = elsewherePlace(step, places)
+    const place = elsewherePlace(step, several)
     return `${place}: ${lowerFirst(elsewhereWord(step, (letter) => letter))}`
   })
 }

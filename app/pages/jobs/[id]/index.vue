@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { jobSentence, pointsInOrder, pointStatus, resumeHours, visitWords } from '../../../../core/record'
+import { jobSentence, mayResume, pointsInOrder, pointStatus, visitWords, type Visit } from '../../../../core/record'
 import { nextPowerStep } from '../../../../core/safety'
 
 const record = injectJobRecord()
@@ -27,15 +27,12 @@ const visits = computed(() =>
 const current = computed(
   () => visits.value.find((visit) => visit.status === 'onSite') ?? visits.value.find((visit) => visit.status === 'planned') ?? null,
 )
-const mine = computed(
-  () => current.value && (current.value.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'),
-)
+const isOwn = (visit: Visit) => visit.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'
+const mine = computed(() => current.value && isOwn(current.value))
 /** Ended by mistake, or somebody came back: gone on with by its people. */
 const ended = computed(() => {
-  if (current.value?.status === 'onSite') return null
   const last = visits.value.filter(({ status }) => status === 'done').at(-1)
-  const own = last?.personIds.includes(session.viewer?.personId ?? '') || session.viewer?.role === 'lead'
-  return last?.finishedAt && own && Date.parse(clock.value.now) - Date.parse(last.finishedAt) < resumeHours * 3_600_000 ? last : null
+  return last && current.value?.status !== 'onSite' && isOwn(last) && mayResume(last, clock.value.now) ? last : null
 })
 const statusWords = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { plainProblem } from '../stream'
 import { breakerStates, sourceKinds } from '../safety'
 import { loadSchema } from '../record'
 import { schemeIds } from '../units'
@@ -177,7 +178,7 @@ export function readJobFile(source: string): FileReading<JobFile> {
 }
 
 export function checkJobFile(raw: unknown): FileReading<JobFile> {
-  const parsed = jobFileSchema.safeParse(raw)
+  const parsed = jobFileSchema.safeParse(raw, { error: plainProblem })
   if (!parsed.success)
     return { ok: false, problems: parsed.error.issues.map((issue) => ({ where: path(issue.path), problem: issue.message })) }
   const problems = brokenReferences(parsed.data)

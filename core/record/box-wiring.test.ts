@@ -10,6 +10,7 @@ import {
   foretoldAndSeen,
   foundBoxOf,
   historyLine,
+  notedElsewhere,
   plannedDevices,
   stepDone,
   stepsFor,
@@ -322,4 +323,24 @@ describe('boxes that switch a light together are one wiring', () => {
     expect(wiringOf(scenario.job, boxId).planned?.against).toContain('noPower')
     expect(stepsAt(landing)).toEqual([])
   })
+})
+
+test('what watches a circuit and how old the wiring is are noted once, at the first of its boxes', () => {
+  const scenario = new Scenario()
+  scenario.openAndTag(['1'])
+  scenario.conductors('door', 'AB')
+  const door = scenario.box('door').id
+  const notes = {
+    farSwitches: 0,
+    splices: [],
+    oldSwitches: [],
+    complete: true,
+    wiredYear: 1984,
+    guards: { 1: 'arcFault' as const, 2: 'none' as const },
+  }
+  scenario.must(scenario.giveJob({ type: 'noteFound', boxId: door, notes }))
+  // The stair hangs on 1 and 2, the door on 1 alone: of 2 nothing was looked at there that counts here.
+  expect(notedElsewhere(scenario.job, scenario.site, scenario.box('stair').id)).toEqual({ guards: { 1: 'arcFault' }, wiredYear: 1984 })
+  expect(notedElsewhere(scenario.job, scenario.site, scenario.box('attic').id)).toEqual({ guards: {}, wiredYear: 1984 })
+  expect(notedElsewhere(scenario.job, scenario.site, door)).toEqual({ guards: {}, wiredYear: null })
 })

@@ -63,3 +63,24 @@ export const flagRole: Record<WireRole, ConductorRole> = {
 /** The roles of a box by its flags, for a drawing. */
 export const flagWords = (job: JobState, boxId: string): Record<string, string> =>
   Object.fromEntries(Object.entries(job.boxes[boxId]?.roles ?? {}).map(([letter, known]) => [letter, known.role]))
+
+/**
+ * What was noted at other boxes of the job and is true of the circuit or the home, not of the box: nobody looks it up twice.
+ * The newest word counts.
+ */
+export function notedElsewhere(job: JobState, site: SiteState, boxId: string): Pick<FoundNotes, 'guards' | 'wiredYear'> {
+  const here = site.boxes[boxId]?.breakerIds ?? []
+  const known: Pick<FoundNotes, 'guards' | 'wiredYear'> = { guards: {}, wiredYear: null }
+  for (const id of Object.keys(job.boxes)) {
+    const notes = id === boxId ? null : job.boxes[id]?.wiring?.notes
+    if (!notes) continue
+    // By the breaker itself: a home of two panels has two breakers of one number.
+    for (const breakerId of here.filter((one) => site.boxes[id]?.breakerIds.includes(one))) {
+      const circuit = site.breakers[breakerId]?.number ?? ''
+      const guard = notes.guards?.[circuit]
+      if (guard) known.guards = { ...known.guards, [circuit]: guard }
+    }
+    known.wiredYear = notes.wiredYear ?? known.wiredYear
+  }
+  return known
+}

@@ -8,6 +8,7 @@ import {
   decideLeave,
   isEnergised,
   isLeftSafe,
+  isSignature,
   leftBehind,
   referenceNeutralBelowVolts,
   sentence,
@@ -44,6 +45,8 @@ export interface JobContext extends SafetyClock {
   /** People of the branch, by id. */
   isPerson(id: string): boolean
   /** Names of units that other jobs installed in the same home. */
+  /** People of the visit who are on another one at its time; the times in words of the branch. */
+  bookedElsewhere: { name: string; what: string; from: string; to: string }[]
   otherNames: string[]
   /** Serials already in use at the company. */
   serialInUse(serial: string): boolean
@@ -145,10 +148,28 @@ function tiedHere(site: SiteState, personIds: string[]) {
   return null
 }
 
+/** A window that is longer is a slip of the clock. */
+export const longestPromiseHours = 12
 function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: string; windowTo: string }) {
   if (Date.parse(times.endsAt) <= Date.parse(times.startsAt)) return refuse('timesOdd', 'The visit ends before it starts.')
   if (Date.parse(times.windowTo) <= Date.parse(times.windowFrom)) return refuse('timesOdd', 'The promised window ends before it starts.')
+  if (Date.parse(times.windowTo) - Date.parse(times.windowFrom) > longestPromiseHours * 3_600_000)
+    return refuse(
+      'timesOdd',
+      `A promise of more than ${longestPromiseHours} hours is none.`,
+      'Look at the promised times: does the window end on the day you mean?',
+    )
   return null
+}
+
+/** Somebody is on another visit at that time. */
+function doubleBooked(command: { alsoBooked?: boolean }, { bookedElsewhere }: JobContext) {
+  if (command.alsoBooked || !bookedElsewhere.length) return null
+  return refuse(
+    'doubleBooked',
+    bookedElsewhere.map(({ name, what, from, to }) => `${name} is at ${what} from ${from} to ${to}.`),
+    'Choose another time or somebody else, or book them all the same.',
+  )
 }
 
 function peopleAreUnknown(personIds: string[], context: JobContext) {
@@ -305,7 +326,10 @@ const handlers: Handlers = {
     if (command.kind === 'callback' && !job.callbacks[command.callbackId ?? ''])
       return refuse('noSuchCallback', 'A callback visit belongs to a callback of this job.')
     return (
-      timesAreOdd(command) ?? peopleAreUnknown(command.personIds, context) ?? done({ type: 'visitScheduled', payload: payloadOf(command) })
+      timesAreOdd(command) ??
+      peopleAreUnknown(command.personIds, context) ??
+      doubleBooked(command, context) ??
+      done({ type: 'visitScheduled', payload: payloadOf(command) })
     )
   },
   moveVisit(job, command, context) {
@@ -318,6 +342,7 @@ const handlers: Handlers = {
       tiedHere(context.site, later ? visit.personIds : gone) ??
       timesAreOdd(command) ??
       peopleAreUnknown(command.personIds, context) ??
+      doubleBooked(command, context) ??
       done({ type: 'visitMoved', payload: payloadOf(command) })
     )
   },
@@ -575,6 +600,15 @@ const handlers: Handlers = {
     return done({ type: 'deviceUnchosen', payload: payloadOf(command) })
   },
 
+  keepOldSwitch(job, command, context) {
+    const box = boxOf(job, context, command.boxId)
+    if (!box) return noBox()
+    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}.`)
+    if (command.stays && job.boxes[box.id]?.devices[command.gang])
+      return refuse('deviceChosen', `A device is chosen for gang ${command.gang} of ${box.name}.`, 'Say first that no device goes in here.')
+    return done({ type: 'oldSwitchKept', payload: payloadOf(command) })
+  },
+
   markStep(job, command, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
@@ -681,6 +715,8 @@ const handlers: Handlers = {
   },
   signHandover(job, command) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
+    if (!isSignature(command.strokes))
+      return refuse('noSignature', 'That is a dot, not a signature.', 'The customer signs with the whole name.')
     const missing = openDefects(job).filter((defect) => !command.acceptedDefectIds.includes(defect.id))
     if (missing.length)
       return refuse(
@@ -786,6 +822,7 @@ export const keepableJobTypes: ReadonlySet<string> = new Set<JobCommandType>([
   'observeFunctions',
   'chooseDevice',
   'unchooseDevice',
+  'keepOldSwitch',
   'markStep',
   'recordUnit',
   'testPoint',

@@ -247,6 +247,10 @@ function jobSentence(job: JobState, site: SiteState, event: JobEvent, nameOf: (p
       return `chose ${event.payload.model.maker} ${event.payload.model.name} for ${box(event.payload.boxId)}, gang ${event.payload.gang}`
     case 'deviceUnchosen':
       return `took the choice of a device back at ${box(event.payload.boxId)}, gang ${event.payload.gang}`
+    case 'oldSwitchKept':
+      return event.payload.stays
+        ? `the old switch stays at ${box(event.payload.boxId)}, gang ${event.payload.gang}`
+        : `the old switch does not stay at ${box(event.payload.boxId)}, gang ${event.payload.gang}`
     case 'stepMarked':
       return `${event.payload.done ? 'did' : 'took back'} at ${box(event.payload.boxId)}: ${event.payload.text}${event.payload.inDoubt ? doubtWords : ''}`
     case 'unitRecorded':

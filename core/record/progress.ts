@@ -55,9 +55,11 @@ export function pointsInOrder(job: JobState): LightPoint[] {
   return job.pointOrder.flatMap((id) => job.points[id] ?? [])
 }
 
-/** Points that are switched from a box, in walk order. */
-export const pointsOfBox = (job: JobState, boxId: string): LightPoint[] =>
-  pointsInOrder(job).filter((point) => point.controls.some((control) => control.boxId === boxId))
+/** Points that are switched from a box, or from one gang of it, in walk order. */
+export const pointsOfBox = (job: JobState, boxId: string, gang?: number): LightPoint[] =>
+  pointsInOrder(job).filter((point) =>
+    point.controls.some((control) => control.boxId === boxId && (gang === undefined || control.gang === gang)),
+  )
 
 export function currentUnits(job: JobState): Unit[] {
   return Object.values(job.units).filter((unit) => unit.removedAt === null)
@@ -95,10 +97,9 @@ export const planIsRed = (job: JobState, boxId: string): boolean => {
 
 /** Other boxes that switch a point together with this box, or with one gang of it: a multi-way group is one wiring. */
 export function groupOf(job: JobState, boxId: string, gang?: number): string[] {
-  const shared = pointsOfBox(job, boxId).filter(
-    (point) => gang === undefined || point.controls.some((control) => control.boxId === boxId && control.gang === gang),
+  return [...new Set(pointsOfBox(job, boxId, gang).flatMap((point) => point.controls.map((control) => control.boxId)))].filter(
+    (id) => id !== boxId,
   )
-  return [...new Set(shared.flatMap((point) => point.controls.map((control) => control.boxId)))].filter((id) => id !== boxId)
 }
 /** A step that the plan of another box of the group wants done here. */
 export interface StepFromElsewhere {
@@ -174,13 +175,15 @@ export function stepDone(job: JobState, boxId: string, gang: number, step: Conne
   return mark && mark.text === step.text && (mark.modelId ?? null) === (work.devices[gang]?.model.id ?? null) ? mark : null
 }
 
-/** What was done under another plan or for another device: somebody undoes it before the box is closed. */
-export function stepsToUndo(
-  job: JobState,
-  boxId: string,
-  gang: number,
-  steps: ConnectionStep[],
-): { id: string; text: string; by: string }[] {
+/** What was done under another plan or for another device. */
+export interface StepToUndo {
+  id: string
+  text: string
+  /** Whoever did it. */
+  by: string
+}
+/** Somebody undoes these before the box is closed. */
+export function stepsToUndo(job: JobState, boxId: string, gang: number, steps: ConnectionStep[]): StepToUndo[] {
   return Object.entries(job.boxes[boxId]?.steps ?? {}).flatMap(([key, mark]) => {
     if (!key.startsWith(`${gang}:connect:`)) return []
     const id = key.slice(`${gang}:`.length)
@@ -196,6 +199,8 @@ export interface StepElsewhere {
   /** Who did it; null: nobody yet. */
   by: string | null
 }
+/** The gangs of a box, by number. */
+export const gangsOf = (box: { gangs: number } | undefined): number[] => Array.from({ length: box?.gangs ?? 0 }, (_, index) => index + 1)
 /** What a box's plan wants done at the other boxes of its group, what of it is done, and what was done for an earlier plan. */
 export function stepsElsewhere(
   job: JobState,
@@ -206,7 +211,7 @@ export function stepsElsewhere(
   const ours = ({ id }: { id: string }) => id.startsWith(fromPrefix(fromBoxId))
   return groupOf(job, fromBoxId).map((boxId) => ({
     boxId,
-    steps: Array.from({ length: site.boxes[boxId]?.gangs ?? 0 }, (_, index) => index + 1).flatMap((gang): StepElsewhere[] => {
+    steps: gangsOf(site.boxes[boxId]).flatMap((gang): StepElsewhere[] => {
       const steps = stepsFor(job, site, boxId, gang, method)
       return [
         ...stepsToUndo(job, boxId, gang, steps)

@@ -751,3 +751,43 @@ describe('steps that would mislead', () => {
     expect([hang('1'), hang('2')]).toEqual(['accepted', 'lockElsewhere'])
   })
 })
+
+describe('a visit is where its people can be', () => {
+  const booked = [{ name: 'Ann Test', what: 'Net Loft', from: '2 Mar 8:00', to: '2 Mar 10:00' }]
+  test('somebody who is elsewhere at that time is not booked, unless it is said that it is meant', () => {
+    const { scenario, visitId } = visited()
+    const move = (over: { alsoBooked?: boolean } = {}) =>
+      scenario.giveJob({ type: 'moveVisit', visitId, ...times, personIds: [crew.ann.personId, crew.ben.personId], ...over }, crew.office, {
+        bookedElsewhere: booked,
+      })
+    expect(move()).toMatchObject({
+      refusal: { code: 'doubleBooked', reasons: ['Ann Test is at Net Loft from 2 Mar 8:00 to 2 Mar 10:00.'] },
+    })
+    scenario.must(move({ alsoBooked: true }))
+  })
+  test('a promise of most of a day is a slip of the clock', () => {
+    const { scenario, visitId } = visited()
+    const windowTo = '2026-03-03T07:00:00.000Z'
+    expect(refused(scenario.giveJob({ type: 'moveVisit', visitId, ...times, windowTo, personIds: [crew.ann.personId] }, crew.office))).toBe(
+      'timesOdd',
+    )
+  })
+})
+
+test('a dot is no signature', () => {
+  const { scenario } = wired()
+  const signed = (strokes: [number, number][][]) =>
+    refused(scenario.giveJob({ type: 'signHandover', signatureId: scenario.newId(), signer: 'C. Test', strokes, acceptedDefectIds: [] }))
+  expect(signed([[[0.5, 0.5]]])).toBe('noSignature')
+  const around = [0.4, 0.41, 0.4, 0.41].map((x): [number, number] => [x, 0.5])
+  expect(signed([around])).toBe('noSignature')
+  expect(
+    signed([
+      [
+        [0.1, 0.5],
+        [0.3, 0.4],
+        [0.6, 0.6],
+      ] as [number, number][],
+    ]),
+  ).toBe('accepted')
+})

@@ -116,10 +116,16 @@ const handlers: Handlers = {
     const work = workOn(job, payload.boxId)
     if (work.devices[payload.gang]?.model.id !== payload.model.id)
       work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
+    if (work.oldStays) work.oldStays = work.oldStays.filter((gang) => gang !== payload.gang)
     if (payload.against && work.wiring?.planned) work.wiring.planned.against = payload.against
   },
   deviceUnchosen(job, payload) {
     delete workOn(job, payload.boxId).devices[payload.gang]
+  },
+  oldSwitchKept(job, payload) {
+    const work = workOn(job, payload.boxId)
+    const others = (work.oldStays ?? []).filter((gang) => gang !== payload.gang)
+    work.oldStays = payload.stays ? [...others, payload.gang] : others
   },
   stepMarked(job, payload, event) {
     const steps = workOn(job, payload.boxId).steps

@@ -42,6 +42,8 @@ const visitTimes = {
   windowFrom: when,
   windowTo: when,
   personIds: z.array(idSchema).min(1).max(6),
+  /** Said after it was asked: somebody is on two visits at once, and that is meant. */
+  alsoBooked: z.boolean().default(false),
 }
 const setupCode = { setupCode: z.string().max(60).default(''), setupCodeAgain: z.string().max(60).default('') }
 const serial = z.string().trim().min(3, 'A serial has at least 3 characters.').max(60)
@@ -112,6 +114,8 @@ export const jobCommandSchema = z.discriminatedUnion('type', [
   z.object({ type: z.literal('chooseDevice'), boxId: idSchema, gang, modelId: idSchema, pointIds: z.array(idSchema).max(4) }),
   /** Nothing goes in here, or nobody knows yet what. */
   z.object({ type: z.literal('unchooseDevice'), boxId: idSchema, gang }),
+  /** The old switch stays in this gang: no device goes in. Or not after all. */
+  z.object({ type: z.literal('keepOldSwitch'), boxId: idSchema, gang, stays: z.boolean() }),
   z.object({ type: z.literal('markStep'), boxId: idSchema, gang, stepId: z.string().max(40), done: z.boolean() }),
   z.object({ type: z.literal('recordUnit'), unitId: idSchema, boxId: idSchema, gang, serial, ...setupCode }),
   z.object({
@@ -203,6 +207,7 @@ export type JobEvent =
   | { type: 'functionsObserved'; payload: Payload<'observeFunctions'> }
   | { type: 'deviceChosen'; payload: Payload<'chooseDevice'> & { model: DeviceModel; against?: VerdictCode[] } }
   | { type: 'deviceUnchosen'; payload: Payload<'unchooseDevice'> }
+  | { type: 'oldSwitchKept'; payload: Payload<'keepOldSwitch'> }
   | { type: 'stepMarked'; payload: Payload<'markStep'> & { text: string; modelId: string | null; inDoubt?: true } }
   | { type: 'unitRecorded'; payload: WithCode<Payload<'recordUnit'>> }
   | { type: 'pointTested'; payload: Payload<'testPoint'> & { what: string; madeAt: string } }

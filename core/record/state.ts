@@ -49,6 +49,8 @@ export interface BoxWork {
   roles: Record<string, { role: ConductorRole; method: RoleMethod; by: string; inDoubt?: true }>
   /** Chosen device per gang. */
   devices: Record<number, { model: DeviceModel; pointIds: string[] }>
+  /** Gangs in which the old switch stays. */
+  oldStays?: number[]
   /** Done connection steps, keyed `gang:step`. */
   steps: Record<string, { by: string; at: string; text: string; modelId: string | null; inDoubt?: true }>
   /** What was found out about its conductors, and how they are to be wired. */

@@ -1,4 +1,5 @@
-import { canTouch, nextPowerStep, type Asker, type SafetyClock, type SiteState } from '../safety'
+import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../safety'
+import { lowerFirst } from '../wiring/plan/elsewhere-words'
 import { handoverChecklist } from './handover'
 import { jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'
@@ -27,12 +28,12 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
   const opened = job.boxIds.flatMap((id) => site.boxes[id] ?? []).find((box) => box.closure === 'opened')
   if (opened && !onCrew) {
     const proof = opened.proofId ? site.proofs[opened.proofId] : undefined
-    return `${passed}. ${capital(opened.name)} is open${proof?.status === 'living' ? `, proven dead by ${proof.name}` : ', not proven dead'}.`
+    return `${passed}. ${sentence(opened.name)} is open${proof?.status === 'living' ? `, proven dead by ${proof.name}` : ', not proven dead'}.`
   }
   if (opened) {
-    if (canTouch(site, opened.id, asker, clock).yes) return `${passed}. ${capital(opened.name)} is proven dead: you may work in it.`
+    if (canTouch(site, opened.id, asker, clock).yes) return `${passed}. ${sentence(opened.name)} is proven dead: you may work in it.`
     const step = nextPowerStep(site, opened.id, asker, clock)
-    return `${passed}. ${capital(opened.name)} waits: ${step.title.charAt(0).toLowerCase()}${step.title.slice(1)}.`
+    return `${passed}. ${sentence(opened.name)} waits: ${lowerFirst(step.title)}.`
   }
   if (counts.failed > 0) return `${passed}, ${counts.failed} ${counts.failed === 1 ? 'fails' : 'fail'}.`
   if (counts.points > 0 && counts.passed === counts.points) {
@@ -42,5 +43,3 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
   }
   return `${passed}. No box is open.`
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

@@ -1,6 +1,7 @@
 import { accept, payloadOf, refuse, type Actor, type Decision } from '../stream'
 import { boxesReached, mainBreakers } from './feeds'
 import { breakerName, hasLicensedEyes, isLeftSafe, minutesBetween, sentence, soloOf } from './permissions'
+import { isSignature } from './signature'
 import { boxName, peopleAtRisk, plateIsOff, proofsIn } from './proof'
 import { consequenceFor, consequenceOfPath, endOf, noBox, nothingEnds, waited, type Handlers } from './decide-context'
 import type { SiteEvent } from './schema'
@@ -134,6 +135,8 @@ export const crewHandlers: Handlers<
     if (!absence) return refuse('notDeclared', 'No lead has declared this person absent.', 'The lead begins.')
     if (actor.personId === command.personId)
       return refuse('notAbsent', 'You are here: take back what was declared, and take your things off.')
+    if (command.household && !isSignature(command.household.strokes))
+      return refuse('noSignature', 'That is a dot, not a signature.', 'Whoever signs does it with the whole name.')
     if (actor.personId === absence.declaredBy.personId && !command.household)
       return refuse(
         'secondPerson',

@@ -2,5 +2,6 @@
 export * from './words'
 export * from './envelope'
 export * from './command-envelope'
+export * from './plain-errors'
 export * from './upcast'
 export * from './fold'

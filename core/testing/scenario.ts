@@ -267,6 +267,7 @@ export class Scenario {
       model: (id) => (id === testModel.id ? testModel : null),
       hasPhoto: () => true,
       isPerson: (id) => Object.values(crew).some((one) => one.personId === id),
+      bookedElsewhere: [],
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
       findings: findingsOf,

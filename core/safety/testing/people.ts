@@ -500,7 +500,7 @@ export class Crew {
       if (position.length) real.far = position[0]!.side
       const lowRange = meter.range === 'twoPole' ? ('steps' as const) : ('low' as const)
       const low = meter.range !== 'high' && (meter.range !== 'both' || todo.some((pair) => pair.status === 'repeatLow') || chance.is(0.7))
-      if (low && todo.length > 2 && chance.is(0.4)) {
+      if (low && todo.length > 2 && chance.is(0.9)) {
         const volts = Math.max(...todo.map((pair) => world.read(meter, name, pair.a, pair.b, kind, lowRange)))
         if (volts < 1) {
           yield* this.say({

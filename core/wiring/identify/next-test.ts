@@ -427,13 +427,20 @@ export function nextTest(
     const test = fresh(tests).find((one) => one.closed.length === found.circuits.length && isBetween(one, a!, b!))
     return test ? give([test], 'find', 0) : null
   }
+  /** With several breakers: what the breakers as they stand can still tell comes first, for each change is a closing more. */
+  const asTheyStand = (tests: WireTest[]): Advice | null => {
+    const { closed } = readings.at(-1) ?? { closed: [] }
+    if (!energised || !closed.length || found.circuits.length < 2) return null
+    const here = tests.filter((test) => test.closed.join() === closed.join())
+    return find(here) ?? confirm(here)
+  }
   const attachedSteps = (): Advice | null => {
     // What is live with the switch off need not be read with it on.
     const lit = belief.weighed.filter(({ test, outcome }) => test.old && outcome >= seen.voltage.nominal).map(({ test }) => testKey(test))
     const cover = sweep(attached.cover.filter((test) => !lit.includes(testKey({ ...test, old: test.old!.map(() => 0) }))))
     if (cover.length) return give(cover, 'cover', 0)
     const all = [...attached.cover, ...attached.more]
-    return find(all) ?? confirm(all) ?? betweenLegs(all)
+    return asTheyStand(all) ?? find(all) ?? confirm(all) ?? betweenLegs(all)
   }
   const deadSteps = (): Advice | null => {
     // A line or a load that the power has shown shows nothing new without it, nor does a ground by itself that was dead twice.
@@ -451,7 +458,9 @@ export function nextTest(
   const liveSteps = (): Advice | null => {
     const cover = coveredAttached ? [] : sweep(must.live)
     if (cover.length) return give(cover, 'cover', 0)
-    return find(live) ?? confirm([...live, ...across]) ?? betweenLegs(across) ?? confirm(screenTests(live))
+    return (
+      asTheyStand([...live, ...across]) ?? find(live) ?? confirm([...live, ...across]) ?? betweenLegs(across) ?? confirm(screenTests(live))
+    )
   }
   if (stillAttached) {
     const step = attachedSteps()

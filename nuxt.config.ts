@@ -114,7 +114,16 @@ export default defineNuxtConfig({
     presets: [
       {
         from: '@vueuse/core',
-        imports: ['useLocalStorage', 'watchDebounced', 'useEventListener', 'useDebounceFn', 'useElementSize', 'useWakeLock'],
+        imports: [
+          'useLocalStorage',
+          'watchDebounced',
+          'useEventListener',
+          'useDebounceFn',
+          'useElementSize',
+          'useMutationObserver',
+          'useResizeObserver',
+          'useWakeLock',
+        ],
       },
     ],
   },

@@ -26,4 +26,4 @@ export async function closeDatabase(): Promise<void> {
 }
 
 export * from './models'
-export { migrate } from './migrate'
+export { migrate, unitPlacesName } from './migrate'

@@ -4,13 +4,17 @@ import { up as foundation } from './migrations/0001-foundation'
 import { up as crew } from './migrations/0002-crew'
 import { up as truth } from './migrations/0003-truth'
 import { up as homes } from './migrations/0004-homes'
+import { up as unitPlaces } from './migrations/0005-unit-places'
 
+/** Adds a column that is made from the streams. */
+export const unitPlacesName = '0005-unit-places'
 /** Forward only; a landed migration is never edited. */
 const migrations = [
   { name: '0001-foundation', up: foundation },
   { name: '0002-crew', up: crew },
   { name: '0003-truth', up: truth },
   { name: '0004-homes', up: homes },
+  { name: unitPlacesName, up: unitPlaces },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

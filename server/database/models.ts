@@ -141,6 +141,8 @@ export interface UnitRow {
   siteId: string
   boxId: string
   gang: number
+  /** Room and box, in words. */
+  place: string
   model: string
   serial: string
   name: string
@@ -422,6 +424,7 @@ export function defineModels(sequelize: Sequelize) {
       siteId: 'id',
       boxId: 'id',
       gang: 'int',
+      place: 'text',
       model: 'text',
       serial: 'text',
       name: 'text',

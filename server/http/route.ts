@@ -11,7 +11,7 @@ import {
 } from 'h3'
 import { ConnectionError } from 'sequelize'
 import type { z } from 'zod'
-import type { PersonRole } from '../../core/stream'
+import { plainProblem, type PersonRole } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
 import { ApiError } from '../services/errors'
 import { sessionViewer } from './session'
@@ -43,7 +43,7 @@ const bodyLimitBytes = 2 * 1024 * 1024
 
 function parse(schema: z.ZodType | undefined, value: unknown, part: string): unknown {
   if (!schema) return undefined
-  const parsed = schema.safeParse(value)
+  const parsed = schema.safeParse(value, { error: plainProblem })
   if (!parsed.success)
     throw new ApiError(
       400,

@@ -1,14 +1,17 @@
 import { definePlugin } from '../http/plugin'
-import { closeDatabase, database, migrate } from '../database'
+import { closeDatabase, database, migrate, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
 import { isSetUp } from '../services/company'
+import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
 
 /** Brings the schema up to date and, when asked, fills an empty database with the demo, before anything is served. */
 export default definePlugin(async (nitro) => {
   nitro.hooks.hook('close', closeDatabase)
   const { sequelize } = database()
-  await migrate(sequelize)
+  const migrated = await migrate(sequelize)
+  // Rows from before a column that is made from the streams are made again.
+  if (migrated.includes(unitPlacesName)) await rebuildProjections()
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.
   for (const { id } of await database().models.companies.findAll({ attributes: ['id'], raw: true })) await reconcileSites(id)
   if (process.env.CIRCUITRY_SEED === 'demo' && !(await isSetUp())) await seedDemo(new Date())

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { DateTime } from 'luxon'
-import { Op, UniqueConstraintError, type Transaction } from 'sequelize'
+import { Op, QueryTypes, UniqueConstraintError, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
@@ -25,7 +25,7 @@ import {
   type SiteState,
 } from '../../core/safety'
 import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind } from '../../core/stream'
-import { currentVersion } from '../../core/stream'
+import { currentVersion, plainProblem } from '../../core/stream'
 import { branchSettingsSchema, type BranchSettings } from '../../core/units'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { hub } from '../realtime/hub'
@@ -47,7 +47,7 @@ function fingerprintOf(envelope: CommandEnvelope): string {
 }
 
 function parseCommand<S extends z.ZodType>(schema: S, command: unknown): z.infer<S> {
-  const parsed = schema.safeParse(command)
+  const parsed = schema.safeParse(command, { error: plainProblem })
   if (!parsed.success)
     throw new ApiError(
       400,
@@ -176,6 +176,26 @@ async function siteContext(
   }
 }
 
+type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
+/** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
+async function bookedElsewhere(command: Visiting, zone: string, transaction: Transaction): Promise<JobContext['bookedElsewhere']> {
+  const { sequelize } = database()
+  const replacements = {
+    people: command.personIds,
+    visitId: command.visitId,
+    from: new Date(command.startsAt),
+    to: new Date(command.endsAt),
+  }
+  const rows = await sequelize.query<{ name: string; what: string; startsAt: string; endsAt: string }>(
+    `SELECT p.name, s.name AS what, DATE_FORMAT(v.starts_at, '%Y-%m-%dT%H:%i:%s.000Z') AS startsAt, DATE_FORMAT(v.ends_at, '%Y-%m-%dT%H:%i:%s.000Z') AS endsAt FROM visits v JOIN visit_people vp ON vp.visit_id = v.id
+       JOIN people p ON p.id = vp.person_id JOIN sites s ON s.id = v.site_id
+     WHERE vp.person_id IN (:people) AND v.id <> :visitId AND v.status IN ('planned', 'onSite') AND v.starts_at < :to AND v.ends_at > :from ORDER BY v.starts_at LIMIT 6`,
+    { replacements, transaction, type: QueryTypes.SELECT },
+  )
+  const at = (iso: string) => DateTime.fromISO(iso, { zone }).toFormat('d LLL H:mm')
+  return rows.map(({ name, what, startsAt, endsAt }) => ({ name, what, from: at(startsAt), to: at(endsAt) }))
+}
+
 async function jobContext(
   viewer: Viewer,
   job: JobRow,
@@ -195,6 +215,9 @@ async function jobContext(
         // A helper from another branch comes with the rights of that visit.
         where: { id: asked, companyId: job.companyId, active: true },
         attributes: ['id'],
+        // Held until the visit is stored, one after the other: two dispatchers cannot book one person in the same moment unhearing.
+        order: [['id', 'ASC']],
+        lock: transaction.LOCK.UPDATE,
         transaction,
         raw: true,
       })
@@ -222,6 +245,7 @@ async function jobContext(
     model: (id) => (model?.id === id ? model : null),
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
+    bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     findings: findingsOf,

@@ -25,7 +25,7 @@ const initials = z
   .string()
   .trim()
   .toUpperCase()
-  .regex(/^[A-Z]{2,3}$/, 'Initials are two or three letters.')
+  .regex(/^\p{Lu}{2,3}$/u, 'Initials are two or three letters.')
 const timezone = z
   .string()
   .max(60)
@@ -118,6 +118,8 @@ export interface PersonView {
   role: string
   licensed: boolean
   active: boolean
+  /** May answer on a mate’s device with a PIN of their own. */
+  hasPin: boolean
 }
 const personView = ({
   id,
@@ -128,6 +130,7 @@ const personView = ({
   role,
   licensed,
   active,
+  pinHash,
 }: PersonRow): PersonView => ({
   id,
   branchId,
@@ -137,6 +140,7 @@ const personView = ({
   role,
   licensed: Boolean(licensed),
   active: Boolean(active),
+  hasPin: Boolean(pinHash),
 })
 
 export async function listPeople(viewer: Viewer): Promise<PersonView[]> {

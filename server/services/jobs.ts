@@ -211,16 +211,32 @@ export interface UnitLine {
   serial: string
   name: string
   model: string
+  /** Room and box. */
+  place: string
   siteName: string
+  address: string
+  customer: string
   installedAt: Date
 }
-/** Installed units by serial, name or site: where a callback starts. */
+/** Installed units by any words of serial, name, home, street, customer or room: where a callback starts. */
 export async function findUnits(viewer: Viewer, search: string): Promise<UnitLine[]> {
-  const like = likePattern(search)
+  const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 6)
+  const found = words.map(
+    (_, index) =>
+      `AND (${['u.serial', 'u.name', 'u.place', 's.name', 's.address', 'c.name', 'c.phone'].map((column) => `${column} LIKE :word${index}`).join(' OR ')})`,
+  )
   return database().sequelize.query<UnitLine>(
-    `SELECT u.id, u.job_id AS jobId, u.serial, u.name, u.model, s.name AS siteName, u.installed_at AS installedAt FROM units u JOIN sites s ON s.id = u.site_id
-     WHERE u.company_id = :companyId AND u.removed_at IS NULL AND (:branchId IS NULL OR u.branch_id = :branchId) AND (u.serial LIKE :like OR u.name LIKE :like OR s.name LIKE :like) ORDER BY u.installed_at DESC LIMIT 30`,
-    { replacements: { companyId: viewer.companyId, branchId: isOffice(viewer) ? null : viewer.branchId, like }, type: QueryTypes.SELECT },
+    `SELECT u.id, u.job_id AS jobId, u.serial, u.name, u.model, u.place, s.name AS siteName, s.address, c.name AS customer, u.installed_at AS installedAt
+     FROM units u JOIN sites s ON s.id = u.site_id JOIN jobs j ON j.id = u.job_id JOIN customers c ON c.id = j.customer_id
+     WHERE u.company_id = :companyId AND u.removed_at IS NULL AND (:branchId IS NULL OR u.branch_id = :branchId) ${found.join(' ')} ORDER BY u.installed_at DESC LIMIT 30`,
+    {
+      replacements: {
+        companyId: viewer.companyId,
+        branchId: isOffice(viewer) ? null : viewer.branchId,
+        ...Object.fromEntries(words.map((word, index) => [`word${index}`, likePattern(word)])),
+      },
+      type: QueryTypes.SELECT,
+    },
   )
 }
 

@@ -1,23 +1,73 @@
 import { createRequire } from 'node:module'
+import { openSync, type Font } from 'fontkit'
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces'
 import type { SchemeId } from '../../core/units'
 
 /** What every printed paper of a company shares: fonts, page, footer, tables. */
-const fontFile = (weight: 400 | 700) =>
+const fontFile = (weight: 400 | 700, part: 'latin' | 'latin-ext' = 'latin') =>
   createRequire(import.meta.url).resolve(
-    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-${weight}-normal.woff`,
+    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-${part}-${weight}-normal.woff`,
   )
 let prepared = false
+/** The letters of each font, in the order they are looked for. */
+let glyphs: { name: string; font: Font }[] = []
 
 function prepare(): void {
   if (prepared) return
   const [normal, bold] = [fontFile(400), fontFile(700)]
-  pdfmake.setFonts({ Atkinson: { normal, bold, italics: normal, bolditalics: bold } })
-  // Nothing but the two fonts is ever read, and nothing is fetched.
+  const [more, moreBold] = [fontFile(400, 'latin-ext'), fontFile(700, 'latin-ext')]
+  pdfmake.setFonts({
+    Atkinson: { normal, bold, italics: normal, bolditalics: bold },
+    AtkinsonMore: { normal: more, bold: moreBold, italics: more, bolditalics: moreBold },
+  })
+  glyphs = [
+    { name: 'Atkinson', font: openSync(normal) as Font },
+    { name: 'AtkinsonMore', font: openSync(more) as Font },
+  ]
+  // Nothing but these fonts is ever read, and nothing is fetched.
+  const known = new Set([normal, bold, more, moreBold])
   pdfmake.setUrlAccessPolicy(() => false)
-  pdfmake.setLocalAccessPolicy((path) => path === normal || path === bold)
+  pdfmake.setLocalAccessPolicy((path) => known.has(path))
   prepared = true
+}
+
+/** What no font has: a picture sign, a letter of another script. It is said that there was one. */
+const unprintable = '[sign]'
+/** Signs of the trade that the font lacks, as one writes them without. */
+const spelled: Record<string, string> = { Ω: 'ohm', '\u2126': 'ohm', '→': '->', '−': '-', '≤': '<=', '≥': '>=', '✓': 'yes' }
+/** A text in the fonts that have its letters; nothing that somebody wrote is printed as an empty box or left out unsaid. */
+export function printable(text: string): string | { text: string; font: string }[] {
+  prepare()
+  const runs: { text: string; font: string }[] = []
+  let missing = false
+  // Joiners and skin tones belong to the sign before them.
+  for (const sign of text.normalize('NFC').replace(/\u200d|\ufe0e|\ufe0f|[\u{1f3fb}-\u{1f3ff}]/gu, '')) {
+    const code = sign.codePointAt(0)!
+    const has = /\s/.test(sign) ? glyphs[0] : glyphs.find(({ font }) => font.hasGlyphForCodePoint(code))
+    const otherwise = spelled[sign]
+    const said = has ? sign : (otherwise ?? (missing ? '' : unprintable))
+    missing = !has && otherwise === undefined
+    const font = has?.name ?? 'Atkinson'
+    const last = runs.at(-1)
+    if (last?.font === font) last.text += said
+    else if (said) runs.push({ text: said, font })
+  }
+  return runs.length < 2 && (runs[0]?.font ?? 'Atkinson') === 'Atkinson' ? (runs[0]?.text ?? '') : runs
+}
+/** The same for everything that is written in a content. */
+function printed<T>(node: T): T {
+  if (typeof node === 'string') {
+    const runs = printable(node)
+    return (typeof runs === 'string' ? runs : { text: runs }) as T
+  }
+  if (Array.isArray(node)) return node.map(printed) as T
+  if (typeof node !== 'object' || node === null) return node
+  const part = ([key, value]: [string, unknown]) => {
+    if (key === 'text' && typeof value === 'string') return [key, printable(value)]
+    return [key, typeof value === 'object' ? printed(value) : value]
+  }
+  return Object.fromEntries(Object.entries(node).map(part)) as T
 }
 
 /** 210 mm in points of 1/72 in. */
@@ -63,13 +113,13 @@ export async function makePdf({ title, company, footer, schemeId, content }: Pap
     styles: { heading: { fontSize: 13, bold: true, color: petrol, margin: [0, 16, 0, 5] }, title: { fontSize: 22, bold: true } },
     footer: (page, pages) => ({
       columns: [
-        { text: footer, color: soft },
+        { text: printable(footer), color: soft },
         { text: `${page} of ${pages}`, alignment: 'right', color: soft },
       ],
       margin: [48, 16, 48, 0],
       fontSize: 8.5,
     }),
-    content,
+    content: printed(content),
   }
   return pdfmake.createPdf(definition).getBuffer()
 }

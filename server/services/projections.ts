@@ -11,7 +11,13 @@ export interface Place {
 
 const time = (iso: string | null) => (iso === null ? null : new Date(iso))
 
-function rowsOf(job: JobState, place: Place) {
+/** Room and box, in words. */
+function whereIs(site: SiteState, boxId: string): string {
+  const box = site.boxes[boxId]
+  return box ? `${site.rooms[box.roomId]?.name ?? ''}, ${box.name}`.slice(0, 200) : ''
+}
+
+function rowsOf(job: JobState, site: SiteState, place: Place) {
   const base = { companyId: place.companyId, branchId: place.branchId, jobId: job.jobId, siteId: job.siteId }
   return {
     visits: Object.values(job.visits).map(
@@ -33,6 +39,7 @@ function rowsOf(job: JobState, place: Place) {
       id,
       boxId,
       gang,
+      place: whereIs(site, boxId),
       serial,
       name,
       removedTo,
@@ -94,8 +101,8 @@ export async function projectJob(
 ): Promise<void> {
   const { models } = database()
   await projectCounts(job, site, transaction)
-  const old = before ? rowsOf(before, place) : null
-  const now = rowsOf(job, place)
+  const old = before ? rowsOf(before, site, place) : null
+  const now = rowsOf(job, site, place)
   const visits = changesOf(old?.visits ?? [], now.visits)
   await models.visits.bulkCreate(visits.created, { transaction })
   for (const row of visits.changed) await models.visits.update(row, { where: { id: row.id }, transaction })

@@ -153,6 +153,32 @@ describe('commands', () => {
     expect([row.companyId, row.startsAt.toISOString()]).toEqual([mine.lead.companyId, '2030-01-01T09:00:00.000Z'])
   })
 
+  test('two dispatchers book one person for two homes in the same moment: one hears of the other', async () => {
+    const { lead } = await makeCompany()
+    const jobs = await Promise.all([open(lead), open(lead)])
+    const visit = (from: string, to: string) => ({
+      type: 'scheduleVisit' as const,
+      visitId: uuid(),
+      kind: 'install' as const,
+      callbackId: null,
+      startsAt: from,
+      endsAt: to,
+      windowFrom: from,
+      windowTo: to,
+      personIds: [lead.personId],
+    })
+    const outcomes = await Promise.all(
+      jobs.map(({ jobId }) => jobCommand(lead, jobId, visit('2031-05-05T09:00:00Z', '2031-05-05T11:00:00Z'))),
+    )
+    expect(outcomes.map(({ status }) => status).sort()).toEqual(['accepted', 'refused'])
+    expect(outcomes.find(({ status }) => status === 'refused')).toMatchObject({ refusal: { code: 'doubleBooked' } })
+    // Straight after the other visit is no clash, and what is meant is taken.
+    const { jobId } = jobs[0]!
+    expect(await jobCommand(lead, jobId, visit('2031-05-05T11:00:00Z', '2031-05-05T12:00:00Z'))).toMatchObject({ status: 'accepted' })
+    const meant = { ...visit('2031-05-05T10:00:00Z', '2031-05-05T11:30:00Z'), alsoBooked: true }
+    expect(await jobCommand(lead, jobId, meant)).toMatchObject({ status: 'accepted' })
+  })
+
   test('nonsense is no command', async () => {
     const { lead } = await makeCompany()
     const { siteId } = await open(lead)

@@ -20,6 +20,15 @@ const form = reactive({
   breakerTripped: false,
 })
 const { busy, refusal, run } = useAction()
+const draft = computed({
+  get: () => ({ form: { ...form }, unit: unit.value }),
+  set: (value) => {
+    Object.assign(form, value.form)
+    unit.value = value.unit
+    opening.value = true
+  },
+})
+const { foundAt, forget, discard } = useDraft('callback', draft)
 
 async function load() {
   const answer = await api<{ callbacks: CallbackLine[] }>('/api/callbacks')
@@ -56,8 +65,10 @@ const sentence = computed(() => {
 })
 async function save() {
   const callbackId = newId()
-  if (await run(() => giveJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form })))
+  if (await run(() => giveJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form }))) {
+    forget()
     await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
+  }
 }
 const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UTC'
 </script>
@@ -70,12 +81,14 @@ const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UT
     </div>
     <CommonProblem :problem="problem" />
     <section v-if="opening" class="stack note mb-6 max-w-2xl">
-      <UFormField v-if="!unit" label="Which device? Serial, name or home" name="unit"
+      <CommonDraft :at="foundAt" @discard="discard" />
+      <UFormField v-if="!unit" label="Which device? Customer, street, room, name or serial" name="unit"
         ><UInput v-model="search" icon="i-lucide-search" autofocus name="unit"
       /></UFormField>
       <button v-for="line in unit ? [] : units" :key="line.id" type="button" class="list-row pick" @click="unit = line">
         <b>{{ line.name || 'no name' }}</b><span class="soft"
-          >{{ line.siteName }} · {{ line.model }} · <span class="mono">{{ line.serial }}</span></span
+          >{{ line.place }} · {{ line.siteName }}, {{ line.address }} · {{ line.customer }} · {{ line.model }} ·
+          <span class="mono">{{ line.serial }}</span></span
         >
       </button>
       <p v-if="search && !unit && !units.length" class="soft">No installed device fits.</p>

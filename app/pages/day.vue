@@ -9,6 +9,9 @@ const zone = computed(() => session.branch?.timezone ?? 'UTC')
 const day = ref(DateTime.now().setZone(zone.value).toISODate() ?? '')
 const visits = ref<DayVisit[]>([])
 const unplaced = ref<JobLine[]>([])
+const jobCount = ref(0)
+/** Jobs that have, or had, a visit. */
+const placed = ref(0)
 const callbacks = ref<CallbackLine[]>([])
 const loaded = ref(false)
 const problem = ref<Problem | null>(null)
@@ -33,7 +36,11 @@ async function load() {
     visits.value = visitsAnswer.value.visits
     problem.value = null
   }
-  if (jobsAnswer.ok) unplaced.value = jobsAnswer.value.jobs.filter((job) => job.status === 'toSchedule' || job.status === 'between')
+  if (jobsAnswer.ok) {
+    jobCount.value = jobsAnswer.value.jobs.length
+    placed.value = jobsAnswer.value.jobs.filter((job) => job.status !== 'toSchedule').length
+    unplaced.value = jobsAnswer.value.jobs.filter((job) => job.status === 'toSchedule' || job.status === 'between')
+  }
   if (callbacksAnswer.ok)
     callbacks.value = callbacksAnswer.value.callbacks.filter((callback) => callback.status !== 'closed' && !callback.visitAt)
   loaded.value = true
@@ -106,6 +113,7 @@ function finished() {
       <h1 class="sentence">{{ sentence }}</h1>
       <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
       <CommonProblem :problem="problem" />
+      <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobCount" :visits="placed" />
       <DaySolo :zone="zone" :now="now" />
       <DayBoard v-if="visits.length" :visits="visits" :zone="zone" :day="day" :now="now" @pick="pick" />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>

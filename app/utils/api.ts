@@ -56,3 +56,10 @@ export async function api<T>(
 export function faultsOf(problem: Problem | null): { where: string; problem: string }[] {
   return Array.isArray(problem?.details) ? (problem.details as { where: string; problem: string }[]) : []
 }
+
+/** Does a fault lie at a path, or below it? */
+export const liesAt = (where: string, path: string): boolean =>
+  where === path || where.startsWith(`${path}.`) || where.startsWith(`${path}[`)
+/** What is wrong at one field, by the path the server names it with; also what lies below that path. */
+export const faultAt = (problem: Problem | null, path: string): string | undefined =>
+  faultsOf(problem).find(({ where }) => liesAt(where, path))?.problem

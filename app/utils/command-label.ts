@@ -30,6 +30,7 @@ const labels: Record<string, (command: Record<string, unknown>) => string> = {
   observeFunctions: () => 'what the box does',
   chooseDevice: () => 'device chosen',
   unchooseDevice: () => 'device not chosen after all',
+  keepOldSwitch: (command) => `old switch ${command.stays ? 'stays' : 'does not stay'}`,
   markStep: () => 'step done',
   recordUnit: (command) => `serial ${command.serial}`,
   testPoint: (command) => `test: ${command.result}`,

@@ -62,6 +62,7 @@ export function foldUnsent(
     model: (id) => session.catalogue.find((one) => one.id === id) ?? null,
     hasPhoto: () => true,
     isPerson: (id) => session.people.some((one) => one.id === id),
+    bookedElsewhere: [],
     otherNames: [],
     serialInUse: () => false,
     findings: null,

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { readSetupCode } from '../../../core/commission'
-import { judgeDevice, judgeTogether } from '../../../core/fit'
 import { connectionOrderWords, missingRoles } from '../../../core/connect'
 import {
   elsewhereOpen,
@@ -8,7 +6,7 @@ import {
   needsPlan,
   planElsewhereOf,
   planIsRed,
-  pointsInOrder,
+  pointsOfBox,
   rolesIn,
   stepDone,
   stepsFor,
@@ -18,16 +16,17 @@ import {
 import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
 
 /** One gang: choose the device, connect it in the company's order, record its serial and setup code. */
-const props = defineProps<{ box: BoxState; gang: number; touch: SafetyAnswer }>()
-const { job, site, scheme, settings, giveJob } = injectJobRecord()
-const session = useSession()
+const props = defineProps<{
+  box: BoxState
+  gang: number
+  touch: SafetyAnswer
+  /** The next step is at this gang and asks for it: its device, or its serial and code. */
+  docked?: boolean
+}>()
+const { job, site, settings, giveJob } = injectJobRecord()
 const { busy, refusal, run, inTurn } = useAction()
 
-const points = computed(() =>
-  pointsInOrder(job.value!).filter((point) =>
-    point.controls.some((control) => control.boxId === props.box.id && control.gang === props.gang),
-  ),
-)
+const points = computed(() => pointsOfBox(job.value!, props.box.id, props.gang))
 const device = computed(() => job.value!.boxes[props.box.id]?.devices[props.gang] ?? null)
 const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const roles = computed(() => rolesIn(job.value!, props.box.id))
@@ -42,79 +41,14 @@ const missing = computed(() => (device.value && !laid.value ? missingRoles(devic
 const untold = computed(() => groupOf(job.value!, props.box.id, props.gang).filter((id) => elsewhereOpen(job.value!, id)))
 const planAt = computed(() => planElsewhereOf(job.value!, props.box.id))
 const nameOf = (boxId: string) => site.value!.boxes[boxId]?.name ?? 'the other box'
+const stays = computed(() => job.value!.boxes[props.box.id]?.oldStays?.includes(props.gang) ?? false)
 const choosing = ref(false)
-const candidates = computed(() =>
-  session.catalogue
-    .filter((model) => model.active)
-    .map((model) => {
-      const remarks = (points.value.length ? points.value : [null]).flatMap((point) =>
-        judgeDevice(model, point?.load ?? null, {
-          schemeId: scheme.value.id,
-          controlLocations: point?.controls.length ?? 1,
-          neutralEstablished: Object.keys(roles.value).length ? Object.values(roles.value).includes('neutral') : null,
-        }),
-      )
-      remarks.push(
-        ...judgeTogether(
-          model,
-          points.value.map((point) => point.load),
-        ),
-      )
-      return { model, remarks, blocked: remarks.some((remark) => remark.severity === 'block') }
-    })
-    .sort((a, b) => Number(a.blocked) - Number(b.blocked) || a.remarks.length - b.remarks.length),
-)
-
-async function choose(modelId: string, companion: boolean) {
-  if (
-    await run(() =>
-      giveJob({
-        type: 'chooseDevice',
-        boxId: props.box.id,
-        gang: props.gang,
-        modelId,
-        pointIds: companion ? [] : points.value.map((point) => point.id),
-      }),
-    )
-  )
-    choosing.value = false
-}
 const unchoose = () => run(() => giveJob({ type: 'unchooseDevice', boxId: props.box.id, gang: props.gang }))
 // Ticking goes on while the last tick is being stored.
 const mark = (stepId: string, done: boolean) =>
   inTurn(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
 
-const serial = ref('')
-const code = ref('')
-const again = ref('')
 const correcting = ref(false)
-const kind = computed(() => device.value?.model.setupCode ?? 'none')
-const reading = computed(() =>
-  kind.value === 'none' || code.value.trim() === '' ? null : readSetupCode(kind.value, code.value, again.value),
-)
-async function record() {
-  const unitId = unit.value?.id ?? newId()
-  if (
-    await run(() =>
-      giveJob({
-        type: 'recordUnit',
-        unitId,
-        boxId: props.box.id,
-        gang: props.gang,
-        serial: serial.value,
-        setupCode: code.value,
-        setupCodeAgain: again.value,
-      }),
-    )
-  ) {
-    serial.value = code.value = again.value = ''
-    correcting.value = false
-  }
-}
-function correct() {
-  correcting.value = true
-  serial.value = unit.value?.serial ?? ''
-}
 const shownCode = ref('')
 async function show() {
   const answer = await api<{ code: string }>(`/api/jobs/${job.value!.jobId}/units/${unit.value!.id}/code`)
@@ -130,32 +64,19 @@ async function show() {
     <p v-if="device">
       {{ device.model.maker }} <b>{{ device.model.name }}</b>
     </p>
-    <div v-if="!unit" class="row wrap">
+    <p v-if="stays" class="row wrap">
+      <span>The old switch stays.</span
+      ><UButton variant="link" :loading="busy" @click="run(() => giveJob({ type: 'keepOldSwitch', boxId: box.id, gang, stays: false }))"
+        >not after all</UButton
+      >
+    </p>
+    <div v-if="!unit && !docked" class="row wrap">
       <UButton :aria-expanded="choosing" @click="choosing = !choosing">{{
         device ? 'Choose another device' : 'Choose the device'
       }}</UButton>
       <UButton v-if="device" variant="link" :loading="busy" @click="unchoose">no device here</UButton>
     </div>
-    <ul v-if="choosing" class="stack">
-      <li v-for="candidate in candidates" :key="candidate.model.id" class="model" :class="{ blocked: candidate.blocked }">
-        <span class="grow"
-          ><b>{{ candidate.model.name }}</b> <span class="soft small">{{ candidate.model.maker }}</span><br /><span
-            v-for="remark in candidate.remarks"
-            :key="remark.text"
-            class="small block"
-            :class="remark.severity === 'block' ? 'bad' : 'warn'"
-            >{{ remark.text }}</span
-          ></span
-        >
-        <UButton
-          v-if="!candidate.blocked"
-          :loading="busy"
-          :aria-label="`Choose ${candidate.model.name}`"
-          @click="choose(candidate.model.id, candidate.model.kind === 'companion')"
-          >Choose</UButton
-        ><span v-else class="small bad">does not fit</span>
-      </li>
-    </ul>
+    <BenchModels v-if="choosing" :box="box" :gang="gang" @done="choosing = false" />
 
     <template v-if="device || steps.length || toUndo.length || untold.length">
       <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ connectionOrderWords[settings.connectionOrder] }}</h4>
@@ -206,49 +127,15 @@ async function show() {
           >code …{{ unit.code.ending }} {{ unit.code.checked === 'typedTwice' ? 'typed twice' : 'verified' }}</span
         ><UButton v-if="unit.code.kind !== 'none' && !shownCode" variant="link" @click="show">show code</UButton
         ><span v-if="shownCode" class="mono">{{ shownCode }}</span
-        ><UButton variant="link" @click="correct">correct</UButton>
+        ><UButton variant="link" @click="correcting = true">correct</UButton>
       </div>
-      <form v-else class="stack" @submit.prevent="record">
-        <UFormField label="Serial" name="serial"
-          ><UInput v-model="serial" name="serial" autocomplete="off" autocapitalize="characters"
-        /></UFormField>
-        <UFormField
-          v-if="kind !== 'none'"
-          :label="kind === 'openHome' ? 'Setup code, 11 or 21 digits, or the scanned text' : 'Setup code'"
-          name="code"
-          ><UInput v-model="code" name="code" autocomplete="off"
-        /></UFormField>
-        <UFormField v-if="kind === 'plain'" label="The same code again" name="again" help="This kind has no check digit."
-          ><UInput v-model="again" name="again" autocomplete="off" @paste.prevent
-        /></UFormField>
-        <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status" data-testid="code-verdict">
-          {{
-            reading.ok
-              ? reading.checked === 'checkDigit'
-                ? 'Check digit fits.'
-                : reading.checked === 'payload'
-                  ? 'Scanned text is whole.'
-                  : 'Both entries agree.'
-              : reading.problem
-          }}
-        </p>
-        <UButton type="submit" variant="solid" :loading="busy" :disabled="serial.trim().length < 3 || (kind !== 'none' && !reading?.ok)"
-          >Store serial{{ kind === 'none' ? '' : ' and code' }}</UButton
-        >
-      </form>
+      <BenchSerial v-else-if="!docked || correcting" :box="box" :gang="gang" @done="correcting = false" />
     </template>
     <CommonRefusal :refusal="refusal" />
   </section>
 </template>
 
 <style scoped>
-.model {
-  display: flex;
-  gap: 10px;
-  align-items: center;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--line);
-}
 .steps li {
   border-bottom: 1px solid var(--line);
   padding: 4px 0;

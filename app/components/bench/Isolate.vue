@@ -1,14 +1,17 @@
 <script setup lang="ts">
-import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, soloOf, type BoxState } from '../../../core/safety'
+import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, type BoxState } from '../../../core/safety'
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { job, site, asker, clock, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
 const breaker = computed(() => (step.value.breakerId ? site.value!.breakers[step.value.breakerId] : null))
-const lock = useLocalStorage(`circuitry-lock-${session.viewer?.personId}`, '')
+const { lock, hanging } = useOwnLock(
+  () => site.value,
+  () => step.value.breakerId,
+)
 const measure = ref('')
 const feedsOpen = ref(false)
 const picked = ref<string[]>([...props.box.breakerIds])
@@ -40,6 +43,7 @@ const rehang = () =>
     )
     return giveSite({ type: 'rehangTag', tagId: tag?.id ?? '', cause: hadHappened.value.trim() })
   })
+const hang = () => run(() => giveSite(hanging(measure.value)))
 const hadHappened = ref('')
 const defeated = computed(() =>
   Object.values(site.value!.tags).some(
@@ -48,11 +52,7 @@ const defeated = computed(() =>
 )
 // A look with the power on: qualified, a mate or a contact told.
 const looking = ref(false)
-const warned = ref<string[]>([])
-const alone = computed(() => soloOf(site.value!, asker.value.personId, clock.value))
-const mates = computed(() => Object.values(site.value!.onSite).filter((person) => person.personId !== asker.value.personId))
-const warn = (id: string) => (warned.value = warned.value.includes(id) ? warned.value.filter((one) => one !== id) : [...warned.value, id])
-const lookIn = () => run(() => giveSite({ type: 'lookIn', boxId: props.box.id, warnedIds: warned.value }))
+const lookIn = (warnedIds: string[]) => run(() => giveSite({ type: 'lookIn', boxId: props.box.id, warnedIds }))
 const warning = computed(() => breaker.value?.offLimits ?? null)
 </script>
 
@@ -63,13 +63,8 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     <p v-if="warning" class="note red"><b>Do not open:</b> {{ warning }}</p>
     <template v-if="step.kind === 'open' && breaker">
       <p class="soft small">Switch the light on first. It going off is evidence, not proof.</p>
-      <UButton
-        variant="solid"
-        size="xl"
-        block
-        :loading="busy"
-        @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
-        >I opened {{ theMain ?? breakerName(site!, breaker) }}</UButton
+      <JobAct :loading="busy" @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
+        >I opened {{ theMain ?? breakerName(site!, breaker) }}</JobAct
       >
     </template>
     <template v-else-if="step.kind === 'tag' && breaker">
@@ -77,30 +72,20 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       <UFormField v-if="!lock.trim()" label="No lock fits? What else keeps it open"
         ><UInput v-model="measure" autocomplete="off"
       /></UFormField>
-      <UButton
-        variant="solid"
-        size="xl"
-        block
-        :loading="busy"
-        :disabled="!lock.trim() && !measure.trim()"
-        @click="
-          run(() => giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker!.id, lock: lock.trim(), measure: measure.trim() }))
-        "
-        >Hang my tag on {{ theMain ?? markOf(site!, breaker.id) }}</UButton
+      <JobAct :loading="busy" :disabled="!lock.trim() && !measure.trim()" @click="hang"
+        >Hang my tag on {{ theMain ?? markOf(site!, breaker.id) }}</JobAct
       >
     </template>
     <template v-else-if="step.kind === 'rehang' && breaker">
       <UFormField v-if="defeated" label="What had happened to your lock"
         ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
       /></UFormField>
-      <UButton variant="solid" size="xl" block :loading="busy" :disabled="defeated && hadHappened.trim().length < 3" @click="rehang"
-        >My lock hangs again on {{ theMain ?? markOf(site!, breaker.id) }}</UButton
+      <JobAct :loading="busy" :disabled="defeated && hadHappened.trim().length < 3" @click="rehang"
+        >My lock hangs again on {{ theMain ?? markOf(site!, breaker.id) }}</JobAct
       >
     </template>
     <template v-else-if="step.kind === 'plate'">
-      <UButton variant="solid" size="xl" block :loading="busy" @click="run(() => giveSite({ type: 'openBox', boxId: box.id }))"
-        >The plate is off</UButton
-      >
+      <JobAct :loading="busy" @click="run(() => giveSite({ type: 'openBox', boxId: box.id }))">The plate is off</JobAct>
     </template>
     <UButton v-if="step.kind === 'open' && breaker && !asked" variant="link" class="self-start" :disabled="offline" @click="askOpen"
       >Ask whoever is at the panel to open {{ theMain ?? markOf(site!, breaker.id) }}</UButton
@@ -109,24 +94,21 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     <CommonRefusal :refusal="refusal" />
     <template v-if="box.closure === 'looking'">
       <p class="note hot"><b>The plate is off with the power on.</b> Look, touch nothing.</p>
-      <UButton variant="outline" size="xl" block :loading="busy" @click="run(() => giveSite({ type: 'closeBox', boxId: box.id }))"
+      <UButton :to="`/jobs/${job?.jobId}/wiring/${box.id}`" block>Read it live at the wiring bench</UButton>
+      <UButton variant="outline" block :loading="busy" @click="run(() => giveSite({ type: 'closeBox', boxId: box.id }))"
         >The plate is on again</UButton
       >
     </template>
     <UButton v-else-if="box.closure === 'closed' && asker.licensed" variant="link" class="self-start" @click="looking = !looking"
       >Only look in, power on</UButton
     >
-    <form v-if="looking && box.closure === 'closed'" class="note stack" @submit.prevent="lookIn">
-      <p>Plate off, nothing touched, everything in there is live. A mate knows of it, or your contact while you work alone.</p>
-      <UCheckbox
-        v-for="mate in mates"
-        :key="mate.personId"
-        :model-value="warned.includes(mate.personId)"
-        :label="`${mate.name} is told`"
-        @update:model-value="warn(mate.personId)"
-      />
-      <UButton type="submit" :loading="busy" :disabled="!warned.length && !alone.working">I take the plate off and look</UButton>
-    </form>
+    <div v-if="looking && box.closure === 'closed'" class="note stack">
+      <p>
+        Plate off, nothing touched, everything in there is live. With the old switch still on, the live readings of the wiring bench can be
+        taken now; then the power goes off once.
+      </p>
+      <BenchWarn act="I take the plate off and look" :busy="busy" @go="lookIn" />
+    </div>
     <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">The feed is another one, or there are two</UButton>
     <form v-if="feedsOpen" class="stack note" @submit.prevent="saveFeeds">
       <p>Which breakers feed this box, as far as you know now?</p>

@@ -1,31 +1,18 @@
 <script setup lang="ts">
-import { breakerName, canMeasure, noCurrentBelowAmps, soloOf, type BoxState } from '../../../core/safety'
+import { breakerName, canMeasure, noCurrentBelowAmps, type BoxState } from '../../../core/safety'
 import { energiseWords } from '../../../core/record'
 
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
 const props = defineProps<{ box: BoxState }>()
-const { site, job, asker, clock, offline, giveSite } = injectJobRecord()
-const session = useSession()
+const { site, asker, clock, offline, giveSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const open = ref<'measure' | 'moment' | 'neutral' | null>(null)
 const toggle = (what: typeof open.value) => (open.value = open.value === what ? null : what)
 
 const measuring = computed(() => Object.values(site.value!.measuring).find((one) => one.boxId === props.box.id))
 const mayMeasure = computed(() => canMeasure(site.value!, props.box.id, asker.value, clock.value))
-const alone = computed(() => soloOf(site.value!, asker.value.personId, clock.value))
-const mates = computed(() => {
-  const ids = new Set(
-    Object.values(job.value?.visits ?? {})
-      .filter((visit) => visit.status === 'planned' || visit.status === 'onSite')
-      .flatMap((visit) => visit.personIds),
-  )
-  return [...ids].filter((id) => id !== asker.value.personId).flatMap((id) => session.person(id) ?? [])
-})
-const warned = ref<string[]>([])
-const warn = (id: string) => (warned.value = warned.value.includes(id) ? warned.value.filter((one) => one !== id) : [...warned.value, id])
-async function startMeasuring() {
-  if (await run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds: warned.value })))
-    open.value = null
+async function startMeasuring(warnedIds: string[]) {
+  if (await run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))) open.value = null
 }
 
 const feeds = computed(() =>
@@ -119,18 +106,10 @@ const testEnds = () =>
       <UFormField label="What for"><USelect v-model="purpose" :items="purposes" /></UFormField>
       <UButton type="submit" variant="solid" :loading="busy" :disabled="!feedId">Ask everyone to stand clear</UButton>
     </form>
-    <form v-if="open === 'measure'" class="note stack" @submit.prevent="startMeasuring">
-      <p>For a licensed person, with a mate warned. It is no leave to touch.</p>
-      <UCheckbox
-        v-for="mate in mates"
-        :key="mate.id"
-        :model-value="warned.includes(mate.id)"
-        :label="`${mate.name} is warned`"
-        @update:model-value="warn(mate.id)"
-      />
-      <p v-if="alone.working" class="small">You work alone; your contact stands in for the mate.</p>
-      <UButton type="submit" variant="solid" :loading="busy" :disabled="!warned.length && !alone.working">I measure live now</UButton>
-    </form>
+    <div v-if="open === 'measure'" class="note stack">
+      <p>For a licensed person, with a mate told. It is no leave to touch.</p>
+      <BenchWarn act="I measure live now" :busy="busy" @go="startMeasuring" />
+    </div>
     <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
       <p>
         A neutral that another circuit uses is live at its far end once parted. Clamp first: below {{ noCurrentBelowAmps }} A counts as

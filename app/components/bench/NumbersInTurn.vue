@@ -11,6 +11,7 @@ const props = defineProps<{
 /** Digits typed while an answer is on its way belong to what is asked next, wherever that stands. */
 const typed = defineModel<string>({ required: true })
 const values = ref<number[]>([])
+const tooSoon = useReadingsTooSoon()
 const number = computed(() => typedNumber(typed.value))
 const index = computed(() => Math.min(values.value.length, props.asks.length - 1))
 const last = computed(() => index.value === props.asks.length - 1)
@@ -22,6 +23,13 @@ watch(
     typed.value = ''
   },
 )
+/** A meter that types: its reading is the number that is asked for. */
+function take(text: string) {
+  if (props.busy) return void tooSoon.value++
+  tooSoon.value = 0
+  typed.value = text
+  void next()
+}
 async function next() {
   if (Number.isNaN(number.value) || props.busy || props.disabled) return
   const all = [...values.value, number.value]
@@ -42,10 +50,8 @@ async function next() {
         {{ ask.label }}<b v-if="at < values.length" class="mono"> {{ values[at] }} {{ ask.unit }}</b>
       </li>
     </ol>
-    <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next" />
-    <UButton variant="solid" size="xl" block :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next">{{
-      last ? button : 'Next'
-    }}</UButton>
+    <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next" @reading="take" />
+    <JobAct :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next">{{ last ? button : 'Next' }}</JobAct>
     <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">from the first again</UButton>
   </div>
 </template>

@@ -2,13 +2,19 @@
 import type { photoKinds } from '../../../core/record'
 import { photoWords } from '../../../core/record'
 
-const props = defineProps<{ boxId: string }>()
+type Kind = (typeof photoKinds)[number]
+const props = defineProps<{
+  boxId: string
+  /** Only this one is taken here, and none is shown. */
+  only?: Kind
+}>()
+const kinds = computed((): Kind[] => (props.only ? [props.only] : ['asFound', 'beforeClosing']))
 const { jobId, page, job, giveJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
 const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
 
 /** The next picture may be taken while the last is on its way: they are stored one after the other. */
-function add(event: Event, kind: (typeof photoKinds)[number]) {
+function add(event: Event, kind: Kind) {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   if (!file) return
@@ -32,7 +38,7 @@ function add(event: Event, kind: (typeof photoKinds)[number]) {
 <template>
   <div class="stack">
     <div class="row wrap">
-      <label v-for="kind in ['asFound', 'beforeClosing'] as const" :key="kind" class="shot"
+      <label v-for="kind in kinds" :key="kind" class="shot"
         ><UIcon name="i-lucide-camera" /> {{ photoWords[kind]
         }}<span v-if="photos.some((photo) => photo.kind === kind)" class="good"> ✓</span
         ><input
@@ -44,7 +50,7 @@ function add(event: Event, kind: (typeof photoKinds)[number]) {
       /></label>
     </div>
     <CommonRefusal :refusal="refusal" />
-    <div v-if="photos.length" class="row wrap">
+    <div v-if="photos.length && !only" class="row wrap">
       <a v-for="photo in photos" :key="photo.id" :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"
         ><img :src="`/api/photos/${photo.id}`" :alt="`${photoWords[photo.kind]}, by ${photo.by}`" class="thumb" loading="lazy" /><span
           class="small soft block"

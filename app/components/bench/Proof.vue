@@ -139,8 +139,26 @@ const read = () =>
     Object.assign(neutralRead, { toReference: '', toConductor: '' })
     return giveSite(command)
   })
+/** One that comes while nothing is on its way stands in the field and is stored like one from the keys. */
+async function typed(text: string, store: () => Promise<unknown>) {
+  if (busy.value) return void dropped.value++
+  dropped.value = 0
+  volts.value = text
+  await store()
+}
+const { reading, dropped } = useReadingsInTurn(
+  () => busy.value,
+  async (text) => {
+    volts.value = text
+    await read()
+  },
+  () => stage.value === 3 && next.value?.status === 'missing' && refusal.value === null,
+)
 /** All pairs of this position that are still open, walked through in one go with the meter in one hand. */
-const oneByOne = ref(false)
+const linked = useLocalStorage(`circuitry-meter-${session.viewer?.personId}`, false)
+/** A linked meter sends each reading by itself; by hand they are stored one by one where one is not dead. */
+const byHand = ref(false)
+const oneByOne = computed({ get: () => linked.value || byHand.value, set: (value) => (byHand.value = value) })
 const sweepPairs = computed(() =>
   next.value ? pairs.value.filter((pair) => pair.status === 'missing' && sameFar(pair, next.value!)).slice(0, 30) : [],
 )
@@ -209,15 +227,18 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         }}
       </p>
 
+      <p v-if="dropped" class="note amber" data-testid="dropped">
+        <b>{{ dropped === 1 ? 'One reading' : `${dropped} readings` }} came too soon and {{ dropped === 1 ? 'was' : 'were' }} not taken.</b>
+        Go on with what is asked for here.
+      </p>
+
       <form v-if="stage === 1" class="stack" @submit.prevent="start">
         <UFormField label="Tester"
           ><USelect v-model="instrumentId" :items="testerItems" class="w-full" placeholder="no tester in the register"
         /></UFormField>
         <UFormField label="Known live source"><USelect v-model="sourceId" :items="sourceItems" class="w-full" /></UFormField>
-        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="start" />
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="!instrumentId || Number.isNaN(number)"
-          >The tester works</UButton
-        >
+        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="start" @reading="typed($event, start)" />
+        <JobAct type="submit" :loading="busy" :disabled="!instrumentId || Number.isNaN(number)">The tester works</JobAct>
       </form>
 
       <BenchReference v-else-if="stage === 2" key="first" v-model="volts" :box="box" :proof="proof!" :again="false" />
@@ -239,17 +260,23 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           </li>
         </ol>
         <template v-if="steps">
-          <UButton type="submit" variant="solid" size="xl" block :loading="busy">No indication on any of {{ sweepPairs.length }}</UButton>
+          <JobAct type="submit" :loading="busy">No indication on any of {{ sweepPairs.length }}</JobAct>
           <UButton variant="outline" size="xl" block @click="oneByOne = true">A step lit: store them one by one</UButton>
         </template>
         <template v-else>
-          <CommonNumberPad v-model="volts" :label="`Highest of ${sweepPairs.length} readings`" unit="V" @enter="sweep" />
+          <CommonNumberPad
+            v-model="volts"
+            :label="`Highest of ${sweepPairs.length} readings`"
+            unit="V"
+            @enter="sweep"
+            @reading="typed($event, sweep)"
+          />
           <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
             <b>{{ number }} V is not below 1 V.</b> That pair is stored by itself, so that it is judged.
           </p>
-          <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">{{
+          <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">{{
             Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
-          }}</UButton>
+          }}</JobAct>
           <UButton variant="link" class="self-start" @click="oneByOne = true">Store them one by one</UButton>
         </template>
       </form>
@@ -286,7 +313,9 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           v-model="volts"
           :label="`${nameOf(next.a)} → ${nameOf(next.b)}${steps ? ', highest step, 0 for none' : ''}`"
           unit="V"
+          :busy="busy"
           @enter="read"
+          @reading="reading"
         />
         <div v-if="mayBeShift" class="note amber stack">
           <p>
@@ -303,7 +332,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           </div>
           <p v-if="isShift"><b>A shifted neutral, no feed.</b> You may work beside it. It is not parted.</p>
         </div>
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)">Store, next pair</UButton>
+        <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">Store, next pair</JobAct>
       </form>
 
       <BenchReference v-else-if="stage === 4" key="again" v-model="volts" :box="box" :proof="proof!" again />
@@ -314,10 +343,8 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           live source: good there, the source had failed; off there, the tester has.
         </p>
         <UFormField label="Another known live source"><USelect v-model="sourceId" :items="otherSources" class="w-full" /></UFormField>
-        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="recheck" />
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)"
-          >That is what it shows</UButton
-        >
+        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="recheck" @reading="typed($event, recheck)" />
+        <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">That is what it shows</JobAct>
       </form>
 
       <form v-else class="stack" @submit.prevent="finish">
@@ -325,12 +352,13 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           Nothing showed voltage. {{ proof?.instrument.name }} again on {{ proof?.sourceName }}: it showed {{ proof?.sourceVolts }} V
           before.
         </p>
-        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="finish" />
-        <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="Number.isNaN(number)"
-          >The tester still works</UButton
-        >
+        <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="finish" @reading="typed($event, finish)" />
+        <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">The tester still works</JobAct>
       </form>
-      <UButton v-if="proof" variant="link" class="self-start" @click="giveUp">Give this proof up</UButton>
+      <div class="row wrap">
+        <UButton v-if="proof" variant="link" @click="giveUp">Give this proof up</UButton>
+        <UCheckbox v-if="!steps" v-model="linked" label="My meter types its readings here" />
+      </div>
     </template>
     <CommonRefusal :refusal="refusal" />
   </div>

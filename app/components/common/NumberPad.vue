@@ -1,13 +1,35 @@
 <script setup lang="ts">
 /** Big keys for one number, for gloves in the dark. The field also takes a keyboard. */
 const value = defineModel<string>({ required: true })
-defineProps<{ label: string; unit: string }>()
-const emit = defineEmits<{ enter: [] }>()
+const props = defineProps<{
+  label: string
+  unit: string
+  /** The last number is on its way: what is typed by a meter waits its turn. */
+  busy?: boolean
+}>()
+const emit = defineEmits<{ enter: []; reading: [text: string] }>()
 const keys = ['1', '2', '3', '4', '5', '.', '6', '7', '8', '9', '0', '⌫']
 function press(key: string) {
   if (key === '⌫') value.value = value.value.slice(0, -1)
   else if (key !== '.' || !value.value.includes('.')) value.value = (value.value + key).slice(0, 7)
 }
+/** What is typed without a field is one reading, from its first digit to Enter; it never runs into what stands in the field. */
+const typed = ref('')
+useTypedReading({
+  key: (key) => {
+    if (/[0-9]/.test(key) || (key === '.' && !typed.value.includes('.'))) typed.value = (typed.value + key).slice(0, 7)
+    if (!props.busy) value.value = typed.value
+  },
+  enter: () => {
+    const reading = typed.value
+    typed.value = ''
+    if (reading) emit('reading', reading)
+  },
+  delete: () => {
+    typed.value = typed.value.slice(0, -1)
+    if (!props.busy) value.value = typed.value
+  },
+})
 </script>
 
 <template>

@@ -1,8 +1,12 @@
 <script setup lang="ts">
 import type { Problem } from '~/utils/api'
 
-const props = defineProps<{ problem: Problem | null }>()
-const faults = computed(() => faultsOf(props.problem))
+const props = defineProps<{
+  problem: Problem | null
+  /** Paths whose faults stand at their fields. */
+  placed?: string[]
+}>()
+const faults = computed(() => faultsOf(props.problem).filter(({ where }) => !props.placed?.some((path) => liesAt(where, path))))
 </script>
 
 <template>

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import SignaturePad from 'signature_pad'
+import { isSignature } from '../../../core/safety'
 
 /** The customer signs on the glass. Strokes leave it as points in the unit square, not as a picture. */
 const emit = defineEmits<{ change: [strokes: [number, number][][]] }>()
 const canvas = useTemplateRef<HTMLCanvasElement>('canvas')
 let pad: SignaturePad | null = null
+/** There is something on the glass, and it is less than a signature. */
+const dot = ref(false)
 
 function strokes(): [number, number][][] {
   const { width, height } = canvas.value!.getBoundingClientRect()
@@ -23,13 +26,18 @@ function fit() {
 }
 onMounted(() => {
   pad = new SignaturePad(canvas.value!, { penColor: '#1d2421', backgroundColor: '#fffdf8', minWidth: 1.2, maxWidth: 2.6 })
-  pad.addEventListener('endStroke', () => emit('change', strokes()))
+  pad.addEventListener('endStroke', () => {
+    const drawn = strokes()
+    dot.value = !isSignature(drawn)
+    emit('change', dot.value ? [] : drawn)
+  })
   fit()
 })
 useEventListener('resize', fit)
 onBeforeUnmount(() => pad?.off())
 function clear() {
   pad?.clear()
+  dot.value = false
   emit('change', [])
 }
 </script>
@@ -41,7 +49,7 @@ function clear() {
       class="p-0"
       @click="clear"
       >clear</UButton
-    >
+    ><span v-if="dot" class="small warn ms-3" role="status">That is a dot: sign with the whole name.</span>
   </div>
 </template>
 

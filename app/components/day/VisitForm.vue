@@ -2,7 +2,7 @@
 import { DateTime } from 'luxon'
 import type { Visit } from '../../../core/record'
 import type { Refusal } from '../../../core/stream'
-import { visitWords } from '../../../core/record'
+import { longestPromiseHours, visitWords } from '../../../core/record'
 
 /** Schedules a visit, or changes one. Times are the branch's. */
 const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | null; kind?: Visit['kind']; callbackId?: string | null }>()
@@ -18,7 +18,7 @@ const form = reactive({
   kind: props.visit?.kind ?? props.kind ?? 'install',
   date: first.toISODate() ?? '',
   from: first.toFormat('HH:mm'),
-  hours: props.visit ? (Date.parse(props.visit.endsAt) - Date.parse(props.visit.startsAt)) / 3_600_000 : 2,
+  hours: String(props.visit ? (Date.parse(props.visit.endsAt) - Date.parse(props.visit.startsAt)) / 3_600_000 : 2),
   windowFrom: props.visit ? local(props.visit.windowFrom).toFormat('HH:mm') : first.toFormat('HH:mm'),
   windowTo: props.visit ? local(props.visit.windowTo).toFormat('HH:mm') : first.plus({ hours: 2 }).toFormat('HH:mm'),
   people: [...(props.visit?.personIds ?? [])],
@@ -35,22 +35,31 @@ function toggle(id: string) {
 }
 const instant = (time: string) => DateTime.fromISO(`${form.date}T${time}`, { zone: zone.value })
 
-async function save() {
+const hours = computed(() => typedHours(form.hours))
+/** A promise that runs past midnight ends the next day; one of more than half a day is a slip. */
+const windowEnd = computed(() => {
+  const from = instant(form.windowFrom)
+  const to = instant(form.windowTo)
+  return to <= from ? to.plus({ days: 1 }) : to
+})
+const wrong = computed(() => ({
+  hours: hours.value > 0 && hours.value <= 12 ? undefined : 'Hours such as 2, 4.5 or 4:30, at most 12.',
+  windowTo:
+    windowEnd.value.diff(instant(form.windowFrom), 'hours').hours > longestPromiseHours
+      ? `${form.windowFrom} to ${form.windowTo} would be the whole night: which is meant?`
+      : undefined,
+}))
+const oddTimes = computed(() => !instant(form.from).isValid || !instant(form.windowFrom).isValid || !windowEnd.value.isValid)
+
+async function save(alsoBooked = false) {
   const start = instant(form.from)
-  const windowFrom = instant(form.windowFrom)
-  let windowTo = instant(form.windowTo)
-  // A promise that runs past midnight ends the next day.
-  if (windowTo <= windowFrom) windowTo = windowTo.plus({ days: 1 })
-  if (!start.isValid || !windowFrom.isValid || !windowTo.isValid) {
-    refusal.value = { code: 'timesOdd', reasons: ['Give a date, a start and a promised window.'], toYes: [] }
-    return
-  }
   const times = {
     startsAt: start.toISO()!,
-    endsAt: start.plus({ hours: Number(form.hours) }).toISO()!,
-    windowFrom: windowFrom.toISO()!,
-    windowTo: windowTo.toISO()!,
+    endsAt: start.plus({ hours: hours.value }).toISO()!,
+    windowFrom: instant(form.windowFrom).toISO()!,
+    windowTo: windowEnd.value.toISO()!,
     personIds: form.people,
+    alsoBooked,
   }
   const command = props.visit
     ? { type: 'moveVisit', visitId: props.visit.id, ...times }
@@ -64,21 +73,23 @@ async function save() {
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save">
+  <form class="stack" @submit.prevent="save()">
     <UFormField v-if="!visit && !callbackId" label="Kind" name="kind"
       ><USelect v-model="form.kind" :items="kinds" class="w-full"
     /></UFormField>
     <div class="grid grid-cols-2 gap-3">
       <UFormField label="Day" name="date"><UInput v-model="form.date" type="date" name="date" required /></UFormField>
       <UFormField label="Starts" name="from"><UInput v-model="form.from" type="time" name="from" required /></UFormField>
-      <UFormField label="Hours" name="hours"
-        ><UInput v-model="form.hours" type="number" min="0.25" max="12" step="0.25" name="hours" required
+      <UFormField label="Hours" name="hours" :error="wrong.hours"
+        ><UInput v-model="form.hours" inputmode="decimal" name="hours" required
       /></UFormField>
       <span />
       <UFormField label="Promised from" name="windowFrom"
         ><UInput v-model="form.windowFrom" type="time" name="windowFrom" required
       /></UFormField>
-      <UFormField label="Promised to" name="windowTo"><UInput v-model="form.windowTo" type="time" name="windowTo" required /></UFormField>
+      <UFormField label="Promised to" name="windowTo" :error="wrong.windowTo"
+        ><UInput v-model="form.windowTo" type="time" name="windowTo" required
+      /></UFormField>
     </div>
     <fieldset class="stack">
       <legend class="font-semibold mb-1">Crew</legend>
@@ -95,8 +106,14 @@ async function save() {
       </p>
     </fieldset>
     <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.people.length === 0">{{
-      visit ? 'Save the visit' : 'Schedule the visit'
-    }}</UButton>
+    <UButton v-if="refusal?.code === 'doubleBooked'" :loading="busy" @click="save(true)">Book them all the same</UButton>
+    <UButton
+      type="submit"
+      variant="solid"
+      size="xl"
+      :loading="busy"
+      :disabled="form.people.length === 0 || oddTimes || wrong.hours !== undefined || wrong.windowTo !== undefined"
+      >{{ visit ? 'Save the visit' : 'Schedule the visit' }}</UButton
+    >
   </form>
 </template>

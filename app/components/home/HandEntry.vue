@@ -2,9 +2,15 @@
 import type { JobFile } from '../../../core/format'
 import type { SchemeId } from '../../../core/units'
 import { technologyWords } from '../../../core/record'
+import { sentence } from '../../../core/safety'
+import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
 
 /** Rooms, boxes, points, panel: written down in the order one walks. Becomes the same document a job file gives. */
-const props = defineProps<{ schemeId: SchemeId }>()
+const props = defineProps<{
+  schemeId: SchemeId
+  /** What the server finds wrong, said at its row. */
+  problem: Problem | null
+}>()
 interface Entry {
   id: string
 }
@@ -71,7 +77,7 @@ function addPoint() {
 function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
   const roomKeys = new Map(rooms.value.map((name, index) => [name, `room-${index + 1}`]))
   const boxKeys = new Map(boxes.value.map((box, index) => [box.id, `box-${index + 1}`]))
-  const number = (text: string) => (text.trim() === '' ? null : Number(text.replace(',', '.')))
+  const number = (text: string) => (text.trim() === '' ? null : typedNumber(text))
   return {
     panels: [
       {
@@ -120,11 +126,47 @@ function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
     })),
   }
 }
-defineExpose({ parts })
+const draft = computed({
+  get: () => ({ panel: { ...panel }, breakers: breakers.value, boxes: boxes.value, points: points.value }),
+  set: (value) => {
+    Object.assign(panel, value.panel)
+    breakers.value = value.breakers
+    boxes.value = value.boxes
+    points.value = value.points
+  },
+})
+const { foundAt, forget, discard } = useDraft('job by hand', draft)
+/** Everything that is wrong in one row, each in a sentence that names its field. */
+const fieldWords: Record<string, string> = {
+  name: 'name',
+  room: 'room',
+  number: 'number',
+  gangs: 'gangs',
+  volumeIn3: 'volume',
+  depthMm: 'depth',
+  feeds: 'breakers',
+  controls: 'switched from',
+  load: 'load',
+}
+const wrongAt = (where: string) =>
+  faultsOf(props.problem)
+    .filter((fault) => liesAt(fault.where, where))
+    .map((fault) => {
+      const field = /^\.(\w+)/.exec(fault.where.slice(where.length))?.[1] ?? ''
+      // What the file calls by a key is called by its name here.
+      const said = /There is no (room|box) “missing”/.test(fault.problem) ? 'This is empty.' : fault.problem
+      return fieldWords[field] ? `${fieldWords[field]}: ${lowerFirst(said)}` : said
+    })
+    .map(sentence)
+    .join(' ')
+/** A breaker without a number is left out: the rows of the file are not those of the screen. */
+const breakerRow = (id: string) => breakers.value.filter((breaker) => breaker.number.trim()).findIndex((breaker) => breaker.id === id)
+defineExpose({ parts, forget })
 </script>
 
 <template>
   <div class="stack">
+    <CommonDraft :at="foundAt" @discard="discard" />
     <datalist id="room-names"><option v-for="room in rooms" :key="room" :value="room" /></datalist>
     <section>
       <h2 class="kicker mb-2">Panel, labels as found</h2>
@@ -136,7 +178,11 @@ defineExpose({ parts })
           class="w-48"
         /><UInput v-model="panel.amps" aria-label="Main, amps" placeholder="main, A" class="w-28" inputmode="numeric" />
       </div>
-      <div v-for="(breaker, index) in breakers" :key="breaker.id" class="row mb-2">
+      <div v-if="breakers.length" class="row heads" aria-hidden="true">
+        <span class="w-20">Number</span><span class="grow">Label as found</span><span class="grow">Do not open because</span
+        ><span class="w-11" />
+      </div>
+      <div v-for="(breaker, index) in breakers" :key="breaker.id" class="row wrap mb-2">
         <UInput v-model="breaker.number" :aria-label="`Breaker ${index + 1}, number`" class="w-20" placeholder="no." /><UInput
           v-model="breaker.label"
           :aria-label="`Breaker ${index + 1}, label as found`"
@@ -155,6 +201,9 @@ defineExpose({ parts })
           :aria-label="`Remove breaker ${breaker.number}`"
           @click="breakers.splice(index, 1)"
         />
+        <p v-if="breakerRow(breaker.id) >= 0 && wrongAt(`panels[0].breakers[${breakerRow(breaker.id)}]`)" class="wrong">
+          {{ wrongAt(`panels[0].breakers[${breakerRow(breaker.id)}]`) }}
+        </p>
       </div>
       <UButton icon="i-lucide-plus" @click="breakers.push({ id: newId(), number: nextNumber(), label: '', offLimits: '' })"
         >Breaker</UButton
@@ -162,6 +211,11 @@ defineExpose({ parts })
     </section>
     <section>
       <h2 class="kicker mb-2">Boxes, in walking order</h2>
+      <div class="row heads" aria-hidden="true">
+        <span class="w-36">Room</span><span class="w-40">Box</span><span class="w-28">Gangs</span
+        ><span class="w-28">{{ volumeFirst ? 'Volume, in³' : 'Depth, mm' }}</span
+        ><span class="w-40">Breakers</span>
+      </div>
       <div v-for="(box, index) in boxes" :key="box.id" class="row wrap mb-2">
         <UInput v-model="box.room" list="room-names" :aria-label="`Box ${index + 1}, room`" placeholder="room" class="w-36" /><UInput
           v-model="box.name"
@@ -169,7 +223,9 @@ defineExpose({ parts })
           placeholder="stair foot"
           class="w-40"
         />
-        <UInput v-model="box.gangs" type="number" min="1" max="6" :aria-label="`Box ${index + 1}, gangs`" class="w-20" /><UInput
+        <UInput v-model="box.gangs" type="number" min="1" max="6" :aria-label="`Box ${index + 1}, gangs`" class="w-28"
+          ><template #trailing><span class="soft unit">gangs</span></template></UInput
+        ><UInput
           v-model="box.size"
           :aria-label="`Box ${index + 1}, ${volumeFirst ? 'volume in³' : 'depth mm'}`"
           :placeholder="volumeFirst ? 'in³' : 'depth mm'"
@@ -183,12 +239,17 @@ defineExpose({ parts })
           :aria-label="`Remove box ${box.name || index + 1}`"
           @click="boxes.splice(index, 1)"
         />
+        <p v-if="wrongAt(`boxes[${index}]`)" class="wrong">{{ wrongAt(`boxes[${index}]`) }}</p>
       </div>
       <UButton icon="i-lucide-plus" @click="addBox">Box</UButton>
       <p class="soft small mt-1">No breaker given: the feed counts as unknown, and the main has to be opened for work there.</p>
     </section>
     <section>
       <h2 class="kicker mb-2">Points: what is switched, and from where</h2>
+      <div class="row heads" aria-hidden="true">
+        <span class="w-36">Room</span><span class="w-40">Point</span><span class="w-28">Load</span><span class="w-28">Lamps</span
+        ><span class="w-24">Watts each</span>
+      </div>
       <div v-for="(point, index) in points" :key="point.id" class="row wrap mb-3 pb-2 border-b border-(--line)">
         <UInput v-model="point.room" list="room-names" :aria-label="`Point ${index + 1}, room`" placeholder="room" class="w-36" /><UInput
           v-model="point.name"
@@ -201,8 +262,9 @@ defineExpose({ parts })
           type="number"
           min="1"
           :aria-label="`Point ${index + 1}, lamps`"
-          class="w-20"
-        /><UInput v-model="point.watts" type="number" min="0" :aria-label="`Point ${index + 1}, watts each`" class="w-24"
+          class="w-28"
+          ><template #trailing><span class="soft unit">lamps</span></template></UInput
+        ><UInput v-model="point.watts" type="number" min="0" :aria-label="`Point ${index + 1}, watts each`" class="w-24"
           ><template #trailing><span class="soft">W</span></template></UInput
         >
         <UCheckbox v-model="point.dimmable" label="dimmable" />
@@ -223,8 +285,33 @@ defineExpose({ parts })
           :aria-label="`Remove point ${point.name || index + 1}`"
           @click="points.splice(index, 1)"
         />
+        <p v-if="wrongAt(`points[${index}]`)" class="wrong">{{ wrongAt(`points[${index}]`) }}</p>
       </div>
       <UButton icon="i-lucide-plus" @click="addPoint">Point</UButton>
     </section>
   </div>
 </template>
+
+<style scoped>
+.unit {
+  display: none;
+}
+.heads {
+  font-size: 13px;
+  color: var(--soft);
+}
+.wrong {
+  flex-basis: 100%;
+  color: var(--live);
+  font-size: 14px;
+}
+@media (max-width: 760px) {
+  /* Rows wrap there: each field says itself what it is. */
+  .heads {
+    display: none;
+  }
+  .unit {
+    display: inline;
+  }
+}
+</style>

@@ -32,8 +32,9 @@ const others = computed(() =>
 )
 const clashes = computed(() => (name.value.trim() && name.value !== props.unit.name ? nameClashes(name.value, others.value) : []))
 const signal = computed<SignalEntry | null>(() => {
-  const value = Number(level.value.replace('−', '-'))
-  if (level.value.trim() === '' || !Number.isInteger(value)) return null
+  // A fraction of a dBm tells nothing.
+  const value = Math.round(typedNumber(level.value))
+  if (Number.isNaN(value)) return null
   return scale.value === 'dbm' ? { kind: 'dbm', dbm: value > 0 ? -value : value } : { kind: 'bars', bars: value }
 })
 const verdict = computed(() =>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { energiseWords } from '../../../core/record'
-import { againstLeave, canEnergise, notYetClear, type Ask } from '../../../core/safety'
+import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/safety'
 
 /** What crew mates ask of each other here: open this, stand clear for a moment. */
 const { site, asker, offline, giveSite } = injectJobRecord()
@@ -8,11 +8,13 @@ const session = useSession()
 const { busy, refusal, run } = useAction()
 const asks = computed(() => Object.values(site.value?.asks ?? {}))
 const me = computed(() => session.viewer?.personId ?? '')
+const name = (ask: Ask) => breakerName(site.value!, site.value!.breakers[ask.breakerId]!)
 const number = (ask: Ask) => markOf(site.value!, ask.breakerId)
 const boxName = (ask: Ask) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
 const missing = (ask: Ask) => notYetClear(site.value!, ask)
 const amClear = (ask: Ask) => ask.clear.some((person) => person.personId === me.value)
 const grant = (ask: Ask) => Object.values(site.value!.grants).find((one) => one.clearanceId === ask.id)
+const reopen = (ask: Ask) => run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))
 const pinFor = ref<string | null>(null)
 </script>
 
@@ -28,17 +30,17 @@ const pinFor = ref<string | null>(null)
           <span class="soft small"> {{ ask.note }}</span>
         </p>
         <div class="row wrap">
-          <UButton
-            v-if="ask.personId !== me"
-            variant="solid"
-            :loading="busy"
-            @click="run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))"
-            >I opened {{ number(ask) }}</UButton
+          <UButton v-if="ask.personId !== me" variant="solid" :loading="busy" @click="reopen(ask)">I opened {{ name(ask) }}</UButton
           ><UButton v-else variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
             >not needed any more</UButton
           >
         </div>
       </template>
+      <!-- Whoever asked knows why; what counts is that it is open again soon. -->
+      <div v-else-if="ask.status === 'live' && ask.personId === me" class="row">
+        <b class="bad grow">{{ number(ask) }} is LIVE with boxes open.</b>
+        <UButton :loading="busy" @click="reopen(ask)">I opened {{ name(ask) }}</UButton>
+      </div>
       <template v-else>
         <p>
           <b
@@ -107,28 +109,14 @@ const pinFor = ref<string | null>(null)
           :act="(onBehalf) => giveSite({ type: 'confirmClear', askId: ask.id }, onBehalf)"
           @done="pinFor = null"
         />
-        <template v-if="grant(ask)"
+        <PowerAnswer v-if="grant(ask)?.personId === me" :grant="grant(ask)!" />
+        <template v-else-if="grant(ask)"
           ><p v-for="why in againstLeave(site!, grant(ask)!)" :key="why" class="bad">
             <b>Do not close it any more:</b> {{ why }}
           </p></template
         >
-        <div v-if="grant(ask)?.personId === me" class="row wrap">
-          <UButton
-            variant="solid"
-            :loading="busy"
-            @click="run(() => giveSite({ type: 'answerGrant', grantId: grant(ask)!.id, answer: 'closed' }))"
-            >It is closed</UButton
-          ><UButton :loading="busy" @click="run(() => giveSite({ type: 'answerGrant', grantId: grant(ask)!.id, answer: 'givenUp' }))"
-            >Given up, still open</UButton
-          >
-        </div>
-        <UButton
-          v-if="ask.status === 'live'"
-          variant="solid"
-          size="xl"
-          :loading="busy"
-          @click="run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))"
-          >I opened {{ number(ask) }} again</UButton
+        <UButton v-if="ask.status === 'live'" variant="solid" size="xl" :loading="busy" @click="reopen(ask)"
+          >I opened {{ name(ask) }}</UButton
         >
       </template>
     </div>

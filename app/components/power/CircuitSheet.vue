@@ -28,7 +28,10 @@ const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === sess
 const grant = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
 const mayTag = computed(() => (site.value ? canTag(site.value, breaker.value.id, asker.value) : null))
 const mayClose = computed(() => (site.value ? canClose(site.value, breaker.value.id, asker.value) : null))
-const lock = useLocalStorage(`circuitry-lock-${session.viewer?.personId}`, '')
+const { lock, hanging } = useOwnLock(
+  () => site.value,
+  () => props.tile.breaker.id,
+)
 const measure = ref('')
 const cause = ref('')
 const absentFor = ref<string | null>(null)
@@ -79,12 +82,7 @@ async function tie() {
 const observe = (state: 'open' | 'closed' | 'tripped', note = '') =>
   run(() => giveSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, how: note === 'found' ? 'found' : 'did', note }))
 async function hang() {
-  if (
-    await run(() =>
-      giveSite({ type: 'hangTag', tagId: newId(), breakerId: breaker.value.id, lock: lock.value.trim(), measure: measure.value.trim() }),
-    )
-  )
-    measure.value = ''
+  if (await run(() => giveSite(hanging(measure.value)))) measure.value = ''
 }
 const takeOff = () => run(() => giveSite({ type: 'removeTag', tagId: myTag.value!.id }))
 const askClose = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: breaker.value.id }))
@@ -159,7 +157,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
         </div>
 
         <template v-if="!grant && breaker.state !== 'open'">
-          <UButton variant="solid" size="xl" :loading="busy" @click="observe('open')">I opened it</UButton>
+          <UButton variant="solid" size="xl" :loading="busy" @click="observe('open')">I opened {{ name }}</UButton>
           <p class="soft small">Opening is yours to do and to report. Light going off is evidence, not proof.</p>
         </template>
 

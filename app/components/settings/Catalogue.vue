@@ -31,7 +31,11 @@ const blank = (): Form => ({
   channelAmps: null,
   active: true,
 })
-const form = ref<Form>(blank())
+/** A new model is a long form from a data sheet: it is kept until it is stored. */
+const fresh = ref<Form>(blank())
+const { foundAt, discard } = useDraft('model', fresh)
+const changing = ref<Form>(blank())
+const form = computed(() => (editing.value === 'new' ? fresh.value : changing.value))
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const kindWords = {
@@ -57,7 +61,7 @@ function toggle<T>(list: T[], value: T): T[] {
 function edit(model: CatalogueModel | 'new') {
   editing.value = model
   problem.value = null
-  form.value = model === 'new' ? blank() : { ...structuredClone(toRaw(model)), pairingText: model.pairingSteps.join('\n') }
+  if (model !== 'new') changing.value = { ...structuredClone(toRaw(model)), pairingText: model.pairingSteps.join('\n') }
 }
 async function save() {
   busy.value = true
@@ -84,6 +88,7 @@ async function save() {
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) {
+    if (editing.value === 'new') discard()
     editing.value = null
     await session.load('catalogue')
   }
@@ -130,8 +135,9 @@ async function save() {
     >
       <template #body>
         <form class="stack" @submit.prevent="save">
-          <UFormField label="Maker" name="maker"><UInput v-model="form.maker" name="maker" /></UFormField
-          ><UFormField label="Model" name="model"><UInput v-model="form.name" name="model" /></UFormField>
+          <CommonDraft v-if="editing === 'new'" :at="foundAt" @discard="discard" />
+          <UFormField label="Maker" name="maker" :error="faultAt(problem, 'maker')"><UInput v-model="form.maker" name="maker" /></UFormField
+          ><UFormField label="Model" name="model" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="model" /></UFormField>
           <UFormField label="Kind"
             ><USelect v-model="form.kind" :items="items(kindWords).filter((item) => deviceKinds.includes(item.value))" class="w-full"
           /></UFormField>
@@ -182,7 +188,9 @@ async function save() {
             v-model="form.active"
             label="In use"
           />
-          <CommonProblem :problem="problem" /><UButton type="submit" variant="solid" :loading="busy">Save</UButton>
+          <CommonProblem :problem="problem" :placed="['maker', 'name']" /><UButton type="submit" variant="solid" :loading="busy"
+            >Save</UButton
+          >
         </form>
       </template>
     </USlideover>

@@ -22,7 +22,7 @@ async function save() {
     <form v-if="open" class="stack note mt-3" @submit.prevent="save">
       <UFormField label="Name of the new branch" name="branch"><UInput v-model="form.name" name="branch" /></UFormField
       ><UFormField label="Supply"><USelect v-model="form.schemeId" :items="schemes" class="w-full" /></UFormField
-      ><UFormField label="Time zone"><UInput v-model="form.timezone" /></UFormField><CommonProblem :problem="problem" /><UButton
+      ><UFormField label="Time zone"><CommonTimeZone v-model="form.timezone" /></UFormField><CommonProblem :problem="problem" /><UButton
         type="submit"
         variant="solid"
         :disabled="!form.name.trim()"

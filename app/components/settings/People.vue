@@ -78,8 +78,10 @@ async function save() {
     >
       <template #body>
         <form class="stack" @submit.prevent="save">
-          <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField>
-          <UFormField label="Initials on tags" name="initials"><UInput v-model="form.initials" name="initials" maxlength="3" /></UFormField>
+          <UFormField label="Name" name="name" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="name" /></UFormField>
+          <UFormField label="Initials on tags" name="initials" :error="faultAt(problem, 'initials')"
+            ><UInput v-model="form.initials" name="initials" maxlength="3"
+          /></UFormField>
           <UFormField label="Role"><USelect v-model="form.role" :items="roles" class="w-full" /></UFormField>
           <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField>
           <UCheckbox
@@ -87,14 +89,17 @@ async function save() {
             label="Holds the licence the local code asks for"
             description="Without it a proof needs a licensed witness."
           />
-          <UFormField label="Login" name="login"
+          <UFormField label="Login" name="login" :error="faultAt(problem, 'login')"
             ><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off"
           /></UFormField>
-          <UFormField :label="editing === 'new' ? 'Password' : 'New password, or leave empty'" name="password"
+          <UFormField
+            :label="editing === 'new' ? 'Password' : 'New password, or leave empty'"
+            name="password"
+            :error="faultAt(problem, 'password')"
             ><UInput v-model="form.password" name="password" type="password" autocomplete="new-password"
           /></UFormField>
           <UCheckbox v-if="editing !== 'new'" v-model="form.active" label="May log in" />
-          <CommonProblem :problem="problem" />
+          <CommonProblem :problem="problem" :placed="['name', 'initials', 'login', 'password']" />
           <UButton type="submit" variant="solid" :loading="busy">Save</UButton>
         </form>
       </template>

@@ -13,7 +13,9 @@ async function save() {
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   saved.value = answer.ok
-  if (answer.ok) password.value = pin.value = again.value = ''
+  if (!answer.ok) return
+  password.value = pin.value = again.value = ''
+  await useSession().load('people')
 }
 </script>
 

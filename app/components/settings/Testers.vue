@@ -28,7 +28,7 @@ const failing = ref<string | null>(null)
 const why = ref('')
 const returning = ref<string | null>(null)
 const service = reactive({ done: '', sourceOne: 'proving unit', voltsOne: '', sourceTwo: '', voltsTwo: '' })
-const volts = (text: string) => Number(text.replace(',', '.'))
+const volts = typedNumber
 async function change(id: string, body: object) {
   busy.value = true
   const answer = await api(`/api/instruments/${id}`, { method: 'PATCH', body })
@@ -167,14 +167,19 @@ async function save() {
     >
       <template #body>
         <form class="stack" @submit.prevent="save">
-          <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField
-          ><UFormField label="Serial" name="serial"><UInput v-model="form.serial" name="serial" /></UFormField>
+          <UFormField label="Name" name="name" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="name" /></UFormField
+          ><UFormField label="Serial" name="serial" :error="faultAt(problem, 'serial')"
+            ><UInput v-model="form.serial" name="serial"
+          /></UFormField>
           <UFormField label="Ranges"><USelect v-model="form.kind" :items="kinds" class="w-full" /></UFormField
           ><UFormField v-if="form.kind === 'twoPole'" label="Lowest step it shows" hint="volts; 12 at most"
             ><UInput v-model="form.lowestStepVolts" type="number" min="1" max="400" /></UFormField
-          ><UFormField label="Calibration until" name="due"><UInput v-model="form.calibrationDue" type="date" name="due" /></UFormField>
+          ><UFormField label="Calibration until" name="due" :error="faultAt(problem, 'calibrationDue')"
+            ><UInput v-model="form.calibrationDue" type="date" name="due"
+          /></UFormField>
           <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField
-          ><UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" /> <CommonProblem :problem="problem" /><UButton
+          ><UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" />
+          <CommonProblem :problem="problem" :placed="['name', 'serial', 'calibrationDue']" /><UButton
             type="submit"
             variant="solid"
             :loading="busy"

@@ -32,6 +32,24 @@ const choicesOf = (kind: WireTest['kind']) =>
     : kind === 'contactless'
       ? Object.entries(outcomeWords.contactless).map(([bit, label]) => ({ value: String(Number(bit) - 1), label }))
       : null
+/** Typed without a field: it goes to the first row that is empty, and the last one stores them all. */
+const typing = ref('')
+const nextRow = computed(() => props.next.tests.find((test) => test.kind !== 'contactless' && !(entries.value[key(test)] ?? '').trim()))
+useTypedReading({
+  key: (char) => (typing.value += char),
+  delete: () => (typing.value = typing.value.slice(0, -1)),
+  enter: () => {
+    const text = typing.value
+    typing.value = ''
+    const row = nextRow.value
+    if (props.simulated || props.no.length || props.busy || !row) return
+    // A meter shows OL where nothing conducts.
+    const value = row.kind === 'continuity' && /^0?[OL]+$/.test(text) ? ohmsOf[4]! : decimal(text)
+    if (value === null) return
+    entries.value[key(row)] = String(value)
+    if (complete.value) store()
+  },
+})
 const complete = computed(() => props.next.tests.every((test) => decimal(entries.value[key(test)] ?? '') !== null))
 const store = () =>
   emit(
@@ -47,18 +65,19 @@ const store = () =>
     </p>
     <h2 class="next-title">{{ next.title }}</h2>
     <p>{{ next.how }}</p>
-    <p class="soft small">
+    <p v-if="!no.length" class="soft small">
       {{ next.bits > 0.1 ? `Rules out about ${Math.round(100 * (1 - 2 ** -next.bits))} % of what is still possible · ` : ''
       }}{{ next.energised ? (energised ? 'power is on already' : 'needs the power on') : 'no power needed' }} · about
       {{ Math.max(1, Math.round(next.minutes)) }} min
     </p>
     <p v-for="reason in no" :key="reason" class="note amber">{{ reason }}</p>
-    <UButton v-if="simulated" variant="solid" size="xl" block :disabled="no.length > 0" @click="emit('simulate')">{{
+    <JobAct v-if="simulated" :disabled="no.length > 0" @click="emit('simulate')">{{
       next.tests.length > 1 ? `Take the ${next.tests.length} readings` : 'Put the probes there'
-    }}</UButton>
+    }}</JobAct>
     <template v-else>
-      <div v-for="test in next.tests" :key="key(test)" class="entry">
-        <b class="mono whitespace-nowrap">{{ test.a }}–{{ endWord(test.b) }}</b>
+      <div v-for="test in next.tests" :key="key(test)" class="entry" :class="{ here: test === nextRow }">
+        <b class="mono whitespace-nowrap">{{ test.a }}–{{ endWord(test.b) }}</b
+        ><span v-if="test === nextRow && typing" class="mono">{{ typing }}</span>
         <WiringToggles
           v-if="choicesOf(test.kind)"
           :spoken="`${test.a} to ${endWord(test.b)}`"
@@ -81,8 +100,8 @@ const store = () =>
             class="w-28"
         /></span>
       </div>
-      <UButton variant="solid" size="xl" block :loading="busy" :disabled="!complete || no.length > 0" @click="store"
-        >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</UButton
+      <JobAct :loading="busy" :disabled="!complete || no.length > 0" @click="store"
+        >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</JobAct
       >
     </template>
     <UButton v-if="next.tests[0]!.old" variant="link" class="self-start" @click="emit('apart')"
@@ -110,6 +129,9 @@ const store = () =>
   justify-content: space-between;
   border-bottom: 1px solid var(--line);
   padding: 4px 0;
+}
+.here {
+  border-bottom-color: var(--copper);
 }
 .meanings {
   display: grid;

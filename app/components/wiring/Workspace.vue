@@ -53,6 +53,8 @@ const props = withDefaults(
     /** What of this box may be why nothing fits. */
     stopHints?: string[]
     busy?: boolean
+    /** Numbers of the box’s breakers that are closed now; unsaid: as at the last reading. */
+    on?: string[]
   }>(),
   {
     connectors: () => [],
@@ -63,6 +65,7 @@ const props = withDefaults(
     deadNo: () => [],
     liveNo: () => [],
     layNo: () => [],
+    on: undefined,
     stopHints: () => [],
   },
 )
@@ -72,7 +75,7 @@ const picked = ref<string[]>([])
 const looksOnly = computed(() => props.layNo.length > 0)
 /** The conductors are off the old switches: it is not asked again to read with them attached. */
 const apart = ref(false)
-const energised = computed(() => (props.readings.at(-1)?.closed.length ?? 0) > 0)
+const energised = computed(() => (props.on ?? props.readings.at(-1)?.closed ?? []).length > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
 /** Where the probes are held at the new wiring. */
 const probing = ref({ a: '', b: 'REF' })
@@ -101,6 +104,14 @@ const {
 }))
 const findings = computed(() => answer.value?.findings ?? null)
 const next = computed(() => (answer.value && !answer.value.advice.done ? answer.value.advice.next : null))
+/** Why the next readings may not be made now. */
+const nextNo = computed(() => {
+  if (!next.value) return []
+  if (!next.value.energised) return props.deadNo
+  const { closed } = next.value.tests[0]!
+  const differs = props.on !== undefined && [...props.on].sort().join() !== [...closed].sort().join()
+  return differs ? [...props.liveNo, `These readings want ${closed.join(' and ')} closed and the others open.`] : props.liveNo
+})
 const stopped = computed(() => findings.value?.state === 'stop')
 watch(answer, (now) => (known.value = now?.known ?? false))
 /** What was just laid, until the record says the same, or refuses. */
@@ -300,112 +311,134 @@ function saveData() {
       <CommonProblem :problem="paperProblem" />
     </section>
 
-    <section class="side" aria-label="What to do next">
-      <p class="sentence-small" role="status" data-testid="wiring-sentence">{{ sentence }}</p>
-      <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
-      <slot name="power" />
-      <WiringNextTest
-        v-if="next"
-        :next="next"
-        :energised="energised"
-        :simulated="meter !== undefined"
-        :no="next.energised ? liveNo : deadNo"
-        :busy="busy"
-        @simulate="simulate(next.tests)"
-        @store="emit('read', $event)"
-        @apart="apart = true"
-      />
-      <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
-        <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
-        <p v-if="findings?.odd.some((reading) => reading.old)">
-          If the old switch may be faulty, or is a dimmer or timer, begin anew and say that the conductors are off it.
-        </p>
-        <p v-for="hint in stopHints" :key="hint">{{ hint }}</p>
-        <p v-if="findings?.odd.length">
-          Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
-        </p>
-        <p>
-          Read the odd ones again, and compare the notes with the box: splices, screws, breakers. If it stays so, call the licensed lead.
-        </p>
-      </div>
-      <slot v-else-if="known" name="known" :findings="findings" />
-      <WiringPairProbe
-        v-if="pair && !known"
-        :key="found.farSwitches"
-        :pair="pair"
-        :expected="answer?.expected ?? null"
-        :found="found"
-        :simulated="meter !== undefined"
-        :dead-no="deadNo"
-        :live-no="liveNo"
-        :busy="busy"
-        @read="read"
-      />
-      <WiringSettled v-if="findings" :findings="findings" :known="known" />
-      <template v-if="answer?.verification && laid">
-        <!-- Whoever only looks sees every choice, and can make none. -->
-        <fieldset v-if="stage > 0" :disabled="looksOnly" class="contents">
-          <div v-if="proposed" class="note hot stack" data-testid="accept-plan">
-            <p><b>This is a proposal: nothing is laid yet.</b> The steps at the bench follow from a wiring that somebody has laid.</p>
-            <p v-if="blocked" class="small">Something stands against it: lay it otherwise first.</p>
-            <UButton variant="solid" size="xl" block :disabled="blocked" @click="change(laid)">Lay it like this</UButton>
-          </div>
-          <WiringPlanSheet
-            :stage="stage"
-            :verification="answer.verification"
-            :plan="laid"
-            :gangs="devices.length"
-            :found="found"
-            :findings="findings!"
-            :devices="devices"
-            :lights="answer.lights"
-            :points="points"
-            :connectors="connectors"
-            :gauge="options.gauge"
-            @reset="again"
-            @connect="connect"
-            @change="change"
+    <div class="right">
+      <JobDock>
+        <slot name="asks" />
+        <p class="sentence-small" role="status" data-testid="wiring-sentence">{{ sentence }}</p>
+        <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
+        <!-- What has to be done before the next readings may be made. -->
+        <slot v-if="next && nextNo.length" name="before" :next="next" />
+        <UButton v-if="next?.tests[0]!.old && nextNo.length && $slots.before" variant="link" class="self-start" @click="apart = true"
+          >The conductors are off the old switch already</UButton
+        >
+        <WiringNextTest
+          v-if="next && (!nextNo.length || !$slots.before)"
+          :next="next"
+          :energised="energised"
+          :simulated="meter !== undefined"
+          :no="nextNo"
+          :busy="busy"
+          @simulate="simulate(next.tests)"
+          @store="emit('read', $event)"
+          @apart="apart = true"
+        />
+        <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
+          <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
+          <p v-if="findings?.odd.some((reading) => reading.old)">
+            If the old switch may be faulty, or is a dimmer or timer, begin anew and say that the conductors are off it.
+          </p>
+          <p v-for="hint in stopHints" :key="hint">{{ hint }}</p>
+          <p v-if="findings?.odd.length">
+            Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
+          </p>
+          <p>
+            Read the odd ones again, and compare the notes with the box: splices, screws, breakers. If it stays so, call the licensed lead.
+          </p>
+        </div>
+        <slot v-else-if="known" name="known" :findings="findings" />
+        <template v-if="answer?.verification && laid && proposed">
+          <fieldset :disabled="looksOnly" class="contents">
+            <div class="stack" data-testid="accept-plan">
+              <p><b>This is a proposal: nothing is laid yet.</b> The steps at the bench follow from a wiring that somebody has laid.</p>
+              <p v-if="blocked" class="small warn">Something stands against it: lay it otherwise first.</p>
+              <JobAct :disabled="blocked" @click="change(laid)">Lay it like this</JobAct>
+            </div>
+          </fieldset>
+        </template>
+        <slot v-else-if="answer?.verification && laid" name="laid" :blocked="blocked" />
+      </JobDock>
+      <section class="side" aria-label="What is known">
+        <slot name="power" />
+        <p v-if="next && nextNo.length && $slots.before" class="soft small">Then: {{ next.title }}.</p>
+        <WiringPairProbe
+          v-if="pair && !known"
+          :key="found.farSwitches"
+          :pair="pair"
+          :expected="answer?.expected ?? null"
+          :found="found"
+          :simulated="meter !== undefined"
+          :dead-no="deadNo"
+          :live-no="liveNo"
+          :busy="busy"
+          @read="read"
+        />
+        <WiringSettled v-if="findings" :findings="findings" :known="known" />
+        <template v-if="answer?.verification && laid">
+          <!-- Whoever only looks sees every choice, and can make none. -->
+          <fieldset v-if="stage > 0" :disabled="looksOnly" class="contents">
+            <WiringPlanSheet
+              :stage="stage"
+              :verification="answer.verification"
+              :plan="laid"
+              :gangs="devices.length"
+              :found="found"
+              :findings="findings!"
+              :devices="devices"
+              :lights="answer.lights"
+              :points="points"
+              :connectors="connectors"
+              :gauge="options.gauge"
+              @reset="again"
+              @connect="connect"
+              @change="change"
+            />
+          </fieldset>
+          <WiringProbes
+            v-if="stage > 3"
+            v-model="probing"
+            :ends="answer.ends"
+            :probed="answer.probed"
+            :nominal-volts="found.nominalVolts"
           />
-        </fieldset>
-        <WiringProbes v-if="stage > 3" v-model="probing" :ends="answer.ends" :probed="answer.probed" :nominal-volts="found.nominalVolts" />
-        <fieldset v-if="stage > 4" :disabled="looksOnly" class="contents">
-          <WiringFunctions
-            :table="answer.verification.table"
-            :lights="answer.lights"
-            :observed="answer.observed"
-            :tested="answer.tested"
-            :diagnosis="answer.diagnosis"
-            :circuits="found.circuits"
-            :busy="busy"
-            @observe="emit('observe', $event)"
-            ><slot name="try" :plan="laid" :table="answer.verification.table" :lights="answer.lights"
-          /></WiringFunctions>
-        </fieldset>
-      </template>
-      <details v-if="readings.length" class="rule pt-3">
-        <summary class="kicker">{{ readings.length }} readings</summary>
-        <ul class="small mono">
-          <li v-for="(reading, index) in [...readings].reverse()" :key="index">
-            {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}
-            <span class="soft"
-              >{{ reading.closed.length ? `${reading.closed.join('+')} on` : 'dead'
-              }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('')
-              }}{{ reading.old ? ', old switch attached' : '' }}</span
-            >
-          </li>
-        </ul>
-      </details>
-      <slot name="end" />
-      <p v-if="thinking" class="soft small" role="status">Computing …</p>
-      <p class="soft small">
-        Colours only order the checks{{
-          conductors.some((one) => isEarthMarked(one.colour))
-            ? '; an earth mark is taken for what it says until a reading contradicts it'
-            : ''
-        }}. A line or neutral counts as established only when no single wrong reading could change it. This supports your tester and
-        licence; it replaces neither.
-      </p>
-    </section>
+          <fieldset v-if="stage > 4" :disabled="looksOnly" class="contents">
+            <WiringFunctions
+              :table="answer.verification.table"
+              :lights="answer.lights"
+              :observed="answer.observed"
+              :tested="answer.tested"
+              :diagnosis="answer.diagnosis"
+              :circuits="found.circuits"
+              :busy="busy"
+              @observe="emit('observe', $event)"
+              ><slot name="try" :plan="laid" :table="answer.verification.table" :lights="answer.lights"
+            /></WiringFunctions>
+          </fieldset>
+        </template>
+        <details v-if="readings.length" class="rule pt-3">
+          <summary class="kicker">{{ readings.length }} readings</summary>
+          <ul class="small mono">
+            <li v-for="(reading, index) in [...readings].reverse()" :key="index">
+              {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}
+              <span class="soft"
+                >{{ reading.closed.length ? `${reading.closed.join('+')} on` : 'dead'
+                }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('')
+                }}{{ reading.old ? ', old switch attached' : '' }}</span
+              >
+            </li>
+          </ul>
+        </details>
+        <slot name="end" />
+        <p v-if="thinking" class="soft small" role="status">Computing …</p>
+        <p class="soft small">
+          Colours only order the checks{{
+            conductors.some((one) => isEarthMarked(one.colour))
+              ? '; an earth mark is taken for what it says until a reading contradicts it'
+              : ''
+          }}. A line or neutral counts as established only when no single wrong reading could change it. This supports your tester and
+          licence; it replaces neither.
+        </p>
+      </section>
+    </div>
   </div>
 </template>
 
@@ -428,9 +461,12 @@ function saveData() {
 .drawing {
   max-height: calc(100dvh - 198px - var(--bars, 52px));
 }
-.side {
+.right {
   background: var(--sheet);
   border-left: 1px solid var(--line);
+  min-width: 0;
+}
+.side {
   padding: 16px 18px 40px;
   display: flex;
   flex-direction: column;
@@ -458,9 +494,11 @@ function saveData() {
   .drawing {
     max-height: none;
   }
+  .right {
+    display: contents;
+  }
   .side {
-    border-left: 0;
-    padding: 12px 16px 100px;
+    padding: 12px 16px;
   }
 }
 </style>

@@ -22,6 +22,8 @@ watch(
   },
 )
 const base = computed(() => `/jobs/${route.params.id}`)
+/** A box, its wiring and the tracing of circuits say themselves what is next. */
+const ownDock = computed(() => /\/(box|wiring)\/|\/hunt$/.test(route.path))
 const isWalk = computed(() => route.path === base.value)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
 const tabs = computed(() => [
@@ -99,6 +101,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     <PowerShout />
     <PowerCrew :present="present" class="crew-line" />
     <NuxtPage />
+    <JobDock v-if="!ownDock" wide><PowerAsks /><HomeGuide /></JobDock>
   </div>
 </template>
 
@@ -109,6 +112,15 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
 /* The program's own bar, and the job's: both stay. */
 .job {
   --bars: 97px;
+  display: flex;
+  flex-direction: column;
+  min-height: calc(100dvh - 52px);
+}
+/* Centred pages keep their width in the column. */
+.job > :deep(.page),
+.job > :deep(.panel-page),
+.job > :deep(.directory) {
+  width: 100%;
 }
 .bar,
 .held {

@@ -23,7 +23,13 @@ const head = ref<JobHead>({
   customer: { name: '', phone: '', email: '' },
   site: { name: '', address: '', yearBuilt: '', doorCode: '' },
 })
-const hand = useTemplateRef<{ parts: () => object }>('hand')
+const hand = useTemplateRef<{ parts: () => object; forget: () => void }>('hand')
+// The door code is not left lying on a device.
+const headDraft = computed({
+  get: () => ({ ...head.value, site: { ...head.value.site, doorCode: '' } }),
+  set: (value) => (head.value = value),
+})
+const { forget: forgetHead } = useDraft('job head', headDraft)
 
 onMounted(async () => {
   const answer = await api<{ sites: SiteLine[] }>('/api/sites')
@@ -50,7 +56,7 @@ function headParts() {
     site: {
       ...home,
       scheme: branch.value?.schemeId ?? 'na120',
-      yearBuilt: site.yearBuilt.trim() ? Number(site.yearBuilt) : null,
+      yearBuilt: site.yearBuilt.trim() ? typedNumber(site.yearBuilt) : null,
       doorCode: site.doorCode,
       sources: [{ key: 'service', kind: 'service', name: 'service' }],
     },
@@ -91,7 +97,11 @@ async function open() {
   busy.value = true
   const answer = (await request(false)) as Answer<{ jobId: string }>
   busy.value = false
-  if (answer.ok) return void (await navigateTo(`/jobs/${answer.value.jobId}`))
+  if (answer.ok) {
+    forgetHead()
+    hand.value?.forget()
+    return void (await navigateTo(`/jobs/${answer.value.jobId}`))
+  }
   alike.value = answer.problem.code === 'knownHome' ? (answer.problem.details as { homes: KnownHome[] }).homes : []
   problem.value = alike.value.length ? null : answer.problem
 }
@@ -104,6 +114,15 @@ async function itIs(home: KnownHome | null) {
 watch([siteId, text], () => {
   alike.value = []
   newHome.value = false
+})
+/** By hand nothing is a file: what is wrong is said at its place. */
+const told = computed(() => {
+  const count = faultsOf(problem.value).length
+  if (way.value === 'file' || !problem.value || !count) return problem.value
+  return {
+    ...problem.value,
+    message: `${count === 1 ? 'One thing is' : `${count} things are`} missing or wrong, said at its place. Nothing was stored.`,
+  }
 })
 const ready = computed(() =>
   way.value === 'hand' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
@@ -149,7 +168,11 @@ const ready = computed(() =>
       </p>
     </div>
     <div v-else class="stack">
-      <HomeHeadFields v-model="head" :known="knownSite !== null" /><HomeHandEntry ref="hand" :scheme-id="branch?.schemeId ?? 'na120'" />
+      <HomeHeadFields v-model="head" :known="knownSite !== null" :problem="problem" /><HomeHandEntry
+        ref="hand"
+        :scheme-id="branch?.schemeId ?? 'na120'"
+        :problem="problem"
+      />
     </div>
 
     <div v-if="alike.length" class="note amber stack mt-4" data-testid="known-home">
@@ -163,7 +186,11 @@ const ready = computed(() =>
       </div>
       <UButton variant="link" class="self-start" :loading="busy" @click="itIs(null)">None of these: another home</UButton>
     </div>
-    <CommonProblem :problem="problem" class="mt-4" />
+    <CommonProblem
+      :problem="told"
+      :placed="way === 'hand' ? ['job', 'customer', 'site', 'panels[0].breakers', 'rooms', 'boxes', 'points'] : []"
+      class="mt-4"
+    />
     <UButton
       class="mt-5"
       variant="solid"

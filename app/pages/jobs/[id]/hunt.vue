@@ -89,8 +89,10 @@ function words(belief: Belief | undefined): string {
   if (!belief) return 'nothing seen yet'
   if (belief.status === 'odd') return 'what was seen fits nothing: look again'
   if (belief.status === 'open') {
-    const some = belief.candidates.slice(0, 4).map((one) => (one.breakerIds.length ? numbers(one.breakerIds) : 'none'))
-    return `${belief.candidates.length} may feed it: ${some.join(', ')}${belief.candidates.length > 4 ? ' …' : ''}`
+    const fits = belief.candidates.map((one) => (one.breakerIds.length ? numbers(one.breakerIds).replace(', ', ' and ') : 'none of them'))
+    const some = fits.slice(0, 4)
+    const rest = fits.length - some.length
+    return `breaker ${some.slice(0, -1).join(', ')}${some.length > 1 ? `${rest ? ',' : ' or'} ` : ''}${some.at(-1)}${rest ? ` or one of ${rest} more` : ''}`
   }
   return `${belief.status === 'confirmed' ? 'confirmed' : 'seen once'}: ${feedWords(belief)}`
 }
@@ -114,110 +116,118 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
 </script>
 
 <template>
-  <div v-if="site && job" class="hunt">
-    <header>
-      <h1 class="sentence mb-1" data-testid="hunt-sentence">{{ sentence }}</h1>
-      <p class="soft small">
-        One stands at the panel, one in the rooms with every lamp on. Nobody on a ladder, nobody at a saw: say each round aloud before it
-        begins. A lamp tells which breaker; it never tells that a box is dead.
-      </p>
-    </header>
-    <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
-    <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
-      <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
-    </ul>
-    <div class="row wrap">
-      <UButton v-if="onCrew && unsure.length && unsure.length < job.boxIds.length" :aria-pressed="all" :loading="busy" @click="setScope">{{
-        all ? `Only the ${unsure.length} without a known feed` : 'All boxes of the job'
-      }}</UButton>
-      <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
-    </div>
-
-    <section
-      v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
-      class="stack"
-      aria-label="At the panel"
-    >
-      <h2 class="kicker">At the panel</h2>
-      <p v-if="offline" class="note amber">A hunt needs a connection: breakers close again only with leave.</p>
-      <template v-else>
-        <p v-if="warnings.length" class="note hot">
-          <b>Before {{ numbers(toOpen) }}:</b> {{ warnings.join('; ') }}.
+  <div v-if="site && job" class="whole">
+    <div class="hunt">
+      <header>
+        <h1 class="sentence mb-1" data-testid="hunt-sentence">{{ sentence }}</h1>
+        <p class="soft small">
+          One stands at the panel, one in the rooms with every lamp on. Nobody on a ladder, nobody at a saw: say each round aloud before it
+          begins. A lamp tells which breaker; it never tells that a box is dead.
         </p>
-        <UButton v-if="toOpen.length" variant="solid" size="xl" block :loading="busy" @click="opened"
-          >I opened {{ numbers(toOpen) }}</UButton
+      </header>
+      <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
+      <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
+        <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
+      </ul>
+      <div class="row wrap">
+        <UButton
+          v-if="onCrew && unsure.length && unsure.length < job.boxIds.length"
+          :aria-pressed="all"
+          :loading="busy"
+          @click="setScope"
+          >{{ all ? `Only the ${unsure.length} without a known feed` : 'All boxes of the job' }}</UButton
         >
-        <UButton v-if="toClose.length && !granted.length" size="xl" block :loading="busy" :disabled="!mayCloseAll" @click="askLeave"
-          >Ask leave to close {{ numbers(toClose) }}</UButton
-        >
-        <template v-if="granted.length">
-          <p class="note red">
-            <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may close now and count as live.</b>
-          </p>
-          <div class="row wrap">
-            <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">They are closed</UButton
-            ><UButton :loading="busy" @click="answer('givenUp')">Given up, still open</UButton>
-          </div>
-        </template>
-        <p v-for="grant in elsewhere" :key="grant.id" class="note amber">
-          {{ grant.name }} may be closing {{ numbers([grant.breakerId]) }} right now.
-        </p>
-        <p v-if="set" class="good"><b>The panel is as this round wants it.</b> Now look at the lamps.</p>
-      </template>
-      <CommonRefusal :refusal="refusal" />
-      <p v-if="staying.length" class="soft small">
-        Stay as they are: {{ staying.map((one) => `${markOf(site!, one.breaker.id)} (${one.stays})`).join(', ') }}.
-      </p>
-    </section>
+        <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
+      </div>
 
-    <section class="stack" aria-label="In the rooms">
-      <h2 class="kicker">In the rooms</h2>
-      <div v-for="{ room, boxes } in rooms" :key="room.id">
-        <h3 class="room">{{ room.name }}</h3>
-        <div v-for="box in boxes" :key="box.id" class="box" :data-testid="`hunt-${box.name}`">
-          <p>
-            <b>{{ box.name }}</b><br /><span class="small" :class="beliefs.get(box.id)?.status === 'odd' ? 'bad' : 'soft'">{{
-              words(beliefs.get(box.id))
-            }}</span>
-          </p>
-          <div v-if="set && !hunt?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
-            <UButton
-              v-for="what in box.gangs > 1 ? (['on', 'off', 'part'] as const) : (['on', 'off'] as const)"
-              :key="what"
-              size="xl"
-              :variant="seen[box.id] === what ? 'solid' : 'outline'"
-              :aria-pressed="seen[box.id] === what"
-              @click="see(box.id, what)"
-              >{{ what === 'part' ? 'some off' : what }}</UButton
+      <section class="stack" aria-label="In the rooms">
+        <h2 class="kicker">In the rooms</h2>
+        <div v-for="{ room, boxes } in rooms" :key="room.id">
+          <h3 class="room">{{ room.name }}</h3>
+          <div v-for="box in boxes" :key="box.id" class="box" :data-testid="`hunt-${box.name}`">
+            <p>
+              <b>{{ box.name }}</b><br /><span class="small" :class="beliefs.get(box.id)?.status === 'odd' ? 'bad' : 'soft'">{{
+                words(beliefs.get(box.id))
+              }}</span>
+            </p>
+            <div v-if="set && !hunt?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
+              <UButton
+                v-for="what in box.gangs > 1 ? (['on', 'off', 'part'] as const) : (['on', 'off'] as const)"
+                :key="what"
+                size="xl"
+                :variant="seen[box.id] === what ? 'solid' : 'outline'"
+                :aria-pressed="seen[box.id] === what"
+                @click="see(box.id, what)"
+                >{{ what === 'part' ? 'some off' : what }}</UButton
+              >
+            </div>
+            <UButton v-else-if="differs(beliefs.get(box.id))" :loading="busy" @click="write(beliefs.get(box.id)!)"
+              >Write down: {{ feedWords(beliefs.get(box.id)!) }}</UButton
             >
           </div>
-          <UButton v-else-if="differs(beliefs.get(box.id))" :loading="busy" @click="write(beliefs.get(box.id)!)"
-            >Write down: {{ feedWords(beliefs.get(box.id)!) }}</UButton
-          >
         </div>
-      </div>
-      <UButton
-        v-if="set && !hunt?.obstacles.length"
-        variant="solid"
-        size="xl"
-        block
-        :loading="busy || thinking"
-        :disabled="Object.keys(seen).length === 0"
-        @click="store"
-        >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</UButton
+        <UButton v-if="onCrew && site.huntRounds.length" variant="link" class="self-start" :loading="busy" @click="takeBack"
+          >Round {{ site.huntRounds.length }} was seen wrong: take it back</UButton
+        >
+      </section>
+    </div>
+    <JobDock wide>
+      <PowerAsks />
+      <section
+        v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
+        class="stack"
+        aria-label="At the panel"
       >
-      <UButton v-if="onCrew && site.huntRounds.length" variant="link" class="self-start" :loading="busy" @click="takeBack"
-        >Round {{ site.huntRounds.length }} was seen wrong: take it back</UButton
+        <h2 class="kicker">At the panel</h2>
+        <p v-if="offline" class="note amber">A hunt needs a connection: breakers close again only with leave.</p>
+        <template v-else>
+          <p v-if="warnings.length" class="note hot">
+            <b>Before {{ numbers(toOpen) }}:</b> {{ warnings.join('; ') }}.
+          </p>
+          <UButton v-if="toOpen.length" variant="solid" size="xl" block :loading="busy" @click="opened"
+            >I opened {{ numbers(toOpen) }}</UButton
+          >
+          <UButton v-if="toClose.length && !granted.length" size="xl" block :loading="busy" :disabled="!mayCloseAll" @click="askLeave"
+            >Ask leave to close {{ numbers(toClose) }}</UButton
+          >
+          <template v-if="granted.length">
+            <p class="note red">
+              <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may close now and count as live.</b>
+            </p>
+            <div class="row wrap">
+              <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">They are closed</UButton
+              ><UButton :loading="busy" @click="answer('givenUp')">Given up, still open</UButton>
+            </div>
+          </template>
+          <p v-for="grant in elsewhere" :key="grant.id" class="note amber">
+            {{ grant.name }} may be closing {{ numbers([grant.breakerId]) }} right now.
+          </p>
+          <p v-if="set" class="good"><b>The panel is as this round wants it.</b> Now look at the lamps.</p>
+        </template>
+        <CommonRefusal :refusal="refusal" />
+        <p v-if="staying.length" class="soft small">
+          Stay as they are: {{ staying.map((one) => `${markOf(site!, one.breaker.id)} (${one.stays})`).join(', ') }}.
+        </p>
+      </section>
+
+      <JobAct v-if="set && !hunt?.obstacles.length" :loading="busy || thinking" :disabled="Object.keys(seen).length === 0" @click="store"
+        >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</JobAct
       >
-    </section>
+    </JobDock>
   </div>
 </template>
 
 <style scoped>
+.whole {
+  display: flex;
+  flex-direction: column;
+  flex: 1;
+}
 .hunt {
   max-width: 760px;
+  width: 100%;
   margin: 0 auto;
-  padding: 16px 22px 96px;
+  padding: 16px 22px 24px;
   display: grid;
   gap: 18px;
 }
@@ -235,7 +245,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
 }
 @media (max-width: 560px) {
   .hunt {
-    padding: 12px 14px 96px;
+    padding: 12px 14px 16px;
   }
 }
 </style>

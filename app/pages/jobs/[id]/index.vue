@@ -63,17 +63,26 @@ async function showDoorCode() {
           }}</template
         >
       </p>
+      <p v-if="page" class="mt-1" data-testid="customer">
+        {{ page.customer.name
+        }}<template v-if="page.customer.phone"
+          >,
+          <a class="call" :href="`tel:${page.customer.phone.replace(/[^+\d]/g, '')}`"
+            ><UIcon name="i-lucide-phone" /> {{ page.customer.phone }}</a
+          ></template
+        >
+      </p>
       <p v-if="job?.note" class="note mt-2">{{ job.note }}</p>
       <div class="row wrap mt-3">
         <template v-if="current && mine">
+          <!-- Whoever is on it says so where the next step stands. -->
           <UButton
-            v-if="current.status === 'planned'"
-            variant="solid"
+            v-if="current.status === 'planned' && !current.personIds.includes(asker.personId)"
             :loading="busy"
             @click="run(() => giveJob({ type: 'arrive', visitId: current!.id }))"
-            >I have arrived</UButton
+            >They have arrived</UButton
           >
-          <HomeEndVisit v-else :visit-id="current.id" />
+          <HomeEndVisit v-else-if="current.status === 'onSite'" :visit-id="current.id" />
         </template>
         <template v-if="ended">
           <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, zone) }}.</span>
@@ -90,7 +99,6 @@ async function showDoorCode() {
       <div v-if="scheduling && page" class="max-w-md mt-3">
         <LazyDayVisitForm :job-id="page.job.id" :branch-id="page.job.branchId" @done="scheduling = false" />
       </div>
-      <PowerAsks class="mt-3" />
       <PowerSolo class="mt-2" />
       <HomeWalk v-model="selected" />
     </section>
@@ -118,10 +126,7 @@ async function showDoorCode() {
           </li>
         </ul>
       </template>
-      <template v-else
-        ><p class="next-title">Pick a box on the wall.</p>
-        <p class="soft mt-1">Its next step and why appear here.</p></template
-      >
+      <template v-else><p class="soft">Pick a box on the wall: its next step and why appear here.</p></template>
       <div class="rule mt-4 pt-3">
         <h2 class="kicker mb-2">Just now</h2>
         <CommonHistoryLines :lines="lines.slice(0, 7)" :zone="zone" />
@@ -132,6 +137,14 @@ async function showDoorCode() {
 </template>
 
 <style scoped>
+.call {
+  display: inline-flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 44px;
+  font-weight: 640;
+  text-decoration: underline;
+}
 .job-page {
   display: grid;
   grid-template-columns: 270px minmax(0, 1fr) 304px;
@@ -164,7 +177,7 @@ async function showDoorCode() {
     order: 3;
     border-left: 0;
     border-top: 1.5px solid var(--line);
-    padding: 16px 16px 96px;
+    padding: 16px;
   }
 }
 </style>

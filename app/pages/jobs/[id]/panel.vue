@@ -62,7 +62,6 @@ useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel
 <template>
   <div v-if="site && job" class="panel-page">
     <h1 class="sentence" data-testid="panel-sentence">{{ sentence }}</h1>
-    <PowerAsks />
     <section v-for="panel in panels" :key="panel.id" :aria-label="panel.name">
       <h2 class="kicker">{{ panel.name }}{{ panel.place ? ` · ${panel.place}` : '' }}</h2>
       <div class="cabinet">
@@ -121,7 +120,7 @@ useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel
 .panel-page {
   max-width: 900px;
   margin: 0 auto;
-  padding: 16px 22px 96px;
+  padding: 16px 22px 32px;
   display: grid;
   gap: 16px;
 }
@@ -232,7 +231,7 @@ useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel
 }
 @media (max-width: 560px) {
   .panel-page {
-    padding: 12px 12px 96px;
+    padding: 12px;
   }
   .columns.two .breaker {
     flex-wrap: wrap;

@@ -107,9 +107,12 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
             /></template>
             <p v-else class="soft">The dispatcher schedules it.</p>
             <div v-if="visit && (visit.status === 'planned' || visit.status === 'onSite')" class="row mt-2">
-              <UButton v-if="visit.status === 'planned'" :loading="busy" @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))"
-                >I have arrived</UButton
-              ><HomeEndVisit v-else :visit-id="visit.id" />
+              <UButton
+                v-if="visit.status === 'planned' && !visit.personIds.includes(session.viewer?.personId ?? '')"
+                :loading="busy"
+                @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))"
+                >They have arrived</UButton
+              ><HomeEndVisit v-else-if="visit.status === 'onSite'" :visit-id="visit.id" />
             </div>
           </section>
           <section class="step">

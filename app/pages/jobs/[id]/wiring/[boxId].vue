@@ -4,12 +4,15 @@ import {
   boxLoads,
   flagRole,
   foundBoxOf,
+  gangsOf,
   groupOf,
+  notedElsewhere,
   otherLocationOf,
   planElsewhereOf,
   plannedDevices,
   pointsOfBox,
   testedLights,
+  wantsDevice,
   wiringOf,
 } from '../../../../../core/record'
 import type { Findings, Observation, WireReading, WiringPlan } from '../../../../../core/wiring'
@@ -69,6 +72,12 @@ const liveNo = computed(() => {
   const off = box.value!.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []).every((breaker) => !isEnergised(site.value!, breaker))
   return off ? ['Every breaker of this box is open in the record: ask for power for a moment, with everyone clear.'] : []
 })
+const on = computed(() =>
+  box
+    .value!.breakerIds.flatMap((id) => site.value!.breakers[id] ?? [])
+    .filter((breaker) => isEnergised(site.value!, breaker))
+    .map(({ number }) => number),
+)
 const boxId = computed(() => box.value!.id)
 const note = async (notes: NonNullable<typeof wiring.value>['notes']) => {
   if (await run(() => giveJob({ type: 'noteFound', boxId: boxId.value, notes: notes! }))) describing.value = false
@@ -89,6 +98,8 @@ async function flag(findings: Findings) {
     if (!given) return
   }
 }
+/** A gang whose device nobody has chosen: nothing can be laid before. */
+const wants = computed(() => (onCrew.value ? gangsOf(box.value!).find((gang) => wantsDevice(job.value!, box.value!.id, gang)) : undefined))
 const flags = computed(() => job.value?.boxes[box.value?.id ?? '']?.roles ?? {})
 const flagged = (findings: Findings) =>
   findings.wires.every((wire) => {
@@ -105,19 +116,25 @@ const flagged = (findings: Findings) =>
       <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
     </div>
     <WiringGroup :names="groupNames" />
-    <p v-if="!box.conductors.length" class="note">Record the conductors of this box first; each gets its letter there.</p>
+    <JobDock v-if="!box.conductors.length">
+      <PowerAsks />
+      <BenchPowerStep v-if="onCrew" :box="box" />
+      <p v-else>The conductors of this box are not recorded yet.</p>
+    </JobDock>
     <template v-else>
       <p v-if="!onCrew" class="note">{{ crewNo.join(' ') }}</p>
       <fieldset :disabled="!onCrew" class="contents">
-        <WiringAsFound
-          :box="box"
-          :circuits="circuits"
-          :notes="wiring.notes"
-          :far-switches="farSwitches"
-          :year-built="page?.site.yearBuilt ?? null"
-          :busy="busy"
-          @store="note"
-        />
+        <JobDock
+          ><WiringAsFound
+            :box="box"
+            :circuits="circuits"
+            :notes="wiring.notes"
+            :elsewhere="notedElsewhere(job!, site!, box.id)"
+            :far-switches="farSwitches"
+            :year-built="page?.site.yearBuilt ?? null"
+            :busy="busy"
+            @store="note"
+        /></JobDock>
       </fieldset>
     </template>
     <CommonRefusal :refusal="refusal" />
@@ -146,6 +163,7 @@ const flagged = (findings: Findings) =>
     :lay-no="layNo"
     :stop-hints="stopHints"
     :busy="busy"
+    :on="on"
     @read="read"
     @plan="lay"
     @observe="observe"
@@ -162,25 +180,31 @@ const flagged = (findings: Findings) =>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
       </div>
     </template>
+    <template #asks><PowerAsks /></template>
+    <template v-if="onCrew" #before="{ next }">
+      <BenchMoment v-if="next.energised" :box="box" :closed="next.tests[0]!.closed" />
+      <BenchPowerStep v-else :box="box" />
+    </template>
     <template #power>
       <WiringGroup :names="groupNames" />
       <PowerRail :box-ids="[box.id]" compact />
       <p v-if="offline" class="note amber"><b>No network.</b> Readings are kept on this device; roles are established when they arrive.</p>
-      <PowerAsks />
       <LazyBenchLive v-if="onCrew && box.closure === 'opened'" :box="box" />
       <CommonRefusal :refusal="refusal" />
     </template>
     <template #known="{ findings }">
       <div v-if="findings" class="stack">
         <p v-if="flagged(findings)" class="good"><b>Every flag says what the readings establish.</b></p>
-        <UButton v-else variant="solid" size="xl" block :loading="busy" :disabled="!onCrew" @click="flag(findings)"
-          >Put the roles on the flags</UButton
-        >
-        <p v-if="!devices.length" class="note">
-          Choose the devices on <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${box.id}`">the box’s own page</NuxtLink>, then
-          lay the wiring here.
-        </p>
+        <JobAct v-else :loading="busy" :disabled="!onCrew" @click="flag(findings)">Put the roles on the flags</JobAct>
+        <template v-if="wants && flagged(findings)">
+          <p class="next-title">{{ box.gangs > 1 ? `Gang ${wants}: what` : 'What' }} goes in here?</p>
+          <BenchModels :box="box" :gang="wants" />
+        </template>
       </div>
+    </template>
+    <template #laid="{ blocked }">
+      <p v-if="blocked" class="note red">Something stands against the wiring that is laid: lay it otherwise.</p>
+      <JobAct v-else :to="`/jobs/${page?.job.id}/box/${box.id}`">Connect it at the box</JobAct>
     </template>
     <template #end>
       <UButton v-if="wiring.readings.length && onCrew" variant="link" class="self-start" @click="forget">Begin the readings anew</UButton>

@@ -1,0 +1,77 @@
+<script setup lang="ts">
+import { breakerName, canClose, canMeasure, isEnergised, type BoxState } from '../../../core/safety'
+
+/** Live readings are next: the breakers as they have to stand, everyone clear, and a mate told. One thing at a time. */
+const props = defineProps<{
+  box: BoxState
+  /** Numbers of the breakers that have to be closed; the box's others open. */
+  closed: string[]
+}>()
+const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { busy, refusal, run } = useAction()
+const feeds = computed(() => props.box.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []))
+const isOn = (breaker: (typeof feeds.value)[number]) => isEnergised(site.value!, breaker)
+const tooMany = computed(() => feeds.value.find((breaker) => isOn(breaker) && !props.closed.includes(breaker.number)))
+const wanted = computed(() => feeds.value.find((breaker) => !isOn(breaker) && props.closed.includes(breaker.number)))
+const ask = computed(() => Object.values(site.value!.asks).find((one) => one.kind === 'energise' && one.breakerId === wanted.value?.id))
+/** One’s own leave that is out: it counts as live, and nobody knows yet how the breaker is. */
+const grant = computed(() =>
+  Object.values(site.value!.grants).find(
+    (one) => one.personId === asker.value.personId && feeds.value.some(({ id }) => id === one.breakerId),
+  ),
+)
+const measure = computed(() => canMeasure(site.value!, props.box.id, asker.value, clock.value))
+const mayClose = computed(() => (wanted.value ? canClose(site.value!, wanted.value.id, asker.value).yes : false))
+const name = computed(() => (wanted.value ? breakerName(site.value!, wanted.value) : ''))
+
+/** Whoever asks says with it that they are clear themselves. */
+const askMates = () =>
+  run(async () => {
+    const askId = newId()
+    const asked = await giveSite({ type: 'askEnergise', askId, breakerId: wanted.value!.id, boxId: props.box.id, purpose: 'identify' })
+    return asked.ok ? giveSite({ type: 'confirmClear', askId }) : asked
+  })
+const leave = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: wanted.value!.id, clearanceId: null }))
+const open = () => run(() => giveSite({ type: 'observeBreaker', breakerId: tooMany.value!.id, state: 'open', how: 'did' }))
+const announce = (warnedIds: string[]) =>
+  run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))
+</script>
+
+<template>
+  <div class="stack" data-testid="moment">
+    <p v-if="grant?.clearanceId" class="soft">Say how {{ breakerName(site!, site!.breakers[grant.breakerId]!) }} is.</p>
+    <template v-else-if="grant">
+      <p class="next-title">You may close {{ breakerName(site!, site!.breakers[grant.breakerId]!) }}</p>
+      <p class="bad">It counts as live from now on.</p>
+      <PowerAnswer :grant="grant" />
+    </template>
+    <template v-else-if="tooMany">
+      <p class="next-title">Open {{ breakerName(site!, tooMany) }}</p>
+      <p>These readings want {{ closed.length ? `only ${closed.join(' and ')} on` : 'every breaker off' }}.</p>
+      <JobAct :loading="busy" @click="open">I opened {{ breakerName(site!, tooMany) }}</JobAct>
+    </template>
+    <template v-else-if="wanted && !ask">
+      <p class="next-title">Power on {{ name }} for a moment</p>
+      <template v-if="mayClose">
+        <p>Nobody’s tag hangs there and no hands are behind it.</p>
+        <JobAct :loading="busy" :disabled="offline" @click="leave">Ask to close {{ name }}</JobAct>
+      </template>
+      <template v-else-if="asker.licensed">
+        <p>
+          Everyone with a tag there or hands behind it says clear. Their tags are suspended; afterwards each hangs theirs again and proves
+          again.
+        </p>
+        <JobAct :loading="busy" :disabled="offline" @click="askMates">My hands are out, ends safe: ask the others</JobAct>
+      </template>
+      <p v-else>A licensed crew mate asks for it and measures.</p>
+    </template>
+    <p v-else-if="wanted" class="soft">Next: {{ name }} closed, then the readings.</p>
+    <template v-else-if="!measure.yes && ['notAnnounced', 'announcedTooLongAgo', 'nobodyWarned'].includes(measure.code)">
+      <p class="next-title">Measure live</p>
+      <p>Probes only, no fingers. A mate knows of it. It is no leave to touch.</p>
+      <BenchWarn act="I measure live now" :busy="busy" @go="announce" />
+    </template>
+    <p v-else-if="!measure.yes" class="note amber">{{ [...measure.reasons, ...measure.toYes].join(' ') }}</p>
+    <CommonRefusal :refusal="refusal" />
+  </div>
+</template>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import type { WorkStep } from '../../../core/record'
+import type { BoxState } from '../../../core/safety'
+
+/** In a box that may be touched: the next piece of work, and the button that says it is done. */
+const props = defineProps<{ box: BoxState; step: WorkStep }>()
+defineEmits<{ later: [gang: number] }>()
+const { job, giveJob } = injectJobRecord()
+const { busy, refusal, run } = useAction()
+const ofGang = (gang: number) => (props.box.gangs > 1 ? `Gang ${gang}: ` : '')
+// The next one is shown once this one is stored: a second tap never counts for a step nobody has read.
+const mark = (gang: number, stepId: string, done: boolean) =>
+  run(() => giveJob({ type: 'markStep', boxId: props.box.id, gang, stepId, done }))
+</script>
+
+<template>
+  <template v-if="step.kind === 'doubt'">
+    <p class="next-title">Look at what is in doubt</p>
+    <p>It was done under a proof that had ended by then. Look at each, and put right what is not.</p>
+    <JobAct :loading="busy" @click="run(() => giveJob({ type: 'clearDoubt', boxId: box.id }))">I looked: it is right</JobAct>
+  </template>
+  <template v-else-if="step.kind === 'undo'">
+    <p class="next-title">Undo: {{ step.step.text }}</p>
+    <p>{{ step.step.by }} did it under another plan.</p>
+    <JobAct :loading="busy" @click="mark(step.gang, step.step.id, false)">Undone</JobAct>
+  </template>
+  <template v-else-if="step.kind === 'device'">
+    <p class="next-title">{{ ofGang(step.gang) }}what goes in here?</p>
+    <BenchModels :box="box" :gang="step.gang" />
+  </template>
+  <template v-else-if="step.kind === 'bench'">
+    <p class="next-title">{{ step.title }}</p>
+    <p>{{ step.why }}</p>
+    <JobAct :to="`/jobs/${job!.jobId}/wiring/${box.id}`">To the wiring bench</JobAct>
+  </template>
+  <template v-else-if="step.kind === 'connect'">
+    <p class="kicker">{{ ofGang(step.gang) }}connect, {{ step.done + 1 }} of {{ step.of }}</p>
+    <p class="next-title">{{ step.step.text }}</p>
+    <p class="soft small">{{ step.step.why }}</p>
+    <JobAct :loading="busy" @click="mark(step.gang, step.step.id, true)">Done</JobAct>
+  </template>
+  <template v-else-if="step.kind === 'unit'">
+    <p class="next-title">{{ ofGang(step.gang) }}serial and setup code, before it is folded in</p>
+    <BenchSerial :box="box" :gang="step.gang" />
+    <UButton variant="link" class="self-start" @click="$emit('later', step.gang)">not now</UButton>
+  </template>
+  <template v-else>
+    <p class="next-title">Close the box up</p>
+    <BenchCloseUp v-slot="{ pictured }" :box="box" may-touch>
+      <BenchPhotos v-if="!pictured" :box-id="box.id" only="beforeClosing" />
+    </BenchCloseUp>
+  </template>
+  <CommonRefusal :refusal="refusal" />
+</template>

@@ -72,6 +72,9 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
         .getByRole('button', { name: open.includes(breaker) ? 'off' : 'on', exact: true })
         .click()
     await rooms.getByRole('button', { name: 'Store what I see (2 of 2)' }).click()
+    // A refusal of it is told by name, not by a round that never comes.
+    await expect(sentence(rooms).or(rooms.getByTestId('refusal')).filter({ hasNotText: words }).first()).toBeVisible()
+    await expect(rooms.getByTestId('refusal')).toBeHidden()
   }
   // Five breakers and "none": three rounds find, a few more make sure against one wrong look.
   expect(rounds).toBeGreaterThanOrEqual(3)

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { desk, faultsOf, person, phone, pick, test } from './support/people'
+import { desk, faultsOf, person, phone, pick, test, schedule } from './support/people'
 
 const open = async (page: Page, site: string, title = '') => {
   const { jobs } = (await (await page.request.get('/api/jobs')).json()) as { jobs: { id: string; siteName: string; title: string }[] }
@@ -60,8 +60,13 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   await visit.click()
   await office.getByRole('button', { name: 'Change time or crew' }).click()
   await office.getByRole('checkbox', { name: /KI · Kit Ivers/ }).click()
+  // A promise around the clock is a slip, said at its field; hours may be written as one writes them.
+  const promised = await office.getByLabel('Promised to').inputValue()
   await office.getByLabel('Promised to').fill(await office.getByLabel('Promised from').inputValue())
-  await office.getByLabel('Hours').fill('0.25')
+  await expect(office.getByText('would be the whole night: which is meant?')).toBeVisible()
+  await expect(office.getByRole('button', { name: 'Save the visit' })).toBeDisabled()
+  await office.getByLabel('Promised to').fill(promised)
+  await office.getByLabel('Hours').fill('0:15')
   await office.getByRole('button', { name: 'Save the visit' }).click()
   await expect(office.getByRole('dialog')).toBeHidden()
   await expect(kit.getByRole('link', { name: /Heron House/ })).toBeVisible()
@@ -90,8 +95,7 @@ test('an answer lost on the way: saved once more, it is stored once', async ({ b
   await expect(office.getByTestId('refusal')).toContainText('No connection to the server.')
   await office.unroute('**/api/commands')
   const id = new URL(office.url()).pathname.split('/')[2]!
-  await office.getByRole('button', { name: 'Schedule the visit' }).click()
-  await expect(office.getByRole('button', { name: 'Schedule the visit' })).toBeHidden()
+  await schedule(office)
   const { jobState } = (await (await office.request.get(`/api/jobs/${id}`)).json()) as { jobState: { visits: object } }
   expect(Object.keys(jobState.visits)).toHaveLength(1)
 })

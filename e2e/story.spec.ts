@@ -22,7 +22,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await a.getByRole('button', { name: 'Ask whoever is at the panel to open 2' }).click()
     await expect(b.getByTestId('panel-sentence')).toContainText('One breaker is wanted open.')
     await expect(b.getByTestId('asks')).toContainText('Bram Ash asks: open 2 for tide door')
-    await b.getByRole('button', { name: 'I opened 2' }).click()
+    await b.getByRole('button', { name: 'I opened breaker 2' }).click()
     await expect(a.getByLabel('Your lock')).toBeVisible()
     await a.getByLabel('Your lock').fill('BA red 1')
     // From here to proven dead: taps that are not digits of a reading are counted.
@@ -32,7 +32,8 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
       await a.getByRole('button', { name }).click()
     }
     await tap('Hang my tag on 2')
-    await tap('Cable of three')
+    await tap('two and ground')
+    await tap('two and ground')
     await tap(/Store 6 conductors/)
     for (const [digits, button] of [
       ['238', 'The tester works'],
@@ -62,7 +63,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await expect(b.getByTestId('panel-2')).toContainText('BEING CLOSED')
     await a.getByRole('button', { name: 'It is closed' }).click()
     await expect(b.getByTestId('asks')).toContainText('2 is LIVE with boxes open. Stand clear.')
-    await b.getByRole('button', { name: 'I opened 2 again' }).click()
+    await b.getByRole('button', { name: 'I opened breaker 2' }).click()
     await a.getByRole('button', { name: 'My lock hangs again on 2' }).click()
     await prove(a)
   })

@@ -77,7 +77,7 @@ await lead.shoot('phone-offline', lead.job('Heron House'), async (page) => {
   await page.context().setOffline(true)
   await page.getByTestId('sync').filter({ hasText: 'offline' }).waitFor({ timeout: 40_000 })
   await page.getByRole('group', { name: 'Power at this site' }).getByRole('button').last().click()
-  await page.getByRole('button', { name: 'I opened it' }).click()
+  await page.getByRole('button', { name: /^I opened breaker/ }).click()
   await page.keyboard.press('Escape')
   await page.getByTestId('sync').filter({ hasText: '1 pending' }).waitFor()
 })

@@ -3,10 +3,15 @@ import { expect, type Page } from '@playwright/test'
 import { ask, enter } from './people'
 
 let homes = 0
-/** A small home: one box behind the wall, one in the cellar; `together` they switch one light. Each has an address of its own: one address is one home. */
-function home(together: boolean): string {
+interface Home {
+  boxes: { name: string; breakers: string[]; gangs?: number }[]
+  /** Every box switches one light, together. */
+  together?: boolean
+}
+/** A small home of boxes with a light at each gang. Each home has an address of its own: one address is one home. */
+function home({ boxes, together = false }: Home): string {
   const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
-  file.job.title = 'Tide room and cellar'
+  file.job.title = boxes.map(({ name }) => name).join(' and ')
   file.site = {
     ...file.site,
     name: 'Tide Room Cottage',
@@ -14,36 +19,50 @@ function home(together: boolean): string {
     doorCode: '',
   }
   file.panels[0].breakers[2].offLimits = null
-  file.rooms = [
-    { key: 'tide', name: 'Tide room' },
-    { key: 'cellar', name: 'Cellar' },
-  ]
-  const box = (key: string, room: string, name: string, breaker: string) => ({
+  const keyOf = (name: string) => name.replaceAll(' ', '-')
+  const lightOf = (name: string) => `${name.charAt(0).toUpperCase()}${name.slice(1).split(' ')[0]} light`
+  file.rooms = boxes.map(({ name }) => ({ key: `${keyOf(name)}-room`, name: `${name.split(' ')[0]} room` }))
+  file.boxes = boxes.map(({ name, breakers, gangs = 1 }) => ({
     ...file.boxes[0],
-    key,
-    room,
+    key: keyOf(name),
+    room: `${keyOf(name)}-room`,
     name,
-    feeds: [{ panel: 'panel', breaker }],
-  })
-  file.boxes = [box('wall', 'tide', 'tide door', '2'), box('cellar', 'cellar', 'cellar light', '4')]
-  const point = (name: string, room: string, key: string) => ({ ...file.points[0], name, room, controls: [{ box: key, gang: 1 }] })
-  file.points = [point('Tide light', 'tide', 'wall'), point('Cellar light', 'cellar', 'cellar')]
-  if (together) {
-    file.points[0].controls.push({ box: 'cellar', gang: 1 })
-    file.points.pop()
-    file.boxes[1].feeds = file.boxes[0].feeds
-  }
+    gangs,
+    volumeIn3: 18 * gangs,
+    feeds: breakers.map((breaker) => ({ panel: 'panel', breaker })),
+  }))
+  const controls = boxes.flatMap(({ name, gangs = 1 }) =>
+    Array.from({ length: gangs }, (_, index) => ({ box: keyOf(name), gang: index + 1, room: `${keyOf(name)}-room`, of: name })),
+  )
+  const control = ({ box, gang }: (typeof controls)[number]) => ({ box, gang })
+  file.points = together
+    ? [{ ...file.points[0], name: lightOf(controls[0]!.of), room: controls[0]!.room, controls: controls.map(control) }]
+    : controls.map((one) => ({
+        ...file.points[0],
+        name: `${lightOf(one.of)}${one.gang > 1 ? ` ${one.gang}` : ''}`,
+        room: one.room,
+        controls: [control(one)],
+      }))
   return JSON.stringify(file)
 }
 
-/** That home as a job, with a visit of these people today. */
-export async function jobFor(office: Page, logins: string[], together = false): Promise<string> {
+/** One box behind the wall, one in the cellar; `together` they switch one light. */
+export const jobFor = (office: Page, logins: string[], together = false): Promise<string> =>
+  homeJob(office, logins, {
+    boxes: [
+      { name: 'tide door', breakers: ['2'] },
+      { name: 'cellar light', breakers: [together ? '2' : '4'] },
+    ],
+    together,
+  })
+/** A home as a job, with a visit of these people today. */
+export async function homeJob(office: Page, logins: string[], of: Home): Promise<string> {
   const { branches } = await ask<{ branches: { id: string; name: string }[] }>(office, '/api/branches')
   const { people } = await ask<{ people: { id: string; login: string }[] }>(office, '/api/people')
   const opened = await ask<{ jobId: string }>(office, '/api/jobs/import', {
     branchId: branches.find((branch) => branch.name === 'Port Sallow')!.id,
     newHome: true,
-    source: { kind: 'json', text: home(together) },
+    source: { kind: 'json', text: home(of) },
   })
   const at = (minutes: number) => new Date(Date.now() + minutes * 60_000).toISOString()
   const outcome = await ask<{ status: string }>(office, '/api/commands', {
@@ -59,6 +78,8 @@ export async function jobFor(office: Page, logins: string[], together = false): 
       endsAt: at(180),
       windowFrom: at(0),
       windowTo: at(60),
+      // The demo’s crews have a day of their own.
+      alsoBooked: true,
       personIds: people.filter((one) => logins.includes(one.login)).map((one) => one.id),
     },
   })
@@ -78,7 +99,7 @@ export async function openAndTag(page: Page, number: string, lock: string): Prom
   await page.getByRole('button', { name: `Hang my tag on ${number}` }).click()
 }
 export async function twoCables(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Cable of three' }).click()
+  for (let cable = 0; cable < 2; cable++) await page.getByRole('button', { name: 'two and ground' }).click()
   await page.getByRole('button', { name: /Store 6 conductors/ }).click()
 }
 const stage = (page: Page, part: number) => expect(page.getByTestId('proof-stage')).toContainText(`${part} of 5`)
@@ -112,10 +133,12 @@ export async function prove(page: Page, read = sweep): Promise<void> {
   await enter(page, '238', 'The tester still works')
   await expect(page.getByText('You may work in this box.')).toBeVisible()
 }
-/** Opens a circuit: by its tile, or on a phone by the line of feeds that stays in sight. */
-export const circuit = (page: Page, number: string) =>
-  page
+/** Opens a circuit: by its tile, or on a phone by the line of feeds that stays in sight. What it says stands over the page. */
+export async function circuit(page: Page, number: string): Promise<void> {
+  await page
     .getByTestId(new RegExp(`^(circuit|strip)-${number}$`))
     .filter({ visible: true })
     .first()
     .click()
+  await expect(page.getByRole('dialog')).toBeVisible()
+}

@@ -78,7 +78,8 @@ export function signOf(
   const boxes = reach === 'own' ? [box] : boxesInDoubt(site, box)
   const points =
     reach === 'own' ? [] : [...pointsOf(site, box)].filter((id) => site.breakers[id]!.state !== 'closed' || box.breakerIds.includes(id))
-  const { voids, alarms } = consequenceFor(site, boxes, points, actor)
+  const unexplained = shouldBeDead(site, box)
+  const { voids, alarms } = (unexplained ? consequenceOfPath : consequenceFor)(site, boxes, points, actor)
   const living = voids.filter((id) => site.proofs[id]!.status === 'living')
   return {
     voids: suspense ? [] : voids,
@@ -86,7 +87,7 @@ export function signOf(
     alarms,
     suspense,
     reached: boxes.map((one) => one.id),
-    unexplained: shouldBeDead(site, box),
+    unexplained,
   }
 }
 export const noSign = {

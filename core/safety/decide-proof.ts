@@ -31,7 +31,7 @@ import {
   type Impedance,
 } from './reading'
 import {
-  consequenceFor,
+  consequenceOfPath,
   endOf,
   noBox,
   noBreaker,
@@ -577,6 +577,14 @@ export const proofHandlers: Handlers<
       if (Object.values(site.grants).length > 0 || context.basedOnSeq < sign.seq || context.heldMs > 60_000)
         return refuse('lateWord', 'This was read before the record was as it is now.', 'Read the pair again, then say it.')
     }
+    const grant = Object.values(site.grants)[0]
+    // Were any breaker to feed them from now on, leave that was given before would be for one that feeds an open box.
+    if (cause.kind === 'unknown' && grant)
+      return refuse(
+        'grantOutstanding',
+        `${grant.name} may be closing ${breakerName(site, site.breakers[grant.breakerId]!)} right now.`,
+        `Have ${grant.name} answer the request first.`,
+      )
     if (cause.kind === 'neutralShift' && (sign.volts === null || sign.volts > referenceNeutralBelowVolts))
       return refuse('tooHigh', `A shifted neutral reads at most ${referenceNeutralBelowVolts} V.`, 'Choose another cause.')
     if (cause.kind === 'testerAtFault' && sign.instrumentId === null)
@@ -588,7 +596,8 @@ export const proofHandlers: Handlers<
       cause.kind === 'testerAtFault'
         ? endOf(site, [...new Set([...suspended, ...proofsWith(site, sign.instrumentId!)])], actor)
         : cause.kind === 'unknown'
-          ? consequenceFor(site, boxes, [], actor)
+          ? // Any breaker may feed them now: whoever has leave to close one was told yes before.
+            consequenceOfPath(site, boxes, [], actor)
           : endOf(site, suspended, actor)
     return accept<SiteEvent>({
       type: 'causeRecorded',

@@ -1,7 +1,6 @@
 import type { Actor } from '../stream'
 import {
   breakerMark,
-  boxesBehind,
   boxesReached,
   grantOn,
   isBehind,
@@ -15,7 +14,7 @@ import {
   tagsOn,
   uncutFeeds,
 } from './feeds'
-import { boxName, openersOf, peopleOf, suspenseOn } from './proof'
+import { boxName, openersOf, peopleOf, suspenseOn, unexplainedSign } from './proof'
 import { suspenseMinutes } from './reading'
 import type { SignCause } from './schema'
 import { signCauseWords, stopWords } from './words'
@@ -231,6 +230,9 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
   return { yes: true, restsOn: [`${breakerName(site, breaker)} is recorded open`] }
 }
 
+/** As closing has to take a box: until somebody knows what a voltage that nothing explains was, any breaker may feed what it put in doubt. */
+const asFedInDoubt = (site: SiteState, box: BoxState): BoxState => (unexplainedSign(site, box.id) ? { ...box, unknownFeed: true } : box)
+
 /** What stands against closing, whether for good or for a moment. `cleared` are the people who said clear to an ask. */
 function closingObstacles(
   site: SiteState,
@@ -264,8 +266,10 @@ function closingObstacles(
             : `${tag.initials} finishes and takes the tag off.`,
     )
   }
-  for (const box of boxesBehind(site, breaker.id)) {
-    if (box.closure === 'closed') continue
+  for (const known of Object.values(site.boxes)) {
+    const sign = unexplainedSign(site, known.id)
+    const box = asFedInDoubt(site, known)
+    if (box.closure === 'closed' || !isBehind(site, box, breaker.id)) continue
     // A box that stays cut at another open, tagged point is not reached by closing this one.
     if (uncutFeeds(site, box, (point) => point.id !== breaker.id && isHeldOpen(site, point)).length === 0) continue
     const name = boxName(site, box)
@@ -278,11 +282,18 @@ function closingObstacles(
     }
     const waiting = ask ? openersOf(site, box).filter((personId) => !isClear(personId)) : []
     if (ask && waiting.length === 0) continue
-    reasons.push(`${sentence(name)} is open behind it.`)
+    const inDoubt = sign !== undefined && !isBehind(site, known, breaker.id)
+    reasons.push(
+      inDoubt
+        ? `${sentence(name)} is open, and nobody has recorded what the voltage at ${boxName(site, site.boxes[sign.boxId]!)} was: ${label} may feed it.`
+        : `${sentence(name)} is open behind it.`,
+    )
     toYes.push(
       ask
         ? `${waiting.map((id) => site.onSite[id]!.initials).join(' and ')} ${waiting.length === 1 ? 'says' : 'say'} clear.`
-        : `Close ${name}, or cap and guard it.`,
+        : inDoubt
+          ? 'Record what the voltage was.'
+          : `Close ${name}, or cap and guard it.`,
     )
   }
   const reach = reachOf(site, breaker.id)
@@ -377,9 +388,10 @@ export function canEnergise(site: SiteState, askId: string, asker: Asker): Answe
 export function notYetClear(site: SiteState, ask: Pick<Ask, 'breakerId' | 'clear'>): { personId: string; initials: string }[] {
   const people = new Map<string, string>()
   for (const tag of tagsOn(site, ask.breakerId)) if (!tag.company) people.set(tag.personId, tag.initials)
-  for (const box of boxesReached(site, ask.breakerId)) {
-    if (isBehind(site, box, ask.breakerId))
+  for (const box of Object.values(site.boxes))
+    if (isBehind(site, asFedInDoubt(site, box), ask.breakerId))
       for (const personId of openersOf(site, box)) people.set(personId, site.onSite[personId]!.initials)
+  for (const box of boxesReached(site, ask.breakerId)) {
     for (const proof of Object.values(site.proofs)) {
       if (proof.boxId !== box.id || proof.status === 'void') continue
       for (const person of peopleOf(proof)) people.set(person.personId, person.initials)

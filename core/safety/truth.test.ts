@@ -590,6 +590,53 @@ describe('the graph', () => {
     expect(alarmed(scenario)).toContain(crew.ben.initials)
     expect(againstLeave(scenario.site, grant)).toContain('Door is open behind it.')
   })
+  describe('voltage that nothing on record explains: until the cause is known, any breaker may feed an open box it put in doubt', () => {
+    /** Door is open and its breaker off; 2, of another room, is off and untagged. */
+    const lit = () => {
+      const scenario = one()
+      scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('2').id, state: 'open' }, crew.ben))
+      scenario.must(scenario.giveSite({ type: 'abandonProof', proofId: scenario.box('door').proofId!, reason: 'lunch' }))
+      const see = () =>
+        scenario.must(
+          scenario.giveSite({ type: 'observeLive', boxId: scenario.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ann),
+        )
+      const grantId = scenario.newId()
+      const leave = () => scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('2').id }, crew.ben)
+      return { scenario, see, leave, grantId }
+    }
+    const says = 'Door is open, and nobody has recorded what the voltage at door was: breaker 2 may feed it.'
+    test('no leave', () => {
+      const { scenario, see, leave } = lit()
+      see()
+      expect(canClose(scenario.site, scenario.breaker('2').id, crew.ben)).toMatchObject({ yes: false, reasons: [says] })
+      scenario.must(cause(scenario, Object.values(scenario.site.signs)[0]!.seq, { kind: 'timer', note: 'photocell, taped' }))
+      scenario.must(leave())
+    })
+    test('leave that was given before stands no more, and whoever holds it is told', () => {
+      const { scenario, see, leave, grantId } = lit()
+      scenario.must(leave())
+      see()
+      expect(alarmed(scenario)).toContain(crew.ben.initials)
+      expect(againstLeave(scenario.site, scenario.site.grants[grantId]!)).toEqual([says])
+      const [sign] = Object.values(scenario.site.signs)
+      expect(refused(cause(scenario, sign!.seq, { kind: 'unknown' }))).toBe('grantOutstanding')
+    })
+    test('for a moment: whoever opened it says clear', () => {
+      const { scenario, see } = lit()
+      see()
+      const askId = scenario.newId()
+      scenario.must(
+        scenario.giveSite(
+          { type: 'askEnergise', askId, breakerId: scenario.breaker('2').id, boxId: null, purpose: 'identify', note: '' },
+          crew.ben,
+        ),
+      )
+      const waits = () => notYetClear(scenario.site, scenario.site.asks[askId]!).map(({ initials }) => initials)
+      expect(waits()).toContain('AT')
+      scenario.must(scenario.giveSite({ type: 'confirmClear', askId }, crew.ann))
+      expect(waits()).not.toContain('AT')
+    })
+  })
   test('so is another switch', () => {
     const scenario = one()
     scenario.must(layOut(scenario, { farBoxIds: [scenario.box('stair').id] }))

@@ -753,7 +753,17 @@ export class Crew {
       }
     }
     this.handsOut()
-    if (chance.is(0.35)) yield* this.closeUp(name)
+    if (!chance.is(0.35)) return
+    yield* this.closeUp(name)
+    if (chance.is(0.4)) yield* this.backToPower(name)
+  }
+  /** What the phone says next once the plate is on: the own tag off, leave, closed. */
+  *backToPower(name: string): Task {
+    for (const breakerId of this.here(name).breakerIds) {
+      yield* this.takeTagsOff(breakerId)
+      yield
+      yield* this.close(this.stage.leverOf(breakerId).name)
+    }
   }
   *closeUp(name: string): Task {
     this.handsOut()

@@ -150,15 +150,28 @@ function tiedHere(site: SiteState, personIds: string[]) {
 
 /** A window that is longer is a slip of the clock. */
 export const longestPromiseHours = 12
-function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: string; windowTo: string }) {
-  if (Date.parse(times.endsAt) <= Date.parse(times.startsAt)) return refuse('timesOdd', 'The visit ends before it starts.')
-  if (Date.parse(times.windowTo) <= Date.parse(times.windowFrom)) return refuse('timesOdd', 'The promised window ends before it starts.')
-  if (Date.parse(times.windowTo) - Date.parse(times.windowFrom) > longestPromiseHours * 3_600_000)
-    return refuse(
-      'timesOdd',
+/** So is a visit of more than a day. */
+const longestVisitHours = 24
+function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: string; windowTo: string }, { now }: JobContext) {
+  const hour = 3_600_000
+  const startsAt = Date.parse(times.startsAt)
+  const endsAt = Date.parse(times.endsAt)
+  const windowFrom = Date.parse(times.windowFrom)
+  const windowTo = Date.parse(times.windowTo)
+  const odd = (reason: string, toYes: string | string[] = []) => refuse('timesOdd', reason, toYes)
+  if (endsAt <= startsAt) return odd('The visit ends before it starts.')
+  if (endsAt - startsAt > longestVisitHours * hour)
+    return odd(`A visit of more than ${longestVisitHours} hours is more than one.`, 'Schedule one for each day.')
+  if (endsAt < Date.parse(now) - longestVisitHours * hour) return odd('That day is over.', 'Look at the date.')
+  if (windowTo <= windowFrom) return odd('The promised window ends before it starts.')
+  if (windowTo - windowFrom > longestPromiseHours * hour)
+    return odd(
       `A promise of more than ${longestPromiseHours} hours is none.`,
       'Look at the promised times: does the window end on the day you mean?',
     )
+  // What the customer was told, and when the crew comes, are one thing.
+  if (startsAt > windowTo || endsAt <= windowFrom)
+    return odd('The crew is not there in the time that was promised.', 'Promise a time that holds the start of the visit.')
   return null
 }
 
@@ -326,10 +339,10 @@ const handlers: Handlers = {
     if (command.kind === 'callback' && !job.callbacks[command.callbackId ?? ''])
       return refuse('noSuchCallback', 'A callback visit belongs to a callback of this job.')
     return (
-      timesAreOdd(command) ??
+      timesAreOdd(command, context) ??
       peopleAreUnknown(command.personIds, context) ??
       doubleBooked(command, context) ??
-      done({ type: 'visitScheduled', payload: payloadOf(command) })
+      done({ type: 'visitScheduled', payload: { ...payloadOf(command), personIds: [...new Set(command.personIds)] } })
     )
   },
   moveVisit(job, command, context) {
@@ -340,10 +353,10 @@ const handlers: Handlers = {
     const later = Date.parse(command.startsAt) !== Date.parse(visit.startsAt)
     return (
       tiedHere(context.site, later ? visit.personIds : gone) ??
-      timesAreOdd(command) ??
+      timesAreOdd(command, context) ??
       peopleAreUnknown(command.personIds, context) ??
       doubleBooked(command, context) ??
-      done({ type: 'visitMoved', payload: payloadOf(command) })
+      done({ type: 'visitMoved', payload: { ...payloadOf(command), personIds: [...new Set(command.personIds)] } })
     )
   },
   cancelVisit(job, command, { site }) {

@@ -360,9 +360,21 @@ describe('visits', () => {
       personIds: [crew.ann.personId],
     }
     expect(refused(scenario.giveJob({ ...visit, endsAt: times.startsAt }, crew.office))).toBe('timesOdd')
+    const on = (day: string) => Object.fromEntries(Object.entries(times).map(([what, at]) => [what, at.replace('2026-03-02', day)]))
+    for (const odd of [
+      // Somebody reads the wrong line of a calendar, types the wrong year, or tells the customer another half of the day.
+      { endsAt: '2027-03-02T10:00:00.000Z' },
+      on('2025-03-02'),
+      { windowFrom: '2026-03-02T13:00:00.000Z', windowTo: '2026-03-02T15:00:00.000Z' },
+      { windowFrom: '2026-03-02T05:00:00.000Z', windowTo: '2026-03-02T07:00:00.000Z' },
+      { windowFrom: '2026-03-02T08:30:00.000Z', windowTo: '2026-03-02T22:00:00.000Z' },
+    ])
+      expect([odd, refused(scenario.giveJob({ ...visit, ...odd }, crew.office))]).toEqual([odd, 'timesOdd'])
     expect(refused(scenario.giveJob({ ...visit, personIds: [scenario.newId()] }, crew.office))).toBe('noSuchPerson')
     expect(refused(scenario.giveJob(visit, crew.ann))).toBe('officeOnly')
     expect(refused(scenario.giveJob({ ...visit, kind: 'callback' }, crew.office))).toBe('noSuchCallback')
+    scenario.must(scenario.giveJob({ ...visit, personIds: [crew.ann.personId, crew.ann.personId] }, crew.office))
+    expect(scenario.job.visits[visit.visitId]!.personIds).toEqual([crew.ann.personId])
   })
 })
 

@@ -36,6 +36,16 @@ function toggle(id: string) {
 const instant = (time: string) => DateTime.fromISO(`${form.date}T${time}`, { zone: zone.value })
 
 const hours = computed(() => typedHours(form.hours))
+/** What a new customer is told follows the plan, until somebody says otherwise; a promise that was made stands. */
+const promised = ref(props.visit !== undefined && props.visit !== null)
+watch(
+  () => form.from,
+  (from) => {
+    if (promised.value || !instant(from).isValid) return
+    form.windowFrom = from
+    form.windowTo = instant(from).plus({ hours: 2 }).toFormat('HH:mm')
+  },
+)
 /** A promise that runs past midnight ends the next day; one of more than half a day is a slip. */
 const windowEnd = computed(() => {
   const from = instant(form.windowFrom)
@@ -85,10 +95,10 @@ async function save(alsoBooked = false) {
       /></UFormField>
       <span />
       <UFormField label="Promised from" name="windowFrom"
-        ><UInput v-model="form.windowFrom" type="time" name="windowFrom" required
+        ><UInput v-model="form.windowFrom" type="time" name="windowFrom" required @input="promised = true"
       /></UFormField>
       <UFormField label="Promised to" name="windowTo" :error="wrong.windowTo"
-        ><UInput v-model="form.windowTo" type="time" name="windowTo" required
+        ><UInput v-model="form.windowTo" type="time" name="windowTo" required @input="promised = true"
       /></UFormField>
     </div>
     <fieldset class="stack">

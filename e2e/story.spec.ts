@@ -1,7 +1,8 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect } from '@playwright/test'
+import { expect, type Page } from '@playwright/test'
+import type { SiteState } from '../core/safety'
 import { bench, circuit, jobFor, openAndTag, prove, reference, referenceAgain, sweep, tester, twoCables } from './support/box'
-import { desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
+import { ask, desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
 
 test('A behind the wall, B at the panel, C in the cellar without signal', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -162,5 +163,36 @@ test('Stop: one tap, and everybody here is told; work goes on by whoever stopped
   await a.getByLabel('Why work goes on').fill('a lamp had burst, nothing burns')
   await a.getByRole('button', { name: 'Work goes on' }).click()
   await expect(b.getByTestId('stopped')).toBeHidden()
+  for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
+})
+
+test('leave to close stands on every page until it is answered, and says on each when it stands no more', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const a = await person(browser, 'bram.ash', phone)
+  const b = await person(browser, 'kit.ivers', phone)
+  const jobId = await jobFor(office, ['bram.ash', 'kit.ivers'])
+  const { siteState } = await ask<{ siteState: SiteState }>(a, `/api/jobs/${jobId}`)
+  const { id: breakerId } = Object.values(siteState.breakers).find(({ number }) => number === '2')!
+  const [box] = Object.values(siteState.boxes)
+  const give = async (who: Page, command: object) => {
+    const envelope = { id: crypto.randomUUID(), stream: 'site', streamId: siteState.siteId, at: new Date().toISOString(), basedOnSeq: 99 }
+    expect(await ask(who, '/api/commands', { ...envelope, command })).toMatchObject({ status: 'accepted' })
+  }
+  await give(a, { type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
+  await give(a, { type: 'requestClose', grantId: crypto.randomUUID(), breakerId, clearanceId: null })
+  const pages = ['', '/panel', '/tests', '/handover', '/directory', '/history', `/box/${box!.id}`, `/wiring/${box!.id}`]
+  const dock = a.getByTestId('next-step')
+  for (const path of [...pages, '/hunt']) {
+    await a.goto(`/jobs/${jobId}${path}`)
+    await expect(dock.getByRole('button', { name: path === '/hunt' ? 'They are closed' : 'It is closed' })).toBeVisible()
+  }
+  await give(b, { type: 'openBox', boxId: box!.id })
+  await a.getByRole('button', { name: 'I have stopped' }).click()
+  for (const path of pages) {
+    await a.goto(`/jobs/${jobId}${path}`)
+    await expect(dock).toContainText('Do not close it any more: Tide door is open behind it.')
+  }
+  await dock.getByRole('button', { name: 'Given up, still open' }).click()
+  await expect(dock.getByRole('button', { name: 'Given up, still open' })).toBeHidden()
   for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
 })

@@ -125,3 +125,57 @@ test('a double tap and a hurried meter: nothing counts that nobody has read', as
   })
   expect(faultsOf(page)).toEqual([])
 })
+
+test('a linked meter: units count, what it cannot mean is not taken, nor anything after it; a reload loses nothing', async ({
+  browser,
+}) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const page = await person(browser, 'bram.ash', phone)
+  const jobId = await homeJob(office, ['bram.ash', 'kit.ivers'], { boxes: [{ name: 'tide door', breakers: ['2'] }] })
+  const record = () => ask<{ siteState: SiteState }>(page, `/api/jobs/${jobId}`).then(({ siteState }) => siteState)
+  const dock = page.getByTestId('next-step')
+  const asked = dock.locator('label.entry b').first()
+  await page.goto(`/jobs/${jobId}`)
+  await dock.getByRole('button', { name: 'I have arrived' }).click()
+  await dock.getByRole('link', { name: 'Go to tide door' }).click()
+  await dock.getByRole('button', { name: 'I opened breaker 2' }).click()
+  await dock.getByLabel('Your lock').fill('BA red 7')
+  await dock.getByRole('button', { name: 'Hang my tag on 2' }).click()
+  for (let cable = 0; cable < 2; cable++) await dock.getByRole('button', { name: twoAndGround }).click()
+  await dock.getByRole('button', { name: 'Store 6 conductors' }).click()
+  await dock.getByRole('checkbox', { name: 'My meter types its readings here' }).click()
+  const say = async (value: string) => {
+    await page.keyboard.type(value)
+    await page.keyboard.press('Enter')
+  }
+  for (const [label, value] of [
+    ['It shows', '238'],
+    ['Line to neutral there', '0.121 kV'],
+    ['Reference to that line', '1.204E+02'],
+    ['Reference to that neutral', '500mV'],
+    ['A black → reference', '0.1 V'],
+  ] as const) {
+    await expect(asked).toContainText(label)
+    await say(value)
+  }
+  await expect(asked).toContainText('B white → reference')
+  await page.reload()
+  await expect(asked).toContainText('B white → reference')
+  // Over the range is no zero; whoever holds the probes goes on, and what they read belongs to other places.
+  for (const value of ['OL', '0.1', '0.2']) await say(value)
+  await expect(page.getByTestId('unread')).toContainText('that can be full voltage')
+  await page.getByRole('button', { name: 'I am back there' }).click()
+  // A scanner is no meter, whatever digits it types.
+  await say('SN:0.25')
+  await expect(page.getByTestId('unread')).toContainText('SN:0.25')
+  await page.getByRole('button', { name: 'I am back there' }).click()
+  await say('300 mV')
+  await expect(asked).not.toContainText('B white')
+  const { readings, reference } = Object.values((await record()).proofs).at(-1)!
+  expect(readings.map(({ a, volts }) => [a, Math.round(volts * 1000)])).toEqual([
+    ['A', 100],
+    ['B', 300],
+  ])
+  expect(reference!.seen).toMatchObject({ lineToNeutral: 121, referenceToLine: 120.4, referenceToNeutral: 0.5 })
+  expect(faultsOf(page)).toEqual([])
+})

@@ -15,7 +15,6 @@ const other = computed(() =>
 )
 const untag = () => run(() => giveSite({ type: 'removeTag', tagId: step.value.id! }))
 const ask = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: step.value.breakerId!, clearanceId: null }))
-const grant = computed(() => (step.value.kind === 'answer' ? site.value!.grants[step.value.id!] : undefined))
 </script>
 
 <template>
@@ -26,12 +25,12 @@ const grant = computed(() => (step.value.kind === 'answer' ? site.value!.grants[
       <JobAct :to="`/jobs/${page?.job.id}/box/${other.id}`">Go to {{ other.name }}</JobAct>
       <UButton variant="link" class="self-start" @click="powerFirst = true">power back first</UButton>
     </template>
-    <template v-else>
+    <!-- One’s own leave stands above: it waits for its answer on every page. -->
+    <template v-else-if="step.kind !== 'answer'">
       <p class="next-title">{{ step.title }}</p>
       <p>{{ step.why }}</p>
       <JobAct v-if="step.kind === 'untag'" :loading="busy" @click="untag">Take my tag off {{ name }}</JobAct>
       <JobAct v-else-if="step.kind === 'askClose'" :loading="busy" :disabled="offline" @click="ask">Ask to close {{ name }}</JobAct>
-      <PowerAnswer v-else-if="grant" :grant="grant" />
       <JobAct v-else-if="step.kind === 'test'" :to="`/jobs/${page?.job.id}/tests`">Test its points</JobAct>
       <JobAct v-else-if="step.boxId" :to="`/jobs/${page?.job.id}/box/${step.boxId}`">Go to {{ site!.boxes[step.boxId]?.name }}</JobAct>
     </template>

@@ -39,12 +39,7 @@ const announce = (warnedIds: string[]) =>
 
 <template>
   <div class="stack" data-testid="moment">
-    <p v-if="grant?.clearanceId" class="soft">Say how {{ breakerName(site!, site!.breakers[grant.breakerId]!) }} is.</p>
-    <template v-else-if="grant">
-      <p class="next-title">You may close {{ breakerName(site!, site!.breakers[grant.breakerId]!) }}</p>
-      <p class="bad">It counts as live from now on.</p>
-      <PowerAnswer :grant="grant" />
-    </template>
+    <p v-if="grant" class="soft">Say how {{ breakerName(site!, site!.breakers[grant.breakerId]!) }} is.</p>
     <template v-else-if="tooMany">
       <p class="next-title">Open {{ breakerName(site!, tooMany) }}</p>
       <p>These readings want {{ closed.length ? `only ${closed.join(' and ')} on` : 'every breaker off' }}.</p>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Several numbers from the meter, one after the other on the same keys; then one button for all of them. */
 const props = defineProps<{
-  asks: { label: string; unit: string }[]
+  asks: { label: string; unit: 'V' | 'Ω' }[]
   button: string
   busy: boolean
   disabled?: boolean
@@ -27,13 +27,12 @@ watch(
 function take(text: string) {
   if (props.busy) return void tooSoon.value++
   tooSoon.value = 0
-  typed.value = text
-  void next()
+  void next(text)
 }
-async function next() {
-  if (Number.isNaN(number.value) || props.busy || props.disabled) return
-  const all = [...values.value, number.value]
-  const asTyped = typed.value
+async function next(asTyped = typed.value) {
+  const value = typedNumber(asTyped)
+  if (Number.isNaN(value) || props.busy || props.disabled) return
+  const all = [...values.value, value]
   typed.value = ''
   if (!last.value) return void (values.value = all)
   values.value = []
@@ -50,8 +49,8 @@ async function next() {
         {{ ask.label }}<b v-if="at < values.length" class="mono"> {{ values[at] }} {{ ask.unit }}</b>
       </li>
     </ol>
-    <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next" @reading="take" />
-    <JobAct :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next">{{ last ? button : 'Next' }}</JobAct>
+    <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next()" @reading="take" />
+    <JobAct :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next()">{{ last ? button : 'Next' }}</JobAct>
     <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">from the first again</UButton>
   </div>
 </template>

@@ -47,8 +47,8 @@ const second = ref('')
 const before = computed(() => (props.again ? (props.proof.reference?.seen ?? null) : null))
 const kind = computed(() => before.value?.kind ?? how.value)
 const asks = computed(() => {
-  const volts = (label: string) => ({ label, unit: 'V' })
-  const ohms = (label: string) => ({ label, unit: 'Ω' })
+  const volts = (label: string) => ({ label, unit: 'V' as const })
+  const ohms = (label: string) => ({ label, unit: 'Ω' as const })
   if (kind.value === 'livePoint')
     return [
       ...(before.value ? [] : [volts(`Line to neutral there, about ${scheme.value.nominalVolts} V`)]),

@@ -3,7 +3,7 @@
 const value = defineModel<string>({ required: true })
 const props = defineProps<{
   label: string
-  unit: string
+  unit: 'V' | 'Ω'
   /** The last number is on its way: what is typed by a meter waits its turn. */
   busy?: boolean
 }>()
@@ -14,22 +14,13 @@ function press(key: string) {
   else if (key !== '.' || !value.value.includes('.')) value.value = (value.value + key).slice(0, 7)
 }
 /** What is typed without a field is one reading, from its first digit to Enter; it never runs into what stands in the field. */
-const typed = ref('')
-useTypedReading({
-  key: (key) => {
-    if (/[0-9]/.test(key) || (key === '.' && !typed.value.includes('.'))) typed.value = (typed.value + key).slice(0, 7)
-    if (!props.busy) value.value = typed.value
+useTypedReading(() => props.unit, {
+  typed: (text) => {
+    if (!props.busy) value.value = text
   },
-  enter: () => {
-    const reading = typed.value
-    typed.value = ''
-    if (reading) emit('reading', reading)
-  },
-  delete: () => {
-    typed.value = typed.value.slice(0, -1)
-    if (!props.busy) value.value = typed.value
-  },
+  reading: (number) => (Number.isFinite(number) ? emit('reading', String(number)) : (unread.value = 'OL')),
 })
+const unread = useUnreadReading()
 </script>
 
 <template>
@@ -46,6 +37,7 @@ useTypedReading({
         @keydown.enter.prevent="emit('enter')"
       /><span class="unit">{{ unit }}</span></label
     >
+    <CommonUnreadReading :unit="unit" :label="label" />
     <div class="keys">
       <button
         v-for="key in keys"

@@ -2,7 +2,11 @@
 import { energiseWords } from '../../../core/record'
 import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/safety'
 
-/** What crew mates ask of each other here: open this, stand clear for a moment. */
+/** What crew mates ask of each other here: open this, stand clear for a moment; and one's own leave that waits for its answer. */
+const props = defineProps<{
+  /** The page answers for several breakers at once. */
+  answersItself?: boolean
+}>()
 const { site, asker, offline, giveSite } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -13,13 +17,18 @@ const number = (ask: Ask) => markOf(site.value!, ask.breakerId)
 const boxName = (ask: Ask) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
 const missing = (ask: Ask) => notYetClear(site.value!, ask)
 const amClear = (ask: Ask) => ask.clear.some((person) => person.personId === me.value)
+const leave = computed(() =>
+  props.answersItself
+    ? []
+    : Object.values(site.value?.grants ?? {}).filter((grant) => grant.personId === me.value && grant.clearanceId === null),
+)
 const grant = (ask: Ask) => Object.values(site.value!.grants).find((one) => one.clearanceId === ask.id)
 const reopen = (ask: Ask) => run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))
 const pinFor = ref<string | null>(null)
 </script>
 
 <template>
-  <section v-if="asks.length" class="asks" aria-label="Requests" data-testid="asks">
+  <section v-if="asks.length || leave.length" class="asks" aria-label="Requests" data-testid="asks">
     <div v-for="ask in asks" :key="ask.id" class="ask" :class="ask.kind === 'energise' ? 'moment' : ''">
       <template v-if="ask.kind === 'open'">
         <p>
@@ -119,6 +128,13 @@ const pinFor = ref<string | null>(null)
           >I opened {{ name(ask) }}</UButton
         >
       </template>
+    </div>
+    <!-- Until it is answered everybody here takes the breaker for live. -->
+    <div v-for="one in leave" :key="one.id" class="ask moment">
+      <p>
+        <b class="bad">You may close {{ breakerName(site!, site!.breakers[one.breakerId]!) }}: it counts as live from now on.</b>
+      </p>
+      <PowerAnswer :grant="one" />
     </div>
     <CommonRefusal :refusal="refusal" />
   </section>

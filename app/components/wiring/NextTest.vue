@@ -35,18 +35,13 @@ const choicesOf = (kind: WireTest['kind']) =>
 /** Typed without a field: it goes to the first row that is empty, and the last one stores them all. */
 const typing = ref('')
 const nextRow = computed(() => props.next.tests.find((test) => test.kind !== 'contactless' && !(entries.value[key(test)] ?? '').trim()))
-useTypedReading({
-  key: (char) => (typing.value += char),
-  delete: () => (typing.value = typing.value.slice(0, -1)),
-  enter: () => {
-    const text = typing.value
-    typing.value = ''
+const unit = computed(() => (nextRow.value?.kind === 'continuity' ? 'Ω' : 'V'))
+useTypedReading(() => unit.value, {
+  typed: (text) => (typing.value = text),
+  reading: (value) => {
     const row = nextRow.value
     if (props.simulated || props.no.length || props.busy || !row) return
-    // A meter shows OL where nothing conducts.
-    const value = row.kind === 'continuity' && /^0?[OL]+$/.test(text) ? ohmsOf[4]! : decimal(text)
-    if (value === null) return
-    entries.value[key(row)] = String(value)
+    entries.value[key(row)] = String(Math.min(value, ohmsOf[4]!))
     if (complete.value) store()
   },
 })
@@ -100,6 +95,7 @@ const store = () =>
             class="w-28"
         /></span>
       </div>
+      <CommonUnreadReading v-if="nextRow" :unit="unit" :label="`${nextRow.a}–${endWord(nextRow.b)}`" />
       <JobAct :loading="busy" :disabled="!complete || no.length > 0" @click="store"
         >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</JobAct
       >

@@ -172,7 +172,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
       </section>
     </div>
     <JobDock wide>
-      <PowerAsks />
+      <PowerAsks answers-itself />
       <section
         v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
         class="stack"

@@ -1,4 +1,4 @@
-import { Chance } from '../testing/chance'
+import { Chance } from '../chance'
 import { identify, nextTest, type FoundBox, type WireReading } from '../wiring'
 import { SimulatedMeter } from '../wiring/simulated-meter'
 import { makeTrialBox } from '../wiring/testing/strange-homes'

@@ -1,4 +1,4 @@
-import type { HuntRound } from './hunt/belief'
+import type { HuntRound } from './hunt/round'
 import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './schema'

@@ -1,4 +1,4 @@
-import type { Chance } from '../testing/chance'
+import type { Chance } from '../chance'
 import type { FoundBox, WireReading, WireTest } from './identify/found-box'
 import { continuityMeter, solveHome, type HomeSolution } from './home'
 import type { Wiring } from './model'

@@ -3,7 +3,7 @@ import type { SiteCommand } from '../../core/safety'
 import { database } from '../database'
 import { viewerOf } from './access'
 import { ApiError } from './errors'
-import { giveToSite } from './commands'
+import { giveToSite } from './write-command'
 
 /**
  * Given on the host, where the only lead of a company is the person who is gone: ends what they left at one home.

@@ -5,7 +5,7 @@ import { refuse, type Refusal } from '../../core/stream'
 import { database } from '../database'
 import { ApiError } from './errors'
 import { isOffice, siteFor, type Viewer } from './access'
-import { plain } from './intake'
+import { plainAddress } from './address'
 
 /** Another record with the address of this home, and what somebody said of it. */
 export interface OtherRecord {
@@ -33,11 +33,11 @@ export async function otherRecordsOf(
     const [first, second] = [site.id, id].sort()
     return links.find((link) => link.firstSiteId === first && link.secondSiteId === second)?.said ?? null
   }
-  const address = plain(site.address)
+  const address = plainAddress(site.address)
   return rows.flatMap(({ id, name, address: other }) => {
     const said = saidOf(id)
     if (id === site.id || said === 'other') return []
-    return said === 'same' || (address !== '' && plain(other) === address)
+    return said === 'same' || (address !== '' && plainAddress(other) === address)
       ? [{ id, name, address: other, said: said === 'same' ? 'same' : null }]
       : []
   })

@@ -4,11 +4,13 @@ import { intakeCommands, readJobFile, readPointsCsv, type CsvHead, type FileRead
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
-import { publish, rulesOf, writeCommand, type Written } from './commands'
+import { plainAddress } from './address'
+import { rulesOf } from './decision-context'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
 import { lockState } from './streams'
+import { publish, writeCommand, type Written } from './write-command'
 
 export type IntakeSource = { kind: 'json'; text: string } | { kind: 'csv'; text: string; head: CsvHead } | { kind: 'file'; file: JobFile }
 
@@ -30,13 +32,6 @@ export interface KnownHome {
   why: string[]
 }
 
-/** A text without what people write one way or another: for telling homes alike. */
-export const plain = (text: string) =>
-  text
-    .toLowerCase()
-    .replace(/\bstreet\b/g, 'st')
-    .replace(/\broad\b/g, 'rd')
-    .replace(/[^\p{L}\p{N}]+/gu, '')
 const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
 
 /**
@@ -58,8 +53,8 @@ export async function knownHomes(file: JobFile, companyId: string): Promise<Know
   const { customer, site } = file
   return rows.flatMap(({ id, name, address, customer: who, phone, email }) => {
     const why = [
-      ...(plain(address) && plain(address) === plain(site.address) ? ['the same address'] : []),
-      ...(plain(name) === plain(site.name) ? ['the same name'] : []),
+      ...(plainAddress(address) && plainAddress(address) === plainAddress(site.address) ? ['the same address'] : []),
+      ...(plainAddress(name) === plainAddress(site.name) ? ['the same name'] : []),
       ...(digits(phone).length >= 6 && digits(phone) === digits(customer.phone) ? ['the customer’s telephone'] : []),
       ...(email && email.toLowerCase() === customer.email.toLowerCase() ? ['the customer’s mail'] : []),
     ]

@@ -1,7 +1,7 @@
 import type { SiteCommand, SiteState } from '../../core/safety'
 import { database, type PersonRow } from '../database'
 import { isLicensed, viewerOf, type Viewer } from './access'
-import { giveToSite, publish } from './commands'
+import { giveToSite, publish } from './write-command'
 import { readState } from './streams'
 
 /** What the company's register says now of people and testers, and a site's record does not know yet. */

@@ -1,12 +1,5 @@
 import type { BreakerRecord, BoxState, SiteState } from '../state'
-
-/** What a person in the rooms saw of a box's light in one round; part: of several lamps some are on and some off. */
-export type Seen = 'on' | 'off' | 'part'
-/** One round: these breakers were open together, everything else as it was, and this was seen. */
-export interface HuntRound {
-  open: string[]
-  seen: Record<string, Seen>
-}
+import type { HuntRound, Seen } from './round'
 
 /** What may feed a box: one breaker, two at once, or none of this panel's. */
 export interface Hypothesis {

@@ -1,3 +1,4 @@
+export * from './round'
 export * from './belief'
 export * from './plan'
 export * from './site'

@@ -1,4 +1,5 @@
-import { beliefOf, predicted, type Belief, type Hypothesis, type HuntLoad, type HuntRound } from './belief'
+import { beliefOf, predicted, type Belief, type Hypothesis, type HuntLoad } from './belief'
+import type { HuntRound } from './round'
 
 export interface HuntProblem {
   /** Breakers that may be opened, with what opening each one costs: steps, loads that drop. */

@@ -1,6 +1,6 @@
 import { canClose, canTouch, isIsolatedFor, type SiteCommand } from '../index'
 import type { Actor } from '../../stream'
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import { Crew, type Focus, type Stage } from './people'
 import { childCloses, mate, plot } from './plots'
 import { Record } from './record'

@@ -20,7 +20,7 @@ import {
 import type { Actor, Outcome } from '../../stream'
 import type { RequiredPair } from '../proof'
 import type { SignCause } from '../schema'
-import type { Chance } from '../../testing/chance'
+import type { Chance } from '../../chance'
 import { isoAt, Phone, proofLimitMinutes, type Envelope, type Record } from './record'
 import type { Lever, Lock, Meter, World, WorldBox } from './world'
 

@@ -1,4 +1,4 @@
-import type { Chance } from '../../testing/chance'
+import type { Chance } from '../../chance'
 
 /**
  * The physical side: levers, locks, conductors, plates, hands, meters. It knows nothing of records, tags in a phone or

@@ -1,6 +1,6 @@
 import { clampedConductance, leakOhms, solveNetwork, type Element, type Network } from './network'
 import { magnitude } from './complex-lu'
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 
 type Spice = {
   start(): Promise<void>

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { oldContacts, readingKinds } from './found-box'
+import { oldContacts, readingKinds } from './found-box-words'
 
 const letter = z.string().regex(/^[A-Z]{1,2}$/)
 

@@ -8,8 +8,7 @@ import type { foundBoxSchema, wireReadingSchema } from './found-box-schema'
  */
 export { isEarthMarked } from '../../units/earth-mark'
 
-export const oldContacts = ['single', 'threeWay', 'fourWay', 'other'] as const
-export const readingKinds = ['continuity', 'voltage', 'voltageHigh', 'contactless'] as const
+export * from './found-box-words'
 export type FoundBox = z.infer<typeof foundBoxSchema>
 export type WireReading = z.infer<typeof wireReadingSchema>
 

@@ -1,4 +1,4 @@
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import type { Wiring } from '../model'
 import { circuitsOf } from '../plan/outside'
 import { readBox } from '../practice/read-to-the-end'

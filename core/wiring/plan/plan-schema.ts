@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { terminalKeys } from '../../fit'
-import { oldTerminals, otherLocations } from './plan-words'
+import { oldTerminals, otherLocations } from './plan-terms'
 
 const letter = z.string().regex(/^[A-Z]{1,2}$/)
 const planEnd = z.string().regex(/^([A-Z]{1,2}|gang[1-6]:[a-zA-Z0-9]{1,12}|old[1-6]:[a-z0-9]{1,8})$/)

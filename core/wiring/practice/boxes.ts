@@ -1,5 +1,5 @@
 import type { DeviceModel, TerminalKey } from '../../fit'
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import type { FoundBox } from '../identify/found-box'
 import type { Part, Point, Wiring } from '../model'
 import { rebuiltOutside } from '../plan/elsewhere'

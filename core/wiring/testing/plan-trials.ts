@@ -1,4 +1,4 @@
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import { closeEverything, solveHome, type HomeSolution } from '../home'
 import type { FoundBox } from '../identify/found-box'
 import type { Wiring } from '../model'

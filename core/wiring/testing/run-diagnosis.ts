@@ -1,4 +1,4 @@
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import type { FoundBox } from '../identify/found-box'
 import type { Fault } from '../model'
 import { diagnose, singleFaults } from '../plan/diagnose'

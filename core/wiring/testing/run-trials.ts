@@ -1,4 +1,4 @@
-import { Chance } from '../../testing/chance'
+import { Chance } from '../../chance'
 import { identify, type WireFinding } from '../identify/identify'
 import { nextTest } from '../identify/next-test'
 import { isNeutral } from '../identify/roles'

@@ -1,4 +1,4 @@
-import type { Chance } from '../../testing/chance'
+import type { Chance } from '../../chance'
 import type { Fault, Part, Wiring } from '../model'
 import type { FoundBox } from '../identify/found-box'
 

@@ -1,4 +1,4 @@
-import type { Chance } from '../../testing/chance'
+import type { Chance } from '../../chance'
 import {
   boxOf,
   farSwitch,

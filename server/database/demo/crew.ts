@@ -14,7 +14,7 @@ import {
   type JobState,
 } from '../../../core/record'
 import { farPositions, isKnownLive, pairStatuses, samePair, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
-import { Chance } from '../../../core/testing/chance'
+import { Chance } from '../../../core/chance'
 import { branchSettingsSchema, roundTo } from '../../../core/units'
 import { emptyPlan, homeOf, nextTest, type WireReading } from '../../../core/wiring'
 import { SimulatedMeter } from '../../../core/wiring/simulated-meter'

@@ -1,0 +1,22 @@
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+  forbidden: [
+    { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'core-knows-nothing-else', severity: 'error', from: { path: '^core/' }, to: { path: '^(app|server)/' } },
+    { name: 'app-knows-no-server', severity: 'error', from: { path: '^app/' }, to: { path: '^server/' } },
+    { name: 'server-knows-no-app', severity: 'error', from: { path: '^server/' }, to: { path: '^app/' } },
+    {
+      name: 'test-code-stays-out',
+      comment: 'What only tests use is in no bundle.',
+      severity: 'error',
+      from: { pathNot: '(/testing/|\\.test\\.ts$|^e2e/)' },
+      to: { path: '(/testing/|\\.test\\.ts$|^e2e/)' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    exclude: { path: '(\\.nuxt|\\.output|node_modules)' },
+  },
+}

@@ -1,0 +1,197 @@
+import { DateTime } from 'luxon'
+import { Op, QueryTypes, type Transaction } from 'sequelize'
+import { deviceModelSchema, type DeviceModel } from '../../core/fit'
+import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../core/record'
+import type { SiteCommand, SiteContext, SiteState } from '../../core/safety'
+import type { CommandEnvelope } from '../../core/stream'
+import { branchSettingsSchema, type BranchSettings } from '../../core/units'
+import { database, type JobRow, type SiteRow } from '../database'
+import { actorOf, type Viewer } from './access'
+import { seal, unseal } from './secrets'
+
+/** Is this person on a planned or running visit at the site (or of the job), or the lead? */
+async function isOnCrew(viewer: Viewer, where: { siteId: string } | { jobId: string }, transaction: Transaction): Promise<boolean> {
+  if (viewer.role === 'lead') return true
+  const { models } = database()
+  const mine = await models.visitPeople.findAll({ where: { personId: viewer.personId }, attributes: ['visitId'], transaction, raw: true })
+  if (mine.length === 0) return false
+  return (
+    (await models.visits.count({ where: { ...where, status: ['planned', 'onSite'], id: mine.map((row) => row.visitId) }, transaction })) > 0
+  )
+}
+
+/** How long before and after its times a visit still counts as today's, hours. Common practice, no source. */
+const visitMarginHours = 12
+/** Is this person on a visit of this site that is due now, or under way? Leads too: a title is no presence. */
+async function isOnVisit(viewer: Viewer, siteId: string, now: Date, transaction: Transaction): Promise<boolean> {
+  const { models } = database()
+  const mine = await models.visitPeople.findAll({ where: { personId: viewer.personId }, attributes: ['visitId'], transaction, raw: true })
+  const margin = visitMarginHours * 3_600_000
+  return (
+    (await models.visits.count({
+      where: {
+        siteId,
+        id: mine.map((row) => row.visitId),
+        [Op.or]: [
+          { status: 'onSite' },
+          {
+            status: 'planned',
+            startsAt: { [Op.lt]: new Date(now.getTime() + margin) },
+            endsAt: { [Op.gt]: new Date(now.getTime() - margin) },
+          },
+        ],
+      },
+      transaction,
+    })) > 0
+  )
+}
+
+/** The instrument a command needs to know of. */
+function instrumentOf(command: SiteCommand, state: SiteState): string | null {
+  if (command.type === 'startProof') return command.instrumentId
+  if (command.type === 'finishProof') return state.proofs[command.proofId]?.instrumentId ?? null
+  return command.type === 'recordCause' && 'again' in command.cause ? command.cause.again.instrumentId : null
+}
+
+async function catalogueModel(companyId: string, modelId: string, transaction?: Transaction): Promise<DeviceModel | null> {
+  const row = await database().models.models.findOne({ where: { id: modelId, companyId, active: true }, transaction, raw: true })
+  return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
+}
+
+/** The settings of a branch, and its zone: a calibration ends with a day there. */
+export type BranchRules = BranchSettings & { timezone: string }
+export const rulesOf = ({ settings, timezone }: { settings: unknown; timezone: string }): BranchRules => ({
+  ...branchSettingsSchema.parse(settings),
+  timezone,
+})
+
+/** What a decision about a site needs from outside. */
+export async function siteContext(
+  viewer: Viewer,
+  site: SiteRow,
+  envelope: CommandEnvelope,
+  command: SiteCommand,
+  settings: BranchRules,
+  now: Date,
+  transaction: Transaction,
+  state: SiteState,
+): Promise<SiteContext> {
+  const instrumentId = instrumentOf(command, state)
+  const instrument = instrumentId
+    ? await database().models.instruments.findOne({
+        where: { id: instrumentId, companyId: site.companyId, active: true },
+        transaction,
+        raw: true,
+      })
+    : null
+  return {
+    actor: actorOf(viewer),
+    today: DateTime.fromJSDate(now, { zone: settings.timezone }).toISODate()!,
+    onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
+    onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
+    everyPair: settings.proofEveryPair,
+    // Nobody has seen what is not there yet.
+    basedOnSeq: Math.min(envelope.basedOnSeq, state.seq),
+    heldMs: envelope.heldMs,
+    now: now.toISOString(),
+    proofLimitMinutes: settings.proofLimitMinutes,
+    instrument: (id) =>
+      instrument && instrument.id === id
+        ? {
+            name: instrument.name,
+            serial: instrument.serial,
+            kind: instrument.kind,
+            calibrationDue: String(instrument.calibrationDue),
+            lowestStepVolts: instrument.lowestStepVolts,
+            outOfService: Boolean(instrument.outOfService),
+            provedGoodAt: instrument.provedGoodAt?.toISOString() ?? null,
+          }
+        : null,
+  }
+}
+
+type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
+/** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
+async function bookedElsewhere(command: Visiting, zone: string, transaction: Transaction): Promise<JobContext['bookedElsewhere']> {
+  const { sequelize } = database()
+  const replacements = {
+    people: command.personIds,
+    visitId: command.visitId,
+    from: new Date(command.startsAt),
+    to: new Date(command.endsAt),
+  }
+  const rows = await sequelize.query<{ name: string; what: string; startsAt: string; endsAt: string }>(
+    `SELECT p.name, s.name AS what, DATE_FORMAT(v.starts_at, '%Y-%m-%dT%H:%i:%s.000Z') AS startsAt, DATE_FORMAT(v.ends_at, '%Y-%m-%dT%H:%i:%s.000Z') AS endsAt FROM visits v JOIN visit_people vp ON vp.visit_id = v.id
+       JOIN people p ON p.id = vp.person_id JOIN sites s ON s.id = v.site_id
+     WHERE vp.person_id IN (:people) AND v.id <> :visitId AND v.status IN ('planned', 'onSite') AND v.starts_at < :to AND v.ends_at > :from ORDER BY v.starts_at LIMIT 6`,
+    { replacements, transaction, type: QueryTypes.SELECT },
+  )
+  const at = (iso: string) => DateTime.fromISO(iso, { zone }).toFormat('d LLL H:mm')
+  return rows.map(({ name, what, startsAt, endsAt }) => ({ name, what, from: at(startsAt), to: at(endsAt) }))
+}
+
+/** What a decision about a job needs from outside. */
+export async function jobContext(
+  viewer: Viewer,
+  job: JobRow,
+  { jobSeq, heldMs }: CommandEnvelope,
+  command: JobCommand,
+  site: SiteState,
+  settings: BranchRules,
+  now: Date,
+  transaction: Transaction,
+): Promise<JobContext> {
+  const { models } = database()
+  const model = command.type === 'chooseDevice' ? await catalogueModel(job.companyId, command.modelId, transaction) : null
+  const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
+  const asked = command.type === 'scheduleVisit' || command.type === 'moveVisit' ? command.personIds : []
+  const known = asked.length
+    ? await models.people.findAll({
+        // A helper from another branch comes with the rights of that visit.
+        where: { id: asked, companyId: job.companyId, active: true },
+        attributes: ['id'],
+        // Held until the visit is stored, one after the other: two dispatchers cannot book one person in the same moment unhearing.
+        order: [['id', 'ASC']],
+        lock: transaction.LOCK.UPDATE,
+        transaction,
+        raw: true,
+      })
+    : []
+  const names =
+    command.type === 'nameUnit'
+      ? await models.units.findAll({
+          where: { siteId: job.siteId, removedAt: null },
+          attributes: ['name', 'jobId'],
+          transaction,
+          raw: true,
+        })
+      : []
+  const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' ? command.serial : null
+  const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
+  return {
+    actor: actorOf(viewer),
+    onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction),
+    jobSeq,
+    heldMs,
+    site,
+    method: settings,
+    now: now.toISOString(),
+    proofLimitMinutes: settings.proofLimitMinutes,
+    model: (id) => (model?.id === id ? model : null),
+    hasPhoto: () => photo > 0,
+    isPerson: (id) => known.some((person) => person.id === id),
+    bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, transaction) : [],
+    otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
+    serialInUse: (asking) => asking === serial && used > 0,
+    findings: findingsOf,
+    judgePlan,
+    seal,
+    unseal,
+  }
+}
+
+/** The settings of a branch: a guest on a visit works by the rules of the branch they help. */
+export async function settingsOf(branchId: string, transaction?: Transaction): Promise<BranchRules> {
+  const branch = await database().models.branches.findByPk(branchId, { transaction })
+  return rulesOf(branch!)
+}

@@ -35,13 +35,18 @@ export default withNuxt(
   },
   { files: ['core/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
-  // The screens know the server's answers by type only.
+  // The screens know what the server says by its contracts, and those by type only: schemas stay out of their pages.
   {
     files: ['app/**/*.{ts,vue}'],
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
-        { patterns: [{ group: ['**/server/**'], message: 'Only types come from the server.', allowTypeImports: true }] },
+        {
+          patterns: [
+            { group: ['**/server/**'], message: 'What both speak stands in core/protocol.' },
+            { group: ['**/core/protocol'], message: 'Only types come from the contracts.', allowTypeImports: true },
+          ],
+        },
       ],
     },
   },

@@ -1,6 +1,6 @@
 // npm test: everything. Lint, types, unit tests, a fresh database, the built server, the API and the browser journeys.
 // Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part; --grep=WORDS for some journeys.
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
 import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
@@ -62,7 +62,7 @@ function jest(projects, env = {}) {
 
 /** Each rule of core/safety switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
 async function rulesSwitchedOff() {
-  const { playMutants } = await import('./safety/check.mjs')
+  const { playMutants } = await import('./testing/safety/check.mjs')
   const results = await playMutants({ seed: 1, steps: 600_000 })
   for (const { name, caught, error } of results) {
     total[caught ? 'passed' : 'failed']++
@@ -75,7 +75,7 @@ async function rulesSwitchedOff() {
 
 /** The faults that need nothing killed; npm run test:faults plays them all. */
 async function faults(urls) {
-  const { quickFaults } = await import('./faults/quick.mjs')
+  const { quickFaults } = await import('./testing/faults/quick.mjs')
   for (const [what, fault] of quickFaults) {
     const { wrong } = await fault(urls).catch((error) => ({ wrong: [error.message] }))
     total[wrong.length === 0 ? 'passed' : 'failed']++
@@ -127,6 +127,22 @@ function playwright(env) {
   }
 }
 
+/** How much of the code is tests: what tests use and nothing else does, too. */
+function share() {
+  const lines = (file) => readFileSync(join(root, file), 'utf8').split('\n').length
+  const isTest = (file) => /(^|\/)(testing|e2e)\/|\.test\.ts$/.test(file)
+  const count = { tests: 0, all: 0 }
+  for (const folder of ['core', 'server', 'app', 'scripts', 'e2e'])
+    for (const name of readdirSync(join(root, folder), { recursive: true })) {
+      const file = `${folder}/${name}`
+      if (!/\.(ts|vue|mjs)$/.test(file)) continue
+      const size = lines(file)
+      count.all += size
+      if (isTest(file)) count.tests += size
+    }
+  say(`tests are ${((100 * count.tests) / count.all).toFixed(1)} % of ${count.all} lines`)
+}
+
 async function main() {
   mkdirSync(reports, { recursive: true })
   needPackages()
@@ -151,12 +167,19 @@ async function main() {
         '*.{ts,mjs}',
       ])
       check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
+      check('imports: no circle, no arrow back up', [
+        bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+        ...['core', 'app', 'server', 'e2e', '--config', '.dependency-cruiser.cjs'],
+      ])
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+      share()
       jest(['core'])
       await rulesSwitchedOff()
     }
     database = await startMariadb('test', { fresh: true, fast: true })
+    // Every answer that a journey or an API test gets is held to its contract.
+    database.env.CIRCUITRY_CHECK_ANSWERS = '1'
     if (only !== 'e2e') jest(['server'], database.env)
     if (only !== 'unit') {
       const chromium = needProgram('chromium', ['chromium'])

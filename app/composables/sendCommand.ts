@@ -94,7 +94,7 @@ export async function sendCommand(
     if (outbox.pending.length > 0 && feed.status === 'live') return refused(catchingUp)
   } else if (keepable && (feed.status === 'lost' || !navigator.onLine)) return keep()
   unanswered.set(says, { envelope, failed: false })
-  const answer = await api<Outcome>('/api/commands', { body: envelope })
+  const answer = await api('POST /api/commands', { body: envelope })
   if (!answer.ok) {
     const { status, code, message } = answer.problem
     // It may have arrived all the same: it is kept under its id, and the server knows an id it has answered.

@@ -6,7 +6,7 @@ export function useHistory() {
   const lines = ref<HistoryLine[]>([])
   const problem = ref<Problem | null>(null)
   async function load() {
-    const answer = await api<{ lines: HistoryLine[] }>(`/api/jobs/${jobId}/history`)
+    const answer = await api('GET /api/jobs/:id/history', { params: { id: jobId } })
     if (answer.ok) lines.value = answer.value.lines
     problem.value = answer.ok ? null : answer.problem
   }

@@ -3,7 +3,7 @@ import { givesUpTypes, siteReducer, type Asker, type SafetyClock, type SiteComma
 import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import { foldUnsent } from '~/utils/fold-unsent'
-import type { JobPage } from '../../server/services/jobs'
+import type { JobPage } from '../../core/protocol'
 
 export interface Given {
   ok: boolean
@@ -40,7 +40,7 @@ export function useJobRecord(jobId: string) {
   const keptKey = () => `${session.viewer?.personId} ${jobId}`
 
   async function load() {
-    const answer = await api<JobPage>(`/api/jobs/${jobId}`)
+    const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
     if (!answer.ok) {
       const kept =
         answer.problem.status === 0
@@ -90,7 +90,7 @@ export function useJobRecord(jobId: string) {
 
   async function catchUp(kind: StreamKind, streamId: string) {
     const after = (kind === 'site' ? knownSite.value : knownJob.value)?.seq ?? 0
-    const answer = await api<{ events: StreamEvent[] }>(`/api/events?stream=${kind}&streamId=${streamId}&after=${after}`)
+    const answer = await api('GET /api/events', { query: { stream: kind, streamId, after } })
     if (answer.ok) for (const event of answer.value.events) fold(kind, event)
   }
 

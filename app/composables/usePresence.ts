@@ -1,4 +1,4 @@
-import type { Present } from '../../server/services/presence'
+import type { Present } from '../../core/protocol'
 
 /** Who is at this site, kept live; and this device saying where its person is. */
 export function usePresence(siteId: Ref<string | null>, place: Ref<string>) {
@@ -6,7 +6,7 @@ export function usePresence(siteId: Ref<string | null>, place: Ref<string>) {
   const present = ref<Present[]>([])
   async function load() {
     if (!siteId.value) return
-    const answer = await api<{ present: Present[] }>(`/api/sites/${siteId.value}/presence`)
+    const answer = await api('GET /api/sites/:id/presence', { params: { id: siteId.value } })
     if (answer.ok) present.value = answer.value.present
   }
   const reload = useDebounceFn(load, 200)
@@ -21,7 +21,8 @@ export function usePresence(siteId: Ref<string | null>, place: Ref<string>) {
   watchDebounced(
     [siteId, place, () => feed.status],
     () => {
-      if (siteId.value && feed.status === 'live') void api(`/api/sites/${siteId.value}/presence`, { body: { place: place.value } })
+      if (siteId.value && feed.status === 'live')
+        void api('POST /api/sites/:id/presence', { params: { id: siteId.value }, body: { place: place.value } })
     },
     { debounce: 400, immediate: true },
   )

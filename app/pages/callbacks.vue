@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { CallbackLine, UnitLine } from '../../server/services/jobs'
+import type { CallbackLine, UnitLine } from '../../core/protocol'
 import { causeWords, remedyWords } from '../../core/record'
 
 const session = useSession()
@@ -31,7 +31,7 @@ const draft = computed({
 const { foundAt, forget, discard } = useDraft('callback', draft)
 
 async function load() {
-  const answer = await api<{ callbacks: CallbackLine[] }>('/api/callbacks')
+  const answer = await api('GET /api/callbacks')
   if (answer.ok) {
     list.value = answer.value.callbacks
     problem.value = null
@@ -51,7 +51,7 @@ onScopeDispose(
 watchDebounced(
   search,
   async () => {
-    const answer = await api<{ units: UnitLine[] }>(`/api/units?search=${encodeURIComponent(search.value)}`)
+    const answer = await api('GET /api/units', { query: { search: search.value } })
     if (answer.ok) units.value = answer.value.units
   },
   { debounce: 200 },

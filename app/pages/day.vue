@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import type { CallbackLine, DayVisit, JobLine } from '../../server/services/jobs'
+import type { CallbackLine, DayVisit, JobLine } from '../../core/protocol'
 
 const session = useSession()
 const feed = useFeed()
@@ -24,12 +24,11 @@ const { busy, refusal, run } = useAction()
 
 async function load() {
   const start = DateTime.fromISO(day.value, { zone: zone.value }).startOf('day')
-  const branch = session.branch ? `&branchId=${session.branch.id}` : ''
-  const range = `from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 1 }).toUTC().toISO()!)}`
+  const branchId = session.branch?.id
   const [visitsAnswer, jobsAnswer, callbacksAnswer] = await Promise.all([
-    api<{ visits: DayVisit[] }>(`/api/visits?${range}${branch}`),
-    api<{ jobs: JobLine[] }>(`/api/jobs?${branch.slice(1)}`),
-    api<{ callbacks: CallbackLine[] }>(`/api/callbacks?${branch.slice(1)}`),
+    api('GET /api/visits', { query: { from: start.toUTC().toISO()!, to: start.plus({ days: 1 }).toUTC().toISO()!, branchId } }),
+    api('GET /api/jobs', { query: { branchId } }),
+    api('GET /api/callbacks', { query: { branchId } }),
   ])
   if (!visitsAnswer.ok) problem.value = visitsAnswer.problem
   else {

@@ -9,7 +9,7 @@ const problem = ref<Problem | null>(null)
 const setupNeeded = ref(false)
 
 onMounted(async () => {
-  const answer = await api<{ needed: boolean }>('/api/setup')
+  const answer = await api('GET /api/setup')
   setupNeeded.value = answer.ok && answer.value.needed
 })
 

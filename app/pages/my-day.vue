@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
 import { visitWords } from '../../core/record'
-import type { DayVisit, JobPage } from '../../server/services/jobs'
+import type { DayVisit } from '../../core/protocol'
 
 const session = useSession()
 const feed = useFeed()
@@ -17,7 +17,7 @@ async function keepForTheDay() {
   await keepValue(keptKey(), visits.value)
   const store = await localStore().catch(() => null)
   for (const jobId of new Set(today.value.map((visit) => visit.jobId))) {
-    const answer = await api<JobPage>(`/api/jobs/${jobId}`)
+    const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
     const personId = session.viewer?.personId ?? ''
     if (answer.ok)
       await store?.jobs
@@ -27,9 +27,9 @@ async function keepForTheDay() {
 }
 async function load() {
   const start = DateTime.now().setZone(zone.value).startOf('day')
-  const answer = await api<{ visits: DayVisit[] }>(
-    `/api/visits?mine=yes&from=${encodeURIComponent(start.toUTC().toISO()!)}&to=${encodeURIComponent(start.plus({ days: 8 }).toUTC().toISO()!)}`,
-  )
+  const answer = await api('GET /api/visits', {
+    query: { mine: 'yes', from: start.toUTC().toISO()!, to: start.plus({ days: 8 }).toUTC().toISO()! },
+  })
   if (answer.ok) {
     visits.value = answer.value.visits
     problem.value = null

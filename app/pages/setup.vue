@@ -16,7 +16,7 @@ const schemes = Object.values(supplySchemes).map((scheme) => ({ label: scheme.na
 
 async function save() {
   busy.value = true
-  const answer = await api('/api/setup', { body: form })
+  const answer = await api('POST /api/setup', { body: form })
   busy.value = false
   if (!answer.ok) {
     problem.value = answer.problem

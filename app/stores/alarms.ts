@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import type { StreamEvent } from '../../core/stream'
-import type { WaitingAlarm } from '../../server/services/alarms'
+import type { WaitingAlarm } from '../../core/protocol'
 
 export type Alarm = WaitingAlarm
 
@@ -74,7 +74,7 @@ export const useAlarms = defineStore('alarms', {
   state: () => ({ open: [] as Alarm[], refusal: null as string | null }),
   actions: {
     async load() {
-      const answer = await api<{ alarms: Alarm[] }>('/api/me/alarms')
+      const answer = await api('GET /api/me/alarms')
       if (!answer.ok) return
       const known = new Set(this.open.map((alarm) => `${alarm.siteId} ${alarm.seq}`))
       const fresh = answer.value.alarms.some((alarm) => !known.has(`${alarm.siteId} ${alarm.seq}`))

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import type { StreamEvent } from '../../core/stream'
-import type { FeedTopic } from '../../server/services/feed'
+import type { FeedTopic } from '../../core/protocol'
 
 export interface FeedChange {
   seq: number

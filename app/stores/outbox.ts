@@ -134,8 +134,12 @@ export const useOutbox = defineStore('outbox', () => {
         }
         const answer =
           entry.kind === 'photo'
-            ? await api(`/api/jobs/${entry.photo!.jobId}/photos?id=${entry.photo!.id}`, { raw: entry.photo!.blob })
-            : await api<Outcome>('/api/commands', { body: { ...entry.envelope, heldMs: heldMs(entry) } })
+            ? await api('POST /api/jobs/:id/photos', {
+                params: { id: entry.photo!.jobId },
+                query: { id: entry.photo!.id },
+                raw: entry.photo!.blob,
+              })
+            : await api('POST /api/commands', { body: { ...entry.envelope!, heldMs: heldMs(entry) } })
         if (!answer.ok && (answer.problem.status === 0 || answer.problem.status === 401 || answer.problem.status >= 500)) {
           if (answer.problem.status === 401) session.expired = true
           return

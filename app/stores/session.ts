@@ -1,33 +1,6 @@
 import { defineStore } from 'pinia'
-import type { InstrumentKind } from '../../core/safety'
 import type { PersonRole } from '../../core/stream'
-import type { BranchSettings, SchemeId } from '../../core/units'
-import type { Viewer } from '../../server/services/access'
-import type { PersonView } from '../../server/services/company'
-import type { DeviceModel } from '../../core/fit'
-
-export interface Branch {
-  id: string
-  name: string
-  schemeId: SchemeId
-  timezone: string
-  settings: BranchSettings
-}
-export interface Instrument {
-  id: string
-  branchId: string
-  name: string
-  serial: string
-  kind: InstrumentKind
-  calibrationDue: string
-  active: boolean
-  lowestStepVolts: number | null
-  outOfService: boolean
-  failedWhy: string
-  provedGoodAt: string | null
-  serviceNote: string
-}
-export type CatalogueModel = DeviceModel & { active: boolean }
+import type { Branch, CatalogueModel, Instrument, PersonView, Viewer } from '../../core/protocol'
 
 /** Who is logged in, and the lists of their company that every screen needs. */
 export const useSession = defineStore('session', {
@@ -65,7 +38,7 @@ export const useSession = defineStore('session', {
       return this.branches.find((branch) => branch.id === id)
     },
     async check() {
-      const answer = await api<{ viewer: Viewer | null; now: string }>('/api/auth/me')
+      const answer = await api('GET /api/auth/me')
       if (answer.ok) {
         this.viewer = answer.value.viewer
         this.clockOffset = Date.parse(answer.value.now) - Date.now()
@@ -86,25 +59,25 @@ export const useSession = defineStore('session', {
     },
     /** The live connection is gone: is it the network, or has the session ended? */
     async probe() {
-      const answer = await api<{ viewer: Viewer | null }>('/api/auth/me')
+      const answer = await api('GET /api/auth/me')
       if (answer.ok && !answer.value.viewer && this.viewer && !this.fromDevice) this.expired = true
     },
     async loadLists() {
       await Promise.all([this.load('branches'), this.load('people'), this.load('instruments'), this.load('catalogue')])
     },
     async load(list: 'branches' | 'people' | 'instruments' | 'catalogue') {
-      const answer = await api<Record<string, never[]>>(`/api/${list}`)
+      const answer = await api(`GET /api/${list}`)
       if (!answer.ok) return
-      this[list] = answer.value[list] ?? []
+      Object.assign(this, answer.value)
       if (this.viewer) void keepValue(`${this.viewer.personId} ${list}`, this[list])
     },
     async logIn(login: string, password: string) {
-      const answer = await api<{ viewer: Viewer }>('/api/auth/login', { body: { login, password } })
+      const answer = await api('POST /api/auth/login', { body: { login, password } })
       if (answer.ok) await this.check()
       return answer
     },
     async logOut() {
-      await api('/api/auth/logout', { body: {} })
+      await api('POST /api/auth/logout')
       await window.caches?.delete('pictures').catch(() => false)
       // What was not sent stays on the device under its person; what they saw does not.
       await localStore()

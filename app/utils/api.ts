@@ -1,4 +1,4 @@
-import type { ApiProblem } from '../../server/http/route'
+import type { ApiAnswer, ApiGiven, ApiProblem, Route } from '../../core/protocol'
 
 /** What the server refused, as a value a screen can show. */
 export interface Problem {
@@ -17,29 +17,43 @@ const offline: Problem = {
   details: null,
 }
 
-/** Asks the server. Never throws: a refusal and a lost connection are values. */
-export async function api<T>(
-  path: string,
-  options: { method?: 'GET' | 'POST' | 'PATCH'; body?: unknown; raw?: Blob; /** The answer is a file, not JSON. */ file?: boolean } = {},
-): Promise<Answer<T>> {
+/** A picture goes as it is. */
+type Extra = { raw?: Blob }
+/** Where a route is, with the parameters of its address and its query. */
+export function addressOf<R extends Route>(route: R, { params, query }: { params?: unknown; query?: unknown } = {}): string {
+  const path = route.slice(route.indexOf(' ') + 1).replace(/:(\w+)/g, (_, name: string) => (params as Record<string, string>)[name]!)
+  const asked = Object.entries((query ?? {}) as Record<string, unknown>).flatMap(([name, value]) =>
+    value === undefined || value === '' ? [] : [[name, String(value)]],
+  )
+  return asked.length ? `${path}?${new URLSearchParams(asked)}` : path
+}
+
+/** Asks the server, as its contract says. Never throws: a refusal and a lost connection are values. */
+export async function api<R extends Route>(
+  ...[route, given]: Record<never, never> extends ApiGiven<R>
+    ? [route: R, given?: ApiGiven<R> & Extra]
+    : [route: R, given: ApiGiven<R> & Extra]
+): Promise<Answer<ApiAnswer<R>>> {
+  const { body, raw } = (given ?? {}) as { body?: unknown } & Extra
   let response: Response
   try {
-    response = await fetch(path, {
-      method: options.method ?? (options.body !== undefined || options.raw ? 'POST' : 'GET'),
-      headers: options.raw
-        ? { 'content-type': options.raw.type || 'application/octet-stream' }
-        : options.body !== undefined
+    response = await fetch(addressOf(route, given), {
+      method: route.slice(0, route.indexOf(' ')),
+      headers: raw
+        ? { 'content-type': raw.type || 'application/octet-stream' }
+        : body !== undefined
           ? { 'content-type': 'application/json' }
           : {},
-      body: options.raw ?? (options.body !== undefined ? JSON.stringify(options.body) : undefined),
+      body: raw ?? (body !== undefined ? JSON.stringify(body) : undefined),
       credentials: 'same-origin',
     })
   } catch {
     return { ok: false, problem: offline }
   }
-  if (response.ok && options.file) return { ok: true, value: (await response.blob()) as T }
+  const isJson = response.headers.get('content-type')?.startsWith('application/json') ?? false
+  if (response.ok && !isJson) return { ok: true, value: (await response.blob()) as ApiAnswer<R> }
   const data: unknown = await response.json().catch(() => null)
-  if (response.ok) return { ok: true, value: data as T }
+  if (response.ok) return { ok: true, value: data as ApiAnswer<R> }
   const error = (data as ApiProblem | null)?.error
   return {
     ok: false,

@@ -1,6 +1,6 @@
 import type { Table } from 'dexie'
 import type { CommandEnvelope, Refusal } from '../../core/stream'
-import type { JobPage } from '../../server/services/jobs'
+import type { JobPage } from '../../core/protocol'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
 export interface KeptEntry {

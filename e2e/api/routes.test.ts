@@ -3,7 +3,8 @@ import { jest } from '@jest/globals'
 import { v7 as uuid } from 'uuid'
 import { jobFileJsonSchema } from '../../core/format'
 import { closeDatabase, database } from '../../server/database'
-import { apiReference, routeOfFile, type ListedRoute } from '../../server/http/reference'
+import { contracts, type Contract } from '../../core/protocol'
+import { openApi, routeOfFile } from '../../server/http/reference'
 import { hashPassword } from '../../server/services/secrets'
 
 jest.setTimeout(120_000)
@@ -12,7 +13,11 @@ const files = readdirSync('server/api', { recursive: true })
   .map(String)
   .filter((name) => name.endsWith('.ts'))
   .sort()
-const routes: ListedRoute[] = []
+/** Every contract, with its method and path. */
+const routes = [...contracts.values()].map((contract: Contract) => {
+  const [method, path] = contract.route.split(' ') as [string, string]
+  return { method, path, contract }
+})
 
 type Session = (
   method: string,
@@ -53,13 +58,6 @@ let ids: Record<string, string>
 const other = uuid()
 
 beforeAll(async () => {
-  for (const file of files)
-    routes.push(
-      routeOfFile(
-        file,
-        ((await import(`../../server/api/${file}`)) as { default: { contract: ListedRoute['contract'] } }).default.contract,
-      ),
-    )
   ;[lead, tech, quay] = await Promise.all([logIn('odo.reed'), logIn('bram.ash'), logIn('sefa.vale')])
   // A second company on the same server, with a lead who knows every id of the first one.
   const { models, sequelize } = database()
@@ -108,9 +106,26 @@ const real = (path: string) =>
     .replace(':id', path.includes('/sites') ? ids.site! : path.includes('/photos/') ? uuid() : (ids[path.split('/')[2]!] ?? ids.job!))
 const guarded = () => routes.filter((route) => route.contract.access !== 'public')
 
-test('the reference and the JSON Schema in docs/ are those of the schemas', () => {
-  expect(readFileSync('docs/api.md', 'utf8')).toBe(apiReference(routes))
+test('every contract has its route and every route its contract', async () => {
+  expect(files.map(routeOfFile).sort()).toEqual([...contracts.keys()].sort())
+  for (const file of files)
+    expect(((await import(`../../server/api/${file}`)) as { default: { contract: Contract } }).default.contract).toBe(
+      contracts.get(routeOfFile(file)),
+    )
+})
+
+test('the reference and the JSON Schema in docs/ are those of the contracts; the server hands the reference out', async () => {
+  const reference = JSON.parse(JSON.stringify(openApi())) as { paths: Record<string, object> }
+  expect(JSON.parse(readFileSync('docs/openapi.json', 'utf8'))).toEqual(reference)
   expect(JSON.parse(readFileSync('docs/job.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(jobFileJsonSchema())))
+  expect((await stranger('GET', '/api/formats/api')).body).toEqual(reference)
+  // Every reference in it leads somewhere.
+  const text = JSON.stringify(reference)
+  for (const [, path] of text.matchAll(/"\$ref":"#\/(.*?)"/g)) {
+    let at: unknown = reference
+    if (path!.startsWith('components/')) for (const part of path!.split('/')) at = (at as Record<string, unknown>)[part]
+    expect([path, typeof at]).toEqual([path, 'object'])
+  }
 })
 
 test('every route that is not public refuses a stranger with 401', async () => {

@@ -2,7 +2,7 @@
 import { needPackages, say } from '../lib/host.mjs'
 
 needPackages()
-const { loadCore } = await import('../wiring/bundle.mjs')
+const { loadCore } = await import('../testing/wiring/bundle.mjs')
 const core = await loadCore('core/wiring/index.ts')
 const { practiceBoxes, practiceMeter } = await loadCore('core/wiring/practice/index.ts')
 const { solveNetwork } = await loadCore('core/wiring/circuit/network.ts')

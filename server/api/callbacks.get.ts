@@ -1,7 +1,7 @@
-import { branchQuery } from '../http/params'
+import { jobs } from '../../core/protocol'
 import { defineRoute } from '../http/route'
 import { listCallbacks } from '../services/jobs'
 
-export default defineRoute({ summary: 'Callbacks, open ones first.', access: 'crew', query: branchQuery }, async ({ viewer, query }) => ({
+export default defineRoute(jobs.listCallbacks, async ({ viewer, query }) => ({
   callbacks: await listCallbacks(viewer, query.branchId),
 }))

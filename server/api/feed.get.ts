@@ -1,14 +1,13 @@
+import { record, type FeedMessage } from '../../core/protocol'
 import { getRequestHeader, setResponseHeaders } from 'h3'
-import { z } from 'zod'
 import { defineRoute } from '../http/route'
 import { sessionViewer } from '../http/session'
 import { hub } from '../realtime/hub'
 import { publicEvent } from '../realtime/public-event'
 import { isOffice, type Viewer } from '../services/access'
-import { feedSeq, type FeedMessage } from '../services/feed'
+import { feedSeq } from '../services/feed'
 import { markConnected } from '../services/presence'
 
-const query = z.object({ from: z.coerce.number().int().min(0).optional() })
 /** A client further behind than this fetches its pages again instead of replaying everything. */
 const longestReplay = 5000
 const longestBacklogBytes = 4_000_000
@@ -30,78 +29,70 @@ async function mark(viewer: Viewer, connected: boolean, tries = 4): Promise<void
   }
 }
 
-export default defineRoute(
-  {
-    summary: 'Live feed: one stream of server-sent events for everything the viewer may see; resumes after Last-Event-ID.',
-    access: 'crew',
-    query,
-    answers: 'text/event-stream',
-  },
-  async ({ event, viewer, query: asked }) => {
-    const response = event.node.res
-    const top = await feedSeq(viewer.companyId)
-    const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
-    const cursor = Number.isInteger(resumed) && resumed >= 0 && resumed <= top ? resumed : top
-    const tooOld = top - cursor > longestReplay || (Number.isInteger(resumed) && resumed > top)
-    setResponseHeaders(event, {
-      'content-type': 'text/event-stream; charset=utf-8',
-      'cache-control': 'no-store',
-      'x-accel-buffering': 'no',
-      connection: 'keep-alive',
-    })
-    response.flushHeaders()
-    const write = (name: string, id: number | null, data: unknown) =>
-      response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
-    response.write('retry: 1000\n\n')
-    write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
-    const office = isOffice(viewer)
-    let { guestOf } = viewer
-    const leave = hub.add({
-      companyId: viewer.companyId,
-      cursor: tooOld ? top : cursor,
-      wants: (message: FeedMessage) =>
-        office || message.branchId === null || message.branchId === viewer.branchId || guestOf.includes(message.streamId ?? ''),
-      send: (message) => {
-        if (response.destroyed) return false
-        // A client that does not keep up is let go: it comes back by itself and resumes where it was.
-        if (response.writableLength > longestBacklogBytes) {
-          response.end()
-          return false
-        }
-        const { seq, topic, streamId, events } = message
-        write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
-        return true
-      },
-    })
-    connections.set(viewer.personId, (connections.get(viewer.personId) ?? 0) + 1)
-    void mark(viewer, true)
-    const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
-    // A closed account, another branch or role: the connection ends and the client logs in again.
-    const rights = setInterval(async () => {
-      const now = await sessionViewer(event).catch(() => viewer)
-      if (now && now.branchId === viewer.branchId && now.role === viewer.role) {
-        guestOf = now.guestOf
-        return
+export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked }) => {
+  const response = event.node.res
+  const top = await feedSeq(viewer.companyId)
+  const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
+  const cursor = Number.isInteger(resumed) && resumed >= 0 && resumed <= top ? resumed : top
+  const tooOld = top - cursor > longestReplay || (Number.isInteger(resumed) && resumed > top)
+  setResponseHeaders(event, {
+    'content-type': 'text/event-stream; charset=utf-8',
+    'cache-control': 'no-store',
+    'x-accel-buffering': 'no',
+    connection: 'keep-alive',
+  })
+  response.flushHeaders()
+  const write = (name: string, id: number | null, data: unknown) =>
+    response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
+  response.write('retry: 1000\n\n')
+  write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
+  const office = isOffice(viewer)
+  let { guestOf } = viewer
+  const leave = hub.add({
+    companyId: viewer.companyId,
+    cursor: tooOld ? top : cursor,
+    wants: (message: FeedMessage) =>
+      office || message.branchId === null || message.branchId === viewer.branchId || guestOf.includes(message.streamId ?? ''),
+    send: (message) => {
+      if (response.destroyed) return false
+      // A client that does not keep up is let go: it comes back by itself and resumes where it was.
+      if (response.writableLength > longestBacklogBytes) {
+        response.end()
+        return false
       }
-      write('ended', null, {})
-      response.end()
-    }, rightsCheckMs)
-    await new Promise<void>((resolve) => {
-      const gone = () => {
-        clearInterval(beat)
-        clearInterval(rights)
-        leave()
-        const left = (connections.get(viewer.personId) ?? 1) - 1
-        if (left > 0) connections.set(viewer.personId, left)
-        else {
-          connections.delete(viewer.personId)
-          void mark(viewer, false)
-        }
-        resolve()
+      const { seq, topic, streamId, events } = message
+      write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
+      return true
+    },
+  })
+  connections.set(viewer.personId, (connections.get(viewer.personId) ?? 0) + 1)
+  void mark(viewer, true)
+  const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
+  // A closed account, another branch or role: the connection ends and the client logs in again.
+  const rights = setInterval(async () => {
+    const now = await sessionViewer(event).catch(() => viewer)
+    if (now && now.branchId === viewer.branchId && now.role === viewer.role) {
+      guestOf = now.guestOf
+      return
+    }
+    write('ended', null, {})
+    response.end()
+  }, rightsCheckMs)
+  return new Promise<undefined>((resolve) => {
+    const gone = () => {
+      clearInterval(beat)
+      clearInterval(rights)
+      leave()
+      const left = (connections.get(viewer.personId) ?? 1) - 1
+      if (left > 0) connections.set(viewer.personId, left)
+      else {
+        connections.delete(viewer.personId)
+        void mark(viewer, false)
       }
-      // A page that was left while this was being opened has closed already, and nobody says so again.
-      if (response.destroyed) gone()
-      else response.once('close', gone)
-    })
-  },
-)
+      resolve(undefined)
+    }
+    // A page that was left while this was being opened has closed already, and nobody says so again.
+    if (response.destroyed) gone()
+    else response.once('close', gone)
+  })
+})

@@ -1,7 +1,8 @@
+import { record } from '../../core/protocol'
 import { defineRoute } from '../http/route'
 import { database } from '../database'
 
-export default defineRoute({ summary: 'Is the server up and its database reachable?', access: 'public' }, async () => {
+export default defineRoute(record.isUp, async () => {
   await database().sequelize.authenticate()
-  return { ok: true }
+  return { ok: true as const }
 })

@@ -1,6 +1,5 @@
+import { sites } from '../../core/protocol'
 import { defineRoute } from '../http/route'
 import { soloWatches } from '../services/presence'
 
-export default defineRoute({ summary: 'Who works alone, and when each is to be heard of.', access: 'crew' }, ({ viewer }) =>
-  soloWatches(viewer),
-)
+export default defineRoute(sites.listSolo, ({ viewer }) => soloWatches(viewer))

@@ -11,25 +11,14 @@ import {
 } from 'h3'
 import { ConnectionError } from 'sequelize'
 import type { z } from 'zod'
-import { plainProblem, type PersonRole } from '../../core/stream'
+import type { ApiProblem, Contract } from '../../core/protocol'
+import { plainProblem } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
 import { ApiError } from '../services/errors'
 import { sessionViewer } from './session'
 
-/** What a route takes and who may call it. The API reference and the route tests are made from this. */
-export interface RouteContract {
-  summary: string
-  /** public: nobody need be logged in · crew: anyone of the company · else: these roles. */
-  access: 'public' | 'crew' | PersonRole[]
-  params?: z.ZodType
-  query?: z.ZodType
-  body?: z.ZodType
-  /** What comes back when it is not JSON. */
-  answers?: string
-}
-
 type Parsed<S> = S extends z.ZodType ? z.infer<S> : undefined
-export interface RouteCall<C extends RouteContract> {
+export interface RouteCall<C extends Contract> {
   event: H3Event
   viewer: C['access'] extends 'public' ? null : Viewer
   params: Parsed<C['params']>
@@ -37,7 +26,7 @@ export interface RouteCall<C extends RouteContract> {
   body: Parsed<C['body']>
 }
 
-export type ContractedHandler = EventHandler & { contract: RouteContract }
+export type ContractedHandler = EventHandler & { contract: Contract }
 
 const bodyLimitBytes = 2 * 1024 * 1024
 
@@ -68,10 +57,6 @@ async function readJson(event: H3Event): Promise<unknown> {
   }
 }
 
-export interface ApiProblem {
-  error: { code: string; message: string; details: unknown }
-}
-
 export function answerProblem(event: H3Event, error: unknown): ApiProblem {
   if (error instanceof ApiError) {
     setResponseStatus(event, error.status)
@@ -94,11 +79,27 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
   return { error: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed.', details: null } }
 }
 
+/** What a handler returns: the answer of its contract, or the bytes or text of a file. */
+type Said<C extends Contract> =
+  (C['answer'] extends z.ZodType ? z.input<C['answer']> : never) | (C['file'] extends string ? Uint8Array | string | undefined : never)
+
+/** Tests hold every answer to its contract, and to nothing beside it: what is in no contract is no business of a client. */
+const checksAnswers = process.env.CIRCUITRY_CHECK_ANSWERS === '1'
+function asPromised(contract: Contract, said: unknown): unknown {
+  if (!checksAnswers || !contract.answer || said instanceof Uint8Array || (contract.file && typeof said === 'string')) return said
+  const parsed = contract.answer.safeParse(JSON.parse(JSON.stringify(said)))
+  if (!parsed.success) throw new Error(`${contract.route} answers something else than it promises: ${parsed.error.message}`)
+  return said
+}
+
 /**
  * A thin route: authenticates, authorises by role, validates with Zod, calls a service, answers. Errors are typed:
  * `{ error: { code, message, details } }` with 400, 401, 403, 404, 409, 413, 415, 422, 429 or 503.
  */
-export function defineRoute<const C extends RouteContract>(contract: C, handle: (call: RouteCall<C>) => unknown): ContractedHandler {
+export function defineRoute<C extends Contract>(
+  contract: C,
+  handle: (call: RouteCall<C>) => Said<C> | Promise<Said<C>>,
+): ContractedHandler {
   const handler = defineEventHandler(async (event) => {
     setResponseHeader(event, 'cache-control', 'no-store')
     try {
@@ -115,7 +116,7 @@ export function defineRoute<const C extends RouteContract>(contract: C, handle: 
         query: parse(contract.query, getQuery(event), 'query'),
         body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,
       }
-      return await handle(call as RouteCall<C>)
+      return asPromised(contract, await handle(call as RouteCall<C>))
     } catch (error) {
       return answerProblem(event, error)
     }

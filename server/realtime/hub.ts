@@ -1,4 +1,5 @@
-import { feedAfter, feedSeqs, type FeedMessage } from '../services/feed'
+import type { FeedMessage } from '../../core/protocol'
+import { feedAfter, feedSeqs } from '../services/feed'
 
 export interface FeedClient {
   companyId: string

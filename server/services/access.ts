@@ -1,15 +1,11 @@
 import { QueryTypes } from 'sequelize'
+import type { Viewer as PublicViewer } from '../../core/protocol'
 import type { Actor, PersonRole } from '../../core/stream'
 import { database, type BranchRow, type JobRow, type PersonRow, type SiteRow } from '../database'
 import { forbidden, notFound } from './errors'
 
 /** The person behind a request, read fresh from the database. */
-export interface Viewer extends Actor {
-  companyId: string
-  branchId: string
-  /** Jobs and sites of other branches this person may see: on a visit there, or with a tag still hanging. */
-  guestOf: string[]
-}
+export type Viewer = PublicViewer & Pick<Actor, 'via'>
 
 export const officeRoles: PersonRole[] = ['dispatcher', 'lead']
 export const isOffice = (viewer: Pick<Viewer, 'role'>) => officeRoles.includes(viewer.role)

@@ -1,18 +1,7 @@
 import { QueryTypes } from 'sequelize'
+import type { WaitingAlarm } from '../../core/protocol'
 import { database } from '../database'
 import type { Viewer } from './access'
-
-/** An alarm that waits for somebody's answer, at whichever home. */
-export interface WaitingAlarm {
-  siteId: string
-  seq: number
-  what: string
-  by: string
-  place: string
-  siteName: string
-  at: string
-  shown: boolean
-}
 
 /** The alarms that wait for this person, newest first: on any device, page or later sign-in. */
 export async function alarmsOf(viewer: Viewer): Promise<WaitingAlarm[]> {

@@ -1,51 +1,26 @@
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import { z } from 'zod'
+import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
-import { instrumentKinds } from '../../core/safety'
-import { personRoles } from '../../core/stream'
-import { branchSettingsSchema, schemeIds } from '../../core/units'
-import { database, type InstrumentRow, type PersonRow } from '../database'
+import type { company, people, CatalogueModel, Contract, FeedTopic, Instrument, PersonView } from '../../core/protocol'
+import { branchSettingsSchema } from '../../core/units'
+import { database, type PersonRow } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, isOffice, needRole, type Viewer } from './access'
 import { starterCatalogue } from './starter-catalogue'
 import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
-import { announce, type FeedTopic } from './feed'
+import { announce } from './feed'
 import { hashPassword } from './secrets'
 
-const name = z.string().trim().min(1).max(120)
-const password = z.string().min(10, 'A password has at least 10 characters.').max(200)
-const login = z
-  .string()
-  .trim()
-  .toLowerCase()
-  .regex(/^[a-z0-9][a-z0-9._-]{1,59}$/, 'A login is lower-case letters, digits, dots and dashes.')
-const initials = z
-  .string()
-  .trim()
-  .toUpperCase()
-  .regex(/^\p{Lu}{2,3}$/u, 'Initials are two or three letters.')
-const timezone = z
-  .string()
-  .max(60)
-  .refine((zone) => Intl.supportedValuesOf('timeZone').includes(zone) || zone === 'UTC', 'This is not a time zone.')
-
-export const setupSchema = z.object({
-  company: name,
-  branch: name,
-  schemeId: z.enum(schemeIds),
-  timezone,
-  person: z.object({ name, initials, login, password, licensed: z.boolean() }),
-})
-export type Setup = z.infer<typeof setupSchema>
+type Body<C extends Contract> = z.output<NonNullable<C['body']>>
 
 export async function isSetUp(): Promise<boolean> {
   return (await database().models.companies.count()) > 0
 }
 
 /** The first company, its first branch and its lead. Works only while there is no company at all. */
-export async function setUp(setup: Setup): Promise<PersonRow> {
+export async function setUp(setup: Body<typeof company.setUp>): Promise<PersonRow> {
   const { sequelize, models } = database()
   const passwordHash = await hashPassword(setup.person.password)
   return sequelize.transaction(async (transaction) => {
@@ -109,18 +84,6 @@ async function change<T>(viewer: Viewer, topic: FeedTopic, work: (transaction: T
   return result
 }
 
-export interface PersonView {
-  id: string
-  branchId: string
-  login: string
-  name: string
-  initials: string
-  role: string
-  licensed: boolean
-  active: boolean
-  /** May answer on a mate’s device with a PIN of their own. */
-  hasPin: boolean
-}
 const personView = ({
   id,
   branchId,
@@ -148,17 +111,6 @@ export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
   return (await database().models.people.findAll({ where, order: [['name', 'ASC']] })).map(personView)
 }
 
-export const newPersonSchema = z.object({
-  branchId: z.uuid(),
-  login,
-  name,
-  initials,
-  role: z.enum(personRoles),
-  licensed: z.boolean(),
-  password,
-})
-export const personChangeSchema = newPersonSchema.partial().extend({ active: z.boolean().optional() })
-
 /** Tags carry initials: two people of one company never share them. */
 async function initialsAreFree(companyId: string, letters: string, except: string | null, transaction: Transaction): Promise<void> {
   const twin = await database().models.people.findOne({
@@ -174,7 +126,7 @@ async function initialsAreFree(companyId: string, letters: string, except: strin
     )
 }
 
-export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonSchema>): Promise<PersonView> {
+export async function addPerson(viewer: Viewer, input: Body<typeof people.addPerson>): Promise<PersonView> {
   await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = await hashPassword(secret)
@@ -202,7 +154,7 @@ export async function addPerson(viewer: Viewer, input: z.infer<typeof newPersonS
   })
 }
 
-export async function changePerson(viewer: Viewer, personId: string, input: z.infer<typeof personChangeSchema>): Promise<PersonView> {
+export async function changePerson(viewer: Viewer, personId: string, input: Body<typeof people.changePerson>): Promise<PersonView> {
   if (input.branchId) await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = secret ? await hashPassword(secret) : null
@@ -250,14 +202,7 @@ export async function listBranches(viewer: Viewer) {
   }))
 }
 
-export const newBranchSchema = z.object({ name, schemeId: z.enum(schemeIds), timezone })
-export const branchChangeSchema = z.object({
-  name: name.optional(),
-  timezone: timezone.optional(),
-  settings: branchSettingsSchema.optional(),
-})
-
-export async function addBranch(viewer: Viewer, input: z.infer<typeof newBranchSchema>) {
+export async function addBranch(viewer: Viewer, input: Body<typeof company.addBranch>) {
   needRole(viewer, ['lead'], 'Only a lead opens a branch.')
   return change(viewer, 'settings', async (transaction) => {
     const row = await database().models.branches.create(
@@ -268,7 +213,7 @@ export async function addBranch(viewer: Viewer, input: z.infer<typeof newBranchS
   })
 }
 
-export async function changeBranch(viewer: Viewer, branchId: string, input: z.infer<typeof branchChangeSchema>) {
+export async function changeBranch(viewer: Viewer, branchId: string, input: Body<typeof company.changeBranch>) {
   const branch = await branchFor(viewer, branchId)
   return change(viewer, 'settings', async (transaction) => {
     await database().models.branches.update(input, { where: { id: branch.id }, transaction })
@@ -285,7 +230,7 @@ const modelRow = (companyId: string, model: DeviceModel, active: boolean) => ({
   data: JSON.stringify(model),
 })
 
-export async function listCatalogue(viewer: Viewer): Promise<(DeviceModel & { active: boolean })[]> {
+export async function listCatalogue(viewer: Viewer): Promise<CatalogueModel[]> {
   const rows = await database().models.models.findAll({
     where: { companyId: viewer.companyId },
     order: [
@@ -297,10 +242,7 @@ export async function listCatalogue(viewer: Viewer): Promise<(DeviceModel & { ac
   return rows.map((row) => ({ ...deviceModelSchema.parse(JSON.parse(row.data)), active: Boolean(row.active) }))
 }
 
-export const newModelSchema = deviceModelSchema.omit({ id: true })
-export const modelChangeSchema = z.object({ active: z.boolean().optional(), model: newModelSchema.optional() })
-
-export async function addModel(viewer: Viewer, input: z.infer<typeof newModelSchema>): Promise<{ id: string }> {
+export async function addModel(viewer: Viewer, input: Body<typeof company.addModel>): Promise<{ id: string }> {
   const id = uuid()
   await change(viewer, 'catalogue', (transaction) =>
     database().models.models.create(modelRow(viewer.companyId, { ...input, id }, true), { transaction }),
@@ -308,7 +250,7 @@ export async function addModel(viewer: Viewer, input: z.infer<typeof newModelSch
   return { id }
 }
 
-export async function changeModel(viewer: Viewer, modelId: string, input: z.infer<typeof modelChangeSchema>): Promise<{ id: string }> {
+export async function changeModel(viewer: Viewer, modelId: string, input: Body<typeof company.changeModel>): Promise<{ id: string }> {
   return change(viewer, 'catalogue', async (transaction) => {
     const row = await database().models.models.findOne({ where: { id: modelId, companyId: viewer.companyId }, transaction })
     if (!row) throw notFound('This model')
@@ -322,35 +264,22 @@ export async function changeModel(viewer: Viewer, modelId: string, input: z.infe
   })
 }
 
-export const newInstrumentSchema = z.object({
-  branchId: z.uuid(),
-  name,
-  serial: z.string().trim().min(1).max(60),
-  kind: z.enum(instrumentKinds),
-  calibrationDue: z.iso.date(),
-  /** Of a two-pole detector: the lowest voltage it shows, V. */
-  lowestStepVolts: z.int().min(1).max(400).nullable().default(null),
-})
-const check = z.object({ source: z.string().trim().min(1).max(80), volts: z.number().min(50).max(1000) })
-export const instrumentChangeSchema = newInstrumentSchema.partial().extend({
-  active: z.boolean().optional(),
-  /** Out of service, with the reason: nobody proves anything with it from now on. */
-  failed: z.object({ why: z.string().trim().min(3).max(500) }).optional(),
-  /** Back in service: what was done, and that it proved good on two sources. A lead says that. */
-  backInService: z
-    .object({ done: z.string().trim().min(3).max(500), checks: z.array(check).length(2, 'It proves good on two sources.') })
-    .refine(({ checks: [one, two] }) => one!.source.toLowerCase() !== two!.source.toLowerCase(), 'These are two names of one source.')
-    .optional(),
-})
-
-export async function listInstruments(viewer: Viewer): Promise<InstrumentRow[]> {
+export async function listInstruments(viewer: Viewer): Promise<Instrument[]> {
   const branch = isOffice(viewer) ? {} : { branchId: viewer.branchId }
-  return database()
-    .models.instruments.findAll({ where: { companyId: viewer.companyId, ...branch }, order: [['name', 'ASC']], raw: true })
-    .then((rows) => rows.map((row) => ({ ...row, active: Boolean(row.active), outOfService: Boolean(row.outOfService) })))
+  const rows = await database().models.instruments.findAll({
+    where: { companyId: viewer.companyId, ...branch },
+    order: [['name', 'ASC']],
+    raw: true,
+  })
+  return rows.map(({ companyId: _company, provedGoodAt, ...row }) => ({
+    ...row,
+    active: Boolean(row.active),
+    outOfService: Boolean(row.outOfService),
+    provedGoodAt: provedGoodAt?.toISOString() ?? null,
+  }))
 }
 
-export async function addInstrument(viewer: Viewer, input: z.infer<typeof newInstrumentSchema>): Promise<{ id: string }> {
+export async function addInstrument(viewer: Viewer, input: Body<typeof company.addInstrument>): Promise<{ id: string }> {
   await branchFor(viewer, input.branchId)
   return change(viewer, 'instruments', async (transaction) => ({
     id: (
@@ -374,7 +303,7 @@ export async function addInstrument(viewer: Viewer, input: z.infer<typeof newIns
 export async function changeInstrument(
   viewer: Viewer,
   instrumentId: string,
-  input: z.infer<typeof instrumentChangeSchema>,
+  input: Body<typeof company.changeInstrument>,
 ): Promise<{ id: string }> {
   const { failed, backInService, ...rest } = input
   if (rest.branchId) await branchFor(viewer, rest.branchId)

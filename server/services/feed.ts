@@ -1,10 +1,7 @@
 import { QueryTypes, type Transaction } from 'sequelize'
-import type { StreamEvent } from '../../core/stream'
+import type { FeedMessage, FeedTopic } from '../../core/protocol'
 import { database, type FeedEntryRow } from '../database'
 import { eventsAfter } from './streams'
-
-/** What changed, for those who may see it. Stream entries carry events; the others say which list to fetch again. */
-export type FeedTopic = 'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'presence'
 
 export interface FeedChange {
   topic: FeedTopic
@@ -59,14 +56,6 @@ export async function feedSeqs(companyIds: string[]): Promise<Map<string, number
     { replacements: { companyIds }, type: QueryTypes.SELECT },
   )
   return new Map(rows.map((row) => [row.companyId, Number(row.seq)]))
-}
-
-export interface FeedMessage {
-  seq: number
-  topic: FeedTopic
-  branchId: string | null
-  streamId: string | null
-  events: StreamEvent[]
 }
 
 /** Feed entries after a number, oldest first, with the events they stand for. */

@@ -1,20 +1,11 @@
 import type { Transaction } from 'sequelize'
-import { z } from 'zod'
+import type { OtherRecord } from '../../core/protocol'
 import { boxName, breakerName, type SiteCommand, type SiteState } from '../../core/safety'
 import { refuse, type Refusal } from '../../core/stream'
 import { database } from '../database'
 import { ApiError } from './errors'
 import { isOffice, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
-
-/** Another record with the address of this home, and what somebody said of it. */
-export interface OtherRecord {
-  id: string
-  name: string
-  address: string
-  /** same: one home, recorded twice · null: nobody has said yet, and it counts as one home. */
-  said: 'same' | null
-}
 
 /** Records of the company that have the address of this one, but for those that somebody said are another home. */
 export async function otherRecordsOf(
@@ -43,10 +34,12 @@ export async function otherRecordsOf(
   })
 }
 
-export const homeLinkSchema = z.object({ otherId: z.uuid(), said: z.enum(['same', 'other']) })
-
 /** Says whether two records are one home. Office and leads; the last word counts. */
-export async function linkHomes(viewer: Viewer, siteId: string, { otherId, said }: z.infer<typeof homeLinkSchema>): Promise<{ ok: true }> {
+export async function linkHomes(
+  viewer: Viewer,
+  siteId: string,
+  { otherId, said }: { otherId: string; said: 'same' | 'other' },
+): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
   const other = await siteFor(viewer, otherId)
   if (!isOffice(viewer) && viewer.role !== 'lead')

@@ -1,6 +1,7 @@
 import { QueryTypes } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import { intakeCommands, readJobFile, readPointsCsv, type CsvHead, type FileReading, type JobFile } from '../../core/format'
+import { intakeCommands, readJobFile, readPointsCsv, type FileReading, type JobFile } from '../../core/format'
+import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
@@ -11,26 +12,6 @@ import { announce } from './feed'
 import { seal } from './secrets'
 import { lockState } from './streams'
 import { publish, writeCommand, type Written } from './write-command'
-
-export type IntakeSource = { kind: 'json'; text: string } | { kind: 'csv'; text: string; head: CsvHead } | { kind: 'file'; file: JobFile }
-
-export interface IntakeRequest {
-  source: IntakeSource
-  branchId: string
-  /** A home the company already knows; its customer and door code are kept. */
-  siteId: string | null
-  /** A home of its own, although one that looks like it is on record. */
-  newHome: boolean
-}
-
-export interface KnownHome {
-  id: string
-  name: string
-  address: string
-  customer: string
-  /** What is alike. */
-  why: string[]
-}
 
 const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
 

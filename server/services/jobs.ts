@@ -1,31 +1,14 @@
 import { Op, QueryTypes, type WhereOptions } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import type { jobStatuses, HistoryLine, JobState } from '../../core/record'
-import { historyLine } from '../../core/record'
-import type { SiteState } from '../../core/safety'
-import { database, type CallbackRow, type JobRow } from '../database'
+import type { z } from 'zod'
+import type { jobs, CallbackLine, DayVisit, JobLine, JobPage, SiteLine, UnitLine } from '../../core/protocol'
+import { historyLine, type HistoryLine, type JobState } from '../../core/record'
+import { database, type JobRow } from '../database'
 import { isOffice, jobFor, peopleNames, siteFor, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
-import { otherRecordsOf, type OtherRecord } from './home-links'
+import { otherRecordsOf } from './home-links'
 import { logSecretRead, unseal } from './secrets'
 import { eventsAfter, readState } from './streams'
-
-export interface JobLine {
-  id: string
-  number: number
-  title: string
-  status: string
-  siteId: string
-  siteName: string
-  address: string
-  branchId: string
-  customer: string
-  points: number
-  passed: number
-  failed: number
-  openDefects: number
-  nextVisit: string | null
-}
 
 /** An empty list is none that could match. */
 const guestIds = (viewer: Viewer) => (viewer.guestOf.length ? viewer.guestOf : [''])
@@ -33,13 +16,7 @@ const guestIds = (viewer: Viewer) => (viewer.guestOf.length ? viewer.guestOf : [
 /** What a person typed as a pattern: found anywhere, their own signs taken as they are. */
 const likePattern = (search: string) => `%${search.trim().replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
 
-export interface JobFilter {
-  search?: string
-  status?: (typeof jobStatuses)[number]
-  branchId?: string
-  siteId?: string
-}
-
+type JobFilter = z.output<typeof jobs.listJobs.query>
 /** Jobs the viewer may see, newest first; search looks at number, title, site, address and customer. */
 export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLine[]> {
   const branchId = isOffice(viewer) ? (filter.branchId ?? null) : viewer.branchId
@@ -63,22 +40,6 @@ export async function listJobs(viewer: Viewer, filter: JobFilter): Promise<JobLi
       type: QueryTypes.SELECT,
     },
   )
-}
-
-export interface JobPage {
-  job: { id: string; number: number; title: string; branchId: string; siteId: string }
-  site: {
-    id: string
-    name: string
-    address: string
-    yearBuilt: number | null
-    hasDoorCode: boolean
-    /** Other records that may be this home. */
-    otherRecords: OtherRecord[]
-  }
-  customer: { name: string; phone: string; email: string }
-  jobState: JobState
-  siteState: SiteState
 }
 
 export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
@@ -111,12 +72,8 @@ function withoutSeals(job: JobState): JobState {
   return { ...job, units }
 }
 
-export interface JobHistory {
-  lines: HistoryLine[]
-}
-
 /** Everything that happened on the job and, since it was opened, to the power of its site: newest first. */
-export async function jobHistory(viewer: Viewer, jobId: string): Promise<JobHistory> {
+export async function jobHistory(viewer: Viewer, jobId: string): Promise<{ lines: HistoryLine[] }> {
   const job = await jobFor(viewer, jobId)
   const [jobState, siteState, names, jobEvents, siteEvents] = await Promise.all([
     readState('job', job.id),
@@ -142,8 +99,8 @@ export async function exportJob(viewer: Viewer, jobId: string) {
         ? Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, key === 'sealed' ? null : strip(inner)]))
         : value
   return {
-    format: 'circuitry.record',
-    version: 1,
+    format: 'circuitry.record' as const,
+    version: 1 as const,
     exportedAt: new Date().toISOString(),
     job: { id: job.id, number: job.number, title: job.title, siteId: job.siteId },
     jobEvents: strip(jobEvents),
@@ -166,30 +123,11 @@ export async function doorCodeOf(viewer: Viewer, siteId: string): Promise<{ code
   return { code: unseal(site.doorCodeSealed) }
 }
 
-export interface SiteLine {
-  id: string
-  name: string
-  address: string
-  branchId: string
-}
 export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
   const where: WhereOptions = isOffice(viewer)
     ? { companyId: viewer.companyId }
     : { companyId: viewer.companyId, branchId: viewer.branchId }
   return database().models.sites.findAll({ where, attributes: ['id', 'name', 'address', 'branchId'], order: [['name', 'ASC']], raw: true })
-}
-
-export interface CallbackLine extends Pick<
-  CallbackRow,
-  'id' | 'jobId' | 'unitId' | 'what' | 'status' | 'causeKind' | 'remedy' | 'openedAt' | 'closedAt'
-> {
-  jobTitle: string
-  jobNumber: number
-  siteName: string
-  unitName: string
-  serial: string
-  branchId: string
-  visitAt: string | null
 }
 
 export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<CallbackLine[]> {
@@ -205,19 +143,6 @@ export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<
   )
 }
 
-export interface UnitLine {
-  id: string
-  jobId: string
-  serial: string
-  name: string
-  model: string
-  /** Room and box. */
-  place: string
-  siteName: string
-  address: string
-  customer: string
-  installedAt: Date
-}
 /** Installed units by any words of serial, name, home, street, customer or room: where a callback starts. */
 export async function findUnits(viewer: Viewer, search: string): Promise<UnitLine[]> {
   const words = search.trim().split(/\s+/).filter(Boolean).slice(0, 6)
@@ -267,32 +192,6 @@ export async function readPhoto(viewer: Viewer, photoId: string): Promise<{ mime
   return photo
 }
 export { photoLimitBytes }
-
-export interface DayVisit {
-  id: string
-  jobId: string
-  siteId: string
-  branchId: string
-  kind: string
-  status: string
-  callbackId: string | null
-  startsAt: string
-  endsAt: string
-  windowFrom: string
-  windowTo: string
-  arrivedAt: string | null
-  finishedAt: string | null
-  personIds: string[]
-  jobTitle: string
-  jobNumber: number
-  jobStatus: string
-  siteName: string
-  address: string
-  points: number
-  passed: number
-  failed: number
-  tags: string[]
-}
 
 /** Visits between two instants, with their crew and the tags hanging at their sites. */
 export async function visitsBetween(

@@ -1,27 +1,15 @@
 import { Op } from 'sequelize'
-import { z } from 'zod'
+import type { Present, SoloWatch } from '../../core/protocol'
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { isOffice, siteFor, type Viewer } from './access'
 import { announce } from './feed'
 
-export const placeSchema = z.object({
-  place: z.string().regex(/^(walk|panel|box:[0-9a-f-]{36})$/, 'A place is the walk, the panel or a box.'),
-})
-
-export interface Present {
-  personId: string
-  place: string
-  /** Their device is connected now; otherwise: last heard of at seenAt. */
-  connected: boolean
-  seenAt: string
-}
-
 /** Nobody is shown as being at a place they were last heard from longer ago than this, hours. */
 const longestHours = 10
 
 /** Says where the viewer is. Everybody who sees the site hears of it. */
-export async function arriveAt(viewer: Viewer, siteId: string, { place }: z.infer<typeof placeSchema>): Promise<{ ok: true }> {
+export async function arriveAt(viewer: Viewer, siteId: string, { place }: { place: string }): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
   await database().sequelize.transaction(async (transaction) => {
     const { models } = database()
@@ -67,7 +55,7 @@ export async function presentAt(viewer: Viewer, siteId: string): Promise<{ prese
 }
 
 /** People who work alone, the most overdue first. Technicians see their branch, the office all. */
-export async function soloWatches(viewer: Viewer) {
+export async function soloWatches(viewer: Viewer): Promise<{ watches: SoloWatch[] }> {
   const rows = await database().models.soloWatches.findAll({
     where: { companyId: viewer.companyId, ...(isOffice(viewer) ? {} : { branchId: viewer.branchId }) },
     order: [['dueAt', 'ASC']],

@@ -51,7 +51,7 @@ const mark = (stepId: string, done: boolean) =>
 const correcting = ref(false)
 const shownCode = ref('')
 async function show() {
-  const answer = await api<{ code: string }>(`/api/jobs/${job.value!.jobId}/units/${unit.value!.id}/code`)
+  const answer = await api('GET /api/jobs/:id/units/:unitId/code', { params: { id: job.value!.jobId, unitId: unit.value!.id } })
   shownCode.value = answer.ok ? answer.value.code : answer.problem.message
 }
 </script>

@@ -28,7 +28,7 @@ function add(event: Event, kind: Kind) {
       const refusal = await outbox.keepPhoto(jobId, photoId, file, page.value?.site.name ?? '')
       return refusal ? { ok: false, refusal } : giveJob({ type: 'addPhoto', photoId, boxId: props.boxId, kind })
     }
-    const sent = await api<{ id: string }>(`/api/jobs/${jobId}/photos?id=${photoId}`, { raw: file })
+    const sent = await api('POST /api/jobs/:id/photos', { params: { id: jobId }, query: { id: photoId }, raw: file })
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
     return giveJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { jobStatusWords, type JobStatus } from '../../../core/record'
-import type { JobLine } from '../../../server/services/jobs'
+import type { JobLine } from '../../../core/protocol'
 
 const open = defineModel<boolean>('open', { required: true })
 const session = useSession()
@@ -10,7 +10,7 @@ const searched = ref('')
 
 async function search() {
   const asked = term.value
-  const answer = await api<{ jobs: JobLine[] }>(`/api/jobs?search=${encodeURIComponent(asked)}`)
+  const answer = await api('GET /api/jobs', { query: { search: asked } })
   if (!answer.ok) return
   jobs.value = answer.value.jobs.slice(0, 12)
   searched.value = asked

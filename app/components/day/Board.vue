@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import type { DayVisit } from '../../../server/services/jobs'
+import type { DayVisit } from '../../../core/protocol'
 
 /** Crews against time. Promises are brackets; a visit still running past its end grows a pale tail. */
 const props = defineProps<{ visits: DayVisit[]; zone: string; day: string; now: number }>()

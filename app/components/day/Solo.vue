@@ -1,18 +1,12 @@
 <script setup lang="ts">
+import type { SoloWatch } from '../../../core/protocol'
+
 /** People who work alone, for whoever keeps an ear on them: silent ones first, by the server's clock. */
-interface Watch {
-  siteId: string
-  siteName: string
-  personId: string
-  name: string
-  contact: string
-  dueAt: string
-}
 const props = defineProps<{ zone: string; now: number }>()
 const feed = useFeed()
-const watches = ref<Watch[]>([])
+const watches = ref<SoloWatch[]>([])
 async function load() {
-  const answer = await api<{ watches: Watch[] }>('/api/solo')
+  const answer = await api('GET /api/solo')
   if (answer.ok) watches.value = answer.value.watches
 }
 const reload = useDebounceFn(load, 250)
@@ -25,7 +19,7 @@ onScopeDispose(
     () => void load(),
   ),
 )
-const silentMinutes = (watch: Watch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
+const silentMinutes = (watch: SoloWatch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
 </script>
 
 <template>

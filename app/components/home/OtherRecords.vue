@@ -8,7 +8,7 @@ const busy = ref(false)
 const problem = ref<string | null>(null)
 async function say(otherId: string, said: 'same' | 'other') {
   busy.value = true
-  const answer = await api(`/api/sites/${page.job.siteId}/link`, { body: { otherId, said } })
+  const answer = await api('POST /api/sites/:id/link', { params: { id: page.job.siteId }, body: { otherId, said } })
   problem.value = answer.ok ? null : answer.problem.message
   if (answer.ok) await record.load()
   busy.value = false

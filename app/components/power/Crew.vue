@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Present } from '../../../server/services/presence'
+import type { Present } from '../../../core/protocol'
 
 /** Who is here, and where: by their visit and what they did here. Whoever only has the page open is not here. */
 const props = defineProps<{ present: Present[] }>()

@@ -2,7 +2,7 @@
 import { terminalWords } from '../../../core/connect'
 import { deviceKinds, loadTechnologies, terminalKeys } from '../../../core/fit'
 import { schemeIds, supplySchemes } from '../../../core/units'
-import type { CatalogueModel } from '~/stores/session'
+import type { CatalogueModel } from '../../../core/protocol'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
@@ -75,7 +75,7 @@ async function save() {
     minWatts: number(rest.minWatts),
     channelAmps: rest.channelAmps ? number(rest.channelAmps) : null,
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
-    maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
+    maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])) as Form['maxWatts'],
     pairingSteps: pairingText
       .split('\n')
       .map((line) => line.trim())
@@ -83,8 +83,8 @@ async function save() {
   }
   const answer =
     editing.value === 'new'
-      ? await api('/api/catalogue', { body: model })
-      : await api(`/api/catalogue/${(editing.value as CatalogueModel).id}`, { method: 'PATCH', body: { active, model } })
+      ? await api('POST /api/catalogue', { body: model })
+      : await api('PATCH /api/catalogue/:id', { params: { id: (editing.value as CatalogueModel).id }, body: { active, model } })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { connectionOrders, connectionOrderWords } from '../../../core/connect'
 import { supplySchemes } from '../../../core/units'
-import type { Branch } from '~/stores/session'
+import type { Branch } from '../../../core/protocol'
 
 const props = defineProps<{ branch: Branch }>()
 const session = useSession()
@@ -29,8 +29,8 @@ const editions = ['2017', '2020', '2023'].map((value) => ({ label: `NEC ${value}
 async function save() {
   busy.value = true
   saved.value = false
-  const answer = await api(`/api/branches/${props.branch.id}`, {
-    method: 'PATCH',
+  const answer = await api('PATCH /api/branches/:id', {
+    params: { id: props.branch.id },
     body: {
       name: form.name,
       timezone: form.timezone,

@@ -7,7 +7,7 @@ const form = ref({ name: '', schemeId: 'na120' as SchemeId, timezone: Intl.DateT
 const problem = ref<Problem | null>(null)
 const schemes = Object.values(supplySchemes).map((scheme) => ({ label: scheme.name, value: scheme.id }))
 async function save() {
-  const answer = await api('/api/branches', { body: form.value })
+  const answer = await api('POST /api/branches', { body: form.value })
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) {
     open.value = false

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { personRoles, type PersonRole } from '../../../core/stream'
-import type { PersonView } from '../../../server/services/company'
+import type { PersonView } from '../../../core/protocol'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('lead'))
@@ -23,16 +23,19 @@ const branches = computed(() => session.branches.map((branch) => ({ label: branc
 function edit(person: PersonView | 'new') {
   editing.value = person
   problem.value = null
-  form.value = person === 'new' ? blank() : { ...person, role: person.role as PersonRole, password: '' }
+  form.value = person === 'new' ? blank() : { ...person, password: '' }
 }
 async function save() {
   busy.value = true
   const { branchId, login, name, initials, role, licensed, password, active } = form.value
-  const body = { branchId, login, name, initials, role, licensed, ...(password ? { password } : {}) }
+  const body = { branchId, login, name, initials, role, licensed }
   const answer =
     editing.value === 'new'
-      ? await api('/api/people', { body })
-      : await api(`/api/people/${(editing.value as PersonView).id}`, { method: 'PATCH', body: { ...body, active } })
+      ? await api('POST /api/people', { body: { ...body, password } })
+      : await api('PATCH /api/people/:id', {
+          params: { id: (editing.value as PersonView).id },
+          body: { ...body, active, ...(password ? { password } : {}) },
+        })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) {

@@ -9,7 +9,7 @@ const good = computed(() => /^\d{4,8}$/.test(pin.value) && pin.value === again.v
 async function save() {
   busy.value = true
   saved.value = false
-  const answer = await api('/api/me/pin', { body: { password: password.value, pin: pin.value } })
+  const answer = await api('POST /api/me/pin', { body: { password: password.value, pin: pin.value } })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   saved.value = answer.ok

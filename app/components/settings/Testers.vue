@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Instrument } from '~/stores/session'
+import type { Instrument } from '../../../core/protocol'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
@@ -31,7 +31,7 @@ const service = reactive({ done: '', sourceOne: 'proving unit', voltsOne: '', so
 const volts = typedNumber
 async function change(id: string, body: object) {
   busy.value = true
-  const answer = await api(`/api/instruments/${id}`, { method: 'PATCH', body })
+  const answer = await api('PATCH /api/instruments/:id', { params: { id }, body })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   if (!answer.ok) return
@@ -64,8 +64,8 @@ async function save() {
   const body = { branchId, name, serial, kind, calibrationDue, lowestStepVolts }
   const answer =
     editing.value === 'new'
-      ? await api('/api/instruments', { body })
-      : await api(`/api/instruments/${(editing.value as Instrument).id}`, { method: 'PATCH', body: { ...body, active } })
+      ? await api('POST /api/instruments', { body })
+      : await api('PATCH /api/instruments/:id', { params: { id: (editing.value as Instrument).id }, body: { ...body, active } })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) {

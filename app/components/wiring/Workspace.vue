@@ -255,7 +255,7 @@ const paperProblem = ref<Problem | null>(null)
 /** The sheet for the printer; the paper's size is that of the supply's part of the world. */
 async function printLabels() {
   const schemeId = props.found.nominalVolts < 160 ? 'na120' : 'iec230'
-  const answer = await api<Blob>('/api/labels', { body: { box: props.name, schemeId, labels: labels.value }, file: true })
+  const answer = await api('POST /api/labels', { body: { box: props.name, schemeId, labels: labels.value } })
   paperProblem.value = answer.ok ? null : answer.problem
   if (answer.ok) saveBlob(`${props.name} labels.pdf`, answer.value)
 }

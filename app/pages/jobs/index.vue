@@ -1,26 +1,21 @@
 <script setup lang="ts">
 import { jobStatuses, jobStatusWords, type JobStatus } from '../../../core/record'
-import type { JobLine } from '../../../server/services/jobs'
+import type { JobLine } from '../../../core/protocol'
 
 const session = useSession()
 const feed = useFeed()
 const route = useRoute()
 const search = ref(String(route.query.search ?? ''))
-const status = ref<string>('all')
+const status = ref<JobStatus | 'all'>('all')
 const jobs = ref<JobLine[]>([])
 const loaded = ref(false)
 const problem = ref<Problem | null>(null)
-const statusItems = [
-  { label: 'every status', value: 'all' },
-  ...jobStatuses.map((value) => ({ label: jobStatusWords[value], value: value as string })),
-]
+const statusItems = [{ label: 'every status', value: 'all' }, ...jobStatuses.map((value) => ({ label: jobStatusWords[value], value }))]
 
 async function load() {
-  const query = new URLSearchParams({
-    ...(search.value.trim() ? { search: search.value.trim() } : {}),
-    ...(status.value === 'all' ? {} : { status: status.value }),
+  const answer = await api('GET /api/jobs', {
+    query: { search: search.value.trim(), status: status.value === 'all' ? undefined : status.value },
   })
-  const answer = await api<{ jobs: JobLine[] }>(`/api/jobs?${query}`)
   if (answer.ok) {
     jobs.value = answer.value.jobs
     problem.value = null

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
-import type { KnownHome } from '../../../server/services/intake'
-import type { SiteLine } from '../../../server/services/jobs'
+import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
 
 const session = useSession()
 const way = ref<'file' | 'hand'>('file')
@@ -32,7 +31,7 @@ const headDraft = computed({
 const { forget: forgetHead } = useDraft('job head', headDraft)
 
 onMounted(async () => {
-  const answer = await api<{ sites: SiteLine[] }>('/api/sites')
+  const answer = await api('GET /api/sites')
   if (answer.ok) sites.value = answer.value.sites
 })
 const branch = computed(() => session.branchOf(branchId.value))
@@ -58,17 +57,17 @@ function headParts() {
       scheme: branch.value?.schemeId ?? 'na120',
       yearBuilt: site.yearBuilt.trim() ? typedNumber(site.yearBuilt) : null,
       doorCode: site.doorCode,
-      sources: [{ key: 'service', kind: 'service', name: 'service' }],
+      sources: [{ key: 'service', kind: 'service' as const, name: 'service' }],
     },
   }
 }
-function source() {
+function source(): IntakeSource {
   if (way.value === 'hand')
     return { kind: 'json', text: JSON.stringify({ format: 'circuitry.job', version: 1, ...headParts(), ...hand.value!.parts() }) }
   return isCsv.value ? { kind: 'csv', text: text.value, head: headParts() } : { kind: 'json', text: text.value }
 }
 const request = (checkOnly: boolean) =>
-  api<never>('/api/jobs/import', {
+  api('POST /api/jobs/import', {
     body: {
       branchId: branchId.value,
       siteId: siteId.value === 'new' ? null : siteId.value,
@@ -90,18 +89,19 @@ async function choose(event: Event) {
 }
 async function look() {
   const answer = await request(true)
-  found.value = answer.ok ? answer.value : null
+  found.value = answer.ok && 'knownHomes' in answer.value ? answer.value : null
   problem.value = answer.ok ? null : answer.problem
 }
 async function open() {
   busy.value = true
-  const answer = (await request(false)) as Answer<{ jobId: string }>
+  const answer = await request(false)
   busy.value = false
-  if (answer.ok) {
+  if (answer.ok && 'jobId' in answer.value) {
     forgetHead()
     hand.value?.forget()
     return void (await navigateTo(`/jobs/${answer.value.jobId}`))
   }
+  if (answer.ok) return
   alike.value = answer.problem.code === 'knownHome' ? (answer.problem.details as { homes: KnownHome[] }).homes : []
   problem.value = alike.value.length ? null : answer.problem
 }

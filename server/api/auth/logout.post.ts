@@ -1,7 +1,8 @@
+import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { endSession } from '../../http/session'
 
-export default defineRoute({ summary: 'Log out on this device.', access: 'public' }, async ({ event }) => {
+export default defineRoute(people.logOut, async ({ event }) => {
   await endSession(event)
-  return { ok: true }
+  return { ok: true as const }
 })

@@ -1,8 +1,5 @@
-import { idParam } from '../../http/params'
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { changeBranch, branchChangeSchema } from '../../services/company'
+import { changeBranch } from '../../services/company'
 
-export default defineRoute(
-  { summary: 'Change a branch or its method.', access: ['lead'], params: idParam, body: branchChangeSchema },
-  ({ viewer, params, body }) => changeBranch(viewer, params.id, body),
-)
+export default defineRoute(company.changeBranch, ({ viewer, params, body }) => changeBranch(viewer, params.id, body))

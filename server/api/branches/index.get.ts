@@ -1,6 +1,7 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { listBranches } from '../../services/company'
 
-export default defineRoute({ summary: 'Branches with their supply scheme and method.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(company.listBranches, async ({ viewer }) => ({
   branches: await listBranches(viewer),
 }))

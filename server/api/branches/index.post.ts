@@ -1,6 +1,5 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addBranch, newBranchSchema } from '../../services/company'
+import { addBranch } from '../../services/company'
 
-export default defineRoute({ summary: 'Open a branch.', access: ['lead'], body: newBranchSchema }, ({ viewer, body }) =>
-  addBranch(viewer, body),
-)
+export default defineRoute(company.addBranch, ({ viewer, body }) => addBranch(viewer, body))

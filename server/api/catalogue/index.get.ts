@@ -1,6 +1,7 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { listCatalogue } from '../../services/company'
 
-export default defineRoute({ summary: 'Device models of the company.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(company.listCatalogue, async ({ viewer }) => ({
   catalogue: await listCatalogue(viewer),
 }))

@@ -1,6 +1,5 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addModel, newModelSchema } from '../../services/company'
+import { addModel } from '../../services/company'
 
-export default defineRoute({ summary: 'Add a model.', access: ['dispatcher', 'lead'], body: newModelSchema }, ({ viewer, body }) =>
-  addModel(viewer, body),
-)
+export default defineRoute(company.addModel, ({ viewer, body }) => addModel(viewer, body))

@@ -1,8 +1,5 @@
-import { idParam } from '../../http/params'
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { changeInstrument, instrumentChangeSchema } from '../../services/company'
+import { changeInstrument } from '../../services/company'
 
-export default defineRoute(
-  { summary: 'Change a tester, or take it out of use.', access: ['dispatcher', 'lead'], params: idParam, body: instrumentChangeSchema },
-  ({ viewer, params, body }) => changeInstrument(viewer, params.id, body),
-)
+export default defineRoute(company.changeInstrument, ({ viewer, params, body }) => changeInstrument(viewer, params.id, body))

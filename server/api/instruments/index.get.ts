@@ -1,6 +1,7 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { listInstruments } from '../../services/company'
 
-export default defineRoute({ summary: 'Testers with their calibration dates.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(company.listInstruments, async ({ viewer }) => ({
   instruments: await listInstruments(viewer),
 }))

@@ -1,6 +1,5 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addInstrument, newInstrumentSchema } from '../../services/company'
+import { addInstrument } from '../../services/company'
 
-export default defineRoute({ summary: 'Add a tester.', access: ['dispatcher', 'lead'], body: newInstrumentSchema }, ({ viewer, body }) =>
-  addInstrument(viewer, body),
-)
+export default defineRoute(company.addInstrument, ({ viewer, body }) => addInstrument(viewer, body))

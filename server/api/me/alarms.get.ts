@@ -1,6 +1,7 @@
+import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { alarmsOf } from '../../services/alarms'
 
-export default defineRoute({ summary: 'Alarms that wait for the viewer’s answer, at any home.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(people.listAlarms, async ({ viewer }) => ({
   alarms: await alarmsOf(viewer),
 }))

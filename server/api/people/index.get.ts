@@ -1,6 +1,7 @@
+import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { listPeople } from '../../services/company'
 
-export default defineRoute({ summary: 'People of the company; technicians see their branch.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(people.listPeople, async ({ viewer }) => ({
   people: await listPeople(viewer),
 }))

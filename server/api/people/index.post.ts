@@ -1,6 +1,5 @@
+import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addPerson, newPersonSchema } from '../../services/company'
+import { addPerson } from '../../services/company'
 
-export default defineRoute({ summary: 'Add a person.', access: ['lead'], body: newPersonSchema }, ({ viewer, body }) =>
-  addPerson(viewer, body),
-)
+export default defineRoute(people.addPerson, ({ viewer, body }) => addPerson(viewer, body))

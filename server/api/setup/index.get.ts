@@ -1,4 +1,5 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { isSetUp } from '../../services/company'
 
-export default defineRoute({ summary: 'Is there a company yet?', access: 'public' }, async () => ({ needed: !(await isSetUp()) }))
+export default defineRoute(company.isSetUp, async () => ({ needed: !(await isSetUp()) }))

@@ -1,8 +1,6 @@
+import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { startSession } from '../../http/session'
-import { setUp, setupSchema } from '../../services/company'
+import { setUp } from '../../services/company'
 
-export default defineRoute(
-  { summary: 'First company, branch and lead; only while there is none.', access: 'public', body: setupSchema },
-  async ({ event, body }) => ({ viewer: await startSession(event, await setUp(body)) }),
-)
+export default defineRoute(company.setUp, async ({ event, body }) => ({ viewer: await startSession(event, await setUp(body)) }))

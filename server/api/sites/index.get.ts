@@ -1,6 +1,7 @@
+import { sites } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { listSites } from '../../services/jobs'
 
-export default defineRoute({ summary: 'Homes the company knows.', access: 'crew' }, async ({ viewer }) => ({
+export default defineRoute(sites.listSites, async ({ viewer }) => ({
   sites: await listSites(viewer),
 }))

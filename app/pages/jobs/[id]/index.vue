@@ -45,7 +45,7 @@ watch(
 )
 
 async function showDoorCode() {
-  const answer = await api<{ code: string }>(`/api/sites/${page.value!.site.id}/door-code`)
+  const answer = await api('GET /api/sites/:id/door-code', { params: { id: page.value!.site.id } })
   doorCode.value = answer.ok ? answer.value.code : answer.problem.message
 }
 </script>

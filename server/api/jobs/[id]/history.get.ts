@@ -1,8 +1,5 @@
-import { idParam } from '../../../http/params'
+import { jobs } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
 import { jobHistory } from '../../../services/jobs'
 
-export default defineRoute(
-  { summary: 'Everything that happened on a job and to the power of its site, newest first.', access: 'crew', params: idParam },
-  ({ viewer, params }) => jobHistory(viewer, params.id),
-)
+export default defineRoute(jobs.readHistory, ({ viewer, params }) => jobHistory(viewer, params.id))

@@ -1,8 +1,5 @@
-import { idParam } from '../../../http/params'
+import { jobs } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
 import { jobPage } from '../../../services/jobs'
 
-export default defineRoute(
-  { summary: 'One job with the folded state of its record and of its site.', access: 'crew', params: idParam },
-  ({ viewer, params }) => jobPage(viewer, params.id),
-)
+export default defineRoute(jobs.readJob, ({ viewer, params }) => jobPage(viewer, params.id))

@@ -1,29 +1,19 @@
+import { sites } from '../../../../core/protocol'
 import { setResponseHeaders } from 'h3'
-import { z } from 'zod'
-import { idParam } from '../../../http/params'
 import { defineRoute } from '../../../http/route'
 import { directoryCsv, directoryPdf, siteDirectory } from '../../../services/directory'
 
-export default defineRoute(
-  {
-    summary: 'The panel directory of a site: every breaker with what it feeds, confirmed or as found. As JSON, CSV or PDF.',
-    access: 'crew',
-    params: idParam,
-    query: z.object({ format: z.enum(['json', 'csv', 'pdf']).default('json') }),
-    answers: 'application/json, text/csv or application/pdf',
-  },
-  async ({ event, viewer, params, query }) => {
-    if (query.format === 'pdf') {
-      const bytes = await directoryPdf(viewer, params.id)
-      setResponseHeaders(event, { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="panel-directory.pdf"' })
-      return bytes
-    }
-    const { row, directory } = await siteDirectory(viewer, params.id)
-    if (query.format === 'json') return { name: row.name, ...directory }
-    setResponseHeaders(event, {
-      'content-type': 'text/csv; charset=utf-8',
-      'content-disposition': 'attachment; filename="panel-directory.csv"',
-    })
-    return directoryCsv(directory)
-  },
-)
+export default defineRoute(sites.siteDirectory, async ({ event, viewer, params, query }) => {
+  if (query.format === 'pdf') {
+    const bytes = await directoryPdf(viewer, params.id)
+    setResponseHeaders(event, { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="panel-directory.pdf"' })
+    return bytes
+  }
+  const { row, directory } = await siteDirectory(viewer, params.id)
+  if (query.format === 'json') return { name: row.name, ...directory }
+  setResponseHeaders(event, {
+    'content-type': 'text/csv; charset=utf-8',
+    'content-disposition': 'attachment; filename="panel-directory.csv"',
+  })
+  return directoryCsv(directory)
+})

@@ -1,8 +1,5 @@
-import { idParam } from '../../../http/params'
+import { sites } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
 import { doorCodeOf } from '../../../services/jobs'
 
-export default defineRoute(
-  { summary: 'The door code of a home. Every reading is logged.', access: 'crew', params: idParam },
-  ({ viewer, params }) => doorCodeOf(viewer, params.id),
-)
+export default defineRoute(sites.readDoorCode, ({ viewer, params }) => doorCodeOf(viewer, params.id))

@@ -1,7 +1,5 @@
-import { idParam } from '../../../http/params'
+import { sites } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
 import { presentAt } from '../../../services/presence'
 
-export default defineRoute({ summary: 'Who is at a site, and where.', access: 'crew', params: idParam }, ({ viewer, params }) =>
-  presentAt(viewer, params.id),
-)
+export default defineRoute(sites.whoIsThere, ({ viewer, params }) => presentAt(viewer, params.id))

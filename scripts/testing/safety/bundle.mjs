@@ -3,7 +3,7 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
-import { root, stateDir, Stop } from '../lib/host.mjs'
+import { root, stateDir, Stop } from '../../lib/host.mjs'
 
 /**
  * @param {{ name: string, edits: { file: string, find: string, put: string }[] } | null} mutant

@@ -1,6 +1,6 @@
 // npm run test:diagnosis: the diagnosis on generated homes with one generated fault each, 2 % of the looks wrong.
 // --boxes=N   --seed=N (default: a fresh one)
-import { needPackages, say, Stop } from '../lib/host.mjs'
+import { needPackages, say, Stop } from '../../lib/host.mjs'
 
 needPackages()
 const { loadCore } = await import('./bundle.mjs')

@@ -1,6 +1,6 @@
 // People with phones for the fault runs: they send until they get an answer, and listen until they have heard everything.
 import { randomUUID } from 'node:crypto'
-import { sleep } from '../lib/host.mjs'
+import { sleep } from '../../lib/host.mjs'
 
 const demoLogins = ['lena.moss', 'bram.ash', 'kit.ivers', 'odo.reed']
 

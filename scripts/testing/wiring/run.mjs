@@ -1,7 +1,7 @@
 // npm run test:wiring: the identification of conductors on 10,000 generated boxes, read with noise and mistakes, more than a fifth
 // of them wired as nobody would; then plans, as proposed and as somebody spoiled them, carried out in the truly wired homes.
 // --boxes=N   --plans=N   --seed=N (default: a fresh one)   --usual (the dozen usual ways only)
-import { needPackages, say, Stop } from '../lib/host.mjs'
+import { needPackages, say, Stop } from '../../lib/host.mjs'
 
 needPackages()
 const { loadCore } = await import('./bundle.mjs')

@@ -1,6 +1,6 @@
 // npm run test:safety: the simulated crew for a million steps and more, with every kind of story on purpose, then every
 // rule switched off.   --steps=N   --seed=N (default: a fresh one)
-import { needPackages, say } from '../lib/host.mjs'
+import { needPackages, say } from '../../lib/host.mjs'
 
 needPackages()
 const { loadSimulator } = await import('./bundle.mjs')

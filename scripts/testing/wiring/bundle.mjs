@@ -3,7 +3,7 @@ import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { build } from 'esbuild'
-import { root, stateDir } from '../lib/host.mjs'
+import { root, stateDir } from '../../lib/host.mjs'
 
 /** @param {string} entry path under the project, such as core/wiring/index.ts */
 export async function loadCore(entry) {

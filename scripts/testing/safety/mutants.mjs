@@ -88,8 +88,8 @@ export const mutants = [
     edits: [
       {
         file: 'permissions.ts',
-        find: "    if (box.closure === 'closed') continue\n    // A box",
-        put: '    if (box) continue\n    // A box',
+        find: "    if (box.closure === 'closed' || !isBehind(site, box, breaker.id)) continue",
+        put: '    if (box) continue',
       },
     ],
   },

@@ -1,0 +1,37 @@
+/** What app and server say to each other. The app takes types from here, and no more: schemas stay out of its pages. */
+import type { AnswerOf, Contract, Given } from './contract'
+import * as company from './company'
+import * as jobs from './jobs'
+import * as people from './people'
+import * as record from './record'
+import * as sites from './sites'
+
+export { company, jobs, people, record, sites }
+export type { AnswerOf, Contract, Given } from './contract'
+export type { Branch, CatalogueModel, Instrument } from './company'
+export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
+export type { PersonView, Viewer, WaitingAlarm } from './people'
+export type { FeedMessage, FeedTopic } from './record'
+export type { OtherRecord, Present, SiteLine, SoloWatch } from './sites'
+
+type Rooms = typeof company & typeof jobs & typeof people & typeof record & typeof sites
+type Contracts = Extract<Rooms[keyof Rooms], Contract>
+/** Every contract by its route: `GET /api/jobs`. */
+export type Api = { [C in Contracts as C['route']]: C }
+export type Route = keyof Api & string
+export type ApiGiven<R extends Route> = Given<Api[R]>
+export type ApiAnswer<R extends Route> = AnswerOf<Api[R]>
+
+/** A fault the server tells of. */
+export interface ApiProblem {
+  error: { code: string; message: string; details: unknown }
+}
+
+const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
+/** Every contract there is, by its route, in order. */
+export const contracts: ReadonlyMap<string, Contract> = new Map(
+  [company, jobs, people, record, sites]
+    .flatMap((room) => Object.values<unknown>(room).filter(isContract))
+    .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
+    .map((one) => [one.route, one]),
+)

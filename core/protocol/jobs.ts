@@ -1,0 +1,241 @@
+import { z } from 'zod'
+import { jobFileSchema } from '../format'
+import { jobStatuses, type HistoryLine, type JobState } from '../record'
+import type { SiteState } from '../safety'
+import { idSchema } from '../stream'
+import { branchQuery, idParam, instant, made, secret } from './common'
+import { contract } from './contract'
+import { otherRecord } from './sites'
+
+const jobLine = z.strictObject({
+  id: z.uuid(),
+  number: z.int(),
+  title: z.string(),
+  status: z.string(),
+  siteId: z.uuid(),
+  siteName: z.string(),
+  address: z.string(),
+  branchId: z.uuid(),
+  customer: z.string(),
+  points: z.int(),
+  passed: z.int(),
+  failed: z.int(),
+  openDefects: z.int(),
+  nextVisit: instant.nullable(),
+})
+export type JobLine = z.infer<typeof jobLine>
+export const listJobs = contract({
+  route: 'GET /api/jobs',
+  summary: 'Jobs, newest first, by search, status, branch or site.',
+  access: 'crew',
+  query: z.object({
+    search: z.string().max(100).optional(),
+    status: z.enum(jobStatuses).optional(),
+    branchId: z.uuid().optional(),
+    siteId: z.uuid().optional(),
+  }),
+  answer: z.strictObject({ jobs: z.array(jobLine) }),
+})
+
+const jobPage = z.strictObject({
+  job: z.strictObject({ id: z.uuid(), number: z.int(), title: z.string(), branchId: z.uuid(), siteId: z.uuid() }),
+  site: z.strictObject({
+    id: z.uuid(),
+    name: z.string(),
+    address: z.string(),
+    yearBuilt: z.int().nullable(),
+    hasDoorCode: z.boolean(),
+    /** Other records that may be this home. */
+    otherRecords: z.array(otherRecord),
+  }),
+  customer: z.strictObject({ name: z.string(), phone: z.string(), email: z.string() }),
+  jobState: z.custom<JobState>(),
+  siteState: z.custom<SiteState>(),
+})
+export type JobPage = z.infer<typeof jobPage>
+export const readJob = contract({
+  route: 'GET /api/jobs/:id',
+  summary: 'One job with the folded state of its record and of its site.',
+  access: 'crew',
+  params: idParam,
+  answer: jobPage,
+})
+export const readHistory = contract({
+  route: 'GET /api/jobs/:id/history',
+  summary: 'Everything that happened on a job and to the power of its site, newest first.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({ lines: z.array(z.custom<HistoryLine>()) }),
+})
+export const exportJob = contract({
+  route: 'GET /api/jobs/:id/export',
+  summary: 'The whole record of a job as an open JSON document, without setup codes.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({
+    format: z.literal('circuitry.record'),
+    version: z.literal(1),
+    exportedAt: instant,
+    job: z.strictObject({ id: z.uuid(), number: z.int(), title: z.string(), siteId: z.uuid() }),
+    jobEvents: z.unknown(),
+    siteEvents: z.unknown(),
+  }),
+})
+export const readPack = contract({
+  route: 'GET /api/jobs/:id/pack',
+  summary: 'The handover pack as PDF: points, circuits, tests, codes, and what to do without internet. The reading of its codes is logged.',
+  access: 'crew',
+  params: idParam,
+  file: 'application/pdf',
+})
+export const readSetupCode = contract({
+  route: 'GET /api/jobs/:id/units/:unitId/code',
+  summary: 'The setup code of a device. Every reading is logged.',
+  access: 'crew',
+  params: z.object({ id: z.uuid(), unitId: z.uuid() }),
+  answer: secret,
+})
+
+const text = z.string().min(1).max(1_500_000)
+const source = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('json'), text }),
+  z.object({ kind: z.literal('csv'), text, head: jobFileSchema.pick({ job: true, customer: true, site: true }) }),
+  z.object({ kind: z.literal('file'), file: jobFileSchema }),
+])
+const intake = z.object({
+  branchId: z.uuid(),
+  /** A home the company already knows; its customer and door code are kept. */
+  siteId: z.uuid().nullable().default(null),
+  /** It is another home, although one on record looks like it. */
+  newHome: z.boolean().default(false),
+  /** Only say what is in it or what is wrong; store nothing. */
+  checkOnly: z.boolean().default(false),
+  source,
+})
+export type IntakeSource = z.infer<typeof source>
+export type IntakeRequest = Omit<z.infer<typeof intake>, 'checkOnly'>
+const knownHome = z.strictObject({
+  id: z.uuid(),
+  name: z.string(),
+  address: z.string(),
+  customer: z.string(),
+  /** What is alike. */
+  why: z.array(z.string()),
+})
+export type KnownHome = z.infer<typeof knownHome>
+const checked = z.strictObject({
+  knownHomes: z.array(knownHome),
+  title: z.string(),
+  rooms: z.int(),
+  boxes: z.int(),
+  points: z.int(),
+  breakers: z.int(),
+})
+export const importJob = contract({
+  route: 'POST /api/jobs/import',
+  summary: 'Open a job from a job file, a CSV of points or the form. A broken file answers 422 with every problem and imports nothing.',
+  access: ['dispatcher', 'lead'],
+  body: intake,
+  answer: z.union([z.strictObject({ jobId: z.uuid(), siteId: z.uuid() }), checked]),
+})
+
+/** The bytes of a picture go as they are. */
+export const storePhoto = contract({
+  route: 'POST /api/jobs/:id/photos',
+  summary: 'Store a picture (JPEG, PNG or WebP, at most 8 MB, sent as the raw body) for the command addPhoto.',
+  access: 'crew',
+  params: idParam,
+  query: z.object({ id: idSchema.optional() }),
+  sends: 'image/jpeg, image/png or image/webp',
+  answer: made,
+})
+export const readPhoto = contract({
+  route: 'GET /api/photos/:id',
+  summary: 'A picture of a job.',
+  access: 'crew',
+  params: idParam,
+  file: 'image/*',
+})
+
+const dayVisit = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  siteId: z.uuid(),
+  branchId: z.uuid(),
+  kind: z.string(),
+  status: z.string(),
+  callbackId: z.uuid().nullable(),
+  startsAt: instant,
+  endsAt: instant,
+  windowFrom: instant,
+  windowTo: instant,
+  arrivedAt: instant.nullable(),
+  finishedAt: instant.nullable(),
+  personIds: z.array(z.uuid()),
+  jobTitle: z.string(),
+  jobNumber: z.int(),
+  jobStatus: z.string(),
+  siteName: z.string(),
+  address: z.string(),
+  points: z.int(),
+  passed: z.int(),
+  failed: z.int(),
+  tags: z.array(z.string()),
+})
+export type DayVisit = z.infer<typeof dayVisit>
+export const listVisits = contract({
+  route: 'GET /api/visits',
+  summary: 'Visits between two instants, with crew, progress and hanging tags.',
+  access: 'crew',
+  query: z.object({ from: instant, to: instant, branchId: z.uuid().optional(), mine: z.enum(['yes', 'no']).optional() }),
+  answer: z.strictObject({ visits: z.array(dayVisit) }),
+})
+
+const callbackLine = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  unitId: z.uuid(),
+  what: z.string(),
+  status: z.string(),
+  causeKind: z.string().nullable(),
+  remedy: z.string().nullable(),
+  openedAt: instant,
+  closedAt: instant.nullable(),
+  jobTitle: z.string(),
+  jobNumber: z.int(),
+  siteName: z.string(),
+  unitName: z.string(),
+  serial: z.string(),
+  branchId: z.uuid(),
+  visitAt: instant.nullable(),
+})
+export type CallbackLine = z.infer<typeof callbackLine>
+export const listCallbacks = contract({
+  route: 'GET /api/callbacks',
+  summary: 'Callbacks, open ones first.',
+  access: 'crew',
+  query: branchQuery,
+  answer: z.strictObject({ callbacks: z.array(callbackLine) }),
+})
+
+const unitLine = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  serial: z.string(),
+  name: z.string(),
+  model: z.string(),
+  /** Room and box. */
+  place: z.string(),
+  siteName: z.string(),
+  address: z.string(),
+  customer: z.string(),
+  installedAt: instant,
+})
+export type UnitLine = z.infer<typeof unitLine>
+export const findUnits = contract({
+  route: 'GET /api/units',
+  summary: 'Installed units by any words of serial, name, home, street, customer, phone or room.',
+  access: 'crew',
+  query: z.object({ search: z.string().max(100).default('') }),
+  answer: z.strictObject({ units: z.array(unitLine) }),
+})

@@ -1,0 +1,110 @@
+import { z } from 'zod'
+import { personRoles } from '../stream'
+import { contract } from './contract'
+import { done, idParam, instant } from './common'
+import { initials, login, name, password } from './words'
+
+/** The person behind a request. */
+export const viewerSchema = z.strictObject({
+  personId: z.uuid(),
+  companyId: z.uuid(),
+  branchId: z.uuid(),
+  name: z.string(),
+  initials: z.string(),
+  role: z.enum(personRoles),
+  licensed: z.boolean(),
+  /** Jobs and sites of other branches this person may see: on a visit there, or with a tag still hanging. */
+  guestOf: z.array(z.uuid()),
+})
+
+export type Viewer = z.infer<typeof viewerSchema>
+
+export const personView = z.strictObject({
+  id: z.uuid(),
+  branchId: z.uuid(),
+  login: z.string(),
+  name: z.string(),
+  initials: z.string(),
+  role: z.enum(personRoles),
+  licensed: z.boolean(),
+  active: z.boolean(),
+  /** May answer on a mate’s device with a PIN of their own. */
+  hasPin: z.boolean(),
+})
+export type PersonView = z.infer<typeof personView>
+
+const newPerson = z.object({
+  branchId: z.uuid(),
+  login,
+  name,
+  initials,
+  role: z.enum(personRoles),
+  licensed: z.boolean(),
+  password,
+})
+
+export const logIn = contract({
+  route: 'POST /api/auth/login',
+  summary: 'Log in.',
+  access: 'public',
+  body: z.object({ login: z.string().trim().toLowerCase().min(1).max(60), password: z.string().min(1).max(200) }),
+  answer: z.strictObject({ viewer: viewerSchema }),
+})
+export const logOut = contract({
+  route: 'POST /api/auth/logout',
+  summary: 'Log out on this device.',
+  access: 'public',
+  answer: done,
+})
+export const whoAmI = contract({
+  route: 'GET /api/auth/me',
+  summary: 'Who is logged in; null when nobody is.',
+  access: 'public',
+  answer: z.strictObject({ viewer: viewerSchema.nullable(), now: instant }),
+})
+export const listPeople = contract({
+  route: 'GET /api/people',
+  summary: 'People of the company; technicians see their branch.',
+  access: 'crew',
+  answer: z.strictObject({ people: z.array(personView) }),
+})
+export const addPerson = contract({
+  route: 'POST /api/people',
+  summary: 'Add a person.',
+  access: ['lead'],
+  body: newPerson,
+  answer: personView,
+})
+export const changePerson = contract({
+  route: 'PATCH /api/people/:id',
+  summary: 'Change a person; a new password or role ends their sessions.',
+  access: ['lead'],
+  params: idParam,
+  body: newPerson.partial().extend({ active: z.boolean().optional() }),
+  answer: personView,
+})
+export const setPin = contract({
+  route: 'POST /api/me/pin',
+  summary: 'Set one’s own PIN, with one’s password: it stands for the person on a crew mate’s device.',
+  access: 'crew',
+  body: z.object({ password: z.string().min(1).max(200), pin: z.string().regex(/^\d{4,8}$/, 'A PIN has 4 to 8 digits.') }),
+  answer: done,
+})
+export const waitingAlarm = z.strictObject({
+  siteId: z.uuid(),
+  seq: z.int(),
+  what: z.string(),
+  by: z.string(),
+  place: z.string(),
+  siteName: z.string(),
+  at: instant,
+  shown: z.boolean(),
+})
+/** An alarm that waits for somebody’s answer, at whichever home. */
+export type WaitingAlarm = z.infer<typeof waitingAlarm>
+export const listAlarms = contract({
+  route: 'GET /api/me/alarms',
+  summary: 'Alarms that wait for the viewer’s answer, at any home.',
+  access: 'crew',
+  answer: z.strictObject({ alarms: z.array(waitingAlarm) }),
+})

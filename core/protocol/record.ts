@@ -1,0 +1,66 @@
+import { z } from 'zod'
+import { schemeIds } from '../units'
+import { commandEnvelopeSchema, streamKinds, type Outcome, type StreamEvent } from '../stream'
+import { contract } from './contract'
+import { done } from './common'
+
+export const giveCommand = contract({
+  route: 'POST /api/commands',
+  summary:
+    'Give one command to a job or a site. Answers with the stored outcome, accepted or refused; the same id again gives the same answer.',
+  access: 'crew',
+  body: commandEnvelopeSchema,
+  answer: z.custom<Outcome>(),
+})
+export const readEvents = contract({
+  route: 'GET /api/events',
+  summary: 'Events of a stream after a seq: for a client that missed some.',
+  access: 'crew',
+  query: z.object({ stream: z.enum(streamKinds), streamId: z.uuid(), after: z.coerce.number<string | number>().int().min(0) }),
+  answer: z.strictObject({ events: z.array(z.custom<StreamEvent>()) }),
+})
+
+/** What changed, for those who may see it. Stream entries carry events; the others say which list to fetch again. */
+export type FeedTopic = 'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'presence'
+/** One change, as the live feed sends it. */
+export interface FeedMessage {
+  seq: number
+  topic: FeedTopic
+  branchId: string | null
+  streamId: string | null
+  events: StreamEvent[]
+}
+export const liveFeed = contract({
+  route: 'GET /api/feed',
+  summary: 'Live feed: one stream of server-sent events for everything the viewer may see; resumes after Last-Event-ID.',
+  access: 'crew',
+  query: z.object({ from: z.coerce.number<string | number>().int().min(0).optional() }),
+  file: 'text/event-stream',
+})
+
+export const isUp = contract({
+  route: 'GET /api/health',
+  summary: 'Is the server up and its database reachable?',
+  access: 'public',
+  answer: done,
+})
+export const jobFormat = contract({
+  route: 'GET /api/formats/job',
+  summary: 'JSON Schema of the open job format.',
+  access: 'public',
+  answer: z.unknown(),
+})
+export const apiFormat = contract({
+  route: 'GET /api/formats/api',
+  summary: 'This reference, as OpenAPI 3.1.',
+  access: 'public',
+  answer: z.unknown(),
+})
+const label = z.object({ letter: z.string().regex(/^[A-Z]{1,2}$/), cable: z.string().max(40), word: z.string().max(30) })
+export const printLabels = contract({
+  route: 'POST /api/labels',
+  summary: 'A sheet of flags to cut out and fold around the conductors of a box, as PDF. Nothing is stored.',
+  access: 'crew',
+  body: z.object({ box: z.string().min(1).max(60), schemeId: z.enum(schemeIds), labels: z.array(label).min(1).max(30) }),
+  file: 'application/pdf',
+})

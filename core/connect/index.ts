@@ -2,3 +2,4 @@
 export * from './colour'
 export * from './steps'
 export * from './cable-shapes'
+export * from './insulation'

@@ -18,5 +18,7 @@ export function meterReading(text: string, asked: 'V' | 'Ω'): number | null {
   const factor = prefixes[prefix!]
   // A mega of volts is a milli written large: nobody knows which.
   if (factor === undefined || (asked === 'V' && factor > 1e3)) return null
-  return Number(digits.replace(',', '.')) * 10 ** Number(power.replace(/[−–]/, '-')) * factor
+  const value = Number(digits.replace(',', '.')) * 10 ** Number(power.replace(/[−–]/, '-')) * factor
+  // 1.204E+02 is 120.4, and not a hair less.
+  return Number(value.toPrecision(10))
 }

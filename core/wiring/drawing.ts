@@ -1,22 +1,12 @@
+import { insulation } from '../connect/insulation'
 import { terminalWords } from '../connect/steps'
+import type { ConductorColour } from '../safety'
 import type { FoundBox } from './identify/found-box'
 import type { WiringPlan } from './plan/plan-schema'
 import { endOfJumper, oldTerminalWords } from './plan/connection-list'
 
 /** A text as it stands in an SVG document. */
 export const svgText = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${sign.charCodeAt(0)};`)
-/** Insulation as it is drawn on paper: fill, and a dash so that it is told apart in grey. */
-const paint: Record<string, [string, string]> = {
-  black: ['#2a2a2a', ''],
-  red: ['#b3261e', '2 5'],
-  blue: ['#2b5aa8', '3 8'],
-  white: ['#d8d3c6', ''],
-  grey: ['#8f948f', '1 4'],
-  brown: ['#6b4226', '2 8'],
-  green: ['#2f7d46', '6 3'],
-  'green-yellow': ['#2f7d46', '6 6'],
-  bare: ['#c98d4b', ''],
-}
 
 /**
  * A box on paper: its cables, each conductor with its letter and role, and where it goes by the plan. For the handover pack.
@@ -55,9 +45,9 @@ export function boxDrawing(name: string, found: FoundBox, roles: Record<string, 
     lines.push(`<text x="70" y="${y + height / 2 + 4}" font-size="10" text-anchor="middle">${svgText(cable.id)}</text>`)
     for (const [index, core] of cable.cores.entries()) {
       const at = y + 4 + index * row + row / 2
-      const [fill, dash] = paint[core.colour] ?? ['#b9b2a2', '1 4']
+      const { fill, stripe = '#fff', dash } = insulation[core.colour as ConductorColour] ?? insulation.unknown
       lines.push(`<path d="M130 ${at}H330" stroke="#1d2421" stroke-width="7"/><path d="M130 ${at}H330" stroke="${fill}" stroke-width="5"/>`)
-      if (dash) lines.push(`<path d="M130 ${at}H330" stroke="#fff" stroke-width="1.5" stroke-dasharray="${dash}"/>`)
+      if (dash) lines.push(`<path d="M130 ${at}H330" stroke="${stripe}" stroke-width="2" stroke-dasharray="${dash}"/>`)
       lines.push(
         `<rect x="180" y="${at - 8}" width="16" height="16" fill="#fff" stroke="#1d2421"/><text x="188" y="${at + 4}" font-size="10" text-anchor="middle">${svgText(core.letter)}</text>`,
       )

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { insulation } from '../../../core/connect'
 import type { ConductorColour } from '../../../core/safety'
 import type { LayTarget } from '../../../core/wiring'
 

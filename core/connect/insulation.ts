@@ -1,6 +1,6 @@
-import type { ConductorColour } from '../../core/safety'
+import type { ConductorColour } from '../safety'
 
-/** How an insulation colour is drawn: its fill, and a pattern so that it is told apart without colour. */
+/** How an insulation colour is drawn, on screens and on paper: its fill, and a pattern so that it is told apart without colour. */
 export const insulation: Record<ConductorColour, { fill: string; stripe?: string; dash?: string }> = {
   black: { fill: '#2a2a2a' },
   red: { fill: '#b3261e', stripe: '#7c1711', dash: '2 7' },

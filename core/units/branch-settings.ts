@@ -1,6 +1,6 @@
 import { z } from 'zod'
 
-/** How a branch works where the schools of the trade differ. Defaults are the handbook's. */
+/** How a branch works where the schools of the trade differ. Defaults: common practice, no source. */
 export const branchSettingsSchema = z.object({
   connectionOrder: z
     .enum(['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'])

@@ -59,7 +59,7 @@ describe('truth tables of switches (wiring theory: any two 3-ways, and any 4-way
         expect(state(three, { ...positions, [name]: 1 - positions[name] }).light('lamp')).not.toBe(here)
     }
   })
-  test('a common and a traveler exchanged: it works in half of the positions only (handbook §8)', () => {
+  test('a common and a traveler exchanged: it works in half of the positions only (common practice, no source)', () => {
     const crossed: Wiring = { ...twoWay, faults: [{ kind: 'swapped', a: 's2:common', b: 's2:t1' }] }
     const lights = [0, 1, 2, 3].map((bits) => state(crossed, { s1: bits & 1, s2: bits >> 1 }).light('lamp'))
     expect(new Set([lights[0], lights[1]]).size + new Set([lights[2], lights[3]]).size).toBeLessThan(4)
@@ -84,7 +84,7 @@ describe('what a meter shows', () => {
       ['N.far', 'c.neutral'],
     ],
   })
-  test('a floating conductor beside a live one: ghost voltage with high impedance, nothing with low (handbook §5: common practice)', () => {
+  test('a floating conductor beside a live one: ghost voltage with high impedance, nothing with low (common practice, no source)', () => {
     const home = state(floating)
     expect(home.metered('B.near', 'earth', 'high')).toBeGreaterThan(20)
     expect(home.metered('B.near', 'earth', 'low')).toBeLessThan(1)
@@ -117,13 +117,13 @@ describe('devices and faults', () => {
       ['d:neutral', 'c.neutral'],
     ],
   })
-  test('a relay with its neutral works; line and load exchanged: it has no power (handbook §8: device dead)', () => {
+  test('a relay with its neutral works; line and load exchanged: it has no power (device dead: common practice, no source)', () => {
     expect(state(wired, { d: 1 }).light('lamp')).toBe('on')
     expect(state(wired, { d: 0 }).light('lamp')).toBe('off')
     const exchanged: Wiring = { ...wired, faults: [{ kind: 'swapped', a: 'd:line', b: 'd:load' }] }
     expect(state(exchanged, { d: 1 }).powered('d')).toBe(false)
   })
-  test('fed through a small LED lamp without neutral: it glows when off (handbook §8: below minimum load)', () => {
+  test('fed through a small LED lamp without neutral: it glows when off (below minimum load: common practice, no source)', () => {
     const throughLoad = base({
       parts: [
         {
@@ -144,7 +144,7 @@ describe('devices and faults', () => {
     expect(state(filament, { d: 0 }).light('lamp')).toBe('off')
     expect(state(filament, { d: 1 }).light('lamp')).toBe('on')
   })
-  test('line to neutral trips at once; a borrowed neutral leaves a residual current (handbook §8)', () => {
+  test('line to neutral trips at once; a borrowed neutral leaves a residual current (common practice, no source)', () => {
     const short: Wiring = { ...wired, faults: [{ kind: 'contact', a: 'c.line', b: 'd:neutral' }] }
     expect(state(short).trips()).toEqual([{ circuitId: 'c', why: 'short' }])
     const other = { id: 'e', volts: 120, degrees: 180, amps: 15, guard: 'residualCurrent' as const }
@@ -156,7 +156,7 @@ describe('devices and faults', () => {
     expect(state(borrowed, { d: 1 }).trips()).toEqual([{ circuitId: 'c', why: 'residual' }])
     expect(magnitude(state(borrowed, { d: 1 }).neutralAmps('e'))).toBeCloseTo(0.5, 1)
   })
-  test('a load on ground behind a relay: the breaker trips as the relay closes, and nothing chatters (handbook §8)', () => {
+  test('a load on ground behind a relay: the breaker trips as the relay closes, and nothing chatters (common practice, no source)', () => {
     const short: Wiring = { ...wired, faults: [{ kind: 'contact', a: 'd:load', b: 'earth' }] }
     expect(state(short, { d: 0 }).trips()).toEqual([])
     expect(state(short, { d: 1 }).trips()).toEqual([{ circuitId: 'c', why: 'short' }])

@@ -1,4 +1,5 @@
-import { Sequelize, Transaction } from 'sequelize'
+import type { Connection } from 'mysql2'
+import { Sequelize } from 'sequelize'
 
 export interface DatabaseSettings {
   host: string
@@ -24,6 +25,11 @@ export function databaseSettings(env: NodeJS.ProcessEnv = process.env): Database
   }
 }
 
+const readCommitted = (connection: Connection): Promise<void> =>
+  new Promise((resolve, reject) =>
+    connection.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED', (error) => (error ? reject(error) : resolve())),
+  )
+
 export function connect(settings: DatabaseSettings): Sequelize {
   return new Sequelize(settings.name, settings.user, settings.password, {
     host: settings.host,
@@ -32,7 +38,8 @@ export function connect(settings: DatabaseSettings): Sequelize {
     dialect: 'mysql',
     logging: false,
     timezone: '+00:00',
-    isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
+    // Said once to each connection, not before each transaction.
+    hooks: { afterConnect: (connection) => readCommitted(connection as unknown as Connection) },
     pool: { max: 16, min: 1, acquire: 20_000, idle: 30_000 },
     retry: { max: 0 },
     define: { underscored: true, timestamps: false, charset: 'utf8mb4' },

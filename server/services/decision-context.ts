@@ -12,12 +12,13 @@ import { seal, unseal } from './secrets'
 /** Is this person on a planned or running visit at the site (or of the job), or the lead? */
 async function isOnCrew(viewer: Viewer, where: { siteId: string } | { jobId: string }, transaction: Transaction): Promise<boolean> {
   if (viewer.role === 'lead') return true
-  const { models } = database()
-  const mine = await models.visitPeople.findAll({ where: { personId: viewer.personId }, attributes: ['visitId'], transaction, raw: true })
-  if (mine.length === 0) return false
-  return (
-    (await models.visits.count({ where: { ...where, status: ['planned', 'onSite'], id: mine.map((row) => row.visitId) }, transaction })) > 0
+  const [place, id] = 'siteId' in where ? ['v.site_id', where.siteId] : ['v.job_id', where.jobId]
+  const found = await database().sequelize.query(
+    `SELECT 1 FROM visit_people p JOIN visits v ON v.id = p.visit_id
+     WHERE p.person_id = :personId AND ${place} = :id AND v.status IN ('planned', 'onSite') LIMIT 1`,
+    { replacements: { personId: viewer.personId, id }, transaction, type: QueryTypes.SELECT },
   )
+  return found.length > 0
 }
 
 /** How long before and after its times a visit still counts as today's, hours. Common practice, no source. */

@@ -18,11 +18,12 @@ export interface FeedChange {
 export async function announce(companyId: string, changes: FeedChange[], transaction: Transaction): Promise<void> {
   if (changes.length === 0) return
   const { sequelize, models } = database()
-  await sequelize.query('UPDATE feeds SET seq = seq + :by WHERE company_id = :companyId', {
+  // The new number comes back with the answer: while this row is locked the company waits.
+  const [, { insertId }] = (await sequelize.query('UPDATE feeds SET seq = LAST_INSERT_ID(seq + :by) WHERE company_id = :companyId', {
     replacements: { companyId, by: changes.length },
     transaction,
-  })
-  const top = await feedSeq(companyId, transaction)
+  })) as unknown as [unknown, { insertId: number }]
+  const top = Number(insertId)
   const at = new Date()
   await models.feedEntries.bulkCreate(
     changes.map((change, index) => ({

@@ -13,7 +13,9 @@ import { handoverPack } from './pack'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { logIn } from './sessions'
-import { eventsAfter, forgetStates, readState } from './streams'
+import { settingsOf } from './decision-context'
+import { eventsAfter, forgetStates, lockState, readState } from './streams'
+import { writeCommand } from './write-command'
 
 jest.setTimeout(120_000)
 let close: () => Promise<void>
@@ -51,6 +53,50 @@ describe('commands', () => {
     expect(await siteCommand(lead, siteId, tag, refusedId)).toEqual(refused)
     expect((await readState('site', siteId)).tags).toEqual({})
     expect(await problem(siteCommand(lead, siteId, { ...tag, lock: 'blue' }, refusedId))).toEqual({ status: 409, code: 'commandIdReused' })
+  })
+
+  test('every connection reads what is committed, and no more', async () => {
+    const levels = await Promise.all(
+      Array.from({ length: 6 }, () =>
+        database().sequelize.transaction((transaction) =>
+          database().sequelize.query<{ level: string }>('SELECT @@tx_isolation AS level, SLEEP(0.05)', {
+            type: QueryTypes.SELECT,
+            transaction,
+          }),
+        ),
+      ),
+    )
+    expect(new Set(levels.map(([row]) => row!.level))).toEqual(new Set(['READ-COMMITTED']))
+  })
+
+  test('what a transaction wrote and took back is seen by nobody', async () => {
+    const { lead } = await makeCompany()
+    const { siteId } = await open(lead)
+    const before = (await readState('site', siteId)).seq
+    const number = await breakerId(siteId, '1')
+    const site = (await database().models.sites.findByPk(siteId))!
+    // Also on a server that has not read this home yet.
+    forgetStates()
+    const envelope = {
+      id: uuid(),
+      stream: 'site' as const,
+      streamId: siteId,
+      at: new Date().toISOString(),
+      basedOnSeq: before,
+      jobSeq: null,
+      heldMs: 0,
+      command: { type: 'observeBreaker', breakerId: number, state: 'open', how: 'did', note: '' },
+    }
+    const work = database().sequelize.transaction(async (transaction) => {
+      const rules = await settingsOf(site.branchId, transaction)
+      await writeCommand('site', site, rules, { envelope, viewer: lead, now: new Date() }, transaction)
+      expect((await lockState('site', siteId, transaction))!.state.seq).toBe(before + 1)
+      throw new Error('taken back')
+    })
+    await expect(work).rejects.toThrow('taken back')
+    const after = await readState('site', siteId)
+    expect([after.seq, after.breakers[number]!.state]).toEqual([before, 'closed'])
+    expect((await siteCommand(lead, siteId, envelope.command as never)).seq).toBe(before + 1)
   })
 
   test('many writers at once: seq has no gaps, every command is stored once, the feed has no gaps either', async () => {

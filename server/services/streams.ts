@@ -72,7 +72,8 @@ async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transactio
     if (events.length === 0) break
     fold(kind, state, events)
   }
-  remember(row.id, state)
+  // What a transaction sees of its own may still be rolled back: only what was committed is kept for others.
+  if (!transaction) remember(row.id, state)
   return state
 }
 

@@ -163,7 +163,7 @@ test('two legs of one supply make twice the voltage; a conductor that touches no
     ],
   })
   expect(magnitude(solution.between(1, 2))).toBeCloseTo(240, 1)
-  // Ghost voltage: tens of volts on a high-impedance meter, nothing on a low-impedance one (handbook §5: common practice).
+  // Ghost voltage: tens of volts on a high-impedance meter, nothing on a low-impedance one (common practice, no source).
   expect(solution.metered(3, 0, 10e6)).toBeGreaterThan(20)
   expect(solution.metered(3, 0, 4000)).toBeLessThan(1)
 })

@@ -70,7 +70,7 @@ describe('what counts as established', () => {
   })
 })
 
-describe('the old switch still attached (handbook §6, method a: live in both positions is line, what follows the switch is load)', () => {
+describe('the old switch still attached (common practice, no source: live in both positions is line, what follows the switch is load)', () => {
   const attached = (a: string, position: number, value: number): WireReading => ({ ...volts(a, 'REF', value), old: [position] })
   const follows = [attached('A', 0, 120), attached('A', 1, 121), attached('B', 0, 0.2), attached('B', 1, 120)]
   test('method a alone tells both, and each is confirmed by method b', () => {
@@ -143,7 +143,7 @@ describe('what is behind the plate when somebody comes to replace it', () => {
 })
 
 describe('other instruments', () => {
-  test('a high-impedance meter says nothing of a conductor that floats (ghost voltage, handbook §5)', () => {
+  test('a high-impedance meter says nothing of a conductor that floats (ghost voltage: common practice, no source)', () => {
     const ghost: WireReading = { ...volts('B', 'REF', 43), kind: 'voltageHigh' }
     const sure = [volts('A', 'REF', 121), volts('A', 'C', 120), volts('B', 'REF', 0)]
     expect(identify(loop, [...sure, ghost]).state).toBe('open')

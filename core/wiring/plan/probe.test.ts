@@ -51,12 +51,12 @@ describe('what the meter should show at the new wiring', () => {
     ]))
 })
 
-test('3-way: exactly one traveler is live, and it changes with the other switch (handbook §6)', () => {
+test('3-way: exactly one traveler is live, and it changes with the other switch (common practice, no source)', () => {
   const { home, table } = planned('landing')
   const live = (letter: string) => probe(home, table, [letter, 'REF']).map((row) => row.shown!.low > 115)
   expect(live('D').map((value, index) => value !== live('F')[index])).toEqual([true, true, true, true])
 })
-test('a conductor that floats beside a live one: a ghost for a high-impedance meter, nothing for a low one (handbook §6)', () => {
+test('a conductor that floats beside a live one: a ghost for a high-impedance meter, nothing for a low one (common practice, no source)', () => {
   const { home, table } = planned('cellar-stairs')
   const [off, on] = probe(home, table, ['D', 'REF'])
   expect(on!.shown!.low).toBeLessThan(3)

@@ -20,7 +20,7 @@ function known(id: string) {
   return { box, plan, judge, codes }
 }
 
-describe('module behind old switches: they become inputs (handbook §3, options)', () => {
+describe('module behind old switches: they become inputs (common practice, no source)', () => {
   const { plan, judge, codes } = known('weaving-room')
   test('both switches are heard in every state; the fan is on the fan’s terminal', () => {
     expect(codes().filter((code) => code === 'heard')).toHaveLength(2)
@@ -50,7 +50,7 @@ describe('module behind old switches: they become inputs (handbook §3, options)
   test('jumpers are cut too', () => expect(judge().pigtails).toHaveLength(6))
 })
 
-describe('one sensed traveler (handbook §3: line and load at one box, a plain switch at the other)', () => {
+describe('one sensed traveler (line and load at one box, a plain switch at the other: common practice, no source)', () => {
   const { plan, judge, codes } = known('quay-stairs')
   test('line comes from the other box over one traveler, the other one is heard', () => {
     expect(plan.devices[0]!.terminals).toMatchObject({ line: ['B'], load: ['E'], sense: ['C'] })
@@ -61,7 +61,7 @@ describe('one sensed traveler (handbook §3: line and load at one box, a plain s
     expect(judge((copy) => void (copy.elsewhere = [])).verdicts.map((verdict) => verdict.text)).toContain(
       'The device loses its power in 2 of 4 positions.',
     ))
-  test('a single sensed-traveler terminal is not interchangeable with line (handbook §6)', () =>
+  test('a single sensed-traveler terminal is not interchangeable with line (common practice, no source)', () =>
     expect(
       codes((copy) => {
         copy.devices[0]!.terminals = { ...copy.devices[0]!.terminals, line: ['C'], sense: ['B'] }
@@ -69,7 +69,7 @@ describe('one sensed traveler (handbook §3: line and load at one box, a plain s
     ).toContain('noPower'))
 })
 
-describe('the older 3-way, line and neutral on one switch (wiring theory; handbook §6: older non-standard 3-ways exist)', () => {
+describe('the older 3-way, line and neutral on one switch (wiring theory; that older non-standard 3-ways exist: common practice, no source)', () => {
   const { box, plan, judge, codes } = known('cellar-stairs')
   test('the light’s return goes through, the line there is capped at both ends', () => {
     expect(plan.elsewhere).toEqual([{ far: 0, becomes: 'through', through: 'E', sense: null, neutral: 'E' }])
@@ -119,7 +119,7 @@ describe('a wired companion', () => {
   })
 })
 
-describe('sender and relay at the fixture (handbook §3: the fixture stays live when “off”)', () => {
+describe('sender and relay at the fixture (the fixture stays live when “off”: common practice, no source)', () => {
   const { plan, codes } = known('chart-room')
   test('line and loads are one for good, each relay answers to one switch, and the fixture is said to stay live', () => {
     expect(plan.splices).toContainEqual({ letters: ['A', 'B', 'C'], holds: null })
@@ -138,7 +138,7 @@ test('a metering relay foretells what its meter shows', () => {
   expect(judge().table.map((row) => row.metered)).toEqual([[{ gang: 1, watts: 0 }], [{ gang: 1, watts: 120 }]])
 })
 
-describe('exchanging line and load is a property of the model (handbook §3)', () => {
+describe('exchanging line and load is a property of the model (common practice, no source)', () => {
   const { box, codes } = known('print-shop-door')
   const exchange = (copy: WiringPlan) => {
     const { line, load } = copy.devices[0]!.terminals

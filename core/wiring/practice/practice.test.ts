@@ -88,7 +88,7 @@ describe('a plan is checked in every position', () => {
     expect(verified.connections.filter((one) => one.gang === 1).map((one) => one.terminal)).toEqual(['ground', 'neutral', 'load', 'line'])
     expect(verified.pigtails).toContainEqual({ colour: 'white', gauge: '14 AWG', length: '6 in', use: 'gang 1, neutral' })
   })
-  test('a small LED lamp behind a device without neutral glows: said before it is wired (handbook §8)', () => {
+  test('a small LED lamp behind a device without neutral glows: said before it is wired (common practice, no source)', () => {
     const box = boxNamed('print-shop-door')
     const { cables, plan } = planned(box)
     const home = homeOf(box.found, cables, plan, box.devices, [{ technology: 'led', watts: 4 }])

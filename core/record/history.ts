@@ -152,7 +152,9 @@ function siteSentence(site: SiteState, event: SiteEvent): Sentence {
         ? good(
             `proved ${box(event.payload.boxId)} dead; tester good again at ${event.payload.volts} V on ${site.proofs[event.payload.proofId]?.sourceName ?? 'its source'}`,
           )
-        : alarm(`${event.payload.reason ?? 'the tester failed'} (${box(event.payload.boxId)})`)
+        : alarm(
+            `tried the tester again at ${box(event.payload.boxId)}: ${event.payload.volts} V, ${site.proofs[event.payload.proofId]?.sourceVolts ?? 'more'} V before. It is in doubt`,
+          )
     case 'proofAbandoned':
       return `gave up the proof at ${box(event.payload.boxId)} – ${event.payload.reason}`
     case 'proofWitnessed':

@@ -828,6 +828,9 @@ const handsOn: ReadonlySet<string> = new Set<SiteEventType>([
   'soloStarted',
 ])
 
+/** Every kind of entry there is. */
+export const siteEventTypes = Object.keys(handlers) as SiteEventType[]
+
 export const siteReducer: StreamReducer<SiteState> = {
   upcasters: siteUpcasters,
   knows: (type) => Object.hasOwn(handlers, type),

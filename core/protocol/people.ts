@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { personRoles } from '../stream'
+import { personRoles, pinShape, pinWord } from '../stream'
 import { contract } from './contract'
 import { done, idParam, instant } from './common'
 import { initials, login, name, password } from './words'
@@ -87,7 +87,7 @@ export const setPin = contract({
   route: 'POST /api/me/pin',
   summary: 'Set one’s own PIN, with one’s password: it stands for the person on a crew mate’s device.',
   access: 'crew',
-  body: z.object({ password: z.string().min(1).max(200), pin: z.string().regex(/^\d{4,8}$/, 'A PIN has 4 to 8 digits.') }),
+  body: z.object({ password: z.string().min(1).max(200), pin: z.string().regex(pinShape, pinWord) }),
   answer: done,
 })
 export const waitingAlarm = z.strictObject({

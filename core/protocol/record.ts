@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { schemeIds } from '../units'
+import { letter } from '../units/letter'
 import { commandEnvelopeSchema, streamKinds, type Outcome, type StreamEvent } from '../stream'
 import { contract } from './contract'
 import { done } from './common'
@@ -56,7 +57,7 @@ export const apiFormat = contract({
   access: 'public',
   answer: z.unknown(),
 })
-const label = z.object({ letter: z.string().regex(/^[A-Z]{1,2}$/), cable: z.string().max(40), word: z.string().max(30) })
+const label = z.object({ letter, cable: z.string().max(40), word: z.string().max(30) })
 export const printLabels = contract({
   route: 'POST /api/labels',
   summary: 'A sheet of flags to cut out and fold around the conductors of a box, as PDF. Nothing is stored.',

@@ -9,7 +9,7 @@ import { historyLine } from './history'
 /** Every kind of entry that days of the simulated crew bring, with the site it was told of. */
 function simulatedEntries(): { event: StreamEvent; site: SiteState }[] {
   const records = new Set<SimulatedRecord>()
-  // eslint-disable-next-line @typescript-eslint/unbound-method -- called with its own record below.
+   
   const give = SimulatedRecord.prototype.give
   SimulatedRecord.prototype.give = function (...given) {
     records.add(this)

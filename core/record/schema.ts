@@ -3,6 +3,7 @@ import { idSchema } from '../stream'
 import { loadTechnologies, type DeviceModel } from '../fit'
 import { conductorRoles, roleMethods } from '../connect'
 import { strokesSchema } from '../safety/schema'
+import { letter } from '../units/letter'
 import type { ElsewhereStep, VerdictCode } from '../wiring'
 import { foundBoxSchema, wireReadingSchema } from '../wiring/identify/found-box-schema'
 import { wiringPlanSchema } from '../wiring/plan/plan-schema'
@@ -12,7 +13,6 @@ const name = z.string().trim().min(1).max(80)
 const note = z.string().trim().max(500)
 const when = z.iso.datetime({ offset: true })
 const gang = z.int().min(1).max(6)
-const letter = z.string().regex(/^[A-Z]{1,2}$/)
 
 export const loadSchema = z.object({
   technology: z.enum(loadTechnologies),

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { idSchema, personRoles } from '../stream'
 import { awgSizes, metricSizes, schemeIds } from '../units'
+import { letter } from '../units/letter'
 import { impedances } from './reading'
 import {
   breakerRoles,
@@ -19,7 +20,7 @@ const note = z.string().trim().max(500)
 const volts = z.number().min(0).max(1000)
 
 export const conductorSchema = z.object({
-  letter: z.string().regex(/^[A-Z]{1,2}$/, 'A conductor is tagged with one or two capital letters.'),
+  letter,
   colour: z.enum(conductorColours),
   gaugeAwg: z
     .union(awgSizes.map((size) => z.literal(size)) as never as [z.ZodLiteral<number>, z.ZodLiteral<number>])
@@ -97,7 +98,6 @@ const partBasis = z.discriminatedUnion('kind', [
 ])
 
 const pairEnd = z.string().regex(/^(REF2?|[A-Z]{1,2})$/)
-const letter = z.string().regex(/^[A-Z]{1,2}$/)
 const ohms = z.number().min(0).max(10_000_000)
 
 /** How the switches of other boxes stood during a reading. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { pinShape, pinWord } from './pin'
 import { streamKinds } from './words'
 
 export const idSchema = z.uuid().describe('uuid v7 made by the client: identity, never order')
@@ -17,7 +18,7 @@ export const commandEnvelopeSchema = z.object({
   /** How long it waited on the device before it was sent, ms. */
   heldMs: z.int().min(0).max(2_592_000_000).default(0),
   /** A crew mate who does this on the sender's device with their own PIN. */
-  onBehalf: z.object({ personId: idSchema, pin: z.string().regex(/^\d{4,8}$/, 'A PIN has 4 to 8 digits.') }).optional(),
+  onBehalf: z.object({ personId: idSchema, pin: z.string().regex(pinShape, pinWord) }).optional(),
   command: z.looseObject({ type: z.string().min(1).max(60) }),
 })
 export type CommandEnvelope = z.infer<typeof commandEnvelopeSchema>

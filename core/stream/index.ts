@@ -2,6 +2,7 @@
 export * from './words'
 export * from './envelope'
 export * from './command-envelope'
+export * from './pin'
 export * from './plain-errors'
 export * from './upcast'
 export * from './fold'

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pinShape } from '../../../core/stream'
 import type { Given } from '~/composables/useJobRecord'
 
 /** A crew mate does one thing on this device, with their own PIN. */
@@ -27,6 +28,6 @@ async function go() {
       ><UInput v-model="pin" type="password" inputmode="numeric" autocomplete="off" maxlength="8" class="w-full"
     /></UFormField>
     <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" :loading="busy" :disabled="!/^\d{4,8}$/.test(pin)">{{ what }}</UButton>
+    <UButton type="submit" variant="solid" :loading="busy" :disabled="!pinShape.test(pin)">{{ what }}</UButton>
   </form>
 </template>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
+import { pinShape } from '../../../core/stream'
+
 const password = ref('')
 const pin = ref('')
 const again = ref('')
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
 const busy = ref(false)
-const good = computed(() => /^\d{4,8}$/.test(pin.value) && pin.value === again.value && password.value !== '')
+const good = computed(() => pinShape.test(pin.value) && pin.value === again.value && password.value !== '')
 async function save() {
   busy.value = true
   saved.value = false

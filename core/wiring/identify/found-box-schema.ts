@@ -1,7 +1,6 @@
 import { z } from 'zod'
+import { letter } from '../../units/letter'
 import { oldContacts, readingKinds } from './found-box-words'
-
-const letter = z.string().regex(/^[A-Z]{1,2}$/)
 
 /** A box as it was found: what one sees before anything is undone. */
 export const foundBoxSchema = z.object({

@@ -1,8 +1,8 @@
 import { z } from 'zod'
 import { terminalKeys } from '../../fit'
+import { letter } from '../../units/letter'
 import { oldTerminals, otherLocations } from './plan-terms'
 
-const letter = z.string().regex(/^[A-Z]{1,2}$/)
 const planEnd = z.string().regex(/^([A-Z]{1,2}|gang[1-6]:[a-zA-Z0-9]{1,12}|old[1-6]:[a-z0-9]{1,8})$/)
 /** How a box is to be wired: which conductor goes on which terminal, what is spliced, what is capped. */
 export const wiringPlanSchema = z.object({

@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs'
+import { Ajv2020 } from 'ajv/dist/2020.js'
 import { emptySite, siteReducer } from '../safety'
 import { applyEvent, type StreamEvent } from '../stream'
 import { crew, idCounter, Scenario, testFile } from '../testing/scenario'
@@ -56,10 +57,37 @@ describe('job file', () => {
       'Box “door” has 1 gangs, not 2.',
     ])
   })
-  test('the JSON Schema comes from the same schema and names every part', () => {
-    const schema = jobFileJsonSchema() as { properties: object; required: string[] }
-    expect(Object.keys(schema.properties)).toEqual(Object.keys(jobFileSchema.shape))
-    expect(schema.required).toContain('points')
+  test('a validator that knows nothing of this program says the same of the JSON Schema (JSON Schema 2020-12, by Ajv)', () => {
+    const valid = new Ajv2020({ strict: false, validateFormats: false }).compile(jobFileJsonSchema())
+    const whole = JSON.parse(readFileSync('samples/gate-house.json', 'utf8')) as object
+    expect([valid(whole), valid.errors]).toEqual([true, null])
+    /** Every place in a document, as the keys that lead there. */
+    const places = (value: unknown, path: (string | number)[] = []): (string | number)[][] =>
+      value && typeof value === 'object'
+        ? Object.entries(value).flatMap(([key, inner]) => [[...path, key], ...places(inner, [...path, key])])
+        : []
+    const spoil = (path: (string | number)[], how: (holder: Record<string, unknown>, key: string) => void) => {
+      const file = structuredClone(whole)
+      how(
+        path.slice(0, -1).reduce<unknown>((at, key) => (at as Record<string, unknown>)[key], file) as Record<string, unknown>,
+        String(path.at(-1)),
+      )
+      return file
+    }
+    let broken = 0
+    for (const path of places(whole))
+      for (const how of [
+        (holder: Record<string, unknown>, key: string) => (Array.isArray(holder) ? holder.splice(Number(key), 1) : delete holder[key]),
+        (holder: Record<string, unknown>, key: string) => (holder[key] = { odd: true }),
+        (holder: Record<string, unknown>, key: string) => (holder[key] = -7.5),
+        (holder: Record<string, unknown>, key: string) => (holder[key] = 'x'.repeat(3000)),
+      ]) {
+        const file = spoil(path, (holder, key) => void how(holder, key))
+        const here = jobFileSchema.safeParse(file).success
+        if (!here) broken++
+        expect([path.join('.'), valid(file)]).toEqual([path.join('.'), here])
+      }
+    expect(broken).toBeGreaterThan(200)
   })
 })
 

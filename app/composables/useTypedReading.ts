@@ -15,10 +15,12 @@ export function useTypedReading(asked: () => 'V' | 'Ω', hears: { typed: (text: 
   const unread = useUnreadReading()
   let text = ''
   /** Letters that begin no reading, and when: what a scanner types may hold digits further on. */
-  let before = { keys: '', at: -Infinity }
+  const nothing = { keys: '', at: -Infinity }
+  let before = nothing
   const show = (typed: string) => hears.typed((text = typed))
   function end() {
     const typed = text
+    before = nothing
     show('')
     if (unread.value !== null) return
     const value = meterReading(typed, asked())

@@ -140,7 +140,8 @@ export class Follower extends Hand {
       if (await button.isVisible()) return this.tap(button)
     }
     const act = dock.locator('.act:visible').first()
-    if (await act.isVisible()) return this.tap(act)
+    // A button that cannot be pressed yet is looked at again: the page may have gone on since the last look.
+    if (await act.isVisible()) return (await act.isEnabled()) && this.tap(act)
     const way = dock.getByRole('link', { name: /^Go to|^To the/ }).first()
     if (await way.isVisible()) return this.tap(way)
     return false

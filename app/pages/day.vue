@@ -102,9 +102,11 @@ function finished() {
     <div class="p-[18px_22px]">
       <div class="row wrap mb-3">
         <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branchItems" aria-label="Branch" class="w-44" />
-        <UButton icon="i-lucide-arrow-left" aria-label="Day before" variant="ghost" square @click="shift(-1)" />
-        <b>{{ dayWords }}</b>
-        <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
+        <span class="row">
+          <UButton icon="i-lucide-arrow-left" aria-label="Day before" variant="ghost" square @click="shift(-1)" />
+          <b>{{ dayWords }}</b>
+          <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
+        </span>
         <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(zone).toISODate()!">today</UButton>
         <span class="grow" />
         <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>

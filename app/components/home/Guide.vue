@@ -61,6 +61,7 @@ const after = computed(() => (guide.value?.kind === 'after' ? (site.value!.boxes
 @media (max-width: 900px) {
   .guide {
     display: grid;
+    justify-content: stretch;
   }
 }
 </style>

@@ -74,7 +74,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
       <p>
         {{ callback.what }}
         <span class="soft"
-          >Since {{ callback.since }}<template v-if="callback.signs.length">; {{ callback.signs.join(', ') }}</template
+          >Since {{ dayWord(callback.since, zone) }}<template v-if="callback.signs.length">; {{ callback.signs.join(', ') }}</template
           >.</span
         >
       </p>

@@ -1,4 +1,4 @@
-import { expect, type Browser } from '@playwright/test'
+import { expect, type Browser, type Page } from '@playwright/test'
 import type { SiteState } from '../core/safety'
 import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
@@ -34,6 +34,17 @@ async function followed(
   return { page, hand, jobId }
 }
 const twoAndGround = 'two and ground'
+/** Two cables are written down, and the meter is linked: says how a reading is typed. */
+async function linkMeter(page: Page): Promise<(value: string) => Promise<void>> {
+  const dock = page.getByTestId('next-step')
+  for (let cable = 0; cable < 2; cable++) await dock.getByRole('button', { name: twoAndGround }).click()
+  await dock.getByRole('button', { name: 'Store 6 conductors' }).click()
+  await dock.getByRole('checkbox', { name: 'My meter types its readings here' }).click()
+  return async (value) => {
+    await page.keyboard.type(value)
+    await page.keyboard.press('Enter')
+  }
+}
 
 test('a simple box, from arriving to power back on, with the wiring bench', async ({ browser }) => {
   const worlds = { 'tide door': { cables: [twoAndGround, twoAndGround], meter: practiceMeter(oneSwitch(), 7) } }
@@ -95,13 +106,7 @@ test('a double tap and a hurried meter: nothing counts that nobody has read', as
   })
 
   await test.step('readings that come faster than they are stored are taken in order, each for its own pair', async () => {
-    for (let cable = 0; cable < 2; cable++) await dock.getByRole('button', { name: twoAndGround }).click()
-    await dock.getByRole('button', { name: 'Store 6 conductors' }).click()
-    await dock.getByRole('checkbox', { name: 'My meter types its readings here' }).click()
-    const say = async (value: string) => {
-      await page.keyboard.type(value)
-      await page.keyboard.press('Enter')
-    }
+    const say = await linkMeter(page)
     for (const [label, value] of [
       ['It shows', '238'],
       ['Line to neutral there', '121'],
@@ -141,13 +146,7 @@ test('a linked meter: units count, what it cannot mean is not taken, nor anythin
   await dock.getByRole('button', { name: 'I opened breaker 2' }).click()
   await dock.getByLabel('Your lock').fill('BA red 7')
   await dock.getByRole('button', { name: 'Hang my tag on 2' }).click()
-  for (let cable = 0; cable < 2; cable++) await dock.getByRole('button', { name: twoAndGround }).click()
-  await dock.getByRole('button', { name: 'Store 6 conductors' }).click()
-  await dock.getByRole('checkbox', { name: 'My meter types its readings here' }).click()
-  const say = async (value: string) => {
-    await page.keyboard.type(value)
-    await page.keyboard.press('Enter')
-  }
+  const say = await linkMeter(page)
   for (const [label, value] of [
     ['It shows', '238'],
     ['Line to neutral there', '0.121 kV'],

@@ -38,7 +38,8 @@ function loadElement(part: Extract<Part, { kind: 'lamp' | 'motor' }>, wiring: Wi
   }
   // Cold, a filament has about a twelfth of its lit resistance (tungsten at 20 against 2,500 degrees; from memory).
   if (part.lamp === 'filament') return { id: part.id, kind: 'resistor', a, b, ohms: (square / part.watts) * (cold ? coldShare : 1) }
-  // An LED lamp: dark and nearly open below half of the peak voltage. At 0.5 a dead zone lets 0.391 of the sine through.
+  // An LED lamp: dark and nearly open below half of the peak voltage (common practice, no source). At 0.5 a dead zone lets 0.391
+  // of the sine through, which is arithmetic.
   return {
     id: part.id,
     kind: 'clamped',
@@ -90,7 +91,7 @@ export class HomeSolution {
     const amps = this.solution.through(element)
     return volts.re * amps.re + volts.im * amps.im
   }
-  /** What one sees of a lamp or motor. */
+  /** What one sees of a lamp or motor: half of its watts pass for on, a fiftieth for dim, less for a glow. Common practice, no source. */
   light(partId: string): Light {
     const part = this.wiring.parts.find((candidate) => candidate.id === partId) as Extract<Part, { kind: 'lamp' | 'motor' }>
     const share = this.watts(partId) / part.watts

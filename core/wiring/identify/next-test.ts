@@ -278,6 +278,7 @@ export function nextTest(
   if (findings.state === 'stop') return { done: true, found: false }
   const done = new Set(readings.map(testKey))
   const lastFar = readings.at(-1)?.far.join('') ?? ''
+  /** How long it takes, minutes: good enough to tell tests apart. Common practice, no source. */
   const minutesFor = (tests: WireTest[]) =>
     0.5 +
     (tests[0]!.kind === 'contactless' ? 0.1 : 0.25) * tests.length +

@@ -9,7 +9,7 @@ import { historyLine } from './history'
 /** Every kind of entry that days of the simulated crew bring, with the site it was told of. */
 function simulatedEntries(): { event: StreamEvent; site: SiteState }[] {
   const records = new Set<SimulatedRecord>()
-   
+
   const give = SimulatedRecord.prototype.give
   SimulatedRecord.prototype.give = function (...given) {
     records.add(this)

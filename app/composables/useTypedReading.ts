@@ -1,4 +1,4 @@
-import { meterReading } from '../../core/units'
+import { meterReading } from '../../core/units/meter-reading'
 
 /** What the linked meter typed and nobody can use, until whoever reads has looked: what comes after it is of another place. */
 export const useUnreadReading = () => useState<string | null>('unread-reading', () => null)

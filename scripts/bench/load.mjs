@@ -177,7 +177,7 @@ export async function bigSite({ stream, safety }, { boxes, breakers }) {
     const boxId = boxIds[index]
     const proofId = randomUUID()
     give({ type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
-    give({ type: 'hangTag', tagId: randomUUID(), breakerId, lock: 'red', measure: '', company: false, notice: '' })
+    give({ type: 'hangTag', tagId: randomUUID(), breakerId, lock: `red ${index}`, measure: '', company: false, notice: '' })
     give({
       type: 'recordConductors',
       boxId,

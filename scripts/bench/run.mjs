@@ -221,7 +221,7 @@ row('catch-up of 1,000 missed entries, fetched and folded', shape(catchUps), 'un
 const big = await bigSite(core, { boxes: 40, breakers: 60 })
 for (const [what, decide] of [
   ['may this person touch', (i) => core.safety.canTouch(big.state, big.boxIds[i % 40], big.asker, big.clock)],
-  ['may this breaker be closed', (i) => core.safety.canClose(big.state, big.openIds[i % big.openIds.length])],
+  ['may this breaker be closed', (i) => core.safety.canClose(big.state, big.openIds[i % big.openIds.length], big.asker)],
   ['may a tag hang here', (i) => core.safety.canTag(big.state, big.breakerIds[i % 60], big.asker)],
   ['may this person measure live', (i) => core.safety.canMeasure(big.state, big.boxIds[i % 40], big.asker, big.clock)],
 ]) {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pinShape } from '../../../core/stream'
+import { pinShape } from '../../../core/stream/pin'
 import type { Given } from '~/composables/useJobRecord'
 
 /** A crew mate does one thing on this device, with their own PIN. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pinShape } from '../../../core/stream'
+import { pinShape } from '../../../core/stream/pin'
 
 const password = ref('')
 const pin = ref('')

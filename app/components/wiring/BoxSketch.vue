@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { insulation } from '../../../core/connect'
+import { insulation } from '../../../core/connect/insulation'
 import type { ConductorColour } from '../../../core/safety'
 import type { LayTarget } from '../../../core/wiring'
 

@@ -9,7 +9,7 @@ const burstMs = 100
  * Readings that come from a keyboard while no field has the focus: one's own, or that of a meter which is linked as one and
  * ends each reading with Enter.
  * @param asked volts or ohms, as it is asked for now
- * @param hears what is typed so far, and the number once it ends: in plain volts or ohms, finite
+ * @param hears what is typed so far, and the number once it ends: in plain volts or ohms; Infinity for OL on ohms
  */
 export function useTypedReading(asked: () => 'V' | 'Ω', hears: { typed: (text: string) => void; reading: (value: number) => void }) {
   const unread = useUnreadReading()

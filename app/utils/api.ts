@@ -20,7 +20,7 @@ const offline: Problem = {
 /** A picture goes as it is. */
 type Extra = { raw?: Blob }
 /** Where a route is, with the parameters of its address and its query. */
-export function addressOf<R extends Route>(route: R, { params, query }: { params?: unknown; query?: unknown } = {}): string {
+function addressOf<R extends Route>(route: R, { params, query }: { params?: unknown; query?: unknown } = {}): string {
   const path = route.slice(route.indexOf(' ') + 1).replace(/:(\w+)/g, (_, name: string) => (params as Record<string, string>)[name]!)
   const asked = Object.entries((query ?? {}) as Record<string, unknown>).flatMap(([name, value]) =>
     value === undefined || value === '' ? [] : [[name, String(value)]],

@@ -16,8 +16,9 @@ export interface Contract {
   body?: z.ZodType
   /** What comes back as JSON; left out where it is a file or a stream. */
   answer?: z.ZodType
-  /** The kind of file, or stream, that comes back, or is sent. */
+  /** The kind of file, or stream, that comes back. */
   file?: string
+  /** The kind of file that is sent as it is. */
   sends?: string
 }
 
@@ -28,5 +29,7 @@ type Input<S> = S extends z.ZodType ? z.input<S> : undefined
 export type Given<C extends Contract> = (C['params'] extends z.ZodType ? { params: Input<C['params']> } : { params?: undefined }) &
   (C['query'] extends z.ZodType ? { query?: Input<C['query']> } : { query?: undefined }) &
   (C['body'] extends z.ZodType ? { body: Input<C['body']> } : { body?: undefined })
+/** Its body, once it was checked. */
+export type BodyOf<C extends Contract> = z.output<NonNullable<C['body']>>
 /** What it answers, as JSON. */
 export type AnswerOf<C extends Contract> = C['answer'] extends z.ZodType ? z.output<C['answer']> : C['file'] extends string ? Blob : never

@@ -7,7 +7,7 @@ import * as record from './record'
 import * as sites from './sites'
 
 export { company, jobs, people, record, sites }
-export type { AnswerOf, Contract, Given } from './contract'
+export type { AnswerOf, BodyOf, Contract, Given } from './contract'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { PersonView, Viewer, WaitingAlarm } from './people'

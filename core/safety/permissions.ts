@@ -267,7 +267,6 @@ function closingObstacles(
     )
   }
   for (const known of Object.values(site.boxes)) {
-    const sign = unexplainedSign(site, known.id)
     const box = asFedInDoubt(site, known)
     if (box.closure === 'closed' || !isBehind(site, box, breaker.id)) continue
     // A box that stays cut at another open, tagged point is not reached by closing this one.
@@ -282,16 +281,16 @@ function closingObstacles(
     }
     const waiting = ask ? openersOf(site, box).filter((personId) => !isClear(personId)) : []
     if (ask && waiting.length === 0) continue
-    const inDoubt = sign !== undefined && !isBehind(site, known, breaker.id)
+    const sign = isBehind(site, known, breaker.id) ? undefined : unexplainedSign(site, known.id)
     reasons.push(
-      inDoubt
+      sign
         ? `${sentence(name)} is open, and nobody has recorded what the voltage at ${boxName(site, site.boxes[sign.boxId]!)} was: ${label} may feed it.`
         : `${sentence(name)} is open behind it.`,
     )
     toYes.push(
       ask
         ? `${waiting.map((id) => site.onSite[id]!.initials).join(' and ')} ${waiting.length === 1 ? 'says' : 'say'} clear.`
-        : inDoubt
+        : sign
           ? 'Record what the voltage was.'
           : `Close ${name}, or cap and guard it.`,
     )

@@ -66,8 +66,7 @@ function operation(of: Contract): object {
   }
 }
 
-/** The API as OpenAPI 3.1, made from the contracts that the routes validate with and the screens are typed by. */
-export function openApi(): object {
+function describe(): object {
   const paths: Record<string, Record<string, object>> = {}
   for (const one of contracts.values()) {
     const [method, path] = one.route.split(' ') as [string, string]
@@ -116,3 +115,7 @@ export function openApi(): object {
     },
   }
 }
+
+let described: object | null = null
+/** The API as OpenAPI 3.1, made once from the contracts that the routes validate with and the screens are typed by. */
+export const openApi = (): object => (described ??= describe())

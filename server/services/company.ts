@@ -1,8 +1,7 @@
 import { Op, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import type { z } from 'zod'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
-import type { company, people, CatalogueModel, Contract, FeedTopic, Instrument, PersonView } from '../../core/protocol'
+import type { company, people, BodyOf, CatalogueModel, FeedTopic, Instrument, PersonView } from '../../core/protocol'
 import { branchSettingsSchema } from '../../core/units'
 import { database, type PersonRow } from '../database'
 import { hub } from '../realtime/hub'
@@ -13,14 +12,12 @@ import { reconcileSites } from './reconcile'
 import { announce } from './feed'
 import { hashPassword } from './secrets'
 
-type Body<C extends Contract> = z.output<NonNullable<C['body']>>
-
 export async function isSetUp(): Promise<boolean> {
   return (await database().models.companies.count()) > 0
 }
 
 /** The first company, its first branch and its lead. Works only while there is no company at all. */
-export async function setUp(setup: Body<typeof company.setUp>): Promise<PersonRow> {
+export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<PersonRow> {
   const { sequelize, models } = database()
   const passwordHash = await hashPassword(setup.person.password)
   return sequelize.transaction(async (transaction) => {
@@ -126,7 +123,7 @@ async function initialsAreFree(companyId: string, letters: string, except: strin
     )
 }
 
-export async function addPerson(viewer: Viewer, input: Body<typeof people.addPerson>): Promise<PersonView> {
+export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addPerson>): Promise<PersonView> {
   await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = await hashPassword(secret)
@@ -154,7 +151,7 @@ export async function addPerson(viewer: Viewer, input: Body<typeof people.addPer
   })
 }
 
-export async function changePerson(viewer: Viewer, personId: string, input: Body<typeof people.changePerson>): Promise<PersonView> {
+export async function changePerson(viewer: Viewer, personId: string, input: BodyOf<typeof people.changePerson>): Promise<PersonView> {
   if (input.branchId) await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = secret ? await hashPassword(secret) : null
@@ -202,7 +199,7 @@ export async function listBranches(viewer: Viewer) {
   }))
 }
 
-export async function addBranch(viewer: Viewer, input: Body<typeof company.addBranch>) {
+export async function addBranch(viewer: Viewer, input: BodyOf<typeof company.addBranch>) {
   needRole(viewer, ['lead'], 'Only a lead opens a branch.')
   return change(viewer, 'settings', async (transaction) => {
     const row = await database().models.branches.create(
@@ -213,7 +210,7 @@ export async function addBranch(viewer: Viewer, input: Body<typeof company.addBr
   })
 }
 
-export async function changeBranch(viewer: Viewer, branchId: string, input: Body<typeof company.changeBranch>) {
+export async function changeBranch(viewer: Viewer, branchId: string, input: BodyOf<typeof company.changeBranch>) {
   const branch = await branchFor(viewer, branchId)
   return change(viewer, 'settings', async (transaction) => {
     await database().models.branches.update(input, { where: { id: branch.id }, transaction })
@@ -242,7 +239,7 @@ export async function listCatalogue(viewer: Viewer): Promise<CatalogueModel[]> {
   return rows.map((row) => ({ ...deviceModelSchema.parse(JSON.parse(row.data)), active: Boolean(row.active) }))
 }
 
-export async function addModel(viewer: Viewer, input: Body<typeof company.addModel>): Promise<{ id: string }> {
+export async function addModel(viewer: Viewer, input: BodyOf<typeof company.addModel>): Promise<{ id: string }> {
   const id = uuid()
   await change(viewer, 'catalogue', (transaction) =>
     database().models.models.create(modelRow(viewer.companyId, { ...input, id }, true), { transaction }),
@@ -250,7 +247,7 @@ export async function addModel(viewer: Viewer, input: Body<typeof company.addMod
   return { id }
 }
 
-export async function changeModel(viewer: Viewer, modelId: string, input: Body<typeof company.changeModel>): Promise<{ id: string }> {
+export async function changeModel(viewer: Viewer, modelId: string, input: BodyOf<typeof company.changeModel>): Promise<{ id: string }> {
   return change(viewer, 'catalogue', async (transaction) => {
     const row = await database().models.models.findOne({ where: { id: modelId, companyId: viewer.companyId }, transaction })
     if (!row) throw notFound('This model')
@@ -279,7 +276,7 @@ export async function listInstruments(viewer: Viewer): Promise<Instrument[]> {
   }))
 }
 
-export async function addInstrument(viewer: Viewer, input: Body<typeof company.addInstrument>): Promise<{ id: string }> {
+export async function addInstrument(viewer: Viewer, input: BodyOf<typeof company.addInstrument>): Promise<{ id: string }> {
   await branchFor(viewer, input.branchId)
   return change(viewer, 'instruments', async (transaction) => ({
     id: (
@@ -303,7 +300,7 @@ export async function addInstrument(viewer: Viewer, input: Body<typeof company.a
 export async function changeInstrument(
   viewer: Viewer,
   instrumentId: string,
-  input: Body<typeof company.changeInstrument>,
+  input: BodyOf<typeof company.changeInstrument>,
 ): Promise<{ id: string }> {
   const { failed, backInService, ...rest } = input
   if (rest.branchId) await branchFor(viewer, rest.branchId)

@@ -40,11 +40,10 @@ export async function announce(companyId: string, changes: FeedChange[], transac
   )
 }
 
-export async function feedSeq(companyId: string, transaction?: Transaction): Promise<number> {
+export async function feedSeq(companyId: string): Promise<number> {
   const [row] = await database().sequelize.query<{ seq: number }>('SELECT seq FROM feeds WHERE company_id = :companyId', {
     replacements: { companyId },
     type: QueryTypes.SELECT,
-    transaction,
   })
   return Number(row?.seq ?? 0)
 }

@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize'
-import type { OtherRecord } from '../../core/protocol'
+import type { sites, BodyOf, OtherRecord } from '../../core/protocol'
 import { boxName, breakerName, type SiteCommand, type SiteState } from '../../core/safety'
 import { refuse, type Refusal } from '../../core/stream'
 import { database } from '../database'
@@ -35,11 +35,7 @@ export async function otherRecordsOf(
 }
 
 /** Says whether two records are one home. Office and leads; the last word counts. */
-export async function linkHomes(
-  viewer: Viewer,
-  siteId: string,
-  { otherId, said }: { otherId: string; said: 'same' | 'other' },
-): Promise<{ ok: true }> {
+export async function linkHomes(viewer: Viewer, siteId: string, { otherId, said }: BodyOf<typeof sites.linkHomes>): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
   const other = await siteFor(viewer, otherId)
   if (!isOffice(viewer) && viewer.role !== 'lead')

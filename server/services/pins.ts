@@ -1,4 +1,5 @@
 import { QueryTypes } from 'sequelize'
+import type { people, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { ApiError } from './errors'
@@ -8,7 +9,7 @@ const mostFailures = 5
 const lockMinutes = 5
 
 /** A person sets their own PIN, with their password: it stands for them on a mate's device. */
-export async function setPin(viewer: Viewer, { password, pin }: { password: string; pin: string }): Promise<{ ok: true }> {
+export async function setPin(viewer: Viewer, { password, pin }: BodyOf<typeof people.setPin>): Promise<{ ok: true }> {
   const { models } = database()
   const person = await models.people.findByPk(viewer.personId)
   if (!person || !(await passwordMatches(password, person.passwordHash))) throw new ApiError(403, 'wrongPassword', 'The password is wrong.')

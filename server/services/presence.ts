@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import type { Present, SoloWatch } from '../../core/protocol'
+import type { sites, BodyOf, Present, SoloWatch } from '../../core/protocol'
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { isOffice, siteFor, type Viewer } from './access'
@@ -9,7 +9,7 @@ import { announce } from './feed'
 const longestHours = 10
 
 /** Says where the viewer is. Everybody who sees the site hears of it. */
-export async function arriveAt(viewer: Viewer, siteId: string, { place }: { place: string }): Promise<{ ok: true }> {
+export async function arriveAt(viewer: Viewer, siteId: string, { place }: BodyOf<typeof sites.sayWhere>): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
   await database().sequelize.transaction(async (transaction) => {
     const { models } = database()

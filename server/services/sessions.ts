@@ -1,4 +1,5 @@
 import { Op } from 'sequelize'
+import type { people, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import { ApiError } from './errors'
 import { hashPassword, passwordMatches } from './secrets'
@@ -10,7 +11,7 @@ const failuresPerAddress = 40
 const decoy = hashPassword('no such person')
 
 /** Checks a login. Too many failures for a login or an address close it for a while, whoever asks. */
-export async function logIn({ login, password }: { login: string; password: string }, address: string): Promise<PersonRow> {
+export async function logIn({ login, password }: BodyOf<typeof people.logIn>, address: string): Promise<PersonRow> {
   const { models } = database()
   const since = { [Op.gt]: new Date(Date.now() - windowMinutes * 60_000) }
   const [byLogin, byAddress] = await Promise.all([

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import type { SiteState } from '../core/safety'
+import type { SiteState } from '../core/site'
 import { bench, circuit, jobFor, openAndTag, prove, reference, referenceAgain, sweep, tester, twoCables } from './support/box'
 import { ask, desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
 

@@ -1,5 +1,5 @@
 import { expect, type Browser, type Page } from '@playwright/test'
-import type { SiteState } from '../core/safety'
+import type { SiteState } from '../core/site'
 import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
 import { Follower, type TrueBox } from './support/follow'

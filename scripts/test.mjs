@@ -60,7 +60,7 @@ function jest(projects, env = {}) {
   if (!report.success) say(result.stderr)
 }
 
-/** Each rule of core/safety switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
+/** Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
 async function rulesSwitchedOff() {
   const { playMutants } = await import('./testing/safety/check.mjs')
   const results = await playMutants({ seed: 1, steps: 600_000 })

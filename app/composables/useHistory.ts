@@ -1,4 +1,4 @@
-import type { HistoryLine } from '../../core/record'
+import type { HistoryLine } from '../../core/job'
 
 /** A job's history, newest first, fetched again as its record grows. */
 export function useHistory() {

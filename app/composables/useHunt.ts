@@ -1,4 +1,4 @@
-import type { SiteState } from '../../core/safety'
+import type { SiteState } from '../../core/site'
 import type { HuntTalk } from '../workers/hunt'
 
 /** The hunt as the record tells it, planned in a worker. */

@@ -1,5 +1,5 @@
-import { jobReducer, type JobCommand, type JobState } from '../../core/record'
-import { givesUpTypes, siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/safety'
+import { jobReducer, type JobCommand, type JobState } from '../../core/job'
+import { givesUpTypes, siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
 import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import { foldUnsent } from '~/utils/fold-unsent'

@@ -1,4 +1,4 @@
-import { tagsOn, type SiteState } from '../../core/safety'
+import { tagsOn, type SiteState } from '../../core/site'
 
 /**
  * The lock that comes to hand for a breaker: one of the person's own that hangs nowhere else on this site. What was typed last

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { CallbackLine, UnitLine } from '../../core/protocol'
-import { causeWords, remedyWords } from '../../core/record'
+import { causeWords, remedyWords } from '../../core/job'
 
 const session = useSession()
 const feed = useFeed()

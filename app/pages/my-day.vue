@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import { visitWords } from '../../core/record'
+import { visitWords } from '../../core/job'
 import type { DayVisit } from '../../core/protocol'
 
 const session = useSession()

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import { keepableJobTypes } from '../../core/record'
-import { keepableSiteTypes } from '../../core/safety'
+import { keepableJobTypes } from '../../core/job'
+import { keepableSiteTypes } from '../../core/site'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
 import { commandLabel } from '~/utils/command-label'
 

@@ -1,1 +1,1 @@
-export { markOf } from '../../core/safety'
+export { markOf } from '../../core/site'

@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon'
-import { decideJob, jobReducer, jobUpcasters, type JobCommand, type JobState } from '../../core/record'
-import { decideSite, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../../core/safety'
+import { decideJob, jobReducer, jobUpcasters, type JobCommand, type JobState } from '../../core/job'
+import { decideSite, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../../core/site'
 import { applyEvent, currentVersion, type CommandEnvelope, type EventDraft, type StreamEvent } from '../../core/stream'
 import type { BranchSettings } from '../../core/units'
 

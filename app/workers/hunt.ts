@@ -1,4 +1,4 @@
-import { huntAt, type SiteHunt, type SiteState } from '../../core/safety'
+import { huntAt, type SiteHunt, type SiteState } from '../../core/site'
 import { answers } from './answers'
 
 /** Plans the next round of a breaker hunt off the page's own thread. */

@@ -1,4 +1,4 @@
-import type { ConductorColour } from '../safety'
+import type { ConductorColour } from '../site'
 import type { SchemeId } from '../units'
 
 export interface ColourHint {

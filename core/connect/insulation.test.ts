@@ -1,4 +1,4 @@
-import { conductorColours } from '../safety'
+import { conductorColours } from '../site'
 import { boxDrawing } from '../wiring/drawing'
 import { insulation } from './insulation'
 

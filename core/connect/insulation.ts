@@ -1,4 +1,4 @@
-import type { ConductorColour } from '../safety'
+import type { ConductorColour } from '../site'
 
 /** How an insulation colour is drawn, on screens and on paper: its fill, and a pattern so that it is told apart without colour. */
 export const insulation: Record<ConductorColour, { fill: string; stripe?: string; dash?: string }> = {

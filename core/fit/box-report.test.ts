@@ -1,4 +1,4 @@
-import type { BoxState, Conductor } from '../safety'
+import type { BoxState, Conductor } from '../site'
 import { testModel } from '../testing/scenario'
 import { isEarthMarked } from '../units'
 import { reportBox } from './box-report'

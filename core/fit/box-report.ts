@@ -1,4 +1,4 @@
-import type { BoxState, Conductor } from '../safety'
+import type { BoxState, Conductor } from '../site'
 import { awgSizes, isEarthMarked, largerAwg, type AwgSize, type SchemeId } from '../units'
 import { boxFill, type BoxFill, type NecEdition } from './box-fill'
 import { depthFit, type DepthFit } from './depth'

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { Ajv2020 } from 'ajv/dist/2020.js'
-import { emptySite, siteReducer } from '../safety'
+import { emptySite, siteReducer } from '../site'
 import { applyEvent, type StreamEvent } from '../stream'
 import { crew, idCounter, Scenario, testFile } from '../testing/scenario'
 import { checkJobFile, intakeCommands, jobFileJsonSchema, jobFileSchema, readJobFile, readPointsCsv } from './index'

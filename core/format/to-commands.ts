@@ -1,5 +1,5 @@
-import type { JobCommand } from '../record'
-import type { SiteCommand, SiteState } from '../safety'
+import type { JobCommand } from '../job'
+import type { SiteCommand, SiteState } from '../site'
 import type { JobFile } from './job-file'
 
 export interface IntakeCommands {

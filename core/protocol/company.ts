@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { deviceModelSchema } from '../fit'
-import { instrumentKinds } from '../safety'
+import { instrumentKinds } from '../site'
 import { branchSettingsSchema, schemeIds } from '../units'
 import { idParam, instant, made } from './common'
 import { contract } from './contract'

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import type { Directory } from '../safety'
+import type { Directory } from '../site'
 import { done, idParam, instant, secret } from './common'
 import { contract } from './contract'
 

@@ -10,7 +10,7 @@ import {
   type JobCommand,
   type JobContext,
   type JobState,
-} from '../record'
+} from '../job'
 import {
   decideSite,
   emptySite,
@@ -22,7 +22,7 @@ import {
   type ReferenceSeen,
   type SiteCommand,
   type SiteState,
-} from '../safety'
+} from '../site'
 import { applyEvent, currentVersion, type Actor, type EventDraft, type Refusal, type StreamEvent, type StreamKind } from '../stream'
 import { branchSettingsSchema } from '../units'
 

@@ -1,6 +1,6 @@
 import { insulation } from '../connect/insulation'
 import { terminalWords } from '../connect/steps'
-import type { ConductorColour } from '../safety'
+import type { ConductorColour } from '../site'
 import type { FoundBox } from './identify/found-box'
 import type { WiringPlan } from './plan/plan-schema'
 import { endOfJumper, oldTerminalWords } from './plan/connection-list'

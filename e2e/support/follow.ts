@@ -1,6 +1,6 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import { foundBoxOf, wiringOf, type JobState } from '../../core/record'
-import type { SiteState } from '../../core/safety'
+import { foundBoxOf, wiringOf, type JobState } from '../../core/job'
+import type { SiteState } from '../../core/site'
 import { nextTest, type WireTest } from '../../core/wiring'
 import type { BoxMeter } from '../../core/wiring/simulated-meter'
 import { Hand } from './hand'

@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { practiceBoxes } from '../../core/wiring/practice'
 import { readToTheEnd } from '../../core/wiring/practice/read-to-the-end'
-import { pairStatuses, type SiteState } from '../../core/safety'
+import { pairStatuses, type SiteState } from '../../core/site'
 import { jobFor } from './box'
 import { ask } from './people'
 

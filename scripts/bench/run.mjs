@@ -204,8 +204,8 @@ while ((await pageOf(longest.jobId)).jobState.seq < 1_001)
   await Promise.all(Array.from({ length: 20 }, (_, i) => post('job', longest.jobId, defect(`missed ${i}`))))
 const core = {
   stream: await project.load('core/stream/index.ts'),
-  record: await project.load('core/record/index.ts'),
-  safety: await project.load('core/safety/index.ts'),
+  record: await project.load('core/job/index.ts'),
+  safety: await project.load('core/site/index.ts'),
 }
 const catchUps = []
 for (let i = 0; i < 5; i++) {
@@ -240,9 +240,9 @@ for (const [what, decide] of [
 
 // Fold in core.
 const { foldEvents } = await project.load('core/stream/index.ts')
-const { emptyJob, jobReducer } = await project.load('core/record/index.ts')
-const { emptySite, siteReducer } = await project.load('core/safety/index.ts')
-const golden = JSON.parse(readFileSync(join(root, 'core/record/golden/0.1.0.json'), 'utf8'))
+const { emptyJob, jobReducer } = await project.load('core/job/index.ts')
+const { emptySite, siteReducer } = await project.load('core/site/index.ts')
+const golden = JSON.parse(readFileSync(join(root, 'core/job/golden/0.1.0.json'), 'utf8'))
 const repeat = (stream) => {
   const list = golden.events.filter((event) => event.stream === stream)
   const [head, ...tail] = list

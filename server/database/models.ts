@@ -1,5 +1,5 @@
 import { DataTypes, type Model, type ModelStatic, type Sequelize } from 'sequelize'
-import type { InstrumentKind } from '../../core/safety'
+import type { InstrumentKind } from '../../core/site'
 import type { PersonRole, StreamKind } from '../../core/stream'
 import type { SchemeId } from '../../core/units'
 

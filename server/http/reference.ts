@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { contracts, type Contract } from '../../core/protocol'
-import { jobCommandSchema } from '../../core/record'
-import { siteCommandSchema } from '../../core/safety'
+import { jobCommandSchema } from '../../core/job'
+import { siteCommandSchema } from '../../core/site'
 
 /** `jobs/[id]/index.get.ts` → `GET /api/jobs/:id` */
 export function routeOfFile(file: string): string {

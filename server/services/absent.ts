@@ -1,5 +1,5 @@
 import { v7 as uuid } from 'uuid'
-import type { SiteCommand } from '../../core/safety'
+import type { SiteCommand } from '../../core/site'
 import { database } from '../database'
 import { viewerOf } from './access'
 import { ApiError } from './errors'

@@ -1,5 +1,5 @@
 import { UniqueConstraintError } from 'sequelize'
-import { pinTypes, systemTypes, type SiteCommand } from '../../core/safety'
+import { pinTypes, systemTypes, type SiteCommand } from '../../core/site'
 import type { CommandEnvelope, Outcome } from '../../core/stream'
 import { database } from '../database'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'

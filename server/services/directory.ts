@@ -1,5 +1,5 @@
 import Papa from 'papaparse'
-import { directoryOf, type Directory } from '../../core/safety'
+import { directoryOf, type Directory } from '../../core/site'
 import { supplySchemes } from '../../core/units'
 import { database, type SiteRow } from '../database'
 import { siteFor, type Viewer } from './access'

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
 import type { sites, BodyOf, OtherRecord } from '../../core/protocol'
-import { boxName, breakerName, type SiteCommand, type SiteState } from '../../core/safety'
+import { boxName, breakerName, type SiteCommand, type SiteState } from '../../core/site'
 import { refuse, type Refusal } from '../../core/stream'
 import { database } from '../database'
 import { ApiError } from './errors'

@@ -11,8 +11,8 @@ import {
   technologyWords,
   testResults,
   type JobState,
-} from '../../core/record'
-import { inPanelOrder, markOf, type SiteState } from '../../core/safety'
+} from '../../core/job'
+import { inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { supplySchemes } from '../../core/units'

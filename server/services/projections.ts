@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
-import { jobCounts, jobStatus, type JobState } from '../../core/record'
-import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/safety'
+import { jobCounts, jobStatus, type JobState } from '../../core/job'
+import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
 import { database } from '../database'
 
 /** Where a stream's rows belong. */

@@ -1,4 +1,4 @@
-import type { SiteCommand, SiteState } from '../../core/safety'
+import type { SiteCommand, SiteState } from '../../core/site'
 import { database, type PersonRow } from '../database'
 import { isLicensed, viewerOf, type Viewer } from './access'
 import { giveToSite, publish } from './write-command'

@@ -1,6 +1,6 @@
 import { QueryTypes, type Transaction } from 'sequelize'
-import { emptyJob, jobReducer, jobReducerVersion, type JobState } from '../../core/record'
-import { emptySite, siteReducer, siteReducerVersion, type SiteState } from '../../core/safety'
+import { emptyJob, jobReducer, jobReducerVersion, type JobState } from '../../core/job'
+import { emptySite, siteReducer, siteReducerVersion, type SiteState } from '../../core/site'
 import { foldEvents, type StreamEvent, type StreamKind } from '../../core/stream'
 import { database, type EventRow, type StreamRow } from '../database'
 

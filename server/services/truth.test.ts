@@ -1,6 +1,6 @@
 import { jest } from '@jest/globals'
 import { testFile } from '../../core/testing/scenario'
-import { isSettled, pairStatuses, type SiteCommand } from '../../core/safety'
+import { isSettled, pairStatuses, type SiteCommand } from '../../core/site'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'

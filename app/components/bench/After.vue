@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { nextBoxOf } from '../../../core/record'
-import { boxName, breakerName, sentence, stepAfterClosing, type BoxState } from '../../../core/safety'
+import { nextBoxOf } from '../../../core/job'
+import { boxName, breakerName, sentence, stepAfterClosing, type BoxState } from '../../../core/site'
 
 /** A closed box: the next box on its breaker, else the tag off, power back, its points tested; one thing after the other. */
 const props = defineProps<{ box: BoxState }>()

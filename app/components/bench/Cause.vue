@@ -8,7 +8,7 @@ import {
   unexplainedSign,
   type BoxState,
   type SignCause,
-} from '../../../core/safety'
+} from '../../../core/site'
 
 /** There was voltage where none should be: before anything it could concern is proven again, somebody says what it was. */
 const props = defineProps<{ box: BoxState }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { currentUnits, gangsOf, inDoubtAt, stepDone, stepsFor, stepsToUndo } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import { currentUnits, gangsOf, inDoubtAt, stepDone, stepsFor, stepsToUndo } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 
 /** The plate goes on: what is missing is said and asked about once; or the box stays open, capped and guarded. */
 const props = defineProps<{ box: BoxState; mayTouch: boolean }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { cableShapes, colourHint, type CableShape } from '../../../core/connect'
-import { conductorColours, type BoxState, type Conductor } from '../../../core/safety'
+import { conductorColours, type BoxState, type Conductor } from '../../../core/site'
 import { awgSizes, metricSizes } from '../../../core/units'
 
 /** What is in the box, cable by cable: every conductor gets a letter. Colours are hints and are shown as such. */

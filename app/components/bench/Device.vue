@@ -12,8 +12,8 @@ import {
   stepsFor,
   stepsToUndo,
   unitAt,
-} from '../../../core/record'
-import type { Answer as SafetyAnswer, BoxState } from '../../../core/safety'
+} from '../../../core/job'
+import type { Answer as SafetyAnswer, BoxState } from '../../../core/site'
 
 /** One gang: choose the device, connect it in the company's order, record its serial and setup code. */
 const props = defineProps<{

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { terminalWords } from '../../../core/connect'
-import { rolesIn, stepDone, stepsFor } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import { rolesIn, stepDone, stepsFor } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 import { deviceId } from '../../../core/wiring/plan/plan-words'
 
 /** The box as the record has it: its conductors, their roles, and where the connection steps put them. A tap selects a conductor. */

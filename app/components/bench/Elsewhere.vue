@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { elsewhereOpen, stepsElsewhere } from '../../../core/record'
+import { elsewhereOpen, stepsElsewhere } from '../../../core/job'
 import { elsewhereWord } from '../../../core/wiring'
-import type { BoxState } from '../../../core/safety'
+import type { BoxState } from '../../../core/site'
 
 /** What the plan of this box wants done at the other boxes of its group and at fixtures, and what of it is done. */
 const props = defineProps<{ box: BoxState }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { reportBox } from '../../../core/fit'
-import type { BoxState } from '../../../core/safety'
+import type { BoxState } from '../../../core/site'
 
 const props = defineProps<{ box: BoxState }>()
 const { job, scheme, settings } = injectJobRecord()

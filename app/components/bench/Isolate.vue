@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, type BoxState } from '../../../core/safety'
+import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, type BoxState } from '../../../core/site'
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { breakerName, canMeasure, noCurrentBelowAmps, type BoxState } from '../../../core/safety'
-import { energiseWords } from '../../../core/record'
+import { breakerName, canMeasure, noCurrentBelowAmps, type BoxState } from '../../../core/site'
+import { energiseWords } from '../../../core/job'
 
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
 const props = defineProps<{ box: BoxState }>()

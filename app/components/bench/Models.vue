@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { judgeDevice, judgeTogether } from '../../../core/fit'
-import { pointsOfBox, rolesIn } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import { pointsOfBox, rolesIn } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 
 /** The devices of the catalogue for one gang: those that fit first, each other one with what stands against it. */
 const props = defineProps<{ box: BoxState; gang: number }>()

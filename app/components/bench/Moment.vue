@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { breakerName, canClose, canMeasure, isEnergised, type BoxState } from '../../../core/safety'
+import { breakerName, canClose, canMeasure, isEnergised, type BoxState } from '../../../core/site'
 
 /** Live readings are next: the breakers as they have to stand, everyone clear, and a mate told. One thing at a time. */
 const props = defineProps<{

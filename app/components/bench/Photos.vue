@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { photoKinds } from '../../../core/record'
-import { photoWords } from '../../../core/record'
+import type { photoKinds } from '../../../core/job'
+import { photoWords } from '../../../core/job'
 
 type Kind = (typeof photoKinds)[number]
 const props = defineProps<{

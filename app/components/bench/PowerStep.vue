@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nextPowerStep, type BoxState } from '../../../core/safety'
+import { nextPowerStep, type BoxState } from '../../../core/site'
 
 /** From closed and live to proven dead: one thing after the other. */
 const props = defineProps<{ box: BoxState }>()

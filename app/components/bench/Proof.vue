@@ -12,7 +12,7 @@ import {
   type BoxState,
   type Impedance,
   type RequiredPair,
-} from '../../../core/safety'
+} from '../../../core/site'
 
 /** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
 const props = defineProps<{ box: BoxState }>()

@@ -9,7 +9,7 @@ import {
   type BoxState,
   type Proof,
   type ReferenceSeen,
-} from '../../../core/safety'
+} from '../../../core/site'
 
 /** What the readings are made against, and how it was seen good: before them, and once more after them. */
 const props = defineProps<{ box: BoxState; proof: Proof; again: boolean }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { colourHint, conductorRoles, roleMethods, roleMethodWords, type ConductorRole, type RoleMethod } from '../../../core/connect'
-import type { BoxState } from '../../../core/safety'
+import type { BoxState } from '../../../core/site'
 
 /** Which conductor is what, and the readings that say so. A line and a neutral are told by live readings only. */
 const props = defineProps<{ box: BoxState }>()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { readSetupCode } from '../../../core/commission'
-import { unitAt } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import { unitAt } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 
 /** Serial and setup code of one gang's device, as its label says. A scanner that types works in both fields. */
 const props = defineProps<{ box: BoxState; gang: number }>()

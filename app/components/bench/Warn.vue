@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { sentence, soloOf } from '../../../core/safety'
+import { sentence, soloOf } from '../../../core/site'
 
 /** A mate is told before somebody works on live parts, or the contact of whoever works alone. With one mate it is one tap. */
 const props = defineProps<{ act: string; busy: boolean }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { WorkStep } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import type { WorkStep } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 
 /** In a box that may be touched: the next piece of work, and the button that says it is done. */
 const props = defineProps<{ box: BoxState; step: WorkStep }>()

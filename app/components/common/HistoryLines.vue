@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { HistoryLine } from '../../../core/record'
+import type { HistoryLine } from '../../../core/job'
 
 defineProps<{ lines: HistoryLine[]; zone: string; dates?: boolean }>()
 </script>

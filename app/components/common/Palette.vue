@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { jobStatusWords, type JobStatus } from '../../../core/record'
+import { jobStatusWords, type JobStatus } from '../../../core/job'
 import type { JobLine } from '../../../core/protocol'
 
 const open = defineModel<boolean>('open', { required: true })

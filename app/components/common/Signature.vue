@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import SignaturePad from 'signature_pad'
-import { isSignature } from '../../../core/safety'
+import { isSignature } from '../../../core/site'
 
 /** The customer signs on the glass. Strokes leave it as points in the unit square, not as a picture. */
 const emit = defineEmits<{ change: [strokes: [number, number][][]] }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import type { Visit } from '../../../core/record'
+import type { Visit } from '../../../core/job'
 import type { Refusal } from '../../../core/stream'
-import { longestPromiseHours, visitWords } from '../../../core/record'
+import { longestPromiseHours, visitWords } from '../../../core/job'
 
 /** Schedules a visit, or changes one. Times are the branch's. */
 const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | null; kind?: Visit['kind']; callbackId?: string | null }>()

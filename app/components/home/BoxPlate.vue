@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { BoxState } from '../../../core/safety'
-import type { PointStatus } from '../../../core/record'
+import type { BoxState } from '../../../core/site'
+import type { PointStatus } from '../../../core/job'
 
 /** A wall box in its gang proportion, each gang with its device's state as a shape. */
 export type GangMark = PointStatus | 'working' | 'empty'

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { guideJob } from '../../../core/record'
+import { guideJob } from '../../../core/job'
 
 /** What is next on this job for whoever looks, on the pages that are no box: it is done here, or is one tap away. */
 const { page, job, site, asker, clock, giveJob } = injectJobRecord()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { JobFile } from '../../../core/format'
 import type { SchemeId } from '../../../core/units'
-import { technologyWords } from '../../../core/record'
-import { sentence } from '../../../core/safety'
+import { technologyWords } from '../../../core/job'
+import { sentence } from '../../../core/site'
 import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
 
 /** Rooms, boxes, points, panel: written down in the order one walks. Becomes the same document a job file gives. */

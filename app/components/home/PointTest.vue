@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { checksFor, pointStatus, testResults, type LightPoint } from '../../../core/record'
+import { checksFor, pointStatus, testResults, type LightPoint } from '../../../core/job'
 
 /** The functional test of one point: pass or fail per check, a note where it fails. */
 const props = defineProps<{ point: LightPoint }>()

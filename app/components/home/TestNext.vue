@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { handoverChecklist, nextCheck } from '../../../core/record'
+import { handoverChecklist, nextCheck } from '../../../core/job'
 import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
 
 /** The next check of the functional tests, with its two answers. */

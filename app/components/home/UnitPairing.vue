@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { judgeSignal, nameClashes, type SignalEntry } from '../../../core/commission'
-import { currentUnits, type Unit } from '../../../core/record'
+import { currentUnits, type Unit } from '../../../core/job'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { pointsInOrder, pointStatus } from '../../../core/record'
-import type { BoxState } from '../../../core/safety'
+import { pointsInOrder, pointStatus } from '../../../core/job'
+import type { BoxState } from '../../../core/site'
 import type { GangMark } from './BoxPlate.vue'
 
 /** The home as a walk: rooms along a wall line with their doors, boxes as plates on the wall. */

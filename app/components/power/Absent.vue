@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { minutesBetween } from '../../../core/safety'
+import { minutesBetween } from '../../../core/site'
 
 /** Somebody has gone and left a tag, a permission or an alarm: a lead says so, a second person confirms, and it ends. */
 const props = defineProps<{ personId: string; name: string }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { againstLeave, type Grant } from '../../../core/safety'
+import { againstLeave, type Grant } from '../../../core/site'
 
 /** One's own leave to close that is out: what stands against it by now, and how the breaker is. */
 const props = defineProps<{ grant: Grant }>()

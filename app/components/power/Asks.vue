@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { energiseWords } from '../../../core/record'
-import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/safety'
+import { energiseWords } from '../../../core/job'
+import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/site'
 
 /** What crew mates ask of each other here: open this, stand clear for a moment; and one's own leave that waits for its answer. */
 const props = defineProps<{

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { CircuitShape } from '../../../core/safety'
+import type { CircuitShape } from '../../../core/site'
 
 /** The bar is bridged (live), or visibly is not (open), or lifted and barred twice (proven dead). */
 defineProps<{ shape: CircuitShape }>()

@@ -10,7 +10,7 @@ import {
   inPanelOrder,
   sentence,
   type CircuitTile,
-} from '../../../core/safety'
+} from '../../../core/site'
 
 const props = defineProps<{ tile: CircuitTile }>()
 const emit = defineEmits<{ close: [] }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { railFor } from '../../../core/safety'
+import { railFor } from '../../../core/site'
 
 /** The power rail: each circuit these boxes hang on, for the person looking. */
 const props = defineProps<{ boxIds: string[]; compact?: boolean; title?: string }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { soloOf } from '../../../core/safety'
+import { soloOf } from '../../../core/site'
 
 /** Working alone: a named contact, a check-in in time, the same rules. */
 const { site, asker, clock, zone, onCrew, giveSite } = injectJobRecord()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { looseSources, mainBreakers, sourceKinds } from '../../../core/safety'
+import { looseSources, mainBreakers, sourceKinds } from '../../../core/site'
 
 /** Where power comes from besides the service, and where each is switched off. */
 const { site, asker, onCrew, offline, giveSite } = injectJobRecord()

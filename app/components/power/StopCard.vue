@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { stopKinds, stopWords, type StopKind } from '../../../core/safety'
+import { stopKinds, stopWords, type StopKind } from '../../../core/site'
 
 /** One tap stops everybody here; then what to do, what had happened, and how work goes on. */
 const { page, site, asker, offline, giveSite } = injectJobRecord()

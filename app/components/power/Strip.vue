@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { railFor } from '../../../core/safety'
+import { railFor } from '../../../core/site'
 
 /** The power rail on a phone: one line that stays in sight; a tap opens the circuit. */
 const { job, site, asker, clock } = injectJobRecord()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { panelNameOf, type CircuitTile } from '../../../core/safety'
+import { panelNameOf, type CircuitTile } from '../../../core/site'
 
 const props = defineProps<{ tile: CircuitTile; zone: string; compact?: boolean }>()
 defineEmits<{ open: [] }>()

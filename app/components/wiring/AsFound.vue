@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { BoxState } from '../../../core/safety'
-import { guessFound, type FoundNotes } from '../../../core/record'
+import type { BoxState } from '../../../core/site'
+import { guessFound, type FoundNotes } from '../../../core/job'
 import { isEarthMarked } from '../../../core/units'
 import { oldTerminalWords, switchTerminals } from '../../../core/wiring'
 

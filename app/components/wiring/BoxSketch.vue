@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { insulation } from '../../../core/connect/insulation'
-import type { ConductorColour } from '../../../core/safety'
+import type { ConductorColour } from '../../../core/site'
 import type { LayTarget } from '../../../core/wiring'
 
 /**

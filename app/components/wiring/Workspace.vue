@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { terminalWords, type ConnectionOrder } from '../../../core/connect'
-import type { ConductorColour } from '../../../core/safety'
+import type { ConductorColour } from '../../../core/site'
 import type { BranchSettings } from '../../../core/units'
 import {
   deviceId,

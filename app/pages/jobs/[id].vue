@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { stopWords } from '../../../core/safety'
+import { stopWords } from '../../../core/site'
 
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { jobStatuses, jobStatusWords, type JobStatus } from '../../../core/record'
+import { jobStatuses, jobStatusWords, type JobStatus } from '../../../core/job'
 import type { JobLine } from '../../../core/protocol'
 
 const session = useSession()

@@ -1,5 +1,5 @@
 import { colourHint } from '../../connect/colour'
-import type { ConductorColour } from '../../safety/words'
+import type { ConductorColour } from '../../site/words'
 import { isNeutral, type Course, type WireRole } from './roles'
 
 /** How far a colour makes a role likely: it orders the checks and decides nothing. What colours suggest: core/connect. */

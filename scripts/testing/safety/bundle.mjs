@@ -1,4 +1,4 @@
-// The simulator of core/safety as one loadable module, with one rule edited away if wanted.
+// The simulator of core/site as one loadable module, with one rule edited away if wanted.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -14,7 +14,7 @@ export async function loadSimulator(mutant) {
   mkdirSync(folder, { recursive: true })
   const left = new Set(mutant?.edits ?? [])
   const result = await build({
-    entryPoints: [join(root, 'core/safety/testing/index.ts')],
+    entryPoints: [join(root, 'core/site/testing/index.ts')],
     bundle: true,
     format: 'esm',
     platform: 'node',
@@ -24,10 +24,10 @@ export async function loadSimulator(mutant) {
       {
         name: 'mutant',
         setup(one) {
-          one.onLoad({ filter: /core\/safety\/[a-z-]+\.ts$/ }, ({ path }) => {
+          one.onLoad({ filter: /core\/site\/[a-z-]+\.ts$/ }, ({ path }) => {
             let contents = readFileSync(path, 'utf8')
             for (const edit of mutant?.edits ?? []) {
-              if (!path.endsWith(`core/safety/${edit.file}`)) continue
+              if (!path.endsWith(`core/site/${edit.file}`)) continue
               // A rule that is no longer written like this would be a mutant that tests nothing.
               const times = contents.split(edit.find).length - 1
               if (times !== 1) throw new Error(`“${mutant.name}”: ${times} places in ${edit.file} say: ${edit.find}`)

@@ -1,4 +1,4 @@
-// Rules of core/safety switched off one by one, as edits of its source. Each has to be caught by the simulated crew.
+// Rules of core/site switched off one by one, as edits of its source. Each has to be caught by the simulated crew.
 // `only` names what it must be caught by, so that a mutant is not "caught" by something it did not cause.
 export const mutants = [
   {

@@ -12,8 +12,8 @@ import {
   stepsFor,
   type JobCommand,
   type JobState,
-} from '../../../core/record'
-import { farPositions, isKnownLive, pairStatuses, samePair, type Conductor, type SiteCommand, type SiteState } from '../../../core/safety'
+} from '../../../core/job'
+import { farPositions, isKnownLive, pairStatuses, samePair, type Conductor, type SiteCommand, type SiteState } from '../../../core/site'
 import { Chance } from '../../../core/chance'
 import { branchSettingsSchema, roundTo } from '../../../core/units'
 import { emptyPlan, homeOf, nextTest, type WireReading } from '../../../core/wiring'

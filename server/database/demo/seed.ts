@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon'
 import { v7 as uuid } from 'uuid'
-import type { InstrumentKind } from '../../../core/safety'
+import type { InstrumentKind } from '../../../core/site'
 import type { PersonRole } from '../../../core/stream'
 import { branchSettingsSchema, type SchemeId } from '../../../core/units'
 import { database } from '../index'

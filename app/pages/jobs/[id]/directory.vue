@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { directoryOf, type Known } from '../../../../core/safety'
+import { directoryOf, type Known } from '../../../../core/site'
 
 /** What each breaker of the home feeds, and how well that is known. Kept with the site, for later jobs too. */
 const { page, job, site } = injectJobRecord()

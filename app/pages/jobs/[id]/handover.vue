@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent } from '../../../../core/record'
+import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent } from '../../../../core/job'
 
 const { page, job, site, zone, onCrew, giveJob } = injectJobRecord()
 const { busy, refusal, run, inTurn } = useAction()

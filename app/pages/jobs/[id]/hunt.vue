@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/safety'
+import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/site'
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
 const { page, job, site, asker, onCrew, offline, giveSite } = injectJobRecord()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { jobSentence, mayResume, pointsInOrder, pointStatus, visitWords, type Visit } from '../../../../core/record'
-import { nextPowerStep } from '../../../../core/safety'
+import { jobSentence, mayResume, pointsInOrder, pointStatus, visitWords, type Visit } from '../../../../core/job'
+import { nextPowerStep } from '../../../../core/site'
 
 const record = injectJobRecord()
 const { page, job, site, asker, clock, zone, onCrew, giveJob } = record

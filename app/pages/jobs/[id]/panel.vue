@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canClose, circuitTile, inPanelOrder, type CircuitTile } from '../../../../core/safety'
+import { canClose, circuitTile, inPanelOrder, type CircuitTile } from '../../../../core/site'
 
 /** For whoever stands at the panel: the breakers as they sit in it, big, and what the crew wants of them. */
 const { page, job, site, asker, clock, zone, scheme, onCrew, giveSite } = injectJobRecord()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { currentUnits, jobCounts, pointsInOrder } from '../../../../core/record'
+import { currentUnits, jobCounts, pointsInOrder } from '../../../../core/job'
 
 const { job, site } = injectJobRecord()
 const points = computed(() => pointsInOrder(job.value!))

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/safety'
-import { currentUnits, inDoubtAt, nextWorkStep } from '../../../../../core/record'
+import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/site'
+import { currentUnits, inDoubtAt, nextWorkStep } from '../../../../../core/job'
 
 const route = useRoute()
 const { page, job, site, asker, clock, zone, settings, onCrew, offline, giveSite } = injectJobRecord()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { readSetupCode } from '../../../../../core/commission'
-import { callbackRemedies, causeKinds, causeWords, fateWords, oldUnitFates, pointStatus, remedyWords } from '../../../../../core/record'
-import { canTouch } from '../../../../../core/safety'
+import { callbackRemedies, causeKinds, causeWords, fateWords, oldUnitFates, pointStatus, remedyWords } from '../../../../../core/job'
+import { canTouch } from '../../../../../core/site'
 
 const route = useRoute()
 const { page, job, site, asker, clock, zone, onCrew, giveJob } = injectJobRecord()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { breakerName, canMeasure, canTouch, isEnergised, sentence } from '../../../../../core/safety'
+import { breakerName, canMeasure, canTouch, isEnergised, sentence } from '../../../../../core/site'
 import {
   boxLoads,
   flagRole,
@@ -14,7 +14,7 @@ import {
   testedLights,
   wantsDevice,
   wiringOf,
-} from '../../../../../core/record'
+} from '../../../../../core/job'
 import type { Findings, Observation, WireReading, WiringPlan } from '../../../../../core/wiring'
 
 /** The wiring bench of one box of a job. */

@@ -1,7 +1,7 @@
 import { functionalChecks, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
-import type { SiteState } from '../safety'
+import type { SiteState } from '../site'
 import { laidOn } from '../wiring/plan/connection-list'
 import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from '../wiring/plan/elsewhere-words'
 import type { LightPoint } from './schema'

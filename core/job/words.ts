@@ -1,4 +1,4 @@
-import type { EnergisePurpose } from '../safety'
+import type { EnergisePurpose } from '../site'
 
 export const visitKinds = ['survey', 'install', 'callback'] as const
 export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const

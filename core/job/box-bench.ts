@@ -1,5 +1,5 @@
 import { loadWatts } from '../fit'
-import type { SiteState } from '../safety'
+import type { SiteState } from '../site'
 import {
   believe,
   countPositions,

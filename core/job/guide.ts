@@ -15,7 +15,7 @@ import {
   type BoxState,
   type SafetyClock,
   type SiteState,
-} from '../safety'
+} from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
 import { handoverChecklist } from './handover'
 import {

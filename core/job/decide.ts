@@ -16,7 +16,7 @@ import {
   type SafetyClock,
   type SiteEvent,
   type SiteState,
-} from '../safety'
+} from '../site'
 import { payloadOf, refuse, type Actor, type Refusal } from '../stream'
 import { supplySchemes, type SchemeId } from '../units'
 import type { Findings, WiringPlan } from '../wiring'

@@ -10,7 +10,7 @@ import {
   type SiteEvent,
   type SiteState,
   stopWords,
-} from '../safety'
+} from '../site'
 import type { StreamEvent } from '../stream'
 import { roundTo } from '../units/round'
 import type { JobEvent } from './schema'

@@ -1,4 +1,4 @@
-import type { BoxState, Conductor } from '../safety'
+import type { BoxState, Conductor } from '../site'
 import { isEarthMarked } from '../units'
 import type { FoundNotes } from './state'
 

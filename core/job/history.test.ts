@@ -1,7 +1,7 @@
-import type { SiteState } from '../safety'
-import { siteEventTypes } from '../safety/reducer'
-import { simulate } from '../safety/testing'
-import { Record as SimulatedRecord } from '../safety/testing/record'
+import type { SiteState } from '../site'
+import { siteEventTypes } from '../site/reducer'
+import { simulate } from '../site/testing'
+import { Record as SimulatedRecord } from '../site/testing/record'
 import type { StreamEvent } from '../stream'
 import { crew, Scenario } from '../testing/scenario'
 import { historyLine } from './history'
@@ -57,7 +57,7 @@ function rareEntries(): { event: StreamEvent; site: SiteState }[] {
   give({ type: 'endStop', stopId, note: 'a lamp had burst' })
   return scenario.log.filter(({ stream }) => stream === 'site').map((event) => ({ event, site: scenario.site }))
 }
-/** Told of in the stories of core/safety and core/record only. */
+/** Told of in the stories of core/site and core/job only. */
 const elsewhere = ['alarmShown', 'tagOverridden', 'absenceWithdrawn', 'boxReopened', 'readingMoved', 'instrumentFailed', 'grantOverridden']
 
 test('whatever is done at a site, the history tells in words', () => {

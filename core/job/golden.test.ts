@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { foldEvents, type StreamEvent } from '../stream'
-import { emptySite, siteReducer } from '../safety'
+import { emptySite, siteReducer } from '../site'
 import { emptyJob, jobReducer } from './index'
 
 /**
@@ -14,7 +14,7 @@ interface Golden {
   events: StreamEvent[]
   expected: { site: object; job: object }
 }
-const folder = 'core/record/golden'
+const folder = 'core/job/golden'
 
 test.each(readdirSync(folder).filter((name) => name.endsWith('.json')))('%s still folds to the same state', (name) => {
   const golden = JSON.parse(readFileSync(join(folder, name), 'utf8')) as Golden

@@ -1,5 +1,5 @@
 import type { ConductorRole } from '../connect'
-import type { BoxState, SiteState } from '../safety'
+import type { BoxState, SiteState } from '../site'
 import { supplySchemes } from '../units'
 import type { FoundBox } from '../wiring'
 import type { WireRole } from '../wiring/identify/roles'

@@ -1,4 +1,4 @@
-import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../safety'
+import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
 import { handoverChecklist } from './handover'
 import { jobCounts, jobStatus } from './progress'

@@ -1,5 +1,5 @@
-import type { SiteState } from '../safety'
-import { breakerName, isEnergised, tagsOn } from '../safety'
+import type { SiteState } from '../site'
+import { breakerName, isEnergised, tagsOn } from '../site'
 import { currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 

@@ -1,6 +1,6 @@
 import { cableShapes } from '../connect'
-import type { BoxState, Conductor, ConductorColour } from '../safety'
-import { nextPowerStep, stepAfterClosing } from '../safety'
+import type { BoxState, Conductor, ConductorColour } from '../site'
+import { nextPowerStep, stepAfterClosing } from '../site'
 import { inventedCode } from '../testing/codes'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
 import { branchSettingsSchema, schemeIds } from '../units'

@@ -1,5 +1,5 @@
-import { jobReducer, type JobCommand, type JobState } from '../../core/job'
-import { givesUpTypes, siteReducer, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
+import { jobStream, type JobCommand, type JobState } from '../../core/job'
+import { givesUpTypes, siteStream, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
 import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import { foldUnsent } from '~/utils/fold-unsent'
@@ -69,11 +69,11 @@ export function useJobRecord(jobId: string) {
 
   function fold(kind: StreamKind, event: StreamEvent) {
     if (kind === 'site' && knownSite.value) {
-      applyEvent(siteReducer, knownSite.value, event)
+      applyEvent(siteStream.reducer, knownSite.value, event)
       triggerRef(knownSite)
     }
     if (kind === 'job' && knownJob.value) {
-      applyEvent(jobReducer, knownJob.value, event)
+      applyEvent(jobStream.reducer, knownJob.value, event)
       triggerRef(knownJob)
     }
   }

@@ -1,11 +1,10 @@
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import { keepableJobTypes } from '../../core/job'
-import { keepableSiteTypes } from '../../core/site'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
+import { streams } from '../../core/streams'
 import { commandLabel } from '~/utils/command-label'
 
-export const mayKeep = (stream: StreamKind, type: string) => (stream === 'site' ? keepableSiteTypes : keepableJobTypes).has(type)
+export const mayKeep = (stream: StreamKind, type: string) => streams[stream].commands.get(type)?.rules.queues === true
 
 const full: Refusal = {
   code: 'storageFull',
@@ -81,7 +80,7 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
   const keep = (envelope: CommandEnvelope, where: string, makes: string[]) =>
-    add({ kind: 'command', envelope, photo: null, label: commandLabel(envelope.command), where, makes })
+    add({ kind: 'command', envelope, photo: null, label: commandLabel(envelope.stream, envelope.command), where, makes })
   const keepPhoto = (jobId: string, id: string, blob: Blob, where: string) =>
     add({ kind: 'photo', envelope: null, photo: { id, jobId, blob }, label: 'picture', where, makes: [id] })
 

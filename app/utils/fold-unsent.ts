@@ -1,7 +1,8 @@
 import { DateTime } from 'luxon'
-import { decideJob, jobReducer, jobUpcasters, type JobCommand, type JobState } from '../../core/job'
-import { decideSite, siteReducer, siteUpcasters, type SiteCommand, type SiteState } from '../../core/site'
-import { applyEvent, currentVersion, type CommandEnvelope, type EventDraft, type StreamEvent } from '../../core/stream'
+import { decideJob, type JobCommand, type JobState } from '../../core/job'
+import { decideSite, type SiteCommand, type SiteState } from '../../core/site'
+import { entriesOf, foldEvents, type CommandEnvelope, type EventDraft, type StreamKind, type StreamReducer } from '../../core/stream'
+import { streams } from '../../core/streams'
 import type { BranchSettings } from '../../core/units'
 
 /**
@@ -18,25 +19,11 @@ export function foldUnsent(
   const { personId, name, initials, role, licensed } = session.viewer!
   const actor = { personId, name, initials, role, licensed }
   const common = { actor, onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
-  const store = (kind: 'site' | 'job', drafts: EventDraft[]) => {
+  const frame = { streamId: envelope.streamId, commandId: envelope.id, at: envelope.at, receivedAt: madeAt, actor }
+  const store = (kind: StreamKind, drafts: EventDraft[]) => {
     const state = kind === 'site' ? states.site : states.job
-    for (const draft of drafts) {
-      const event: StreamEvent = {
-        id: envelope.id,
-        stream: kind,
-        streamId: envelope.streamId,
-        seq: state.seq + 1,
-        commandId: envelope.id,
-        version: currentVersion(kind === 'site' ? siteUpcasters : jobUpcasters, draft.type),
-        at: envelope.at,
-        receivedAt: madeAt,
-        actor,
-        type: draft.type,
-        payload: draft.payload,
-      }
-      if (kind === 'site') applyEvent(siteReducer, states.site, event)
-      else applyEvent(jobReducer, states.job, event)
-    }
+    const entries = entriesOf(streams[kind], state.seq, drafts, frame, () => envelope.id)
+    foldEvents(streams[kind].reducer as StreamReducer<never>, state as never, entries)
   }
   if (envelope.stream === 'site') {
     const decision = decideSite(states.site, envelope.command as unknown as SiteCommand, {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { Ajv2020 } from 'ajv/dist/2020.js'
-import { emptySite, siteReducer } from '../site'
+import { emptySite, siteStream } from '../site'
 import { applyEvent, type StreamEvent } from '../stream'
 import { crew, idCounter, Scenario, testFile } from '../testing/scenario'
 import { checkJobFile, intakeCommands, jobFileJsonSchema, jobFileSchema, readJobFile, readPointsCsv } from './index'
@@ -145,7 +145,7 @@ describe('intake', () => {
   test('the same file gives the same layout, whoever folds it', () => {
     const [one, two] = [0, 1].map(() => {
       const site = emptySite('s')
-      applyEvent(siteReducer, site, {
+      applyEvent(siteStream.reducer, site, {
         seq: 1,
         version: 1,
         type: 'siteLaidOut',

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { plainProblem } from '../stream'
 import { breakerStates, sourceKinds } from '../site'
-import { loadSchema } from '../job'
+import { loadSchema } from '../job/parts.schema'
 import { schemeIds } from '../units'
 
 /** The open job format, version 1: what the office knows of a home before the first visit. */

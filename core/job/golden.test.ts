@@ -1,8 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { foldEvents, type StreamEvent } from '../stream'
-import { emptySite, siteReducer } from '../site'
-import { emptyJob, jobReducer } from './index'
+import { emptySite, siteStream } from '../site'
+import { emptyJob, jobStream } from './index'
 
 /**
  * Streams as releases wrote them. A file is never edited after its release: the program of today must fold it to a
@@ -19,6 +19,6 @@ const folder = 'core/job/golden'
 test.each(readdirSync(folder).filter((name) => name.endsWith('.json')))('%s still folds to the same state', (name) => {
   const golden = JSON.parse(readFileSync(join(folder, name), 'utf8')) as Golden
   const of = (stream: string) => golden.events.filter((event) => event.stream === stream)
-  expect(JSON.parse(JSON.stringify(foldEvents(siteReducer, emptySite(golden.siteId), of('site'))))).toEqual(golden.expected.site)
-  expect(JSON.parse(JSON.stringify(foldEvents(jobReducer, emptyJob(golden.jobId), of('job'))))).toEqual(golden.expected.job)
+  expect(JSON.parse(JSON.stringify(foldEvents(siteStream.reducer, emptySite(golden.siteId), of('site'))))).toEqual(golden.expected.site)
+  expect(JSON.parse(JSON.stringify(foldEvents(jobStream.reducer, emptyJob(golden.jobId), of('job'))))).toEqual(golden.expected.job)
 })

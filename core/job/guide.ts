@@ -17,7 +17,7 @@ import {
   type SiteState,
 } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
-import { handoverChecklist } from './handover'
+import { handoverChecklist } from './handover-list'
 import {
   checksFor,
   gangsOf,
@@ -39,7 +39,7 @@ import {
   unitAt,
   type StepToUndo,
 } from './progress'
-import type { LightPoint } from './schema'
+import type { LightPoint } from './parts.schema'
 import type { JobState, Visit } from './state'
 
 /** What comes next: at one box under its proof, and on the whole job. One thing at a time, and never to undo what was just done. */

@@ -4,7 +4,7 @@ import type { DeviceModel } from '../fit'
 import type { SiteState } from '../site'
 import { laidOn } from '../wiring/plan/connection-list'
 import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from '../wiring/plan/elsewhere-words'
-import type { LightPoint } from './schema'
+import type { LightPoint } from './parts.schema'
 import type { JobState, TestResult, Unit } from './state'
 
 export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'

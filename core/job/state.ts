@@ -3,8 +3,8 @@ import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
 import type { ElsewhereStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
-import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './schema'
-import type { callbackRemedies, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
+import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
+import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
 export interface Visit {
   id: string
@@ -103,7 +103,7 @@ export interface Callback {
   unitId: string
   what: string
   since: string
-  signs: string[]
+  signs: (typeof callbackSigns)[number][]
   status: 'open' | 'diagnosed' | 'closed'
   causeKind: (typeof causeKinds)[number] | null
   cause: string

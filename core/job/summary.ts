@@ -1,6 +1,6 @@
 import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
-import { handoverChecklist } from './handover'
+import { handoverChecklist } from './handover-list'
 import { jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'
 

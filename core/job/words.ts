@@ -1,9 +1,9 @@
-import type { EnergisePurpose } from '../site'
-
 export const visitKinds = ['survey', 'install', 'callback'] as const
 export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const
 export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use'] as const
 export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
+/** What the customer sees, asked on the phone. */
+export const callbackSigns = ['offlineInApp', 'wallSwitchFlipped', 'routerChanged', 'breakerTripped'] as const
 export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
 /** How the crew says it. */
@@ -26,6 +26,12 @@ export const fateWords: Record<(typeof oldUnitFates)[number], string> = {
   loan: 'loan unit back in stock',
   scrap: 'scrapped',
 }
+export const callbackSignWords: Record<(typeof callbackSigns)[number], string> = {
+  offlineInApp: 'offline in the app',
+  wallSwitchFlipped: 'wall switch was flipped',
+  routerChanged: 'router changed',
+  breakerTripped: 'breaker tripped',
+}
 export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
   replace: 'replace the unit',
   rewire: 'correct the wiring',
@@ -34,10 +40,3 @@ export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
   teach: 'show how it is used',
 }
 export const technologyWords = { led: 'LED', filament: 'filament', fan: 'fan', motor: 'motor', socket: 'socket' } as const
-
-export const energiseWords: Record<EnergisePurpose, string> = {
-  identify: 'to find the line',
-  pairing: 'for a pairing cycle',
-  wiresOut: 'to test with the wires out',
-  test: 'for a test',
-}

@@ -10,9 +10,10 @@ import {
   mayFeedUnrecorded,
   notYetClear,
   pinTypes,
-  siteCommandSchema,
   soloOf,
+  whyEnded,
 } from './index'
+import { siteCommandSchema } from './schemas'
 import type { Actor } from '../stream'
 import type { SiteState } from './state'
 
@@ -54,7 +55,7 @@ test('a lever that the record has open and somebody opens had been closed meanwh
   const { proofId } = scenario.box('door')
   expect(again('did')[0]!.payload).toMatchObject({ again: true, voids: [proofId], alarms: [crew.ann.personId] })
   expect(touch(scenario, 'door')).toMatchObject({ yes: false })
-  expect(scenario.site.proofs[proofId!]!.voidReason).toBe('1 had been closed meanwhile.')
+  expect(whyEnded(scenario.site, scenario.site.proofs[proofId!]!.voidWhy!)).toBe('1 had been closed meanwhile.')
 })
 
 describe('power for a moment', () => {

@@ -1,17 +1,31 @@
 /** Site energy record: feeds, tags, grants and proofs; who may touch what, now. */
 export * from './words'
 export * from './reading'
-export * from './schema'
+export type {
+  Conductor,
+  Consequence,
+  FarPosition,
+  InstrumentKind,
+  InstrumentSnapshot,
+  ReferenceSeen,
+  SignCause,
+  SignConsequence,
+  SiteBox,
+  SiteBreaker,
+} from './parts.schema'
 export * from './state'
 export * from './feeds'
-export * from './proof'
+export * from './proofs'
 export * from './permissions'
-export * from './reducer'
-export { type SiteContext } from './decide-context'
-export { grantMinutes } from './decide-power'
-export { noCurrentBelowAmps, undoSeconds } from './decide-box'
-export { decideLeave, leftBehind } from './decide-crew'
-export * from './decide'
+export type { SiteContext } from './context'
+export * from './telling'
+export * from './why-ended'
+export * from './stream'
+export { grantMinutes } from './power/request-close'
+export { noCurrentBelowAmps } from './box/part-neutral'
+export { undoSeconds } from './box/undo-close'
+export { decideLeave } from './crew/leave-site'
+export { leftBehind } from './crew/leaving'
 export * from './rail'
-export * from './hunt'
+export * from './tracing'
 export * from './signature'

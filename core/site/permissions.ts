@@ -1,3 +1,4 @@
+import { whyEnded } from './why-ended'
 import type { Actor } from '../stream'
 import {
   breakerMark,
@@ -14,9 +15,9 @@ import {
   tagsOn,
   uncutFeeds,
 } from './feeds'
-import { boxName, openersOf, peopleOf, suspenseOn, unexplainedSign } from './proof'
+import { boxName, openersOf, peopleOf, suspenseOn, unexplainedSign } from './proofs'
 import { suspenseMinutes } from './reading'
-import type { SignCause } from './schema'
+import type { SignCause } from './parts.schema'
 import { signCauseWords, stopWords } from './words'
 import type { Ask, BoxState, BreakerRecord, Grant, Proof, SiteState, WorkStop } from './state'
 
@@ -164,7 +165,7 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
     )
   const proof = box.proofId ? site.proofs[box.proofId] : undefined
   if (!proof || proof.status !== 'living') {
-    const why = proof?.status === 'void' ? ` The last proof ended: ${proof.voidReason}` : ''
+    const why = proof?.status === 'void' ? ` The last proof ended: ${whyEnded(site, proof.voidWhy!)}` : ''
     return no(
       'notProven',
       [`${sentence(boxName(site, box))} is not proven dead.${why}`],

@@ -1,6 +1,6 @@
 import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, mainBreakers, protects, tagsOn } from './feeds'
 import { breakerName, canClose, canTouch, isEnergised, sentence, type Asker, type SafetyClock } from './permissions'
-import { boxName, plateIsOff, unexplainedSign } from './proof'
+import { boxName, plateIsOff, unexplainedSign } from './proofs'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
 export type CircuitShape = 'live' | 'open' | 'dead' | 'unknown'

@@ -1,6 +1,6 @@
 import { crew, Scenario, testFile } from '../testing/scenario'
 import { canClose, canTag, canTouch, isEnergised } from './permissions'
-import { farPositions, positionText, requiredPairs } from './proof'
+import { farPositions, positionText, requiredPairs } from './proofs'
 import { judgeKnownLive, judgeReading } from './reading'
 import { circuitTile, nextPowerStep, railFor, stepAfterClosing } from './rail'
 import { supplySchemes } from '../units'
@@ -490,7 +490,7 @@ describe('proving', () => {
     const old = other.box('door').proofId!
     expect(refused(other.giveSite({ type: 'witnessProof', proofId: old }, crew.ben))).toBe('proofExpired')
     expect(refused(start(other, {}, crew.ben))).toBe('accepted')
-    expect(other.site.proofs[old]).toMatchObject({ status: 'void', voidReason: 'A new proof was started.' })
+    expect(other.site.proofs[old]).toMatchObject({ status: 'void', voidWhy: { code: 'newProof' } })
   })
   test('ruling a feed out needs a licence', () => {
     const scenario = new Scenario()

@@ -1,9 +1,9 @@
-import type { HuntRound } from './hunt/round'
+import type { WhyEnded, BreakerState, EnergisePurpose, ReferenceKind, SignKind, StopKind } from './words'
+import type { HuntRound } from './tracing/round'
 import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
-import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './schema'
+import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './parts.schema'
 import type { Impedance } from './reading'
-import type { BreakerState, EnergisePurpose, ReferenceKind, SignKind, StopKind } from './words'
 
 export interface Tag {
   id: string
@@ -149,7 +149,7 @@ export interface Proof {
   initials: string
   proverLicensed: boolean
   status: 'open' | 'living' | 'void'
-  voidReason: string | null
+  voidWhy: WhyEnded | null
   instrumentId: string
   instrument: InstrumentSnapshot
   sourceName: string

@@ -35,6 +35,12 @@ export type BreakerState = (typeof breakerStates)[number]
 /** Why a circuit is energised for a moment while boxes behind it stand open. */
 export const energisePurposes = ['identify', 'pairing', 'wiresOut', 'test'] as const
 export type EnergisePurpose = (typeof energisePurposes)[number]
+export const energiseWords: Record<EnergisePurpose, string> = {
+  identify: 'to find the line',
+  pairing: 'for a pairing cycle',
+  wiresOut: 'to test with the wires out',
+  test: 'for a test',
+}
 /** What shows voltage: a lamp that burns, a non-contact tester that sounds, a meter. */
 export const signKinds = ['lightOn', 'tester', 'meter'] as const
 export type SignKind = (typeof signKinds)[number]
@@ -57,3 +63,33 @@ export const signCauseWords = {
   testerAtFault: 'the tester is at fault',
   unknown: 'unknown: the main and all other sources are opened and tagged',
 } as const
+
+/** Ends of a proof that need no facts to be told. */
+export const plainEnds = {
+  newProof: 'A new proof was started.',
+  stricterRules: 'The rules of a proof have become stricter since.',
+  lightOn: 'A light was on in a round of openings.',
+  voltageSeen: 'A sign of voltage was reported.',
+  partedLive: 'A parted neutral carries voltage.',
+  causeRecorded: 'The cause of a voltage was recorded.',
+  doubtClearedLate: 'A doubt was cleared too late.',
+  proverLeft: 'The prover or the licensed witness left the site.',
+  nobodyLicensed: 'No licensed person stands behind this proof any more.',
+  feedsChanged: 'The feeds of the box changed.',
+  neutralShared: 'A shared neutral was found.',
+  otherConductors: 'Other conductors were found in the box.',
+  laidOut: 'The office recorded another feed, source or switch here.',
+  tagHungAgain: 'The tag was hung again.',
+  tagTakenOff: 'The prover took a tag off.',
+  boxClosed: 'The box was closed up.',
+  boxGuarded: 'The box was capped and guarded.',
+} as const
+/** Why a proof has ended: a code and the facts to tell it with. */
+export type WhyEnded =
+  | { code: keyof typeof plainEnds }
+  | { code: 'breakerFound'; breakerId: string; state: BreakerState }
+  | { code: 'breakerHadBeenClosed' | 'leaveGiven' | 'mayBeClosed'; breakerId: string }
+  | { code: 'voltageRead'; a: string; b: string; volts: number; impedance: string }
+  | { code: 'workStopped'; what: StopKind }
+  | { code: 'absent' | 'tagOverridden' | 'sourceFound' | 'instrumentFailed' | 'sourceFailed'; name: string }
+  | { code: 'givenUp'; reason: string }

@@ -1,5 +1,5 @@
 import type { StreamEvent } from './envelope'
-import { upcast, type UpcasterTable } from './upcast'
+import { currentVersion, upcast, type UpcasterTable } from './upcast'
 
 /** What every stream's state carries. */
 export interface StreamState {
@@ -14,6 +14,8 @@ export interface StreamReducer<S extends StreamState> {
   upcasters: UpcasterTable
   /** Event types this program understands. */
   knows(type: string): boolean
+  /** What a payload of this type says, or null when it is none. Left out where somebody else has read it already. */
+  read?(type: string, payload: unknown): unknown
   /** Changes `state` in place. Must not look at anything but its arguments. */
   evolve(state: S, event: StreamEvent): void
 }
@@ -27,6 +29,15 @@ export class SeqGap extends Error {
   }
 }
 
+/** The event in its version of today, or null when this program does not understand it. */
+function understood<S extends StreamState>(reducer: StreamReducer<S>, event: StreamEvent): StreamEvent | null {
+  if (!reducer.knows(event.type) || event.version > currentVersion(reducer.upcasters, event.type)) return null
+  const lifted = upcast(reducer.upcasters, event)
+  if (!reducer.read) return lifted
+  const payload = reducer.read(event.type, lifted.payload)
+  return payload === null ? null : { ...lifted, payload }
+}
+
 /**
  * Applies one event. Events already applied are ignored; a gap throws SeqGap, so that the caller fetches what
  * is missing; an event this program does not understand is counted and marks the state, never hidden.
@@ -34,15 +45,15 @@ export class SeqGap extends Error {
 export function applyEvent<S extends StreamState>(reducer: StreamReducer<S>, state: S, event: StreamEvent): void {
   if (event.seq <= state.seq) return
   if (event.seq !== state.seq + 1) throw new SeqGap(state.seq + 1, event.seq)
-  if (!reducer.knows(event.type) || event.version > (reducer.upcasters[event.type]?.length ?? 0) + 1) {
-    state.unknownEvent ??= `${event.type} v${event.version}`
-  } else if (state.unknownEvent === null) {
-    reducer.evolve(state, upcast(reducer.upcasters, event))
+  const entry = understood(reducer, event)
+  if (entry === null) state.unknownEvent ??= `${event.type} v${event.version}`
+  else if (state.unknownEvent === null) {
+    reducer.evolve(state, entry)
     state.understoodSeq = event.seq
   } else {
     // It may speak of something the entry that was not understood brought in. Shown as far as it can be; nothing is granted.
     try {
-      reducer.evolve(state, upcast(reducer.upcasters, event))
+      reducer.evolve(state, entry)
     } catch {
       // Not shown.
     }

@@ -1,29 +1,27 @@
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
-import {
-  decideJob,
-  emptyJob,
-  findingsOf,
-  judgePlan,
-  jobReducer,
-  jobUpcasters,
-  type JobCommand,
-  type JobContext,
-  type JobState,
-} from '../job'
+import { decideJob, emptyJob, findingsOf, judgePlan, jobStream, type JobCommand, type JobContext, type JobState } from '../job'
 import {
   decideSite,
   emptySite,
   isSettled,
   pairStatuses,
-  siteReducer,
-  siteUpcasters,
+  siteStream,
   type InstrumentSnapshot,
   type ReferenceSeen,
   type SiteCommand,
   type SiteState,
 } from '../site'
-import { applyEvent, currentVersion, type Actor, type EventDraft, type Refusal, type StreamEvent, type StreamKind } from '../stream'
+import {
+  entriesOf,
+  foldEvents,
+  type Actor,
+  type EventDraft,
+  type Refusal,
+  type StreamEvent,
+  type StreamKind,
+  type StreamReducer,
+} from '../stream'
 import { branchSettingsSchema } from '../units'
 
 /** Deterministic ids for tests: uuid-shaped, counting up. */
@@ -212,25 +210,13 @@ export class Scenario {
   private store(kind: StreamKind, drafts: EventDraft[], actor: Actor): StreamEvent[] {
     const state = kind === 'site' ? this.site : this.job
     const streamId = kind === 'site' ? this.site.siteId : this.job.jobId
-    return drafts.map((draft) => {
-      const event: StreamEvent = {
-        id: this.newId(),
-        stream: kind,
-        streamId,
-        seq: state.seq + 1,
-        commandId: this.newId(),
-        version: currentVersion(kind === 'site' ? siteUpcasters : jobUpcasters, draft.type),
-        at: new Date(this.now).toISOString(),
-        receivedAt: new Date(this.now).toISOString(),
-        actor,
-        type: draft.type,
-        payload: structuredClone(draft.payload),
-      }
-      if (kind === 'site') applyEvent(siteReducer, this.site, event)
-      else applyEvent(jobReducer, this.job, event)
-      this.log.push(event)
-      return event
-    })
+    const at = new Date(this.now).toISOString()
+    const frame = { streamId, commandId: this.newId(), at, receivedAt: at, actor }
+    const stream = kind === 'site' ? siteStream : jobStream
+    const events = entriesOf(stream, state.seq, structuredClone(drafts), frame, this.newId)
+    foldEvents(stream.reducer as StreamReducer<never>, state as never, events)
+    this.log.push(...events)
+    return events
   }
 
   private clock() {

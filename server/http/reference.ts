@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { contracts, type Contract } from '../../core/protocol'
-import { jobCommandSchema } from '../../core/job'
-import { siteCommandSchema } from '../../core/site'
+import { jobCommandSchema } from '../../core/job/schemas'
+import { siteCommandSchema } from '../../core/site/schemas'
 
 /** `jobs/[id]/index.get.ts` → `GET /api/jobs/:id` */
 export function routeOfFile(file: string): string {

@@ -183,27 +183,3 @@ export async function projectSite(before: SiteState | null, site: SiteState, pla
     await models.openAlarms.bulkCreate(now.alarms, { transaction })
   }
 }
-
-/** Which of a command's events can change a job's rows. */
-export const jobRowTypes: ReadonlySet<string> = new Set([
-  'jobOpened',
-  'visitScheduled',
-  'visitMoved',
-  'visitCancelled',
-  'arrived',
-  'visitFinished',
-  'visitResumed',
-  'deviceChosen',
-  'deviceUnchosen',
-  'unitRecorded',
-  'pointTested',
-  'unitNamed',
-  'defectListed',
-  'defectSettled',
-  'handoverCompleted',
-  'callbackOpened',
-  'callbackDiagnosed',
-  'unitReplaced',
-  'callbackClosed',
-  'handoverSigned',
-])

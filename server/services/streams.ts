@@ -1,18 +1,21 @@
 import { QueryTypes, type Transaction } from 'sequelize'
-import { emptyJob, jobReducer, jobReducerVersion, type JobState } from '../../core/job'
-import { emptySite, siteReducer, siteReducerVersion, type SiteState } from '../../core/site'
-import { foldEvents, type StreamEvent, type StreamKind } from '../../core/stream'
+import { foldEvents, type StreamEvent, type StreamKind, type StreamReducer } from '../../core/stream'
+import { readerOf } from '../../core/stream/schemas'
+import { streamSchemas } from '../../core/stream-schemas'
+import { streams, type StateOf } from '../../core/streams'
 import { database, type EventRow, type StreamRow } from '../database'
-
-/** A stream's folded state as of its newest committed event. Never changed by readers. */
-type StateOf<K extends StreamKind> = K extends 'site' ? SiteState : JobState
 
 const snapshotEvery = 50
 const cacheLimit = 600
 /** Committed states by stream id. Only ever holds what the database has; a writer folds its own copy. */
-const cache = new Map<string, SiteState | JobState>()
+const cache = new Map<string, StateOf<StreamKind>>()
 
-const versions: Record<StreamKind, number> = { site: siteReducerVersion, job: jobReducerVersion }
+/** Entries are read by their schemas here, where they come out of the database; whoever gets them from here need not. */
+const reducerOf = <K extends StreamKind>(kind: K): StreamReducer<StateOf<K>> => readers[kind] as StreamReducer<never>
+const readers = {
+  site: { ...streams.site.reducer, read: readerOf(streamSchemas.site.payloads) },
+  job: { ...streams.job.reducer, read: readerOf(streamSchemas.job.payloads) },
+}
 
 export function eventOf(row: EventRow): StreamEvent {
   const { id, stream, streamId, seq, commandId, version, at, receivedAt, type } = row
@@ -39,17 +42,9 @@ export async function eventsAfter(streamId: string, after: number, limit = 5000,
   return rows.map(eventOf)
 }
 
-export function fold<K extends StreamKind>(kind: K, state: StateOf<K>, events: StreamEvent[]): StateOf<K> {
-  if (kind === 'site') foldEvents(siteReducer, state as SiteState, events)
-  else foldEvents(jobReducer, state as JobState, events)
-  return state
-}
+const fresh = <K extends StreamKind>(kind: K, id: string): StateOf<K> => streams[kind].empty(id) as StateOf<K>
 
-function fresh<K extends StreamKind>(kind: K, id: string): StateOf<K> {
-  return (kind === 'site' ? emptySite(id) : emptyJob(id)) as StateOf<K>
-}
-
-function remember(id: string, state: SiteState | JobState): void {
+function remember(id: string, state: StateOf<StreamKind>): void {
   const known = cache.get(id)
   if (known && known.seq > state.seq) return
   cache.delete(id)
@@ -64,13 +59,13 @@ function remember(id: string, state: SiteState | JobState): void {
 async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transaction?: Transaction): Promise<StateOf<K>> {
   const cached = cache.get(row.id) as StateOf<K> | undefined
   if (cached && cached.seq >= row.seq) return cached
-  const usable = row.snapshot && row.snapshotVersion === versions[kind] && row.snapshotSeq > (cached?.seq ?? 0)
+  const usable = row.snapshot && row.snapshotVersion === streams[kind].reducerVersion && row.snapshotSeq > (cached?.seq ?? 0)
   // A copy, so that a reader who still holds the older state does not see it change under its hands.
   const state = usable ? (JSON.parse(row.snapshot!) as StateOf<K>) : cached ? structuredClone(cached) : fresh(kind, row.id)
   while (state.seq < row.seq) {
     const events = await eventsAfter(row.id, state.seq, 5000, transaction)
     if (events.length === 0) break
-    fold(kind, state, events)
+    foldEvents(reducerOf(kind), state, events)
   }
   // What a transaction sees of its own may still be rolled back: only what was committed is kept for others.
   if (!transaction) remember(row.id, state)
@@ -109,7 +104,9 @@ export async function append<K extends StreamKind>(
 ): Promise<StateOf<K>> {
   if (events.length === 0) return before
   const { models } = database()
-  const after = fold(kind, structuredClone(before), events)
+  const after = foldEvents(reducerOf(kind), structuredClone(before), events)
+  // What this program cannot read itself is never stored: the record would grant nothing from then on.
+  if (after.unknownEvent !== before.unknownEvent) throw new Error(`An entry does not say what its kind says: ${after.unknownEvent}.`)
   await models.events.bulkCreate(
     events.map((event) => ({
       ...event,
@@ -121,14 +118,16 @@ export async function append<K extends StreamKind>(
   )
   const due = Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery)
   await models.streams.update(
-    due ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: versions[kind] } : { seq: after.seq },
+    due
+      ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: streams[kind].reducerVersion }
+      : { seq: after.seq },
     { where: { id: row.id }, transaction },
   )
   return after
 }
 
 /** Called after commit: the next reader starts from here. */
-export function publishState(id: string, state: SiteState | JobState): void {
+export function publishState(id: string, state: StateOf<StreamKind>): void {
   remember(id, state)
 }
 

@@ -189,7 +189,7 @@ describe('what ends in one place ends in every home', () => {
     await visit(lead, jobId, [ann])
     const proofId = await prove(ann, siteId, (await tester(lead)).id)
     await changePerson(lead, ann.personId, { role: 'apprentice' })
-    expect(await proofOf(siteId, proofId)).toMatchObject({ status: 'void', voidReason: expect.stringContaining('No licensed person') })
+    expect(await proofOf(siteId, proofId)).toMatchObject({ status: 'void', voidWhy: { code: 'nobodyLicensed' } })
     // Once more, as at a start of the server: nothing is left to say.
     const { seq } = await readState('site', siteId)
     await reconcileSites(lead.companyId)

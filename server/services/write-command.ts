@@ -2,10 +2,12 @@ import { createHash } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { z } from 'zod'
-import { decideJob, jobCommandSchema, jobUpcasters, type JobState } from '../../core/job'
-import { decideSite, siteCommandSchema, siteUpcasters, type SiteCommand, type SiteState } from '../../core/site'
+import { decideJob, type JobState } from '../../core/job'
+import { decideSite, type SiteCommand, type SiteState } from '../../core/site'
 import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind } from '../../core/stream'
-import { currentVersion, plainProblem } from '../../core/stream'
+import { entriesOf, plainProblem } from '../../core/stream'
+import { streamSchemas } from '../../core/stream-schemas'
+import { streams } from '../../core/streams'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
@@ -13,7 +15,7 @@ import { jobContext, settingsOf, siteContext, type BranchRules } from './decisio
 import { ApiError, notFound } from './errors'
 import { announce, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
-import { jobRowTypes, projectCounts, projectJob, projectSite } from './projections'
+import { projectCounts, projectJob, projectSite } from './projections'
 import { append, lockState, publishState } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
@@ -59,28 +61,14 @@ export interface Writing {
   now: Date
 }
 
-function toEvents(
-  kind: StreamKind,
-  streamId: string,
-  seq: number,
-  drafts: EventDraft[],
-  { envelope, viewer, now }: Writing,
-): StreamEvent[] {
-  const upcasters = kind === 'site' ? siteUpcasters : jobUpcasters
-  return drafts.map((draft, index) => ({
-    id: uuid(),
-    stream: kind,
-    streamId,
-    seq: seq + 1 + index,
-    commandId: envelope.id,
-    version: currentVersion(upcasters, draft.type),
-    at: envelope.at,
-    receivedAt: now.toISOString(),
-    actor: actorOf(viewer),
-    type: draft.type,
-    payload: draft.payload,
-  }))
-}
+const toEvents = (kind: StreamKind, streamId: string, seq: number, drafts: EventDraft[], { envelope, viewer, now }: Writing) =>
+  entriesOf(
+    streams[kind],
+    seq,
+    drafts,
+    { streamId, commandId: envelope.id, at: envelope.at, receivedAt: now.toISOString(), actor: actorOf(viewer) },
+    uuid,
+  )
 
 async function remembered(
   envelope: CommandEnvelope,
@@ -155,7 +143,7 @@ async function recount(before: SiteState, site: SiteState, transaction: Transact
 
 async function writeSite(site: SiteRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
-  const command = parseCommand(siteCommandSchema, envelope.command)
+  const command = parseCommand(streamSchemas.site.command, envelope.command)
   const fingerprint = fingerprintOf(envelope)
   // Records of one home are locked together, always in one order: what one allows the other may not contradict meanwhile.
   const others = asksOtherRecords(command) ? await otherRecordsOf(site, transaction) : []
@@ -184,7 +172,7 @@ async function writeSite(site: SiteRow, settings: BranchRules, writing: Writing,
 
 async function writeJob(job: JobRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
   const { envelope, viewer, now } = writing
-  const command = parseCommand(jobCommandSchema, envelope.command)
+  const command = parseCommand(streamSchemas.job.command, envelope.command)
   const fingerprint = fingerprintOf(envelope)
   // Site before job, always: the energy state may not change between the decision and the commit.
   const siteLocked = await lockState('site', job.siteId, transaction)
@@ -201,7 +189,7 @@ async function writeJob(job: JobRow, settings: BranchRules, writing: Writing, tr
   const outcome = outcomeOf(envelope, jobAfter.seq, decision)
   await remember(outcome, command, fingerprint, writing, transaction)
   if (siteEvents.length > 0) await projectSite(siteLocked.state, siteAfter, siteLocked.row, transaction)
-  if (events.some((event) => jobRowTypes.has(event.type)))
+  if (events.some((event) => streams.job.events.get(event.type)!.rules.rows))
     await projectJob(jobLocked.state, jobAfter, siteAfter, jobLocked.row, transaction)
   await announce(
     job.companyId,

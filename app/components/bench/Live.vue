@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { breakerName, canMeasure, noCurrentBelowAmps, type BoxState } from '../../../core/site'
-import { energiseWords } from '../../../core/job'
+import { energiseWords } from '../../../core/site'
 
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
 const props = defineProps<{ box: BoxState }>()

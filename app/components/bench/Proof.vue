@@ -12,6 +12,7 @@ import {
   type BoxState,
   type Impedance,
   type RequiredPair,
+  whyEnded,
 } from '../../../core/site'
 
 /** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
@@ -209,7 +210,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
 
 <template>
   <div class="stack">
-    <p v-if="ended && !proof" class="note amber"><b>The last proof ended.</b> {{ ended.voidReason }}</p>
+    <p v-if="ended && !proof" class="note amber"><b>The last proof ended.</b> {{ ended.voidWhy && whyEnded(site!, ended.voidWhy) }}</p>
     <p v-if="proof && !mine" class="note">
       {{ proof.name }} is proving this box: {{ settled }} of {{ pairs.length }} readings. You can witness it when it is finished.
     </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { energiseWords } from '../../../core/job'
+import { energiseWords } from '../../../core/site'
 import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/site'
 
 /** What crew mates ask of each other here: open this, stand clear for a moment; and one's own leave that waits for its answer. */

@@ -18,8 +18,8 @@ import {
   type SiteState,
 } from '../index'
 import type { Actor, Outcome } from '../../stream'
-import type { RequiredPair } from '../proof'
-import type { SignCause } from '../schema'
+import type { RequiredPair } from '../proofs'
+import type { SignCause } from '../parts.schema'
 import type { Chance } from '../../chance'
 import { isoAt, Phone, proofLimitMinutes, type Envelope, type Record } from './record'
 import type { Lever, Lock, Meter, World, WorldBox } from './world'

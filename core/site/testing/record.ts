@@ -1,5 +1,5 @@
-import { decideSite, emptySite, siteReducer, siteUpcasters, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../index'
-import { applyEvent, currentVersion, SeqGap, type Actor, type Outcome, type StreamEvent } from '../../stream'
+import { decideSite, emptySite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../index'
+import { applyEvent, entriesOf, foldEvents, SeqGap, type Actor, type Outcome, type StreamEvent } from '../../stream'
 
 /** How long the record says a proof lasts, minutes. */
 export const proofLimitMinutes = 120
@@ -60,22 +60,16 @@ export class Record {
       instrument: this.instrument,
     })
     if (decision.ok) {
-      for (const draft of decision.events) {
-        const event: StreamEvent = {
-          id: this.id(),
-          stream: 'site',
-          streamId: 'site',
-          seq: this.state.seq + 1,
-          commandId: envelope.id,
-          version: currentVersion(siteUpcasters, draft.type),
-          at: isoAt(envelope.givenAt),
-          receivedAt: isoAt(now),
-          actor: envelope.actor,
-          type: draft.type,
-          payload: frozen(structuredClone(draft.payload)),
-        }
+      const frame = {
+        streamId: 'site',
+        commandId: envelope.id,
+        at: isoAt(envelope.givenAt),
+        receivedAt: isoAt(now),
+        actor: envelope.actor,
+      }
+      for (const event of entriesOf(siteStream, this.state.seq, frozen(structuredClone(decision.events)), frame, () => this.id())) {
         this.before(event)
-        applyEvent(siteReducer, this.state, event)
+        applyEvent(siteStream.reducer, this.state, event)
         this.log.push(event)
       }
     }
@@ -110,23 +104,25 @@ export class Phone {
     if (!this.alive || !this.online) return
     const fresh = this.record.log.slice(this.known.seq)
     if (odd === 'repeat') {
-      for (const event of this.record.log.slice(Math.max(0, this.known.seq - 3), this.known.seq)) applyEvent(siteReducer, this.known, event)
+      for (const event of this.record.log.slice(Math.max(0, this.known.seq - 3), this.known.seq))
+        applyEvent(siteStream.reducer, this.known, event)
     }
     if (odd === 'gap' && fresh.length > 1) {
       try {
-        applyEvent(siteReducer, this.known, fresh[1]!)
+        applyEvent(siteStream.reducer, this.known, fresh[1]!)
       } catch (error) {
         if (!(error instanceof SeqGap)) throw error
       }
     }
     this.answerLost = false
-    for (const event of fresh) applyEvent(siteReducer, this.known, odd === 'newer' ? { ...event, version: event.version + 1 } : event)
+    for (const event of fresh)
+      applyEvent(siteStream.reducer, this.known, odd === 'newer' ? { ...event, version: event.version + 1 } : event)
   }
   /** The program is updated: it reads everything again. */
   update(): void {
     const { log } = this.record
     this.known = emptySite('site')
-    for (const event of log) applyEvent(siteReducer, this.known, event)
+    for (const event of log) applyEvent(siteStream.reducer, this.known, event)
   }
   /** Keeps a command for later and shows what it would make of the record here. */
   keep(envelope: Envelope): void {
@@ -145,19 +141,12 @@ export class Phone {
       instrument: this.record.instrument,
     })
     if (!decision.ok) return
-    for (const draft of decision.events)
-      applyEvent(siteReducer, this.here, {
-        id: envelope.id,
-        stream: 'site',
-        streamId: 'site',
-        seq: this.here.seq + 1,
-        commandId: envelope.id,
-        version: currentVersion(siteUpcasters, draft.type),
-        at: isoAt(envelope.givenAt),
-        receivedAt: isoAt(envelope.givenAt),
-        actor: envelope.actor,
-        type: draft.type,
-        payload: structuredClone(draft.payload),
-      })
+    const at = isoAt(envelope.givenAt)
+    const frame = { streamId: 'site', commandId: envelope.id, at, receivedAt: at, actor: envelope.actor }
+    foldEvents(
+      siteStream.reducer,
+      this.here,
+      entriesOf(siteStream, this.here.seq, structuredClone(decision.events), frame, () => envelope.id),
+    )
   }
 }

@@ -24,7 +24,7 @@ export async function loadSimulator(mutant) {
       {
         name: 'mutant',
         setup(one) {
-          one.onLoad({ filter: /core\/site\/[a-z-]+\.ts$/ }, ({ path }) => {
+          one.onLoad({ filter: /core\/site\/[a-z/-]+\.ts$/ }, ({ path }) => {
             let contents = readFileSync(path, 'utf8')
             for (const edit of mutant?.edits ?? []) {
               if (!path.endsWith(`core/site/${edit.file}`)) continue

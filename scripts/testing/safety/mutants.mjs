@@ -73,7 +73,7 @@ export const mutants = [
         put: '  const grant = grantReaching(site, box)\n  if (grant && false) {',
       },
       {
-        file: 'decide-context.ts',
+        file: 'consequence.ts',
         find: '  const grant = grantReaching(site, box)\n  if (grant)',
         put: '  const grant = grantReaching(site, box)\n  if (grant && false)',
       },
@@ -131,7 +131,7 @@ export const mutants = [
     focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'reducer.ts',
+        file: 'proof/finish-proof.ts',
         find: 'if (isKnownLive(site, breaker) && !isBehind(site, proven, breaker.id) &&',
         put: 'if (!isBehind(site, proven, breaker.id) &&',
       },
@@ -142,7 +142,7 @@ export const mutants = [
     focus: { plot: 'foundOff', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'reducer.ts',
+        file: 'power/observe-breaker.ts',
         find: "    if (payload.how === 'found' || ruled.seq > payload.knewSeq || fresh) delete",
         put: '    if (ruled.seq < 0) delete',
       },
@@ -150,14 +150,14 @@ export const mutants = [
   },
   {
     name: 'a new conductor keeps what was ruled out and proven',
-    edits: [{ file: 'decide-box.ts', find: '...(changed ? consequenceFor', put: '...(changed && !changed ? consequenceFor' }],
+    edits: [{ file: 'home/record-conductors.ts', find: '...(changed ? consequenceFor', put: '...(changed && !changed ? consequenceFor' }],
   },
   {
     name: 'leave to close ends no proof',
     focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'reducer.ts',
+        file: 'power/request-close.ts',
         find: '    end(site, payload, `Leave was given to close ${breakerMark(site, site.breakers[payload.breakerId]!)}.`, event, {\n      breakerId: payload.breakerId,\n    })\n',
         put: '',
       },
@@ -168,12 +168,12 @@ export const mutants = [
     focus: { plot: 'child' },
     edits: [
       {
-        file: 'reducer.ts',
+        file: 'power/observe-breaker.ts',
         find: '    end(site, payload, `${breakerMark(site, breaker)} ${found}.`, event, { boxIds, breakerId: breaker.id })',
         put: '    void [found, boxIds]',
       },
       {
-        file: 'reducer.ts',
+        file: 'power/observe-breaker.ts',
         find: "    if (payload.state !== 'open' || payload.again) defeatTags(site, breaker.id)\n",
         put: '',
       },
@@ -184,7 +184,7 @@ export const mutants = [
     focus: { plot: 'child' },
     edits: [
       {
-        file: 'decide-power.ts',
+        file: 'power/observe-breaker.ts',
         find: "const again = command.state === 'open' && command.how === 'did' && breaker.state === 'open'",
         put: 'const again = false',
       },
@@ -194,23 +194,27 @@ export const mutants = [
     name: 'voltage seen ends no proof',
     edits: [
       {
-        file: 'reducer.ts',
+        file: 'changes.ts',
         find: '  voidProofs(site, payload.voids, reason)\n}\n\n/** Dead by low impedance',
         put: '  void reason\n}\n\n/** Dead by low impedance',
       },
-      { file: 'reducer.ts', find: '  raise(site, payload.alarms, [...payload.voids, ...suspends], reached, null, event)\n', put: '' },
+      { file: 'changes.ts', find: '  raise(site, payload.alarms, [...payload.voids, ...suspends], reached, null, event)\n', put: '' },
     ],
   },
   {
     name: 'a late “open” counts',
-    edits: [{ file: 'decide-power.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'grantHeld' }],
+    edits: [{ file: 'power/observe-breaker.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'grantHeld' }],
   },
   {
     name: '“open” counts while leave to close is out',
     edits: [
-      { file: 'decide-power.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'basedOnSeq < breaker.energisedSeq' },
       {
-        file: 'reducer.ts',
+        file: 'power/observe-breaker.ts',
+        find: '(basedOnSeq < breaker.energisedSeq || grantHeld)',
+        put: 'basedOnSeq < breaker.energisedSeq',
+      },
+      {
+        file: 'power/observe-breaker.ts',
         find: "    if (payload.state === 'open' && !payload.late) {",
         put: "    if (payload.state === 'open') for (const grant of Object.values(site.grants)) if (grant.breakerId === breaker.id) delete site.grants[grant.id]\n    if (payload.state === 'open' && !payload.late) {",
       },
@@ -221,38 +225,38 @@ export const mutants = [
     focus: { odd: { hiddenFeed: 1, noNeutral: 1 } },
     edits: [
       {
-        file: 'decide-proof.ts',
-        find: "    if (problem.refused) return problem.refused\n    return accept<SiteEvent>({\n      type: 'referenceSeen'",
-        put: "    if (problem.refused && false) return problem.refused\n    return accept<SiteEvent>({\n      type: 'referenceSeen'",
+        file: 'proof/see-reference.ts',
+        find: '    if (problem.refused) return problem.refused\n    return accept(referenceSeen(',
+        put: '    if (problem.refused && false) return problem.refused\n    return accept(referenceSeen(',
       },
-      { file: 'decide-proof.ts', find: 'warning: problem.warning, anew', put: 'warning: null, anew' },
+      { file: 'proof/see-reference.ts', find: 'warning: problem.warning, anew', put: 'warning: null, anew' },
     ],
   },
   {
     name: 'conductors are not read against each other',
     focus: { odd: { groundBreaks: 3, hiddenFeed: 1, noNeutral: 0, everyPair: 0 } },
     edits: [
-      { file: 'proof.ts', find: 'secondStar(shown, site.schemeId) : []', put: '[] : []' },
-      { file: 'decide-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
+      { file: 'proofs.ts', find: 'secondStar(shown, site.schemeId) : []', put: '[] : []' },
+      { file: 'proof/finish-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
     ],
   },
   {
     name: 'one position of the far switch is enough',
     focus: { odd: { far: 1, otherTraveller: 1 } },
-    edits: [{ file: 'proof.ts', find: "(['up', 'down'] as const).map((side)", put: "(['up'] as const).map((side)" }],
+    edits: [{ file: 'proofs.ts', find: "(['up', 'down'] as const).map((side)", put: "(['up'] as const).map((side)" }],
   },
   {
     name: 'readings may be left out',
     edits: [
-      { file: 'decide-proof.ts', find: 'if (left.length > 0) {', put: 'if (left.length > 999) {' },
-      { file: 'decide-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
+      { file: 'proof/finish-proof.ts', find: 'if (left.length > 0) {', put: 'if (left.length > 999) {' },
+      { file: 'proof/finish-proof.ts', find: '    if (!proof.referenceSeenAgain)\n', put: '    if (!proof)\n' },
     ],
   },
   {
     name: 'a high-impedance reading counts as ghost voltage',
     edits: [
       {
-        file: 'decide-proof.ts',
+        file: 'proof/take-reading.ts',
         find: "if (command.impedance === 'high' && command.volts >= liveFromVolts && !floats)",
         put: "if (command.impedance === 'high' && command.volts >= 9999 && !floats)",
       },
@@ -268,7 +272,7 @@ export const mutants = [
     edits: [
       { file: 'reading.ts', find: "    verdict: 'unexplained',", put: "    verdict: 'dead'," },
       {
-        file: 'decide-proof.ts',
+        file: 'proof/sweep-readings.ts',
         find: "    if (judgeReading(command.highestVolts, command.impedance).verdict !== 'dead')",
         put: '    if (command.highestVolts >= 50)',
       },
@@ -278,7 +282,7 @@ export const mutants = [
     name: 'the tester is not proved first',
     edits: [
       {
-        file: 'decide-proof.ts',
+        file: 'proof/problems.ts',
         find: '    return volts < liveFromVolts\n      ? {',
         put: '    return volts < 0\n      ? {',
       },
@@ -289,15 +293,15 @@ export const mutants = [
     name: 'the tester is not proved again',
     edits: [
       {
-        file: 'decide-proof.ts',
-        find: 'const good = sameAsBefore(proof.sourceVolts, command.volts, isStepDisplay(proof)) && sourceStillLive(site, proof)',
-        put: 'const good = true',
+        file: 'proof/finish-proof.ts',
+        find: 'const testerGood = sameAsBefore(proof.sourceVolts, command.volts, isStepDisplay(proof)) && sourceStillLive(site, proof)',
+        put: 'const testerGood = true',
       },
     ],
   },
   {
     name: 'calibration does not matter',
-    edits: [{ file: 'decide-proof.ts', find: 'if (instrument.calibrationDue < today)', put: "if (instrument.calibrationDue < '')" }],
+    edits: [{ file: 'proof/problems.ts', find: 'if (instrument.calibrationDue < today)', put: "if (instrument.calibrationDue < '')" }],
   },
   {
     name: 'a mate’s proof needs no witness',
@@ -320,12 +324,12 @@ export const mutants = [
   {
     name: 'a proof that waited on a phone is as good as new',
     focus: { plot: 'lunch' },
-    edits: [{ file: 'decide-proof.ts', find: 'Date.parse(context.now) - context.heldMs', put: 'Date.parse(context.now)' }],
+    edits: [{ file: 'proof/finish-proof.ts', find: 'Date.parse(context.now) - context.heldMs', put: 'Date.parse(context.now)' }],
   },
   {
     name: 'readings from before the power count',
     focus: { plot: 'cellar', odd: { hiddenFeed: 1 }, events: { householder: 25, line: 25 } },
-    edits: [{ file: 'decide-context.ts', find: 'return basedOnSeq < energySeqOf(site, box)', put: 'return basedOnSeq < 0' }],
+    edits: [{ file: 'consequence.ts', find: 'return basedOnSeq < energySeqOf(site, box)', put: 'return basedOnSeq < 0' }],
   },
   {
     name: 'clear, and hands back in',
@@ -353,7 +357,7 @@ export const mutants = [
     focus: { plot: 'again' },
     edits: [
       {
-        file: 'decide-power.ts',
+        file: 'power/rehang-tag.ts',
         find: "'Have it answered and the breaker opened first.',\n      )\n    if (breaker.state !== 'open')",
         put: "'Have it answered and the breaker opened first.',\n      )\n    if (!breaker)",
       },
@@ -368,7 +372,7 @@ export const mutants = [
         put: "  if (!asker) return no('licenceNeeded', ['Measuring",
       },
       {
-        file: 'decide-crew.ts',
+        file: 'proof/start-measuring.ts',
         find: "if (!actor.licensed) return refuse('licenceNeeded', 'Measuring",
         put: "if (!actor) return refuse('licenceNeeded', 'Measuring",
       },
@@ -377,7 +381,7 @@ export const mutants = [
   {
     name: 'nobody need be warned',
     edits: [
-      { file: 'decide-crew.ts', find: 'if (asks.length === 0 && !alone.working)', put: 'if (asks.length < 0)' },
+      { file: 'proof/start-measuring.ts', find: 'if (asks.length === 0 && !alone.working)', put: 'if (asks.length < 0)' },
       {
         file: 'permissions.ts',
         find: 'if (announced.warnedIds.length === 0 && !alone.working)',
@@ -395,7 +399,7 @@ export const mutants = [
     focus: { odd: { borrowed: 1, noNeutral: 0 } },
     edits: [
       {
-        file: 'decide-box.ts',
+        file: 'box/part-neutral.ts',
         find: "if (basis.kind === 'clamp' && basis.amps >= noCurrentBelowAmps)",
         put: "if (basis.kind === 'clamp' && basis.amps < 0)",
       },
@@ -413,18 +417,18 @@ export const mutants = [
   },
   {
     name: 'going home with a tag hanging',
-    edits: [{ file: 'decide-crew.ts', find: 'if (tags.length > 0) {', put: 'if (tags.length > 99) {' }],
+    edits: [{ file: 'crew/leave-site.ts', find: 'if (tags.length > 0) {', put: 'if (tags.length > 99) {' }],
   },
   {
     name: 'bare ends stay for the night',
-    edits: [{ file: 'decide-crew.ts', find: 'if (kept || isLeftSafe(site, box)) continue', put: 'if (box) continue' }],
+    edits: [{ file: 'crew/leave-site.ts', find: 'if (kept || isLeftSafe(site, box)) continue', put: 'if (box) continue' }],
   },
   {
     name: 'a late “closed up” counts',
     focus: { plot: 'lateClosed' },
     edits: [
       {
-        file: 'decide-box.ts',
+        file: 'box/close-box.ts',
         find: '    if (openedSince(box, context)) return lateWord(site, box)\n    // Nothing was touched',
         put: '    // Nothing was touched',
       },
@@ -498,7 +502,7 @@ export const mutants = [
     focus: { plot: 'elsewhere' },
     edits: [
       {
-        file: 'decide-context.ts',
+        file: 'consequence.ts',
         find: "const boxes = reach === 'own' ? [box] : boxesInDoubt(site, box)",
         put: 'const boxes = [box]; void boxesInDoubt',
       },
@@ -508,16 +512,24 @@ export const mutants = [
     name: 'a high-impedance reading holds nobody',
     focus: { plot: 'elsewhere' },
     edits: [
-      { file: 'decide-context.ts', find: 'suspends: suspense ? living.filter((id) => id !== own) : [],', put: 'suspends: [],' },
-      { file: 'decide-context.ts', find: '    alarms,\n    suspense,', put: '    alarms: suspense ? [] : alarms,\n    suspense,' },
+      { file: 'consequence.ts', find: 'suspends: suspense ? living.filter((id) => id !== own) : [],', put: 'suspends: [],' },
+      { file: 'consequence.ts', find: '    alarms,\n    suspense,', put: '    alarms: suspense ? [] : alarms,\n    suspense,' },
     ],
   },
   {
     name: 'another proof without a cause',
     focus: { odd: { timer: 1 }, events: { timer: 6 } },
     edits: [
-      { file: 'decide-proof.ts', find: '    if (sign) return causeMissing(site, sign)\n    // That a plate', put: '    // That a plate' },
-      { file: 'decide-proof.ts', find: '    if (sign) return causeMissing(site, sign)\n    const isolation', put: '    const isolation' },
+      {
+        file: 'proof/start-proof.ts',
+        find: '    if (sign) return causeMissing(site, sign)\n    // That a plate',
+        put: '    // That a plate',
+      },
+      {
+        file: 'proof/finish-proof.ts',
+        find: '    if (sign) return causeMissing(site, sign)\n    const isolation',
+        put: '    const isolation',
+      },
     ],
   },
   {
@@ -536,29 +548,33 @@ export const mutants = [
     focus: { events: { licence: 5 } },
     edits: [
       {
-        file: 'decide-crew.ts',
-        find: 'const ended = command.licensed && command.active ? [] : withoutLicensedEyes(site, command.personId)',
-        put: 'const ended: Proof[] = []',
+        file: 'crew/note-person.ts',
+        find: 'const over = command.licensed && command.active ? [] : withoutLicensedEyes(site, command.personId)',
+        put: 'const over: Proof[] = []',
       },
       {
         file: 'permissions.ts',
         find: '(personId === asker?.personId ? asker.licensed && licensed : licensed)',
         put: 'licensed || (asker !== undefined && personId === asker.personId)',
       },
-      { file: 'reducer.ts', find: '      if (proof.personId === personId) proof.proverLicensed &&= licensed\n', put: '' },
+      { file: 'crew/note-person.ts', find: '      if (proof.personId === personId) proof.proverLicensed &&= licensed\n', put: '' },
     ],
   },
   {
     name: 'what gives up one’s own safety counts only once it is answered',
     focus: { plot: 'slowClear' },
-    edits: [{ file: 'decide.ts', find: "['confirmClear', 'requestClose', 'removeTag']", put: '[]' }],
+    edits: [{ file: 'stream.ts', find: '({ givesUp }) => givesUp', put: '() => false' }],
   },
   {
     name: 'whoever lays out knows of it, wherever their hands are',
     focus: { plot: 'measure', events: { office: 6 } },
     edits: [
-      { file: 'decide-box.ts', find: 'boxesChangedBy(site, command), [], null)', put: 'boxesChangedBy(site, command), [], context.actor)' },
-      { file: 'decide-box.ts', find: '  layOut(site, command) {', put: '  layOut(site, command, context) {' },
+      {
+        file: 'home/lay-out.ts',
+        find: 'boxesChangedBy(site, command), [], null)',
+        put: 'boxesChangedBy(site, command), [], context.actor)',
+      },
+      { file: 'home/lay-out.ts', find: '  decide(site, command: LayOut) {', put: '  decide(site, command: LayOut, context) {' },
     ],
   },
   {

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { readSetupCode } from '../../../../../core/commission'
-import { callbackRemedies, causeKinds, causeWords, fateWords, oldUnitFates, pointStatus, remedyWords } from '../../../../../core/job'
+import {
+  callbackRemedies,
+  callbackSignWords,
+  causeKinds,
+  causeWords,
+  fateWords,
+  oldUnitFates,
+  pointStatus,
+  remedyWords,
+} from '../../../../../core/job'
 import { canTouch } from '../../../../../core/site'
 
 const route = useRoute()
@@ -74,7 +83,8 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
       <p>
         {{ callback.what }}
         <span class="soft"
-          >Since {{ dayWord(callback.since, zone) }}<template v-if="callback.signs.length">; {{ callback.signs.join(', ') }}</template
+          >Since {{ dayWord(callback.since, zone)
+          }}<template v-if="callback.signs.length">; {{ callback.signs.map((sign) => callbackSignWords[sign]).join(', ') }}</template
           >.</span
         >
       </p>

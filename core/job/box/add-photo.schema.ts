@@ -1,0 +1,15 @@
+import { z } from 'zod'
+import { idSchema } from '../../stream/command-envelope'
+import { note } from '../parts.schema'
+import { photoKinds } from '../words'
+
+export const addPhotoInput = z.object({
+  photoId: idSchema,
+  boxId: idSchema.nullable(),
+  kind: z.enum(photoKinds),
+  caption: note.default(''),
+})
+export type AddPhoto = z.infer<typeof addPhotoInput>
+
+export const photoAddedPayload = addPhotoInput
+export type PhotoAdded = z.infer<typeof photoAddedPayload>

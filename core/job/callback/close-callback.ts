@@ -1,0 +1,45 @@
+import { refuse } from '../../stream/envelope'
+import { good } from '../../stream/telling'
+import { done } from '../context'
+import { jobCommand, jobEvent } from '../define'
+import { pointStatus } from '../progress'
+import type { JobState, Unit } from '../state'
+import type { CallbackClosed, CloseCallback } from './close-callback.schema'
+
+function pointsOfUnit(job: JobState, unit: Unit) {
+  return (job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.points[id] ?? [])
+}
+
+export const closeCallback = jobCommand('closeCallback', {
+  by: 'crew',
+  decide(job, command: CloseCallback, { site }) {
+    const callback = job.callbacks[command.callbackId]
+    if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
+    if (callback.status === 'closed') return refuse('callbackClosed', 'This callback is already closed.')
+    if (callback.status === 'open') return refuse('notDiagnosed', 'Say what the cause was before closing.')
+    if (callback.remedy === 'replace' && !callback.replacedBy)
+      return refuse('notReplaced', 'The remedy was to replace the unit, and no new unit is recorded.')
+    const unit = job.units[callback.replacedBy ?? callback.unitId]!
+    const failing = pointsOfUnit(job, unit).filter((point) => pointStatus(job, site, point) !== 'passed')
+    if (failing.length)
+      return refuse(
+        'notTested',
+        `Not every check passes: ${failing.map((point) => point.name).join(', ')}.`,
+        'Test again after the repair.',
+      )
+    if (callback.replacedBy && unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined')
+      return refuse('notPaired', 'The new unit has not joined the home yet.', 'Pair it, then close.')
+    return done(callbackClosed(command))
+  },
+})
+
+export const callbackClosed = jobEvent('callbackClosed', {
+  rows: true,
+  evolve(job, payload: CallbackClosed, event) {
+    const callback = job.callbacks[payload.callbackId]!
+    callback.status = 'closed'
+    callback.resolution = payload.resolution
+    callback.closedAt = event.at
+  },
+  say: (payload, { callbackUnit }) => good(`closed the callback for ${callbackUnit(payload.callbackId)} – ${payload.resolution}`),
+})

@@ -1,0 +1,5 @@
+/** What came back, its cause and its remedy. */
+export * from './open-callback'
+export * from './diagnose-callback'
+export * from './replace-unit'
+export * from './close-callback'

@@ -1,0 +1,60 @@
+import { withModel } from '../lifts'
+import { refuse } from '../../stream/envelope'
+import { unnamed, workOn } from '../changes'
+import { done } from '../context'
+import { jobCommand, jobEvent } from '../define'
+import { noUnit } from '../refusals'
+import { touchOrRefuse } from '../touch'
+import { readCode } from '../unit/read-code'
+import type { ReplaceUnit, UnitReplaced } from './replace-unit.schema'
+
+export const replaceUnit = jobCommand('replaceUnit', {
+  by: 'crew',
+  decide(job, command: ReplaceUnit, context) {
+    const callback = job.callbacks[command.callbackId]
+    if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
+    if (callback.status !== 'diagnosed') return refuse('notDiagnosed', 'Say what the cause is before a unit is replaced.')
+    const old = job.units[command.oldUnitId]
+    if (!old || old.removedAt) return noUnit()
+    if (job.units[command.newUnitId]) return refuse('unitExists', 'This device is already recorded.')
+    if (command.serial === old.serial || context.serialInUse(command.serial))
+      return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
+    const locked = touchOrRefuse(context, old.boxId)
+    if (locked) return locked
+    const code = readCode(job, command.newUnitId, old.model, command.setupCode, command.setupCodeAgain, context)
+    if ('ok' in code) return code
+    const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
+    return done(unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, code, model: old.model, oldSerial: old.serial }))
+  },
+})
+
+export const unitReplaced = jobEvent('unitReplaced', {
+  rows: true,
+  material: true,
+  lifts: [withModel],
+  evolve(job, payload: UnitReplaced, event) {
+    const old = job.units[payload.oldUnitId]!
+    old.removedAt = event.at
+    old.removedTo = payload.oldUnitGoes
+    job.units[payload.newUnitId] = {
+      id: payload.newUnitId,
+      boxId: old.boxId,
+      gang: old.gang,
+      model: payload.model,
+      serial: payload.serial,
+      code: payload.code,
+      installedAt: event.at,
+      removedAt: null,
+      removedTo: null,
+      ...unnamed(),
+      name: old.name,
+      pairing: null,
+    }
+    job.callbacks[payload.callbackId]!.replacedBy = payload.newUnitId
+    const work = workOn(job, old.boxId)
+    // The new unit proves nothing by the old one's tests, nor by the steps that were done on it.
+    for (const pointId of work.devices[old.gang]?.pointIds ?? []) delete job.tests[pointId]
+    for (const key of Object.keys(work.steps)) if (key.startsWith(`${old.gang}:`)) delete work.steps[key]
+  },
+  say: (payload) => `replaced ${payload.oldSerial} (${payload.oldUnitGoes}) by ${payload.serial}`,
+})

@@ -1,0 +1,4 @@
+/** The list, the signature, the end. */
+export * from './tick-handover'
+export * from './sign-handover'
+export * from './complete-handover'

@@ -1,0 +1,17 @@
+import type { z } from 'zod'
+import { commandSchemaOf, payloadsOf } from '../stream/schemas'
+import * as box from './box/schemas'
+import * as callback from './callback/schemas'
+import * as handover from './handover/schemas'
+import type { JobCommand } from './stream'
+import * as test from './test/schemas'
+import * as unit from './unit/schemas'
+import * as visit from './visit/schemas'
+import * as wiring from './wiring/schemas'
+
+const rooms = [visit, box, wiring, unit, test, handover, callback]
+
+/** Everything a person can do to the record of a job. */
+export const jobCommandSchema: z.ZodType<JobCommand> = commandSchemaOf<JobCommand>(rooms)
+/** What each kind of entry holds, as today's programs write it. */
+export const jobPayloads = payloadsOf(rooms)

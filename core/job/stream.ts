@@ -1,0 +1,52 @@
+import { commandsThat, defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
+import * as box from './box'
+import * as callback from './callback'
+import type { JobContext, JobDecision } from './context'
+import type { JobCommandMarks, JobEventMarks } from './define'
+import * as handover from './handover'
+import { emptyJob, type JobState } from './state'
+import type { JobWords } from './telling'
+import * as test from './test'
+import * as unit from './unit'
+import * as visit from './visit'
+import * as wiring from './wiring'
+
+type Rooms = typeof visit | typeof box | typeof wiring | typeof unit | typeof test | typeof handover | typeof callback
+
+/** Everything a person can do to the record of a job. */
+export type JobCommand = CommandsIn<Rooms>
+export type JobCommandType = JobCommand['type']
+/** Every kind of entry there is. */
+export type JobEvent = EventsIn<Rooms>
+export type JobEventType = JobEvent['type']
+
+/** The record of a job: what was planned, done, tested, handed over and called back. */
+export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
+  reducerVersion: 6,
+  empty: emptyJob,
+  rooms: [visit, box, wiring, unit, test, handover, callback],
+  around(job, event, { material }, evolve) {
+    evolve()
+    if (material) job.materialSeq = event.seq
+  },
+})
+
+/** Work on a job that may wait on a phone without network and is sent later. */
+export const keepableJobTypes = commandsThat(jobStream, ({ queues }) => queues)
+
+/** Decides one command against the record of a job and the energy record of its site. */
+export function decideJob(job: JobState, { type, ...given }: JobCommand, context: JobContext): JobDecision {
+  if (job.unknownEvent || context.site.unknownEvent)
+    return refuse(
+      'updateNeeded',
+      `This program does not understand an entry in the record (${job.unknownEvent ?? context.site.unknownEvent}).`,
+      'Update the program, then try again.',
+    )
+  if (job.seq === 0 && type !== 'openJob') return refuse('noSuchJob', 'There is no such job.')
+  const { by, decide } = jobStream.commands.get(type)!.rules
+  const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
+  if (by === 'office' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead does this.', 'Ask the dispatcher.')
+  if (!context.onCrew && (by === 'crew' || (by === 'crewOrOffice' && !office)))
+    return refuse('notOnCrew', 'You are not on a visit of this job.', 'Ask the dispatcher to put you on it.')
+  return decide(job, given as never, context)
+}

@@ -1,0 +1,43 @@
+import { refuse } from '../../stream/envelope'
+import { alarm, quoted } from '../../stream/telling'
+import { done } from '../context'
+import { jobCommand, jobEvent } from '../define'
+import { checksFor } from '../progress'
+import { madeAt } from '../touch'
+import type { PointTested, TestPoint } from './test-point.schema'
+import { pointIsTestable } from './testable'
+
+export const testPoint = jobCommand('testPoint', {
+  by: 'crew',
+  queues: true,
+  decide(job, command: TestPoint, context) {
+    const untestable = pointIsTestable(job, context, command.pointId)
+    if (untestable) return untestable
+    const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
+    if (!check) return refuse('noSuchCheck', 'This check does not belong to the point any more.', 'Look at the list again.')
+    if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
+    return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context) }))
+  },
+  label: (given) => `test: ${given.result}`,
+})
+
+export const pointTested = jobEvent('pointTested', {
+  rows: true,
+  material: true,
+  // Tests of before carry no time of their own: they count as made when they arrived.
+  lifts: [(payload) => ({ madeAt: null, ...payload })],
+  evolve(job, payload: PointTested, event) {
+    const { pointId, checkId, result, note } = payload
+    ;(job.tests[pointId] ??= {})[checkId] = {
+      result,
+      note,
+      at: event.at,
+      by: event.actor.initials,
+      madeAt: payload.madeAt ?? event.receivedAt,
+    }
+  },
+  say(payload, { point }) {
+    const text = `${point(payload.pointId)}: ${payload.what} – ${payload.result}${quoted(payload.note)}`
+    return payload.result === 'fail' ? alarm(text) : text
+  },
+})

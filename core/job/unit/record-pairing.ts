@@ -1,0 +1,36 @@
+import { refuse } from '../../stream/envelope'
+import { alarm } from '../../stream/telling'
+import { done } from '../context'
+import { jobCommand, jobEvent } from '../define'
+import { noUnit } from '../refusals'
+import type { PairingRecorded, RecordPairing } from './record-pairing.schema'
+
+export const recordPairing = jobCommand('recordPairing', {
+  by: 'crew',
+  queues: true,
+  decide(job, command: RecordPairing) {
+    const unit = job.units[command.unitId]
+    if (!unit || unit.removedAt) return noUnit()
+    if (unit.model.setupCode === 'none') return refuse('nothingToPair', `${unit.model.name} does not join a network.`)
+    if (command.result === 'joined' && (command.network === '' || command.signal === null))
+      return refuse('signalMissing', 'Note the network and the Wi-Fi level at the device.', 'dBm if the app shows it, else bars.')
+    if (command.result === 'failed' && command.note.length < 3) return refuse('noteMissing', 'Note what the device or the app showed.')
+    return done(pairingRecorded(command))
+  },
+  label: (given) => `pairing ${given.result}`,
+})
+
+export const pairingRecorded = jobEvent('pairingRecorded', {
+  material: true,
+  evolve(job, payload: PairingRecorded) {
+    const unit = job.units[payload.unitId]!
+    const { result, network, signal, note } = payload
+    unit.pairing = { result, network, signal, note, attempts: (unit.pairing?.attempts ?? 0) + 1 }
+  },
+  say(payload, { unit }) {
+    const { result, network, signal, note, unitId } = payload
+    return result === 'joined'
+      ? `joined ${unit(unitId)} to ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
+      : alarm(`${unit(unitId)} did not join – ${note}`)
+  },
+})

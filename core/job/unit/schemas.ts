@@ -1,0 +1,6 @@
+/** What is said and stored of it. */
+export * from './choose-device.schema'
+export * from './unchoose-device.schema'
+export * from './record-unit.schema'
+export * from './record-pairing.schema'
+export * from './name-unit.schema'

@@ -1,0 +1,41 @@
+import { refuse } from '../../stream/envelope'
+import { done } from '../context'
+import { jobCommand, jobEvent } from '../define'
+import type { JobOpened, OpenJob } from './open-job.schema'
+
+export const openJob = jobCommand('openJob', {
+  by: 'office',
+  decide(job, command: OpenJob, { site }) {
+    if (job.seq > 0) return refuse('jobExists', 'This job is already open.')
+    if (command.boxIds.some((id) => !site.boxes[id])) return refuse('brokenJob', 'The job names a box the site does not have.')
+    for (const point of command.points) {
+      if (!site.rooms[point.roomId]) return refuse('brokenJob', `${point.name} is in a room the site does not have.`)
+      for (const control of point.controls) {
+        const box = site.boxes[control.boxId]
+        if (!box || !command.boxIds.includes(control.boxId))
+          return refuse('brokenJob', `${point.name} is switched from a box that is not part of the job.`)
+        if (control.gang > box.gangs)
+          return refuse(
+            'brokenJob',
+            `${point.name}: ${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}, not ${control.gang}.`,
+          )
+      }
+    }
+    return done(jobOpened(command))
+  },
+})
+
+export const jobOpened = jobEvent('jobOpened', {
+  rows: true,
+  evolve(job, payload: JobOpened) {
+    job.siteId = payload.siteId
+    job.title = payload.title
+    job.note = payload.note
+    job.boxIds = payload.boxIds
+    for (const point of payload.points) {
+      job.points[point.id] = point
+      job.pointOrder.push(point.id)
+    }
+  },
+  say: (payload) => `opened the job with ${payload.points.length} points in ${payload.boxIds.length} boxes`,
+})

@@ -1,5 +1,0 @@
-export * from './round'
-export * from './belief'
-export * from './plan'
-export * from './site'
-export * from './directory'

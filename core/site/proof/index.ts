@@ -1,0 +1,13 @@
+/** Dead tests and what they rest on; measuring on live parts. */
+export * from './start-proof'
+export * from './see-reference'
+export * from './take-reading'
+export * from './sweep-readings'
+export * from './move-reading'
+export * from './finish-proof'
+export * from './recheck-tester'
+export * from './abandon-proof'
+export * from './witness-proof'
+export * from './note-instrument-failed'
+export * from './start-measuring'
+export * from './end-measuring'

@@ -1,0 +1,13 @@
+/** What is said and stored of it. */
+export * from './start-proof.schema'
+export * from './see-reference.schema'
+export * from './take-reading.schema'
+export * from './sweep-readings.schema'
+export * from './move-reading.schema'
+export * from './finish-proof.schema'
+export * from './recheck-tester.schema'
+export * from './abandon-proof.schema'
+export * from './witness-proof.schema'
+export * from './note-instrument-failed.schema'
+export * from './start-measuring.schema'
+export * from './end-measuring.schema'

@@ -1,0 +1,25 @@
+import { breakerName } from './permissions'
+import { boxName } from './proofs'
+import type { SiteState } from './state'
+
+/** What entries of a site are told with: its things by name. */
+export interface SiteWords {
+  site: SiteState
+  breaker(id: string): string
+  box(id: string): string
+  proofBox(proofId: string): string
+}
+export function siteWords(site: SiteState): SiteWords {
+  const box = (id: string) => (site.boxes[id] ? boxName(site, site.boxes[id]) : 'a box')
+  return {
+    site,
+    breaker: (id) => (site.breakers[id] ? breakerName(site, site.breakers[id]) : 'a breaker'),
+    box,
+    proofBox: (id) => box(site.proofs[id]?.boxId ?? ''),
+  }
+}
+
+/** How many proofs an entry ended, as a sentence behind it. */
+export const ended = (voids: string[]) =>
+  voids.length ? ` ${voids.length === 1 ? 'One proof has' : `${voids.length} proofs have`} ended.` : ''
+export const rangeText = (impedance: string) => (impedance === 'steps' ? 'two-pole detector' : `${impedance} impedance`)

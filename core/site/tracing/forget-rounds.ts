@@ -1,0 +1,18 @@
+import { accept, refuse } from '../../stream/envelope'
+import { siteCommand, siteEvent } from '../define'
+import type { ForgetRounds, RoundsForgotten } from './forget-rounds.schema'
+
+export const forgetRounds = siteCommand('forgetRounds', {
+  kind: 'work',
+  decide(site, command: ForgetRounds, { actor }) {
+    if (!actor.licensed) return refuse('licenceNeeded', 'A licensed person starts the hunt over.', 'Ask one.')
+    return accept(roundsForgotten(command))
+  },
+})
+
+export const roundsForgotten = siteEvent('roundsForgotten', {
+  evolve(site, _payload: RoundsForgotten) {
+    site.huntRounds = []
+  },
+  say: (payload) => `started the breaker hunt over – ${payload.reason}`,
+})

@@ -1,0 +1,10 @@
+/** Which breaker feeds what: beliefs, rounds, the panel directory. */
+export * from './round'
+export * from './belief'
+export * from './plan'
+export * from './site'
+export * from './directory'
+export * from './observe-round'
+export * from './take-back-round'
+export * from './scope-hunt'
+export * from './forget-rounds'

@@ -1,0 +1,20 @@
+import { accept } from '../../stream/envelope'
+import { siteCommand, siteEvent } from '../define'
+import { noBox } from '../refusals'
+import type { HuntScoped, ScopeHunt } from './scope-hunt.schema'
+
+export const scopeHunt = siteCommand('scopeHunt', {
+  kind: 'work',
+  decide(site, command: ScopeHunt) {
+    if (command.boxIds.some((id) => !site.boxes[id])) return noBox()
+    return accept(huntScoped(command))
+  },
+})
+
+export const huntScoped = siteEvent('huntScoped', {
+  evolve(site, payload: HuntScoped) {
+    if (payload.boxIds.length) site.huntScope = payload.boxIds
+    else delete site.huntScope
+  },
+  say: (payload) => (payload.boxIds.length ? `traces ${payload.boxIds.length} boxes` : 'traces the boxes whose feed nobody knows'),
+})

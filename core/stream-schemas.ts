@@ -1,3 +1,4 @@
+import type { StreamKind } from './stream-kinds'
 import { jobCommandSchema, jobPayloads } from './job/schemas'
 import { siteCommandSchema, sitePayloads } from './site/schemas'
 
@@ -5,4 +6,4 @@ import { siteCommandSchema, sitePayloads } from './site/schemas'
 export const streamSchemas = {
   site: { command: siteCommandSchema, payloads: sitePayloads },
   job: { command: jobCommandSchema, payloads: jobPayloads },
-}
+} satisfies Record<StreamKind, unknown>

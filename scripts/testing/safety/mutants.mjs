@@ -158,7 +158,7 @@ export const mutants = [
     edits: [
       {
         file: 'power/request-close.ts',
-        find: '    end(site, payload, `Leave was given to close ${breakerMark(site, site.breakers[payload.breakerId]!)}.`, event, {\n      breakerId: payload.breakerId,\n    })\n',
+        find: "    end(site, payload, { code: 'leaveGiven', breakerId: payload.breakerId }, event, {\n      breakerId: payload.breakerId,\n    })\n",
         put: '',
       },
     ],
@@ -169,8 +169,8 @@ export const mutants = [
     edits: [
       {
         file: 'power/observe-breaker.ts',
-        find: '    end(site, payload, `${breakerMark(site, breaker)} ${found}.`, event, { boxIds, breakerId: breaker.id })',
-        put: '    void [found, boxIds]',
+        find: '    end(site, payload, why, event, { boxIds, breakerId: breaker.id })',
+        put: '    void [why, boxIds]',
       },
       {
         file: 'power/observe-breaker.ts',
@@ -195,7 +195,7 @@ export const mutants = [
     edits: [
       {
         file: 'changes.ts',
-        find: '  voidProofs(site, payload.voids, reason)\n}\n\n/** Dead by low impedance',
+        find: '  voidProofs(site, payload.voids, why)\n}\n\n/** Dead by low impedance',
         put: '  void reason\n}\n\n/** Dead by low impedance',
       },
       { file: 'changes.ts', find: '  raise(site, payload.alarms, [...payload.voids, ...suspends], reached, null, event)\n', put: '' },

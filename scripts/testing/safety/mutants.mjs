@@ -196,7 +196,7 @@ export const mutants = [
       {
         file: 'changes.ts',
         find: '  voidProofs(site, payload.voids, why)\n}\n\n/** Dead by low impedance',
-        put: '  void reason\n}\n\n/** Dead by low impedance',
+        put: '  void why\n}\n\n/** Dead by low impedance',
       },
       { file: 'changes.ts', find: '  raise(site, payload.alarms, [...payload.voids, ...suspends], reached, null, event)\n', put: '' },
     ],

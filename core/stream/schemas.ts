@@ -3,11 +3,13 @@ import { z } from 'zod'
 /** A room's schemas: `<command>Input` for what is said, `<event>Payload` for what is stored. */
 type SchemaRoom = Readonly<Record<string, unknown>>
 const named = (rooms: SchemaRoom[], ending: 'Input' | 'Payload') =>
-  rooms.flatMap((room) =>
-    Object.entries(room).flatMap(([name, schema]) =>
+  rooms
+    .flatMap((room) => Object.entries(room))
+    .flatMap(([name, schema]) =>
       name.endsWith(ending) && schema instanceof z.ZodObject ? [[name.slice(0, -ending.length), schema] as const] : [],
-    ),
-  )
+    )
+    // However a bundler orders what a module exports.
+    .sort(([a], [b]) => (a < b ? -1 : 1))
 
 /** The schema of every command of a stream, by `type`. */
 export function commandSchemaOf<C>(rooms: SchemaRoom[]): z.ZodType<C> {

@@ -3,22 +3,26 @@ import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../core/job'
 import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
-import type { CommandEnvelope } from '../../core/stream'
-import { branchSettingsSchema, type BranchSettings } from '../../core/units'
-import { database, type JobRow, type SiteRow } from '../database'
+import { database, type JobRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { seal, unseal } from './secrets'
+import type { Asked } from './asked'
 
-/** Is this person on a planned or running visit at the site (or of the job), or the lead? */
-async function isOnCrew(viewer: Viewer, where: { siteId: string } | { jobId: string }, transaction: Transaction): Promise<boolean> {
-  if (viewer.role === 'lead') return true
-  const [place, id] = 'siteId' in where ? ['v.site_id', where.siteId] : ['v.job_id', where.jobId]
-  const found = await database().sequelize.query(
-    `SELECT 1 FROM visit_people p JOIN visits v ON v.id = p.visit_id
-     WHERE p.person_id = :personId AND ${place} = :id AND v.status IN ('planned', 'onSite') LIMIT 1`,
-    { replacements: { personId: viewer.personId, id }, transaction, type: QueryTypes.SELECT },
-  )
-  return found.length > 0
+/** Is this person on a planned or running visit at a site (or of a job), or a lead? */
+export type OnCrew = (viewer: Viewer, where: { siteId: string } | { jobId: string }) => boolean
+/** Who is on a planned or running visit at these sites: for all commands of a group at once. */
+export async function crewOf(viewers: Viewer[], siteIds: string[], transaction: Transaction): Promise<OnCrew> {
+  const people = [...new Set(viewers.filter(({ role }) => role !== 'lead').map(({ personId }) => personId))]
+  const rows = people.length
+    ? await database().sequelize.query<{ personId: string; siteId: string; jobId: string }>(
+        `SELECT p.person_id AS personId, v.site_id AS siteId, v.job_id AS jobId FROM visit_people p JOIN visits v ON v.id = p.visit_id
+         WHERE p.person_id IN (:people) AND v.site_id IN (:siteIds) AND v.status IN ('planned', 'onSite')`,
+        { replacements: { people, siteIds }, transaction, type: QueryTypes.SELECT },
+      )
+    : []
+  return ({ role, personId }, where) =>
+    role === 'lead' ||
+    rows.some((row) => row.personId === personId && ('siteId' in where ? row.siteId === where.siteId : row.jobId === where.jobId))
 }
 
 /** How long before and after its times a visit still counts as today's, hours. Common practice, no source. */
@@ -59,23 +63,13 @@ async function catalogueModel(companyId: string, modelId: string, transaction?: 
   return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
 }
 
-/** The settings of a branch, and its zone: a calibration ends with a day there. */
-export type BranchRules = BranchSettings & { timezone: string }
-export const rulesOf = ({ settings, timezone }: { settings: unknown; timezone: string }): BranchRules => ({
-  ...branchSettingsSchema.parse(settings),
-  timezone,
-})
-
 /** What a decision about a site needs from outside. */
 export async function siteContext(
-  viewer: Viewer,
-  site: SiteRow,
-  envelope: CommandEnvelope,
+  { viewer, row: site, envelope, settings, now }: Asked,
   command: SiteCommand,
-  settings: BranchRules,
-  now: Date,
-  transaction: Transaction,
   state: SiteState,
+  onCrew: OnCrew,
+  transaction: Transaction,
 ): Promise<SiteContext> {
   const instrumentId = instrumentOf(command, state)
   const instrument = instrumentId
@@ -88,7 +82,7 @@ export async function siteContext(
   return {
     actor: actorOf(viewer),
     today: DateTime.fromJSDate(now, { zone: settings.timezone }).toISODate()!,
-    onCrew: await isOnCrew(viewer, { siteId: site.id }, transaction),
+    onCrew: onCrew(viewer, { siteId: site.id }),
     onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
     everyPair: settings.proofEveryPair,
     // Nobody has seen what is not there yet.
@@ -133,15 +127,13 @@ async function bookedElsewhere(command: Visiting, zone: string, transaction: Tra
 
 /** What a decision about a job needs from outside. */
 export async function jobContext(
-  viewer: Viewer,
-  job: JobRow,
-  { jobSeq, heldMs }: CommandEnvelope,
+  { viewer, row, envelope: { jobSeq, heldMs }, settings, now }: Asked,
   command: JobCommand,
   site: SiteState,
-  settings: BranchRules,
-  now: Date,
+  onCrew: OnCrew,
   transaction: Transaction,
 ): Promise<JobContext> {
+  const job = row as JobRow
   const { models } = database()
   const model = command.type === 'chooseDevice' ? await catalogueModel(job.companyId, command.modelId, transaction) : null
   const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
@@ -171,7 +163,7 @@ export async function jobContext(
   const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
   return {
     actor: actorOf(viewer),
-    onCrew: await isOnCrew(viewer, { jobId: job.id }, transaction),
+    onCrew: onCrew(viewer, { jobId: job.id }),
     jobSeq,
     heldMs,
     site,
@@ -189,10 +181,4 @@ export async function jobContext(
     seal,
     unseal,
   }
-}
-
-/** The settings of a branch: a guest on a visit works by the rules of the branch they help. */
-export async function settingsOf(branchId: string, transaction?: Transaction): Promise<BranchRules> {
-  const branch = await database().models.branches.findByPk(branchId, { transaction })
-  return rulesOf(branch!)
 }

@@ -6,7 +6,7 @@ import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
-import { rulesOf } from './decision-context'
+import { rulesOf } from './branch-rules'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
@@ -139,7 +139,7 @@ export async function openJob(
       ['job', jobRow, commands.openJob],
     ] as const) {
       const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }
-      const result = await writeCommand(stream, row, settings, { envelope, viewer, now }, transaction)
+      const result = await writeCommand({ envelope, viewer, now, row, settings }, transaction)
       if (result.outcome.status === 'refused')
         throw new ApiError(
           422,

@@ -13,7 +13,7 @@ import { handoverPack } from './pack'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { logIn } from './sessions'
-import { settingsOf } from './decision-context'
+import { settingsOf } from './branch-rules'
 import { eventsAfter, forgetStates, lockState, readState } from './streams'
 import { writeCommand } from './write-command'
 
@@ -89,7 +89,7 @@ describe('commands', () => {
     }
     const work = database().sequelize.transaction(async (transaction) => {
       const rules = await settingsOf(site.branchId, transaction)
-      await writeCommand('site', site, rules, { envelope, viewer: lead, now: new Date() }, transaction)
+      await writeCommand({ envelope, viewer: lead, now: new Date(), row: site, settings: rules }, transaction)
       expect((await lockState('site', siteId, transaction))!.state.seq).toBe(before + 1)
       throw new Error('taken back')
     })
@@ -121,7 +121,13 @@ describe('commands', () => {
       expect(seqs).toEqual(Array.from({ length: expected }, (_, index) => index + 1))
     }
     const feed = await feedAfter(lead.companyId, start, 1000)
-    expect(feed.map((message) => message.seq)).toEqual(Array.from({ length: 90 }, (_, index) => start + 1 + index))
+    // Commands that were written together are one message of the feed.
+    expect(feed.map((message) => message.seq)).toEqual(feed.map((_, index) => start + 1 + index))
+    expect(feed.length).toBeLessThan(90)
+    for (const streamId of [siteId, jobId])
+      expect(feed.filter((message) => message.streamId === streamId).flatMap(({ events }) => events.map(({ seq }) => seq))).toEqual(
+        (await eventsAfter(streamId, 1)).map(({ seq }) => seq),
+      )
     // Whatever was cached, a fresh fold says the same.
     const cached = await readState('site', siteId)
     forgetStates()
@@ -287,8 +293,13 @@ describe('intake', () => {
 describe('live feed', () => {
   const client = (companyId: string, cursor: number) => {
     const got: number[] = []
-    const one: FeedClient = { companyId, cursor, wants: () => true, send: (message) => got.push(message.seq) > 0 }
-    return { one, got }
+    const events: string[] = []
+    const send: FeedClient['send'] = (message) => {
+      events.push(...message.events.map(({ payload }) => (payload as { text: string }).text))
+      return got.push(message.seq) > 0
+    }
+    const one: FeedClient = { companyId, cursor, wants: () => true, send }
+    return { one, got, events }
   }
   test('every client gets every change once, in order; one that comes back resumes', async () => {
     const { lead } = await makeCompany()
@@ -301,16 +312,21 @@ describe('live feed', () => {
         jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: `number ${index}` }),
       ),
     )
-    const wanted = Array.from({ length: 30 }, (_, index) => start + 1 + index)
-    for (let waited = 0; waited < 5000 && clients.some(({ got }) => got.length < 30); waited += 20)
+    for (let waited = 0; waited < 5000 && clients.some(({ events }) => events.length < 30); waited += 20)
       await new Promise((resolve) => setTimeout(resolve, 20))
-    for (const { got } of clients) expect(got).toEqual(wanted)
+    const wanted = Array.from({ length: 30 }, (_, index) => `number ${index}`).sort()
+    for (const { got, events } of clients) {
+      expect(got).toEqual(got.map((_, index) => start + 1 + index))
+      expect([...events].sort()).toEqual(wanted)
+      expect(events).toEqual(clients[0]!.events)
+    }
+    const last = clients[0]!.got.at(-1)!
     leave[0]!()
     await jobCommand(lead, jobId, { type: 'listDefect', defectId: uuid(), pointId: null, text: 'while away' })
     const back = client(lead.companyId, clients[0]!.one.cursor)
     leave.push(hub.add(back.one))
     for (let waited = 0; waited < 3000 && back.got.length < 1; waited += 20) await new Promise((resolve) => setTimeout(resolve, 20))
-    expect(back.got).toEqual([start + 31])
+    expect(back.got).toEqual([last + 1])
     for (const off of leave) off()
   })
 })

@@ -11,7 +11,7 @@ const cacheLimit = 600
 const cache = new Map<string, StateOf<StreamKind>>()
 
 /** Entries are read by their schemas here, where they come out of the database; whoever gets them from here need not. */
-const reducerOf = <K extends StreamKind>(kind: K): StreamReducer<StateOf<K>> => readers[kind] as StreamReducer<never>
+export const reducerOf = <K extends StreamKind>(kind: K): StreamReducer<StateOf<K>> => readers[kind] as StreamReducer<never>
 const readers = {
   site: { ...streams.site.reducer, read: readerOf(streamSchemas.site.payloads) },
   job: { ...streams.job.reducer, read: readerOf(streamSchemas.job.payloads) },
@@ -94,36 +94,55 @@ export async function lockState<K extends StreamKind>(
   return row ? { row, state: await stateAt(kind, row, transaction) } : null
 }
 
-/** Stores events behind a locked row and returns the state they fold to. Seq has no gaps because the row is locked. */
-export async function append<K extends StreamKind>(
+/** Locks several streams of one kind in the order of their ids, so that nobody waits on another in a circle. */
+export async function lockStates<K extends StreamKind>(
   kind: K,
-  row: StreamRow,
-  before: StateOf<K>,
-  events: StreamEvent[],
+  ids: string[],
   transaction: Transaction,
-): Promise<StateOf<K>> {
-  if (events.length === 0) return before
-  const { models } = database()
-  const after = foldEvents(reducerOf(kind), structuredClone(before), events)
-  // What this program cannot read itself is never stored: the record would grant nothing from then on.
-  if (after.unknownEvent !== before.unknownEvent) throw new Error(`An entry does not say what its kind says: ${after.unknownEvent}.`)
+): Promise<{ row: StreamRow; state: StateOf<K> }[]> {
+  if (ids.length === 0) return []
+  const rows = await database().models.streams.findAll({
+    where: { id: ids },
+    order: [['id', 'ASC']],
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+    raw: true,
+    attributes: ids.every((id) => cache.has(id)) ? { exclude: ['snapshot'] } : undefined,
+  })
+  const locked: { row: StreamRow; state: StateOf<K> }[] = []
+  for (const row of rows) locked.push({ row, state: await stateAt(kind, row, transaction) })
+  return locked
+}
+
+/** Stores events behind locked rows. Seq has no gaps because the rows are locked. */
+export async function storeEvents(
+  held: { kind: StreamKind; row: StreamRow; after: StateOf<StreamKind>; events: StreamEvent[] }[],
+  transaction: Transaction,
+): Promise<void> {
+  if (held.length === 0) return
+  const { models, sequelize } = database()
   await models.events.bulkCreate(
-    events.map((event) => ({
-      ...event,
-      companyId: row.companyId,
-      payload: JSON.stringify(event.payload),
-      actor: JSON.stringify(event.actor),
-    })),
+    held.flatMap(({ row, events }) =>
+      events.map((event) => ({
+        ...event,
+        companyId: row.companyId,
+        payload: JSON.stringify(event.payload),
+        actor: JSON.stringify(event.actor),
+      })),
+    ),
     { transaction },
   )
-  const due = Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery)
-  await models.streams.update(
-    due
-      ? { seq: after.seq, snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: streams[kind].reducerVersion }
-      : { seq: after.seq },
-    { where: { id: row.id }, transaction },
+  // One statement for all of them: Sequelize has none that gives each row its own value.
+  await sequelize.query(
+    `UPDATE streams SET seq = CASE id ${held.map(() => 'WHEN ? THEN ?').join(' ')} END WHERE id IN (${held.map(() => '?').join(', ')})`,
+    { replacements: [...held.flatMap(({ row, after }) => [row.id, after.seq]), ...held.map(({ row }) => row.id)], transaction },
   )
-  return after
+  for (const { kind, row, after } of held)
+    if (Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery))
+      await models.streams.update(
+        { snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: streams[kind].reducerVersion },
+        { where: { id: row.id }, transaction },
+      )
 }
 
 /** Called after commit: the next reader starts from here. */

@@ -1,94 +1,88 @@
 import { createHash } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import type { z } from 'zod'
-import { decideJob, type JobState } from '../../core/job'
+import { decideJob, type JobCommand } from '../../core/job'
 import { decideSite, type SiteCommand, type SiteState } from '../../core/site'
-import type { refuse, CommandEnvelope, EventDraft, Outcome, StreamEvent, StreamKind } from '../../core/stream'
-import { entriesOf, plainProblem } from '../../core/stream'
+import {
+  entriesOf,
+  foldEvents,
+  plainProblem,
+  type refuse,
+  type CommandEnvelope,
+  type EventDraft,
+  type Outcome,
+  type StreamEvent,
+  type StreamKind,
+} from '../../core/stream'
 import { streamSchemas } from '../../core/stream-schemas'
-import { streams } from '../../core/streams'
+import { streams, type StateOf } from '../../core/streams'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
-import { jobContext, settingsOf, siteContext, type BranchRules } from './decision-context'
+import type { Asked, Writing } from './asked'
+import { settingsOf } from './branch-rules'
+import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context'
 import { ApiError, notFound } from './errors'
 import { announce, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
 import { projectCounts, projectJob, projectSite } from './projections'
-import { append, lockState, publishState } from './streams'
+import { lockState, lockStates, publishState, reducerOf, storeEvents } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
-function fingerprintOf(envelope: CommandEnvelope): string {
-  return createHash('sha256')
-    .update(JSON.stringify([envelope.stream, envelope.streamId, envelope.command]))
+const fingerprintOf = ({ stream, streamId, command }: CommandEnvelope): string =>
+  createHash('sha256')
+    .update(JSON.stringify([stream, streamId, command]))
     .digest('hex')
-}
 
-function parseCommand<S extends z.ZodType>(schema: S, command: unknown): z.infer<S> {
-  const parsed = schema.safeParse(command, { error: plainProblem })
-  if (!parsed.success)
-    throw new ApiError(
-      400,
-      'badCommand',
-      'This command is not complete.',
-      parsed.error.issues.map((issue) => ({ where: issue.path.join('.'), problem: issue.message })),
-    )
-  return parsed.data
+/** Reads a command by its schema. Throws ApiError 400. */
+export function parseCommand(envelope: CommandEnvelope): SiteCommand | JobCommand {
+  const parsed = streamSchemas[envelope.stream].command.safeParse(envelope.command, { error: plainProblem })
+  if (parsed.success) return parsed.data
+  throw new ApiError(
+    400,
+    'badCommand',
+    'This command is not complete.',
+    parsed.error.issues.map((issue) => ({ where: issue.path.join('.'), problem: issue.message })),
+  )
 }
 
 /** A tester that failed here is out of service in the whole company, until a lead brings it back. */
-async function takeOutOfService(
-  companyId: string,
-  before: SiteState,
-  after: SiteState,
-  events: StreamEvent[],
-  transaction: Transaction,
-): Promise<boolean> {
+async function takeOutOfService(companyId: string, { before, after, events }: Held<'site'>, transaction: Transaction): Promise<boolean> {
   const failed = Object.keys(after.failedInstruments).filter((id) => before.failedInstruments[id]?.at !== after.failedInstruments[id]!.at)
   if (failed.length === 0 || events.every((event) => event.type === 'instrumentFailed')) return false
   await database().models.instruments.update(
     { outOfService: true, failedWhy: 'Failed its check at a home.' },
     { where: { id: failed, companyId }, transaction },
   )
-  await announce(companyId, [{ topic: 'instruments', branchId: null }], transaction)
   return true
 }
 
-export interface Writing {
-  envelope: CommandEnvelope
-  viewer: Viewer
-  now: Date
+/** A record that is locked for a group of commands: as it was committed, and as they have made it so far. */
+interface Held<K extends StreamKind = StreamKind> {
+  kind: K
+  row: StreamRow
+  before: StateOf<K>
+  after: StateOf<K>
+  events: StreamEvent[]
 }
 
-const toEvents = (kind: StreamKind, streamId: string, seq: number, drafts: EventDraft[], { envelope, viewer, now }: Writing) =>
-  entriesOf(
-    streams[kind],
-    seq,
-    drafts,
-    { streamId, commandId: envelope.id, at: envelope.at, receivedAt: now.toISOString(), actor: actorOf(viewer) },
-    uuid,
-  )
-
-async function remembered(
-  envelope: CommandEnvelope,
-  viewer: Viewer,
-  fingerprint: string,
-  transaction: Transaction,
-): Promise<Outcome | null> {
-  const row = await database().models.commands.findByPk(envelope.id, { transaction, raw: true })
-  if (!row) return null
-  if (row.fingerprint !== fingerprint || row.personId !== viewer.personId)
-    throw new ApiError(409, 'commandIdReused', 'This command id was already used for something else.')
-  return JSON.parse(row.outcome) as Outcome
-}
-
-export interface Written {
-  outcome: Outcome
-  states: [string, SiteState | JobState][]
-  wake: boolean
-  /** A tester failed: what other homes rest on it ends too. */
-  testerFailed?: boolean
+/** Puts what was decided behind a record that is held. Its committed state is shared with readers and never changed. */
+function put<K extends StreamKind>(held: Held<K>, drafts: EventDraft[], { envelope, viewer, now }: Writing): void {
+  if (drafts.length === 0) return
+  const frame = {
+    streamId: held.row.id,
+    commandId: envelope.id,
+    at: envelope.at,
+    receivedAt: now.toISOString(),
+    actor: actorOf(viewer),
+  }
+  const events = entriesOf(streams[held.kind], held.after.seq, drafts, frame, uuid)
+  if (held.after === held.before) held.after = structuredClone(held.before)
+  foldEvents(reducerOf(held.kind), held.after, events)
+  // What this program cannot read itself is never stored: the record would grant nothing from then on.
+  if (held.after.unknownEvent !== held.before.unknownEvent)
+    throw new Error(`An entry does not say what its kind says: ${held.after.unknownEvent}.`)
+  held.events.push(...events)
 }
 
 const outcomeOf = (
@@ -102,121 +96,198 @@ const outcomeOf = (
     : { status: 'refused', ...base, refusal: result.refusal }
 }
 
-async function remember(
-  outcome: Outcome,
-  command: { type: string },
-  fingerprint: string,
-  { viewer, now }: Writing,
-  transaction: Transaction,
-): Promise<void> {
-  await database().models.commands.create(
-    {
-      id: outcome.commandId,
-      companyId: viewer.companyId,
-      personId: viewer.personId,
-      streamId: outcome.streamId,
-      fingerprint,
-      type: command.type,
-      outcome: JSON.stringify(outcome),
-      receivedAt: now,
-    },
-    { transaction },
-  )
+/** Outcomes by the id of their command, with what tells the same command from another that reuses its id. */
+type Known = Map<string, { fingerprint: string; personId: string; outcome: Outcome }>
+async function knownOutcomes(asked: Asked[], transaction: Transaction): Promise<Known> {
+  const rows = await database().models.commands.findAll({ where: { id: asked.map(({ envelope }) => envelope.id) }, transaction, raw: true })
+  return new Map(rows.map(({ id, fingerprint, personId, outcome }) => [id, { fingerprint, personId, outcome: JSON.parse(outcome) }]))
 }
 
-const streamChange = (topic: 'site' | 'job', row: StreamRow, toSeq: number): FeedChange[] =>
-  toSeq > row.seq ? [{ topic, branchId: row.branchId, streamId: row.id, fromSeq: row.seq + 1, toSeq }] : []
+/** What became of a group of commands, in their order. */
+export interface Written {
+  /** An ApiError where a command is none for this record: it alone was not taken. */
+  answers: (Outcome | ApiError)[]
+  states: [string, StateOf<StreamKind>][]
+  wake: boolean
+  /** A tester failed: what other homes rest on it ends too. */
+  testerFailed: boolean
+}
 
 /**
  * A box that was opened takes the tests of its points along, in every job of the home: their counts follow. No job of the
  * home changes meanwhile, for every command of one locks the site first.
  */
-async function recount(before: SiteState, site: SiteState, transaction: Transaction): Promise<void> {
-  const opened = Object.values(site.boxes).some((box) => box.lastOpenedAt !== (before.boxes[box.id]?.lastOpenedAt ?? null))
+async function recount(site: Held<'site'>, held: Map<string, Held>, transaction: Transaction): Promise<void> {
+  const { before, after } = site
+  const opened = Object.values(after.boxes).some((box) => box.lastOpenedAt !== (before.boxes[box.id]?.lastOpenedAt ?? null))
   if (!opened) return
-  const jobs = await database().models.jobs.findAll({ where: { siteId: site.siteId }, attributes: ['id'], transaction, raw: true })
+  const jobs = await database().models.jobs.findAll({ where: { siteId: after.siteId }, attributes: ['id'], transaction, raw: true })
   for (const { id } of jobs) {
-    const job = await lockState('job', id, transaction)
-    if (job) await projectCounts(job.state, site, transaction)
+    const job = (held.get(id) as Held<'job'> | undefined)?.after ?? (await lockState('job', id, transaction))?.state
+    if (job) await projectCounts(job, after, transaction)
   }
 }
 
-async function writeSite(site: SiteRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
-  const { envelope, viewer, now } = writing
-  const command = parseCommand(streamSchemas.site.command, envelope.command)
-  const fingerprint = fingerprintOf(envelope)
-  // Records of one home are locked together, always in one order: what one allows the other may not contradict meanwhile.
-  const others = asksOtherRecords(command) ? await otherRecordsOf(site, transaction) : []
-  const states = new Map<string, NonNullable<Awaited<ReturnType<typeof lockState<'site'>>>>>()
-  for (const id of [site.id, ...others.map((other) => other.id)].sort()) {
-    const locked = await lockState('site', id, transaction)
-    if (locked) states.set(id, locked)
-  }
-  const locked = states.get(site.id)
-  if (!locked) throw notFound('This site')
-  const known = await remembered(envelope, viewer, fingerprint, transaction)
-  if (known) return { outcome: known, states: [], wake: false }
-  const context = await siteContext(viewer, site, envelope, command, settings, now, transaction, locked.state)
-  const twins = others.flatMap(({ id, name }) => (states.get(id) ? [{ name, state: states.get(id)!.state }] : []))
-  const decision = otherRecordForbids(command, twins) ?? decideSite(locked.state, command, context)
-  const events = decision.ok ? toEvents('site', site.id, locked.row.seq, decision.events, writing) : []
-  const after = await append('site', locked.row, locked.state, events, transaction)
-  const outcome = outcomeOf(envelope, after.seq, decision)
-  await remember(outcome, command, fingerprint, writing, transaction)
-  if (events.length > 0) await projectSite(locked.state, after, locked.row, transaction)
-  await recount(locked.state, after, transaction)
-  const testerFailed = await takeOutOfService(site.companyId, locked.state, after, events, transaction)
-  await announce(site.companyId, streamChange('site', locked.row, after.seq), transaction)
-  return { outcome, states: [[site.id, after]], wake: events.length > 0, testerFailed }
-}
-
-async function writeJob(job: JobRow, settings: BranchRules, writing: Writing, transaction: Transaction): Promise<Written> {
-  const { envelope, viewer, now } = writing
-  const command = parseCommand(streamSchemas.job.command, envelope.command)
-  const fingerprint = fingerprintOf(envelope)
-  // Site before job, always: the energy state may not change between the decision and the commit.
-  const siteLocked = await lockState('site', job.siteId, transaction)
-  const jobLocked = await lockState('job', job.id, transaction)
-  if (!siteLocked || !jobLocked) throw notFound('This job')
-  const known = await remembered(envelope, viewer, fingerprint, transaction)
-  if (known) return { outcome: known, states: [], wake: false }
-  const context = await jobContext(viewer, job, envelope, command, siteLocked.state, settings, now, transaction)
-  const decision = decideJob(jobLocked.state, command, context)
-  const events = decision.ok ? toEvents('job', job.id, jobLocked.row.seq, decision.events, writing) : []
-  const siteEvents = decision.ok ? toEvents('site', job.siteId, siteLocked.row.seq, decision.siteEvents, writing) : []
-  const siteAfter = await append('site', siteLocked.row, siteLocked.state, siteEvents, transaction)
-  const jobAfter = await append('job', jobLocked.row, jobLocked.state, events, transaction)
-  const outcome = outcomeOf(envelope, jobAfter.seq, decision)
-  await remember(outcome, command, fingerprint, writing, transaction)
-  if (siteEvents.length > 0) await projectSite(siteLocked.state, siteAfter, siteLocked.row, transaction)
-  if (events.some((event) => streams.job.events.get(event.type)!.rules.rows))
-    await projectJob(jobLocked.state, jobAfter, siteAfter, jobLocked.row, transaction)
-  await announce(
-    job.companyId,
-    [...streamChange('site', siteLocked.row, siteAfter.seq), ...streamChange('job', jobLocked.row, jobAfter.seq)],
+/**
+ * Decides commands of one company one after the other, each on what those before it made, and stores events, outcomes and rows
+ * together, inside a transaction that the caller commits; publish() follows the commit. Whatever goes wrong in the database ends
+ * all of them: then each is asked again by itself. A decision that looks at rows that others of the group may change is to be
+ * alone in its group (`isAlone`).
+ */
+export async function writeGroup(asked: Asked[], transaction: Transaction): Promise<Written> {
+  const parsed = asked.map((one) => ({ ...one, command: parseCommand(one.envelope) }))
+  const siteOf = ({ envelope, row }: Asked) => (envelope.stream === 'site' ? row.id : (row as JobRow).siteId)
+  // Records of one home are locked together: what one allows the other may not contradict meanwhile.
+  const twins = new Map<Asked, { id: string; name: string }[]>()
+  for (const one of parsed)
+    if (one.envelope.stream === 'site' && asksOtherRecords(one.command as SiteCommand))
+      twins.set(one, await otherRecordsOf(one.row as SiteRow, transaction))
+  // Site before job, always, and each kind in one order: the energy state may not change between the decision and the commit.
+  const siteIds = [...parsed.map(siteOf), ...[...twins.values()].flat().map(({ id }) => id)]
+  const jobIds = parsed.filter(({ envelope }) => envelope.stream === 'job').map(({ row }) => row.id)
+  const held = new Map<string, Held>()
+  for (const [kind, ids] of [['site', siteIds] as const, ['job', jobIds] as const])
+    for (const { row, state } of await lockStates(kind, [...new Set(ids)], transaction))
+      held.set(row.id, { kind, row, before: state, after: state, events: [] })
+  const known = await knownOutcomes(asked, transaction)
+  const onCrew = await crewOf(
+    asked.map(({ viewer }) => viewer),
+    [...new Set(parsed.map(siteOf))],
     transaction,
   )
-  return {
-    outcome,
-    states: [
-      [job.siteId, siteAfter],
-      [job.id, jobAfter],
-    ],
-    wake: events.length + siteEvents.length > 0,
+  const answers: (Outcome | ApiError)[] = []
+  const fresh: { id: string; type: string; asked: Asked }[] = []
+  for (const one of parsed) {
+    const { envelope, viewer } = one
+    const fingerprint = fingerprintOf(envelope)
+    const before = known.get(envelope.id)
+    if (before && (before.fingerprint !== fingerprint || before.personId !== viewer.personId)) {
+      answers.push(new ApiError(409, 'commandIdReused', 'This command id was already used for something else.'))
+      continue
+    }
+    if (before) {
+      answers.push(before.outcome)
+      continue
+    }
+    const site = held.get(siteOf(one)) as Held<'site'> | undefined
+    const job = envelope.stream === 'job' ? (held.get(one.row.id) as Held<'job'> | undefined) : null
+    if (!site || job === undefined) {
+      answers.push(notFound(job === undefined ? 'This job' : 'This site'))
+      continue
+    }
+    const outcome = job
+      ? await decideForJob(one, one.command as JobCommand, site, job, onCrew, transaction)
+      : await decideForSite(one, one.command as SiteCommand, site, othersIn(twins.get(one) ?? [], held), onCrew, transaction)
+    answers.push(outcome)
+    known.set(envelope.id, { fingerprint, personId: viewer.personId, outcome })
+    fresh.push({ id: envelope.id, type: one.command.type, asked: one })
   }
+  const changed = [...held.values()].filter(({ events }) => events.length > 0)
+  await storeEvents(changed, transaction)
+  await database().models.commands.bulkCreate(
+    fresh.map(({ id, type, asked: { viewer, now } }) => ({
+      id,
+      companyId: viewer.companyId,
+      personId: viewer.personId,
+      streamId: known.get(id)!.outcome.streamId,
+      fingerprint: known.get(id)!.fingerprint,
+      type,
+      outcome: JSON.stringify(known.get(id)!.outcome),
+      receivedAt: now,
+    })),
+    { transaction },
+  )
+  const testerFailed = await project(changed, held, transaction)
+  const companyId = asked[0]!.viewer.companyId
+  const changes: FeedChange[] = changed.map(({ kind, row, after }) => ({
+    topic: kind,
+    branchId: row.branchId,
+    streamId: row.id,
+    fromSeq: row.seq + 1,
+    toSeq: after.seq,
+  }))
+  await announce(companyId, [...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []), ...changes], transaction)
+  return { answers, states: changed.map(({ row, after }) => [row.id, after]), wake: changed.length > 0, testerFailed }
 }
 
-/** Decides and stores one command inside a transaction that the caller commits; publish() follows the commit. */
-export function writeCommand(
-  kind: StreamKind,
-  row: JobRow | SiteRow,
-  settings: BranchRules,
-  writing: Writing,
+const othersIn = (twins: { id: string; name: string }[], held: Map<string, Held>) =>
+  twins.flatMap(({ id, name }) => (held.has(id) ? [{ name, state: held.get(id)!.after as SiteState }] : []))
+
+async function decideForSite(
+  asked: Asked,
+  command: SiteCommand,
+  site: Held<'site'>,
+  twins: { name: string; state: SiteState }[],
+  onCrew: OnCrew,
   transaction: Transaction,
-): Promise<Written> {
-  return kind === 'site'
-    ? writeSite(row as SiteRow, settings, writing, transaction)
-    : writeJob(row as JobRow, settings, writing, transaction)
+): Promise<Outcome> {
+  const context = await siteContext(asked, command, site.after, onCrew, transaction)
+  const decision = otherRecordForbids(command, twins) ?? decideSite(site.after, command, context)
+  if (decision.ok) put(site, decision.events, asked)
+  return outcomeOf(asked.envelope, site.after.seq, decision)
+}
+
+async function decideForJob(
+  asked: Asked,
+  command: JobCommand,
+  site: Held<'site'>,
+  job: Held<'job'>,
+  onCrew: OnCrew,
+  transaction: Transaction,
+): Promise<Outcome> {
+  const context = await jobContext(asked, command, site.after, onCrew, transaction)
+  const decision = decideJob(job.after, command, context)
+  if (decision.ok) {
+    put(site, decision.siteEvents, asked)
+    put(job, decision.events, asked)
+  }
+  return outcomeOf(asked.envelope, job.after.seq, decision)
+}
+
+/** Rows that follow from these records. @returns whether a tester failed */
+async function project(changed: Held[], held: Map<string, Held>, transaction: Transaction): Promise<boolean> {
+  let testerFailed = false
+  for (const one of changed) {
+    if (one.kind === 'site') {
+      const site = one as Held<'site'>
+      await projectSite(site.before, site.after, site.row, transaction)
+      await recount(site, held, transaction)
+      testerFailed = (await takeOutOfService(site.row.companyId, site, transaction)) || testerFailed
+    } else if (one.events.some(({ type }) => streams.job.events.get(type)!.rules.rows)) {
+      const job = one as Held<'job'>
+      await projectJob(job.before, job.after, (held.get(job.after.siteId) as Held<'site'>).after, job.row, transaction)
+    }
+  }
+  return testerFailed
+}
+
+/**
+ * Commands whose decision looks at rows that commands write, or whose rows decisions look at: visits and who is on them, names
+ * and serials of devices, the register of testers.
+ */
+const aloneTypes: ReadonlySet<string> = new Set<SiteCommand['type'] | JobCommand['type']>([
+  'openJob',
+  'scheduleVisit',
+  'moveVisit',
+  'cancelVisit',
+  'arrive',
+  'finishVisit',
+  'resumeVisit',
+  'nameUnit',
+  'recordUnit',
+  'replaceUnit',
+  'recheckTester',
+  'recordCause',
+  'noteInstrumentFailed',
+])
+export const isAlone = ({ command }: CommandEnvelope): boolean => aloneTypes.has(command.type)
+
+/** Decides and stores one command inside a transaction that the caller commits; publish() follows the commit. */
+export async function writeCommand(asked: Asked, transaction: Transaction): Promise<Written & { outcome: Outcome }> {
+  const written = await writeGroup([asked], transaction)
+  const [outcome] = written.answers
+  if (outcome instanceof ApiError) throw outcome
+  return { ...written, outcome: outcome! }
 }
 
 /** Gives a command that no client sent, in a transaction of its own; publish() follows. */
@@ -225,7 +296,7 @@ export async function giveToSite(
   viewer: Viewer,
   command: SiteCommand,
   { basedOnSeq, now }: { basedOnSeq: number; now: Date },
-): Promise<Written> {
+): Promise<Written & { outcome: Outcome }> {
   const envelope = {
     id: uuid(),
     stream: 'site' as const,
@@ -237,7 +308,7 @@ export async function giveToSite(
     command,
   }
   return database().sequelize.transaction(async (transaction) =>
-    writeCommand('site', site, await settingsOf(site.branchId, transaction), { envelope, viewer, now }, transaction),
+    writeCommand({ envelope, viewer, now, row: site, settings: await settingsOf(site.branchId, transaction) }, transaction),
   )
 }
 

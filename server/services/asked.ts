@@ -1,0 +1,16 @@
+import type { CommandEnvelope } from '../../core/stream'
+import type { JobRow, SiteRow } from '../database'
+import type { Viewer } from './access'
+import type { BranchRules } from './branch-rules'
+
+/** Who sends what, and when it arrived. */
+export interface Writing {
+  envelope: CommandEnvelope
+  viewer: Viewer
+  now: Date
+}
+/** One command for one record, with the rules of its branch. */
+export interface Asked extends Writing {
+  row: SiteRow | JobRow
+  settings: BranchRules
+}

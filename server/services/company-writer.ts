@@ -1,0 +1,87 @@
+import { UniqueConstraintError } from 'sequelize'
+import type { Outcome } from '../../core/stream'
+import { database } from '../database'
+import { ApiError } from './errors'
+import type { Asked } from './asked'
+import { isAlone, publish, writeGroup, type Written } from './write-command'
+
+interface Waiting {
+  asked: Asked
+  done(answer: { outcome: Outcome; testerFailed: boolean }): void
+  failed(error: unknown): void
+}
+/** So many commands share one transaction. More would make the first of them wait for the last. */
+const groupLimit = 32
+
+/** Commands of each company that wait while others of it are being written. */
+const queues = new Map<string, Waiting[]>()
+
+/**
+ * Writes a command. Those of one company go one group after the other, in the order they came: what arrives while one group is
+ * being written is the next, so that a company pays for one commit and not for a hundred. Resolves after the commit.
+ */
+export function submit(asked: Asked): Promise<{ outcome: Outcome; testerFailed: boolean }> {
+  const { companyId } = asked.viewer
+  return new Promise((done, failed) => {
+    const waiting = { asked, done, failed }
+    const queue = queues.get(companyId)
+    if (queue) queue.push(waiting)
+    else {
+      queues.set(companyId, [waiting])
+      void drain(companyId)
+    }
+  })
+}
+
+async function drain(companyId: string): Promise<void> {
+  const queue = queues.get(companyId)!
+  while (queue.length > 0) {
+    const length = queue.findIndex(({ asked }) => isAlone(asked.envelope))
+    const together = length === 0 ? 1 : Math.min(groupLimit, length === -1 ? queue.length : length)
+    const group = queue.splice(0, together)
+    const failure = await write(companyId, group)
+    // One of them, or a deadlock, ended them all: each is asked again by itself.
+    if (failure && group.length > 1) for (const one of group) await writeAgain(companyId, one)
+    else if (failure) await writeAgain(companyId, group[0]!, failure)
+  }
+  queues.delete(companyId)
+}
+
+/** Writes a group. @returns what ended it, or null */
+async function write(companyId: string, group: Waiting[]): Promise<{ error: unknown } | null> {
+  let written: Written
+  try {
+    written = await database().sequelize.transaction((transaction) =>
+      writeGroup(
+        group.map(({ asked }) => asked),
+        transaction,
+      ),
+    )
+  } catch (error) {
+    return { error }
+  }
+  publish(companyId, [written])
+  for (const [index, { done, failed }] of group.entries()) {
+    const answer = written.answers[index]!
+    if (answer instanceof ApiError) failed(answer)
+    else done({ outcome: answer, testerFailed: written.testerFailed })
+  }
+  return null
+}
+
+const isDeadlock = (error: unknown) =>
+  ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT'].includes((error as { parent?: { code?: string } }).parent?.code ?? '')
+const tries = 3
+
+async function writeAgain(companyId: string, one: Waiting, before?: { error: unknown }): Promise<void> {
+  let failure = before ?? (await write(companyId, [one]))
+  // Somebody else stored the same serial or the same command id a moment earlier: decide once more on what is there now.
+  for (let tried = 1; failure && tried < tries && (failure.error instanceof UniqueConstraintError || isDeadlock(failure.error)); tried++)
+    failure = await write(companyId, [one])
+  if (!failure) return
+  one.failed(
+    failure.error instanceof UniqueConstraintError
+      ? new ApiError(409, 'idTaken', 'Something else already has this id. Nothing was stored; try again.')
+      : failure.error,
+  )
+}

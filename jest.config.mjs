@@ -8,6 +8,7 @@ const common = {
 export default {
   projects: [
     { ...common, displayName: 'core', testMatch: ['<rootDir>/core/**/*.test.ts'] },
+    { ...common, displayName: 'app', testMatch: ['<rootDir>/app/**/*.test.ts'] },
     { ...common, displayName: 'server', testMatch: ['<rootDir>/server/**/*.test.ts'] },
     { ...common, displayName: 'api', testMatch: ['<rootDir>/e2e/api/**/*.test.ts'] },
   ],

@@ -1,5 +1,6 @@
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
+import { giveCommand, Unanswered, type Line, type Reply } from '../../core/stream/client'
 import { mayKeep } from '~/stores/outbox'
 import type { Given } from './useJobRecord'
 
@@ -12,15 +13,7 @@ export function newId(): string {
 }
 
 type Command = { type: string } & Record<string, unknown>
-/**
- * Commands that were sent and not answered, by what they say. Said again they go out as they were, so nothing happens twice:
- * until a later one is accepted. Then the record shows what became of them, and the same words are a new act: who went home,
- * came back to close a breaker and goes home once more has to be heard twice.
- */
-const unanswered = new Map<string, { envelope: CommandEnvelope; failed: boolean }>()
-function accepted(streamId: string) {
-  for (const [other, { envelope, failed }] of unanswered) if (failed && envelope.streamId === streamId) unanswered.delete(other)
-}
+const unanswered = new Unanswered<CommandEnvelope>()
 
 export interface Sent {
   given: Given
@@ -37,12 +30,6 @@ export interface Seen {
 }
 
 const refused = (refusal: Refusal): Sent => ({ given: { ok: false, refusal }, outcome: null })
-const catchingUp: Refusal = {
-  code: 'catchingUp',
-  reasons: ['What was entered without network is still being sent.'],
-  toYes: ['Wait a moment, then ask again.'],
-}
-
 /**
  * Sends one command and turns whatever comes back into a refusal or a yes. Without network, facts and own work are kept
  * on this device and go out later in order; what asks for leave waits for a connection.
@@ -62,7 +49,7 @@ export async function sendCommand(
     typeof value === 'string' && fresh.has(value) ? '' : value,
   )
   const envelope: CommandEnvelope = {
-    ...(unanswered.get(says)?.envelope ?? {
+    ...(unanswered.find(says) ?? {
       id: uuid(),
       stream,
       streamId,
@@ -75,42 +62,67 @@ export async function sendCommand(
     ...(onBehalf ? { onBehalf } : {}),
   }
   const made = Object.values(command).filter((value): value is string => typeof value === 'string' && fresh.has(value))
-  const keep = async (): Promise<Sent> => {
-    unanswered.delete(says)
-    const refusal = await outbox.keep(envelope, seen.where, made)
-    if (!refusal) for (const id of made) fresh.delete(id)
-    return refusal ? refused(refusal) : { given: { ok: true, refusal: null, kept: true }, outcome: null }
+  let kept = false
+  const fulfilled = () => {
+    unanswered.forget(says)
+    for (const id of made) fresh.delete(id)
   }
-  const keepAndSend = async (): Promise<Sent> => {
-    const sent = await keep()
-    if (feed.status === 'live') void outbox.flush()
-    return sent
-  }
-  const keepable = !onBehalf && mayKeep(stream, command.type)
-  // What waits goes first: nothing overtakes it.
-  if (outbox.pending.length > 0) {
-    if (keepable) return keepAndSend()
-    await outbox.flush()
-    if (outbox.pending.length > 0 && feed.status === 'live') return refused(catchingUp)
-  } else if (keepable && (feed.status === 'lost' || !navigator.onLine)) return keep()
-  unanswered.set(says, { envelope, failed: false })
-  const answer = await api('POST /api/commands', { body: envelope })
-  if (!answer.ok) {
+  async function send(): Promise<Reply> {
+    unanswered.goesOut(says, envelope)
+    const answer = await api('POST /api/commands', { body: envelope })
+    if (answer.ok) {
+      fulfilled()
+      if (answer.value.status === 'accepted') unanswered.accepted(streamId)
+      return { is: 'outcome', outcome: answer.value }
+    }
     const { status, code, message } = answer.problem
-    // It may have arrived all the same: it is kept under its id, and the server knows an id it has answered.
-    const unknown = status === 0 || status >= 500
-    if (unknown && keepable) return keepAndSend()
-    // Asked, and nobody knows what came of it: nothing is touched on the strength of this device until it has asked.
-    if (unknown && stream === 'site') outbox.setUnheard(streamId, true)
-    if (unknown) unanswered.set(says, { envelope, failed: true })
-    else unanswered.delete(says)
     if (status === 401) useSession().expired = true
-    const reasons = [message, ...faultsOf(answer.problem).map((fault) => fault.problem)]
-    return refused({ code, reasons, toYes: [] })
+    const refusal = { code, reasons: [message, ...faultsOf(answer.problem).map((fault) => fault.problem)], toYes: [] }
+    // It may have arrived all the same.
+    if (status === 0 || status >= 500) {
+      unanswered.failed(says, envelope)
+      return { is: 'unreachable', refusal }
+    }
+    unanswered.forget(says)
+    return { is: 'turnedAway', refusal }
   }
-  unanswered.delete(says)
-  for (const id of made) fresh.delete(id)
-  const outcome = answer.value
-  if (outcome.status === 'accepted') accepted(streamId)
+  async function keep(): Promise<Refusal | null> {
+    unanswered.forget(says)
+    const refusal = await outbox.keep(envelope, seen.where, made)
+    if (!refusal) fulfilled()
+    kept = true
+    return refusal
+  }
+  const line = (): Line => ({
+    waiting: outbox.pending.length,
+    connected: feed.status !== 'lost' && navigator.onLine,
+    live: feed.status === 'live',
+  })
+  const steps = giveCommand(!onBehalf && mayKeep(stream, command.type), line)
+  let step = steps.next()
+  while (!step.done) {
+    switch (step.value.do) {
+      case 'send':
+        step = steps.next(await send())
+        break
+      case 'keep':
+        step = steps.next(await keep())
+        break
+      case 'sendKept': {
+        const sending = outbox.flush()
+        // What was kept just now goes out by itself; a question waits for what is before it.
+        if (!kept) await sending
+        step = steps.next()
+        break
+      }
+      case 'outcomeUnknown':
+        if (stream === 'site') outbox.setUnheard(streamId, true)
+        step = steps.next()
+    }
+  }
+  const given = step.value
+  if (given.is === 'kept') return { given: { ok: true, refusal: null, kept: true }, outcome: null }
+  if (given.is === 'refused') return refused(given.refusal)
+  const { outcome } = given
   return { given: outcome.status === 'accepted' ? { ok: true, refusal: null } : { ok: false, refusal: outcome.refusal }, outcome }
 }

@@ -1,6 +1,8 @@
-import { jobStream, type JobCommand, type JobState } from '../../core/job'
-import { givesUpTypes, siteStream, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
-import { applyEvent, SeqGap, type Refusal, type StreamEvent, type StreamKind } from '../../core/stream'
+import type { JobCommand, JobState } from '../../core/job'
+import { givesUpTypes, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
+import type { Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
+import { takeInto } from '../../core/stream/client'
+import { streams } from '../../core/streams'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import { foldUnsent } from '~/utils/fold-unsent'
 import type { JobPage } from '../../core/protocol'
@@ -67,15 +69,14 @@ export function useJobRecord(jobId: string) {
     if (!knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
   }
 
-  function fold(kind: StreamKind, event: StreamEvent) {
-    if (kind === 'site' && knownSite.value) {
-      applyEvent(siteStream.reducer, knownSite.value, event)
-      triggerRef(knownSite)
-    }
-    if (kind === 'job' && knownJob.value) {
-      applyEvent(jobStream.reducer, knownJob.value, event)
-      triggerRef(knownJob)
-    }
+  const copies = { site: knownSite, job: knownJob }
+  /** @returns false when entries between are missing */
+  function fold(kind: StreamKind, events: StreamEvent[]): boolean {
+    const copy = copies[kind]
+    if (!copy.value) return true
+    const whole = takeInto(streams[kind].reducer as StreamReducer<never>, copy.value as never, events)
+    triggerRef(copy)
+    return whole
   }
   function mark(events: StreamEvent[]) {
     for (const event of events) {
@@ -89,19 +90,14 @@ export function useJobRecord(jobId: string) {
   }
 
   async function catchUp(kind: StreamKind, streamId: string) {
-    const after = (kind === 'site' ? knownSite.value : knownJob.value)?.seq ?? 0
+    const after = copies[kind].value?.seq ?? 0
     const answer = await api('GET /api/events', { query: { stream: kind, streamId, after } })
-    if (answer.ok) for (const event of answer.value.events) fold(kind, event)
+    if (answer.ok) fold(kind, answer.value.events)
   }
 
   async function take(kind: StreamKind, streamId: string, events: StreamEvent[]) {
-    try {
-      for (const event of events) fold(kind, event)
-      mark(events)
-    } catch (error) {
-      if (!(error instanceof SeqGap)) throw error
-      await catchUp(kind, streamId)
-    }
+    if (fold(kind, events)) mark(events)
+    else await catchUp(kind, streamId)
   }
 
   const stop = feed.listen(
@@ -175,7 +171,7 @@ export function useJobRecord(jobId: string) {
     }
     const { given, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)
     if (outcome?.status !== 'accepted') return given
-    if (((stream === 'site' ? knownSite.value : knownJob.value)?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
+    if ((copies[stream].value?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
     if (stream === 'job' && outcome.eventTypes.includes('visitFinished') && page.value) await catchUp('site', page.value.job.siteId)
     return given
   }

@@ -1,8 +1,12 @@
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
+import { sendKept, type Answer } from '../../core/stream/client'
 import { streams } from '../../core/streams'
 import { commandLabel } from '~/utils/command-label'
+import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
+
+const storage = indexedDbOutbox(async () => (await localStore()).entries)
 
 export const mayKeep = (stream: StreamKind, type: string) => streams[stream].commands.get(type)?.rules.queues === true
 
@@ -56,7 +60,7 @@ export const useOutbox = defineStore('outbox', () => {
       return
     }
     try {
-      entries.value = await (await localStore()).entries.where('personId').equals(personId).sortBy('key')
+      entries.value = await storage.list(personId)
     } catch {
       entries.value = []
     }
@@ -65,7 +69,7 @@ export const useOutbox = defineStore('outbox', () => {
   async function add(entry: Omit<KeptEntry, 'key' | 'personId' | 'state' | 'refusal' | 'keptAt'>): Promise<Refusal | null> {
     const row: KeptEntry = { ...entry, personId: session.viewer!.personId, state: 'pending', refusal: null, keptAt: Date.now() }
     try {
-      const key = await (await localStore()).entries.add(row)
+      const key = await storage.add(row)
       keptSince.set(key, performance.now())
       entries.value = [...entries.value, { ...row, key }]
       return null
@@ -85,12 +89,12 @@ export const useOutbox = defineStore('outbox', () => {
     add({ kind: 'photo', envelope: null, photo: { id, jobId, blob }, label: 'picture', where, makes: [id] })
 
   async function change(entry: KeptEntry, to: Partial<KeptEntry>) {
-    await (await localStore()).entries.update(entry.key!, to)
+    await storage.change(entry.key!, to)
     entries.value = entries.value.map((one) => (one.key === entry.key ? { ...one, ...to } : one))
   }
   /** Takes an entry away for good: sent, or given up by its person. */
   async function drop(entry: KeptEntry) {
-    await (await localStore()).entries.delete(entry.key!)
+    await storage.drop(entry.key!)
     entries.value = entries.value.filter((one) => one.key !== entry.key)
   }
   async function retry(entry: KeptEntry) {
@@ -104,57 +108,53 @@ export const useOutbox = defineStore('outbox', () => {
     await flush()
   }
 
-  const mentions = (entry: KeptEntry, ids: string[]) => {
-    const says = JSON.stringify(entry.envelope?.command ?? entry.photo?.id ?? '')
-    return ids.some((id) => says.includes(id))
-  }
+  const says = (entry: KeptEntry) => JSON.stringify(entry.envelope?.command ?? entry.photo?.id ?? '')
   function heldMs(entry: KeptEntry): number {
     const here = keptSince.has(entry.key!) ? performance.now() - keptSince.get(entry.key!)! : 0
     return Math.min(2_592_000_000, Math.round(Math.max(0, Date.now() - entry.keptAt, here)))
   }
 
-  /** Sends what waits, oldest first, once each. Stops at a lost connection; goes on behind a refusal. */
+  async function deliver(entry: KeptEntry): Promise<Answer> {
+    // Somebody else signed in on this device meanwhile.
+    if (entry.personId !== session.viewer?.personId) return { is: 'unreachable' }
+    const answer =
+      entry.kind === 'photo'
+        ? await api('POST /api/jobs/:id/photos', {
+            params: { id: entry.photo!.jobId },
+            query: { id: entry.photo!.id },
+            raw: entry.photo!.blob,
+          })
+        : await api('POST /api/commands', { body: { ...entry.envelope!, heldMs: heldMs(entry) } })
+    if (!answer.ok) {
+      const { status, code, message } = answer.problem
+      if (status === 401) session.expired = true
+      if (status === 0 || status === 401 || status >= 500) return { is: 'unreachable' }
+      return { is: 'refused', refusal: { code, reasons: [message], toYes: ['Tell the office if this is unexpected.'] } }
+    }
+    const outcome = entry.kind === 'command' ? (answer.value as Outcome) : null
+    return outcome?.status === 'refused' ? { is: 'refused', refusal: outcome.refusal } : { is: 'taken' }
+  }
+
+  /** Sends what waits: see `sendKept`. */
   async function flush(): Promise<void> {
     if (sending.value || pending.value.length === 0 || !session.viewer) return
     sending.value = true
     done.value = 0
     try {
-      const lost: string[] = stuck.value.flatMap((entry) => entry.makes)
-      for (;;) {
-        const entry = pending.value[0]
-        if (!entry || entry.personId !== session.viewer?.personId) return
-        if (mentions(entry, lost)) {
-          lost.push(...entry.makes)
-          await change(entry, {
-            state: 'blocked',
-            refusal: { code: 'waitsForAnother', reasons: ['It belongs to an entry that was refused.'], toYes: ['Resolve that one first.'] },
-          })
+      const steps = sendKept(() => entries.value, says)
+      let step = steps.next()
+      while (!step.done) {
+        const doing = step.value
+        if (doing.do === 'deliver') {
+          step = steps.next(await deliver(doing.entry))
           continue
         }
-        const answer =
-          entry.kind === 'photo'
-            ? await api('POST /api/jobs/:id/photos', {
-                params: { id: entry.photo!.jobId },
-                query: { id: entry.photo!.id },
-                raw: entry.photo!.blob,
-              })
-            : await api('POST /api/commands', { body: { ...entry.envelope!, heldMs: heldMs(entry) } })
-        if (!answer.ok && (answer.problem.status === 0 || answer.problem.status === 401 || answer.problem.status >= 500)) {
-          if (answer.problem.status === 401) session.expired = true
-          return
-        }
-        const refusal: Refusal | null = !answer.ok
-          ? { code: answer.problem.code, reasons: [answer.problem.message], toYes: ['Tell the office if this is unexpected.'] }
-          : entry.kind === 'command' && (answer.value as Outcome).status === 'refused'
-            ? (answer.value as Extract<Outcome, { status: 'refused' }>).refusal
-            : null
-        if (refusal) {
-          lost.push(...entry.makes)
-          await change(entry, { state: 'refused', refusal })
-        } else {
-          await drop(entry)
+        if (doing.do === 'change') await change(doing.entry, doing.to)
+        else {
+          await drop(doing.entry)
           done.value++
         }
+        step = steps.next()
       }
     } finally {
       sending.value = false

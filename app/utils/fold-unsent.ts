@@ -1,8 +1,8 @@
 import { DateTime } from 'luxon'
-import { decideJob, type JobCommand, type JobState } from '../../core/job'
-import { decideSite, type SiteCommand, type SiteState } from '../../core/site'
-import { entriesOf, foldEvents, type CommandEnvelope, type EventDraft, type StreamKind, type StreamReducer } from '../../core/stream'
-import { streams } from '../../core/streams'
+import { decideJob, jobStream, type JobCommand, type JobState } from '../../core/job'
+import { decideSite, siteStream, type SiteCommand, type SiteState } from '../../core/site'
+import type { CommandEnvelope } from '../../core/stream'
+import { showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
 
 /**
@@ -20,11 +20,6 @@ export function foldUnsent(
   const actor = { personId, name, initials, role, licensed }
   const common = { actor, onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
   const frame = { streamId: envelope.streamId, commandId: envelope.id, at: envelope.at, receivedAt: madeAt, actor }
-  const store = (kind: StreamKind, drafts: EventDraft[]) => {
-    const state = kind === 'site' ? states.site : states.job
-    const entries = entriesOf(streams[kind], state.seq, drafts, frame, () => envelope.id)
-    foldEvents(streams[kind].reducer as StreamReducer<never>, state as never, entries)
-  }
   if (envelope.stream === 'site') {
     const decision = decideSite(states.site, envelope.command as unknown as SiteCommand, {
       ...common,
@@ -37,7 +32,7 @@ export function foldUnsent(
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
     })
-    if (decision.ok) store('site', decision.events)
+    showUnsent(siteStream, states.site, decision, frame)
     return
   }
   const decision = decideJob(states.job, envelope.command as unknown as JobCommand, {
@@ -58,7 +53,6 @@ export function foldUnsent(
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',
   })
-  if (!decision.ok) return
-  store('site', decision.siteEvents)
-  store('job', decision.events)
+  if (decision.ok) showUnsent(siteStream, states.site, { ok: true, events: decision.siteEvents }, frame)
+  showUnsent(jobStream, states.job, decision, frame)
 }

@@ -1,21 +1,16 @@
 import type { Table } from 'dexie'
-import type { CommandEnvelope, Refusal } from '../../core/stream'
+import type { CommandEnvelope } from '../../core/stream'
+import type { Kept } from '../../core/stream/client'
 import type { JobPage } from '../../core/protocol'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
-export interface KeptEntry {
-  key?: number
-  personId: string
+export interface KeptEntry extends Kept {
   kind: 'command' | 'photo'
   /** What goes out, as it was when the person did it. */
   envelope: CommandEnvelope | null
   photo: { id: string; jobId: string; blob: Blob } | null
   label: string
   where: string
-  /** Ids that only this entry brings into the world: whoever names one of them depends on it. */
-  makes: string[]
-  state: 'pending' | 'refused' | 'blocked'
-  refusal: Refusal | null
   /** What this device's clock said. Only the difference to now is ever used. */
   keptAt: number
 }

@@ -1,0 +1,56 @@
+import type { Outcome, Refusal } from '../envelope'
+
+/** How the line is, and what waits on this device. */
+export interface Line {
+  /** Kept entries that are not sent yet. */
+  waiting: number
+  /** False: known to be without network. */
+  connected: boolean
+  /** The live connection stands. */
+  live: boolean
+}
+/** What comes back for a command. Unreachable: nobody knows whether it arrived. */
+export type Reply = { is: 'outcome'; outcome: Outcome } | { is: 'turnedAway'; refusal: Refusal } | { is: 'unreachable'; refusal: Refusal }
+/** What giving a command asks of its device. `keep` is answered by why it could not be kept, or null. */
+export type GiveStep = { do: 'keep' } | { do: 'sendKept' } | { do: 'send' } | { do: 'outcomeUnknown' }
+
+export type Given =
+  | { is: 'outcome'; outcome: Outcome }
+  /** On this device; the server has not seen it yet. */
+  | { is: 'kept' }
+  | { is: 'refused'; refusal: Refusal; unanswered: boolean }
+
+const catchingUp: Refusal = {
+  code: 'catchingUp',
+  reasons: ['What was entered without network is still being sent.'],
+  toYes: ['Wait a moment, then ask again.'],
+}
+
+/**
+ * Gives one command: sends it, or keeps it where it may wait. Nothing overtakes what waits. What was sent and not answered may
+ * have arrived: it is kept under its id where that is allowed, for the server knows an id it has answered; else nothing is
+ * touched on the strength of this device until it has asked (`outcomeUnknown`).
+ * @param queues whether this command may wait here
+ */
+export function* giveCommand(queues: boolean, line: () => Line): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+  function* keep(): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+    const refusal = (yield { do: 'keep' }) as Refusal | null
+    return refusal ? { is: 'refused', refusal, unanswered: false } : { is: 'kept' }
+  }
+  function* keepAndSend(): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+    const given = yield* keep()
+    if (line().live) yield { do: 'sendKept' }
+    return given
+  }
+  if (line().waiting > 0) {
+    if (queues) return yield* keepAndSend()
+    yield { do: 'sendKept' }
+    if (line().waiting > 0 && line().live) return { is: 'refused', refusal: catchingUp, unanswered: false }
+  } else if (queues && !line().connected) return yield* keep()
+  const reply = (yield { do: 'send' }) as Reply
+  if (reply.is === 'outcome') return reply
+  if (reply.is === 'turnedAway') return { is: 'refused', refusal: reply.refusal, unanswered: false }
+  if (queues) return yield* keepAndSend()
+  yield { do: 'outcomeUnknown' }
+  return { is: 'refused', refusal: reply.refusal, unanswered: true }
+}

@@ -1,0 +1,60 @@
+import type { Refusal } from '../envelope'
+
+/** Something a person did without network, kept on their device until the server has taken it. */
+export interface Kept {
+  /** Given by the storage, in order. */
+  key?: number
+  personId: string
+  /** Ids that only this entry brings into the world: whoever names one of them depends on it. */
+  makes: string[]
+  state: 'pending' | 'refused' | 'blocked'
+  refusal: Refusal | null
+}
+/** What a device keeps it in. What `add` and `change` have resolved for outlives the device's power. */
+export interface OutboxStorage<E extends Kept> {
+  /** Entries of one person, oldest first. */
+  list(personId: string): Promise<E[]>
+  /** @returns its key. Throws when there is no room: then nothing was stored. */
+  add(entry: E): Promise<number>
+  change(key: number, to: Partial<E>): Promise<void>
+  drop(key: number): Promise<void>
+}
+
+/** What comes back for one entry. Unreachable: nobody knows whether it arrived; it goes out again as it was. */
+export type Answer = { is: 'taken' } | { is: 'refused'; refusal: Refusal } | { is: 'unreachable' }
+/** What sending asks of its device. */
+export type OutboxStep<E extends Kept> =
+  { do: 'deliver'; entry: E } | { do: 'change'; entry: E; to: Pick<Kept, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
+
+const waitsForAnother: Refusal = {
+  code: 'waitsForAnother',
+  reasons: ['It belongs to an entry that was refused.'],
+  toYes: ['Resolve that one first.'],
+}
+
+/**
+ * Sends what waits, oldest first, once each. Stops at a lost connection; goes on behind a refusal, and holds back only what names
+ * a thing that a refused entry would have brought. Written as steps, so that a browser runs it over a real line and a simulation
+ * over a worse one.
+ * @param entries as they are now; read anew after each step
+ * @param says everything an entry names, as text
+ */
+export function* sendKept<E extends Kept>(
+  entries: () => readonly E[],
+  says: (entry: E) => string,
+): Generator<OutboxStep<E>, void, Answer | undefined> {
+  for (;;) {
+    const entry = entries().find(({ state }) => state === 'pending')
+    if (!entry) return
+    const lost = entries().flatMap(({ state, makes }) => (state === 'pending' ? [] : makes))
+    const text = says(entry)
+    if (lost.some((id) => text.includes(id))) {
+      yield { do: 'change', entry, to: { state: 'blocked', refusal: waitsForAnother } }
+      continue
+    }
+    const answer = (yield { do: 'deliver', entry })!
+    if (answer.is === 'unreachable') return
+    if (answer.is === 'refused') yield { do: 'change', entry, to: { state: 'refused', refusal: answer.refusal } }
+    else yield { do: 'drop', entry }
+  }
+}

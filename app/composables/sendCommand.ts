@@ -27,6 +27,8 @@ export interface Seen {
   jobSeq: number | null
   /** Where it was done, in words, for the list of what waits. */
   where: string
+  /** Why the record as it is here already forbids it; nothing is kept then. */
+  forbidden?(envelope: CommandEnvelope): Refusal | null
 }
 
 const refused = (refusal: Refusal): Sent => ({ given: { ok: false, refusal }, outcome: null })
@@ -87,8 +89,7 @@ export async function sendCommand(
     return { is: 'turnedAway', refusal }
   }
   async function keep(): Promise<Refusal | null> {
-    unanswered.forget(says)
-    const refusal = await outbox.keep(envelope, seen.where, made)
+    const refusal = seen.forbidden?.(envelope) ?? (await outbox.keep(envelope, seen.where, made))
     if (!refusal) fulfilled()
     kept = true
     return refusal

@@ -1,10 +1,10 @@
 import type { JobCommand, JobState } from '../../core/job'
 import { givesUpTypes, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
-import type { Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
+import type { CommandEnvelope, Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
 import { takeInto } from '../../core/stream/client'
 import { streams } from '../../core/streams'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
-import { foldUnsent } from '~/utils/fold-unsent'
+import { foldUnsent, forbiddenOn } from '~/utils/fold-unsent'
 import type { JobPage } from '../../core/protocol'
 
 export interface Given {
@@ -144,7 +144,11 @@ export function useJobRecord(jobId: string) {
     const states = { job: structuredClone(known.job), site: structuredClone(known.site) }
     // As old as it is by the server's time: a device whose clock is wrong would make a proof last for days.
     for (const entry of waiting)
-      foldUnsent(states, entry.envelope!, session, settings.value, new Date(serverNow() - outbox.heldMs(entry)).toISOString())
+      foldUnsent(states, entry.envelope!, {
+        session,
+        settings: settings.value,
+        madeAt: new Date(serverNow() - outbox.heldMs(entry)).toISOString(),
+      })
     return { ...states, waiting: waiting.length }
   })
   const job = computed(() => here.value.job)
@@ -168,6 +172,11 @@ export function useJobRecord(jobId: string) {
       siteSeq: knownSite.value?.understoodSeq ?? 0,
       jobSeq: knownJob.value?.understoodSeq ?? null,
       where: page.value?.site.name ?? '',
+      forbidden(envelope: CommandEnvelope) {
+        const { job, site } = here.value
+        const madeAt = new Date(serverNow()).toISOString()
+        return job && site ? forbiddenOn({ job, site }, envelope, { session, settings: settings.value, madeAt }) : null
+      },
     }
     const { given, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)
     if (outcome?.status !== 'accepted') return given

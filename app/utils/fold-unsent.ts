@@ -1,45 +1,47 @@
 import { DateTime } from 'luxon'
-import { decideJob, jobStream, type JobCommand, type JobState } from '../../core/job'
+import { decideJob, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
 import { decideSite, siteStream, type SiteCommand, type SiteState } from '../../core/site'
-import type { CommandEnvelope } from '../../core/stream'
-import { showUnsent } from '../../core/stream/client'
+import type { Actor, CommandEnvelope, Refusal } from '../../core/stream'
+import { forbiddenHere, showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
 
-/**
- * Shows on top of a record what an unsent command would make of it. The server decides again when it is sent; what it
- * would refuse already here is simply not shown.
- */
-export function foldUnsent(
-  states: { job: JobState; site: SiteState },
-  envelope: CommandEnvelope,
-  session: ReturnType<typeof useSession>,
-  settings: BranchSettings,
-  madeAt: string,
-): void {
-  const { personId, name, initials, role, licensed } = session.viewer!
-  const actor = { personId, name, initials, role, licensed }
-  const common = { actor, onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
-  const frame = { streamId: envelope.streamId, commandId: envelope.id, at: envelope.at, receivedAt: madeAt, actor }
-  if (envelope.stream === 'site') {
-    const decision = decideSite(states.site, envelope.command as unknown as SiteCommand, {
+interface States {
+  job: JobState
+  site: SiteState
+}
+interface Here {
+  session: ReturnType<typeof useSession>
+  settings: BranchSettings
+  /** When it was done, by the server's time. */
+  madeAt: string
+}
+const actorOf = ({ viewer }: ReturnType<typeof useSession>): Actor => {
+  const { personId, name, initials, role, licensed } = viewer!
+  return { personId, name, initials, role, licensed }
+}
+
+/** Decides a command on the record as it is on this device. What only the server can know is taken to be in its favour. */
+function decideHere({ job, site }: States, { stream, command }: CommandEnvelope, { session, settings, madeAt }: Here): JobDecision {
+  const common = { actor: actorOf(session), onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
+  if (stream === 'site') {
+    const decision = decideSite(site, command as unknown as SiteCommand, {
       ...common,
       // Whether somebody may witness is the server's to say.
       onVisit: true,
       everyPair: settings.proofEveryPair,
       // The phone is where the site is.
       today: DateTime.fromISO(madeAt).toISODate()!,
-      basedOnSeq: states.site.understoodSeq,
+      basedOnSeq: site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
     })
-    showUnsent(siteStream, states.site, decision, frame)
-    return
+    return decision.ok ? { ok: true, events: [], siteEvents: decision.events } : decision
   }
-  const decision = decideJob(states.job, envelope.command as unknown as JobCommand, {
+  return decideJob(job, command as unknown as JobCommand, {
     ...common,
-    jobSeq: states.job.seq,
+    jobSeq: job.seq,
     heldMs: 0,
-    site: states.site,
+    site,
     method: settings,
     model: (id) => session.catalogue.find((one) => one.id === id) ?? null,
     hasPhoto: () => true,
@@ -53,6 +55,20 @@ export function foldUnsent(
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',
   })
-  if (decision.ok) showUnsent(siteStream, states.site, { ok: true, events: decision.siteEvents }, frame)
+}
+
+/** Why this may not be kept for later: see `forbiddenHere` of core. */
+export function forbiddenOn(states: States, envelope: CommandEnvelope, here: Here): Refusal | null {
+  const isFact = envelope.stream === 'site' && siteStream.commands.get(envelope.command.type)?.rules.kind === 'fact'
+  return forbiddenHere(decideHere(states, envelope, here), isFact)
+}
+
+/** Shows on top of a record what an unsent command would make of it. The server decides again when it is sent. */
+export function foldUnsent(states: States, envelope: CommandEnvelope, here: Here): void {
+  const decision = decideHere(states, envelope, here)
+  if (!decision.ok) return
+  const { id: commandId, streamId, at } = envelope
+  const frame = { streamId, commandId, at, receivedAt: here.madeAt, actor: actorOf(here.session) }
+  showUnsent(siteStream, states.site, { ok: true, events: decision.siteEvents }, frame)
   showUnsent(jobStream, states.job, decision, frame)
 }

@@ -573,28 +573,12 @@ function reconnect(stage: Stage, person: Crew): void {
   const { phone } = person
   phone.online = true
   if (!phone.alive) return
-  const { record, world, chance } = stage
-  for (const envelope of phone.outbox.splice(0)) {
-    record.give(envelope, world.now)
-    const { command } = envelope
-    if (command.type === 'openBox' || command.type === 'recordConductors')
-      for (const box of world.boxes.values()) if (stage.boxId.get(box.name) === command.boxId && box.plate === 'off') box.plateSaid = true
-    if (chance.is(0.1)) record.give(envelope, world.now)
-  }
-  phone.here = null
+  for (let tries = 0; tries < 20 && phone.outbox.length > 0; tries++) person.sendKept()
   if (phone.known.unknownEvent) phone.update()
   phone.receive()
   person.heard.clear()
   if (!person.onOther) person.ahead = false
-  // A tag counts once its owner knows that the server took it; one that was refused comes off.
-  for (const lever of world.levers.values())
-    for (const lock of [...lever.locks]) {
-      if (lock.owner !== person.id) continue
-      if (person.hanging === lock.tagId) continue
-      const tag = record.state.tags[lock.tagId]
-      if (!tag || (tag.suspendedFor !== null && !lock.counted)) world.unhang(lock.tagId)
-      else if (tag.suspendedFor === null) lock.counted = true
-    }
+  person.countLocks()
 }
 
 /**
@@ -626,7 +610,10 @@ function windDown(stage: Stage): string | null {
   const run = (task: Generator<void, unknown, void>) => {
     for (let turns = 0; turns < 4000; turns++) {
       const { done } = task.next()
-      for (const person of there) person.phone.receive()
+      for (const person of there) {
+        for (let tries = 0; tries < 20 && person.phone.outbox.length > 0; tries++) person.sendKept()
+        person.phone.receive()
+      }
       if (done) return
       world.now++
     }
@@ -770,6 +757,8 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
     world.now += 1 + chance.int(15)
     happen(stage)
     const person = chance.pick(crew)
+    // A line that stands takes what still waits, sooner or later.
+    if (person.phone.alive && person.phone.online && person.phone.outbox.length > 0 && chance.is(0.3)) person.sendKept()
     person.reflex()
     if (!person.present) continue
     // A person whose phone is dead does nothing but step back, take a tag off on a mate's phone, or say clear there.

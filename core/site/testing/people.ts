@@ -18,6 +18,7 @@ import {
   type SiteState,
 } from '../index'
 import type { Actor, Outcome } from '../../stream'
+import { giveCommand, type Reply } from '../../stream/client'
 import type { RequiredPair } from '../proofs'
 import type { SignCause } from '../parts.schema'
 import type { Chance } from '../../chance'
@@ -227,7 +228,7 @@ export class Crew {
     return yield* this.send(command, phone)
   }
   private *send(command: Loose<SiteCommand>, phone: Phone): Generator<void, Outcome | null, void> {
-    const { record, world, chance, counts } = this.stage
+    const { record, world, counts } = this.stage
     const envelope: Envelope = {
       id: record.id(),
       actor: this.actor,
@@ -237,39 +238,88 @@ export class Crew {
     }
     counts.commands++
     if (phone.online && givesUpTypes.has(command.type)) phone.answerLost = true
-    for (let tries = 0; tries < 40; tries++) {
-      if (!phone.alive) return null
-      if (!phone.online || phone.outbox.length > 0) {
-        if (!keepableSiteTypes.has(command.type) || phone !== this.phone) {
-          if (tries > 0) phone.answerLost = true
-          return null
+    const queues = keepableSiteTypes.has(command.type) && phone === this.phone
+    // Whoever gets no answer taps again: the same words go out as they were.
+    for (let tries = 0; tries < 40 && phone.alive; tries++) {
+      const steps = giveCommand(queues, () => phone.line)
+      let step = steps.next()
+      while (!step.done) {
+        switch (step.value.do) {
+          case 'keep':
+            step = steps.next(phone.keep(envelope))
+            break
+          case 'sendKept':
+            this.sendKept(phone)
+            step = steps.next()
+            break
+          case 'send':
+            step = steps.next(yield* this.deliver(envelope, phone))
+            break
+          case 'outcomeUnknown':
+            phone.answerLost = true
+            step = steps.next()
         }
-        phone.keep(envelope)
+      }
+      const given = step.value
+      if (given.is === 'kept')
         return { status: 'accepted', commandId: envelope.id, stream: 'site', streamId: 'site', seq: 0, eventTypes: [] }
+      if (given.is === 'outcome') {
+        if (given.outcome.status === 'refused') counts.refused++
+        phone.receive()
+        return given.outcome
       }
-      const fate = chance.weighed({ through: 84, lostQuestion: 5, lostAnswer: 6, twice: 5 })
-      if (fate !== 'lostQuestion') {
-        let outcome = record.give(envelope, world.now)
-        if (fate === 'twice') outcome = record.give(envelope, world.now)
-        if (this.slowAnswers > 0) {
-          this.slowAnswers--
-          yield
-          continue
-        }
-        if (this.cutNext) {
-          this.cutNext = false
-          phone.online = false
-          continue
-        }
-        if (fate !== 'lostAnswer') {
-          if (outcome.status === 'refused') counts.refused++
-          phone.receive()
-          return outcome
-        }
-      }
+      // Forbidden already here, and said so.
+      if (!given.unanswered && given.refusal.code !== 'catchingUp') return null
+      if (!phone.online) return null
       yield
     }
     return null
+  }
+  /** One command over the line: it or its answer may be lost, it may arrive twice, the answer may take its time. */
+  private *deliver(envelope: Envelope, phone: Phone): Generator<void, Reply, void> {
+    const { record, world, chance } = this.stage
+    const unreachable = { is: 'unreachable' as const, refusal: { code: 'offline', reasons: [], toYes: [] } }
+    const fate = phone.online ? chance.weighed({ through: 84, lostQuestion: 5, lostAnswer: 6, twice: 5 }) : 'lostQuestion'
+    if (fate === 'lostQuestion') return unreachable
+    let outcome = record.give(envelope, world.now)
+    if (fate === 'twice') outcome = record.give(envelope, world.now)
+    while (this.slowAnswers > 0) {
+      this.slowAnswers--
+      yield
+    }
+    if (this.cutNext) {
+      this.cutNext = false
+      phone.online = false
+      return unreachable
+    }
+    return fate === 'lostAnswer' || !phone.alive ? unreachable : { is: 'outcome', outcome }
+  }
+  /** What waited on this phone goes out, where it has a line. */
+  sendKept(phone = this.phone): void {
+    const { record, world, chance, boxId } = this.stage
+    phone.sendKept((envelope) => {
+      if (!phone.online || chance.is(0.05)) return { is: 'unreachable' }
+      const outcome = record.give(envelope, world.now)
+      if (chance.is(0.1)) record.give(envelope, world.now)
+      const { command } = envelope
+      if (command.type === 'openBox' || command.type === 'recordConductors')
+        for (const box of world.boxes.values()) if (boxId.get(box.name) === command.boxId && box.plate === 'off') box.plateSaid = true
+      if (chance.is(0.05)) return { is: 'unreachable' }
+      return outcome.status === 'refused' ? { is: 'refused', refusal: outcome.refusal } : { is: 'taken' }
+    })
+    phone.receive()
+    if (phone === this.phone && phone.outbox.length === 0) this.countLocks()
+  }
+  /** A tag counts once its owner knows that the server took it; one that was refused comes off. */
+  countLocks(): void {
+    const { record, world } = this.stage
+    for (const lever of world.levers.values())
+      for (const lock of [...lever.locks]) {
+        if (lock.owner !== this.id || this.hanging === lock.tagId) continue
+        const tag = record.state.tags[lock.tagId]
+        if (!tag || (tag.suspendedFor !== null && !lock.counted)) world.unhang(lock.tagId)
+        else if (tag.suspendedFor === null) lock.counted = true
+      }
   }
   private ok(outcome: Outcome | null): boolean {
     return outcome?.status === 'accepted'
@@ -336,6 +386,8 @@ export class Crew {
       notice: company ? 'crew comes back' : '',
     })
     this.hanging = null
+    // What is kept on the phone counts once the server has it.
+    if (this.ok(outcome) && outcome!.seq === 0) return void (this.phone.outbox.length === 0 && this.countLocks())
     if (this.ok(outcome)) lock.counted = this.phone.online
     // No answer: the lock stays until one knows.
     else if (outcome) world.unhang(tagId)

@@ -1,5 +1,6 @@
 import { decideSite, emptySite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../index'
-import { applyEvent, entriesOf, foldEvents, SeqGap, type Actor, type Outcome, type StreamEvent } from '../../stream'
+import { applyEvent, entriesOf, type Actor, type Outcome, type Refusal, type StreamEvent } from '../../stream'
+import { forbiddenHere, sendKept, showUnsent, takeInto, type Answer, type Kept, type Line } from '../../stream/client'
 
 /** How long the record says a proof lasts, minutes. */
 export const proofLimitMinutes = 120
@@ -82,14 +83,21 @@ export class Record {
   }
 }
 
-/** One phone: its own copy of the record, fed by a connection that loses, repeats and delays. */
+/** What a command brings into the world: whatever names it depends on it. */
+const makes: { [type: string]: string } = { hangTag: 'tagId', startProof: 'proofId', partNeutral: 'partId', stopWork: 'stopId' }
+interface Waiting extends Kept {
+  envelope: Envelope
+}
+const says = ({ envelope }: Waiting) => JSON.stringify(envelope.command)
+
+/** One phone: the shipped copy, outbox and unsent entries, fed by a connection that loses, repeats and delays. */
 export class Phone {
   known: SiteState
   /** The same with unsent entries on top; null when there are none. */
   here: SiteState | null = null
   online = true
   alive = true
-  outbox: Envelope[] = []
+  outbox: Waiting[] = []
   /** A question went out, and the connection with it, before an answer came. */
   answerLost = false
 
@@ -99,54 +107,73 @@ export class Phone {
   get state(): SiteState {
     return this.here ?? this.known
   }
+  get line(): Line {
+    return { waiting: this.outbox.length, connected: this.online, live: this.online }
+  }
   /** Takes what is new. `odd` plays a broken line: repeats, a gap, a message this version does not understand. */
   receive(odd: 'none' | 'repeat' | 'gap' | 'newer' = 'none'): void {
     if (!this.alive || !this.online) return
-    const fresh = this.record.log.slice(this.known.seq)
-    if (odd === 'repeat') {
-      for (const event of this.record.log.slice(Math.max(0, this.known.seq - 3), this.known.seq))
-        applyEvent(siteStream.reducer, this.known, event)
-    }
-    if (odd === 'gap' && fresh.length > 1) {
-      try {
-        applyEvent(siteStream.reducer, this.known, fresh[1]!)
-      } catch (error) {
-        if (!(error instanceof SeqGap)) throw error
-      }
-    }
+    const { log } = this.record
+    const fresh = log.slice(this.known.seq)
+    const take = (events: StreamEvent[]) => takeInto(siteStream.reducer, this.known, events)
+    if (odd === 'repeat') take(log.slice(Math.max(0, this.known.seq - 3), this.known.seq))
+    if (odd === 'gap' && fresh.length > 1 && take([fresh[1]!])) throw new Error('A gap was taken for the whole.')
     this.answerLost = false
-    for (const event of fresh)
-      applyEvent(siteStream.reducer, this.known, odd === 'newer' ? { ...event, version: event.version + 1 } : event)
+    take(odd === 'newer' ? fresh.map((event) => ({ ...event, version: event.version + 1 })) : fresh)
   }
   /** The program is updated: it reads everything again. */
   update(): void {
-    const { log } = this.record
     this.known = emptySite('site')
-    for (const event of log) applyEvent(siteStream.reducer, this.known, event)
+    takeInto(siteStream.reducer, this.known, this.record.log)
   }
-  /** Keeps a command for later and shows what it would make of the record here. */
-  keep(envelope: Envelope): void {
-    this.outbox.push(envelope)
-    this.here ??= structuredClone(this.known)
-    const decision = decideSite(this.here, envelope.command, {
+  /** Keeps a command for later and shows what it makes of the record here. @returns why it is not kept: forbidden already here */
+  keep(envelope: Envelope): Refusal | null {
+    const { kind } = siteStream.commands.get(envelope.command.type)!.rules
+    const forbidden = forbiddenHere(this.decideHere(this.here ?? this.known, envelope), kind === 'fact')
+    if (forbidden) return forbidden
+    const made = (envelope.command as unknown as { [key: string]: string })[makes[envelope.command.type] ?? '']
+    this.outbox.push({ personId: envelope.actor.personId, envelope, makes: made ? [made] : [], state: 'pending', refusal: null })
+    this.show(envelope)
+    return null
+  }
+  private decideHere(state: SiteState, envelope: Envelope) {
+    const at = isoAt(envelope.givenAt)
+    return decideSite(state, envelope.command, {
       actor: envelope.actor,
       onCrew: true,
       onVisit: true,
       everyPair: this.record.everyPair,
-      basedOnSeq: this.here.seq,
+      basedOnSeq: state.seq,
       heldMs: 0,
-      now: isoAt(envelope.givenAt),
-      today: isoAt(envelope.givenAt).slice(0, 10),
+      now: at,
+      today: at.slice(0, 10),
       proofLimitMinutes,
       instrument: this.record.instrument,
     })
-    if (!decision.ok) return
+  }
+  private show(envelope: Envelope): void {
+    this.here ??= structuredClone(this.known)
     const at = isoAt(envelope.givenAt)
-    const frame = { streamId: 'site', commandId: envelope.id, at, receivedAt: at, actor: envelope.actor }
-    foldEvents(
-      siteStream.reducer,
-      this.here,
-      entriesOf(siteStream, this.here.seq, structuredClone(decision.events), frame, () => envelope.id),
-    )
+    const decision = this.decideHere(this.here, envelope)
+    const copy = decision.ok ? { ...decision, events: structuredClone(decision.events) } : decision
+    showUnsent(siteStream, this.here, copy, { streamId: 'site', commandId: envelope.id, at, receivedAt: at, actor: envelope.actor })
+  }
+  /** Sends what waits. What is refused is read by its person and put away. */
+  sendKept(deliver: (envelope: Envelope) => Answer): void {
+    const steps = sendKept(() => this.outbox, says)
+    let step = steps.next()
+    while (!step.done) {
+      const doing = step.value
+      if (doing.do === 'deliver') {
+        step = steps.next(deliver(doing.entry.envelope))
+        continue
+      }
+      if (doing.do === 'drop') this.outbox = this.outbox.filter((one) => one !== doing.entry)
+      else Object.assign(doing.entry, doing.to)
+      step = steps.next()
+    }
+    this.outbox = this.outbox.filter(({ state }) => state === 'pending')
+    this.here = null
+    for (const { envelope } of this.outbox) this.show(envelope)
   }
 }

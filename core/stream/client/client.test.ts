@@ -114,7 +114,10 @@ describe('giving a command', () => {
   })
   test('is refused when it cannot be kept', () => {
     const refusal = { code: 'storageFull', reasons: [], toYes: [] }
-    expect(give(true, { ...none }, { keep: refusal }).given).toEqual({ is: 'refused', refusal, unanswered: false })
+    expect(give(true, { ...none }, { keep: refusal })).toEqual({ did: ['keep'], given: { is: 'refused', refusal, unanswered: false } })
+    // It may have arrived before: then nobody knows what came of it.
+    const sent = give(true, { ...good }, { send: unreachable, keep: refusal })
+    expect(sent).toMatchObject({ did: ['send', 'keep', 'outcomeUnknown', 'sendKept'], given: { is: 'refused', unanswered: true } })
   })
 })
 

@@ -11,7 +11,10 @@ export interface Line {
 }
 /** What comes back for a command. Unreachable: nobody knows whether it arrived. */
 export type Reply = { is: 'outcome'; outcome: Outcome } | { is: 'turnedAway'; refusal: Refusal } | { is: 'unreachable'; refusal: Refusal }
-/** What giving a command asks of its device. `keep` is answered by why it could not be kept, or null. */
+/**
+ * What giving a command asks of its device. `keep` is answered by why it is not kept, or null: there is no room, or the record as
+ * it is here already forbids it. A refusal that is known here is said here: whoever is told “kept” goes on and does it.
+ */
 export type GiveStep = { do: 'keep' } | { do: 'sendKept' } | { do: 'send' } | { do: 'outcomeUnknown' }
 
 export type Given =
@@ -33,24 +36,26 @@ const catchingUp: Refusal = {
  * @param queues whether this command may wait here
  */
 export function* giveCommand(queues: boolean, line: () => Line): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
-  function* keep(): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+  function* keep(sent: boolean): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
     const refusal = (yield { do: 'keep' }) as Refusal | null
-    return refusal ? { is: 'refused', refusal, unanswered: false } : { is: 'kept' }
+    if (!refusal) return { is: 'kept' }
+    if (sent) yield { do: 'outcomeUnknown' }
+    return { is: 'refused', refusal, unanswered: sent }
   }
-  function* keepAndSend(): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
-    const given = yield* keep()
+  function* keepAndSend(sent: boolean): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+    const given = yield* keep(sent)
     if (line().live) yield { do: 'sendKept' }
     return given
   }
   if (line().waiting > 0) {
-    if (queues) return yield* keepAndSend()
+    if (queues) return yield* keepAndSend(false)
     yield { do: 'sendKept' }
     if (line().waiting > 0 && line().live) return { is: 'refused', refusal: catchingUp, unanswered: false }
-  } else if (queues && !line().connected) return yield* keep()
+  } else if (queues && !line().connected) return yield* keep(false)
   const reply = (yield { do: 'send' }) as Reply
   if (reply.is === 'outcome') return reply
   if (reply.is === 'turnedAway') return { is: 'refused', refusal: reply.refusal, unanswered: false }
-  if (queues) return yield* keepAndSend()
+  if (queues) return yield* keepAndSend(true)
   yield { do: 'outcomeUnknown' }
   return { is: 'refused', refusal: reply.refusal, unanswered: true }
 }

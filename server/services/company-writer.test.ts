@@ -1,0 +1,135 @@
+import { jest } from '@jest/globals'
+import type { Outcome } from '../../core/stream'
+import { database } from '../database'
+import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
+import { ApiError } from './errors'
+import { feedAfter, feedSeq } from './feed'
+import { eventsAfter, forgetStates, readState } from './streams'
+
+jest.setTimeout(120_000)
+let close: () => Promise<void>
+beforeAll(async () => {
+  close = await openWorld()
+})
+afterAll(() => close())
+afterEach(() => jest.restoreAllMocks())
+
+const defect = (text: string) => ({ type: 'listDefect' as const, defectId: uuid(), pointId: null, text })
+/** Somebody else is being written: what is given now waits and goes together. */
+async function busy<T>(lead: Parameters<typeof jobCommand>[0], jobId: string, work: () => T): Promise<Awaited<T>> {
+  const first = jobCommand(lead, jobId, defect('the first of all'))
+  await new Promise((resolve) => setTimeout(resolve, 3))
+  const result = await work()
+  await first
+  return result
+}
+const settled = (work: Promise<Outcome>[]) =>
+  Promise.all(
+    work.map((one) =>
+      one.then(
+        ({ status }) => status,
+        (error: unknown) => (error instanceof ApiError ? error.code : String(error)),
+      ),
+    ),
+  )
+const sameSeqs = async (streamId: string) => {
+  const seqs = (await eventsAfter(streamId, 0)).map(({ seq }) => seq)
+  expect(seqs).toEqual(seqs.map((_, index) => index + 1))
+}
+
+test('commands that wait are stored together, and each is answered for itself', async () => {
+  const { lead } = await makeCompany()
+  const { siteId, jobId } = await open(lead)
+  const [used, twice] = [uuid(), defect('sent twice at once')]
+  await jobCommand(lead, jobId, defect('before'), used)
+  const start = await feedSeq(lead.companyId)
+  const id = uuid()
+  const boxId = Object.keys((await readState('site', siteId)).boxes)[0]!
+  const answers = await busy(lead, jobId, () =>
+    settled([
+      ...Array.from({ length: 10 }, (_, index) => jobCommand(lead, jobId, defect(`number ${index}`))),
+      jobCommand(lead, jobId, defect('another thing under a used id'), used),
+      jobCommand(lead, jobId, twice, id),
+      jobCommand(lead, jobId, twice, id),
+      jobCommand(lead, jobId, { type: 'settleDefect', defectId: uuid(), how: 'there is none' }),
+      siteCommand(lead, siteId, { type: 'openBox', boxId }),
+    ]),
+  )
+  expect(answers).toEqual([...Array(10).fill('accepted'), 'commandIdReused', 'accepted', 'accepted', 'refused', 'accepted'])
+  expect((await eventsAfter(jobId, 1)).length).toBe(1 + 1 + 10 + 1)
+  await sameSeqs(jobId)
+  await sameSeqs(siteId)
+  const feed = await feedAfter(lead.companyId, start, 100)
+  expect(feed.length).toBeLessThan(12)
+  expect(feed.map(({ seq }) => seq)).toEqual(feed.map((_, index) => start + 1 + index))
+  const [cached, page] = [await readState('job', jobId), await readState('site', siteId)]
+  forgetStates()
+  expect(await readState('job', jobId)).toEqual(cached)
+  expect(await readState('site', siteId)).toEqual(page)
+})
+
+test('what ends a group ends it for nobody: each is asked again by itself', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const { commands } = database().models
+  const store = commands.bulkCreate.bind(commands)
+  jest
+    .spyOn(commands, 'bulkCreate')
+    .mockImplementation((rows, options) => (rows.length > 1 ? Promise.reject(new Error('The disk hiccuped.')) : store(rows, options)))
+  const answers = await busy(lead, jobId, () =>
+    settled(Array.from({ length: 12 }, (_, index) => jobCommand(lead, jobId, defect(`number ${index}`)))),
+  )
+  expect(answers).toEqual(Array(12).fill('accepted'))
+  expect(Object.keys((await readState('job', jobId)).defects)).toHaveLength(13)
+  await sameSeqs(jobId)
+})
+
+test('a deadlock is tried again; what fails every time is said to its sender alone', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const { commands } = database().models
+  const store = commands.bulkCreate.bind(commands)
+  let times = 0
+  const deadlock = Object.assign(new Error('Deadlock found'), { parent: { code: 'ER_LOCK_DEADLOCK' } })
+  jest
+    .spyOn(commands, 'bulkCreate')
+    .mockImplementation((rows, options) => (++times === 1 ? Promise.reject(deadlock) : store(rows, options)))
+  expect(await settled([jobCommand(lead, jobId, defect('after a deadlock'))])).toEqual(['accepted'])
+  jest
+    .spyOn(commands, 'bulkCreate')
+    .mockImplementation((rows, options) =>
+      [...rows].some((row) => String(row.outcome).includes('refused')) ? Promise.reject(new Error('Broken.')) : store(rows, options),
+    )
+  const answers = await busy(lead, jobId, () =>
+    settled([
+      jobCommand(lead, jobId, defect('a good one')),
+      jobCommand(lead, jobId, { type: 'settleDefect', defectId: uuid(), how: 'there is none' }),
+      jobCommand(lead, jobId, defect('good as well')),
+    ]),
+  )
+  expect(answers).toEqual(['accepted', 'Error: Broken.', 'accepted'])
+  await sameSeqs(jobId)
+})
+
+test('the order in which a company’s commands came is kept, also around one that is written alone', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const visit = {
+    type: 'scheduleVisit' as const,
+    visitId: uuid(),
+    kind: 'install' as const,
+    startsAt: '2032-01-05T09:00:00Z',
+    endsAt: '2032-01-05T10:00:00Z',
+    windowFrom: '2032-01-05T09:00:00Z',
+    windowTo: '2032-01-05T10:00:00Z',
+    personIds: [lead.personId],
+  }
+  const outcomes = await Promise.all([
+    jobCommand(lead, jobId, defect('the first')),
+    jobCommand(lead, jobId, visit),
+    jobCommand(lead, jobId, { type: 'cancelVisit', visitId: visit.visitId, reason: 'not needed' }),
+    jobCommand(lead, jobId, defect('the last')),
+  ])
+  expect(outcomes.map(({ status }) => status)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
+  await sameSeqs(jobId)
+})

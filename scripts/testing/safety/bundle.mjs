@@ -24,10 +24,10 @@ export async function loadSimulator(mutant) {
       {
         name: 'mutant',
         setup(one) {
-          one.onLoad({ filter: /core\/site\/[a-z/-]+\.ts$/ }, ({ path }) => {
+          one.onLoad({ filter: /core\/(site|stream)\/[a-z/-]+\.ts$/ }, ({ path }) => {
             let contents = readFileSync(path, 'utf8')
             for (const edit of mutant?.edits ?? []) {
-              if (!path.endsWith(`core/site/${edit.file}`)) continue
+              if (!path.endsWith(edit.file.startsWith('core/') ? edit.file : `core/site/${edit.file}`)) continue
               // A rule that is no longer written like this would be a mutant that tests nothing.
               const times = contents.split(edit.find).length - 1
               if (times !== 1) throw new Error(`“${mutant.name}”: ${times} places in ${edit.file} say: ${edit.find}`)

@@ -578,6 +578,17 @@ export const mutants = [
     ],
   },
   {
+    name: 'what is forbidden here is kept all the same',
+    focus: { odd: { borrowed: 1, noNeutral: 0 } },
+    edits: [
+      {
+        file: 'core/stream/client/unsent.ts',
+        find: "return decision.ok || isFact || decision.refusal.code === 'updateNeeded' ? null : decision.refusal",
+        put: 'return isFact && !decision.ok ? null : null',
+      },
+    ],
+  },
+  {
     name: 'a stop stops nobody',
     focus: { plot: 'halted' },
     edits: [

@@ -122,13 +122,13 @@ export async function bigSite({ stream, safety }, { boxes, breakers }) {
     })
     if (!decision.ok) throw new Error(JSON.stringify(decision.refusal))
     for (const draft of decision.events)
-      stream.applyEvent(safety.siteReducer, state, {
+      stream.applyEvent(safety.siteStream.reducer, state, {
         id: randomUUID(),
         stream: 'site',
         streamId: 'bench',
         seq: state.seq + 1,
         commandId: randomUUID(),
-        version: stream.currentVersion(safety.siteUpcasters, draft.type),
+        version: stream.currentVersion(safety.siteStream.reducer.upcasters, draft.type),
         at: now,
         receivedAt: now,
         actor,

@@ -24,11 +24,16 @@ async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date
  */
 export async function execute(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Outcome> {
   const viewer = await actingPerson(envelope, sender, now)
-  const row = envelope.stream === 'site' ? await siteFor(viewer, envelope.streamId) : await jobFor(viewer, envelope.streamId)
+  const [row, own] = await Promise.all([
+    envelope.stream === 'site' ? siteFor(viewer, envelope.streamId) : jobFor(viewer, envelope.streamId),
+    settingsOf(viewer.branchId),
+  ])
   if (envelope.stream === 'site' && systemTypes.has(envelope.command.type as SiteCommand['type']))
     throw new ApiError(403, 'notByHand', 'This follows from the register, and is not given by hand.')
   parseCommand(envelope)
-  const { outcome, testerFailed } = await submit({ envelope, viewer, now, row, settings: await settingsOf(row.branchId) })
+  // A guest works by the rules of the branch they help.
+  const settings = row.branchId === viewer.branchId ? own : await settingsOf(row.branchId)
+  const { outcome, testerFailed } = await submit({ envelope, viewer, now, row, settings })
   if (testerFailed) await reconcileSites(viewer.companyId, viewer, now)
   return outcome
 }

@@ -23,6 +23,18 @@ async function busy<T>(lead: Parameters<typeof jobCommand>[0], jobId: string, wo
   await first
   return result
 }
+/** The database refuses to write some groups. `when`: the outcomes it is about to store. */
+function failing(when: (outcomes: string[]) => Error | null): void {
+  const { sequelize } = database()
+  const query = sequelize.query.bind(sequelize) as (sql: unknown, options?: unknown) => Promise<unknown>
+  jest.spyOn(sequelize, 'query').mockImplementation(((sql: unknown, options?: { replacements?: unknown[] }) => {
+    const outcomes = String(sql).startsWith('BEGIN NOT ATOMIC')
+      ? (options?.replacements ?? []).filter((value): value is string => typeof value === 'string' && value.startsWith('{"status"'))
+      : []
+    const error = outcomes.length > 0 ? when(outcomes) : null
+    return error ? Promise.reject(error) : query(sql, options)
+  }) as never)
+}
 const settled = (work: Promise<Outcome>[]) =>
   Promise.all(
     work.map((one) =>
@@ -71,11 +83,7 @@ test('commands that wait are stored together, and each is answered for itself', 
 test('what ends a group ends it for nobody: each is asked again by itself', async () => {
   const { lead } = await makeCompany()
   const { jobId } = await open(lead)
-  const { commands } = database().models
-  const store = commands.bulkCreate.bind(commands)
-  jest
-    .spyOn(commands, 'bulkCreate')
-    .mockImplementation((rows, options) => (rows.length > 1 ? Promise.reject(new Error('The disk hiccuped.')) : store(rows, options)))
+  failing((outcomes) => (outcomes.length > 1 ? new Error('The disk hiccuped.') : null))
   const answers = await busy(lead, jobId, () =>
     settled(Array.from({ length: 12 }, (_, index) => jobCommand(lead, jobId, defect(`number ${index}`)))),
   )
@@ -87,19 +95,13 @@ test('what ends a group ends it for nobody: each is asked again by itself', asyn
 test('a deadlock is tried again; what fails every time is said to its sender alone', async () => {
   const { lead } = await makeCompany()
   const { jobId } = await open(lead)
-  const { commands } = database().models
-  const store = commands.bulkCreate.bind(commands)
   let times = 0
   const deadlock = Object.assign(new Error('Deadlock found'), { parent: { code: 'ER_LOCK_DEADLOCK' } })
-  jest
-    .spyOn(commands, 'bulkCreate')
-    .mockImplementation((rows, options) => (++times === 1 ? Promise.reject(deadlock) : store(rows, options)))
+  failing(() => (++times === 1 ? deadlock : null))
   expect(await settled([jobCommand(lead, jobId, defect('after a deadlock'))])).toEqual(['accepted'])
-  jest
-    .spyOn(commands, 'bulkCreate')
-    .mockImplementation((rows, options) =>
-      [...rows].some((row) => String(row.outcome).includes('refused')) ? Promise.reject(new Error('Broken.')) : store(rows, options),
-    )
+  expect(times).toBe(2)
+  jest.restoreAllMocks()
+  failing((outcomes) => (outcomes.some((outcome) => outcome.includes('refused')) ? new Error('Broken.') : null))
   const answers = await busy(lead, jobId, () =>
     settled([
       jobCommand(lead, jobId, defect('a good one')),

@@ -1,6 +1,7 @@
 import { QueryTypes, type Transaction } from 'sequelize'
 import type { FeedMessage, FeedTopic } from '../../core/protocol'
 import { database, type FeedEntryRow } from '../database'
+import { runTogether, type Statement } from '../database/statements'
 import { eventsAfter } from './streams'
 
 export interface FeedChange {
@@ -15,29 +16,22 @@ export interface FeedChange {
  * Gives a change its place in the company's feed. Call it last in a transaction: the counter row stays locked until
  * commit, so numbers have no gaps and become visible in order, whichever server wrote them.
  */
-export async function announce(companyId: string, changes: FeedChange[], transaction: Transaction): Promise<void> {
-  if (changes.length === 0) return
-  const { sequelize, models } = database()
-  // The new number comes back with the answer: while this row is locked the company waits.
-  const [, { insertId }] = (await sequelize.query('UPDATE feeds SET seq = LAST_INSERT_ID(seq + :by) WHERE company_id = :companyId', {
-    replacements: { companyId, by: changes.length },
-    transaction,
-  })) as unknown as [unknown, { insertId: number }]
-  const top = Number(insertId)
+export const announce = (companyId: string, changes: FeedChange[], transaction: Transaction): Promise<void> =>
+  runTogether(feedStatements(companyId, changes), transaction)
+
+/** The same, for who has more to write in the same breath. They come last. */
+export function feedStatements(companyId: string, changes: FeedChange[]): Statement[] {
+  if (changes.length === 0) return []
   const at = new Date()
-  await models.feedEntries.bulkCreate(
-    changes.map((change, index) => ({
-      companyId,
-      seq: top - changes.length + 1 + index,
-      branchId: change.branchId,
-      topic: change.topic,
-      streamId: change.streamId ?? null,
-      fromSeq: change.fromSeq ?? null,
-      toSeq: change.toSeq ?? null,
-      at,
+  const first = changes.length - 1
+  return [
+    // The new number stays with the connection: while this row is locked the company waits.
+    { sql: 'UPDATE feeds SET seq = LAST_INSERT_ID(seq + ?) WHERE company_id = ?', values: [changes.length, companyId] },
+    ...changes.map(({ branchId, topic, streamId = null, fromSeq = null, toSeq = null }, index) => ({
+      sql: 'INSERT INTO feed_entries (company_id, seq, branch_id, topic, stream_id, from_seq, to_seq, at) VALUES (?, LAST_INSERT_ID() - ?, ?, ?, ?, ?, ?, ?)',
+      values: [companyId, first - index, branchId, topic, streamId, fromSeq, toSeq, at],
     })),
-    { transaction },
-  )
+  ]
 }
 
 export async function feedSeq(companyId: string): Promise<number> {

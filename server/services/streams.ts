@@ -4,6 +4,7 @@ import { readerOf } from '../../core/stream/schemas'
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
 import { database, type EventRow, type StreamRow } from '../database'
+import { insertInto, type Statement } from '../database/statements'
 
 const snapshotEvery = 50
 const cacheLimit = 600
@@ -94,13 +95,8 @@ export async function lockState<K extends StreamKind>(
   return row ? { row, state: await stateAt(kind, row, transaction) } : null
 }
 
-/** Locks several streams of one kind in the order of their ids, so that nobody waits on another in a circle. */
-export async function lockStates<K extends StreamKind>(
-  kind: K,
-  ids: string[],
-  transaction: Transaction,
-): Promise<{ row: StreamRow; state: StateOf<K> }[]> {
-  if (ids.length === 0) return []
+/** Locks streams in the order of their ids, whoever locks them, so that nobody waits on another in a circle. */
+export async function lockStates(ids: string[], transaction: Transaction): Promise<{ row: StreamRow; state: StateOf<StreamKind> }[]> {
   const rows = await database().models.streams.findAll({
     where: { id: ids },
     order: [['id', 'ASC']],
@@ -109,40 +105,44 @@ export async function lockStates<K extends StreamKind>(
     raw: true,
     attributes: ids.every((id) => cache.has(id)) ? { exclude: ['snapshot'] } : undefined,
   })
-  const locked: { row: StreamRow; state: StateOf<K> }[] = []
-  for (const row of rows) locked.push({ row, state: await stateAt(kind, row, transaction) })
+  const locked: { row: StreamRow; state: StateOf<StreamKind> }[] = []
+  for (const row of rows) locked.push({ row, state: await stateAt(row.kind, row, transaction) })
   return locked
 }
 
-/** Stores events behind locked rows. Seq has no gaps because the rows are locked. */
-export async function storeEvents(
+/** What stores events behind locked rows. Seq has no gaps because the rows are locked. */
+export function eventStatements(
   held: { kind: StreamKind; row: StreamRow; after: StateOf<StreamKind>; events: StreamEvent[] }[],
-  transaction: Transaction,
-): Promise<void> {
-  if (held.length === 0) return
-  const { models, sequelize } = database()
-  await models.events.bulkCreate(
-    held.flatMap(({ row, events }) =>
-      events.map((event) => ({
-        ...event,
-        companyId: row.companyId,
-        payload: JSON.stringify(event.payload),
-        actor: JSON.stringify(event.actor),
-      })),
+): Statement[] {
+  if (held.length === 0) return []
+  const due = held.filter(({ row, after }) => Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery))
+  return [
+    insertInto(
+      'events',
+      ['id', 'stream', 'stream_id', 'seq', 'company_id', 'command_id', 'type', 'version', 'payload', 'actor', 'at', 'received_at'],
+      held.flatMap(({ row, events }) =>
+        events.map((event) => [
+          event.id,
+          event.stream,
+          event.streamId,
+          event.seq,
+          row.companyId,
+          event.commandId,
+          event.type,
+          event.version,
+          JSON.stringify(event.payload),
+          JSON.stringify(event.actor),
+          event.at,
+          event.receivedAt,
+        ]),
+      ),
     ),
-    { transaction },
-  )
-  // One statement for all of them: Sequelize has none that gives each row its own value.
-  await sequelize.query(
-    `UPDATE streams SET seq = CASE id ${held.map(() => 'WHEN ? THEN ?').join(' ')} END WHERE id IN (${held.map(() => '?').join(', ')})`,
-    { replacements: [...held.flatMap(({ row, after }) => [row.id, after.seq]), ...held.map(({ row }) => row.id)], transaction },
-  )
-  for (const { kind, row, after } of held)
-    if (Math.floor(after.seq / snapshotEvery) > Math.floor(row.seq / snapshotEvery))
-      await models.streams.update(
-        { snapshot: JSON.stringify(after), snapshotSeq: after.seq, snapshotVersion: streams[kind].reducerVersion },
-        { where: { id: row.id }, transaction },
-      )
+    ...held.map(({ row, after }) => ({ sql: 'UPDATE streams SET seq = ? WHERE id = ?', values: [after.seq, row.id] })),
+    ...due.map(({ kind, row, after }) => ({
+      sql: 'UPDATE streams SET snapshot = ?, snapshot_seq = ?, snapshot_version = ? WHERE id = ?',
+      values: [JSON.stringify(after), after.seq, streams[kind].reducerVersion, row.id],
+    })),
+  ]
 }
 
 /** Called after commit: the next reader starts from here. */

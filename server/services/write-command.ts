@@ -17,16 +17,17 @@ import {
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
+import { insertInto, runTogether, type Statement } from '../database/statements'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
 import type { Asked, Writing } from './asked'
 import { settingsOf } from './branch-rules'
 import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context'
 import { ApiError, notFound } from './errors'
-import { announce, type FeedChange } from './feed'
+import { feedStatements, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
 import { projectCounts, projectJob, projectSite } from './projections'
-import { lockState, lockStates, publishState, reducerOf, storeEvents } from './streams'
+import { eventStatements, lockState, lockStates, publishState, reducerOf } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
 const fingerprintOf = ({ stream, streamId, command }: CommandEnvelope): string =>
@@ -103,6 +104,20 @@ async function knownOutcomes(asked: Asked[], transaction: Transaction): Promise<
   return new Map(rows.map(({ id, fingerprint, personId, outcome }) => [id, { fingerprint, personId, outcome: JSON.parse(outcome) }]))
 }
 
+const outcomeStatements = (fresh: { type: string; asked: Asked }[], known: Known): Statement[] =>
+  fresh.length === 0
+    ? []
+    : [
+        insertInto(
+          'commands',
+          ['id', 'company_id', 'person_id', 'stream_id', 'fingerprint', 'type', 'outcome', 'received_at'],
+          fresh.map(({ type, asked: { envelope, viewer, now } }) => {
+            const { outcome, fingerprint } = known.get(envelope.id)!
+            return [envelope.id, viewer.companyId, viewer.personId, outcome.streamId, fingerprint, type, JSON.stringify(outcome), now]
+          }),
+        ),
+      ]
+
 /** What became of a group of commands, in their order. */
 export interface Written {
   /** An ApiError where a command is none for this record: it alone was not taken. */
@@ -142,13 +157,12 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
   for (const one of parsed)
     if (one.envelope.stream === 'site' && asksOtherRecords(one.command as SiteCommand))
       twins.set(one, await otherRecordsOf(one.row as SiteRow, transaction))
-  // Site before job, always, and each kind in one order: the energy state may not change between the decision and the commit.
+  // The energy state may not change between the decision and the commit, of a job either.
   const siteIds = [...parsed.map(siteOf), ...[...twins.values()].flat().map(({ id }) => id)]
   const jobIds = parsed.filter(({ envelope }) => envelope.stream === 'job').map(({ row }) => row.id)
   const held = new Map<string, Held>()
-  for (const [kind, ids] of [['site', siteIds] as const, ['job', jobIds] as const])
-    for (const { row, state } of await lockStates(kind, [...new Set(ids)], transaction))
-      held.set(row.id, { kind, row, before: state, after: state, events: [] })
+  for (const { row, state } of await lockStates([...new Set([...siteIds, ...jobIds])], transaction))
+    held.set(row.id, { kind: row.kind, row, before: state, after: state, events: [] })
   const known = await knownOutcomes(asked, transaction)
   const onCrew = await crewOf(
     asked.map(({ viewer }) => viewer),
@@ -156,7 +170,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
     transaction,
   )
   const answers: (Outcome | ApiError)[] = []
-  const fresh: { id: string; type: string; asked: Asked }[] = []
+  const fresh: { type: string; asked: Asked }[] = []
   for (const one of parsed) {
     const { envelope, viewer } = one
     const fingerprint = fingerprintOf(envelope)
@@ -180,25 +194,10 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
       : await decideForSite(one, one.command as SiteCommand, site, othersIn(twins.get(one) ?? [], held), onCrew, transaction)
     answers.push(outcome)
     known.set(envelope.id, { fingerprint, personId: viewer.personId, outcome })
-    fresh.push({ id: envelope.id, type: one.command.type, asked: one })
+    fresh.push({ type: one.command.type, asked: one })
   }
   const changed = [...held.values()].filter(({ events }) => events.length > 0)
-  await storeEvents(changed, transaction)
-  await database().models.commands.bulkCreate(
-    fresh.map(({ id, type, asked: { viewer, now } }) => ({
-      id,
-      companyId: viewer.companyId,
-      personId: viewer.personId,
-      streamId: known.get(id)!.outcome.streamId,
-      fingerprint: known.get(id)!.fingerprint,
-      type,
-      outcome: JSON.stringify(known.get(id)!.outcome),
-      receivedAt: now,
-    })),
-    { transaction },
-  )
   const testerFailed = await project(changed, held, transaction)
-  const companyId = asked[0]!.viewer.companyId
   const changes: FeedChange[] = changed.map(({ kind, row, after }) => ({
     topic: kind,
     branchId: row.branchId,
@@ -206,7 +205,17 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
     fromSeq: row.seq + 1,
     toSeq: after.seq,
   }))
-  await announce(companyId, [...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []), ...changes], transaction)
+  await runTogether(
+    [
+      ...eventStatements(changed),
+      ...outcomeStatements(fresh, known),
+      ...feedStatements(asked[0]!.viewer.companyId, [
+        ...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []),
+        ...changes,
+      ]),
+    ],
+    transaction,
+  )
   return { answers, states: changed.map(({ row, after }) => [row.id, after]), wake: changed.length > 0, testerFailed }
 }
 

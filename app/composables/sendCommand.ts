@@ -1,7 +1,8 @@
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
 import { giveCommand, Unanswered, type Line, type Reply } from '../../core/stream/client'
-import { mayKeep } from '~/stores/outbox'
+import { streams } from '../../core/streams'
+import { commandLabel } from '~/utils/command-label'
 import type { Given } from './useJobRecord'
 
 /** Ids made on this page for things the server has not acknowledged yet. */
@@ -89,7 +90,7 @@ export async function sendCommand(
     return { is: 'turnedAway', refusal }
   }
   async function keep(): Promise<Refusal | null> {
-    const refusal = seen.forbidden?.(envelope) ?? (await outbox.keep(envelope, seen.where, made))
+    const refusal = seen.forbidden?.(envelope) ?? (await outbox.keep(envelope, commandLabel(stream, envelope.command), seen.where, made))
     if (!refusal) fulfilled()
     kept = true
     return refusal
@@ -99,7 +100,7 @@ export async function sendCommand(
     connected: feed.status !== 'lost' && navigator.onLine,
     live: feed.status === 'live',
   })
-  const steps = giveCommand(!onBehalf && mayKeep(stream, command.type), line)
+  const steps = giveCommand(!onBehalf && streams[stream].commands.get(command.type)?.rules.queues === true, line)
   let step = steps.next()
   while (!step.done) {
     switch (step.value.do) {

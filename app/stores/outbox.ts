@@ -2,13 +2,9 @@ import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
 import { sendKept, type Answer } from '../../core/stream/client'
-import { streams } from '../../core/streams'
-import { commandLabel } from '~/utils/command-label'
 import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
 
 const storage = indexedDbOutbox(async () => (await localStore()).entries)
-
-export const mayKeep = (stream: StreamKind, type: string) => streams[stream].commands.get(type)?.rules.queues === true
 
 const full: Refusal = {
   code: 'storageFull',
@@ -83,8 +79,9 @@ export const useOutbox = defineStore('outbox', () => {
           }
     }
   }
-  const keep = (envelope: CommandEnvelope, where: string, makes: string[]) =>
-    add({ kind: 'command', envelope, photo: null, label: commandLabel(envelope.stream, envelope.command), where, makes })
+  /** `label`: what it is called in the list. The rooms of commands are not loaded on every page for it. */
+  const keep = (envelope: CommandEnvelope, label: string, where: string, makes: string[]) =>
+    add({ kind: 'command', envelope, photo: null, label, where, makes })
   const keepPhoto = (jobId: string, id: string, blob: Blob, where: string) =>
     add({ kind: 'photo', envelope: null, photo: { id, jobId, blob }, label: 'picture', where, makes: [id] })
 

@@ -1,6 +1,4 @@
 /** Models of before say nothing of what was added to the catalogue later. */
 const laterInModels = { leadsInterchangeable: false, metering: false, channelAmps: null }
-export const withModel = ({ model, ...payload }: Record<string, unknown>) => ({
-  ...payload,
-  model: { ...laterInModels, ...(model as object) },
-})
+export const withModel = (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, { model: Object.assign({}, laterInModels, payload.model) })

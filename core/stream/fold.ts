@@ -35,7 +35,7 @@ function understood<S extends StreamState>(reducer: StreamReducer<S>, event: Str
   const lifted = upcast(reducer.upcasters, event)
   if (!reducer.read) return lifted
   const payload = reducer.read(event.type, lifted.payload)
-  return payload === null ? null : { ...lifted, payload }
+  return payload === null ? null : Object.assign({}, lifted, { payload })
 }
 
 /**

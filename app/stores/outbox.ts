@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
-import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
+import type { CommandEnvelope, Outcome, Refusal } from '../../core/stream'
 import { sendKept, type Answer } from '../../core/stream/client'
 import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
 

@@ -175,7 +175,12 @@ export function useJobRecord(jobId: string) {
       forbidden(envelope: CommandEnvelope) {
         const { job, site } = here.value
         const madeAt = new Date(serverNow()).toISOString()
-        return job && site ? forbiddenOn({ job, site }, envelope, { session, settings: settings.value, madeAt }) : null
+        try {
+          return job && site ? forbiddenOn({ job, site }, envelope, { session, settings: settings.value, madeAt }) : null
+        } catch {
+          // What cannot be judged here is kept: the server decides.
+          return null
+        }
       },
     }
     const { given, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)

@@ -1,10 +1,12 @@
-import type { SiteState } from '../site'
-import { siteStream } from '../site'
+import { readFileSync } from 'node:fs'
+import { emptySite, siteStream, type SiteState } from '../site'
 import { simulate } from '../site/testing'
 import { Record as SimulatedRecord } from '../site/testing/record'
-import type { StreamEvent } from '../stream'
+import { foldEvents, type StreamEvent } from '../stream'
 import { crew, Scenario } from '../testing/scenario'
 import { historyLine } from './history'
+import { emptyJob } from './state'
+import { jobStream } from './stream'
 
 /** Every kind of entry that days of the simulated crew bring, with the site it was told of. */
 function simulatedEntries(): { event: StreamEvent; site: SiteState }[] {
@@ -74,4 +76,18 @@ test('whatever is done at a site, the history tells in words', () => {
   }
   expect([...wrong].slice(0, 10)).toEqual([])
   expect([...siteStream.events.keys()].filter((type) => !told.has(type)).sort()).toEqual(elsewhere.sort())
+})
+
+test('entries of the first release are told as what they were, and one of a later program is not told in words of this one', () => {
+  const { events } = JSON.parse(readFileSync('core/job/golden/0.1.0.json', 'utf8')) as { events: StreamEvent[] }
+  const of = (stream: string) => events.filter((event) => event.stream === stream)
+  const site = foldEvents(siteStream.reducer, emptySite('s'), of('site'))
+  const job = foldEvents(jobStream.reducer, emptyJob('j'), of('job'))
+  const tell = (event: StreamEvent) => historyLine(event, job, site, () => 'Ann Test')
+  const proven = of('site').filter(({ type }) => type === 'proofFinished')
+  expect(proven.length).toBeGreaterThan(0)
+  for (const event of proven)
+    expect(tell(event)).toMatchObject({ what: expect.stringMatching(/^proved .* dead; tester good again/), tone: 'good' })
+  for (const event of events) expect(tell(event).what).not.toMatch(/undefined|NaN|\[object|does not know/)
+  expect(tell({ ...proven[0]!, version: 99, payload: {} }).what).toBe('recorded proofFinished, which this program does not know')
 })

@@ -1,5 +1,5 @@
 import { siteStream, siteWords, type SiteState } from '../site'
-import type { StreamEvent, StreamKind, Tone } from '../stream'
+import { understood, type StreamEvent, type StreamKind, type Tone } from '../stream'
 import { jobStream } from './stream'
 import type { JobState } from './state'
 import { jobWords } from './telling'
@@ -19,12 +19,16 @@ export interface HistoryLine {
 
 /** One event as a line of history: who, when, what, with readings. */
 export function historyLine(event: StreamEvent, job: JobState, site: SiteState, nameOf: (personId: string) => string): HistoryLine {
+  // As it is understood today: an entry of an earlier program is lifted, one of a later program is not told in words of this one.
+  const entry = event.stream === 'site' ? understood(siteStream.reducer, event) : understood(jobStream.reducer, event)
   const said =
     event.stream === 'site'
-      ? siteStream.events.get(event.type)?.rules.say(event.payload as never, siteWords(site))
-      : jobStream.events.get(event.type)?.rules.say(event.payload as never, jobWords(job, site, nameOf))
+      ? entry && siteStream.events.get(event.type)!.rules.say(entry.payload as never, siteWords(site))
+      : entry && jobStream.events.get(event.type)!.rules.say(entry.payload as never, jobWords(job, site, nameOf))
   const { what, tone } =
-    typeof said === 'object' ? said : { what: said ?? `recorded ${event.type}, which this program does not know`, tone: 'plain' as const }
+    said && typeof said === 'object'
+      ? said
+      : { what: said ?? `recorded ${event.type}, which this program does not know`, tone: 'plain' as const }
   return {
     id: event.id,
     stream: event.stream,

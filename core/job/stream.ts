@@ -43,7 +43,10 @@ export function decideJob(job: JobState, { type, ...given }: JobCommand, context
       'Update the program, then try again.',
     )
   if (job.seq === 0 && type !== 'openJob') return refuse('noSuchJob', 'There is no such job.')
-  const { by, decide } = jobStream.commands.get(type)!.rules
+  const rules = jobStream.commands.get(type)?.rules
+  // Kept on a phone by an earlier program, perhaps.
+  if (!rules) return refuse('unknownCommand', `This program knows no “${type}”.`, 'Enter it again.')
+  const { by, decide } = rules
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   if (by === 'office' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead does this.', 'Ask the dispatcher.')
   if (!context.onCrew && (by === 'crew' || (by === 'crewOrOffice' && !office)))

@@ -46,7 +46,10 @@ export const systemTypes = commandsThat(siteStream, ({ by }) => by === 'system')
 
 /** Decides one command against the energy record of a site. */
 export function decideSite(site: SiteState, { type, ...given }: SiteCommand, context: SiteContext): Decision<SiteEvent> {
-  const { kind, by, decide } = siteStream.commands.get(type)!.rules
+  const rules = siteStream.commands.get(type)?.rules
+  // Kept on a phone by an earlier program, perhaps.
+  if (!rules) return refuse('unknownCommand', `This program knows no “${type}”.`, 'Enter it again.')
+  const { kind, by, decide } = rules
   if (site.unknownEvent && kind !== 'fact')
     return refuse(
       'updateNeeded',

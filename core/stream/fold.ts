@@ -30,7 +30,7 @@ export class SeqGap extends Error {
 }
 
 /** The event in its version of today, or null when this program does not understand it. */
-function understood<S extends StreamState>(reducer: StreamReducer<S>, event: StreamEvent): StreamEvent | null {
+export function understood<S extends StreamState>(reducer: StreamReducer<S>, event: StreamEvent): StreamEvent | null {
   if (!reducer.knows(event.type) || event.version > currentVersion(reducer.upcasters, event.type)) return null
   const lifted = upcast(reducer.upcasters, event)
   if (!reducer.read) return lifted

@@ -1,4 +1,5 @@
 import { jest } from '@jest/globals'
+import { ConnectionError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
@@ -134,4 +135,28 @@ test('the order in which a company’s commands came is kept, also around one th
   ])
   expect(outcomes.map(({ status }) => status)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
   await sameSeqs(jobId)
+})
+
+test('while the database is away all who wait hear so at once', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  failing(() => new ConnectionError(new Error('gone')))
+  const started = Date.now()
+  const answers = await busy(lead, jobId, () =>
+    settled(Array.from({ length: 40 }, () => jobCommand(lead, jobId, defect('a defect')))),
+  ).catch((error: unknown) => [String(error)])
+  expect(new Set(answers)).toEqual(new Set(['SequelizeConnectionError: gone']))
+  expect(Date.now() - started).toBeLessThan(5000)
+  jest.restoreAllMocks()
+  expect(await settled([jobCommand(lead, jobId, defect('back again'))])).toEqual(['accepted'])
+})
+
+test('whatever somebody writes is stored as they wrote it', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const texts = ["What? It's 50 % off; -- :name ?1 \\' \\ END", '“Licht” 灯 🔥 \u0001 $1 `tick`', '? ? ?', "'); DROP TABLE events; --"]
+  expect(await settled(texts.map((text) => jobCommand(lead, jobId, defect(text.padEnd(6)))))).toEqual(texts.map(() => 'accepted'))
+  forgetStates()
+  const stored = Object.values((await readState('job', jobId)).defects).map(({ text }) => text)
+  expect(stored.sort()).toEqual(texts.map((text) => text.trim()).sort())
 })

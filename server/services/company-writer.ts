@@ -1,4 +1,4 @@
-import { UniqueConstraintError } from 'sequelize'
+import { ConnectionError, UniqueConstraintError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
 import { ApiError } from './errors'
@@ -40,8 +40,10 @@ async function drain(companyId: string): Promise<void> {
     const together = length === 0 ? 1 : Math.min(groupLimit, length === -1 ? queue.length : length)
     const group = queue.splice(0, together)
     const failure = await write(companyId, group)
+    // The database is away: nobody waits longer to hear the same.
+    if (failure?.error instanceof ConnectionError) for (const one of [...group, ...queue.splice(0)]) one.failed(failure.error)
     // One of them, or a deadlock, ended them all: each is asked again by itself.
-    if (failure && group.length > 1) for (const one of group) await writeAgain(companyId, one)
+    else if (failure && group.length > 1) for (const one of group) await writeAgain(companyId, one)
     else if (failure) await writeAgain(companyId, group[0]!, failure)
   }
   queues.delete(companyId)

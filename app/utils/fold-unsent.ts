@@ -1,6 +1,8 @@
 import { DateTime } from 'luxon'
 import { decideJob, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
-import { decideSite, siteStream, type SiteCommand, type SiteState } from '../../core/site'
+import type { DeviceModel } from '../../core/fit'
+import type { Viewer } from '../../core/protocol'
+import { decideSite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../../core/site'
 import type { Actor, CommandEnvelope, Refusal } from '../../core/stream'
 import { forbiddenHere, showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
@@ -9,13 +11,20 @@ interface States {
   job: JobState
   site: SiteState
 }
+/** Of the session: who is signed in, and what the company has. */
+interface Session {
+  viewer: Viewer | null
+  instruments: (InstrumentSnapshot & { id: string })[]
+  catalogue: DeviceModel[]
+  people: { id: string }[]
+}
 interface Here {
-  session: ReturnType<typeof useSession>
+  session: Session
   settings: BranchSettings
   /** When it was done, by the server's time. */
   madeAt: string
 }
-const actorOf = ({ viewer }: ReturnType<typeof useSession>): Actor => {
+const actorOf = ({ viewer }: Session): Actor => {
   const { personId, name, initials, role, licensed } = viewer!
   return { personId, name, initials, role, licensed }
 }

@@ -1,4 +1,4 @@
-import { commandsThat, defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
+import { defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
 import * as box from './box'
 import * as callback from './callback'
 import type { JobContext, JobDecision } from './context'
@@ -30,9 +30,6 @@ export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWord
     if (material) job.materialSeq = event.seq
   },
 })
-
-/** Work on a job that may wait on a phone without network and is sent later. */
-export const keepableJobTypes = commandsThat(jobStream, ({ queues }) => queues)
 
 /** Decides one command against the record of a job and the energy record of its site. */
 export function decideJob(job: JobState, { type, ...given }: JobCommand, context: JobContext): JobDecision {

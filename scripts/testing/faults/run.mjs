@@ -237,7 +237,7 @@ async function newerEvent() {
 await row('an old program meets a newer entry', await newerEvent())
 
 /** The phone's own faults: full storage, a killed tab, an expired session. Played in the browser by the end-to-end tests. */
-function inTheBrowser() {
+function inTheBrowser(url) {
   const file = join(root, '.circuitry', 'reports', 'faults.json')
   spawnSync(process.execPath, [join(root, 'node_modules/@playwright/test/cli.js'), 'test', 'e2e/offline.spec.ts'], {
     cwd: root,
@@ -245,8 +245,8 @@ function inTheBrowser() {
     maxBuffer: 64 * 1024 * 1024,
     env: {
       ...process.env,
-      CIRCUITRY_TEST_URL: servers[0].url,
-      CIRCUITRY_EMPTY_URL: servers[1].url,
+      CIRCUITRY_TEST_URL: url,
+      CIRCUITRY_EMPTY_URL: url,
       CIRCUITRY_CHROMIUM: needProgram('chromium', ['chromium']),
       PLAYWRIGHT_JSON_OUTPUT_NAME: file,
     },
@@ -260,14 +260,17 @@ function inTheBrowser() {
   walk(JSON.parse(readFileSync(file, 'utf8')))
   return rows
 }
-/** Alarms that the clients before left wait on every page of their people: each answers first. */
-async function answerAlarms(url) {
-  for (const person of await logIn(url))
-    for (const siteId of new Set((await get(url, person, '/api/me/alarms')).alarms.map((alarm) => alarm.siteId)))
-      await give([url], person, envelopeOf('site', siteId, { type: 'confirmStopped' }))
+/** A demo of its own: what the clients before left open at a home would alarm the people of the journeys. */
+async function freshDemo() {
+  const connection = await connect()
+  await connection.query('CREATE DATABASE circuitry_browser CHARACTER SET utf8mb4')
+  await connection.end()
+  const env = { ...database.env, CIRCUITRY_DB_NAME: 'circuitry_browser', CIRCUITRY_SEED: 'demo' }
+  const server = await startServer({ port: await freePort(), env, quiet: true, errorLog })
+  servers.push(server)
+  return server.url
 }
-await answerAlarms(servers[0].url)
-for (const [what, result] of inTheBrowser()) await row(`browser: ${what}`, result)
+for (const [what, result] of inTheBrowser(await freshDemo())) await row(`browser: ${what}`, result)
 
 const width = Math.max(...table.map(({ what }) => what.length))
 say(`\n${'fault'.padEnd(width)}  tried  survived  lost`)

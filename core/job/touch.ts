@@ -17,7 +17,7 @@ export const madeAt = ({ now, heldMs }: JobContext) => new Date(Date.parse(now) 
  * Was this work done under a proof of its person's, though that has ended by the time it arrives? Then it is stored, in doubt,
  * until somebody has looked: what hands have done is not undone by refusing to write it down.
  */
-export function wasDoneUnderProof({ site, actor, heldMs, now }: JobContext, boxId: string): boolean {
+function wasDoneUnderProof({ site, actor, heldMs, now }: JobContext, boxId: string): boolean {
   const madeAt = Date.parse(now) - heldMs
   return (
     heldMs > travelsMs &&

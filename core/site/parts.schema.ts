@@ -141,10 +141,7 @@ export const strokesSchema = z
 
 /** Living proofs an entry ends, and the people it must alarm. */
 export const consequence = { voids: z.array(z.string()), alarms: z.array(z.string()) }
-export interface Consequence {
-  voids: string[]
-  alarms: string[]
-}
+export type Consequence = z.infer<z.ZodObject<typeof consequence>>
 /** What a sign of voltage does: besides ending proofs it may hold others in suspense, and it waits for its cause. */
 export const signConsequence = {
   ...consequence,
@@ -157,12 +154,7 @@ export const signConsequence = {
   /** The record cannot explain it: a cause has to be recorded. */
   unexplained: z.boolean(),
 }
-export interface SignConsequence extends Consequence {
-  reached: string[]
-  suspends: string[]
-  suspense: boolean
-  unexplained: boolean
-}
+export type SignConsequence = z.infer<z.ZodObject<typeof signConsequence>>
 export const instrumentSnapshotSchema = z.object({
   name: z.string(),
   serial: z.string(),

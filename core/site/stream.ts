@@ -35,8 +35,6 @@ export const siteStream = defineStream<SiteState, SiteContext, Decision<EventDra
   },
 })
 
-/** What may wait on a phone without network and is sent later: facts, own tests and own work. */
-export const keepableSiteTypes = commandsThat(siteStream, ({ queues }) => queues)
 /** What a person may do on a crew mate's device with their own PIN. */
 export const pinTypes = commandsThat(siteStream, ({ ownPin }) => ownPin)
 /** What takes the ground from under one's own hands from the tap on. */

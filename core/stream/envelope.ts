@@ -53,9 +53,3 @@ export function accept<E>(...events: E[]): Decision<E> {
 export function refuse(code: string, reasons: string | string[], toYes: string | string[] = []): { ok: false; refusal: Refusal } {
   return { ok: false, refusal: { code, reasons: [reasons].flat(), toYes: [toYes].flat() } }
 }
-
-/** A command without its type: what the event it leads to says. */
-export function payloadOf<T extends { type: string }>(command: T): Omit<T, 'type'> {
-  const { type: _type, ...payload } = command
-  return payload
-}

@@ -1,3 +1,5 @@
+import type { JobCommand } from '../../core/job'
+import type { SiteCommand } from '../../core/site'
 import type { CommandEnvelope } from '../../core/stream'
 import type { JobRow, SiteRow } from '../database'
 import type { Viewer } from './access'
@@ -11,6 +13,8 @@ export interface Writing {
 }
 /** One command for one record, with the rules of its branch. */
 export interface Asked extends Writing {
+  /** What the envelope holds, read by its schema once. */
+  command: SiteCommand | JobCommand
   row: SiteRow | JobRow
   settings: BranchRules
 }

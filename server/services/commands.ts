@@ -1,4 +1,4 @@
-import { pinTypes, systemTypes, type SiteCommand } from '../../core/site'
+import { pinTypes, systemTypes } from '../../core/site'
 import type { CommandEnvelope, Outcome } from '../../core/stream'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'
 import { submit } from './company-writer'
@@ -12,7 +12,7 @@ import { parseCommand } from './write-command'
 async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date): Promise<Viewer> {
   if (!envelope.onBehalf) return sender
   const { type } = envelope.command
-  if (envelope.stream !== 'site' || !pinTypes.has(type as SiteCommand['type']))
+  if (envelope.stream !== 'site' || !pinTypes.has(type))
     throw new ApiError(403, 'notByPin', 'This is not done with a PIN on somebody else’s device.')
   const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin, now)
   return { ...(await viewerOf(person)), via: { personId: sender.personId, initials: sender.initials } }
@@ -28,12 +28,12 @@ export async function execute(envelope: CommandEnvelope, sender: Viewer, now = n
     envelope.stream === 'site' ? siteFor(viewer, envelope.streamId) : jobFor(viewer, envelope.streamId),
     settingsOf(viewer.branchId),
   ])
-  if (envelope.stream === 'site' && systemTypes.has(envelope.command.type as SiteCommand['type']))
+  if (envelope.stream === 'site' && systemTypes.has(envelope.command.type))
     throw new ApiError(403, 'notByHand', 'This follows from the register, and is not given by hand.')
-  parseCommand(envelope)
+  const command = parseCommand(envelope)
   // A guest works by the rules of the branch they help.
   const settings = row.branchId === viewer.branchId ? own : await settingsOf(row.branchId)
-  const { outcome, testerFailed } = await submit({ envelope, viewer, now, row, settings })
+  const { outcome, testerFailed } = await submit({ envelope, command, viewer, now, row, settings })
   if (testerFailed) await reconcileSites(viewer.companyId, viewer, now)
   return outcome
 }

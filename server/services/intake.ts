@@ -11,7 +11,7 @@ import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
 import { lockState } from './streams'
-import { publish, writeCommand, type Written } from './write-command'
+import { parseCommand, publish, writeCommand, type Written } from './write-command'
 
 const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
 
@@ -139,7 +139,7 @@ export async function openJob(
       ['job', jobRow, commands.openJob],
     ] as const) {
       const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }
-      const result = await writeCommand({ envelope, viewer, now, row, settings }, transaction)
+      const result = await writeCommand({ envelope, command: parseCommand(envelope), viewer, now, row, settings }, transaction)
       if (result.outcome.status === 'refused')
         throw new ApiError(
           422,

@@ -15,7 +15,7 @@ import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { logIn } from './sessions'
 import { settingsOf } from './branch-rules'
 import { eventsAfter, forgetStates, lockState, readState } from './streams'
-import { writeCommand } from './write-command'
+import { parseCommand, writeCommand } from './write-command'
 
 jest.setTimeout(120_000)
 let close: () => Promise<void>
@@ -89,7 +89,10 @@ describe('commands', () => {
     }
     const work = database().sequelize.transaction(async (transaction) => {
       const rules = await settingsOf(site.branchId, transaction)
-      await writeCommand({ envelope, viewer: lead, now: new Date(), row: site, settings: rules }, transaction)
+      await writeCommand(
+        { envelope, command: parseCommand(envelope), viewer: lead, now: new Date(), row: site, settings: rules },
+        transaction,
+      )
       expect((await lockState('site', siteId, transaction))!.state.seq).toBe(before + 1)
       throw new Error('taken back')
     })

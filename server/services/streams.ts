@@ -80,21 +80,6 @@ export async function readState<K extends StreamKind>(kind: K, id: string): Prom
   return light ? stateAt(kind, light, undefined) : fresh(kind, id)
 }
 
-/** Locks a stream's row for the rest of the transaction and reads its state. */
-export async function lockState<K extends StreamKind>(
-  kind: K,
-  id: string,
-  transaction: Transaction,
-): Promise<{ row: StreamRow; state: StateOf<K> } | null> {
-  const row = await database().models.streams.findByPk(id, {
-    transaction,
-    lock: transaction.LOCK.UPDATE,
-    raw: true,
-    attributes: cache.has(id) ? { exclude: ['snapshot'] } : undefined,
-  })
-  return row ? { row, state: await stateAt(kind, row, transaction) } : null
-}
-
 /** Locks streams in the order of their ids, whoever locks them, so that nobody waits on another in a circle. */
 export async function lockStates(ids: string[], transaction: Transaction): Promise<{ row: StreamRow; state: StateOf<StreamKind> }[]> {
   const rows = await database().models.streams.findAll({
@@ -108,6 +93,16 @@ export async function lockStates(ids: string[], transaction: Transaction): Promi
   const locked: { row: StreamRow; state: StateOf<StreamKind> }[] = []
   for (const row of rows) locked.push({ row, state: await stateAt(row.kind, row, transaction) })
   return locked
+}
+
+/** Locks a stream's row for the rest of the transaction and reads its state. */
+export async function lockState<K extends StreamKind>(
+  kind: K,
+  id: string,
+  transaction: Transaction,
+): Promise<{ row: StreamRow; state: StateOf<K> } | null> {
+  const [locked] = await lockStates([id], transaction)
+  return locked?.row.kind === kind ? (locked as { row: StreamRow; state: StateOf<K> }) : null
 }
 
 /** What stores events behind locked rows. Seq has no gaps because the rows are locked. */

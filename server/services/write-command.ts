@@ -104,16 +104,25 @@ async function knownOutcomes(asked: Asked[], transaction: Transaction): Promise<
   return new Map(rows.map(({ id, fingerprint, personId, outcome }) => [id, { fingerprint, personId, outcome: JSON.parse(outcome) }]))
 }
 
-const outcomeStatements = (fresh: { type: string; asked: Asked }[], known: Known): Statement[] =>
+const outcomeStatements = (fresh: Asked[], known: Known): Statement[] =>
   fresh.length === 0
     ? []
     : [
         insertInto(
           'commands',
           ['id', 'company_id', 'person_id', 'stream_id', 'fingerprint', 'type', 'outcome', 'received_at'],
-          fresh.map(({ type, asked: { envelope, viewer, now } }) => {
+          fresh.map(({ envelope, command, viewer, now }) => {
             const { outcome, fingerprint } = known.get(envelope.id)!
-            return [envelope.id, viewer.companyId, viewer.personId, outcome.streamId, fingerprint, type, JSON.stringify(outcome), now]
+            return [
+              envelope.id,
+              viewer.companyId,
+              viewer.personId,
+              outcome.streamId,
+              fingerprint,
+              command.type,
+              JSON.stringify(outcome),
+              now,
+            ]
           }),
         ),
       ]
@@ -130,7 +139,7 @@ export interface Written {
 
 /**
  * A box that was opened takes the tests of its points along, in every job of the home: their counts follow. No job of the
- * home changes meanwhile, for every command of one locks the site first.
+ * home changes meanwhile, for every command of one locks the site, too.
  */
 async function recount(site: Held<'site'>, held: Map<string, Held>, transaction: Transaction): Promise<void> {
   const { before, after } = site
@@ -150,28 +159,27 @@ async function recount(site: Held<'site'>, held: Map<string, Held>, transaction:
  * alone in its group (`isAlone`).
  */
 export async function writeGroup(asked: Asked[], transaction: Transaction): Promise<Written> {
-  const parsed = asked.map((one) => ({ ...one, command: parseCommand(one.envelope) }))
   const siteOf = ({ envelope, row }: Asked) => (envelope.stream === 'site' ? row.id : (row as JobRow).siteId)
   // Records of one home are locked together: what one allows the other may not contradict meanwhile.
   const twins = new Map<Asked, { id: string; name: string }[]>()
-  for (const one of parsed)
+  for (const one of asked)
     if (one.envelope.stream === 'site' && asksOtherRecords(one.command as SiteCommand))
       twins.set(one, await otherRecordsOf(one.row as SiteRow, transaction))
   // The energy state may not change between the decision and the commit, of a job either.
-  const siteIds = [...parsed.map(siteOf), ...[...twins.values()].flat().map(({ id }) => id)]
-  const jobIds = parsed.filter(({ envelope }) => envelope.stream === 'job').map(({ row }) => row.id)
+  const siteIds = [...asked.map(siteOf), ...[...twins.values()].flat().map(({ id }) => id)]
+  const jobIds = asked.filter(({ envelope }) => envelope.stream === 'job').map(({ row }) => row.id)
   const held = new Map<string, Held>()
   for (const { row, state } of await lockStates([...new Set([...siteIds, ...jobIds])], transaction))
     held.set(row.id, { kind: row.kind, row, before: state, after: state, events: [] })
   const known = await knownOutcomes(asked, transaction)
   const onCrew = await crewOf(
     asked.map(({ viewer }) => viewer),
-    [...new Set(parsed.map(siteOf))],
+    [...new Set(asked.map(siteOf))],
     transaction,
   )
   const answers: (Outcome | ApiError)[] = []
-  const fresh: { type: string; asked: Asked }[] = []
-  for (const one of parsed) {
+  const fresh: Asked[] = []
+  for (const one of asked) {
     const { envelope, viewer } = one
     const fingerprint = fingerprintOf(envelope)
     const before = known.get(envelope.id)
@@ -194,7 +202,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
       : await decideForSite(one, one.command as SiteCommand, site, othersIn(twins.get(one) ?? [], held), onCrew, transaction)
     answers.push(outcome)
     known.set(envelope.id, { fingerprint, personId: viewer.personId, outcome })
-    fresh.push({ type: one.command.type, asked: one })
+    fresh.push(one)
   }
   const changed = [...held.values()].filter(({ events }) => events.length > 0)
   const testerFailed = await project(changed, held, transaction)
@@ -317,7 +325,10 @@ export async function giveToSite(
     command,
   }
   return database().sequelize.transaction(async (transaction) =>
-    writeCommand({ envelope, viewer, now, row: site, settings: await settingsOf(site.branchId, transaction) }, transaction),
+    writeCommand(
+      { envelope, command: parseCommand(envelope), viewer, now, row: site, settings: await settingsOf(site.branchId, transaction) },
+      transaction,
+    ),
   )
 }
 

@@ -10,10 +10,10 @@ import {
   isKnownLive,
   isSettled,
   givesUpTypes,
-  keepableSiteTypes,
   notYetClear,
   pairStatuses,
   type Answer,
+  siteStream,
   type SiteCommand,
   type SiteState,
 } from '../index'
@@ -238,7 +238,7 @@ export class Crew {
     }
     counts.commands++
     if (phone.online && givesUpTypes.has(command.type)) phone.answerLost = true
-    const queues = keepableSiteTypes.has(command.type) && phone === this.phone
+    const queues = siteStream.commands.get(command.type)!.rules.queues === true && phone === this.phone
     // Whoever gets no answer taps again: the same words go out as they were.
     for (let tries = 0; tries < 40 && phone.alive; tries++) {
       const steps = giveCommand(queues, () => phone.line)

@@ -127,6 +127,12 @@ export default defineNuxtConfig({
       },
     ],
   },
+  // The service worker keeps all parts for later; asked for with the first page, they would only delay it.
+  hooks: {
+    'build:manifest': (parts) => {
+      for (const part of Object.values(parts)) part.prefetch = false
+    },
+  },
   // The config type does not know the server's own options.
   nitro: { compressPublicAssets: true } as object,
   eslint: { config: { stylistic: false } },

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 const session = useSession()
 useNuxtApp().hooks.hookOnce('page:finish', () => firstPageShown())
+// A cellar without signal must find them on the device.
+void firstPageStands.then(() => loadRooms()).catch(() => undefined)
 const feed = useFeed()
 const alarms = useAlarms()
 const outbox = useOutbox()

@@ -1,8 +1,6 @@
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
 import { giveCommand, Unanswered, type Line, type Reply } from '../../core/stream/client'
-import { streams } from '../../core/streams'
-import { commandLabel } from '~/utils/command-label'
 import type { Given } from './useJobRecord'
 
 /** Ids made on this page for things the server has not acknowledged yet. */
@@ -32,6 +30,11 @@ export interface Seen {
   forbidden?(envelope: CommandEnvelope): Refusal | null
 }
 
+const notHere: Refusal = {
+  code: 'notStored',
+  reasons: ['A part of the program has not arrived on this device yet: this was NOT stored.'],
+  toYes: ['Go where there is a connection, then enter it again.'],
+}
 const refused = (refusal: Refusal): Sent => ({ given: { ok: false, refusal }, outcome: null })
 /**
  * Sends one command and turns whatever comes back into a refusal or a yes. Without network, facts and own work are kept
@@ -47,6 +50,9 @@ export async function sendCommand(
   const outbox = useOutbox()
   const feed = useFeed()
   await outbox.ensureLoaded()
+  const rooms = await loadRooms().catch(() => null)
+  if (!rooms) return refused(notHere)
+  const { commandLabel, streams } = rooms
   // A second click makes new ids for the same new thing: they say nothing about what is meant.
   const says = JSON.stringify([stream, streamId, command, onBehalf?.personId], (_, value: unknown) =>
     typeof value === 'string' && fresh.has(value) ? '' : value,

@@ -1,10 +1,8 @@
 import type { JobCommand, JobState } from '../../core/job'
-import { givesUpTypes, type Asker, type SafetyClock, type SiteCommand, type SiteState } from '../../core/site'
+import type { Asker, SafetyClock, SiteCommand, SiteState } from '../../core/site'
 import type { CommandEnvelope, Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
 import { takeInto } from '../../core/stream/client'
-import { streams } from '../../core/streams'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
-import { foldUnsent, forbiddenOn } from '~/utils/fold-unsent'
 import type { JobPage } from '../../core/protocol'
 
 export interface Given {
@@ -39,17 +37,11 @@ export function useJobRecord(jobId: string) {
   const problem = ref<Problem | null>(null)
   const changes = ref<Change[]>([])
   const { now, nowIso, serverNow } = useNow()
-  const keptKey = () => `${session.viewer?.personId} ${jobId}`
 
   async function load() {
     const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
     if (!answer.ok) {
-      const kept =
-        answer.problem.status === 0
-          ? await localStore()
-              .then((store) => store.jobs.get(keptKey()))
-              .catch(() => undefined)
-          : undefined
+      const kept = answer.problem.status === 0 ? await keptJob(session.viewer?.personId ?? '', jobId) : undefined
       if (!kept || page.value) {
         if (!page.value) problem.value = answer.problem
         return
@@ -71,10 +63,11 @@ export function useJobRecord(jobId: string) {
 
   const copies = { site: knownSite, job: knownJob }
   /** @returns false when entries between are missing */
-  function fold(kind: StreamKind, events: StreamEvent[]): boolean {
+  async function fold(kind: StreamKind, events: StreamEvent[]): Promise<boolean> {
+    const rooms = roomsHere.value ?? (await loadRooms())
     const copy = copies[kind]
     if (!copy.value) return true
-    const whole = takeInto(streams[kind].reducer as StreamReducer<never>, copy.value as never, events)
+    const whole = takeInto(rooms.streams[kind].reducer as StreamReducer<never>, copy.value as never, events)
     triggerRef(copy)
     return whole
   }
@@ -92,12 +85,17 @@ export function useJobRecord(jobId: string) {
   async function catchUp(kind: StreamKind, streamId: string) {
     const after = copies[kind].value?.seq ?? 0
     const answer = await api('GET /api/events', { query: { stream: kind, streamId, after } })
-    if (answer.ok) fold(kind, answer.value.events)
+    if (answer.ok) await fold(kind, answer.value.events)
   }
 
   async function take(kind: StreamKind, streamId: string, events: StreamEvent[]) {
-    if (fold(kind, events)) mark(events)
-    else await catchUp(kind, streamId)
+    try {
+      if (await fold(kind, events)) mark(events)
+      else await catchUp(kind, streamId)
+    } catch {
+      // The rooms could not be had: the server folds.
+      await load()
+    }
   }
 
   const stop = feed.listen(
@@ -114,12 +112,8 @@ export function useJobRecord(jobId: string) {
     () => [knownJob.value?.seq, knownSite.value?.seq],
     async () => {
       if (!page.value || !knownJob.value || !knownSite.value || savedAt.value) return
-      const kept = JSON.parse(JSON.stringify({ ...page.value, jobState: knownJob.value, siteState: knownSite.value })) as JobPage
-      await localStore()
-        .then((store) =>
-          store.jobs.put({ key: keptKey(), personId: session.viewer!.personId, jobId, page: kept, savedAt: new Date().toISOString() }),
-        )
-        .catch(() => undefined)
+      const copy = JSON.parse(JSON.stringify({ ...page.value, jobState: knownJob.value, siteState: knownSite.value })) as JobPage
+      await keepJob({ personId: session.viewer!.personId, jobId, page: copy })
     },
     { debounce: 1500 },
   )
@@ -128,6 +122,7 @@ export function useJobRecord(jobId: string) {
   // An answer that never came is on the server: it is asked for as soon as there is a connection.
   const askAgain = setInterval(() => {
     if (unheard.value && feed.status === 'live') void load()
+    roomsWanted()
   }, 2000)
   onScopeDispose(() => clearInterval(askAgain))
 
@@ -140,17 +135,24 @@ export function useJobRecord(jobId: string) {
     const known = { job: knownJob.value, site: knownSite.value }
     const waiting = [...outbox.pendingOf(siteId), ...outbox.pendingOf(jobId)].sort((a, b) => a.key! - b.key!)
     if (!known.job || !known.site || !session.viewer) return { ...known, waiting: 0 }
+    const rooms = roomsHere.value
+    // Without what this person did and has not sent, the record would not be true.
+    if (waiting.length && !rooms) return { job: null, site: null, waiting: waiting.length }
     // Folding changes in place: the screens get objects of their own each time, so that all of them see what changed.
     const states = { job: structuredClone(known.job), site: structuredClone(known.site) }
     // As old as it is by the server's time: a device whose clock is wrong would make a proof last for days.
     for (const entry of waiting)
-      foldUnsent(states, entry.envelope!, {
+      rooms!.foldUnsent(states, entry.envelope!, {
         session,
         settings: settings.value,
         madeAt: new Date(serverNow() - outbox.heldMs(entry)).toISOString(),
       })
     return { ...states, waiting: waiting.length }
   })
+  const roomsWanted = () => {
+    if (outbox.pending.length > 0 && !roomsHere.value) void loadRooms().catch(() => undefined)
+  }
+  watch(() => outbox.pending.length, roomsWanted, { immediate: true })
   const job = computed(() => here.value.job)
   const site = computed(() => here.value.site)
   const offline = computed(() => feed.status === 'lost' || savedAt.value !== null)
@@ -158,7 +160,7 @@ export function useJobRecord(jobId: string) {
   /** On its way: what takes the ground from under one's own hands counts from the tap on. */
   const givingUp = ref(0)
   async function give(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
-    const givesUp = stream === 'site' && givesUpTypes.has(command.type)
+    const givesUp = stream === 'site' && (roomsHere.value?.givesUpTypes.has(command.type) ?? true)
     if (givesUp) givingUp.value++
     try {
       return await send(stream, command, onBehalf)
@@ -176,7 +178,9 @@ export function useJobRecord(jobId: string) {
         const { job, site } = here.value
         const madeAt = new Date(serverNow()).toISOString()
         try {
-          return job && site ? forbiddenOn({ job, site }, envelope, { session, settings: settings.value, madeAt }) : null
+          return job && site
+            ? (roomsHere.value?.forbiddenOn({ job, site }, envelope, { session, settings: settings.value, madeAt }) ?? null)
+            : null
         } catch {
           // What cannot be judged here is kept: the server decides.
           return null

@@ -2,7 +2,6 @@
 const session = useSession()
 const route = useRoute()
 const { now } = useNow()
-const color = useColorMode()
 const paletteOpen = ref(false)
 const sheetOpen = ref(false)
 // Loaded at first use: most phones never open them.
@@ -24,19 +23,13 @@ const links = computed(() => [
 ])
 const isHere = (to: string) => route.path === to || route.path.startsWith(`${to}/`)
 
-const menu = computed(() => [
-  [{ label: session.viewer?.name ?? '', type: 'label' as const }],
-  [
-    { label: 'Settings', icon: 'i-lucide-sliders-horizontal', to: '/settings' },
-    {
-      label: color.value === 'dark' ? 'Light theme' : 'Dark theme',
-      icon: 'i-lucide-contrast',
-      onSelect: () => (color.preference = color.value === 'dark' ? 'light' : 'dark'),
-    },
-    { label: 'Keys and help', icon: 'i-lucide-circle-help', onSelect: () => (sheetOpen.value = true) },
-    { label: 'Log out', icon: 'i-lucide-log-out', onSelect: () => void session.logOut() },
-  ],
-])
+const menuOpen = ref(false)
+const menuHere = ref(false)
+async function openMenu() {
+  if (!menuHere.value) await import('~/components/common/WhoMenu.vue')
+  menuHere.value = true
+  menuOpen.value = true
+}
 
 useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpen.value = true) })
 </script>
@@ -66,11 +59,8 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
       <CommonSync />
       <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.branch?.timezone ?? 'UTC') }}</span>
       <UButton variant="ghost" icon="i-lucide-search" aria-label="Find or do (slash)" square @click="paletteOpen = true" />
-      <UDropdownMenu :items="menu"
-        ><UButton variant="ghost" class="px-1" :aria-label="`${session.viewer?.name}: menu`"
-          ><span class="who">{{ session.viewer?.initials }}</span></UButton
-        ></UDropdownMenu
-      >
+      <LazyCommonWhoMenu v-if="menuHere" v-model:open="menuOpen" @help="sheetOpen = true" />
+      <CommonWhoButton v-else @click="openMenu" />
     </header>
     <main id="main"><slot /></main>
     <LazyCommonPalette v-if="paletteWanted" v-model:open="paletteOpen" />

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { DateTime } from 'luxon'
 import { visitWords } from '../../core/job'
 import type { DayVisit } from '../../core/protocol'
 
@@ -15,21 +14,13 @@ const keptKey = () => `${session.viewer?.personId} visits`
 /** The jobs of the day are put on this device, so that they open where there is no signal. */
 async function keepForTheDay() {
   await keepValue(keptKey(), visits.value)
-  const store = await localStore().catch(() => null)
   for (const jobId of new Set(today.value.map((visit) => visit.jobId))) {
     const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
-    const personId = session.viewer?.personId ?? ''
-    if (answer.ok)
-      await store?.jobs
-        .put({ key: `${personId} ${jobId}`, personId, jobId, page: answer.value, savedAt: new Date().toISOString() })
-        .catch(() => undefined)
+    if (answer.ok) await keepJob({ personId: session.viewer?.personId ?? '', jobId, page: answer.value })
   }
 }
 async function load() {
-  const start = DateTime.now().setZone(zone.value).startOf('day')
-  const answer = await api('GET /api/visits', {
-    query: { mine: 'yes', from: start.toUTC().toISO()!, to: start.plus({ days: 8 }).toUTC().toISO()! },
-  })
+  const answer = await api('GET /api/visits', { query: { mine: 'yes', ...daysFromToday(8, zone.value) } })
   if (answer.ok) {
     visits.value = answer.value.visits
     problem.value = null
@@ -52,8 +43,7 @@ onScopeDispose(
   ),
 )
 
-const isToday = (visit: DayVisit) =>
-  DateTime.fromISO(visit.startsAt, { zone: zone.value }).hasSame(DateTime.fromMillis(now.value, { zone: zone.value }), 'day')
+const isToday = (visit: DayVisit) => onSameDay(visit.startsAt, new Date(now.value).toISOString(), zone.value)
 const today = computed(() => visits.value.filter((visit) => isToday(visit) || visit.status === 'onSite'))
 const later = computed(() => visits.value.filter((visit) => !isToday(visit) && visit.status === 'planned'))
 const current = computed(

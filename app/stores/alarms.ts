@@ -70,10 +70,6 @@ export const alarmWords: Record<string, string> = {
  * Alarms that wait for this person, as the server has them: on this page or the next, on this device or another. Without
  * network what this device still heard stands. Each stays until it is answered.
  */
-/** What sends commands brings all rooms of commands along: not before the first page stands, and then it is here for good. */
-const sender = () => import('~/composables/sendCommand')
-void firstPageStands.then(() => setTimeout(() => void sender().catch(() => undefined), 2000))
-
 export const useAlarms = defineStore('alarms', {
   state: () => ({ open: [] as Alarm[], refusal: null as string | null }),
   actions: {
@@ -86,9 +82,7 @@ export const useAlarms = defineStore('alarms', {
       if (fresh) soundAlarm()
       // This device has shown it: mates who would shout need not.
       for (const siteId of new Set(this.open.filter((alarm) => !alarm.shown).map((alarm) => alarm.siteId)))
-        void sender().then(({ sendCommand }) =>
-          sendCommand('site', siteId, { siteSeq: this.newest(siteId), jobSeq: null, where: '' }, { type: 'showAlarm' }),
-        )
+        void sendCommand('site', siteId, { siteSeq: this.newest(siteId), jobSeq: null, where: '' }, { type: 'showAlarm' })
     },
     newest(siteId: string): number {
       return Math.max(0, ...this.open.filter((alarm) => alarm.siteId === siteId).map((alarm) => alarm.seq))
@@ -120,7 +114,6 @@ export const useAlarms = defineStore('alarms', {
     /** Read and stopped: the record hears it, so that the crew knows that these hands are out. */
     async stopped(siteId: string) {
       this.refusal = null
-      const { sendCommand } = await sender()
       const { given } = await sendCommand(
         'site',
         siteId,

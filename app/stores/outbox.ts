@@ -4,7 +4,7 @@ import type { CommandEnvelope, Outcome, Refusal } from '../../core/stream'
 import { sendKept, type Answer } from '../../core/stream/client'
 import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
 
-const storage = indexedDbOutbox(async () => (await localStore()).entries)
+const storage = indexedDbOutbox<KeptEntry>(localStore)
 
 const full: Refusal = {
   code: 'storageFull',

@@ -79,18 +79,7 @@ export const useSession = defineStore('session', {
     async logOut() {
       await api('POST /api/auth/logout')
       await window.caches?.delete('pictures').catch(() => false)
-      // What was not sent stays on the device under its person; what they saw does not.
-      await localStore()
-        .then((store) =>
-          Promise.all([
-            store.jobs
-              .where('personId')
-              .equals(this.viewer?.personId ?? '')
-              .delete(),
-            store.values.clear(),
-          ]),
-        )
-        .catch(() => undefined)
+      await forgetSeen(this.viewer?.personId ?? '')
       // A full load drops everything the last person saw from this device's memory.
       window.location.assign('/login')
     },

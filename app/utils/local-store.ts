@@ -1,7 +1,8 @@
-import type { Table } from 'dexie'
+import { openDB, type IDBPDatabase } from 'idb'
 import type { CommandEnvelope } from '../../core/stream'
 import type { Kept } from '../../core/stream/client'
 import type { JobPage } from '../../core/protocol'
+import { makeOutboxStore, writeThrough } from './indexed-db-outbox'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
 export interface KeptEntry extends Kept {
@@ -26,29 +27,61 @@ export interface KeptValue {
   key: string
   value: unknown
 }
-export interface LocalStore {
-  entries: Table<KeptEntry, number>
-  jobs: Table<KeptJob, string>
-  values: Table<KeptValue, string>
-}
 
-let opened: Promise<LocalStore> | null = null
-/** This device's own store. Written through to the disk before it counts as stored. */
-export function localStore(): Promise<LocalStore> {
-  opened ??= import('dexie').then(async ({ Dexie }) => {
-    const base = new Dexie('circuitry', { chromeTransactionDurability: 'strict' })
-    base.version(1).stores({ entries: '++key, personId', jobs: 'key, personId', values: 'key' })
-    await base.open()
-    // Asked once: a browser that grants it does not throw this away when it needs room.
-    void navigator.storage?.persist?.().catch(() => false)
-    return base as unknown as LocalStore
-  })
+/** Devices in use have the store under this number. */
+const version = 10
+let opened: Promise<IDBPDatabase> | null = null
+/** This device's own database: what waits (`entries`), jobs for a start without network, and other values. */
+export function localStore(): Promise<IDBPDatabase> {
+  opened ??= openStore()
   opened.catch(() => (opened = null))
   return opened
 }
+async function openStore() {
+  const base = await openDB('circuitry', version, {
+    upgrade(made) {
+      makeOutboxStore(made)
+      made.createObjectStore('jobs', { keyPath: 'key' }).createIndex('personId', 'personId')
+      made.createObjectStore('values', { keyPath: 'key' })
+    },
+    // The browser closed it, or a newer program in another window wants to change it: opened again at the next use.
+    blocking: () => {
+      base.close()
+      opened = null
+    },
+    terminated: () => (opened = null),
+  })
+  // Asked once: a browser that grants it does not throw this away when it needs room.
+  void navigator.storage?.persist?.().catch(() => false)
+  return base
+}
 
-export const isFull = (error: unknown) =>
-  error instanceof Error && (error.name === 'QuotaExceededError' || (error as { inner?: Error }).inner?.name === 'QuotaExceededError')
+export const isFull = (error: unknown) => error instanceof Error && error.name === 'QuotaExceededError'
+
+/** A job for a start without network; a device without room does not have it then. */
+export async function keepJob(job: Omit<KeptJob, 'key' | 'savedAt'>): Promise<void> {
+  const kept: KeptJob = { ...job, key: `${job.personId} ${job.jobId}`, savedAt: new Date().toISOString() }
+  await localStore()
+    .then((base) => writeThrough(base, 'jobs', (to) => to.put(kept)))
+    .catch(() => undefined)
+}
+export async function keptJob(personId: string, jobId: string): Promise<KeptJob | undefined> {
+  return localStore()
+    .then((base) => base.get('jobs', `${personId} ${jobId}`) as Promise<KeptJob | undefined>)
+    .catch(() => undefined)
+}
+/** What somebody saw goes; what they did and was not sent stays under their name. */
+export async function forgetSeen(personId: string): Promise<void> {
+  try {
+    const base = await localStore()
+    await writeThrough(base, 'jobs', async (jobs) => {
+      for (const key of await jobs.index('personId').getAllKeys(personId)) await jobs.delete(key)
+    })
+    await writeThrough(base, 'values', (values) => values.clear())
+  } catch {
+    // Nothing was kept here.
+  }
+}
 
 /** Once the first page stands: what only keeps things for later does not delay it. */
 let pageStands: () => void = () => undefined
@@ -61,14 +94,16 @@ export function firstPageShown(): void {
 export async function keepValue(key: string, value: unknown): Promise<void> {
   await firstPageStands
   try {
-    await (await localStore()).values.put({ key, value: JSON.parse(JSON.stringify(value)) })
+    const kept: KeptValue = { key, value: JSON.parse(JSON.stringify(value)) }
+    await writeThrough(await localStore(), 'values', (to) => to.put(kept))
   } catch {
     // Read again from the server next time.
   }
 }
 export async function keptValue<T>(key: string): Promise<T | null> {
   try {
-    return ((await (await localStore()).values.get(key))?.value as T | undefined) ?? null
+    const kept = (await (await localStore()).get('values', key)) as KeptValue | undefined
+    return (kept?.value as T | undefined) ?? null
   } catch {
     return null
   }

@@ -1,23 +1,40 @@
-import { DateTime } from 'luxon'
+import { DateFormatter, parseAbsolute, parseDate, toCalendarDate, today, toZoned, type CalendarDate } from '@internationalized/date'
 
 /** Times are shown in the branch's zone, whatever the device is set to. */
 export function clockTime(iso: string | null, zone: string): string {
-  return iso ? DateTime.fromISO(iso, { zone }).toFormat('H:mm') : ''
+  if (!iso) return ''
+  const { hour, minute } = parseAbsolute(iso, zone)
+  return `${hour}:${String(minute).padStart(2, '0')}`
 }
+
+const words = new DateFormatter('en-US', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const dayNumber = (date: CalendarDate) => date.calendar.toJulianDay(date)
+/** The date of an instant in a zone; a date stays itself. */
+const dateOf = (iso: string, zone: string) => (iso.includes('T') ? toCalendarDate(parseAbsolute(iso, zone)) : parseDate(iso))
 
 /** A day as people say it: a date, or the day of an instant. */
 export function dayWord(iso: string, zone: string): string {
-  const time = DateTime.fromISO(iso, { zone })
-  const days = Math.round(time.startOf('day').diff(DateTime.now().setZone(zone).startOf('day'), 'days').days)
-  return days === 0
-    ? 'today'
-    : days === 1
-      ? 'tomorrow'
-      : days === -1
-        ? 'yesterday'
-        : time.toFormat(Math.abs(days) < 300 ? 'ccc d LLL' : 'd LLL yyyy')
+  const date = dateOf(iso, zone)
+  const days = dayNumber(date) - dayNumber(today(zone))
+  const near = { '-1': 'yesterday', '0': 'today', '1': 'tomorrow' }[String(days)]
+  if (near) return near
+  const part = Object.fromEntries(words.formatToParts(date.toDate('UTC')).map(({ type, value }) => [type, value]))
+  return Math.abs(days) < 300 ? `${part.weekday} ${part.day} ${part.month}` : `${part.day} ${part.month} ${part.year}`
 }
 
 export function dayAndTime(iso: string | null, zone: string): string {
   return iso ? `${dayWord(iso, zone)} ${clockTime(iso, zone)}` : ''
 }
+
+/** Whether an instant is on the day that another one is on, where the branch is. */
+export const onSameDay = (iso: string, other: string, zone: string) => dateOf(iso, zone).compare(dateOf(other, zone)) === 0
+
+/** From today's first moment where the branch is, for so many days, as instants. */
+export function daysFromToday(days: number, zone: string): { from: string; to: string } {
+  const from = today(zone)
+  const instant = (date: CalendarDate) => toZoned(date, zone).toAbsoluteString()
+  return { from: instant(from), to: instant(from.add({ days })) }
+}
+
+/** The date this device has at an instant. */
+export const dateHere = (iso: string) => dateOf(iso, new Intl.DateTimeFormat().resolvedOptions().timeZone).toString()

@@ -10,7 +10,7 @@ export async function openProject(env) {
   const [database, company, intake, access, crewFile, homes, commands] = await Promise.all(
     [
       'server/database/index.ts',
-      'server/services/company.ts',
+      'server/services/setup.ts',
       'server/services/intake.ts',
       'server/services/access.ts',
       'server/database/demo/crew.ts',

@@ -1,5 +1,5 @@
 import { jobs } from '../../core/protocol'
 import { defineRoute } from '../http/route'
-import { findUnits } from '../services/jobs'
+import { findUnits } from '../services/job-lists'
 
 export default defineRoute(jobs.findUnits, async ({ viewer, query }) => ({ units: await findUnits(viewer, query.search) }))

@@ -1,7 +1,7 @@
 import { definePlugin } from '../http/plugin'
 import { closeDatabase, database, migrate, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
-import { isSetUp } from '../services/company'
+import { isSetUp } from '../services/setup'
 import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
 

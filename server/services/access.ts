@@ -20,6 +20,7 @@ export async function viewerOf(person: PersonRow): Promise<Viewer> {
 }
 
 /** Somebody who helps another branch sees that job and home for as long as they are on its visit or their tag hangs there. */
+// Asked with every request of a technician: one union instead of three round trips.
 async function guestPlaces(personId: string, branchId: string): Promise<string[]> {
   const rows = await database().sequelize.query<{ siteId: string; jobId: string | null }>(
     `SELECT v.site_id AS siteId, v.job_id AS jobId FROM visits v JOIN visit_people p ON p.visit_id = v.id WHERE p.person_id = :personId AND v.status IN ('planned', 'onSite') AND v.branch_id <> :branchId

@@ -1,9 +1,9 @@
 import { DateTime } from 'luxon'
-import { Op, QueryTypes, type Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../core/job'
 import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
-import { database, type JobRow } from '../database'
+import { database, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { seal, unseal } from './secrets'
 import type { Asked } from './asked'
@@ -14,15 +14,19 @@ export type OnCrew = (viewer: Viewer, where: { siteId: string } | { jobId: strin
 export async function crewOf(viewers: Viewer[], siteIds: string[], transaction: Transaction): Promise<OnCrew> {
   const people = [...new Set(viewers.filter(({ role }) => role !== 'lead').map(({ personId }) => personId))]
   const rows = people.length
-    ? await database().sequelize.query<{ personId: string; siteId: string; jobId: string }>(
-        `SELECT p.person_id AS personId, v.site_id AS siteId, v.job_id AS jobId FROM visit_people p JOIN visits v ON v.id = p.visit_id
-         WHERE p.person_id IN (:people) AND v.site_id IN (:siteIds) AND v.status IN ('planned', 'onSite')`,
-        { replacements: { people, siteIds }, transaction, type: QueryTypes.SELECT },
-      )
+    ? ((await database().models.visitPeople.findAll({
+        where: { personId: people },
+        include: [{ association: 'visit', where: { siteId: siteIds, status: ['planned', 'onSite'] }, attributes: ['siteId', 'jobId'] }],
+        transaction,
+        raw: true,
+        nest: true,
+      })) as unknown as { personId: string; visit: VisitRow }[])
     : []
   return ({ role, personId }, where) =>
     role === 'lead' ||
-    rows.some((row) => row.personId === personId && ('siteId' in where ? row.siteId === where.siteId : row.jobId === where.jobId))
+    rows.some(
+      (row) => row.personId === personId && ('siteId' in where ? row.visit.siteId === where.siteId : row.visit.jobId === where.jobId),
+    )
 }
 
 /** How long before and after its times a visit still counts as today's, hours. Common practice, no source. */
@@ -108,21 +112,29 @@ export async function siteContext(
 type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
 /** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
 async function bookedElsewhere(command: Visiting, zone: string, transaction: Transaction): Promise<JobContext['bookedElsewhere']> {
-  const { sequelize } = database()
-  const replacements = {
-    people: command.personIds,
-    visitId: command.visitId,
-    from: new Date(command.startsAt),
-    to: new Date(command.endsAt),
-  }
-  const rows = await sequelize.query<{ name: string; what: string; startsAt: string; endsAt: string }>(
-    `SELECT p.name, s.name AS what, DATE_FORMAT(v.starts_at, '%Y-%m-%dT%H:%i:%s.000Z') AS startsAt, DATE_FORMAT(v.ends_at, '%Y-%m-%dT%H:%i:%s.000Z') AS endsAt FROM visits v JOIN visit_people vp ON vp.visit_id = v.id
-       JOIN people p ON p.id = vp.person_id JOIN sites s ON s.id = v.site_id
-     WHERE vp.person_id IN (:people) AND v.id <> :visitId AND v.status IN ('planned', 'onSite') AND v.starts_at < :to AND v.ends_at > :from ORDER BY v.starts_at LIMIT 6`,
-    { replacements, transaction, type: QueryTypes.SELECT },
-  )
-  const at = (iso: string) => DateTime.fromISO(iso, { zone }).toFormat('d LLL H:mm')
-  return rows.map(({ name, what, startsAt, endsAt }) => ({ name, what, from: at(startsAt), to: at(endsAt) }))
+  const rows = (await database().models.visitPeople.findAll({
+    where: { personId: command.personIds },
+    include: [
+      'person',
+      {
+        association: 'visit',
+        where: {
+          id: { [Op.ne]: command.visitId },
+          status: ['planned', 'onSite'],
+          startsAt: { [Op.lt]: new Date(command.endsAt) },
+          endsAt: { [Op.gt]: new Date(command.startsAt) },
+        },
+        include: ['site'],
+      },
+    ],
+    order: [['visit', 'startsAt', 'ASC']],
+    limit: 6,
+    transaction,
+    raw: true,
+    nest: true,
+  })) as unknown as { person: PersonRow; visit: VisitRow & { site: SiteRow } }[]
+  const at = (moment: Date) => DateTime.fromJSDate(moment, { zone }).toFormat('d LLL H:mm')
+  return rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) }))
 }
 
 /** What a decision about a job needs from outside. */

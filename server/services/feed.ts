@@ -1,6 +1,6 @@
-import { QueryTypes, type Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import type { FeedMessage, FeedTopic } from '../../core/protocol'
-import { database, type FeedEntryRow } from '../database'
+import { database } from '../database'
 import { runTogether, type Statement } from '../database/statements'
 import { eventsAfter } from './streams'
 
@@ -35,29 +35,25 @@ export function feedStatements(companyId: string, changes: FeedChange[]): Statem
 }
 
 export async function feedSeq(companyId: string): Promise<number> {
-  const [row] = await database().sequelize.query<{ seq: number }>('SELECT seq FROM feeds WHERE company_id = :companyId', {
-    replacements: { companyId },
-    type: QueryTypes.SELECT,
-  })
+  const row = await database().models.feeds.findByPk(companyId, { raw: true })
   return Number(row?.seq ?? 0)
 }
 
 /** Newest feed numbers of several companies at once, for the server's own watch over what other servers committed. */
 export async function feedSeqs(companyIds: string[]): Promise<Map<string, number>> {
   if (companyIds.length === 0) return new Map()
-  const rows = await database().sequelize.query<{ companyId: string; seq: number }>(
-    'SELECT company_id AS companyId, seq FROM feeds WHERE company_id IN (:companyIds)',
-    { replacements: { companyIds }, type: QueryTypes.SELECT },
-  )
+  const rows = await database().models.feeds.findAll({ where: { companyId: companyIds }, raw: true })
   return new Map(rows.map((row) => [row.companyId, Number(row.seq)]))
 }
 
 /** Feed entries after a number, oldest first, with the events they stand for. */
 export async function feedAfter(companyId: string, after: number, limit: number): Promise<FeedMessage[]> {
-  const rows = await database().sequelize.query<FeedEntryRow>(
-    'SELECT seq, branch_id AS branchId, topic, stream_id AS streamId, from_seq AS fromSeq, to_seq AS toSeq FROM feed_entries WHERE company_id = :companyId AND seq > :after ORDER BY seq LIMIT :limit',
-    { replacements: { companyId, after, limit }, type: QueryTypes.SELECT },
-  )
+  const rows = await database().models.feedEntries.findAll({
+    where: { companyId, seq: { [Op.gt]: after } },
+    order: [['seq', 'ASC']],
+    limit,
+    raw: true,
+  })
   return Promise.all(
     rows.map(async (row) => ({
       seq: Number(row.seq),

@@ -1,8 +1,7 @@
-import { QueryTypes } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import { intakeCommands, readJobFile, readPointsCsv, type FileReading, type JobFile } from '../../core/format'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
-import { database } from '../database'
+import { database, type CustomerRow, type SiteRow } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
@@ -20,19 +19,14 @@ const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
  * Two records of one home would be two energy records: leave to close in one while a tag hangs in the other.
  */
 export async function knownHomes(file: JobFile, companyId: string): Promise<KnownHome[]> {
-  const rows = await database().sequelize.query<{
-    id: string
-    name: string
-    address: string
-    customer: string
-    phone: string
-    email: string
-  }>(
-    'SELECT s.id, s.name, s.address, c.name AS customer, c.phone, c.email FROM sites s JOIN customers c ON c.id = s.customer_id WHERE s.company_id = :companyId',
-    { replacements: { companyId }, type: QueryTypes.SELECT },
-  )
+  const rows = (await database().models.sites.findAll({
+    where: { companyId },
+    include: ['customer'],
+    raw: true,
+    nest: true,
+  })) as unknown as (SiteRow & { customer: CustomerRow })[]
   const { customer, site } = file
-  return rows.flatMap(({ id, name, address, customer: who, phone, email }) => {
+  return rows.flatMap(({ id, name, address, customer: { name: who, phone, email } }) => {
     const why = [
       ...(plainAddress(address) && plainAddress(address) === plainAddress(site.address) ? ['the same address'] : []),
       ...(plainAddress(name) === plainAddress(site.name) ? ['the same name'] : []),

@@ -1,4 +1,4 @@
-import { QueryTypes, type Transaction } from 'sequelize'
+import { Op, type Transaction } from 'sequelize'
 import { foldEvents, type StreamEvent, type StreamKind, type StreamReducer } from '../../core/stream'
 import { readerOf } from '../../core/stream/schemas'
 import { streamSchemas } from '../../core/stream-schemas'
@@ -36,10 +36,13 @@ export function eventOf(row: EventRow): StreamEvent {
 }
 
 export async function eventsAfter(streamId: string, after: number, limit = 5000, transaction?: Transaction): Promise<StreamEvent[]> {
-  const rows = await database().sequelize.query<EventRow>(
-    'SELECT id, stream, stream_id AS streamId, seq, command_id AS commandId, version, at, received_at AS receivedAt, type, actor, payload FROM events WHERE stream_id = :streamId AND seq > :after ORDER BY seq LIMIT :limit',
-    { replacements: { streamId, after, limit }, type: QueryTypes.SELECT, transaction },
-  )
+  const rows = await database().models.events.findAll({
+    where: { streamId, seq: { [Op.gt]: after } },
+    order: [['seq', 'ASC']],
+    limit,
+    raw: true,
+    transaction,
+  })
   return rows.map(eventOf)
 }
 

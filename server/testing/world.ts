@@ -7,7 +7,7 @@ import { testFile } from '../../core/testing/scenario'
 import { closeDatabase, database, migrate } from '../database'
 import { viewerOf, type Viewer } from '../services/access'
 import { execute } from '../services/commands'
-import { setUp } from '../services/company'
+import { setUp } from '../services/setup'
 import { openJob } from '../services/intake'
 import { forgetStates } from '../services/streams'
 

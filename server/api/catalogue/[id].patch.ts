@@ -1,5 +1,5 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { changeModel } from '../../services/company'
+import { changeModel } from '../../services/catalogue'
 
 export default defineRoute(company.changeModel, ({ viewer, params, body }) => changeModel(viewer, params.id, body))

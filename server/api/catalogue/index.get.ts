@@ -1,6 +1,6 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { listCatalogue } from '../../services/company'
+import { listCatalogue } from '../../services/catalogue'
 
 export default defineRoute(company.listCatalogue, async ({ viewer }) => ({
   catalogue: await listCatalogue(viewer),

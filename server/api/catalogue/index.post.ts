@@ -1,5 +1,5 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addModel } from '../../services/company'
+import { addModel } from '../../services/catalogue'
 
 export default defineRoute(company.addModel, ({ viewer, body }) => addModel(viewer, body))

@@ -1,5 +1,5 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { changeInstrument } from '../../services/company'
+import { changeInstrument } from '../../services/instruments'
 
 export default defineRoute(company.changeInstrument, ({ viewer, params, body }) => changeInstrument(viewer, params.id, body))

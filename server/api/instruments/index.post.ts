@@ -1,5 +1,5 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addInstrument } from '../../services/company'
+import { addInstrument } from '../../services/instruments'
 
 export default defineRoute(company.addInstrument, ({ viewer, body }) => addInstrument(viewer, body))

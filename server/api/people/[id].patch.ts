@@ -1,5 +1,5 @@
 import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { changePerson } from '../../services/company'
+import { changePerson } from '../../services/people'
 
 export default defineRoute(people.changePerson, ({ viewer, params, body }) => changePerson(viewer, params.id, body))

@@ -1,5 +1,5 @@
 import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { addPerson } from '../../services/company'
+import { addPerson } from '../../services/people'
 
 export default defineRoute(people.addPerson, ({ viewer, body }) => addPerson(viewer, body))

@@ -1,5 +1,5 @@
 import { jobs } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
-import { jobHistory } from '../../../services/jobs'
+import { jobHistory } from '../../../services/job-page'
 
 export default defineRoute(jobs.readHistory, ({ viewer, params }) => jobHistory(viewer, params.id))

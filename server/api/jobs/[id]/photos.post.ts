@@ -4,7 +4,7 @@ import { fileTypeFromBuffer } from 'file-type'
 import { defineRoute } from '../../../http/route'
 import { jobFor } from '../../../services/access'
 import { ApiError } from '../../../services/errors'
-import { photoLimitBytes, photoTypes, storePhoto } from '../../../services/jobs'
+import { photoLimitBytes, photoTypes, storePhoto } from '../../../services/photos'
 
 export default defineRoute(jobs.storePhoto, async ({ event, viewer, params, query }) => {
   const job = await jobFor(viewer, params.id)

@@ -1,5 +1,5 @@
 import { sites } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
-import { doorCodeOf } from '../../../services/jobs'
+import { doorCodeOf } from '../../../services/codes'
 
 export default defineRoute(sites.readDoorCode, ({ viewer, params }) => doorCodeOf(viewer, params.id))

@@ -1,5 +1,5 @@
 import { jobs } from '../../../../../../core/protocol'
 import { defineRoute } from '../../../../../http/route'
-import { setupCodeOf } from '../../../../../services/jobs'
+import { setupCodeOf } from '../../../../../services/codes'
 
 export default defineRoute(jobs.readSetupCode, ({ viewer, params }) => setupCodeOf(viewer, params.id, params.unitId))

@@ -1,4 +1,3 @@
-import { DateTime } from 'luxon'
 import { decideJob, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
 import type { DeviceModel } from '../../core/fit'
 import type { Viewer } from '../../core/protocol'
@@ -6,6 +5,7 @@ import { decideSite, siteStream, type InstrumentSnapshot, type SiteCommand, type
 import type { Actor, CommandEnvelope, Refusal } from '../../core/stream'
 import { forbiddenHere, showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
+import { dateHere } from '../utils/time'
 
 interface States {
   job: JobState
@@ -39,7 +39,7 @@ function decideHere({ job, site }: States, { stream, command }: CommandEnvelope,
       onVisit: true,
       everyPair: settings.proofEveryPair,
       // The phone is where the site is.
-      today: DateTime.fromISO(madeAt).toISODate()!,
+      today: dateHere(madeAt),
       basedOnSeq: site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,

@@ -1,5 +1,10 @@
 import type { StreamKind } from '../../core/stream'
+import { givesUpTypes } from '../../core/site/stream'
 import { streams } from '../../core/streams'
+
+/** What commands and entries do, each in its room. A large part of the program: see `utils/rooms.ts` for who loads it. */
+export { foldUnsent, forbiddenOn } from './fold-unsent'
+export { givesUpTypes, streams }
 
 /** What a kept entry is called in the list of what waits. */
 export function commandLabel(stream: StreamKind, { type, ...given }: { type: string } & Record<string, unknown>): string {

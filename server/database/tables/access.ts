@@ -1,0 +1,31 @@
+import { counted, flag, id, table, text, time } from './columns'
+
+export const loginAttempts = table('login_attempts', {
+  id: counted,
+  login: text,
+  address: text,
+  at: time,
+})
+
+export const secretReads = table('secret_reads', {
+  id,
+  companyId: id,
+  personId: id,
+  what: text,
+  refId: id,
+  at: time,
+})
+
+export const presence = table(
+  'presence',
+  {
+    personId: id,
+    companyId: id,
+    siteId: id,
+    /** 'walk', 'panel' or 'box:<id>'. */
+    place: text,
+    connected: flag,
+    seenAt: time,
+  },
+  ['personId'],
+)

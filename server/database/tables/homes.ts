@@ -1,0 +1,37 @@
+import { as, id, int, orNull, table, text, time, type RowOf } from './columns'
+
+export const customers = table('customers', {
+  id,
+  companyId: id,
+  name: text,
+  phone: text,
+  email: text,
+})
+
+export type CustomerRow = RowOf<typeof customers>
+
+export const sites = table('sites', {
+  id,
+  companyId: id,
+  branchId: id,
+  customerId: id,
+  name: text,
+  address: text,
+  yearBuilt: orNull(int),
+  doorCodeSealed: orNull(text),
+})
+export type SiteRow = RowOf<typeof sites>
+
+/** What somebody said of two records with one address. */
+export const homeLinks = table(
+  'home_links',
+  {
+    firstSiteId: id,
+    secondSiteId: id,
+    companyId: id,
+    said: as<'same' | 'other'>(text),
+    personId: id,
+    at: time,
+  },
+  ['firstSiteId', 'secondSiteId'],
+)

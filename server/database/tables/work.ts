@@ -1,0 +1,93 @@
+import { blob, id, int, orNull, table, text, time, type RowOf } from './columns'
+
+export const jobs = table('jobs', {
+  id,
+  companyId: id,
+  branchId: id,
+  siteId: id,
+  customerId: id,
+  number: int,
+  title: text,
+  createdAt: time,
+  status: text,
+  points: int,
+  passed: int,
+  failed: int,
+  openDefects: int,
+})
+export type JobRow = RowOf<typeof jobs>
+
+export const visits = table('visits', {
+  id,
+  companyId: id,
+  branchId: id,
+  jobId: id,
+  siteId: id,
+  kind: text,
+  status: text,
+  callbackId: orNull(id),
+  startsAt: time,
+  endsAt: time,
+  windowFrom: time,
+  windowTo: time,
+  arrivedAt: orNull(time),
+  finishedAt: orNull(time),
+})
+export type VisitRow = RowOf<typeof visits>
+
+export const visitPeople = table(
+  'visit_people',
+  {
+    visitId: id,
+    personId: id,
+    position: int,
+  },
+  ['visitId', 'personId'],
+)
+
+export const units = table('units', {
+  id,
+  companyId: id,
+  branchId: id,
+  jobId: id,
+  siteId: id,
+  boxId: id,
+  gang: int,
+  /** Room and box, in words. */
+  place: text,
+  model: text,
+  serial: text,
+  name: text,
+  installedAt: time,
+  removedAt: orNull(time),
+  removedTo: orNull(text),
+})
+export type UnitRow = RowOf<typeof units>
+
+export const callbacks = table('callbacks', {
+  id,
+  companyId: id,
+  branchId: id,
+  jobId: id,
+  siteId: id,
+  unitId: id,
+  what: text,
+  status: text,
+  causeKind: orNull(text),
+  remedy: orNull(text),
+  openedAt: time,
+  closedAt: orNull(time),
+})
+
+export type CallbackRow = RowOf<typeof callbacks>
+
+export const photos = table('photos', {
+  id,
+  companyId: id,
+  branchId: id,
+  jobId: id,
+  mime: text,
+  bytes: blob,
+  uploadedBy: id,
+  uploadedAt: time,
+})

@@ -1,0 +1,20 @@
+import { jobFor, siteFor, type Viewer } from './access'
+import { notFound } from './errors'
+import { logSecretRead, unseal } from './secrets'
+import { readState } from './streams'
+
+/** Codes in the clear: each reading leaves a line. */
+export async function setupCodeOf(viewer: Viewer, jobId: string, unitId: string): Promise<{ code: string }> {
+  const job = await jobFor(viewer, jobId)
+  const unit = (await readState('job', job.id)).units[unitId]
+  if (!unit?.code.sealed) throw notFound('This code')
+  await logSecretRead(viewer, 'setupCode', unitId)
+  return { code: unseal(unit.code.sealed) }
+}
+
+export async function doorCodeOf(viewer: Viewer, siteId: string): Promise<{ code: string }> {
+  const site = await siteFor(viewer, siteId)
+  if (!site.doorCodeSealed) throw notFound('This code')
+  await logSecretRead(viewer, 'doorCode', siteId)
+  return { code: unseal(site.doorCodeSealed) }
+}

@@ -1,0 +1,113 @@
+import { Op, type Transaction } from 'sequelize'
+import { v7 as uuid } from 'uuid'
+import type { people, BodyOf, PersonView } from '../../core/protocol'
+import { database, type PersonRow } from '../database'
+import { branchFor, isOffice, type Viewer } from './access'
+import { ApiError, notFound } from './errors'
+import { reconcileSites } from './reconcile'
+import { changeList } from './register'
+import { hashPassword } from './secrets'
+
+const personView = ({
+  id,
+  branchId,
+  login: loginName,
+  name: fullName,
+  initials: letters,
+  role,
+  licensed,
+  active,
+  pinHash,
+}: PersonRow): PersonView => ({
+  id,
+  branchId,
+  login: loginName,
+  name: fullName,
+  initials: letters,
+  role,
+  licensed: Boolean(licensed),
+  active: Boolean(active),
+  hasPin: Boolean(pinHash),
+})
+
+export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
+  const where = isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, branchId: viewer.branchId }
+  return (await database().models.people.findAll({ where, order: [['name', 'ASC']] })).map(personView)
+}
+
+/** Tags carry initials: two people of one company never share them. */
+async function initialsAreFree(companyId: string, letters: string, except: string | null, transaction: Transaction): Promise<void> {
+  const twin = await database().models.people.findOne({
+    where: { companyId, initials: letters, active: true, ...(except ? { id: { [Op.ne]: except } } : {}) },
+    transaction,
+    raw: true,
+  })
+  if (twin)
+    throw new ApiError(
+      409,
+      'initialsTaken',
+      `${twin.name} has the initials ${letters}: a tag would not tell the two apart. Take three letters.`,
+    )
+}
+
+export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addPerson>): Promise<PersonView> {
+  await branchFor(viewer, input.branchId)
+  const { password: secret, ...rest } = input
+  const passwordHash = await hashPassword(secret)
+  return changeList(viewer, 'people', async (transaction) => {
+    const { models } = database()
+    if (await models.people.count({ where: { login: input.login }, transaction }))
+      throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    await initialsAreFree(viewer.companyId, input.initials, null, transaction)
+    return personView(
+      await models.people.create(
+        {
+          id: uuid(),
+          companyId: viewer.companyId,
+          ...rest,
+          active: true,
+          passwordHash,
+          sessionEpoch: 0,
+          pinHash: null,
+          pinFailures: 0,
+          pinLockedUntil: null,
+        },
+        { transaction },
+      ),
+    )
+  })
+}
+
+export async function changePerson(viewer: Viewer, personId: string, input: BodyOf<typeof people.changePerson>): Promise<PersonView> {
+  if (input.branchId) await branchFor(viewer, input.branchId)
+  const { password: secret, ...rest } = input
+  const passwordHash = secret ? await hashPassword(secret) : null
+  const answer = await changeList(viewer, 'people', async (transaction) => {
+    const { models } = database()
+    const person = await models.people.findOne({
+      where: { id: personId, companyId: viewer.companyId },
+      transaction,
+      lock: transaction.LOCK.UPDATE,
+    })
+    if (!person) throw notFound('This person')
+    if (person.id === viewer.personId && (input.active === false || (input.role && input.role !== person.role)))
+      throw new ApiError(409, 'ownAccount', 'You cannot take your own access away.')
+    if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction })))
+      throw new ApiError(409, 'loginTaken', 'This login is already used.')
+    if (input.initials || input.active) await initialsAreFree(viewer.companyId, input.initials ?? person.initials, person.id, transaction)
+    // A new password, role, branch or a closed account ends every session of that person.
+    const ends =
+      passwordHash !== null ||
+      input.active === false ||
+      (input.role && input.role !== person.role) ||
+      (input.branchId && input.branchId !== person.branchId)
+    await person.update(
+      { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
+      { transaction },
+    )
+    return personView(person)
+  })
+  // A licence that ends, or an account that closes, ends what rested on it, wherever this person works.
+  if (input.licensed === false || input.active === false || input.role) await reconcileSites(viewer.companyId, viewer)
+  return answer
+}

@@ -1,0 +1,67 @@
+import { v7 as uuid } from 'uuid'
+import type { company, BodyOf } from '../../core/protocol'
+import { branchSettingsSchema } from '../../core/units'
+import { database, type PersonRow } from '../database'
+import { modelRow } from './catalogue'
+import { ApiError } from './errors'
+import { hashPassword } from './secrets'
+import { starterCatalogue } from './starter-catalogue'
+
+export async function isSetUp(): Promise<boolean> {
+  return (await database().models.companies.count()) > 0
+}
+
+/** The first company, its first branch and its lead. Works only while there is no company at all. */
+export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<PersonRow> {
+  const { sequelize, models } = database()
+  const passwordHash = await hashPassword(setup.person.password)
+  return sequelize.transaction(async (transaction) => {
+    // A lock by name is MariaDB's own: there is no row yet that could be locked.
+    const [[lock]] = (await sequelize.query("SELECT GET_LOCK('circuitry-setup', 10) AS held", { transaction })) as unknown as [
+      [{ held: number }],
+    ]
+    try {
+      if (lock.held !== 1 || (await models.companies.count({ transaction })) > 0)
+        throw new ApiError(409, 'alreadySetUp', 'This Circuitry already has a company. Log in.')
+      const companyId = uuid()
+      const branchId = uuid()
+      await models.companies.create({ id: companyId, name: setup.company, createdAt: new Date() }, { transaction })
+      await models.feeds.create({ companyId, seq: 0 }, { transaction })
+      await models.branches.create(
+        {
+          id: branchId,
+          companyId,
+          name: setup.branch,
+          schemeId: setup.schemeId,
+          timezone: setup.timezone,
+          settings: branchSettingsSchema.parse({}),
+        },
+        { transaction },
+      )
+      await models.models.bulkCreate(
+        starterCatalogue(uuid).map((model) => modelRow(companyId, model, true)),
+        { transaction },
+      )
+      const person = {
+        id: uuid(),
+        companyId,
+        branchId,
+        login: setup.person.login,
+        name: setup.person.name,
+        initials: setup.person.initials,
+        role: 'lead' as const,
+        licensed: setup.person.licensed,
+        active: true,
+        passwordHash,
+        sessionEpoch: 0,
+        pinHash: null,
+        pinFailures: 0,
+        pinLockedUntil: null,
+      }
+      await models.people.create(person, { transaction })
+      return person
+    } finally {
+      await sequelize.query("SELECT RELEASE_LOCK('circuitry-setup')", { transaction })
+    }
+  })
+}

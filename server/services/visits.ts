@@ -1,0 +1,60 @@
+import { Op } from 'sequelize'
+import type { DayVisit } from '../../core/protocol'
+import { database, type JobRow, type SiteRow, type VisitRow } from '../database'
+import { isOffice, type Viewer } from './access'
+
+/** Visits between two instants, with their crew and the tags hanging at their sites. */
+export async function visitsBetween(
+  viewer: Viewer,
+  from: Date,
+  to: Date,
+  options: { branchId?: string; personId?: string },
+): Promise<DayVisit[]> {
+  const { models } = database()
+  const branchId = isOffice(viewer) ? options.branchId : viewer.branchId
+  const rows = (
+    await models.visits.findAll({
+      where: {
+        companyId: viewer.companyId,
+        ...(branchId ? { [Op.or]: [{ branchId }, { jobId: viewer.guestOf }] } : {}),
+        startsAt: { [Op.lt]: to },
+        endsAt: { [Op.gt]: from },
+        status: { [Op.ne]: 'cancelled' },
+      },
+      include: ['site', 'job', 'crew'],
+      order: [
+        ['startsAt', 'ASC'],
+        ['crew', 'position', 'ASC'],
+      ],
+    })
+  ).map((row) => row.get({ plain: true })) as (VisitRow & { site: SiteRow; job: JobRow; crew: { personId: string }[] })[]
+  const siteIds = [...new Set(rows.map(({ siteId }) => siteId))]
+  const tags = await models.hangingTags.findAll({ where: { siteId: siteIds }, attributes: ['siteId', 'initials'], raw: true })
+  return rows
+    .map(({ site, job, crew, ...row }) => ({
+      id: row.id,
+      jobId: row.jobId,
+      siteId: row.siteId,
+      branchId: row.branchId,
+      kind: row.kind,
+      status: row.status,
+      callbackId: row.callbackId,
+      startsAt: row.startsAt.toISOString(),
+      endsAt: row.endsAt.toISOString(),
+      windowFrom: row.windowFrom.toISOString(),
+      windowTo: row.windowTo.toISOString(),
+      arrivedAt: row.arrivedAt?.toISOString() ?? null,
+      finishedAt: row.finishedAt?.toISOString() ?? null,
+      personIds: crew.map(({ personId }) => personId),
+      jobTitle: job.title,
+      jobNumber: job.number,
+      jobStatus: job.status,
+      siteName: site.name,
+      address: site.address,
+      points: job.points,
+      passed: job.passed,
+      failed: job.failed,
+      tags: tags.filter((tag) => tag.siteId === row.siteId).map((tag) => tag.initials),
+    }))
+    .filter((visit) => !options.personId || visit.personIds.includes(options.personId))
+}

@@ -100,6 +100,7 @@ export function useJobRecord(jobId: string) {
 
   const stop = feed.listen(
     (change) => {
+      if (change.events.length === 0) return
       if (change.streamId === jobId) void take('job', jobId, change.events)
       else if (page.value && change.streamId === page.value.job.siteId) void take('site', page.value.job.siteId, change.events)
     },

@@ -16,6 +16,7 @@ export type {
 export * from './state'
 export * from './feeds'
 export * from './proofs'
+export * from './names'
 export * from './permissions'
 export type { SiteContext } from './context'
 export * from './telling'

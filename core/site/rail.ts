@@ -1,5 +1,6 @@
 import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, mainBreakers, protects, tagsOn } from './feeds'
-import { breakerName, canClose, canTouch, isEnergised, sentence, type Asker, type SafetyClock } from './permissions'
+import { breakerName, sentence } from './names'
+import { canClose, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
 import { boxName, plateIsOff, unexplainedSign } from './proofs'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 

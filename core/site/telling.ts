@@ -1,4 +1,4 @@
-import { breakerName } from './permissions'
+import { breakerName } from './names'
 import { boxName } from './proofs'
 import type { SiteState } from './state'
 

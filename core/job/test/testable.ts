@@ -1,5 +1,6 @@
 import { tagsOn } from '../../site/feeds'
-import { breakerName, isEnergised, sentence } from '../../site/permissions'
+import { breakerName, sentence } from '../../site/names'
+import { isEnergised } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
 import type { JobContext } from '../context'
 import { noBox } from '../refusals'

@@ -1,5 +1,6 @@
 import { decideLeave, siteLeft } from '../../site/crew/leave-site'
-import { breakerName, isLeftSafe } from '../../site/permissions'
+import { breakerName } from '../../site/names'
+import { isLeftSafe } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
 import { jobCommand, jobEvent } from '../define'
 import type { FinishVisit, VisitFinished } from './finish-visit.schema'

@@ -1,6 +1,6 @@
 import { refuse } from '../../stream/envelope'
 import type { SiteContext } from '../context'
-import { sentence } from '../permissions'
+import { sentence } from '../names'
 import { boxName } from '../proofs'
 import type { BoxState, SiteState } from '../state'
 

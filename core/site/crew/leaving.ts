@@ -1,4 +1,5 @@
-import { breakerName, hasLicensedEyes } from '../permissions'
+import { breakerName } from '../names'
+import { hasLicensedEyes } from '../permissions'
 import { boxName, plateIsOff } from '../proofs'
 import type { BoxState, Proof, SiteState } from '../state'
 

@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { waited } from '../context'
 import { siteCommand, siteEvent } from '../define'
 import { mainBreakers } from '../feeds'
-import { sentence } from '../permissions'
+import { sentence } from '../names'
 import type { RuleOutSource, SourceRuledOut } from './rule-out-source.schema'
 
 export const ruleOutSource = siteCommand('ruleOutSource', {

@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { quoted } from '../../stream/telling'
 import { addAsk } from '../changes'
 import { siteCommand, siteEvent } from '../define'
-import { breakerName, sentence } from '../permissions'
+import { breakerName, sentence } from '../names'
 import { noBreaker } from '../refusals'
 import type { AskOpen, OpenAsked } from './ask-open.schema'
 

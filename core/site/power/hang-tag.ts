@@ -1,7 +1,8 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
 import { tagsOn } from '../feeds'
-import { breakerName, canTag } from '../permissions'
+import { breakerName } from '../names'
+import { canTag } from '../permissions'
 import { refuseAnswer } from '../refusals'
 import type { HangTag, TagHung } from './hang-tag.schema'
 

@@ -5,7 +5,7 @@ import { endOf, ownProofsIn } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
 import { boxesBehind, grantOn } from '../feeds'
 import { withEnds } from '../lifts'
-import { breakerName, sentence } from '../permissions'
+import { breakerName, sentence } from '../names'
 import { ended } from '../telling'
 import type { RehangTag, TagRehung } from './rehang-tag.schema'
 

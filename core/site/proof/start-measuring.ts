@@ -1,6 +1,7 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
-import { sentence, soloOf } from '../permissions'
+import { sentence } from '../names'
+import { soloOf } from '../permissions'
 import { boxName } from '../proofs'
 import { noBox } from '../refusals'
 import type { MeasuringStarted, StartMeasuring } from './start-measuring.schema'

@@ -34,7 +34,7 @@ export const mutants = [
     focus: { plot: 'twoFeeds' },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/isolated.ts',
         find: "if (missing.length === 0) return { yes: true, restsOn: ['every feed",
         put: "if (missing.length < Math.max(1, box.breakerIds.length)) return { yes: true, restsOn: ['every feed",
       },
@@ -48,7 +48,7 @@ export const mutants = [
     name: 'a tag hangs on any breaker',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/tag.ts',
         find: "  if (breaker.state !== 'open')\n    return no(\n      'notOpen',\n      [\n",
         put: "  if (breaker.state === 'tripped')\n    return no(\n      'notOpen',\n      [\n",
       },
@@ -58,17 +58,17 @@ export const mutants = [
     name: 'tags hang while leave to close is out',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/tag.ts',
         find: "  const grant = grantOn(site, breakerId)\n  if (grant)\n    return no(\n      'grantOutstanding',",
         put: "  const grant = grantOn(site, breakerId)\n  if (grant && false)\n    return no(\n      'grantOutstanding',",
       },
       {
-        file: 'permissions.ts',
+        file: 'permissions/isolated.ts',
         find: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)',
         put: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId))',
       },
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: '  const grant = grantReaching(site, box)\n  if (grant) {',
         put: '  const grant = grantReaching(site, box)\n  if (grant && false) {',
       },
@@ -81,13 +81,13 @@ export const mutants = [
   },
   {
     name: 'closing over tags',
-    edits: [{ file: 'permissions.ts', find: 'if (ask && tag.suspendedFor === ask.id) continue', put: 'if (tag) continue' }],
+    edits: [{ file: 'permissions/close.ts', find: 'if (ask && tag.suspendedFor === ask.id) continue', put: 'if (tag) continue' }],
   },
   {
     name: 'closing on open boxes',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/close.ts',
         find: "    if (box.closure === 'closed' || !isBehind(site, box, breaker.id)) continue",
         put: '    if (box) continue',
       },
@@ -98,9 +98,9 @@ export const mutants = [
     focus: { plot: 'trip' },
     edits: [
       {
-        file: 'permissions.ts',
-        find: '  if (breaker.tripUnexplained) {\n    reasons.push',
-        put: '  if (breaker.tripUnexplained && false) {\n    reasons.push',
+        file: 'permissions/close.ts',
+        find: '  if (breaker.tripUnexplained)\n    yield',
+        put: '  if (breaker.tripUnexplained && false)\n    yield',
       },
     ],
   },
@@ -109,7 +109,7 @@ export const mutants = [
     focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/close.ts',
         find: "    if (proof.status === 'void') continue\n    const box",
         put: '    if (proof) continue\n    const box',
       },
@@ -120,8 +120,8 @@ export const mutants = [
     focus: { plot: 'alarm', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'permissions.ts',
-        find: '    if (isClear(alarm.personId)) continue\n    const box',
+        file: 'permissions/close.ts',
+        find: '    if (saidClear(closing, alarm.personId)) continue\n    const box',
         put: '    if (alarm) continue\n    const box',
       },
     ],
@@ -305,17 +305,19 @@ export const mutants = [
   },
   {
     name: 'a mate’s proof needs no witness',
-    edits: [{ file: 'permissions.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return hasLicensedEyes(proof, asker)' }],
+    edits: [
+      { file: 'permissions/touch.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return hasLicensedEyes(proof, asker)' },
+    ],
   },
   {
     name: 'an apprentice’s proof needs no licensed eyes',
-    edits: [{ file: 'permissions.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return took' }],
+    edits: [{ file: 'permissions/touch.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return took' }],
   },
   {
     name: 'proofs never grow old',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: "if (proofMinutesLeft(proof, clock) <= 0)\n    return no('proofExpired'",
         put: "if (proofMinutesLeft(proof, clock) <= -1e9)\n    return no('proofExpired'",
       },
@@ -336,7 +338,7 @@ export const mutants = [
     focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: "  if (cleared)\n    return no(\n      'saidClear'",
         put: "  if (cleared && false)\n    return no(\n      'saidClear'",
       },
@@ -346,9 +348,9 @@ export const mutants = [
     name: 'power for a moment without everyone clear',
     edits: [
       {
-        file: 'permissions.ts',
-        find: '  const { reasons, toYes } = closingObstacles(site, breaker, ask)\n',
-        put: '  const { reasons, toYes } = { reasons: [] as string[], toYes: [] as string[] }\n',
+        file: 'permissions/close.ts',
+        find: '  const against = [...closingObstacles(site, breaker, ask)]\n',
+        put: '  const against = [] as Obstacle[]\n',
       },
     ],
   },
@@ -367,7 +369,7 @@ export const mutants = [
     name: 'anybody measures live',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/measure.ts',
         find: "  if (!asker.licensed) return no('licenceNeeded', ['Measuring",
         put: "  if (!asker) return no('licenceNeeded', ['Measuring",
       },
@@ -383,7 +385,7 @@ export const mutants = [
     edits: [
       { file: 'proof/start-measuring.ts', find: 'if (asks.length === 0 && !alone.working)', put: 'if (asks.length < 0)' },
       {
-        file: 'permissions.ts',
+        file: 'permissions/measure.ts',
         find: 'if (announced.warnedIds.length === 0 && !alone.working)',
         put: 'if (announced.warnedIds.length < 0)',
       },
@@ -392,7 +394,7 @@ export const mutants = [
   {
     name: 'measuring live beside a mate’s hands',
     focus: { plot: 'measure' },
-    edits: [{ file: 'permissions.ts', find: '  const mate = Object.values(site.proofs).find(', put: '  const mate = [].find(' }],
+    edits: [{ file: 'permissions/measure.ts', find: '  const mate = Object.values(site.proofs).find(', put: '  const mate = [].find(' }],
   },
   {
     name: 'a neutral is parted with current in it',
@@ -409,7 +411,7 @@ export const mutants = [
     name: 'parted ends need no test',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: 'const parted = box.parted.find((part) => !part.tested)',
         put: 'const parted = box.parted.find((part) => !part)',
       },
@@ -438,7 +440,7 @@ export const mutants = [
     name: 'an unknown entry changes nothing',
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n  if (clock.known) return canTouchOffline(clock.known, site, boxId, asker, { ...clock, known: undefined })\n  if (site.unknownEvent) return unknownAnswer(site)\n',
         put: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n',
       },
@@ -449,7 +451,7 @@ export const mutants = [
     focus: { plot: 'unsent' },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: 'const isolation = isIsolatedFor({ ...known, tags }, box, asker.personId)',
         put: 'const isolation = isIsolatedFor(here, here.boxes[boxId]!, asker.personId)',
       },
@@ -458,14 +460,14 @@ export const mutants = [
   {
     name: 'without network a tag taken off here still counts',
     focus: { plot: 'unsent' },
-    edits: [{ file: 'permissions.ts', find: 'isIsolatedFor({ ...known, tags }, box', put: 'isIsolatedFor(known, box' }],
+    edits: [{ file: 'permissions/touch.ts', find: 'isIsolatedFor({ ...known, tags }, box', put: 'isIsolatedFor(known, box' }],
   },
   {
     name: 'without network a mate’s proof counts',
     focus: { plot: 'watch' },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: "  if (!proof || proof.personId !== asker.personId)\n    return no('offlineOwnProof'",
         put: "  if (!proof)\n    return no('offlineOwnProof'",
       },
@@ -474,19 +476,19 @@ export const mutants = [
   {
     name: 'without network nobody need know',
     focus: { plot: 'cellar', odd: { hiddenFeed: 1 } },
-    edits: [{ file: 'permissions.ts', find: 'if (!crewKnows && unknown.length > 0)', put: 'if (!crewKnows && unknown.length > 99)' }],
+    edits: [{ file: 'permissions/touch.ts', find: 'if (!crewKnows && unknown.length > 0)', put: 'if (!crewKnows && unknown.length > 99)' }],
   },
   {
     name: 'an answer nobody heard does not matter',
     focus: { plot: 'unheardClear' },
-    edits: [{ file: 'permissions.ts', find: '  if (clock.answerLost)\n', put: '  if (clock.answerLost && false)\n' }],
+    edits: [{ file: 'permissions/touch.ts', find: '  if (clock.answerLost)\n', put: '  if (clock.answerLost && false)\n' }],
   },
   {
     name: 'without network the crew knows of any proof',
     focus: { plot: 'unheardClosed', odd: { hiddenFeed: 1 } },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: "const crewKnows = proof.id in known.proofs && known.proofs[proof.id]!.status !== 'void'",
         put: "const crewKnows = Object.values(known.proofs).some((one) => one.boxId === boxId && one.personId === asker.personId && one.status !== 'void')",
       },
@@ -553,7 +555,7 @@ export const mutants = [
         put: 'const over: Proof[] = []',
       },
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: '(personId === asker?.personId ? asker.licensed && licensed : licensed)',
         put: 'licensed || (asker !== undefined && personId === asker.personId)',
       },
@@ -593,7 +595,7 @@ export const mutants = [
     focus: { plot: 'halted' },
     edits: [
       {
-        file: 'permissions.ts',
+        file: 'permissions/touch.ts',
         find: '  const stopped = stoppedAnswer(site)\n  if (stopped) return stopped\n  const box = site.boxes[boxId]\n',
         put: '  const box = site.boxes[boxId]\n',
       },
@@ -603,7 +605,11 @@ export const mutants = [
     name: 'whoever guards an open box may be gone',
     focus: { plot: 'guard' },
     edits: [
-      { file: 'permissions.ts', find: '      if (guard && guard.personId in site.onSite) continue\n', put: '      if (guard) continue\n' },
+      {
+        file: 'permissions/close.ts',
+        find: '      if (guard && guard.personId in site.onSite) continue\n',
+        put: '      if (guard) continue\n',
+      },
     ],
   },
 ]

@@ -1,0 +1,7 @@
+export { minutesBetween, type Answer, type Asker, type SafetyClock } from './answer'
+export * from './close'
+export * from './energised'
+export * from './isolated'
+export * from './measure'
+export * from './tag'
+export * from './touch'

@@ -44,6 +44,7 @@ const partsForLater = () => [
   import('~/components/bench/Conductors.vue'),
   import('~/components/bench/Device.vue'),
   import('~/components/bench/Live.vue'),
+  import('~/components/bench/Roles.vue'),
   import('~/components/common/Outbox.vue'),
   import('~/components/common/LoginAgain.vue'),
   import('./[id]/panel.vue'),

@@ -1,5 +1,7 @@
 import { outcomeOf, seen, type FoundBox, type WireReading, type WireTest } from './found-box'
-import { indexBox, roleIn, searchWorlds, weighReadings, type BoxIndex, type Weighed, type World } from './worlds'
+import { indexBox, type BoxIndex } from './box-index'
+import { weighReadings, type Weighed } from './weigh'
+import { roleIn, searchWorlds, type World } from './worlds'
 import { isNeutral, type Course, type WireRole } from './roles'
 
 export interface RoleGuess {

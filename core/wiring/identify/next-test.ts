@@ -1,7 +1,9 @@
 import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
 import { believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreakerTells, wordIn, zeroLetters, type Belief } from './identify'
 import { isNeutral, wireRoleWords } from './roles'
-import { foretell, roleIn, type BoxIndex, type NetCache, type World } from './worlds'
+import type { BoxIndex } from './box-index'
+import type { NetCache } from './nets'
+import { foretell, roleIn, type World } from './worlds'
 
 export interface NextTest {
   /** One test, or a sweep of several with everything standing the same. */

@@ -156,7 +156,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         <LazyBenchLive v-if="onCrew && box.closure === 'opened'" :box="box" />
         <div v-if="box.conductors.length && onCrew && step.kind !== 'conductors'" class="rule pt-3 stack">
           <h2 class="kicker">What is known</h2>
-          <BenchRoles v-if="touch.yes" v-model="selected" :box="box" />
+          <LazyBenchRoles v-if="touch.yes" v-model="selected" :box="box" />
           <UButton :to="`/jobs/${page?.job.id}/wiring/${box.id}`" icon="i-lucide-route" class="self-start"
             >Find out what each one is</UButton
           >

@@ -1,36 +1,12 @@
 <script setup lang="ts">
 import { insulation } from '../../../core/connect/insulation'
-import type { ConductorColour } from '../../../core/site'
 import type { LayTarget } from '../../../core/wiring'
+import { layOutSketch, spliceY, wordWide, type LaidWire, type SketchConductor, type SketchDevice } from '../../../core/wiring/sketch-layout'
 
 /**
  * A box as one sees it: cables from above, conductors in their insulation, splices, caps, device terminals.
  * The drawing is the place to work: a conductor is picked by tap, Enter, or dragged onto a terminal, a splice or another one.
  */
-export interface SketchConductor {
-  letter: string
-  colour: ConductorColour
-  cable: string
-  /** Its role, once it is established. */
-  word: string | null
-}
-export interface SketchTerminal {
-  key: string
-  word: string
-  /** Its whole name, where the drawing has a short one. */
-  spoken?: string
-  letters: string[]
-  done: boolean
-}
-export interface SketchDevice {
-  /** `gang1`, or `old1` for an old switch that stays. */
-  part: string
-  name: string
-  note: string
-  chosen: boolean
-  terminals: SketchTerminal[]
-}
-export type SketchTarget = LayTarget
 const props = withDefaults(
   defineProps<{
     label: string
@@ -49,209 +25,33 @@ const props = withDefaults(
   }>(),
   { open: true, capped: () => [], jumpers: () => [], held: null, movable: false },
 )
-const emit = defineEmits<{ pick: [letter: string]; place: [target: SketchTarget]; drop: [letter: string, target: SketchTarget] }>()
+const emit = defineEmits<{ pick: [letter: string]; place: [target: LayTarget]; drop: [letter: string, target: LayTarget] }>()
 
 const frame = ref<HTMLElement | null>(null)
 const drawing = ref<SVGSVGElement | null>(null)
-const { width: roomy } = useElementSize(frame)
-// On a phone the drawing is as wide as the phone, so that tags stay as large as a thumb.
-const width = computed(() => Math.round(Math.min(940, Math.max(360, roomy.value || 940))))
-const narrow = computed(() => width.value < 620)
-/** Words stand in the drawing where there is room; else a settled tag is filled, and the list below says what it is. */
-const worded = computed(() => !narrow.value || props.conductors.length <= 7)
-const deviceTop = 420
-const rowHeight = 172
-const side = computed(() => (narrow.value ? 10 : 60))
-const tag = computed(() => (narrow.value ? 36 : 30))
-const cables = computed(() => [...new Set(props.conductors.map((conductor) => conductor.cable || 'cable'))])
-const lane = computed(() => (width.value - 2 * side.value - 30) / Math.max(1, cables.value.length))
-const cableX = (name: string) => side.value + 15 + (cables.value.indexOf(name) + 0.5) * lane.value
-const cableHalf = computed(() => Math.min(31, lane.value / 2 - 6))
-const pitch = computed(() => Math.min(15, (2 * cableHalf.value - 8) / 3))
-
-/** Devices side by side, as many in a row as leave each terminal room for a thumb. */
-const deviceRows = computed(() => {
-  const room = Math.floor((width.value - 2 * side.value - 20) / (narrow.value ? 46 : 54))
-  const rows: SketchDevice[][] = []
-  let free = 0
-  for (const device of props.devices) {
-    const needs = Math.max(2, device.terminals.length)
-    if (!rows.length || needs > free) {
-      rows.push([])
-      free = room
-    }
-    rows.at(-1)!.push(device)
-    free -= needs
-  }
-  return rows
-})
-const height = computed(() => deviceTop + 170 + (deviceRows.value.length - 1) * rowHeight)
-const laidOut = computed(() =>
-  deviceRows.value.flatMap((row, line) => {
-    const weights = row.map((device) => Math.max(2, device.terminals.length))
-    const unit = (width.value - 2 * side.value - 20) / weights.reduce((sum, weight) => sum + weight, 0)
-    let x = side.value + 10
-    return row.map((device, index) => {
-      const slot = weights[index]! * unit
-      const left = x + 6
-      x += slot
-      const wide = slot - 12
-      const pitchHere = wide / Math.max(1, device.terminals.length)
-      return {
-        ...device,
-        x: left,
-        y: deviceTop + line * rowHeight,
-        wide,
-        terminals: device.terminals.map((terminal, at) => ({
-          ...terminal,
-          x: left + (at + 0.5) * pitchHere,
-          // Long words of close terminals stand in two lines.
-          low: at % 2 === 1 && pitchHere < 70,
-        })),
-      }
-    })
-  }),
-)
-/** Splices of the box, and those that several conductors on one terminal make. */
-const splices = computed(() => {
-  const made = props.splices.map((letters, index) => ({ letters, index }))
-  for (const device of props.devices)
-    for (const terminal of device.terminals) {
-      const loose = terminal.letters.filter((letter) => !props.splices.some((splice) => splice.includes(letter)))
-      if (loose.length > 1) made.push({ letters: loose, index: -1 })
-    }
-  const startOf = (letter: string) => cableX(props.conductors.find((one) => one.letter === letter)?.cable || 'cable')
-  const placed = made
-    .map((splice) => ({ ...splice, x: splice.letters.reduce((sum, letter) => sum + startOf(letter), 0) / splice.letters.length }))
-    .sort((a, b) => a.x - b.x)
-  const gap = Math.min(110, (width.value - 2 * side.value - 60) / Math.max(1, placed.length))
-  placed.forEach((splice, index) => {
-    const least = side.value + 40 + index * gap
-    const most = width.value - side.value - 40 - (placed.length - 1 - index) * gap
-    splice.x = Math.min(most, Math.max(least, index ? Math.max(splice.x, placed[index - 1]!.x + gap) : splice.x))
-  })
-  return placed
-})
-const spliceY = 306
-const ends = computed(() => {
-  const at = new Map<string, { x: number; y: number; kind: 'splice' | 'terminal' }>()
-  for (const splice of splices.value)
-    splice.letters.forEach((letter, index) =>
-      at.set(letter, { x: splice.x + (index - (splice.letters.length - 1) / 2) * 9, y: spliceY + 4, kind: 'splice' }),
-    )
-  for (const device of laidOut.value)
-    for (const terminal of device.terminals)
-      for (const letter of terminal.letters) if (!at.has(letter)) at.set(letter, { x: terminal.x, y: device.y - 3, kind: 'terminal' })
-  return at
-})
-/** Pigtails: from a splice to the terminal that one of its conductors stands for. */
-const pigtails = computed(() =>
-  laidOut.value.flatMap((device) =>
-    device.terminals.flatMap((terminal) => {
-      const splice = splices.value.find((one) => terminal.letters.some((letter) => one.letters.includes(letter)))
-      return splice ? [{ key: `${device.part} ${terminal.key}`, from: splice.x, to: terminal.x, y: device.y }] : []
-    }),
-  ),
-)
+const { width: room } = useElementSize(frame)
+const layout = computed(() => layOutSketch(props, room.value || 940))
 const jumped = computed(() => new Set(props.jumpers.flatMap(({ from, to }) => [from, to])))
-/** Jumpers, from end to end: arcs above the terminals; from a conductor's connector or terminal like a pigtail. */
-const jumperPaths = computed(() => {
-  const placeOf = (end: string) => {
-    const [part, key] = end.split(':')
-    if (!key) return ends.value.get(end) ?? null
-    const device = laidOut.value.find((one) => one.part === part)
-    const x = device?.terminals.find((terminal) => terminal.key === key)?.x
-    return x === undefined ? null : { x, y: device!.y - 3 }
-  }
-  return props.jumpers.flatMap(({ from, to }, index) => {
-    const a = placeOf(from)
-    const b = placeOf(to)
-    if (!a || !b) return []
-    const lift = 34 + 12 * (index % 4)
-    const path =
-      a.y < deviceTop - 20 || b.y < deviceTop - 20
-        ? `M${a.x} ${a.y + 30}C${a.x} ${a.y + 74} ${b.x} ${b.y - 56} ${b.x} ${b.y}`
-        : `M${a.x} ${a.y}C${a.x} ${a.y - lift} ${b.x} ${b.y - lift} ${b.x} ${b.y}`
-    return [{ key: `${from} ${to}`, path }]
-  })
-})
-const wires = computed(() => {
-  const taken: { x: number; y: number; wide: number }[] = []
-  return props.conductors.map((conductor, index) => {
-    const mates = props.conductors.filter((other) => (other.cable || 'cable') === (conductor.cable || 'cable'))
-    const x0 = cableX(conductor.cable || 'cable') + (mates.indexOf(conductor) - (mates.length - 1) / 2) * pitch.value
-    const loose = {
-      x: side.value + 40 + ((index + 0.5) * (width.value - 2 * side.value - 80)) / props.conductors.length,
-      y: 250 + (index % 3) * 26,
-      kind: 'loose' as const,
-    }
-    const end = ends.value.get(conductor.letter) ?? loose
-    const bend = (end.y - 92) * 0.5
-    const path = `M${x0} 92C${x0} ${92 + bend} ${end.x} ${end.y - bend} ${end.x} ${end.y}`
-    const bezier = (t: number, p: number, q: number, r: number, u: number) =>
-      (1 - t) ** 3 * p + 3 * (1 - t) ** 2 * t * q + 3 * (1 - t) * t ** 2 * r + t ** 3 * u
-    const along = (t: number) => ({ x: bezier(t, x0, x0, end.x, end.x), y: bezier(t, 92, 92 + bend, end.y - bend, end.y) })
-    // Tags keep clear of each other: each takes the first free place on its conductor.
-    const wide = tag.value + (conductor.word && worded.value ? conductor.word.length * 7 + 10 : 0)
-    const free = (spot: { x: number; y: number }) =>
-      taken.every((other) => Math.abs(other.y - spot.y) > tag.value + 3 || spot.x + wide < other.x - 3 || other.x + other.wide < spot.x - 3)
-    const spots = [0.3, 0.42, 0.54, 0.66, 0.2, 0.76, 0.36, 0.48, 0.6, 0.24, 0.7, 0.84, 0.12, 0.8, 0.9].map(along)
-    const label = spots.find(free) ?? spots[index % spots.length]!
-    taken.push({ ...label, wide })
-    return {
-      conductor,
-      path,
-      end,
-      label,
-      thick: conductor.colour === 'bare' ? 4 : 7,
-      paint: insulation[conductor.colour],
-      picked: props.selected.includes(conductor.letter),
-      capped: props.capped.includes(conductor.letter),
-    }
-  })
-})
 const isOn = (letters: string[]) => letters.some((letter) => props.selected.includes(letter))
+const wires = computed(() =>
+  layout.value.wires.map((wire) => ({
+    ...wire,
+    thick: wire.conductor.colour === 'bare' ? 4 : 7,
+    paint: insulation[wire.conductor.colour],
+    picked: props.selected.includes(wire.conductor.letter),
+    capped: props.capped.includes(wire.conductor.letter),
+  })),
+)
+const spoken = ({ conductor: { letter, colour, cable, word } }: LaidWire) =>
+  `Conductor ${letter}, ${colour}, ${cable || 'cable'}, ${word ?? 'role not established'}`
 
-/** Dragging: the conductor's end follows the finger; let go over a target it is laid there. */
-const dragged = ref<{ letter: string; x: number; y: number } | null>(null)
-let dragging: { unset(): void } | null = null
-function targetAt(x: number, y: number): SketchTarget | null {
-  const found = document.elementsFromPoint(x, y).flatMap((element) => element.closest<SVGElement>('[data-target]') ?? [])
-  const words = found.map((element) => element.dataset.target!).find((word) => word !== `letter ${dragged.value?.letter}`)
-  return words
-    ? (JSON.parse(words.startsWith('letter ') ? JSON.stringify({ kind: 'letter', letter: words.slice(7) }) : words) as SketchTarget)
-    : null
-}
-const mayDrag = computed(() => props.movable && frame.value !== null)
-async function letDrag() {
-  if (!mayDrag.value || dragging) return
-  const { default: interact } = await import('interactjs')
-  if (!mayDrag.value || dragging) return
-  const place = (event: { clientX: number; clientY: number }) => {
-    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(drawing.value!.getScreenCTM()!.inverse())
-    if (dragged.value) dragged.value = { ...dragged.value, x: point.x, y: point.y }
-  }
-  dragging = interact('.sketch.movable .tag', { context: frame.value! }).draggable({
-    listeners: {
-      start(event) {
-        dragged.value = { letter: (event.target as HTMLElement).dataset.letter!, x: 0, y: 0 }
-        place(event)
-      },
-      move: place,
-      end(event) {
-        const target = targetAt(event.clientX, event.clientY)
-        if (dragged.value && target) emit('drop', dragged.value.letter, target)
-        dragged.value = null
-      },
-    },
-  })
-}
-// Who may lay can change while the page is open: a dispatcher puts somebody on the visit.
-watch(mayDrag, letDrag, { immediate: true, flush: 'post' })
-onBeforeUnmount(() => dragging?.unset())
+const dragged = useConductorDrag(
+  drawing,
+  () => props.movable,
+  (letter, target) =>
+    emit('drop', letter, target.startsWith('letter ') ? { kind: 'letter', letter: target.slice(7) } : (JSON.parse(target) as LayTarget)),
+)
 const draggedFrom = computed(() => wires.value.find((wire) => wire.conductor.letter === dragged.value?.letter))
-const spoken = (wire: (typeof wires.value)[number]) =>
-  `Conductor ${wire.conductor.letter}, ${wire.conductor.colour}, ${wire.conductor.cable || 'cable'}, ${wire.conductor.word ?? 'role not established'}`
 defineExpose({ drawing })
 </script>
 
@@ -261,33 +61,28 @@ defineExpose({ drawing })
       ref="drawing"
       class="sketch"
       :class="{ movable }"
-      :viewBox="`0 0 ${width} ${height}`"
+      :viewBox="`0 0 ${layout.width} ${layout.height}`"
       xmlns="http://www.w3.org/2000/svg"
       role="group"
       :aria-label="label"
     >
       <rect
-        :x="side"
+        :x="layout.side"
         y="80"
-        :width="width - 2 * side"
-        :height="height - 90"
+        :width="layout.width - 2 * layout.side"
+        :height="layout.height - 90"
         rx="10"
         fill="var(--sheet)"
         stroke="var(--ink)"
         stroke-width="2"
         :stroke-dasharray="open ? undefined : '10 6'"
       />
-      <g v-for="cable in cables" :key="cable">
-        <path :d="`M${cableX(cable)} 30V88`" stroke="var(--mute)" :stroke-width="2 * cableHalf" />
-        <path
-          :d="`M${cableX(cable) - cableHalf} 30V90H${cableX(cable) + cableHalf}V30`"
-          fill="none"
-          stroke="var(--ink)"
-          stroke-width="1.6"
-        />
-        <text :x="cableX(cable)" :y="narrow && cables.indexOf(cable) % 2 ? 10 : 24" text-anchor="middle" class="cable">{{ cable }}</text>
+      <g v-for="{ name, x, raised } in layout.cables" :key="name">
+        <path :d="`M${x} 30V88`" stroke="var(--mute)" :stroke-width="2 * layout.cableHalf" />
+        <path :d="`M${x - layout.cableHalf} 30V90H${x + layout.cableHalf}V30`" fill="none" stroke="var(--ink)" stroke-width="1.6" />
+        <text :x="x" :y="raised ? 10 : 24" text-anchor="middle" class="cable">{{ name }}</text>
       </g>
-      <g v-for="device in laidOut" :key="device.part">
+      <g v-for="device in layout.devices" :key="device.part">
         <rect
           :x="device.x"
           :y="device.y"
@@ -300,21 +95,21 @@ defineExpose({ drawing })
           :stroke-dasharray="device.chosen ? undefined : '7 6'"
         />
         <text :x="device.x + device.wide / 2" :y="device.y + 98" text-anchor="middle" class="model">
-          {{ narrow && devices.length > 1 ? device.name.split(',')[0] : device.name }}
+          {{ layout.narrow && devices.length > 1 ? device.name.split(',')[0] : device.name }}
         </text>
         <text :x="device.x + device.wide / 2" :y="device.y + 120" text-anchor="middle" class="maker">{{ device.note }}</text>
       </g>
-      <g v-for="pigtail in pigtails" :key="pigtail.key">
+      <g v-for="pigtail in layout.pigtails" :key="pigtail.key">
         <path
           v-for="layer in 2"
           :key="layer"
-          :d="`M${pigtail.from} ${spliceY + 36}C${pigtail.from} ${spliceY + 80} ${pigtail.to} ${pigtail.y - 60} ${pigtail.to} ${pigtail.y - 3}`"
+          :d="pigtail.path"
           fill="none"
           :stroke="layer === 1 ? 'var(--ink)' : 'var(--mute)'"
           :stroke-width="layer === 1 ? 9.5 : 7"
         />
       </g>
-      <g v-for="jumper in jumperPaths" :key="jumper.key">
+      <g v-for="jumper in layout.jumpers" :key="jumper.key">
         <path
           v-for="layer in 2"
           :key="layer"
@@ -364,7 +159,7 @@ defineExpose({ drawing })
         />
       </g>
       <g
-        v-for="splice in splices"
+        v-for="splice in layout.splices"
         :key="splice.letters.join()"
         class="target"
         :class="{ reach: selected.length && movable }"
@@ -382,7 +177,7 @@ defineExpose({ drawing })
           stroke-width="1.8"
         />
       </g>
-      <g v-for="device in laidOut" :key="`t${device.part}`">
+      <g v-for="device in layout.devices" :key="`t${device.part}`">
         <g
           v-for="terminal in device.terminals"
           :key="terminal.key"
@@ -431,27 +226,27 @@ defineExpose({ drawing })
       >
         <rect :x="wire.label.x - 22" :y="wire.label.y - 22" width="44" height="44" fill="transparent" />
         <rect
-          :x="wire.label.x - tag / 2"
-          :y="wire.label.y - tag / 2"
-          :width="tag"
-          :height="tag"
+          :x="wire.label.x - layout.tag / 2"
+          :y="wire.label.y - layout.tag / 2"
+          :width="layout.tag"
+          :height="layout.tag"
           rx="4"
-          :fill="wire.picked ? 'var(--copper-bar)' : wire.conductor.word && !worded ? 'var(--petrol-fill)' : 'var(--sheet)'"
+          :fill="wire.picked ? 'var(--copper-bar)' : wire.conductor.word && !layout.worded ? 'var(--petrol-fill)' : 'var(--sheet)'"
           :stroke="wire.picked ? 'var(--copper)' : 'var(--ink)'"
           :stroke-width="wire.picked ? 3 : 1.6"
         />
         <text :x="wire.label.x" :y="wire.label.y + 5" text-anchor="middle" class="letter">{{ wire.conductor.letter }}</text>
-        <g v-if="wire.conductor.word && worded">
+        <g v-if="wire.conductor.word && layout.worded">
           <rect
-            :x="wire.label.x + tag / 2 + 2"
+            :x="wire.label.x + layout.tag / 2 + 2"
             :y="wire.label.y - 10"
-            :width="wire.conductor.word.length * 7 + 8"
+            :width="wordWide(wire.conductor.word)"
             height="20"
             rx="3"
             fill="var(--sheet)"
             opacity="0.92"
           />
-          <text :x="wire.label.x + tag / 2 + 6" :y="wire.label.y + 5" class="role">{{ wire.conductor.word }}</text>
+          <text :x="wire.label.x + layout.tag / 2 + 6" :y="wire.label.y + 5" class="role">{{ wire.conductor.word }}</text>
         </g>
       </g>
       <g v-if="dragged && draggedFrom" pointer-events="none">
@@ -463,7 +258,7 @@ defineExpose({ drawing })
         />
         <circle :cx="dragged.x" :cy="dragged.y" r="9" fill="var(--copper-bar)" stroke="var(--ink)" stroke-width="1.8" />
       </g>
-      <text v-if="!conductors.length" :x="width / 2" y="250" text-anchor="middle" class="cable">No conductors recorded yet</text>
+      <text v-if="!conductors.length" :x="layout.width / 2" y="250" text-anchor="middle" class="cable">No conductors recorded yet</text>
     </svg>
   </div>
 </template>

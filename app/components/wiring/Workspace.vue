@@ -1,19 +1,10 @@
 <script setup lang="ts">
-import { terminalWords, type ConnectionOrder } from '../../../core/connect'
-import type { ConductorColour } from '../../../core/site'
+import type { ConnectionOrder } from '../../../core/connect'
 import type { BranchSettings } from '../../../core/units'
 import {
-  deviceId,
   endOfJumper,
   isEarthMarked,
-  layConductor,
-  layJumper,
-  oldSwitchId,
-  oldTerminalWords,
-  readingWord,
-  switchTerminals,
   takeOff,
-  wireRoleShort,
   type FoundBox,
   type LightLoad,
   type Observation,
@@ -23,8 +14,7 @@ import {
   type WireTest,
   type WiringPlan,
 } from '../../../core/wiring'
-import { labelSheet } from '../../../core/wiring/label-sheet'
-import type { SketchTarget } from './BoxSketch.vue'
+import { sketchOf } from '../../../core/wiring/sketch'
 
 /** One box on the bench: find out what each conductor is, lay the new wiring, see what it will do. */
 const props = withDefaults(
@@ -71,16 +61,23 @@ const props = withDefaults(
 )
 const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringPlan | null]; observe: [rows: Observation[]] }>()
 
-const picked = ref<string[]>([])
 const looksOnly = computed(() => props.layNo.length > 0)
 /** The conductors are off the old switches: it is not asked again to read with them attached. */
 const apart = ref(false)
+/** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
+const known = ref(false)
+const { picked, held, draft, change, lay, pick, place } = useLaying({
+  plan: () => props.plan,
+  layable: () => layable.value,
+  busy: () => props.busy ?? false,
+  reading: () => !known.value,
+  looksOnly: () => looksOnly.value,
+  store: (plan) => emit('plan', plan),
+})
 const energised = computed(() => (props.on ?? props.readings.at(-1)?.closed ?? []).length > 0)
 const pair = computed<[string, string] | null>(() => (picked.value.length ? [picked.value[0]!, picked.value[1] ?? 'REF'] : null))
 /** Where the probes are held at the new wiring. */
 const probing = ref({ a: '', b: 'REF' })
-/** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
-const known = ref(false)
 const {
   answer,
   thinking,
@@ -114,19 +111,12 @@ const nextNo = computed(() => {
 })
 const stopped = computed(() => findings.value?.state === 'stop')
 watch(answer, (now) => (known.value = now?.known ?? false))
-/** What was just laid, until the record says the same, or refuses. */
-const draft = ref<WiringPlan | null>(null)
-watch([() => props.plan, () => props.busy], () => {
-  if (!props.busy) draft.value = null
-})
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
 /** Only proposed: no record has it, and nobody has changed it here. */
 const proposed = computed(() => props.plan === null && draft.value === null && known.value && !looksOnly.value)
 const blocked = computed(() => answer.value?.verification?.verdicts.some(({ severity }) => severity === 'block') ?? true)
 /** What may be laid anew: nothing while the roles are open, or by whoever only looks. */
 const layable = computed(() => (known.value && !looksOnly.value ? laid.value : null))
-// What was pointed at to be read is not what is in the hand to be laid.
-watch(known, () => (picked.value = []))
 const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cable.cores.length, 0))
 const sentence = computed(() => {
   const found = findings.value
@@ -139,85 +129,8 @@ const sentence = computed(() => {
   return `${settled}${found.whole ? `, ${found.left} arrangement${found.left === 1 ? '' : 's'} left` : ''}.`
 })
 
-const wordOf = (letter: string) => {
-  const wire = findings.value?.wires.find((one) => one.letter === letter)
-  const here = wire?.settled ?? wire?.joint
-  if (stopped.value || !here) return null
-  return `${wireRoleShort[here.role]}${here.circuit && props.found.circuits.length > 1 ? ` ${here.circuit}` : ''}`
-}
-const conductors = computed(() =>
-  props.found.cables.flatMap((cable) =>
-    cable.cores.map((core) => ({
-      letter: core.letter,
-      colour: core.colour as ConductorColour,
-      cable: cable.id,
-      word: wordOf(core.letter),
-    })),
-  ),
-)
-/** A terminal's name as there is room for in the drawing. */
-const shortTerminal = (word: string) => word.replace('return of the switch inputs', 'return').replace('switch input', 'input')
-const sketchDevices = computed(() => [
-  ...props.devices.map((device) => ({
-    part: deviceId(device.gang),
-    name: device.name,
-    note: props.devices.length > 1 ? `gang ${device.gang}` : '',
-    chosen: true,
-    terminals: device.model.terminals.map((key) => ({
-      key,
-      word: shortTerminal(terminalWords[key]),
-      spoken: terminalWords[key],
-      letters: laid.value?.devices.find((one) => one.gang === device.gang)?.terminals[key] ?? [],
-      done: false,
-    })),
-  })),
-  ...(laid.value?.kept ?? []).map((one) => {
-    const contacts = props.found.oldSwitches[one.old - 1]?.contacts
-    return {
-      part: oldSwitchId(one.old),
-      name: 'Stays',
-      note: `old switch ${one.old}`,
-      chosen: true,
-      terminals: (contacts && contacts !== 'other' ? [...switchTerminals[contacts]] : []).map((key) => ({
-        key: key as string,
-        word: (oldTerminalWords[key] ?? key).replace(/ \(.*/, ''),
-        letters: one.terminals[key] ?? [],
-        done: false,
-      })),
-    }
-  }),
-])
+const sketch = computed(() => sketchOf(props.found, findings.value, props.devices, laid.value))
 
-/** A terminal in the hand: the next end that is tapped gets a jumper from it, or loses it. */
-const held = ref<string | null>(null)
-function jump(to: string) {
-  if (layable.value && held.value) change(layJumper(layable.value, held.value, to))
-}
-/** While the roles are open, two picked conductors are a pair to read; afterwards one is in the hand, to be laid somewhere. */
-function pick(letter: string) {
-  if (known.value && looksOnly.value) return
-  if (held.value) jump(letter)
-  else if (picked.value.includes(letter)) picked.value = picked.value.filter((one) => one !== letter)
-  else if (known.value && picked.value.length === 1) lay(picked.value[0]!, { kind: 'letter', letter })
-  else picked.value = [...picked.value.slice(-1), letter]
-}
-function place(target: SketchTarget) {
-  if (picked.value.length === 1) lay(picked.value[0]!, target)
-  else if (target.kind === 'terminal' && layable.value) {
-    const end = `${target.part}:${target.key}`
-    if (held.value && held.value !== end) jump(end)
-    else held.value = held.value ? null : end
-  }
-}
-function change(plan: WiringPlan | null) {
-  picked.value = []
-  held.value = null
-  draft.value = plan
-  emit('plan', plan)
-}
-function lay(letter: string, target: SketchTarget) {
-  if (layable.value) change(layConductor(layable.value, letter, target))
-}
 /** The proposal again; what feeds which point stays said. */
 function again() {
   const feeds = laid.value?.feeds ?? []
@@ -247,23 +160,8 @@ function read(test: WireTest, value: number | null) {
 
 /** The sheet below the verdicts comes piece by piece. */
 const stage = useStages(() => known.value && answer.value?.verification !== null, 5)
-const sketch = ref<{ drawing: SVGSVGElement | null } | null>(null)
-const saveDrawing = () => sketch.value?.drawing && saveText(`${props.name}.svg`, 'image/svg+xml', standaloneSvg(sketch.value.drawing))
-const labels = computed(() => conductors.value.map(({ letter, cable, word }) => ({ letter, cable, word: word ?? '' })))
-const saveLabels = () => saveText(`${props.name} labels.svg`, 'image/svg+xml', labelSheet(props.name, labels.value))
-const paperProblem = ref<Problem | null>(null)
-/** The sheet for the printer; the paper's size is that of the supply's part of the world. */
-async function printLabels() {
-  const schemeId = props.found.nominalVolts < 160 ? 'na120' : 'iec230'
-  const answer = await api('POST /api/labels', { body: { box: props.name, schemeId, labels: labels.value } })
-  paperProblem.value = answer.ok ? null : answer.problem
-  if (answer.ok) saveBlob(`${props.name} labels.pdf`, answer.value)
-}
-function saveData() {
-  const { name, found, readings } = props
-  const data = { format: 'circuitry-wiring', version: 1, name, found, readings, plan: laid.value, findings: findings.value }
-  saveText(`${name}.json`, 'application/json', JSON.stringify(data, null, 2))
-}
+const box = ref<{ drawing: SVGSVGElement | null } | null>(null)
+const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word }) => ({ letter, cable, word: word ?? '' })))
 </script>
 
 <template>
@@ -271,15 +169,12 @@ function saveData() {
     <section class="picture" aria-label="The wiring">
       <slot name="head" />
       <WiringBoxSketch
-        ref="sketch"
+        ref="box"
         class="drawing"
         :label="`${name}: ${count} conductors`"
-        :conductors="conductors"
-        :splices="laid?.splices.map((splice) => splice.letters) ?? found.splices"
+        v-bind="sketch"
         :capped="laid?.capped ?? []"
-        :devices="sketchDevices"
         :selected="picked"
-        :jumpers="laid?.jumpers ?? []"
         :held="held"
         :movable="!looksOnly"
         @pick="pick"
@@ -302,13 +197,15 @@ function saveData() {
       </div>
       <p v-else-if="known && looksOnly" class="note">{{ layNo.join(' ') }}</p>
       <p v-else-if="layable && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
-      <div class="row wrap">
-        <UButton variant="ghost" icon="i-lucide-image-down" @click="saveDrawing">Drawing (SVG)</UButton>
-        <UButton variant="ghost" icon="i-lucide-tags" @click="printLabels">Label sheet (PDF)</UButton>
-        <UButton variant="ghost" icon="i-lucide-tags" @click="saveLabels">Label sheet (SVG)</UButton>
-        <UButton variant="ghost" icon="i-lucide-braces" @click="saveData">Wiring (JSON)</UButton>
-      </div>
-      <CommonProblem :problem="paperProblem" />
+      <WiringPapers
+        :name="name"
+        :drawing="box?.drawing ?? null"
+        :labels="labels"
+        :found="found"
+        :readings="readings"
+        :plan="laid"
+        :findings="findings"
+      />
     </section>
 
     <div class="right">
@@ -332,19 +229,7 @@ function saveData() {
           @store="emit('read', $event)"
           @apart="apart = true"
         />
-        <div v-else-if="stopped" class="note red stack" data-testid="wiring-stop">
-          <p><b>No known arrangement fits, or something noted about the box is wrong. Do not wire this box by guess.</b></p>
-          <p v-if="findings?.odd.some((reading) => reading.old)">
-            If the old switch may be faulty, or is a dimmer or timer, begin anew and say that the conductors are off it.
-          </p>
-          <p v-for="hint in stopHints" :key="hint">{{ hint }}</p>
-          <p v-if="findings?.odd.length">
-            Odd: {{ findings.odd.map((reading) => `${reading.a} to ${endWord(reading.b)} ${readingWord(reading)}`).join('; ') }}.
-          </p>
-          <p>
-            Read the odd ones again, and compare the notes with the box: splices, screws, breakers. If it stays so, call the licensed lead.
-          </p>
-        </div>
+        <WiringNothingFits v-else-if="stopped" :findings="findings" :hints="stopHints" />
         <slot v-else-if="known" name="known" :findings="findings" />
         <template v-if="answer?.verification && laid && proposed">
           <fieldset :disabled="looksOnly" class="contents">
@@ -414,24 +299,12 @@ function saveData() {
             /></WiringFunctions>
           </fieldset>
         </template>
-        <details v-if="readings.length" class="rule pt-3">
-          <summary class="kicker">{{ readings.length }} readings</summary>
-          <ul class="small mono">
-            <li v-for="(reading, index) in [...readings].reverse()" :key="index">
-              {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}
-              <span class="soft"
-                >{{ reading.closed.length ? `${reading.closed.join('+')} on` : 'dead'
-                }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('')
-                }}{{ reading.old ? ', old switch attached' : '' }}</span
-              >
-            </li>
-          </ul>
-        </details>
+        <WiringReadingList v-if="readings.length" :readings="readings" />
         <slot name="end" />
         <p v-if="thinking" class="soft small" role="status">Computing …</p>
         <p class="soft small">
           Colours only order the checks{{
-            conductors.some((one) => isEarthMarked(one.colour))
+            sketch.conductors.some((one) => isEarthMarked(one.colour))
               ? '; an earth mark is taken for what it says until a reading contradicts it'
               : ''
           }}. A line or neutral counts as established only when no single wrong reading could change it. This supports your tester and

@@ -7,6 +7,8 @@ import { everyPosition } from '../plan/positions'
 import { verify } from '../plan/verify'
 import { practiceBoxes, type PracticeBox } from './boxes'
 import { readToTheEnd } from './read-to-the-end'
+import { layOutSketch } from '../sketch-layout'
+import { sketchOf } from '../sketch'
 import { tryOut } from './try-out'
 
 const options = { order: 'groundNeutralLoadLine' as const, metric: false, gauge: '14 AWG' }
@@ -109,4 +111,36 @@ test('the top group names the check that splits it from the next', () => {
   const { groups } = diagnose(home, foresee(home, [{ kind: 'swapped', a: `${far}:common`, b: `${far}:t1` }], rows))
   expect(groups[0]!.suspects.some((suspect) => suspect.words.includes('common of the other switch'))).toBe(true)
   expect(groups[0]!.check).not.toBeNull()
+})
+
+describe.each(practiceBoxes)('the drawing of $name', (box) => {
+  const { findings } = readToTheEnd(box, 5)
+  const plan = proposePlan(box.found, knownCables(box.found, findings)!, box.devices, box)
+
+  test('before anything is known it has every conductor, and no role', () => {
+    const sketch = sketchOf(box.found, null, box.devices, null)
+    expect(sketch.conductors.map(({ letter }) => letter)).toEqual(
+      box.found.cables.flatMap(({ cores }) => cores.map(({ letter }) => letter)),
+    )
+    expect(sketch.conductors.every(({ word }) => word === null)).toBe(true)
+    expect(sketch.splices).toEqual(box.found.splices)
+  })
+  test('with the plan it says each role, and each conductor of a terminal goes to that terminal', () => {
+    const sketch = sketchOf(box.found, findings, box.devices, plan)
+    expect(sketch.conductors.every(({ word }) => word !== null)).toBe(true)
+    const planned = plan.devices.flatMap(({ gang, terminals }) =>
+      Object.entries(terminals).flatMap(([key, letters]) => letters.map((letter) => `gang${gang}:${key} ${letter}`)),
+    )
+    const drawn = sketch.devices.flatMap(({ part, terminals }) =>
+      terminals.flatMap(({ key, letters }) => letters.map((letter) => `${part}:${key} ${letter}`)),
+    )
+    expect(drawn.filter((one) => one.startsWith('gang')).sort()).toEqual(planned.sort())
+    const { wires } = layOutSketch(sketch, 390)
+    expect(
+      wires
+        .filter(({ end }) => end.kind === 'loose')
+        .map(({ conductor }) => conductor.letter)
+        .sort(),
+    ).toEqual([...plan.capped].sort())
+  })
 })

@@ -1,12 +1,15 @@
-/** Chance with a seed, so that every run can be played again (mulberry32, a 32-bit generator in the public domain). */
+import { uniformFloat32 } from 'pure-rand/distribution/uniformFloat32'
+import { mersenne } from 'pure-rand/generator/mersenne'
+
+/** Chance with a seed, so that every run can be played again. Mersenne Twister: its first numbers differ between neighbouring seeds. */
 export class Chance {
-  constructor(private seed: number) {}
+  private readonly generator: ReturnType<typeof mersenne>
+  constructor(seed: number) {
+    this.generator = mersenne(seed)
+  }
   /** A number from 0 up to, not including, 1. */
   next(): number {
-    this.seed = (this.seed + 0x6d2b79f5) | 0
-    let t = Math.imul(this.seed ^ (this.seed >>> 15), 1 | this.seed)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 4_294_967_296
+    return uniformFloat32(this.generator)
   }
   is(share: number): boolean {
     return this.next() < share

@@ -55,6 +55,8 @@ export function useConductorDrag(
     setTimeout(() => window.removeEventListener('click', swallow, { capture: true }), 0)
   }
   useEventListener(drawing, 'pointerdown', down)
+  // A finger on a tag takes the conductor; the page under it does not scroll. `touch-action` is not heeded inside a drawing.
+  useEventListener(drawing, 'touchmove', (event: TouchEvent) => taken && event.cancelable && event.preventDefault(), { passive: false })
   useEventListener(window, 'pointermove', move)
   useEventListener(window, 'pointerup', up)
   useEventListener(window, 'pointercancel', letGo)

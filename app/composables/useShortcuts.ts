@@ -1,3 +1,5 @@
+import { useActiveElement } from '@vueuse/core'
+
 export const shortcutList = [
   { keys: '/', what: 'Find a job, a page or an action' },
   { keys: '?', what: 'This sheet' },
@@ -9,32 +11,28 @@ export const shortcutList = [
   { keys: 'Esc', what: 'Close what is open' },
 ] as const
 
-/** Keys that work when nobody is typing. */
+/** Keys that work when nobody is typing, and no dialog is open. */
 export function useShortcuts(open: { palette: () => void; sheet: () => void }) {
   const session = useSession()
-  let pendingGo = 0
-  const places: Record<string, string> = { d: '/day', m: '/my-day', j: '/jobs', c: '/callbacks' }
-  function onKey(event: KeyboardEvent) {
-    const target = event.target as HTMLElement
-    if (
-      event.metaKey ||
-      event.ctrlKey ||
-      event.altKey ||
-      target.isContentEditable ||
-      /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
-      document.querySelector('[role=dialog]')
-    )
-      return
-    const afterGo = Date.now() - pendingGo < 1200
-    pendingGo = 0
-    if (afterGo && places[event.key] && (event.key !== 'd' || session.isOffice)) void navigateTo(places[event.key])
-    else if (event.key === 'g') pendingGo = Date.now()
-    else if (event.key === '/') open.palette()
-    else if (event.key === '?') open.sheet()
-    else if (event.key === 'n' && session.isOffice) void navigateTo('/jobs/new')
-    else return
-    event.preventDefault()
+  const focused = useActiveElement()
+  const unlessAsked = (act: () => unknown) => () => {
+    if (!document.querySelector('[role=dialog]')) void act()
   }
-  onMounted(() => window.addEventListener('keydown', onKey))
-  onBeforeUnmount(() => window.removeEventListener('keydown', onKey))
+  const go = (path: string) => unlessAsked(() => navigateTo(path))
+  defineShortcuts(
+    // In a list to choose from, letters choose.
+    computed(() =>
+      focused.value?.tagName === 'SELECT'
+        ? {}
+        : {
+            '/': unlessAsked(open.palette),
+            '?': unlessAsked(open.sheet),
+            'g-m': go('/my-day'),
+            'g-j': go('/jobs'),
+            'g-c': go('/callbacks'),
+            ...(session.isOffice ? { 'g-d': go('/day'), n: go('/jobs/new') } : {}),
+          },
+    ),
+    { chainDelay: 1200 },
+  )
 }

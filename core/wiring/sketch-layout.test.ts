@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { layOutSketch, spliceY, type Sketch } from './sketch-layout'
 
-const colours = ['black', 'red', 'white', 'bare', 'brown', 'blue', 'greenYellow'] as const
+const colours = ['black', 'red', 'white', 'bare', 'brown', 'blue', 'green-yellow'] as const
 const letters = 'ABCDEFGHIJKLMNOP'.split('')
 /** Boxes of one to four cables and one to four devices, wired anyhow: also in ways nobody would. */
 const sketches = fc

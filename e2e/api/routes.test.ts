@@ -79,8 +79,6 @@ beforeAll(async () => {
     passwordHash: await hashPassword('rival password'),
     sessionEpoch: 0,
     pinHash: null,
-    pinFailures: 0,
-    pinLockedUntil: null,
   })
   rival = await logIn(login, 'rival password')
   const jobs = (await lead('GET', '/api/jobs')).body.jobs as { id: string; siteId: string; siteName: string; branchId: string }[]

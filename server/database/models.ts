@@ -21,7 +21,7 @@ export function defineModels(sequelize: Sequelize): Models {
 
 function define(sequelize: Sequelize, { name, columns, key }: TableOf) {
   const attributes = Object.fromEntries(
-    Object.entries(columns).map(([column, { type, autoIncrement }]) => [column, { type, autoIncrement, primaryKey: key.includes(column) }]),
+    Object.entries(columns).map(([column, { type }]) => [column, { type, primaryKey: key.includes(column) }]),
   )
   return sequelize.define(name, attributes, { tableName: name, freezeTableName: true })
 }

@@ -1,6 +1,7 @@
 import { pinTypes, systemTypes } from '../../core/site'
 import type { CommandEnvelope, Outcome } from '../../core/stream'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'
+import type { Asked } from './asked'
 import { submit } from './company-writer'
 import { settingsOf } from './branch-rules'
 import { ApiError } from './errors'
@@ -14,15 +15,12 @@ async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date
   const { type } = envelope.command
   if (envelope.stream !== 'site' || !pinTypes.has(type))
     throw new ApiError(403, 'notByPin', 'This is not done with a PIN on somebody else’s device.')
-  const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin, now)
+  const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin)
   return { ...(await viewerOf(person)), via: { personId: sender.personId, initials: sender.initials } }
 }
 
-/**
- * Takes one command: decides it against the locked state and stores events, outcome and rows together. The same id
- * again gives the stored outcome. Throws ApiError for what is no decision: not found, not yours, not a command.
- */
-export async function execute(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Outcome> {
+/** Reads what is asked and what it is asked of. Throws ApiError for what is no decision: not found, not yours, not a command. */
+export async function readAsked(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Asked> {
   const viewer = await actingPerson(envelope, sender, now)
   const [row, own] = await Promise.all([
     envelope.stream === 'site' ? siteFor(viewer, envelope.streamId) : jobFor(viewer, envelope.streamId),
@@ -33,7 +31,16 @@ export async function execute(envelope: CommandEnvelope, sender: Viewer, now = n
   const command = parseCommand(envelope)
   // A guest works by the rules of the branch they help.
   const settings = row.branchId === viewer.branchId ? own : await settingsOf(row.branchId)
-  const { outcome, testerFailed } = await submit({ envelope, command, viewer, now, row, settings })
-  if (testerFailed) await reconcileSites(viewer.companyId, viewer, now)
+  return { envelope, command, viewer, now, row, settings }
+}
+
+/**
+ * Takes one command: decides it against the locked state and stores events, outcome and rows together. The same id
+ * again gives the stored outcome. Throws ApiError as `readAsked` does.
+ */
+export async function execute(envelope: CommandEnvelope, sender: Viewer, now?: Date): Promise<Outcome> {
+  const asked = await readAsked(envelope, sender, now)
+  const { outcome, testerFailed } = await submit(asked)
+  if (testerFailed) await reconcileSites(asked.viewer.companyId, asked.viewer, asked.now)
   return outcome
 }

@@ -2,7 +2,9 @@ import { jest } from '@jest/globals'
 import { ConnectionError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
-import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
+import { jobCommand, jobEnvelope, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
+import { readAsked } from './commands'
+import { submit } from './company-writer'
 import { ApiError } from './errors'
 import { feedAfter, feedSeq } from './feed'
 import { eventsAfter, forgetStates, readState } from './streams'
@@ -127,13 +129,12 @@ test('the order in which a company’s commands came is kept, also around one th
     windowTo: '2032-01-05T10:00:00Z',
     personIds: [lead.personId],
   }
-  const outcomes = await Promise.all([
-    jobCommand(lead, jobId, defect('the first')),
-    jobCommand(lead, jobId, visit),
-    jobCommand(lead, jobId, { type: 'cancelVisit', visitId: visit.visitId, reason: 'not needed' }),
-    jobCommand(lead, jobId, defect('the last')),
-  ])
-  expect(outcomes.map(({ status }) => status)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
+  const cancel = { type: 'cancelVisit' as const, visitId: visit.visitId, reason: 'not needed' }
+  const asked = await Promise.all(
+    [defect('the first'), visit, cancel, defect('the last')].map((command) => readAsked(jobEnvelope(jobId, command), lead)),
+  )
+  const written = await Promise.all(asked.map(submit))
+  expect(written.map(({ outcome: { status } }) => status)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
   await sameSeqs(jobId)
 })
 

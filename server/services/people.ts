@@ -7,6 +7,7 @@ import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
 import { hashPassword } from './secrets'
+import { forgetTries } from './throttle'
 
 const personView = ({
   id,
@@ -69,8 +70,6 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
           passwordHash,
           sessionEpoch: 0,
           pinHash: null,
-          pinFailures: 0,
-          pinLockedUntil: null,
         },
         { transaction },
       ),
@@ -107,6 +106,7 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
     )
     return personView(person)
   })
+  if (passwordHash) await forgetTries('login', answer.login)
   // A licence that ends, or an account that closes, ends what rested on it, wherever this person works.
   if (input.licensed === false || input.active === false || input.role) await reconcileSites(viewer.companyId, viewer)
   return answer

@@ -10,6 +10,8 @@ import { ApiError } from './errors'
 import { feedAfter, feedSeq } from './feed'
 import { setupCodeOf } from './codes'
 import { listJobs } from './job-lists'
+import { changePerson } from './people'
+import { checkPin } from './pins'
 import { exportJob, jobHistory, jobPage } from './job-page'
 import { visitsBetween } from './visits'
 import { handoverPack } from './pack'
@@ -365,6 +367,29 @@ describe('secrets', () => {
       status: 429,
       code: 'tooManyTries',
     })
+    // What the refusal says helps, does.
+    await changePerson(lead, lead.personId, { password: 'another right one' })
+    expect((await logIn({ login: 'throttle.me', password: 'another right one' }, '10.0.0.3')).id).toBe(lead.personId)
+  })
+  test('many guesses of a PIN at once are no more tries than five', async () => {
+    const { lead } = await makeCompany()
+    await database().models.people.update({ pinHash: await hashPassword('2468') }, { where: { id: lead.personId } })
+    const guess = (pin: string) => problem(checkPin(lead.companyId, lead.personId, pin))
+    const answers = await Promise.all(Array.from({ length: 20 }, () => guess('1111')))
+    const codes = answers.map((answer) => (answer as { code: string }).code).sort()
+    expect(codes).toEqual([...Array.from({ length: 15 }, () => 'pinLocked'), ...Array.from({ length: 5 }, () => 'wrongPin')])
+    expect(await guess('2468')).toEqual({ status: 429, code: 'pinLocked' })
+  })
+  test('an address from which many are wrong is closed to all logins; right ones do not count', async () => {
+    const { lead } = await makeCompany()
+    await database().models.people.update(
+      { login: 'shared.desk', passwordHash: await hashPassword('right') },
+      { where: { id: lead.personId } },
+    )
+    for (let i = 0; i < 45; i++) await logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.9')
+    for (let i = 0; i < 40; i++) await problem(logIn({ login: `nobody.${i}`, password: 'x' }, '10.0.0.9'))
+    expect(await problem(logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.9'))).toEqual({ status: 429, code: 'tooManyTries' })
+    expect((await logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.10')).id).toBe(lead.personId)
   })
 })
 

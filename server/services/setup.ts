@@ -55,8 +55,6 @@ export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<Person
         passwordHash,
         sessionEpoch: 0,
         pinHash: null,
-        pinFailures: 0,
-        pinLockedUntil: null,
       }
       await models.people.create(person, { transaction })
       return person

@@ -2,7 +2,7 @@ import { randomBytes, randomUUID } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import type { JobCommand } from '../../core/job'
 import type { SiteCommand } from '../../core/site'
-import type { Outcome, PersonRole } from '../../core/stream'
+import type { CommandEnvelope, Outcome, PersonRole } from '../../core/stream'
 import { testFile } from '../../core/testing/scenario'
 import { closeDatabase, database, migrate } from '../database'
 import { viewerOf, type Viewer } from '../services/access'
@@ -65,8 +65,6 @@ export async function makeCompany(): Promise<{
         passwordHash: 'x',
         sessionEpoch: 0,
         pinHash: null,
-        pinFailures: 0,
-        pinLockedUntil: null,
       }),
     )
   }
@@ -85,8 +83,6 @@ export async function makeCompany(): Promise<{
         passwordHash: 'x',
         sessionEpoch: 0,
         pinHash: null,
-        pinFailures: 0,
-        pinLockedUntil: null,
       }),
     )
   return { lead, add }
@@ -101,6 +97,16 @@ export const siteCommand = (viewer: Viewer, siteId: string, command: Loose<SiteC
     { id, stream: 'site', streamId: siteId, at: new Date().toISOString(), basedOnSeq: 1_000_000, jobSeq: null, heldMs: 0, command },
     viewer,
   )
+export const jobEnvelope = (jobId: string, command: Loose<JobCommand>, id = uuid()): CommandEnvelope => ({
+  id,
+  stream: 'job',
+  streamId: jobId,
+  at: new Date().toISOString(),
+  basedOnSeq: 0,
+  jobSeq: null,
+  heldMs: 0,
+  command,
+})
 export const jobCommand = (viewer: Viewer, jobId: string, command: Loose<JobCommand>, id = uuid()): Promise<Outcome> =>
-  execute({ id, stream: 'job', streamId: jobId, at: new Date().toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }, viewer)
+  execute(jobEnvelope(jobId, command, id), viewer)
 export { uuid }

@@ -273,9 +273,6 @@ defineExpose({ drawing })
   max-height: inherit;
   touch-action: pan-y;
 }
-.movable .tag {
-  touch-action: none;
-}
 text {
   fill: var(--ink);
   font-family: var(--font-sans);

@@ -81,8 +81,6 @@ export async function seedDemo(now: Date): Promise<void> {
         passwordHash,
         sessionEpoch: 0,
         pinHash,
-        pinFailures: 0,
-        pinLockedUntil: null,
       }),
     )
   const odo = await viewerOf(lead)

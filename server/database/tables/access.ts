@@ -1,11 +1,4 @@
-import { counted, flag, id, table, text, time } from './columns'
-
-export const loginAttempts = table('login_attempts', {
-  id: counted,
-  login: text,
-  address: text,
-  at: time,
-})
+import { flag, id, table, text, time } from './columns'
 
 export const secretReads = table('secret_reads', {
   id,

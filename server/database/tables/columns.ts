@@ -3,7 +3,6 @@ import { DataTypes } from 'sequelize'
 /** A column: its type in the database, and what a row holds there. */
 export interface Column<T> {
   type: string | DataTypes.AbstractDataTypeConstructor | DataTypes.AbstractDataType
-  autoIncrement?: boolean
   /** For the compiler only. */
   holds?: T
 }
@@ -19,8 +18,6 @@ export const time = column<Date>(DataTypes.DATE(3))
 export const date = column<string>(DataTypes.DATEONLY)
 export const json = column<unknown>(DataTypes.JSON)
 export const blob = column<Buffer>(DataTypes.BLOB('medium'))
-/** A number that the database gives. */
-export const counted: Column<number | null> = { type: DataTypes.BIGINT, autoIncrement: true }
 
 export const orNull = <T>(of: Column<T>) => of as Column<T | null>
 /** A text that is one of few. */

@@ -33,8 +33,6 @@ export const people = table('people', {
   passwordHash: text,
   sessionEpoch: int,
   pinHash: orNull(text),
-  pinFailures: int,
-  pinLockedUntil: orNull(time),
 })
 export type PersonRow = RowOf<typeof people>
 

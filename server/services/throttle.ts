@@ -1,0 +1,52 @@
+import { RateLimiterMySQL, RateLimiterRes } from 'rate-limiter-flexible'
+import type { Sequelize } from 'sequelize'
+import { database } from '../database'
+import { ApiError } from './errors'
+
+/** How many tries, for how long, minutes, and what is said of more. Counted in the database: all servers count together. */
+const kinds = {
+  login: {
+    tries: 8,
+    minutes: 15,
+    code: 'tooManyTries',
+    message: 'Too many wrong passwords. Wait 15 minutes, or have a lead set a new one.',
+  },
+  address: { tries: 40, minutes: 15, code: 'tooManyTries', message: 'Too many wrong passwords from here. Wait 15 minutes.' },
+  pin: { tries: 5, minutes: 5, code: 'pinLocked', message: 'Too many wrong PINs. Wait 5 minutes.' },
+}
+type Kind = keyof typeof kinds
+
+const limiters = new WeakMap<Sequelize, Record<Kind, RateLimiterMySQL>>()
+function limiterOf(kind: Kind): RateLimiterMySQL {
+  const { sequelize } = database()
+  let all = limiters.get(sequelize)
+  if (!all) {
+    const make = (keyPrefix: Kind) =>
+      new RateLimiterMySQL({
+        storeClient: sequelize,
+        storeType: 'sequelize',
+        dbName: sequelize.getDatabaseName(),
+        tableName: 'throttle',
+        tableCreated: true,
+        keyPrefix,
+        points: kinds[keyPrefix].tries,
+        duration: kinds[keyPrefix].minutes * 60,
+      })
+    limiters.set(sequelize, (all = { login: make('login'), address: make('address'), pin: make('pin') }))
+  }
+  return all[kind]
+}
+
+/** Counted before a secret is looked at: many guesses at once get no more tries than one after the other. Throws ApiError 429. */
+export async function countTry(kind: Kind, who: string): Promise<void> {
+  try {
+    await limiterOf(kind).consume(who)
+  } catch (error) {
+    if (error instanceof RateLimiterRes) throw new ApiError(429, kinds[kind].code, kinds[kind].message)
+    throw error
+  }
+}
+/** It was the right secret: this try was none, of those that several people share. */
+export const wasRight = async (kind: Kind, who: string): Promise<void> => void (await limiterOf(kind).reward(who))
+/** The right secret, or a new one: earlier tries do not count any more. */
+export const forgetTries = async (kind: Kind, who: string): Promise<void> => void (await limiterOf(kind).delete(who))

@@ -2,6 +2,18 @@ import withNuxt from './.nuxt/eslint.config.mjs'
 
 const no = (group, message) => ({ 'no-restricted-imports': ['error', { patterns: [{ group, message }] }] })
 
+const onlyTypes = (schemasToo) => ({
+  '@typescript-eslint/no-restricted-imports': [
+    'error',
+    {
+      patterns: [
+        { group: ['**/server/**'], message: 'What both speak stands in core/protocol.' },
+        ...(schemasToo ? [{ group: ['**/core/protocol'], message: 'Only types come from the contracts.', allowTypeImports: true }] : []),
+      ],
+    },
+  ],
+})
+
 export default withNuxt(
   { ignores: ['.output', '.data', '.circuitry', 'core/*/golden', 'docs', 'samples'] },
   {
@@ -35,19 +47,8 @@ export default withNuxt(
   },
   { files: ['core/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
-  // The screens know what the server says by its contracts, and those by type only: schemas stay out of their pages.
-  {
-    files: ['app/**/*.{ts,vue}'],
-    rules: {
-      '@typescript-eslint/no-restricted-imports': [
-        'error',
-        {
-          patterns: [
-            { group: ['**/server/**'], message: 'What both speak stands in core/protocol.' },
-            { group: ['**/core/protocol'], message: 'Only types come from the contracts.', allowTypeImports: true },
-          ],
-        },
-      ],
-    },
-  },
+  // The screens know what the server says by its contracts, and those by type only: schemas stay out of field pages.
+  { files: ['app/**/*.{ts,vue}'], rules: onlyTypes(true) },
+  // Forms of the office are checked by the contract they are sent by.
+  { files: ['app/components/settings/*.vue', 'app/pages/setup.vue'], rules: onlyTypes(false) },
 )

@@ -10,7 +10,7 @@ import { reconcileSites } from './reconcile'
 import { parseCommand } from './write-command'
 
 /** Whoever gives this command: the sender, or a crew mate on the sender's device with their own PIN. */
-async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date): Promise<Viewer> {
+async function actingPerson(envelope: CommandEnvelope, sender: Viewer): Promise<Viewer> {
   if (!envelope.onBehalf) return sender
   const { type } = envelope.command
   if (envelope.stream !== 'site' || !pinTypes.has(type))
@@ -21,7 +21,7 @@ async function actingPerson(envelope: CommandEnvelope, sender: Viewer, now: Date
 
 /** Reads what is asked and what it is asked of. Throws ApiError for what is no decision: not found, not yours, not a command. */
 export async function readAsked(envelope: CommandEnvelope, sender: Viewer, now = new Date()): Promise<Asked> {
-  const viewer = await actingPerson(envelope, sender, now)
+  const viewer = await actingPerson(envelope, sender)
   const [row, own] = await Promise.all([
     envelope.stream === 'site' ? siteFor(viewer, envelope.streamId) : jobFor(viewer, envelope.streamId),
     settingsOf(viewer.branchId),

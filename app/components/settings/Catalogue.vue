@@ -2,7 +2,8 @@
 import { terminalWords } from '../../../core/connect'
 import { deviceKinds, loadTechnologies, terminalKeys } from '../../../core/fit'
 import { schemeIds, supplySchemes } from '../../../core/units'
-import type { CatalogueModel } from '../../../core/protocol'
+import type { BodyOf, CatalogueModel } from '../../../core/protocol'
+import { addModel } from '../../../core/protocol/company'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
@@ -36,8 +37,6 @@ const fresh = ref<Form>(blank())
 const { foundAt, discard } = useDraft('model', fresh)
 const changing = ref<Form>(blank())
 const form = computed(() => (editing.value === 'new' ? fresh.value : changing.value))
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
 const kindWords = {
   switch: 'switch',
   dimmer: 'dimmer',
@@ -60,14 +59,12 @@ function toggle<T>(list: T[], value: T): T[] {
 }
 function edit(model: CatalogueModel | 'new') {
   editing.value = model
-  problem.value = null
   if (model !== 'new') changing.value = { ...structuredClone(toRaw(model)), pairingText: model.pairingSteps.join('\n') }
 }
-async function save() {
-  busy.value = true
-  const { pairingText, active, ...rest } = form.value
-  const number = (value: unknown) => Number(value)
-  const model = {
+const body = computed(() => {
+  const { pairingText, active: _, ...rest } = form.value
+  const number = (value: unknown) => (value === '' ? undefined : Number(value))
+  return {
     ...rest,
     gangsWide: number(rest.gangsWide),
     bodyIn3: number(rest.bodyIn3),
@@ -75,23 +72,21 @@ async function save() {
     minWatts: number(rest.minWatts),
     channelAmps: rest.channelAmps ? number(rest.channelAmps) : null,
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
-    maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])) as Form['maxWatts'],
+    maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
     pairingSteps: pairingText
       .split('\n')
       .map((line) => line.trim())
       .filter(Boolean),
   }
-  const answer =
-    editing.value === 'new'
-      ? await api('POST /api/catalogue', { body: model })
-      : await api('PATCH /api/catalogue/:id', { params: { id: (editing.value as CatalogueModel).id }, body: { active, model } })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) {
-    if (editing.value === 'new') discard()
-    editing.value = null
-    await session.load('catalogue')
-  }
+})
+const store = (model: BodyOf<typeof addModel>): Promise<Answer<{ id: string }>> =>
+  editing.value === 'new'
+    ? api('POST /api/catalogue', { body: model })
+    : api('PATCH /api/catalogue/:id', { params: { id: (editing.value as CatalogueModel).id }, body: { active: form.value.active, model } })
+async function saved() {
+  if (editing.value === 'new') discard()
+  editing.value = null
+  await session.load('catalogue')
 }
 </script>
 
@@ -134,10 +129,10 @@ async function save() {
       @update:open="editing = null"
     >
       <template #body>
-        <form class="stack" @submit.prevent="save">
+        <CommonContractForm :schema="addModel.body" :body="body" :send="store" @saved="saved">
           <CommonDraft v-if="editing === 'new'" :at="foundAt" @discard="discard" />
-          <UFormField label="Maker" name="maker" :error="faultAt(problem, 'maker')"><UInput v-model="form.maker" name="maker" /></UFormField
-          ><UFormField label="Model" name="model" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="model" /></UFormField>
+          <UFormField label="Maker" name="maker"><UInput v-model="form.maker" name="maker" /></UFormField
+          ><UFormField label="Model" name="name"><UInput v-model="form.name" name="name" /></UFormField>
           <UFormField label="Kind"
             ><USelect v-model="form.kind" :items="items(kindWords).filter((item) => deviceKinds.includes(item.value))" class="w-full"
           /></UFormField>
@@ -167,20 +162,34 @@ async function save() {
             </div>
           </fieldset>
           <div class="grid grid-cols-3 gap-2">
-            <UFormField label="Gangs (0: module)"><UInput v-model="form.gangsWide" type="number" min="0" max="3" /></UFormField
-            ><UFormField label="Body, in³"><UInput v-model="form.bodyIn3" type="number" step="0.1" min="0" /></UFormField
-            ><UFormField label="Depth, mm"><UInput v-model="form.depthMm" type="number" min="0" /></UFormField>
+            <UFormField label="Gangs (0: module)" name="gangsWide"
+              ><UInput v-model="form.gangsWide" name="gangsWide" type="number" min="0" max="3" /></UFormField
+            ><UFormField label="Body, in³" name="bodyIn3"
+              ><UInput v-model="form.bodyIn3" name="bodyIn3" type="number" step="0.1" min="0" /></UFormField
+            ><UFormField label="Depth, mm" name="depthMm"
+              ><UInput v-model="form.depthMm" name="depthMm" type="number" min="0"
+            /></UFormField>
           </div>
           <div class="grid grid-cols-3 gap-2">
-            <UFormField v-for="load in loadTechnologies" :key="load" :label="`${load}, W`"
-              ><UInput v-model="form.maxWatts[load]" type="number" min="0" /></UFormField
-            ><UFormField label="least, W"><UInput v-model="form.minWatts" type="number" min="0" /></UFormField>
+            <UFormField v-for="load in loadTechnologies" :key="load" :label="`${load}, W`" :name="`maxWatts.${load}`"
+              ><UInput v-model="form.maxWatts[load]" :name="`maxWatts.${load}`" type="number" min="0" /></UFormField
+            ><UFormField label="least, W" name="minWatts"
+              ><UInput v-model="form.minWatts" name="minWatts" type="number" min="0"
+            /></UFormField>
           </div>
           <UFormField label="Setup code"><USelect v-model="form.setupCode" :items="items(codeWords)" class="w-full" /></UFormField>
-          <UFormField label="First indicator at power-on"><UInput v-model="form.firstIndicator" /></UFormField>
-          <UFormField label="How it joins, one step a line"><UTextarea v-model="form.pairingText" :rows="4" /></UFormField>
-          <UFormField label="Pairing window, minutes"><UInput v-model="form.pairingWindowMinutes" type="number" min="1" /></UFormField>
-          <UFormField label="Most per channel, A"><UInput v-model="form.channelAmps" type="number" step="0.1" min="0" /></UFormField>
+          <UFormField label="First indicator at power-on" name="firstIndicator"
+            ><UInput v-model="form.firstIndicator" name="firstIndicator"
+          /></UFormField>
+          <UFormField label="How it joins, one step a line" name="pairingSteps"
+            ><UTextarea v-model="form.pairingText" name="pairingSteps" :rows="4"
+          /></UFormField>
+          <UFormField label="Pairing window, minutes" name="pairingWindowMinutes"
+            ><UInput v-model="form.pairingWindowMinutes" name="pairingWindowMinutes" type="number" min="1"
+          /></UFormField>
+          <UFormField label="Most per channel, A" name="channelAmps"
+            ><UInput v-model="form.channelAmps" name="channelAmps" type="number" step="0.1" min="0"
+          /></UFormField>
           <UCheckbox v-model="form.metering" label="Measures what its loads take" />
           <UCheckbox v-model="form.leadsInterchangeable" label="Line and load may be exchanged" />
           <UCheckbox v-model="form.needsHub" label="Needs a hub" /><UCheckbox
@@ -188,10 +197,7 @@ async function save() {
             v-model="form.active"
             label="In use"
           />
-          <CommonProblem :problem="problem" :placed="['maker', 'name']" /><UButton type="submit" variant="solid" :loading="busy"
-            >Save</UButton
-          >
-        </form>
+        </CommonContractForm>
       </template>
     </USlideover>
   </div>

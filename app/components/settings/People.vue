@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { personRoles, type PersonRole } from '../../../core/stream'
-import type { PersonView } from '../../../core/protocol'
+import type { BodyOf, PersonView } from '../../../core/protocol'
+import { addPerson, changePerson } from '../../../core/protocol/people'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('lead'))
@@ -16,33 +17,28 @@ const blank = () => ({
   active: true,
 })
 const form = ref(blank())
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
 const roles = personRoles.map((value) => ({ label: value, value }))
 const branches = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
 function edit(person: PersonView | 'new') {
   editing.value = person
-  problem.value = null
   form.value = person === 'new' ? blank() : { ...person, password: '' }
 }
-async function save() {
-  busy.value = true
+/** A password that is not typed is no change. */
+const body = computed(() => {
   const { branchId, login, name, initials, role, licensed, password, active } = form.value
-  const body = { branchId, login, name, initials, role, licensed }
-  const answer =
-    editing.value === 'new'
-      ? await api('POST /api/people', { body: { ...body, password } })
-      : await api('PATCH /api/people/:id', {
-          params: { id: (editing.value as PersonView).id },
-          body: { ...body, active, ...(password ? { password } : {}) },
-        })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) {
-    editing.value = null
-    await session.load('people')
-  }
+  const person = { branchId, login, name, initials, role, licensed }
+  return editing.value === 'new' ? { ...person, password } : { ...person, active, ...(password ? { password } : {}) }
+})
+async function saved() {
+  editing.value = null
+  await session.load('people')
 }
+const add = (body: BodyOf<typeof addPerson>) => api('POST /api/people', { body })
+const change = (body: BodyOf<typeof changePerson>) =>
+  api('PATCH /api/people/:id', { params: { id: (editing.value as PersonView).id }, body })
+const sheet = computed(() =>
+  editing.value === 'new' ? { schema: addPerson.body, send: add } : { schema: changePerson.body, send: change },
+)
 </script>
 
 <template>
@@ -80,31 +76,26 @@ async function save() {
       @update:open="editing = null"
     >
       <template #body>
-        <form class="stack" @submit.prevent="save">
-          <UFormField label="Name" name="name" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="name" /></UFormField>
-          <UFormField label="Initials on tags" name="initials" :error="faultAt(problem, 'initials')"
-            ><UInput v-model="form.initials" name="initials" maxlength="3"
+        <CommonContractForm :schema="sheet.schema as never" :send="sheet.send as never" :body="body" @saved="saved">
+          <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField>
+          <UFormField label="Initials on tags" name="initials"><UInput v-model="form.initials" name="initials" maxlength="3" /></UFormField>
+          <UFormField label="Role" name="role"><USelect v-model="form.role" name="role" :items="roles" class="w-full" /></UFormField>
+          <UFormField label="Branch" name="branchId"
+            ><USelect v-model="form.branchId" name="branchId" :items="branches" class="w-full"
           /></UFormField>
-          <UFormField label="Role"><USelect v-model="form.role" :items="roles" class="w-full" /></UFormField>
-          <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField>
           <UCheckbox
             v-model="form.licensed"
             label="Holds the licence the local code asks for"
             description="Without it a proof needs a licensed witness."
           />
-          <UFormField label="Login" name="login" :error="faultAt(problem, 'login')"
+          <UFormField label="Login" name="login"
             ><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off"
           /></UFormField>
-          <UFormField
-            :label="editing === 'new' ? 'Password' : 'New password, or leave empty'"
-            name="password"
-            :error="faultAt(problem, 'password')"
+          <UFormField :label="editing === 'new' ? 'Password' : 'New password, or leave empty'" name="password"
             ><UInput v-model="form.password" name="password" type="password" autocomplete="new-password"
           /></UFormField>
           <UCheckbox v-if="editing !== 'new'" v-model="form.active" label="May log in" />
-          <CommonProblem :problem="problem" :placed="['name', 'initials', 'login', 'password']" />
-          <UButton type="submit" variant="solid" :loading="busy">Save</UButton>
-        </form>
+        </CommonContractForm>
       </template>
     </USlideover>
   </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { Instrument } from '../../../core/protocol'
+import type { BodyOf, Instrument } from '../../../core/protocol'
+import { addInstrument, changeInstrument } from '../../../core/protocol/company'
 
 const session = useSession()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
@@ -54,24 +55,22 @@ const branches = computed(() => session.branches.map((branch) => ({ label: branc
 const today = new Date().toISOString().slice(0, 10)
 function edit(instrument: Instrument | 'new') {
   editing.value = instrument
-  problem.value = null
   form.value = instrument === 'new' ? blank() : { ...instrument }
 }
-async function save() {
-  busy.value = true
+const body = computed(() => {
   const { branchId, name, serial, kind, calibrationDue, active } = form.value
   const lowestStepVolts = kind === 'twoPole' ? Number(form.value.lowestStepVolts) : null
-  const body = { branchId, name, serial, kind, calibrationDue, lowestStepVolts }
-  const answer =
-    editing.value === 'new'
-      ? await api('POST /api/instruments', { body })
-      : await api('PATCH /api/instruments/:id', { params: { id: (editing.value as Instrument).id }, body: { ...body, active } })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) {
-    editing.value = null
-    await session.load('instruments')
-  }
+  return { branchId, name, serial, kind, calibrationDue, lowestStepVolts, ...(editing.value === 'new' ? {} : { active }) }
+})
+const add = (body: BodyOf<typeof addInstrument>) => api('POST /api/instruments', { body })
+const store = (body: BodyOf<typeof changeInstrument>) =>
+  api('PATCH /api/instruments/:id', { params: { id: (editing.value as Instrument).id }, body })
+const sheet = computed(() =>
+  editing.value === 'new' ? { schema: addInstrument.body, send: add } : { schema: changeInstrument.body, send: store },
+)
+async function saved() {
+  editing.value = null
+  await session.load('instruments')
 }
 </script>
 
@@ -127,6 +126,7 @@ async function save() {
             <form v-if="failing === instrument.id" class="note stack" @submit.prevent="change(instrument.id, { failed: { why } })">
               <p>Nobody proves anything with it any more, and what it proved since it was last good ends, in every home.</p>
               <UFormField label="What is wrong with it"><UInput v-model="why" /></UFormField>
+              <CommonProblem :problem="problem" />
               <UButton type="submit" color="error" :loading="busy" :disabled="why.trim().length < 3">Out of service</UButton>
             </form>
             <form v-if="returning === instrument.id" class="note stack" @submit.prevent="bringBack(instrument.id)">
@@ -141,6 +141,7 @@ async function save() {
                 /></UFormField>
                 <UFormField label="Shows, V"><UInput v-model="service.voltsTwo" inputmode="decimal" /></UFormField>
               </div>
+              <CommonProblem :problem="problem" />
               <UButton
                 type="submit"
                 :loading="busy"
@@ -166,26 +167,21 @@ async function save() {
       @update:open="editing = null"
     >
       <template #body>
-        <form class="stack" @submit.prevent="save">
-          <UFormField label="Name" name="name" :error="faultAt(problem, 'name')"><UInput v-model="form.name" name="name" /></UFormField
-          ><UFormField label="Serial" name="serial" :error="faultAt(problem, 'serial')"
-            ><UInput v-model="form.serial" name="serial"
+        <CommonContractForm :schema="sheet.schema as never" :send="sheet.send as never" :body="body" @saved="saved">
+          <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField>
+          <UFormField label="Serial" name="serial"><UInput v-model="form.serial" name="serial" /></UFormField>
+          <UFormField label="Ranges" name="kind"><USelect v-model="form.kind" name="kind" :items="kinds" class="w-full" /></UFormField>
+          <UFormField v-if="form.kind === 'twoPole'" label="Lowest step it shows" name="lowestStepVolts" hint="volts; 12 at most"
+            ><UInput v-model="form.lowestStepVolts" name="lowestStepVolts" type="number"
           /></UFormField>
-          <UFormField label="Ranges"><USelect v-model="form.kind" :items="kinds" class="w-full" /></UFormField
-          ><UFormField v-if="form.kind === 'twoPole'" label="Lowest step it shows" hint="volts; 12 at most"
-            ><UInput v-model="form.lowestStepVolts" type="number" min="1" max="400" /></UFormField
-          ><UFormField label="Calibration until" name="due" :error="faultAt(problem, 'calibrationDue')"
-            ><UInput v-model="form.calibrationDue" type="date" name="due"
+          <UFormField label="Calibration until" name="calibrationDue"
+            ><UInput v-model="form.calibrationDue" type="date" name="calibrationDue"
           /></UFormField>
-          <UFormField label="Branch"><USelect v-model="form.branchId" :items="branches" class="w-full" /></UFormField
-          ><UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" />
-          <CommonProblem :problem="problem" :placed="['name', 'serial', 'calibrationDue']" /><UButton
-            type="submit"
-            variant="solid"
-            :loading="busy"
-            >Save</UButton
-          >
-        </form>
+          <UFormField label="Branch" name="branchId"
+            ><USelect v-model="form.branchId" name="branchId" :items="branches" class="w-full"
+          /></UFormField>
+          <UCheckbox v-if="editing !== 'new'" v-model="form.active" label="In use" />
+        </CommonContractForm>
       </template>
     </USlideover>
   </div>

@@ -8,7 +8,12 @@ const common = {
 export default {
   projects: [
     { ...common, displayName: 'core', testMatch: ['<rootDir>/core/**/*.test.ts'] },
-    { ...common, displayName: 'app', testMatch: ['<rootDir>/app/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'app',
+      testMatch: ['<rootDir>/app/**/*.test.ts'],
+      moduleNameMapper: { '^~/(.*)$': '<rootDir>/app/$1' },
+    },
     { ...common, displayName: 'server', testMatch: ['<rootDir>/server/**/*.test.ts'] },
     { ...common, displayName: 'api', testMatch: ['<rootDir>/e2e/api/**/*.test.ts'] },
   ],

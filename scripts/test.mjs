@@ -173,7 +173,6 @@ async function main() {
       ])
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
-      check('types of the tests of the app', [bin('typescript/bin/tsc'), '-p', 'tsconfig.app-tests.json'])
       share()
       jest(['core'])
       jest(['app'])

@@ -1,12 +1,8 @@
 <script setup lang="ts">
-import type { CallbackLine, UnitLine } from '../../core/protocol'
+import type { UnitLine } from '../../core/protocol'
 import { causeWords, remedyWords } from '../../core/job'
 
 const session = useSession()
-const feed = useFeed()
-const list = ref<CallbackLine[]>([])
-const loaded = ref(false)
-const problem = ref<Problem | null>(null)
 const opening = ref(false)
 const search = ref('')
 const units = ref<UnitLine[]>([])
@@ -30,24 +26,8 @@ const draft = computed({
 })
 const { foundAt, forget, discard } = useDraft('callback', draft)
 
-async function load() {
-  const answer = await api('GET /api/callbacks')
-  if (answer.ok) {
-    list.value = answer.value.callbacks
-    problem.value = null
-  } else problem.value = answer.problem
-  loaded.value = true
-}
-void load()
-const reload = useDebounceFn(load, 300)
-onScopeDispose(
-  feed.listen(
-    (change) => {
-      if (change.topic === 'job') void reload()
-    },
-    () => void load(),
-  ),
-)
+const { answer, loaded, problem } = useList('GET /api/callbacks', () => ({}), ['job'])
+const list = computed(() => answer.value?.callbacks ?? [])
 watchDebounced(
   search,
   async () => {

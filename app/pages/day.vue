@@ -3,18 +3,9 @@ import { DateTime } from 'luxon'
 import type { CallbackLine, DayVisit, JobLine } from '../../core/protocol'
 
 const session = useSession()
-const feed = useFeed()
 const { now } = useNow()
 const zone = computed(() => session.branch?.timezone ?? 'UTC')
 const day = ref(DateTime.now().setZone(zone.value).toISODate() ?? '')
-const visits = ref<DayVisit[]>([])
-const unplaced = ref<JobLine[]>([])
-const jobCount = ref(0)
-/** Jobs that have, or had, a visit. */
-const placed = ref(0)
-const callbacks = ref<CallbackLine[]>([])
-const loaded = ref(false)
-const problem = ref<Problem | null>(null)
 const planning = ref<JobLine | null>(null)
 const planningCallback = ref<CallbackLine | null>(null)
 const picked = ref<DayVisit | null>(null)
@@ -22,38 +13,25 @@ const moving = ref(false)
 const cancelReason = ref('')
 const { busy, refusal, run } = useAction()
 
-async function load() {
+const range = computed(() => {
   const start = DateTime.fromISO(day.value, { zone: zone.value }).startOf('day')
-  const branchId = session.branch?.id
-  const [visitsAnswer, jobsAnswer, callbacksAnswer] = await Promise.all([
-    api('GET /api/visits', { query: { from: start.toUTC().toISO()!, to: start.plus({ days: 1 }).toUTC().toISO()!, branchId } }),
-    api('GET /api/jobs', { query: { branchId } }),
-    api('GET /api/callbacks', { query: { branchId } }),
-  ])
-  if (!visitsAnswer.ok) problem.value = visitsAnswer.problem
-  else {
-    visits.value = visitsAnswer.value.visits
-    problem.value = null
-  }
-  if (jobsAnswer.ok) {
-    jobCount.value = jobsAnswer.value.jobs.length
-    placed.value = jobsAnswer.value.jobs.filter((job) => job.status !== 'toSchedule').length
-    unplaced.value = jobsAnswer.value.jobs.filter((job) => job.status === 'toSchedule' || job.status === 'between')
-  }
-  if (callbacksAnswer.ok)
-    callbacks.value = callbacksAnswer.value.callbacks.filter((callback) => callback.status !== 'closed' && !callback.visitAt)
-  loaded.value = true
-}
-const reload = useDebounceFn(load, 250)
-watch([day, () => session.branch?.id], load, { immediate: true })
-onScopeDispose(
-  feed.listen(
-    (change) => {
-      if (change.topic === 'site' || change.topic === 'job' || change.topic === 'jobs') void reload()
-    },
-    () => void load(),
-  ),
+  return { from: start.toUTC().toISO()!, to: start.plus({ days: 1 }).toUTC().toISO()! }
+})
+const branchQuery = () => ({ query: { branchId: session.branch?.id } })
+const visitList = useList('GET /api/visits', () => ({ query: { ...range.value, branchId: session.branch?.id } }), ['site', 'job', 'jobs'])
+const jobList = useList('GET /api/jobs', branchQuery, ['site', 'job', 'jobs'])
+const callbackList = useList('GET /api/callbacks', branchQuery, ['job', 'jobs'])
+const visits = computed(() => visitList.answer.value?.visits ?? [])
+const jobs = computed(() => jobList.answer.value?.jobs ?? [])
+/** Jobs that have, or had, a visit. */
+const placed = computed(() => jobs.value.filter((job) => job.status !== 'toSchedule').length)
+const unplaced = computed(() => jobs.value.filter((job) => job.status === 'toSchedule' || job.status === 'between'))
+const callbacks = computed(() =>
+  (callbackList.answer.value?.callbacks ?? []).filter((callback) => callback.status !== 'closed' && !callback.visitAt),
 )
+const loaded = computed(() => [visitList, jobList, callbackList].every((list) => list.loaded.value))
+const problem = computed(() => visitList.problem.value ?? jobList.problem.value)
+const load = () => Promise.all([visitList, jobList, callbackList].map((list) => list.load()))
 
 const isToday = computed(() => DateTime.fromMillis(now.value, { zone: zone.value }).toISODate() === day.value)
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
@@ -114,7 +92,7 @@ function finished() {
       <h1 class="sentence">{{ sentence }}</h1>
       <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
       <CommonProblem :problem="problem" />
-      <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobCount" :visits="placed" />
+      <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
       <DaySolo :zone="zone" :now="now" />
       <DayBoard v-if="visits.length" :visits="visits" :zone="zone" :day="day" :now="now" @pick="pick" />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>

@@ -3,48 +3,28 @@ import { visitWords } from '../../core/job'
 import type { DayVisit } from '../../core/protocol'
 
 const session = useSession()
-const feed = useFeed()
 const { now } = useNow()
-const visits = ref<DayVisit[]>([])
-const loaded = ref(false)
-const problem = ref<Problem | null>(null)
 const zone = computed(() => session.branchOf(session.viewer?.branchId ?? '')?.timezone ?? 'UTC')
+/** Today and the week after; another day begins while the page stands. */
+const days = computed(() => daysFromToday(8, zone.value, now.value))
 
-const keptKey = () => `${session.viewer?.personId} visits`
-/** The jobs of the day are put on this device, so that they open where there is no signal. */
-async function keepForTheDay() {
-  await keepValue(keptKey(), visits.value)
-  for (const jobId of new Set(today.value.map((visit) => visit.jobId))) {
-    const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
-    if (answer.ok) await keepJob({ personId: session.viewer?.personId ?? '', jobId, page: answer.value })
-  }
-}
-async function load() {
-  const answer = await api('GET /api/visits', { query: { mine: 'yes', ...daysFromToday(8, zone.value) } })
-  if (answer.ok) {
-    visits.value = answer.value.visits
-    problem.value = null
-    void keepForTheDay()
-  } else if (answer.problem.status === 0 && !visits.value.length) {
-    // No network: the days as this device last knew them.
-    visits.value = (await keptValue<DayVisit[]>(keptKey())) ?? []
-    problem.value = visits.value.length ? null : answer.problem
-  } else problem.value = answer.problem
-  loaded.value = true
-}
-const reload = useDebounceFn(load, 250)
-void load()
-onScopeDispose(
-  feed.listen(
-    (change) => {
-      if (change.topic === 'job' || change.topic === 'site') void reload()
-    },
-    () => void load(),
-  ),
+const { answer, loaded, problem } = useList(
+  'GET /api/visits',
+  () => ({ query: { mine: 'yes' as const, ...days.value } }),
+  ['job', 'site'],
+  { keptAs: () => `${session.viewer?.personId} my visits` },
 )
-
+const visits = computed(() => answer.value?.visits ?? [])
 const isToday = (visit: DayVisit) => onSameDay(visit.startsAt, new Date(now.value).toISOString(), zone.value)
 const today = computed(() => visits.value.filter((visit) => isToday(visit) || visit.status === 'onSite'))
+/** The jobs of the day are put on this device, so that they open where there is no signal. */
+async function keepForTheDay() {
+  for (const jobId of new Set(today.value.map((visit) => visit.jobId))) {
+    const page = await api('GET /api/jobs/:id', { params: { id: jobId } })
+    if (page.ok) await keepJob({ personId: session.viewer?.personId ?? '', jobId, page: page.value })
+  }
+}
+watch(answer, (known) => known && void keepForTheDay(), { immediate: true })
 const later = computed(() => visits.value.filter((visit) => !isToday(visit) && visit.status === 'planned'))
 const current = computed(
   () => today.value.find((visit) => visit.status === 'onSite') ?? today.value.find((visit) => visit.status === 'planned') ?? null,

@@ -1,4 +1,13 @@
-import { DateFormatter, parseAbsolute, parseDate, toCalendarDate, today, toZoned, type CalendarDate } from '@internationalized/date'
+import {
+  DateFormatter,
+  fromAbsolute,
+  parseAbsolute,
+  parseDate,
+  toCalendarDate,
+  today,
+  toZoned,
+  type CalendarDate,
+} from '@internationalized/date'
 
 /** Times are shown in the branch's zone, whatever the device is set to. */
 export function clockTime(iso: string | null, zone: string): string {
@@ -29,9 +38,9 @@ export function dayAndTime(iso: string | null, zone: string): string {
 /** Whether an instant is on the day that another one is on, where the branch is. */
 export const onSameDay = (iso: string, other: string, zone: string) => dateOf(iso, zone).compare(dateOf(other, zone)) === 0
 
-/** From today's first moment where the branch is, for so many days, as instants. */
-export function daysFromToday(days: number, zone: string): { from: string; to: string } {
-  const from = today(zone)
+/** From the first moment of a day (today, if no other instant is given) where the branch is, for so many days, as instants. */
+export function daysFromToday(days: number, zone: string, at = Date.now()): { from: string; to: string } {
+  const from = toCalendarDate(fromAbsolute(at, zone))
   const instant = (date: CalendarDate) => toZoned(date, zone).toAbsoluteString()
   return { from: instant(from), to: instant(from.add({ days })) }
 }

@@ -3,22 +3,8 @@ import type { SoloWatch } from '../../../core/protocol'
 
 /** People who work alone, for whoever keeps an ear on them: silent ones first, by the server's clock. */
 const props = defineProps<{ zone: string; now: number }>()
-const feed = useFeed()
-const watches = ref<SoloWatch[]>([])
-async function load() {
-  const answer = await api('GET /api/solo')
-  if (answer.ok) watches.value = answer.value.watches
-}
-const reload = useDebounceFn(load, 250)
-void load()
-onScopeDispose(
-  feed.listen(
-    (change) => {
-      if (change.topic === 'site') void reload()
-    },
-    () => void load(),
-  ),
-)
+const { answer } = useList('GET /api/solo', () => ({}), ['site'])
+const watches = computed(() => answer.value?.watches ?? [])
 const silentMinutes = (watch: SoloWatch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
 </script>
 

@@ -3,35 +3,17 @@ import { jobStatuses, jobStatusWords, type JobStatus } from '../../../core/job'
 import type { JobLine } from '../../../core/protocol'
 
 const session = useSession()
-const feed = useFeed()
 const route = useRoute()
 const search = ref(String(route.query.search ?? ''))
 const status = ref<JobStatus | 'all'>('all')
-const jobs = ref<JobLine[]>([])
-const loaded = ref(false)
-const problem = ref<Problem | null>(null)
 const statusItems = [{ label: 'every status', value: 'all' }, ...jobStatuses.map((value) => ({ label: jobStatusWords[value], value }))]
 
-async function load() {
-  const answer = await api('GET /api/jobs', {
-    query: { search: search.value.trim(), status: status.value === 'all' ? undefined : status.value },
-  })
-  if (answer.ok) {
-    jobs.value = answer.value.jobs
-    problem.value = null
-  } else problem.value = answer.problem
-  loaded.value = true
-}
-watchDebounced([search, status], load, { debounce: 200, immediate: true })
-const reload = useDebounceFn(load, 300)
-onScopeDispose(
-  feed.listen(
-    (change) => {
-      if (change.topic === 'job' || change.topic === 'jobs') void reload()
-    },
-    () => void load(),
-  ),
+const asked = refDebounced(
+  computed(() => ({ search: search.value.trim(), status: status.value === 'all' ? undefined : status.value })),
+  200,
 )
+const { answer, loaded, problem } = useList('GET /api/jobs', () => ({ query: asked.value }), ['job', 'jobs'], { stands: true })
+const jobs = computed(() => answer.value?.jobs ?? [])
 
 const filtered = computed(() => search.value.trim() !== '' || status.value !== 'all')
 const sentence = computed(() => {

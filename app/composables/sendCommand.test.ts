@@ -1,0 +1,152 @@
+import 'fake-indexeddb/auto'
+import { fakeFeed, provideNuxt, settle } from '../testing/nuxt'
+import type { CommandEnvelope, Outcome } from '../../core/stream'
+import type { KeptEntry } from '../utils/local-store'
+
+/** What the server says to a command: an outcome, a status that is none, or nothing at all. */
+type Reply = 'accepted' | 'refused' | 'lost' | number
+const sent: { route: string; body: CommandEnvelope }[] = []
+let replies: Reply[] = []
+const feed = fakeFeed()
+const session = { viewer: { personId: 'ann' }, expired: false }
+const store = new Map<string, string>()
+
+const outcomeOf = (envelope: CommandEnvelope, status: 'accepted' | 'refused'): Outcome => ({
+  commandId: envelope.id,
+  stream: envelope.stream,
+  streamId: envelope.streamId,
+  seq: 1,
+  ...(status === 'accepted'
+    ? { status, eventTypes: [] }
+    : { status, refusal: { code: 'notYours', reasons: ['It is not yours.'], toYes: [] } }),
+})
+async function api(route: string, { body }: { body: CommandEnvelope }) {
+  sent.push({ route, body })
+  const reply = replies.shift() ?? 'lost'
+  if (reply === 'lost' || typeof reply === 'number')
+    return { ok: false, problem: { status: reply === 'lost' ? 0 : reply, code: 'x', message: 'No.', details: null } }
+  return { ok: true, value: outcomeOf(body, reply) }
+}
+
+async function phone() {
+  sent.length = 0
+  replies = []
+  feed.status = 'live'
+  const { ref } = await import('vue')
+  provideNuxt({
+    api,
+    useFeed: () => feed,
+    useSession: () => session,
+    useLocalStorage: (key: string, init: unknown) => ref(store.has(key) ? JSON.parse(store.get(key)!) : init),
+    faultsOf: () => [],
+  })
+  Object.defineProperty(globalThis, 'navigator', { value: { onLine: true, storage: {} }, configurable: true })
+  const local = await import('../utils/local-store')
+  const rooms = await import('../utils/rooms')
+  Object.assign(globalThis, local, rooms)
+  const { useOutbox } = await import('../stores/outbox')
+  const outbox = useOutbox()
+  Object.assign(globalThis, { useOutbox: () => outbox })
+  await outbox.ensureLoaded()
+  for (const entry of outbox.entries) await outbox.drop(entry)
+  const { sendCommand, newId } = await import('./sendCommand')
+  const give = (command: { type: string } & Record<string, unknown>, forbidden?: () => null) =>
+    sendCommand('site', 'home', { siteSeq: 5, jobSeq: null, where: 'Tide House', forbidden }, command)
+  /** What was begun by itself is over; then what waits goes out once more. */
+  async function flush() {
+    while (outbox.sending) await settle()
+    await outbox.flush()
+  }
+  return { outbox, give, newId, flush }
+}
+const fact = (boxId = 'box') => ({ type: 'observeLive', boxId, what: 'lightOn', volts: null, impedance: null, note: '' })
+const ask = (newId: () => string) => ({ type: 'requestClose', grantId: newId(), breakerId: 'b', clearanceId: null })
+
+test('a fact that finds no network is kept, said to be, and goes out later under the same id', async () => {
+  const { outbox, give, flush } = await phone()
+  replies = ['lost']
+  feed.status = 'lost'
+  const { given } = await give(fact())
+  expect(given).toEqual({ ok: true, refusal: null, kept: true })
+  expect(outbox.pending).toMatchObject([{ where: 'Tide House', label: expect.stringMatching(/\w/), state: 'pending' }])
+  feed.status = 'live'
+  while (outbox.sending) await settle()
+  replies = ['accepted']
+  await flush()
+  expect(outbox.pending).toEqual([])
+  expect(new Set(sent.map(({ body }) => body.id)).size).toBe(1)
+  expect(sent.at(-1)!.body.heldMs).toBeGreaterThanOrEqual(0)
+})
+test('a question is never kept: without network it is refused, and says so', async () => {
+  const { outbox, give, newId } = await phone()
+  replies = ['lost']
+  feed.status = 'lost'
+  const { given } = await give(ask(newId))
+  expect(given.ok).toBe(false)
+  expect(outbox.entries).toEqual([])
+})
+test('asked again after an answer that never came: the same id, so that the server does it once', async () => {
+  const { give, newId } = await phone()
+  const question = ask(newId)
+  replies = ['lost', 'accepted']
+  expect((await give(question)).given.ok).toBe(false)
+  // A second tap makes a new id for the same new thing.
+  expect((await give({ ...question, grantId: newId() })).given.ok).toBe(true)
+  expect(sent[1]!.body.id).toBe(sent[0]!.body.id)
+  // Once it was answered, the same words are a new question.
+  replies = ['accepted']
+  await give({ ...question, grantId: newId() })
+  expect(sent[2]!.body.id).not.toBe(sent[0]!.body.id)
+})
+test('nothing overtakes what waits, and a refusal stays in sight until its person resolves it', async () => {
+  const { outbox, give, flush } = await phone()
+  feed.status = 'lost'
+  replies = ['lost', 'lost']
+  await give(fact('first'))
+  await give(fact('second'))
+  expect(outbox.pending.map(({ envelope }) => (envelope!.command as unknown as { boxId: string }).boxId)).toEqual(['first', 'second'])
+  feed.status = 'live'
+  while (outbox.sending) await settle()
+  sent.length = 0
+  replies = ['refused', 'accepted']
+  await flush()
+  expect(sent.map(({ body }) => (body.command as unknown as { boxId: string }).boxId)).toEqual(['first', 'second'])
+  expect(outbox.stuck).toMatchObject([{ state: 'refused', refusal: { code: 'notYours' } }])
+  const [stuck] = outbox.stuck as KeptEntry[]
+  const before = stuck!.envelope!.id
+  replies = ['accepted']
+  await outbox.retry(stuck!)
+  // Answered for ever under its old id.
+  expect(sent.at(-1)!.body.id).not.toBe(before)
+  expect(outbox.entries).toEqual([])
+})
+test('what a server in trouble says is no answer; a session that ended is said', async () => {
+  const { outbox, give, flush } = await phone()
+  replies = [500]
+  expect((await give(fact())).given).toMatchObject({ ok: true, kept: true })
+  expect(outbox.pending).toHaveLength(1)
+  while (outbox.sending) await settle()
+  replies = [401]
+  session.expired = false
+  await flush()
+  expect([session.expired, outbox.pending.length]).toEqual([true, 1])
+})
+test('what waits is its person’s: somebody else on this device does not send it', async () => {
+  const { outbox, give } = await phone()
+  feed.status = 'lost'
+  replies = ['lost']
+  await give(fact())
+  session.viewer = { personId: 'ben' }
+  await outbox.ensureLoaded()
+  expect(outbox.entries).toEqual([])
+  session.viewer = { personId: 'ann' }
+  await outbox.ensureLoaded()
+  expect(outbox.pending).toHaveLength(1)
+})
+test('a part of the program that cannot be had is said to be the reason that nothing was stored', async () => {
+  const { outbox, give } = await phone()
+  Object.assign(globalThis, { loadRooms: () => Promise.reject(new Error('offline')) })
+  const { given } = await give(fact())
+  expect(given).toMatchObject({ ok: false, refusal: { code: 'notStored' } })
+  expect([sent.length, outbox.entries.length]).toEqual([0, 0])
+})

@@ -5,7 +5,7 @@ import { plainProblem } from '../../../core/stream/plain-errors'
 
 /**
  * A form for what a route takes: checked by the route's own schema before it is sent, and what the server finds stands at the
- * same fields. A field's `name` is its path in the body.
+ * same fields. Nothing moves under a finger while it is filled in. A field's `name` is its path in the body.
  */
 const props = defineProps<{ schema: ZodType<Body>; body: unknown; send: (body: Body) => Promise<Answer<Value>> }>()
 const emit = defineEmits<{ saved: [value: Value] }>()
@@ -16,11 +16,8 @@ const frame = useTemplateRef('frame')
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const placed = ref<string[]>([])
-/** Nothing is called wrong, and nothing moves under a finger, before it was tried; then a fault goes as it is mended. */
-const tried = ref(false)
 /** What is wrong stands at its field; what has none is listed below. */
 function show(wrong: Problem) {
-  tried.value = true
   placed.value = [...(frame.value?.querySelectorAll<HTMLElement>('[name]') ?? [])].map((field) => field.getAttribute('name')!)
   problem.value = wrong
 }
@@ -49,7 +46,7 @@ async function save(body: Body) {
       :schema="schema as never"
       :state="body as never"
       novalidate
-      :validate-on="tried ? ['input', 'change'] : []"
+      :validate-on="[]"
       @submit="save($event.data as Body)"
       @error="incomplete"
     >

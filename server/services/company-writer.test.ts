@@ -55,22 +55,21 @@ const sameSeqs = async (streamId: string) => {
 test('commands that wait are stored together, and each is answered for itself', async () => {
   const { lead } = await makeCompany()
   const { siteId, jobId } = await open(lead)
-  const [used, twice] = [uuid(), defect('sent twice at once')]
-  await jobCommand(lead, jobId, defect('before'), used)
+  const twice = defect('sent twice at once')
+  await jobCommand(lead, jobId, defect('before'))
   const start = await feedSeq(lead.companyId)
   const id = uuid()
   const boxId = Object.keys((await readState('site', siteId)).boxes)[0]!
   const answers = await busy(lead, jobId, () =>
     settled([
       ...Array.from({ length: 10 }, (_, index) => jobCommand(lead, jobId, defect(`number ${index}`))),
-      jobCommand(lead, jobId, defect('another thing under a used id'), used),
       jobCommand(lead, jobId, twice, id),
       jobCommand(lead, jobId, twice, id),
       jobCommand(lead, jobId, { type: 'settleDefect', defectId: uuid(), how: 'there is none' }),
       siteCommand(lead, siteId, { type: 'openBox', boxId }),
     ]),
   )
-  expect(answers).toEqual([...Array(10).fill('accepted'), 'commandIdReused', 'accepted', 'accepted', 'refused', 'accepted'])
+  expect(answers).toEqual([...Array(10).fill('accepted'), 'accepted', 'accepted', 'refused', 'accepted'])
   expect((await eventsAfter(jobId, 1)).length).toBe(1 + 1 + 10 + 1)
   await sameSeqs(jobId)
   await sameSeqs(siteId)
@@ -113,6 +112,26 @@ test('a deadlock is tried again; what fails every time is said to its sender alo
     ]),
   )
   expect(answers).toEqual(['accepted', 'Error: Broken.', 'accepted'])
+  await sameSeqs(jobId)
+})
+
+test('one that was answered before ends the group it comes in; each is then answered for itself, and it as before', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const [before, again] = [defect('answered before'), uuid()]
+  expect((await jobCommand(lead, jobId, before, again)).status).toBe('accepted')
+  const stored = await readState('job', jobId)
+  const answers = await busy(lead, jobId, () =>
+    settled([
+      jobCommand(lead, jobId, defect('a new one')),
+      jobCommand(lead, jobId, before, again),
+      jobCommand(lead, jobId, defect('another thing under a used id'), again),
+      jobCommand(lead, jobId, defect('another new one')),
+    ]),
+  )
+  expect(answers).toEqual(['accepted', 'accepted', 'commandIdReused', 'accepted'])
+  const now = await readState('job', jobId)
+  expect(Object.keys(now.defects).length - Object.keys(stored.defects).length).toBe(3)
   await sameSeqs(jobId)
 })
 

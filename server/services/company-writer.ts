@@ -39,7 +39,12 @@ async function drain(companyId: string): Promise<void> {
     const length = queue.findIndex(({ asked }) => isAlone(asked.envelope))
     const together = length === 0 ? 1 : Math.min(groupLimit, length === -1 ? queue.length : length)
     const group = queue.splice(0, together)
-    const failure = await write(companyId, group)
+    // What waited on a device may have arrived before.
+    const failure = await write(
+      companyId,
+      group,
+      group.some(({ asked }) => asked.envelope.heldMs > 0),
+    )
     // The database is away: nobody waits longer to hear the same.
     if (failure?.error instanceof ConnectionError) for (const one of [...group, ...queue.splice(0)]) one.failed(failure.error)
     // One of them, or a deadlock, ended them all: each is asked again by itself.
@@ -49,14 +54,18 @@ async function drain(companyId: string): Promise<void> {
   queues.delete(companyId)
 }
 
-/** Writes a group. @returns what ended it, or null */
-async function write(companyId: string, group: Waiting[]): Promise<{ error: unknown } | null> {
+/**
+ * Writes a group. What a client sends once is not looked up: its outcome cannot be stored twice, and a group that tries ends.
+ * @returns what ended it, or null
+ */
+async function write(companyId: string, group: Waiting[], lookUp: boolean): Promise<{ error: unknown } | null> {
   let written: Written
   try {
     written = await database().sequelize.transaction((transaction) =>
       writeGroup(
         group.map(({ asked }) => asked),
         transaction,
+        lookUp,
       ),
     )
   } catch (error) {
@@ -76,10 +85,10 @@ const isDeadlock = (error: unknown) =>
 const tries = 3
 
 async function writeAgain(companyId: string, one: Waiting, before?: { error: unknown }): Promise<void> {
-  let failure = before ?? (await write(companyId, [one]))
+  let failure = before ?? (await write(companyId, [one], true))
   // Somebody else stored the same serial or the same command id a moment earlier: decide once more on what is there now.
   for (let tried = 1; failure && tried < tries && (failure.error instanceof UniqueConstraintError || isDeadlock(failure.error)); tried++)
-    failure = await write(companyId, [one])
+    failure = await write(companyId, [one], true)
   if (!failure) return
   one.failed(
     failure.error instanceof UniqueConstraintError

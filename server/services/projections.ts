@@ -1,7 +1,8 @@
-import type { Transaction } from 'sequelize'
 import { jobCounts, jobStatus, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
-import { database } from '../database'
+import { deleteRows, insertRows, updateRows, type Statement } from '../database/statements'
+import { hangingTags, openAlarms, soloWatches } from '../database/tables/safety'
+import { callbacks, units, visitPeople, visits } from '../database/tables/work'
 
 /** Where a stream's rows belong. */
 export interface Place {
@@ -80,44 +81,43 @@ function changesOf<R extends { id: string }>(before: R[], after: R[]): { created
 }
 
 /** What the lists say of a job: its status, and how many points pass. */
-export async function projectCounts(job: JobState, site: SiteState, transaction: Transaction): Promise<void> {
+export function countStatement(job: JobState, site: SiteState): Statement {
   const { points, passed, failed, openDefects } = jobCounts(job, site)
-  await database().models.jobs.update(
-    { status: jobStatus(job), points, passed, failed, openDefects },
-    { where: { id: job.jobId }, transaction },
-  )
+  return {
+    sql: 'UPDATE jobs SET status = ?, points = ?, passed = ?, failed = ?, open_defects = ? WHERE id = ?',
+    values: [jobStatus(job), points, passed, failed, openDefects, job.jobId],
+  }
 }
 
 /**
- * Rows of a job that follow from its record, written in the transaction that stores the events.
+ * Rows of a job that follow from its record, to be written in the transaction that stores the events.
  * @param before the record as it was projected last, or null when nothing of it is projected yet
  */
-export async function projectJob(
-  before: JobState | null,
-  job: JobState,
-  site: SiteState,
-  place: Place,
-  transaction: Transaction,
-): Promise<void> {
-  const { models } = database()
-  await projectCounts(job, site, transaction)
+export function jobStatements(before: JobState | null, job: JobState, site: SiteState, place: Place): Statement[] {
   const old = before ? rowsOf(before, site, place) : null
   const now = rowsOf(job, site, place)
-  const visits = changesOf(old?.visits ?? [], now.visits)
-  await models.visits.bulkCreate(visits.created, { transaction })
-  for (const row of visits.changed) await models.visits.update(row, { where: { id: row.id }, transaction })
+  const visitChanges = changesOf(old?.visits ?? [], now.visits)
   const crews = changesOf(old?.visitPeople ?? [], now.visitPeople)
-  if (crews.changed.length) await models.visitPeople.destroy({ where: { visitId: crews.changed.map((crew) => crew.id) }, transaction })
-  await models.visitPeople.bulkCreate(
-    [...crews.created, ...crews.changed].flatMap((crew) => crew.people),
-    { transaction },
-  )
-  const units = changesOf(old?.units ?? [], now.units)
-  await models.units.bulkCreate(units.created, { transaction })
-  for (const row of units.changed) await models.units.update(row, { where: { id: row.id }, transaction })
-  const callbacks = changesOf(old?.callbacks ?? [], now.callbacks)
-  await models.callbacks.bulkCreate(callbacks.created, { transaction })
-  for (const row of callbacks.changed) await models.callbacks.update(row, { where: { id: row.id }, transaction })
+  const unitChanges = changesOf(old?.units ?? [], now.units)
+  const callbackChanges = changesOf(old?.callbacks ?? [], now.callbacks)
+  return [
+    countStatement(job, site),
+    ...insertRows(visits, visitChanges.created),
+    ...updateRows(visits, visitChanges.changed),
+    ...deleteRows(
+      visitPeople,
+      'visitId',
+      crews.changed.map(({ id }) => id),
+    ),
+    ...insertRows(
+      visitPeople,
+      [...crews.created, ...crews.changed].flatMap(({ people }) => people),
+    ),
+    ...insertRows(units, unitChanges.created),
+    ...updateRows(units, unitChanges.changed),
+    ...insertRows(callbacks, callbackChanges.created),
+    ...updateRows(callbacks, callbackChanges.changed),
+  ]
 }
 
 const siteRows = (site: SiteState, { companyId, branchId }: Place) => {
@@ -164,22 +164,14 @@ function placeOf(site: SiteState, alarm: OpenAlarm): string {
  * Rows of a site that follow from its energy record: what did not change is left alone.
  * @param before the record as it was projected last, or null when nothing of it is projected yet
  */
-export async function projectSite(before: SiteState | null, site: SiteState, place: Place, transaction: Transaction): Promise<void> {
-  const { models } = database()
+export function siteStatements(before: SiteState | null, site: SiteState, place: Place): Statement[] {
   const old = before ? siteRows(before, place) : null
   const now = siteRows(site, place)
-  const where = { siteId: site.siteId }
   const differs = (part: keyof typeof now) => JSON.stringify(old?.[part]) !== JSON.stringify(now[part])
-  if (differs('tags')) {
-    await models.hangingTags.destroy({ where, transaction })
-    await models.hangingTags.bulkCreate(now.tags, { transaction })
-  }
-  if (differs('solo')) {
-    await models.soloWatches.destroy({ where, transaction })
-    await models.soloWatches.bulkCreate(now.solo, { transaction })
-  }
-  if (differs('alarms')) {
-    await models.openAlarms.destroy({ where, transaction })
-    await models.openAlarms.bulkCreate(now.alarms, { transaction })
-  }
+  const here = [site.siteId]
+  return [
+    ...(differs('tags') ? [...deleteRows(hangingTags, 'siteId', here), ...insertRows(hangingTags, now.tags)] : []),
+    ...(differs('solo') ? [...deleteRows(soloWatches, 'siteId', here), ...insertRows(soloWatches, now.solo)] : []),
+    ...(differs('alarms') ? [...deleteRows(openAlarms, 'siteId', here), ...insertRows(openAlarms, now.alarms)] : []),
+  ]
 }

@@ -1,5 +1,6 @@
 import { database } from '../database'
-import { projectJob, projectSite } from './projections'
+import { runTogether } from '../database/statements'
+import { jobStatements, siteStatements } from './projections'
 import { forgetStates, readState } from './streams'
 
 /** Throws every projected row away and makes it again from the streams. Returns how many streams were folded. */
@@ -21,10 +22,10 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
     ])
       await (projected as typeof models.visits).destroy({ where: {}, transaction })
     for (const { id, companyId, branchId } of sites)
-      await projectSite(null, await readState('site', id), { companyId, branchId }, transaction)
+      await runTogether(siteStatements(null, await readState('site', id), { companyId, branchId }), transaction)
     for (const { id, companyId, branchId } of jobs) {
       const job = await readState('job', id)
-      await projectJob(null, job, await readState('site', job.siteId), { companyId, branchId }, transaction)
+      await runTogether(jobStatements(null, job, await readState('site', job.siteId), { companyId, branchId }), transaction)
     }
   })
   return { sites: sites.length, jobs: jobs.length }

@@ -26,7 +26,7 @@ import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context
 import { ApiError, notFound } from './errors'
 import { feedStatements, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
-import { projectCounts, projectJob, projectSite } from './projections'
+import { countStatement, jobStatements, siteStatements } from './projections'
 import { eventStatements, lockState, lockStates, publishState, reducerOf } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
@@ -141,15 +141,17 @@ export interface Written {
  * A box that was opened takes the tests of its points along, in every job of the home: their counts follow. No job of the
  * home changes meanwhile, for every command of one locks the site, too.
  */
-async function recount(site: Held<'site'>, held: Map<string, Held>, transaction: Transaction): Promise<void> {
+async function recount(site: Held<'site'>, held: Map<string, Held>, transaction: Transaction): Promise<Statement[]> {
   const { before, after } = site
   const opened = Object.values(after.boxes).some((box) => box.lastOpenedAt !== (before.boxes[box.id]?.lastOpenedAt ?? null))
-  if (!opened) return
+  if (!opened) return []
   const jobs = await database().models.jobs.findAll({ where: { siteId: after.siteId }, attributes: ['id'], transaction, raw: true })
+  const statements: Statement[] = []
   for (const { id } of jobs) {
     const job = (held.get(id) as Held<'job'> | undefined)?.after ?? (await lockState('job', id, transaction))?.state
-    if (job) await projectCounts(job, after, transaction)
+    if (job) statements.push(countStatement(job, after))
   }
+  return statements
 }
 
 /**
@@ -157,8 +159,9 @@ async function recount(site: Held<'site'>, held: Map<string, Held>, transaction:
  * together, inside a transaction that the caller commits; publish() follows the commit. Whatever goes wrong in the database ends
  * all of them: then each is asked again by itself. A decision that looks at rows that others of the group may change is to be
  * alone in its group (`isAlone`).
+ * @param lookUp whether any of them was answered before; without it one that was makes the group fail
  */
-export async function writeGroup(asked: Asked[], transaction: Transaction): Promise<Written> {
+export async function writeGroup(asked: Asked[], transaction: Transaction, lookUp = true): Promise<Written> {
   const siteOf = ({ envelope, row }: Asked) => (envelope.stream === 'site' ? row.id : (row as JobRow).siteId)
   // Records of one home are locked together: what one allows the other may not contradict meanwhile.
   const twins = new Map<Asked, { id: string; name: string }[]>()
@@ -171,7 +174,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
   const held = new Map<string, Held>()
   for (const { row, state } of await lockStates([...new Set([...siteIds, ...jobIds])], transaction))
     held.set(row.id, { kind: row.kind, row, before: state, after: state, events: [] })
-  const known = await knownOutcomes(asked, transaction)
+  const known: Known = lookUp ? await knownOutcomes(asked, transaction) : new Map()
   const onCrew = await crewOf(
     asked.map(({ viewer }) => viewer),
     [...new Set(asked.map(siteOf))],
@@ -205,7 +208,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
     fresh.push(one)
   }
   const changed = [...held.values()].filter(({ events }) => events.length > 0)
-  const testerFailed = await project(changed, held, transaction)
+  const { statements, testerFailed } = await project(changed, held, transaction)
   const changes: FeedChange[] = changed.map(({ kind, row, after }) => ({
     topic: kind,
     branchId: row.branchId,
@@ -216,6 +219,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction): Prom
   await runTogether(
     [
       ...eventStatements(changed),
+      ...statements,
       ...outcomeStatements(fresh, known),
       ...feedStatements(asked[0]!.viewer.companyId, [
         ...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []),
@@ -261,21 +265,21 @@ async function decideForJob(
   return outcomeOf(asked.envelope, job.after.seq, decision)
 }
 
-/** Rows that follow from these records. @returns whether a tester failed */
-async function project(changed: Held[], held: Map<string, Held>, transaction: Transaction): Promise<boolean> {
+/** Rows that follow from these records, and whether a tester failed. */
+async function project(changed: Held[], held: Map<string, Held>, transaction: Transaction) {
+  const statements: Statement[] = []
   let testerFailed = false
   for (const one of changed) {
     if (one.kind === 'site') {
       const site = one as Held<'site'>
-      await projectSite(site.before, site.after, site.row, transaction)
-      await recount(site, held, transaction)
+      statements.push(...siteStatements(site.before, site.after, site.row), ...(await recount(site, held, transaction)))
       testerFailed = (await takeOutOfService(site.row.companyId, site, transaction)) || testerFailed
     } else if (one.events.some(({ type }) => streams.job.events.get(type)!.rules.rows)) {
       const job = one as Held<'job'>
-      await projectJob(job.before, job.after, (held.get(job.after.siteId) as Held<'site'>).after, job.row, transaction)
+      statements.push(...jobStatements(job.before, job.after, (held.get(job.after.siteId) as Held<'site'>).after, job.row))
     }
   }
-  return testerFailed
+  return { statements, testerFailed }
 }
 
 /**

@@ -59,18 +59,23 @@ async function drain(companyId: string): Promise<void> {
  * @returns what ended it, or null
  */
 async function write(companyId: string, group: Waiting[], lookUp: boolean): Promise<{ error: unknown } | null> {
+  const transaction = await database()
+    .sequelize.transaction()
+    .catch((error: unknown) => ({ error }))
+  if ('error' in transaction) return transaction
   let written: Written
   try {
-    written = await database().sequelize.transaction((transaction) =>
-      writeGroup(
-        group.map(({ asked }) => asked),
-        transaction,
-        lookUp,
-      ),
+    written = await writeGroup(
+      group.map(({ asked }) => asked),
+      transaction,
+      { lookUp, commits: true },
     )
   } catch (error) {
+    await transaction.rollback().catch(() => undefined)
     return { error }
   }
+  // It is on the disk; nobody waits until the connection is free again.
+  void transaction.commit().catch(() => undefined)
   publish(companyId, [written])
   for (const [index, { done, failed }] of group.entries()) {
     const answer = written.answers[index]!

@@ -156,12 +156,13 @@ async function recount(site: Held<'site'>, held: Map<string, Held>, transaction:
 
 /**
  * Decides commands of one company one after the other, each on what those before it made, and stores events, outcomes and rows
- * together, inside a transaction that the caller commits; publish() follows the commit. Whatever goes wrong in the database ends
+ * together, inside a transaction; publish() follows its commit. Whatever goes wrong in the database ends
  * all of them: then each is asked again by itself. A decision that looks at rows that others of the group may change is to be
  * alone in its group (`isAlone`).
- * @param lookUp whether any of them was answered before; without it one that was makes the group fail
+ * @param how.lookUp whether any of them was answered before is asked first; without it one that was makes the group fail
+ * @param how.commits the same statement that stores them commits them: nothing of the transaction may follow
  */
-export async function writeGroup(asked: Asked[], transaction: Transaction, lookUp = true): Promise<Written> {
+export async function writeGroup(asked: Asked[], transaction: Transaction, { lookUp = true, commits = false } = {}): Promise<Written> {
   const siteOf = ({ envelope, row }: Asked) => (envelope.stream === 'site' ? row.id : (row as JobRow).siteId)
   // Records of one home are locked together: what one allows the other may not contradict meanwhile.
   const twins = new Map<Asked, { id: string; name: string }[]>()
@@ -225,6 +226,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, lookU
         ...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []),
         ...changes,
       ]),
+      ...(commits ? [{ sql: 'COMMIT', values: [] }] : []),
     ],
     transaction,
   )

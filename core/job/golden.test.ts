@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { foldEvents, type StreamEvent, type StreamReducer } from '../stream'
-import type { StreamKind } from '../stream'
+import { foldEvents } from '../stream'
+import type { StreamKind, StreamEvent, StreamReducer } from '../stream'
 import { streams } from '../streams'
 
 /**

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { emptySite, siteStream, type SiteState } from '../site'
+import { emptySite, siteStream } from '../site'
 import { foldEvents, type StreamEvent } from '../stream'
 import { rareDay } from '../testing/rare-day'
 import { Scenario } from '../testing/scenario'

@@ -2,10 +2,9 @@ import { z } from 'zod'
 import { loadTechnologies } from '../fit/words'
 import { idSchema } from '../stream/command-envelope'
 import { foundBoxSchema } from '../wiring/identify/found-box-schema'
+import { name } from '../stream/words.schema'
 
-export const name = z.string().trim().min(1).max(80)
-
-export const note = z.string().trim().max(500)
+export { name, note } from '../stream/words.schema'
 
 export const when = z.iso.datetime({ offset: true })
 

@@ -3,10 +3,9 @@ import { idSchema } from '../stream/command-envelope'
 import { awgSizes, metricSizes } from '../units/awg'
 import { letter } from '../units/letter'
 import { breakerRoles, breakerStates, conductorColours, instrumentKinds, sourceKinds } from './words'
+import { name, note } from '../stream/words.schema'
 
-export const name = z.string().trim().min(1).max(80)
-
-export const note = z.string().trim().max(500)
+export { name, note } from '../stream/words.schema'
 
 export const volts = z.number().min(0).max(1000)
 

@@ -230,7 +230,8 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
     ],
     transaction,
   )
-  return { answers, states: changed.map(({ row, after }) => [row.id, after]), wake: changed.length > 0, testerFailed }
+  // Also of what did not change: the next reader need not fold it again.
+  return { answers, states: [...held].map(([id, { after }]) => [id, after]), wake: changed.length > 0, testerFailed }
 }
 
 const othersIn = (twins: { id: string; name: string }[], held: Map<string, Held>) =>
@@ -341,5 +342,6 @@ export async function giveToSite(
 /** After the commit: the next reader starts from the new states, and connected clients hear of them. */
 export function publish(companyId: string, written: Written[]): void {
   for (const { states } of written) for (const [id, state] of states) publishState(id, state)
-  if (written.some((one) => one.wake)) hub.wake(companyId)
+  // Whoever gave it hears first.
+  if (written.some((one) => one.wake)) setImmediate(() => hub.wake(companyId))
 }

@@ -37,6 +37,8 @@ export function useConductorDrag(
   }
   function move(event: PointerEvent) {
     if (!taken || event.pointerId !== taken.pointerId) return
+    // Let go outside the window: nobody said so.
+    if (event.pointerType === 'mouse' && event.buttons === 0) return letGo()
     if (!dragged.value && Math.hypot(event.clientX - taken.x, event.clientY - taken.y) < slack) return
     dragged.value = { letter: taken.letter, ...at(event) }
   }

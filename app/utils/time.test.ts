@@ -52,3 +52,15 @@ describe('said on a day on which the clock changes', () => {
     expect(dateHere('2026-11-01T17:00:00Z')).toBe(DateTime.fromISO('2026-11-01T17:00:00Z').toISODate())
   })
 })
+
+test('what is no time says nothing, and breaks no page', () => {
+  for (const wrong of ['', 'soon', '2026-13-40', '2026-11-01T99:00:00Z'])
+    expect([clockTime(wrong, 'UTC'), dayWord(wrong, 'UTC'), dayAndTime(wrong, 'UTC').trim(), onSameDay(wrong, wrong, 'UTC')]).toEqual([
+      '',
+      '',
+      '',
+      false,
+    ])
+  // As some devices write it.
+  expect(clockTime('2026-11-01T18:05+01:00', 'Europe/Dublin')).toBe('17:05')
+})

@@ -19,6 +19,7 @@ export interface Change {
   initials: string
 }
 const markMs = 6000
+const roomsAfterMs = 400
 
 /**
  * One job and its site, folded here by the server's own reducers and kept live. `give` sends a command and returns
@@ -55,6 +56,8 @@ export function useJobRecord(jobId: string) {
     problem.value = null
     savedAt.value = null
     page.value = answer.value
+    // What is said here may have to be kept a moment later, in a cellar: the rooms come as soon as the record is shown.
+    setTimeout(() => void loadRooms().catch(() => undefined), roomsAfterMs)
     outbox.setUnheard(answer.value.job.siteId, false)
     // An answer may be older than what the feed already brought.
     if (!knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState

@@ -45,7 +45,7 @@ export default withNuxt(
       ],
     },
   },
-  { files: ['core/**/*.test.ts'], rules: { 'no-restricted-imports': 'off' } },
+  { files: ['core/**/*.test.ts', 'core/testing/golden.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
   // The screens know what the server says by its contracts, and those by type only: schemas stay out of field pages.
   { files: ['app/**/*.{ts,vue}'], rules: onlyTypes(true) },

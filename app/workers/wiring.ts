@@ -1,7 +1,7 @@
 import {
   believe,
   diagnose,
-  expectedAt,
+  predictedAt,
   judge,
   knownWays,
   nextTest,
@@ -98,8 +98,8 @@ function answerWiring({ pair, probed, ...box }: WiringQuestion) {
     ...told,
     expected: pair
       ? {
-          dead: expectedAt(belief, { kind: 'continuity', a: pair[0], b: pair[1], closed: [], far }),
-          live: expectedAt(belief, { kind: 'voltage', a: pair[0], b: pair[1], closed: box.found.circuits, far }),
+          dead: predictedAt(belief, { kind: 'continuity', a: pair[0], b: pair[1], closed: [], far }),
+          live: predictedAt(belief, { kind: 'voltage', a: pair[0], b: pair[1], closed: box.found.circuits, far }),
         }
       : null,
     /** What the instruments show there as planned, and with the fault that explains best what was seen. */

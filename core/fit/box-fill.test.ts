@@ -2,10 +2,10 @@ import fc from 'fast-check'
 import { awgSizes } from '../units'
 import { boxFill, metalBoxVolumesIn3, volumePerConductorIn3, type BoxFillInput, type FillConductor } from './box-fill'
 
-const conductor = (gaugeAwg: FillConductor['gaugeAwg'], ground = false, course: FillConductor['course'] = 'ends'): FillConductor => ({
+const conductor = (gaugeAwg: FillConductor['gaugeAwg'], ground = false, passage: FillConductor['passage'] = 'ends'): FillConductor => ({
   gaugeAwg,
   ground,
-  course,
+  passage,
 })
 const times = (count: number, make: () => FillConductor) => Array.from({ length: count }, make)
 const box = (input: Partial<BoxFillInput>): BoxFillInput => ({
@@ -118,7 +118,7 @@ describe('box fill, worked by hand from NEC table 314.16(B) and 314.16(B)(1) to 
 const anyConductor = fc.record({
   gaugeAwg: fc.constantFrom(...awgSizes),
   ground: fc.boolean(),
-  course: fc.constantFrom('ends' as const, 'through' as const, 'loop' as const),
+  passage: fc.constantFrom('ends' as const, 'through' as const, 'loop' as const),
 })
 
 test('properties: one conductor more never makes the fill smaller; the sum is the sum of its lines', () => {

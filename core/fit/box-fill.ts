@@ -20,7 +20,7 @@ export interface FillConductor {
   gaugeAwg: AwgSize
   ground: boolean
   /** ends: terminated or spliced here · through: unbroken · loop: unbroken with a loop twice the free length. */
-  course: 'ends' | 'through' | 'loop'
+  passage: 'ends' | 'through' | 'loop'
 }
 
 export interface FillYoke {
@@ -75,7 +75,7 @@ const line = (what: string, count: number, eachIn3: number, rule: string): FillL
 })
 
 function countOf(conductor: FillConductor): number {
-  return conductor.course === 'loop' ? 2 : 1
+  return conductor.passage === 'loop' ? 2 : 1
 }
 
 /** Grounding conductors: up to four together one allowance of the largest; each further a quarter (2020 on). */

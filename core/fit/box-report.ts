@@ -32,10 +32,10 @@ export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: Schem
   const conductors = box.conductors.map((conductor) => ({
     gaugeAwg: gaugeOf(conductor, 12),
     ground: isEarthMarked(conductor.colour),
-    course: conductor.course,
+    passage: conductor.course,
   }))
   const insulated = conductors
-    .filter((conductor) => !conductor.ground && conductor.course === 'ends')
+    .filter((conductor) => !conductor.ground && conductor.passage === 'ends')
     .map((conductor) => conductor.gaugeAwg)
   const onDevice = insulated.length ? insulated.reduce(largerAwg) : 12
   const yokes = devices.filter((device) => device.gangsWide > 0)

@@ -6,7 +6,7 @@ import {
   elsewhereSteps,
   endsOf,
   everyPosition,
-  foresee,
+  predictSeen,
   homeOf,
   judge,
   knownCables,
@@ -105,7 +105,7 @@ export function otherLocationOf(job: JobState, boxId: string): 'companion' | 'pa
   return devices.some(({ model }) => model.kind !== 'companion') ? 'partner' : null
 }
 
-/** Functional tests of the points a box feeds, made from its own control: for the one comparison with what was foretold. */
+/** Functional tests of the points a box feeds, made from its own control: for the one comparison with what was predicted. */
 export function testedLights(job: JobState, site: SiteState, boxId: string): TestedLight[] {
   const feeds = wiringOf(job, boxId).plan?.feeds ?? []
   return feeds.flatMap(({ letter, pointId }) => {
@@ -121,14 +121,14 @@ export function testedLights(job: JobState, site: SiteState, boxId: string): Tes
   })
 }
 
-export interface ForetoldRow {
+export interface PredictedRow {
   position: string
   light: string
-  foretold: string
+  predicted: string
   seen: string
 }
 /** What each light of a box should do, and what was seen at the bench or in the functional tests. Empty while nothing was noted. */
-export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): ForetoldRow[] {
+export function predictedAndSeen(job: JobState, site: SiteState, boxId: string): PredictedRow[] {
   const { notes, plan, observed } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   const tested = testedLights(job, site, boxId)
@@ -141,8 +141,8 @@ export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): 
   const loads = boxLoads(job, boxId)
   const home = homeOf(found.found, cables, plan ?? proposePlan(found.found, cables, devices, { loads }), devices, loads)
   const { lights, farSwitches } = home.outside
-  const seen = withTests(observed, testsAsSeen(foresee(home, [], [...everyPosition(home)]), lights, farSwitches, tested))
-  const foretold = foresee(
+  const seen = withTests(observed, testsAsSeen(predictSeen(home, [], [...everyPosition(home)]), lights, farSwitches, tested))
+  const predicted = predictSeen(
     home,
     [],
     seen.map((row) => row.positions),
@@ -155,7 +155,7 @@ export function foretoldAndSeen(job: JobState, site: SiteState, boxId: string): 
         {
           position: positionWords(home, row.positions),
           light: `${light.motor ? 'motor' : 'light'} on ${light.letter}`,
-          foretold: shown(endsOf(foretold[index]!)),
+          predicted: shown(endsOf(predicted[index]!)),
           seen: shown([row]),
         },
       ]

@@ -7,7 +7,7 @@ import { branchSettingsSchema } from '../units'
 import {
   elsewhereOpen,
   findingsOf,
-  foretoldAndSeen,
+  predictedAndSeen,
   foundBoxOf,
   historyLine,
   notedElsewhere,
@@ -161,7 +161,7 @@ test('the bench is part of the record: described, read dead, read live, establis
   const rows = [{ positions: { gang1: 1 }, lights: { light1: 'on' as const }, trips: [] }]
   expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('boxOpen')
 
-  // Closed up, power back: what is seen stands beside what was foretold.
+  // Closed up, power back: what is seen stands beside what was predicted.
   scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
   const tag = Object.values(scenario.site.tags)[0]!
   scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: tag.id }))
@@ -171,8 +171,8 @@ test('the bench is part of the record: described, read dead, read live, establis
   scenario.takeTagsOff()
   scenario.powerOn('1')
   scenario.must(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))
-  expect(foretoldAndSeen(scenario.job, scenario.site, boxId)).toEqual([
-    { position: 'device on', light: 'light on E', foretold: 'on', seen: 'on' },
+  expect(predictedAndSeen(scenario.job, scenario.site, boxId)).toEqual([
+    { position: 'device on', light: 'light on E', predicted: 'on', seen: 'on' },
   ])
   // The functional tests of its point stand in the same comparison.
   const test = { type: 'testPoint' as const, pointId: scenario.point('Door light').id }
@@ -182,9 +182,9 @@ test('the bench is part of the record: described, read dead, read live, establis
     { letter: 'E', wanted: 'on', far: null, passed: true },
     { letter: 'E', wanted: 'off', far: null, passed: false },
   ])
-  expect(foretoldAndSeen(scenario.job, scenario.site, boxId)).toEqual([
-    { position: 'device on', light: 'light on E', foretold: 'on', seen: 'on' },
-    { position: 'device off', light: 'light on E', foretold: 'off', seen: 'on' },
+  expect(predictedAndSeen(scenario.job, scenario.site, boxId)).toEqual([
+    { position: 'device on', light: 'light on E', predicted: 'on', seen: 'on' },
+    { position: 'device off', light: 'light on E', predicted: 'off', seen: 'on' },
   ])
 
   const lines = scenario.log.map((event) => historyLine(event, scenario.job, scenario.site, () => 'Ann').what)

@@ -1,40 +1,8 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
-import { foldEvents } from '../stream'
-import type { StreamKind, StreamEvent, StreamReducer } from '../stream'
+import { foldEvents, type StreamReducer } from '../stream'
 import { streams } from '../streams'
+import { goldenFiles, goldenStreams } from '../testing/golden'
 
-/**
- * Streams as releases wrote them. A file is never edited after its release: the program of today must fold it to a
- * state that tells the same story. A wanted change of the state is written into `expected` beside the old events.
- */
-interface GoldenStream {
-  kind: StreamKind
-  id: string
-  events: StreamEvent[]
-  expected: object
-}
-/** As the first release was put down. */
-interface OneHome {
-  siteId: string
-  jobId: string
-  events: StreamEvent[]
-  expected: { site: object; job: object }
-}
-const folder = 'core/job/golden'
-function streamsOf(name: string): GoldenStream[] {
-  const golden = JSON.parse(readFileSync(join(folder, name), 'utf8')) as { streams: GoldenStream[] } | OneHome
-  if ('streams' in golden) return golden.streams
-  return (['site', 'job'] as const).map((kind) => ({
-    kind,
-    id: kind === 'site' ? golden.siteId : golden.jobId,
-    events: golden.events.filter((event) => event.stream === kind),
-    expected: golden.expected[kind],
-  }))
-}
-const files = readdirSync(folder).filter((name) => name.endsWith('.json'))
-
-test.each(files.flatMap((name) => streamsOf(name).map((stream) => [name, stream.kind, stream.id, stream] as const)))(
+test.each(goldenFiles.flatMap((name) => goldenStreams(name).map((stream) => [name, stream.kind, stream.id, stream] as const)))(
   '%s: %s %s still folds to the same state',
   (_name, kind, id, { events, expected }) => {
     const reducer = streams[kind].reducer as StreamReducer<{ seq: number; understoodSeq: number; unknownEvent: string | null }>

@@ -1,6 +1,6 @@
-import { readFileSync } from 'node:fs'
 import { emptySite, siteStream } from '../site'
 import { foldEvents, type StreamEvent } from '../stream'
+import { goldenStreams, type GoldenStream } from '../testing/golden'
 import { rareDay } from '../testing/rare-day'
 import { Scenario } from '../testing/scenario'
 import { simulatedDays } from '../testing/simulated-days'
@@ -35,15 +35,14 @@ test('whatever is done at a site, the history tells in words', () => {
 })
 
 test('entries of the first release are told as what they were, and one of a later program is not told in words of this one', () => {
-  const { events } = JSON.parse(readFileSync('core/job/golden/0.1.0.json', 'utf8')) as { events: StreamEvent[] }
-  const of = (stream: string) => events.filter((event) => event.stream === stream)
-  const site = foldEvents(siteStream.reducer, emptySite('s'), of('site'))
-  const job = foldEvents(jobStream.reducer, emptyJob('j'), of('job'))
+  const [{ events: siteEvents }, { events: jobEvents }] = goldenStreams('0.1.0.json') as [GoldenStream, GoldenStream]
+  const site = foldEvents(siteStream.reducer, emptySite('s'), siteEvents)
+  const job = foldEvents(jobStream.reducer, emptyJob('j'), jobEvents)
   const tell = (event: StreamEvent) => historyLine(event, job, site, () => 'Ann Test')
-  const proven = of('site').filter(({ type }) => type === 'proofFinished')
-  expect(proven.length).toBeGreaterThan(0)
+  const proven = siteEvents.filter(({ type }) => type === 'proofFinished')
+  expect(proven).not.toEqual([])
   for (const event of proven)
     expect(tell(event)).toMatchObject({ what: expect.stringMatching(/^proved .* dead; tester good again/), tone: 'good' })
-  for (const event of events) expect(tell(event).what).not.toMatch(/undefined|NaN|\[object|does not know/)
+  for (const event of [...siteEvents, ...jobEvents]) expect(tell(event).what).not.toMatch(/undefined|NaN|\[object|does not know/)
   expect(tell({ ...proven[0]!, version: 99, payload: {} }).what).toBe('recorded proofFinished, which this program does not know')
 })

@@ -1,8 +1,7 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { streamSchemas } from '../stream-schemas'
 import { streams } from '../streams'
-import { upcast, type StreamEvent } from './index'
+import { goldenFiles, goldenStreams } from '../testing/golden'
+import { upcast } from './index'
 import { readerOf } from './schemas'
 
 const kinds = ['site', 'job'] as const
@@ -18,12 +17,10 @@ describe.each(kinds)('the %s stream', (kind) => {
 })
 
 /** Reading may neither add nor drop: server and phone would fold different states. */
-test.each(readdirSync('core/job/golden').filter((name) => name.endsWith('.json')))(
-  'reading an entry of %s changes nothing in it',
-  (name) => {
-    const { events } = JSON.parse(readFileSync(join('core/job/golden', name), 'utf8')) as { events: StreamEvent[] }
-    const lifted = events.map((event) => upcast(streams[event.stream].reducer.upcasters, event))
-    const read = lifted.map(({ stream, type, payload }) => ({ type, payload: readerOf(streamSchemas[stream].payloads)(type, payload) }))
-    expect(read).toEqual(lifted.map(({ type, payload }) => ({ type, payload })))
-  },
-)
+test.each(goldenFiles)('reading an entry of %s changes nothing in it', (name) => {
+  for (const { kind, events } of goldenStreams(name)) {
+    const read = readerOf(streamSchemas[kind].payloads)
+    for (const { type, payload } of events.map((event) => upcast(streams[kind].reducer.upcasters, event)))
+      expect({ type, payload: read(type, payload) }).toEqual({ type, payload })
+  }
+})

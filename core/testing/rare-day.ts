@@ -11,8 +11,8 @@ export function rareDay(): Scenario {
   const hour = (hours: number) => new Date(scenario.now + hours * 3_600_000).toISOString()
   const times = (from: number) => ({ startsAt: hour(from), endsAt: hour(from + 2), windowFrom: hour(from), windowTo: hour(from + 2) })
   const personIds = [crew.ann.personId]
-  work({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times(24), personIds }, crew.office)
-  work({ type: 'moveVisit', visitId, ...times(30), personIds }, crew.office)
+  work({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, alsoBooked: false, ...times(24), personIds }, crew.office)
+  work({ type: 'moveVisit', visitId, alsoBooked: false, ...times(30), personIds }, crew.office)
   work({ type: 'cancelVisit', visitId, reason: 'the customer is away' }, crew.office)
   give({ type: 'markOffLimits', breakerId, reason: 'pump of the neighbour' }, crew.lead)
   give({ type: 'markOffLimits', breakerId, reason: null }, crew.lead)

@@ -93,7 +93,7 @@ export class HomeSolution {
   }
   /** What one sees of a lamp or motor: half of its watts pass for on, a fiftieth for dim, less for a glow. Common practice, no source. */
   light(partId: string): Light {
-    const part = this.wiring.parts.find((candidate) => candidate.id === partId) as Extract<Part, { kind: 'lamp' | 'motor' }>
+    const part = this.wiring.parts.find((run) => run.id === partId) as Extract<Part, { kind: 'lamp' | 'motor' }>
     const share = this.watts(partId) / part.watts
     return share >= 0.5 ? 'on' : share >= 0.02 ? 'dim' : share >= 0.0005 ? 'glow' : 'off'
   }

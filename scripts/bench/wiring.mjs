@@ -53,17 +53,17 @@ row(
 const core4 = (id, ...cores) => ({ id, cores: cores.map(([letter, colour]) => ({ letter, colour })) })
 const wire = (letter, colour, role, circuit = null) => ({ letter, colour, role, circuit })
 const cables = [
-  { id: 'feed', course: 'feed', wires: [wire('A', 'black', 'line', '2'), wire('B', 'white', 'neutral', '2'), wire('C', 'bare', 'ground')] },
-  { id: 'light', course: 'light', wires: [wire('D', 'black', 'load'), wire('E', 'white', 'neutralOn'), wire('F', 'bare', 'ground')] },
+  { id: 'feed', run: 'feed', wires: [wire('A', 'black', 'line', '2'), wire('B', 'white', 'neutral', '2'), wire('C', 'bare', 'ground')] },
+  { id: 'light', run: 'light', wires: [wire('D', 'black', 'load'), wire('E', 'white', 'neutralOn'), wire('F', 'bare', 'ground')] },
   {
     id: 'first',
-    course: 'farLight',
+    run: 'farLight',
     far: 0,
     wires: [wire('G', 'black', 'traveler'), wire('H', 'red', 'traveler'), wire('I', 'white', 'neutralOn'), wire('J', 'bare', 'ground')],
   },
   {
     id: 'second',
-    course: 'farLight',
+    run: 'farLight',
     far: 1,
     wires: [wire('K', 'black', 'traveler'), wire('L', 'red', 'traveler'), wire('M', 'white', 'neutralOn'), wire('N', 'bare', 'ground')],
   },
@@ -123,7 +123,7 @@ for (;;) {
 row(`next best test, 12 conductors, the slowest of ${steps.length} steps`, Math.max(...steps), 300)
 
 const rows = [...core.everyPosition(home)]
-const seen = core.foresee(home, [{ kind: 'swapped', a: 'gang2:common', b: 'gang2:traveler1' }], rows)
+const seen = core.predictSeen(home, [{ kind: 'swapped', a: 'gang2:common', b: 'gang2:traveler1' }], rows)
 row(
   'diagnose three gangs from a whole table',
   time(3, () => core.diagnose(home, seen)),

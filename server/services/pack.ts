@@ -2,7 +2,7 @@ import {
   checksFor,
   currentUnits,
   flagWords,
-  foretoldAndSeen,
+  predictedAndSeen,
   foundBoxOf,
   wiringOf,
   openDefects,
@@ -104,14 +104,14 @@ function wiringPages(job: JobState, site: SiteState): Content[] {
     const { notes, plan } = wiringOf(job, id)
     const found = box && notes ? foundBoxOf(site, box, notes) : null
     if (!box || !found?.ok) return []
-    const rows = foretoldAndSeen(job, site, id)
+    const rows = predictedAndSeen(job, site, id)
     return [
       { svg: boxDrawing(box.name, found.found, flagWords(job, id), plan), width: 480, margin: [0, 4, 0, 4] },
       ...(rows.length
         ? [
             table(
-              ['Position', 'Light', 'Foretold', 'Seen'],
-              rows.map((row) => [row.position, row.light, row.foretold, row.seen]),
+              ['Position', 'Light', 'Predicted', 'Seen'],
+              rows.map((row) => [row.position, row.light, row.predicted, row.seen]),
               ['*', 'auto', 'auto', 'auto'],
             ),
           ]

@@ -19,7 +19,7 @@ const gauges = computed(() =>
     ? awgSizes.map((size) => ({ label: `${size} AWG`, value: size as number }))
     : metricSizes.map((size) => ({ label: `${size} mm²`, value: size as number })),
 )
-const courses = [
+const passages = [
   { label: 'ends here', value: 'ends' },
   { label: 'runs through', value: 'through' },
   { label: 'loop, uncut', value: 'loop' },
@@ -84,7 +84,7 @@ async function save() {
             class="w-full"
             @update:model-value="(size: number) => setGauge(row, size)"
           />
-          <USelect v-model="row.course" :items="courses" :aria-label="`${row.letter}, course`" class="w-full" />
+          <USelect v-model="row.course" :items="passages" :aria-label="`${row.letter}, how it runs`" class="w-full" />
         </template>
         <UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove ${row.letter}`" @click="remove(row)" />
         <span v-if="colourHint(scheme.id, row.colour).warning" class="hint small warn">{{

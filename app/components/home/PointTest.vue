@@ -16,7 +16,7 @@ const defects = computed(() =>
   Object.values(job.value!.defects).filter((entry) => entry.pointId === props.point.id && entry.status === 'open'),
 )
 const settleHow = ref('')
-/** Boxes of this point whose wiring was worked out: there the tests stand beside what was foretold. */
+/** Boxes of this point whose wiring was worked out: there the tests stand beside what was predicted. */
 const benches = computed(() =>
   props.point.controls.flatMap((control) =>
     job.value!.boxes[control.boxId]?.wiring?.plan ? (site.value!.boxes[control.boxId] ?? []) : [],

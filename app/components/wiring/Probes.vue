@@ -44,7 +44,7 @@ const rows = computed(() =>
         </dd>
       </template>
     </dl>
-    <p class="soft small">A foretelling, not a reading: it proves nothing dead. Live only by who may measure, announced, probes only.</p>
+    <p class="soft small">Predicted, not measured: it proves nothing dead. Live only by who may measure, announced, probes only.</p>
   </div>
 </template>
 

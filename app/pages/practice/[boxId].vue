@@ -10,7 +10,7 @@ useHead({ title: () => box.value?.name ?? 'Practice' })
 const readings = ref<WireReading[]>([])
 const plan = ref<WiringPlan | null>(null)
 const observed = ref<Observation[]>([])
-const tried = ref<'works' | 'foretold' | 'other' | null>(null)
+const tried = ref<'works' | 'predicted' | 'other' | null>(null)
 const seed = ref(1)
 const { read, tryOut, failed } = usePractice(
   () => String(route.params.boxId),
@@ -32,7 +32,7 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
   const result = await tryOut(used, table, lights)
   if (!result) return
   observed.value = result.observed
-  tried.value = result.works ? 'works' : result.asForetold ? 'foretold' : 'other'
+  tried.value = result.works ? 'works' : result.asPredicted ? 'predicted' : 'other'
   if (result.works) done.value = { ...done.value, [box.value!.id]: true }
 }
 </script>
@@ -69,9 +69,9 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
     </template>
     <template #try="{ plan: used, table, lights }">
       <UButton variant="solid" @click="tryIt(used, table, lights)">Close the breaker and look</UButton>
-      <p v-if="tried === 'works'" class="verdict-good" data-testid="tried">It does what was foretold, in every position.</p>
-      <p v-else-if="tried === 'foretold'" class="verdict-bad" data-testid="tried">It does what was foretold, and that is not right yet.</p>
-      <p v-else-if="tried === 'other'" class="verdict-bad" data-testid="tried">It does something else than foretold.</p>
+      <p v-if="tried === 'works'" class="verdict-good" data-testid="tried">Works as predicted, in every position.</p>
+      <p v-else-if="tried === 'predicted'" class="verdict-bad" data-testid="tried">Behaves as predicted, but the plan is still wrong.</p>
+      <p v-else-if="tried === 'other'" class="verdict-bad" data-testid="tried">Does not behave as predicted.</p>
     </template>
   </WiringWorkspace>
 </template>

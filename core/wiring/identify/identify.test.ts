@@ -322,7 +322,7 @@ describe('what is one metal, and what one circuit', () => {
       const { findings, found } = readBox(shared, new SimulatedMeter({ ...wiring, circuits }, new Chance(4), 0, shared))
       expect(found).toBe(true)
       expect(findings.wires.find((wire) => wire.letter === 'C')!.joint).toMatchObject({ role: 'sharedNeutral' })
-      expect(findings.best[0]).toMatchObject({ course: 'sharedFeed', legs })
+      expect(findings.best[0]).toMatchObject({ run: 'sharedFeed', legs })
     }
   })
 })

@@ -1,8 +1,8 @@
 import { outcomeOf, seen, type FoundBox, type WireReading, type WireTest } from './found-box'
 import { indexBox, type BoxIndex } from './box-index'
 import { weighReadings, type Weighed } from './weigh'
-import { roleIn, searchWorlds, type World } from './worlds'
-import { isNeutral, type Course, type WireRole } from './roles'
+import { roleIn, searchArrangements, type Arrangement } from './arrangements'
+import { isNeutral, type RunKind, type WireRole } from './roles'
 
 export interface RoleGuess {
   role: WireRole
@@ -24,7 +24,7 @@ export interface WireFinding {
 }
 /** One cable of the likeliest arrangement. */
 export interface BestCable {
-  course: Course
+  run: RunKind
   roles: WireRole[]
   circuits: (string | null)[]
   /** Which other switch it leads to, and the conductor that switch takes in its position 0. */
@@ -55,9 +55,9 @@ export interface Belief {
   counted: WireReading[]
   weighed: Weighed[]
   /** Arrangements that agree with everything. */
-  fitting: World[]
+  fitting: Arrangement[]
   /** Arrangements that disagree with one reading at most. */
-  nearly: World[]
+  nearly: Arrangement[]
   whole: boolean
   findings: Findings
 }
@@ -65,10 +65,10 @@ export interface Belief {
 /** So many other arrangements a plan is judged by. */
 const mostOthers = 5
 
-const sameRole = (box: BoxIndex, worlds: World[], letter: string) => {
-  const first = roleIn(box, worlds[0]!, letter)
-  return worlds.every((world) => {
-    const here = roleIn(box, world, letter)
+const sameRole = (box: BoxIndex, arrangements: Arrangement[], letter: string) => {
+  const first = roleIn(box, arrangements[0]!, letter)
+  return arrangements.every((arrangement) => {
+    const here = roleIn(box, arrangement, letter)
     return here.role === first.role && here.circuit === first.circuit
   })
     ? first
@@ -84,9 +84,9 @@ export function metalOf(box: BoxIndex, letter: string): string[] {
  * What an arrangement says of a conductor, as far as a meter here can tell: in a splice that stays closed, what the splice
  * carries; which of its conductors brings it does not show until it is opened.
  */
-export function wordIn(box: BoxIndex, world: World, letter: string): string {
+export function wordIn(box: BoxIndex, arrangement: Arrangement, letter: string): string {
   const word = (other: string) => {
-    const { role, circuit } = roleIn(box, world, other)
+    const { role, circuit } = roleIn(box, arrangement, other)
     return `${role} ${circuit ?? ''}`
   }
   const sources = metalOf(box, letter)
@@ -100,9 +100,9 @@ export function wordIn(box: BoxIndex, world: World, letter: string): string {
   return carried ? `joint ${[...new Set(sources)].sort().join(' + ')}` : own
 }
 /** The line or neutral that a conductor's splice carries in every arrangement. */
-function jointOf(box: BoxIndex, worlds: World[], letter: string, readings: WireReading[]): WireFinding['joint'] {
+function jointOf(box: BoxIndex, arrangements: Arrangement[], letter: string, readings: WireReading[]): WireFinding['joint'] {
   const group = metalOf(box, letter)
-  const words = new Set(worlds.map((world) => wordIn(box, world, letter)))
+  const words = new Set(arrangements.map((arrangement) => wordIn(box, arrangement, letter)))
   const [word] = words
   if (words.size !== 1 || !word?.startsWith('joint ')) return null
   const sources = word.slice('joint '.length).split(' + ')
@@ -165,13 +165,13 @@ export function darkLacks(
   return role === 'spare' && times('continuity', 0, seen.continuity.open) < 2 ? { reading: 'open', ends } : null
 }
 /** Conductors that are at zero whatever fits, grounds and neutrals; none, as long as nothing does. */
-export const zeroLetters = (box: BoxIndex, worlds: World[]): string[] =>
+export const zeroLetters = (box: BoxIndex, arrangements: Arrangement[]): string[] =>
   box.letters.filter(
     (letter) =>
-      worlds.length > 0 &&
-      worlds.every((world) => {
-        const { role } = roleIn(box, world, letter)
-        return role === 'ground' || isNeutral(role) || wordIn(box, world, letter).startsWith('joint neutral')
+      arrangements.length > 0 &&
+      arrangements.every((arrangement) => {
+        const { role } = roleIn(box, arrangement, letter)
+        return role === 'ground' || isNeutral(role) || wordIn(box, arrangement, letter).startsWith('joint neutral')
       }),
   )
 /** Is this held between these two pieces of metal? */
@@ -213,44 +213,46 @@ export const ownBreakerTells = (found: FoundBox, readings: WireReading[], metal:
  */
 export function believe(found: FoundBox, readings: WireReading[]): Belief {
   const box = indexBox(found)
-  const { worlds, whole } = searchWorlds(box, readings, 1)
-  const fitting = worlds.filter((world) => world.misfits.length === 0)
+  const { arrangements, whole } = searchArrangements(box, readings, 1)
+  const fitting = arrangements.filter((arrangement) => arrangement.misfits.length === 0)
   const { weighed, undecided } = weighReadings(readings, found.nominalVolts)
   const state: Findings['state'] =
-    undecided.length && worlds.length ? 'odd' : fitting.length || !whole ? 'open' : worlds.length ? 'odd' : 'stop'
+    undecided.length && arrangements.length ? 'odd' : fitting.length || !whole ? 'open' : arrangements.length ? 'odd' : 'stop'
   let odd: WireReading[] = []
   if (state === 'odd')
-    odd = undecided.length ? undecided : [...new Set(worlds.flatMap((world) => world.misfits))].map((index) => weighed[index]!.test)
+    odd = undecided.length
+      ? undecided
+      : [...new Set(arrangements.flatMap((arrangement) => arrangement.misfits))].map((index) => weighed[index]!.test)
   if (state === 'stop') {
-    const more = searchWorlds(box, readings, 3, 500).worlds.sort((a, b) => a.misfits.length - b.misfits.length)
+    const more = searchArrangements(box, readings, 3, 500).arrangements.sort((a, b) => a.misfits.length - b.misfits.length)
     odd = (more[0]?.misfits ?? []).map((index) => weighed[index]!.test)
   }
   const counted = weighed.map(({ test }) => test)
-  const shown = fitting.length ? fitting : worlds
-  const sum = shown.reduce((total, world) => total + world.weight, 0)
+  const shown = fitting.length ? fitting : arrangements
+  const sum = shown.reduce((total, arrangement) => total + arrangement.weight, 0)
   const zero = zeroLetters(box, fitting)
   const wires = box.letters.map((letter): WireFinding => {
     const guesses = new Map<string, RoleGuess>()
-    for (const world of shown) {
-      const here = roleIn(box, world, letter)
+    for (const arrangement of shown) {
+      const here = roleIn(box, arrangement, letter)
       const key = `${here.role} ${here.circuit}`
       const known = guesses.get(key)
-      if (known) known.share += world.weight / sum
-      else guesses.set(key, { ...here, share: world.weight / sum })
+      if (known) known.share += arrangement.weight / sum
+      else guesses.set(key, { ...here, share: arrangement.weight / sum })
     }
     const every = whole && fitting.length ? sameRole(box, fitting, letter) : null
-    const robust = every && sameRole(box, worlds, letter)
+    const robust = every && sameRole(box, arrangements, letter)
     const vital = every !== null && (every.role === 'line' || isNeutral(every.role))
     // In a splice that stays closed a conductor is one metal with the others, and no more is known of it until it is opened.
     const held = every !== null && every.role !== 'load' && every.role !== 'loadOn' && wordIn(box, fitting[0]!, letter).startsWith('joint ')
     // Nothing is called anything else while one wrong reading would make it a line.
-    const maybeLine = worlds.some((world) => roleIn(box, world, letter).role === 'line')
+    const maybeLine = arrangements.some((arrangement) => roleIn(box, arrangement, letter).role === 'line')
     const dark = every === null || darkLacks(box, weighed, metalOf(box, letter), zero, every.role) === null
     const touching = weighed.filter(({ test }) => test.a === letter || test.b === letter).length
     // What was only seen, and never read, is not established.
     const told = vital ? robust && liveEnough(box, counted, [letter], every.role, every.circuit) : !maybeLine && dark
     const settled = every && !held && touching > 0 && told ? every : null
-    const joint = whole && fitting.length && touching > 0 && !settled ? jointOf(box, worlds, letter, counted) : null
+    const joint = whole && fitting.length && touching > 0 && !settled ? jointOf(box, arrangements, letter, counted) : null
     return {
       letter,
       settled,
@@ -261,13 +263,13 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     }
   })
   // While the older way, line and neutral on one switch, is possible, it is what is reckoned with: built upon, it hurts.
-  const older = fitting.filter((world) => world.candidates.some(({ course }) => course === 'farOlder'))
-  const likeliest = (older.length ? older : fitting).reduce<World | null>(
-    (top, world) => (top && top.weight >= world.weight ? top : world),
+  const older = fitting.filter((arrangement) => arrangement.runs.some(({ run }) => run === 'farCarter'))
+  const likeliest = (older.length ? older : fitting).reduce<Arrangement | null>(
+    (top, arrangement) => (top && top.weight >= arrangement.weight ? top : arrangement),
     null,
   )
-  const tell = (world: World): BestCable[] =>
-    world.candidates.map(({ course, roles, circuits, links }, cable): BestCable => {
+  const tell = (arrangement: Arrangement): BestCable[] =>
+    arrangement.runs.map(({ run, roles, circuits, links }, cable): BestCable => {
       const start = box.cableOf.indexOf(cable)
       const first = links.find((link) => link.far >= 0 && link.when === 0)
       const node =
@@ -275,29 +277,29 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
         [first.a, first.b].find((end) => {
           const role = roles[end - start]
           // Of tied commons and of the older way it is the other end that the switch picks.
-          if (course === 'farStraps' || course === 'farStrapsEnd') return role !== undefined && role !== 'traveler'
-          if (course === 'farOlder') return role !== undefined && role !== 'load'
+          if (run === 'farStraps' || run === 'farStrapsEnd') return role !== undefined && role !== 'traveler'
+          if (run === 'farCarter') return role !== undefined && role !== 'load'
           return role === 'traveler'
         })
       const lines = roles.flatMap((role, at) => (role === 'line' ? [box.letters[start + at]!] : []))
       return {
-        course,
+        run,
         roles,
         circuits: circuits.map((circuit) => (circuit < 0 ? null : found.circuits[circuit]!)),
         far: first?.far ?? null,
         firstTraveler: node === undefined ? null : box.letters[node]!,
-        legs: course === 'sharedFeed' ? legsOf(box, counted, lines) : null,
+        legs: run === 'sharedFeed' ? legsOf(box, counted, lines) : null,
       }
     })
   const best = likeliest ? tell(likeliest) : []
-  const said = (way: BestCable[]) => JSON.stringify(way.map(({ course, roles, circuits }) => [course, roles, circuits]))
+  const said = (way: BestCable[]) => JSON.stringify(way.map(({ run, roles, circuits }) => [run, roles, circuits]))
   const known = new Set([said(best)])
   const others: BestCable[][] = []
   // Asked for only once everything is known: before that they are as many as the arrangements that are left.
   const allKnown = wires.every((wire) => wire.settled ?? wire.joint)
-  for (const world of allKnown ? [...fitting].sort((a, b) => b.weight - a.weight) : []) {
+  for (const arrangement of allKnown ? [...fitting].sort((a, b) => b.weight - a.weight) : []) {
     if (others.length >= mostOthers) break
-    const way = tell(world)
+    const way = tell(arrangement)
     if (known.has(said(way))) continue
     known.add(said(way))
     others.push(way)
@@ -307,7 +309,7 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     counted,
     weighed,
     fitting,
-    nearly: worlds,
+    nearly: arrangements,
     whole,
     findings: { state, wires, left: fitting.length, whole, best, others, odd },
   }

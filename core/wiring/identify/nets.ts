@@ -1,6 +1,6 @@
 import { switchContacts } from '../model'
 import type { BoxIndex } from './box-index'
-import type { Candidate } from './candidates'
+import type { CableRun } from './cable-runs'
 import { allOutcomes, seen, type WireTest } from './found-box'
 import { wholeChain } from './roles'
 
@@ -15,7 +15,7 @@ export interface Nets {
 }
 export function netsOf(
   box: BoxIndex,
-  candidates: readonly (Candidate | undefined)[],
+  runs: readonly (CableRun | undefined)[],
   far: readonly number[],
   attached: readonly (readonly [number, number])[] = [],
 ): Nets {
@@ -35,9 +35,9 @@ export function netsOf(
   }
   for (const [a, b] of attached) tie(a, b)
   const soft: [number, number][] = []
-  for (const candidate of candidates) {
-    if (!candidate) continue
-    for (const link of candidate.links) {
+  for (const run of runs) {
+    if (!run) continue
+    for (const link of run.links) {
       if (link.far >= 0 && farPosition(far, link.far) !== link.when) continue
       if (link.kind === 'hard') tie(link.a, link.b)
       else soft.push([link.a, link.b])
@@ -71,12 +71,12 @@ function attachments(box: BoxIndex, old: readonly number[] | undefined): [number
 }
 
 /** What an arrangement says of a test, as bits, with the old switches attached or not. */
-export function allowedBy(box: BoxIndex, candidates: readonly Candidate[], test: WireTest, cache: NetCache): number {
+export function allowedBy(box: BoxIndex, runs: readonly CableRun[], test: WireTest, cache: NetCache): number {
   let mask = 0
   attachments(box, test.old).forEach((attached, way) => {
     const key = `${test.far.join()} ${test.old?.join('') ?? ''} ${way}`
     let nets = cache.get(key)
-    if (!nets) cache.set(key, (nets = netsOf(box, candidates, test.far, attached)))
+    if (!nets) cache.set(key, (nets = netsOf(box, runs, test.far, attached)))
     mask |= allowed(box, nets, test, 0)
   })
   return mask

@@ -3,7 +3,7 @@ import { believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreake
 import { isNeutral, wireRoleWords } from './roles'
 import type { BoxIndex } from './box-index'
 import type { NetCache } from './nets'
-import { foretell, roleIn, type World } from './worlds'
+import { predict, roleIn, type Arrangement } from './arrangements'
 
 export interface NextTest {
   /** One test, or a sweep of several with everything standing the same. */
@@ -133,7 +133,7 @@ function coverage(box: BoxIndex): { dead: WireTest[]; live: WireTest[] } {
 const bitsIn = (mask: number) => [1, 2, 4, 8].filter((bit) => mask & bit)
 
 interface Sample {
-  world: World
+  arrangement: Arrangement
   weight: number
   /** What it says of the conductors, and of where the cables go. */
   group: string
@@ -141,27 +141,27 @@ interface Sample {
   cache: NetCache
 }
 
-function sampleOf(belief: Belief, worlds: World[]): Sample[] {
+function sampleOf(belief: Belief, arrangements: Arrangement[]): Sample[] {
   const { box } = belief
   // Spread over what is left: the likeliest, and every further one at equal steps.
-  const sorted = [...worlds].sort((a, b) => b.weight - a.weight)
+  const sorted = [...arrangements].sort((a, b) => b.weight - a.weight)
   const step = Math.max(1, Math.floor(sorted.length / mostWorlds))
   return sorted
     .filter((_, index) => index % step === 0)
     .slice(0, mostWorlds)
-    .map((world) => ({
-      world,
-      weight: world.weight,
-      group: box.letters.map((letter) => wordIn(box, world, letter)).join(';'),
-      way: world.candidates.map(waysOf).join(';'),
+    .map((arrangement) => ({
+      arrangement,
+      weight: arrangement.weight,
+      group: box.letters.map((letter) => wordIn(box, arrangement, letter)).join(';'),
+      way: arrangement.runs.map(waysOf).join(';'),
       cache: new Map(),
     }))
 }
 
 /** Where a cable goes, and which conductor its other switch takes first: not a role, but what works then depends on it. */
-const waysOf = ({ course, links }: World['candidates'][0]) => {
+const waysOf = ({ run, links }: Arrangement['runs'][0]) => {
   const first = links.find((link) => link.far >= 0 && link.when === 0)
-  return `${course} ${first ? `${first.far} ${first.a} ${first.b}` : ''}`
+  return `${run} ${first ? `${first.far} ${first.a} ${first.b}` : ''}`
 }
 /** A reading between metal and a lamp is seldom seen. */
 const rare = (test: WireTest, bit: number) => (test.kind === 'continuity' && bit === seen.continuity.low ? 0.05 : 1)
@@ -171,7 +171,7 @@ function tells(belief: Belief, sample: Sample[], test: WireTest, of: 'group' | '
   const all: Record<number, number> = {}
   let sum = 0
   for (const one of sample) {
-    const bits = bitsIn(foretell(belief.box, one.world, test, one.cache)).map((bit) => ({ bit, share: rare(test, bit) }))
+    const bits = bitsIn(predict(belief.box, one.arrangement, test, one.cache)).map((bit) => ({ bit, share: rare(test, bit) }))
     const shares = bits.reduce((total, { share }) => total + share, 0)
     const group = groups.get(one[of]) ?? { weight: 0, outcome: {} }
     groups.set(one[of], group)
@@ -191,10 +191,10 @@ function tells(belief: Belief, sample: Sample[], test: WireTest, of: 'group' | '
 
 /** How many arrangements that would need one wrong reading, and say otherwise, a test would put to a second one. */
 function refutes(belief: Belief, rivals: Sample[], leading: Sample, test: WireTest): number {
-  const may = foretell(belief.box, leading.world, test, leading.cache)
+  const may = predict(belief.box, leading.arrangement, test, leading.cache)
   // Metal reads as metal, mostly.
   const expected = bitsIn(may).reduce((mask, bit) => (rare(test, bit) < 1 && may !== bit ? mask & ~bit : mask), may)
-  return rivals.filter((rival) => (foretell(belief.box, rival.world, test, rival.cache) & expected) === 0).length
+  return rivals.filter((rival) => (predict(belief.box, rival.arrangement, test, rival.cache) & expected) === 0).length
 }
 
 const place = (far: number[]) =>
@@ -245,12 +245,12 @@ function meaningsOf(belief: Belief, sample: Sample[], test: WireTest): NextTest[
   for (const bit of [1, 2, 4, 8]) {
     const word = outcomeWords[test.kind][bit]
     if (!word) continue
-    const agreeing = sample.filter((one) => foretell(belief.box, one.world, test, one.cache) & bit)
+    const agreeing = sample.filter((one) => predict(belief.box, one.arrangement, test, one.cache) & bit)
     if (!agreeing.length) continue
     const said = [test.a, test.b]
       .filter((letter) => letter !== 'REF')
       .map((letter) => {
-        const roles = new Set(agreeing.map((one) => roleIn(belief.box, one.world, letter).role))
+        const roles = new Set(agreeing.map((one) => roleIn(belief.box, one.arrangement, letter).role))
         return roles.size === 1
           ? `${letter} is ${wireRoleWords[[...roles][0]!]}`
           : roles.size <= 3
@@ -330,7 +330,7 @@ export function nextTest(
     open && belief.fitting.length
       ? sampleOf(
           belief,
-          belief.nearly.filter((world) => world.misfits.length > 0 && differs(belief, world)),
+          belief.nearly.filter((arrangement) => arrangement.misfits.length > 0 && differs(belief, arrangement)),
         )
       : []
   const confirming = (tests: WireTest[]): WireTest | null => {
@@ -363,7 +363,7 @@ export function nextTest(
       }
       const touches = fresh(tests).filter((test) => test.kind === 'voltage' && otherEnd(test, metal) !== null)
       const shows = touches.find(
-        (test) => (role === 'line' || test.b !== 'REF') && leading && foretell(belief.box, leading.world, test, leading.cache) & live,
+        (test) => (role === 'line' || test.b !== 'REF') && leading && predict(belief.box, leading.arrangement, test, leading.cache) & live,
       )
       if (shows) return shows
     }
@@ -374,11 +374,11 @@ export function nextTest(
   const darkReading = (tests: WireTest[]): WireTest | null => {
     if (!leading) return null
     const zero = zeroLetters(belief.box, belief.fitting)
-    const foretold = (test: WireTest) => foretell(belief.box, leading.world, test, leading.cache)
+    const predicted = (test: WireTest) => predict(belief.box, leading.arrangement, test, leading.cache)
     /** Will this ground be shown to be one metal with the reference, without power? */
     const soonShown = (metal: string[]) => {
       const test: WireTest = { kind: 'continuity', a: metal[0]!, b: 'REF', closed: [], far: farSettings(found)[0]! }
-      return !done.has(testKey(test)) && foretold(test) === seen.continuity.closed
+      return !done.has(testKey(test)) && predicted(test) === seen.continuity.closed
     }
     const lacking = findings.wires.flatMap(({ letter, guesses, settled, joint }) => {
       const metal = metalOf(belief.box, letter)
@@ -395,7 +395,7 @@ export function nextTest(
           : (['continuity', 0, seen.continuity.open] as const)
       const shows = tests.filter(
         (test) =>
-          test.kind === kind && test.closed.length === closed && ends.includes(otherEnd(test, metal) ?? '') && foretold(test) === wanted,
+          test.kind === kind && test.closed.length === closed && ends.includes(otherEnd(test, metal) ?? '') && predicted(test) === wanted,
       )
       const next = fresh(shows)[0] ?? shows[0]
       if (next) return next
@@ -421,7 +421,7 @@ export function nextTest(
   }
   /** Two lines that share a neutral: on two legs it carries their difference, on one their sum. */
   const betweenLegs = (tests: WireTest[]): Advice | null => {
-    const best = findings.best.find(({ course, legs }) => course === 'sharedFeed' && legs === null)
+    const best = findings.best.find(({ run, legs }) => run === 'sharedFeed' && legs === null)
     if (!best) return null
     const [a, b] = best.roles.flatMap((role, at) => {
       const letter = found.cables[findings.best.indexOf(best)]!.cores[at]!.letter
@@ -480,18 +480,18 @@ export function nextTest(
 }
 
 /** Does an arrangement say otherwise of a conductor on which all that fit agree? */
-function differs(belief: Belief, world: World): boolean {
+function differs(belief: Belief, arrangement: Arrangement): boolean {
   const vital = (word: string) => /^(joint (?!load)|line|neutral|sharedNeutral)/.test(word)
   return belief.box.letters.some((letter) => {
     const first = wordIn(belief.box, belief.fitting[0]!, letter)
-    const here = wordIn(belief.box, world, letter)
+    const here = wordIn(belief.box, arrangement, letter)
     return first !== here && (vital(first) || here.startsWith('line ') || here.startsWith('joint line'))
   })
 }
 
 /** What a meter should show at a pair, by everything that is still possible: the outcomes, as words. */
-export function expectedAt(belief: Belief, test: WireTest): string[] {
+export function predictedAt(belief: Belief, test: WireTest): string[] {
   let mask = 0
-  for (const one of sampleOf(belief, belief.fitting)) mask |= foretell(belief.box, one.world, test, one.cache)
+  for (const one of sampleOf(belief, belief.fitting)) mask |= predict(belief.box, one.arrangement, test, one.cache)
   return bitsIn(mask).flatMap((bit) => outcomeWords[test.kind][bit] ?? [])
 }

@@ -45,7 +45,7 @@ export const wireRoleShort: Record<WireRole, string> = {
 export const isNeutral = (role: string): boolean => role === 'neutral' || role === 'sharedNeutral'
 
 /** Where a cable goes. */
-export const courses = [
+export const runKinds = [
   'feed',
   'sharedFeed',
   'twoPoleFeed',
@@ -67,10 +67,10 @@ export const courses = [
   'farTravelersFromFeed',
   'farStraps',
   'farStrapsEnd',
-  'farOlder',
+  'farCarter',
   'spare',
 ] as const
-export type Course = (typeof courses)[number]
+export type RunKind = (typeof runKinds)[number]
 
 /** In place of the number of another switch: a 4-way and the 3-way behind it, which pick a traveler together. */
 export const wholeChain = 2

@@ -1,5 +1,5 @@
 import type { BoxIndex } from './box-index'
-import type { Candidate } from './candidates'
+import type { CableRun } from './cable-runs'
 import type { FoundBox } from './found-box'
 import { isNeutral, wholeChain, type WireRole } from './roles'
 
@@ -51,7 +51,7 @@ export function jointsOf(box: BoxIndex): Joints {
 }
 
 /** Does every other switch hang on a cable of this box, alone or in a chain, where any does? */
-function reachesEveryOther(box: BoxIndex, chosen: readonly Candidate[]): boolean {
+function reachesEveryOther(box: BoxIndex, chosen: readonly CableRun[]): boolean {
   const led = new Set(chosen.flatMap(({ links }) => links.filter(({ far }) => far >= 0).map(({ far }) => far)))
   return (
     led.size === 0 || led.has(wholeChain) || Array.from({ length: box.found.farSwitches }, (_, far) => far).every((far) => led.has(far))
@@ -65,7 +65,7 @@ function reachesEveryOther(box: BoxIndex, chosen: readonly Candidate[]): boolean
 export function workedAsFound(
   box: BoxIndex,
   joints: Joints,
-  chosen: readonly Candidate[],
+  chosen: readonly CableRun[],
   roles: WireRole[],
   circuits: number[],
   upTo: number,
@@ -103,10 +103,10 @@ export function workedAsFound(
     if (role === 'spare' && metal.length) return false
     if (['load', 'loadOn', 'traveler', 'farCommon'].includes(role) && !metal.length) return false
     // Both poles go over a two-pole control.
-    if (chosen[box.cableOf[letter]!]!.course.startsWith('twoPole') && role !== 'ground' && !joints.twoPole.has(letter)) return false
+    if (chosen[box.cableOf[letter]!]!.run.startsWith('twoPole') && role !== 'ground' && !joints.twoPole.has(letter)) return false
     if (!last) continue
     // With tied commons the second switch has the light to itself.
-    const end = chosen[box.cableOf[letter]!]!.course === 'farStrapsEnd'
+    const end = chosen[box.cableOf[letter]!]!.run === 'farStrapsEnd'
     if (end && role === 'load' && metal.some((other) => other !== letter && roles[other] === 'load')) return false
     // A light is switched here, or at the other location.
     if (role === 'load' && !metal.some((other) => joints.onOld.has(other) || roles[other] === 'farCommon')) return false

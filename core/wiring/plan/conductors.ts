@@ -20,7 +20,7 @@ function checkTravelers({ cables, plan, wires, say }: Judged) {
     if (['traveler', 'farCommon', 'loadOn'].includes(wire.role) && !joined(wire.letter))
       say('block', 'travelerLoose', `${wire.letter} goes to the switch at the other location, which stays, and is on nothing here.`)
   for (const cable of cables)
-    if (cable.course === 'farTravelersToLight')
+    if (cable.run === 'farTravelersToLight')
       say(
         'warn',
         'returnElsewhere',
@@ -35,7 +35,7 @@ function checkTravelers({ cables, plan, wires, say }: Judged) {
 
 /** A neutral shared by two circuits: their lines on two legs, opened together, and the neutral never through a device. */
 function checkShared({ found, cables, plan, wires, say }: Judged) {
-  for (const cable of cables.filter(({ course }) => course === 'sharedFeed')) {
+  for (const cable of cables.filter(({ run }) => run === 'sharedFeed')) {
     const neutral = cable.wires.find(({ role }) => role === 'sharedNeutral')!.letter
     const circuits = cable.wires.flatMap(({ circuit }) => circuit ?? [])
     const both = circuits.join(' and ')
@@ -71,7 +71,7 @@ function checkShared({ found, cables, plan, wires, say }: Judged) {
 }
 
 function checkTwoPole({ cables, home, say }: Judged) {
-  if (home.devices.length && cables.some(({ course }) => course === 'twoPoleLoad'))
+  if (home.devices.length && cables.some(({ run }) => run === 'twoPoleLoad'))
     say(
       'block',
       'twoPole',

@@ -5,7 +5,7 @@ import { far, near, type Fault } from '../model'
 import { endOfJumper } from './connection-list'
 import { everyPosition, positionWords } from './positions'
 import { deviceId, type PlannedHome } from './plan'
-import { endsOf, foresee, lightWords, seenWords, type Foreseen, type Observation, type Seen } from './seen'
+import { endsOf, predictSeen, lightWords, seenWords, type PredictedSeen, type Observation, type Seen } from './seen'
 
 export interface Suspect {
   faults: Fault[]
@@ -155,11 +155,11 @@ const wordOf = (row: Seen, lights: string[]) =>
   `${lights.map((id) => (row.lights[id] === 'dim' ? 'glow' : row.lights[id])).join(' ')} ${[...row.trips].sort().join(' ')}`
 
 /** Somebody saw a glow or a trip that would not have been there. */
-function imagined(seen: Seen, foretold: Seen): boolean {
+function imagined(seen: Seen, predicted: Seen): boolean {
   const glows = ({ lights }: Seen, id: string) => lights[id] === 'glow' || lights[id] === 'dim'
   return (
-    seen.trips.some((circuit) => !foretold.trips.includes(circuit)) ||
-    Object.keys(seen.lights).some((id) => glows(seen, id) && !glows(foretold, id))
+    seen.trips.some((circuit) => !predicted.trips.includes(circuit)) ||
+    Object.keys(seen.lights).some((id) => glows(seen, id) && !glows(predicted, id))
   )
 }
 
@@ -180,15 +180,15 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
     score: number
   }
   const score = (faults: Fault[]): Scored => {
-    const foretold = foresee(home, faults, rows)
-    const pattern = foretold.map((row, index) => wordOf(row, lookedAt[index]!))
-    const fits = foretold.map(
+    const predicted = predictSeen(home, faults, rows)
+    const pattern = predicted.map((row, index) => wordOf(row, lookedAt[index]!))
+    const fits = predicted.map(
       ({ orElse }, index) => pattern[index] === observed[index] || orElse.some((end) => wordOf(end, lookedAt[index]!) === observed[index]),
     )
     const misfits = fits.filter((fitting) => !fitting).length
     const fit = fits.reduce((product, fitting, index) => {
       if (fitting) return product * (1 - wrongShare)
-      return product * (imagined(seen[index]!, foretold[index]!) ? imaginedShare : wrongShare)
+      return product * (imagined(seen[index]!, predicted[index]!) ? imaginedShare : wrongShare)
     }, 1)
     const chance = faults.length ? faults.reduce((product, fault) => product * prior[fault.kind] * 0.2, 1) : prior.none
     return { faults, pattern, misfits, score: fit * chance }
@@ -218,7 +218,7 @@ export function diagnose(home: PlannedHome, seen: Observation[]): Diagnosis {
     .sort((a, b) => b.score - a.score)
     .slice(0, 6)
   // A plan that leaves a light on for ever is not right because it does so.
-  const healthy = foresee(home, [], all)
+  const healthy = predictSeen(home, [], all)
   const stuck = home.outside.lights.filter((light) => healthy.every((row) => row.lights[light.id] === 'on'))
   const wiringIsRight = (ranked[0]?.members.includes(none) ?? false) && !stuck.length
   const tripped = seen.some((row) => row.trips.length > 0)
@@ -256,9 +256,9 @@ function splits(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<st
 }
 function lookAgain(home: PlannedHome, one: Fault[], other: Fault[], rows: Record<string, number>[]): string | null {
   const lights = home.outside.lights.map((light) => light.id)
-  const first = foresee(home, one, rows)
-  const second = foresee(home, other, rows)
-  const words = (row: Foreseen) => endsOf(row).map((end) => wordOf(end, lights))
+  const first = predictSeen(home, one, rows)
+  const second = predictSeen(home, other, rows)
+  const words = (row: PredictedSeen) => endsOf(row).map((end) => wordOf(end, lights))
   const at = first.findIndex((row, index) => !words(row).some((word) => words(second[index]!).includes(word)))
   if (at >= 0) {
     const row = first[at]!

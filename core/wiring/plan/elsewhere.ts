@@ -67,27 +67,27 @@ export const freedBy = (cable: KnownCable): string[] =>
         role === 'traveler' ||
         role === 'farCommon' ||
         role === 'loadOn' ||
-        ((cable.course === 'farOlder' || cable.course === 'farStraps') && role === 'lineOn'),
+        ((cable.run === 'farCarter' || cable.run === 'farStraps') && role === 'lineOn'),
     )
     .map((wire) => wire.letter)
 
 /** The conductor that brings the line to another location, or comes from its line: a plain switch there can be fed from it. */
 export const lineAt = (cable: KnownCable): string | null =>
-  (cable.course === 'farOlder' ? undefined : cable.wires.find(({ role }) => role === 'line' || role === 'lineOn'))?.letter ?? null
+  (cable.run === 'farCarter' ? undefined : cable.wires.find(({ role }) => role === 'line' || role === 'lineOn'))?.letter ?? null
 /** Another location a cable leads to: the conductors a plan may use there, and the ones it begins with. Null: it leads to none. */
 export function placeOf(cable: KnownCable) {
   if (typeof cable.far !== 'number') return null
   const neutral = cable.wires.find((wire) => isNeutral(wire.role) || wire.role === 'neutralOn')?.letter ?? null
   const roleOf = (letter: string) => cable.wires.find((wire) => wire.letter === letter)!.role
   const travelers = freedBy(cable).filter((letter) => roleOf(letter) !== 'farCommon')
-  if (cable.course === 'farStraps' || cable.course === 'farStrapsEnd') {
+  if (cable.run === 'farStraps' || cable.run === 'farStrapsEnd') {
     // The strap between the commons is free to be heard; the line there stays the line.
     const letters = travelers.filter((letter) => roleOf(letter) !== 'lineOn').sort((a) => (roleOf(a) === 'traveler' ? -1 : 1))
     return { far: cable.far, letters, neutral, through: null, sense: letters[0] ?? null }
   }
   // The older way: the light's return stays on the neutral, and the other conductor is free.
-  const letters = cable.course === 'farOlder' && neutral ? [neutral, ...travelers] : travelers
-  const [through = null, sense = null] = cable.course === 'farReturn' ? [null, letters[0]] : letters
+  const letters = cable.run === 'farCarter' && neutral ? [neutral, ...travelers] : travelers
+  const [through = null, sense = null] = cable.run === 'farReturn' ? [null, letters[0]] : letters
   return { far: cable.far, letters, neutral, through, sense }
 }
 
@@ -99,8 +99,8 @@ export type PlanWire = { letter: string; colour: string; role: PlanRole; circuit
 export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewhere'>, usual: string): PlanWire[] {
   return cables.flatMap((cable) => {
     const other = plan.elsewhere.find((one) => one.far === cable.far && one.becomes !== 'asItWas')
-    const fed = ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.course)
-    const lit = ['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.course)
+    const fed = ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.run)
+    const lit = ['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.run)
     return cable.wires.map((wire): PlanWire => {
       let { role, circuit }: { role: PlanRole; circuit: string | null } = wire
       if (other && freedBy(cable).includes(wire.letter)) {
@@ -109,7 +109,7 @@ export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewh
         else if (common && fed) [role, circuit] = ['line', cable.wires.find((one) => one.circuit)?.circuit ?? usual]
         else if (common && lit) role = 'load'
         else if (wire.letter === lineAt(cable) && other.becomes === 'sensed') role = 'lineOn'
-        else if (common && cable.course === 'farReturn' && other.becomes === 'sensed') role = 'lineOn'
+        else if (common && cable.run === 'farReturn' && other.becomes === 'sensed') role = 'lineOn'
         else role = 'unused'
       }
       return { ...wire, role, circuit, cable }
@@ -125,13 +125,13 @@ export function elsewhereSteps(cables: KnownCable[], plan: WiringPlan): Elsewher
     const say = (work: ElsewhereStep['work']) => steps.push({ far: other.far, work })
     const there = cables.filter((cable) => cable.far === other.far)
     if (other.far === wholeChain) say({ does: 'spliceChain' })
-    if (there.some(({ course }) => course === 'farStrapsEnd')) say({ does: 'spliceStraps' })
+    if (there.some(({ run }) => run === 'farStrapsEnd')) say({ does: 'spliceStraps' })
     const common = there.flatMap((cable) => cable.wires).find((wire) => wire.role === 'farCommon')?.letter ?? null
     const line = there.map(lineAt)[0] ?? null
     const { through, sense, neutral } = other
     const used = [through, sense, common, other.becomes === 'sensed' ? line : null]
     const idle = there.flatMap(freedBy).filter((one) => !used.includes(one))
-    if (there.some((cable) => cable.course === 'farOlder')) say({ does: 'licensedOnly' })
+    if (there.some((cable) => cable.run === 'farCarter')) say({ does: 'licensedOnly' })
     if (through) say({ does: 'spliceCommon', through })
     if (other.becomes === 'sensed') say({ does: 'plainSwitch', line, through, common, sense })
     if (other.becomes === 'companion') say({ does: 'companion', sense, neutral })

@@ -80,7 +80,7 @@ export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: P
 /** Old switches that stay are heard, or move a light. */
 export function checkKept({ plan, home, rows, hands, idle, say }: Judged) {
   for (const one of plan.kept) {
-    const hand = hands.find((candidate) => candidate.id === oldSwitchId(one.old))
+    const hand = hands.find((run) => run.id === oldSwitchId(one.old))
     const used = home.devices.some((device) =>
       device.model.inputs.some((input) => hand && heardOf(device, input, rows, hand).some(Boolean)),
     )

@@ -1,5 +1,5 @@
 import type { FoundBox } from '../identify/found-box'
-import type { Course, WireRole } from '../identify/roles'
+import type { RunKind, WireRole } from '../identify/roles'
 import { terminalModel } from '../terminal-model'
 import type { KnownCable, LightLoad } from './outside'
 import { emptyPlan, homeOf, proposePlan, type PlannedDevice, type WiringPlan } from './plan'
@@ -8,9 +8,9 @@ import { judge, verify } from './verify'
 
 const options = { order: 'any' as const, metric: false, gauge: '14 AWG' }
 type Wire = [letter: string, colour: string, role: WireRole, circuit?: string]
-const cable = (course: Course, wires: Wire[], more: Partial<KnownCable> = {}): KnownCable => ({
-  id: `${course} cable`,
-  course,
+const cable = (run: RunKind, wires: Wire[], more: Partial<KnownCable> = {}): KnownCable => ({
+  id: `${run} cable`,
+  run,
   wires: wires.map(([letter, colour, role, circuit]) => ({ letter, colour, role, circuit: circuit ?? null })),
   ...more,
 })

@@ -1,11 +1,11 @@
 import type { FoundBox } from '../identify/found-box'
-import { isNeutral, wholeChain, type Course, type WireRole } from '../identify/roles'
+import { isNeutral, wholeChain, type RunKind, type WireRole } from '../identify/roles'
 import type { Circuit, Part, Point } from '../model'
 
-/** A cable whose course and roles are known. */
+/** A cable whose run and roles are known. */
 export interface KnownCable {
   id: string
-  course: Course
+  run: RunKind
   /** Which other switch it leads to, and the conductor that switch takes in its position 0. */
   far?: number | null
   firstTraveler?: string | null
@@ -74,46 +74,46 @@ export function outsideOf(cables: KnownCable[], usual: string, loads: LightLoad[
       if (wire.role === 'sharedNeutral') out.joins.push([far(wire.letter), ...lines.map((line) => `${line}.neutral`)])
       const supplied =
         cable.wires.some(({ role }) => role === 'line' || isNeutral(role)) ||
-        ['farFeedAndLight', 'farTravelersFromFeed', 'farTravelersToLight'].includes(cable.course)
+        ['farFeedAndLight', 'farTravelersFromFeed', 'farTravelersToLight'].includes(cable.run)
       if (wire.role === 'ground' && supplied) out.joins.push([far(wire.letter), 'earth'])
     }
     const first = (letters: string[]) => letters.sort((a, b) => Number(b === cable.firstTraveler) - Number(a === cable.firstTraveler))
     const [t1, t2] = first(of('traveler'))
     const [load] = of('load')
     const [on] = of('neutralOn')
-    if (cable.course === 'twoPoleLoad') {
+    if (cable.run === 'twoPoleLoad') {
       const bulb = light(cable, load!)
       out.joins.push([far(load!), bulb.hot], [bulb.cold, far(of('load')[1]!)])
-    } else if (['light', 'twoLights', 'loop', 'loopWithNeutral', 'doubleLoop', 'onwardAndLight'].includes(cable.course))
+    } else if (['light', 'twoLights', 'loop', 'loopWithNeutral', 'doubleLoop', 'onwardAndLight'].includes(cable.run))
       for (const letter of of('load')) {
         const bulb = light(cable, letter)
         const back = on ?? (cable.wires.length === 1 ? lonelyReturn : undefined)
         out.joins.push([far(letter), bulb.hot], [bulb.cold, back ? far(back) : `${circuit}.neutral`])
       }
-    else if (cable.course === 'farReturn') {
+    else if (cable.run === 'farReturn') {
       const there = other(cable)
       out.joins.push([there.common, far(of('farCommon')[0]!)], [there.t1, far(t1!)], [there.t2, far(t2!)])
-    } else if (['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.course)) {
+    } else if (['farLight', 'farLineAndLight', 'farTravelersToLight'].includes(cable.run)) {
       const there = other(cable)
       const bulb = light(cable, t1!)
       out.joins.push([there.t1, far(t1!)], [there.t2, far(t2!)], [there.common, bulb.hot], [bulb.cold, on ? far(on) : `${circuit}.neutral`])
-    } else if (['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.course)) {
+    } else if (['farFeed', 'farFeedAndLight', 'farTravelersFromFeed'].includes(cable.run)) {
       const there = other(cable)
       out.joins.push([there.t1, far(t1!)], [there.t2, far(t2!)], [there.common, `${circuit}.line`])
       if (load) {
         const bulb = light(cable, load)
         out.joins.push([far(load), bulb.hot], [bulb.cold, `${circuit}.neutral`])
       }
-    } else if (cable.course === 'farStraps' || cable.course === 'farStrapsEnd') {
+    } else if (cable.run === 'farStraps' || cable.run === 'farStrapsEnd') {
       const there = other(cable)
-      const ends = cable.course === 'farStraps' ? [...of('lineOn'), ...of('loadOn')] : [...of('line'), ...of('load')]
+      const ends = cable.run === 'farStraps' ? [...of('lineOn'), ...of('loadOn')] : [...of('line'), ...of('load')]
       const [a, b] = first(ends)
       out.joins.push([there.common, far(t1!)], [there.t1, far(a!)], [there.t2, far(b!)])
       if (load) {
         const bulb = light(cable, load)
         out.joins.push([far(load), bulb.hot], [bulb.cold, `${circuit}.neutral`])
       }
-    } else if (cable.course === 'farOlder') {
+    } else if (cable.run === 'farCarter') {
       const there = other(cable)
       const bulb = light(cable, load!)
       const [a, b] = first([...of('lineOn'), on!])

@@ -101,11 +101,11 @@ function checkOnward({ cables, wires, rows, say }: Judged) {
           `${wire.letter} carries the line on to what lies behind this box, and is dead in ${dead.length} of ${rows.all.length} positions.`,
         )
     }
-    const passesOn = ['onward', 'sharedOnward', 'onwardAndLight'].includes(wire.cable.course)
+    const passesOn = ['onward', 'sharedOnward', 'onwardAndLight'].includes(wire.cable.run)
     if (wire.role === 'neutralOn' && passesOn && rows.all.some((row) => !circuitsAt(row.home, at, 'neutral').length))
       say('block', 'onwardDead', `${wire.letter} carries the neutral on to what lies behind this box, and is on no neutral.`)
   }
-  for (const cable of cables.filter(({ course }) => course === 'sharedOnward')) {
+  for (const cable of cables.filter(({ run }) => run === 'sharedOnward')) {
     const [a, b] = cable.wires.filter(({ role }) => role === 'lineOn').map(({ letter }) => letter)
     const same =
       rows.all[0] &&

@@ -20,7 +20,7 @@ export interface PlannedDevice {
   model: TerminalModel
 }
 
-/** Cables with their courses, as far as everything is established. Null: something is still open. */
+/** Cables with their runs, as far as everything is established. Null: something is still open. */
 export const knownCables = (found: FoundBox, findings: Findings): KnownCable[] | null => knownWays(found, findings)?.[0] ?? null
 
 /**
@@ -32,10 +32,10 @@ export function knownWays(found: FoundBox, findings: Findings): KnownCable[][] |
   if (findings.wires.some((wire) => !wire.settled && !wire.joint)) return null
   return [findings.best, ...findings.others].map((way) =>
     found.cables.map((cable, index) => {
-      const { course, roles, circuits, far, firstTraveler, legs } = way[index]!
+      const { run, roles, circuits, far, firstTraveler, legs } = way[index]!
       return {
         id: cable.id,
-        course,
+        run,
         far,
         firstTraveler,
         legs,
@@ -122,7 +122,7 @@ function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], contex
     if (!place) return []
     const { far, through, sense, neutral } = place
     // A switch can be heard from where the line is; in the older way, and behind the load, only a wired companion can.
-    const lineThere = lineAt(cable) !== null || ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed', 'farReturn'].includes(cable.course)
+    const lineThere = lineAt(cable) !== null || ['farFeed', 'farFeedAndLight', 'farTravelersFromFeed', 'farReturn'].includes(cable.run)
     const here = becomes === 'sensed' && !lineThere ? 'through' : becomes
     return [{ far, becomes: here, through, sense: here === 'through' ? null : sense, neutral }]
   })

@@ -84,7 +84,7 @@ export function probedAlike(one: Probed, other: Probed, nominalVolts: number): b
 
 /** One row in words: live, and dead. */
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
-  if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not to be foretold' }
+  if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not predictable' }
   const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
   if (shown.mute) return { live: shown.trips, dead }
   const ghost = shown.high - shown.low > 0.1 * nominalVolts

@@ -2,7 +2,7 @@ import { practiceBoxes } from '../practice'
 import { readToTheEnd } from '../practice/read-to-the-end'
 import { diagnose } from './diagnose'
 import { homeOf, knownCables, proposePlan } from './plan'
-import { endsOf, foresee, lightWords, tripWords } from './seen'
+import { endsOf, predictSeen, lightWords, tripWords } from './seen'
 
 function homeNamed(id: string) {
   const box = practiceBoxes.find((one) => one.id === id)!
@@ -12,7 +12,7 @@ function homeNamed(id: string) {
 /** Two gangs, each on a circuit of its own. */
 const home = homeNamed('sail-room')
 const bothOn = { gang1: 1, gang2: 1 }
-const seen = (part: string) => foresee(home, [{ kind: 'contact', a: `${part}:load`, b: 'earth' }], [bothOn])[0]!
+const seen = (part: string) => predictSeen(home, [{ kind: 'contact', a: `${part}:load`, b: 'earth' }], [bothOn])[0]!
 
 test('a load on ground trips its own breaker; the other circuit stays lit (each breaker guards its own line; common practice, no source)', () => {
   const [one, two] = [seen('gang1'), seen('gang2')]
@@ -22,7 +22,7 @@ test('a load on ground trips its own breaker; the other circuit stays lit (each 
 })
 test('both at once: everything is dark, and both are named', () => {
   const faults = ['gang1', 'gang2'].map((part) => ({ kind: 'contact' as const, a: `${part}:load`, b: 'earth' }))
-  const row = foresee(home, faults, [bothOn])[0]!
+  const row = predictSeen(home, faults, [bothOn])[0]!
   expect(new Set(Object.values(row.lights))).toEqual(new Set(['off']))
   expect(tripWords(endsOf(row))).toBe('breakers 2 and 4 trip')
 })
@@ -34,16 +34,16 @@ test('which breaker tripped tells two faults apart that leave the same lights un
 })
 test('a lamp seen dim once is taken at its word: a bad joint, not a mistaken look', () => {
   const rows = [{ gang1: 0, gang2: 0 }, bothOn, { gang1: 1, gang2: 0 }]
-  const feed = foresee(home, [{ kind: 'highResistance', coreId: 'D', ohms: 300 }], rows)
+  const feed = predictSeen(home, [{ kind: 'highResistance', coreId: 'D', ohms: 300 }], rows)
   expect(feed.some((row) => Object.values(row.lights).includes('dim'))).toBe(true)
-  const { groups, wiringIsRight } = diagnose(home, [foresee(home, [], rows)[0]!, feed[1]!])
+  const { groups, wiringIsRight } = diagnose(home, [predictSeen(home, [], rows)[0]!, feed[1]!])
   expect(wiringIsRight).toBe(false)
   expect(groups[0]!.suspects[0]!.words).toContain('bad joint')
 })
 
 test('a borrowed neutral: both residual-current breakers see it (Kirchhoff); that of the borrower may be quicker and save the other, not the other way round', () => {
   const borrowed = homeNamed('mud-room')
-  const row = foresee(borrowed, [], [bothOn])[0]!
+  const row = predictSeen(borrowed, [], [bothOn])[0]!
   expect(tripWords(endsOf(row))).toBe('breaker 9 trips, or 8 and 9')
   const [boots, coats] = borrowed.outside.lights
   // With 9 open the other circuit goes on; with 8 open the current of 9 still comes home by the neutral of 8.

@@ -13,18 +13,18 @@ export interface Observation extends Seen {
   positions: Record<string, number>
 }
 /** What would be seen in one position. */
-export interface Foreseen extends Observation {
+export interface PredictedSeen extends Observation {
   /** Or else: of several breakers with a reason to trip another one was quicker. */
   orElse: Seen[]
 }
-export const endsOf = (row: Foreseen): Seen[] => [row, ...row.orElse]
+export const endsOf = (row: PredictedSeen): Seen[] => [row, ...row.orElse]
 
 /** What would be seen with these faults in each position. An unsettled state is seen as flicker. */
-export function foresee(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): Foreseen[] {
+export function predictSeen(home: PlannedHome, faults: Fault[], rows: Record<string, number>[]): PredictedSeen[] {
   const wiring = { ...home.wiring, faults }
   return rows.map((positions) => ({ positions, ...seenIn(home, closeEverything(wiring, positions)) }))
 }
-export function seenIn(home: PlannedHome, ends: AfterTrips[]): Omit<Foreseen, 'positions'> {
+export function seenIn(home: PlannedHome, ends: AfterTrips[]): Omit<PredictedSeen, 'positions'> {
   const [first, ...orElse] = ends.map((end): Seen => ({ lights: lightsIn(home, end.home), trips: end.trips }))
   return { ...first!, orElse }
 }

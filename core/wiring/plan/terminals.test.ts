@@ -133,7 +133,7 @@ describe('sender and relay at the fixture (the fixture stays live when “off”
     expect(codes((copy) => void (copy.fixtureRelays[1]!.input = 'sense3' as never))).toContain('notHeard'))
 })
 
-test('a metering relay foretells what its meter shows', () => {
+test('a metering relay predicts what its meter shows', () => {
   const { judge } = known('pump-house')
   expect(judge().table.map((row) => row.metered)).toEqual([[{ gang: 1, watts: 0 }], [{ gang: 1, watts: 120 }]])
 })

@@ -11,7 +11,7 @@ export interface TestedLight {
 }
 
 /**
- * Functional tests as rows of the foretold table, so that there is one comparison: a passed check was seen as foretold,
+ * Functional tests as rows of the predicted table, so that there is one comparison: a passed check was seen as predicted,
  * a failed one as its opposite. Channels nobody spoke of stand as in the first row that fits.
  */
 export function testsAsSeen(

@@ -5,7 +5,7 @@ import type { KnownCable } from './outside'
 import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
 import type { Hand, Rows } from './positions'
 import type { RuleName } from './rules'
-import type { Foreseen } from './seen'
+import type { PredictedSeen } from './seen'
 
 export const verdictCodes = [
   'works',
@@ -62,7 +62,7 @@ export interface Verdict {
 export type Say = (severity: Verdict['severity'], code: Verdict['code'], text: string, rule?: RuleName) => void
 
 /** One line of the table of functional tests: how everything stands, and what each light then does. */
-export interface Prediction extends Foreseen {
+export interface Prediction extends PredictedSeen {
   words: string
   /** What devices that measure should show, watts. */
   metered: { gang: number; watts: number }[]

@@ -155,7 +155,7 @@ function checkLostPlaces({ plan, say }: Judged) {
 /** The older 3-way, line and neutral on one switch: only if it is rewired. */
 function checkOlderWay({ cables, plan, say }: Judged) {
   for (const cable of cables)
-    if (cable.course === 'farOlder' && !plan.elsewhere.some((other) => other.far === cable.far && other.becomes !== 'asItWas'))
+    if (cable.run === 'farCarter' && !plan.elsewhere.some((other) => other.far === cable.far && other.becomes !== 'asItWas'))
       say(
         'block',
         'olderWay',

@@ -578,7 +578,7 @@ export function trueHome(box: PracticeBox, plan?: WiringPlan): PlannedHome {
   const { found, hidden } = box
   const cables = found.cables.map((cable) => ({
     id: cable.id,
-    course: 'spare' as const,
+    run: 'spare' as const,
     wires: cable.cores.map((core) => ({ ...core, role: 'spare' as const, circuit: null })),
   }))
   const asFound: WiringPlan = { ...emptyPlan, splices: found.splices.map((letters) => ({ letters, holds: null })) }

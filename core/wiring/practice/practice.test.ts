@@ -1,5 +1,5 @@
 import { diagnose } from '../plan/diagnose'
-import { foresee } from '../plan/seen'
+import { predictSeen } from '../plan/seen'
 import { layConductor } from '../plan/edit'
 import { homeOf, knownCables, proposePlan } from '../plan/plan'
 import { wiringPlanSchema } from '../plan/plan-schema'
@@ -37,14 +37,14 @@ describe.each(practiceBoxes)('$name', (box) => {
         'Breaker 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
         'The light on J is fed by circuit 9 and returns by the neutral of circuit 8.',
       ])
-      // Wired so it does what was foretold, which is not what anybody wants.
-      expect(tryOut(box, proposed, first.table, proposedHome.outside.lights)).toMatchObject({ works: false, asForetold: true })
+      // Wired so it does what was predicted, which is not what anybody wants.
+      expect(tryOut(box, proposed, first.table, proposedHome.outside.lights)).toMatchObject({ works: false, asPredicted: true })
       plan = layConductor(proposed, 'K', { kind: 'letter', letter: 'H' })
     }
     const home = homeOf(box.found, cables, plan, box.devices, box.loads)
     const verified = verify(box.found, cables, plan, home, options)
     expect(blocks(verified.verdicts)).toEqual([])
-    expect(tryOut(box, plan, verified.table, home.outside.lights)).toMatchObject({ works: true, asForetold: true })
+    expect(tryOut(box, plan, verified.table, home.outside.lights)).toMatchObject({ works: true, asPredicted: true })
   })
 })
 
@@ -100,7 +100,7 @@ describe('a plan is checked in every position', () => {
 
 test('everything as planned: the wiring explains nothing, look elsewhere', () => {
   const { home } = planned(boxNamed('landing'))
-  const { wiringIsRight, groups } = diagnose(home, foresee(home, [], [...everyPosition(home)]))
+  const { wiringIsRight, groups } = diagnose(home, predictSeen(home, [], [...everyPosition(home)]))
   expect(wiringIsRight).toBe(true)
   expect(groups[0]!.misfits).toBe(0)
 })
@@ -108,7 +108,7 @@ test('the top group names the check that splits it from the next', () => {
   const { home } = planned(boxNamed('landing'))
   const far = home.outside.farSwitches[0]!
   const rows = [...everyPosition(home)]
-  const { groups } = diagnose(home, foresee(home, [{ kind: 'swapped', a: `${far}:common`, b: `${far}:t1` }], rows))
+  const { groups } = diagnose(home, predictSeen(home, [{ kind: 'swapped', a: `${far}:common`, b: `${far}:t1` }], rows))
   expect(groups[0]!.suspects.some((suspect) => suspect.words.includes('common of the other switch'))).toBe(true)
   expect(groups[0]!.check).not.toBeNull()
 })

@@ -1,4 +1,4 @@
-import { endsOf, foresee, type Observation } from '../plan/seen'
+import { endsOf, predictSeen, type Observation } from '../plan/seen'
 import type { WiringPlan } from '../plan/plan'
 import type { Prediction } from '../plan/verdicts'
 import { trueHome, type PracticeBox } from './boxes'
@@ -6,7 +6,7 @@ import { trueHome, type PracticeBox } from './boxes'
 export interface TriedOut {
   observed: Observation[]
   /** As the table said, in every position: what works and what does not. */
-  asForetold: boolean
+  asPredicted: boolean
   /** As the table said, and every light is switched and no breaker trips. */
   works: boolean
 }
@@ -16,7 +16,7 @@ export interface TriedOut {
  */
 export function tryOut(box: PracticeBox, plan: WiringPlan, table: Prediction[], lights: { id: string; letter: string }[]): TriedOut {
   const truth = trueHome(box, plan)
-  const seen = foresee(
+  const seen = predictSeen(
     truth,
     [],
     table.map((row) => row.positions),
@@ -28,10 +28,10 @@ export function tryOut(box: PracticeBox, plan: WiringPlan, table: Prediction[], 
     trips,
     lights: Object.fromEntries(lights.map((light, index) => [light.id, row.lights[hiddenOf(light, index).id]!])),
   }))
-  const asForetold = table.every((row, index) => {
+  const asPredicted = table.every((row, index) => {
     const { trips, lights: shown } = observed[index]!
     return endsOf(row).some((end) => end.trips.join() === trips.join() && lights.every(({ id }) => end.lights[id] === shown[id]))
   })
   const switched = lights.every((light) => new Set(observed.map((row) => row.lights[light.id])).size > 1)
-  return { observed, asForetold, works: asForetold && switched && observed.every((row) => row.trips.length === 0) }
+  return { observed, asPredicted, works: asPredicted && switched && observed.every((row) => row.trips.length === 0) }
 }

@@ -5,7 +5,7 @@ import { diagnose, singleFaults } from '../plan/diagnose'
 import type { KnownCable } from '../plan/outside'
 import { homeOf, knownCables, proposePlan, type PlannedDevice, type PlannedHome } from '../plan/plan'
 import { everyPosition } from '../plan/positions'
-import { foresee, type Observation } from '../plan/seen'
+import { predictSeen, type Observation } from '../plan/seen'
 import { verify } from '../plan/verify'
 import { readBox } from '../practice/read-to-the-end'
 import { SimulatedMeter } from '../simulated-meter'
@@ -66,7 +66,7 @@ function look(truth: Observation[], times: 1 | 3, chance: Chance): Observation[]
 
 /**
  * Tries the diagnosis on generated homes with one generated fault each.
- * A fault that shows in no light is none for this table; the true group is the one that foretells what the fault shows.
+ * A fault that shows in no light is none for this table; the true group is the one that predicts what the fault shows.
  */
 export function runDiagnosis(seed: number, count: number): DiagnosisTally {
   const tally: DiagnosisTally = { boxes: 0, faults: 0, first: { 1: 0, 3: 0 }, third: { 1: 0, 3: 0 }, notes: [] }
@@ -78,12 +78,12 @@ export function runDiagnosis(seed: number, count: number): DiagnosisTally {
     const rows = [...everyPosition(home)]
     // Nobody tells a dim lamp from a glowing one.
     const told = (seen: Observation[]) => JSON.stringify(seen.map(({ lights, trips }) => [lights, trips])).replaceAll('"dim"', '"glow"')
-    const shows = (faults: Fault[]) => told(foresee(home, faults, rows))
+    const shows = (faults: Fault[]) => told(predictSeen(home, faults, rows))
     const healthy = shows([])
     const visible = singleFaults(home).filter((fault) => shows([fault]) !== healthy)
     if (!visible.length) continue
     const fault = chance.pick(visible)
-    const truth = foresee(home, [fault], rows)
+    const truth = predictSeen(home, [fault], rows)
     const pattern = told(truth)
     tally.faults++
     for (const times of [1, 3] as const) {

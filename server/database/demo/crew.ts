@@ -272,7 +272,7 @@ export class DemoCrew {
     const roles = ['line', 'neutral', 'ground', 'load', 'neutralOn', 'ground'] as const
     const [feed, light] = found.cables.map((cable, index) => ({
       id: cable.id,
-      course: index ? ('light' as const) : ('feed' as const),
+      run: index ? ('light' as const) : ('feed' as const),
       wires: cable.cores.map((core, at) => ({
         ...core,
         role: roles[3 * index + at]!,

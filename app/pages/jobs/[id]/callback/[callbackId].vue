@@ -127,7 +127,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
           </section>
           <section class="step">
             <h2 class="kicker">2 · Diagnosis</h2>
-            <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring foretells</NuxtLink>
+            <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring predicts</NuxtLink>
             <p v-if="callback.causeKind && !again">
               <b>{{ causeWords[callback.causeKind] }}</b>: {{ callback.cause }}
               <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>

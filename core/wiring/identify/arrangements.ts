@@ -1,5 +1,5 @@
 import type { BoxIndex } from './box-index'
-import { candidatesFor, type Candidate } from './candidates'
+import { cableRunsFor, type CableRun } from './cable-runs'
 import type { WireReading, WireTest } from './found-box'
 import { allowed, allowedBy, netsOf, type NetCache, type Nets } from './nets'
 import type { WireRole } from './roles'
@@ -7,8 +7,8 @@ import { weighReadings, type Weighed } from './weigh'
 import { jointsOf, workedAsFound } from './worked-as-found'
 
 /** One arrangement of the whole box that is still possible. */
-export interface World {
-  candidates: Candidate[]
+export interface Arrangement {
+  runs: CableRun[]
   /** Readings it does not agree with. */
   misfits: number[]
   weight: number
@@ -17,28 +17,28 @@ export interface World {
 /** So many steps are tried for each arrangement that may be kept. */
 const triesEach = 20
 export interface Search {
-  worlds: World[]
+  arrangements: Arrangement[]
   /** All of them were looked at. */
   whole: boolean
 }
 
 /** Of each cable by itself: the ways it may run that disagree with at most `most` readings, likely ones first, and how many each disagrees with. */
-function sieve(box: BoxIndex, weighed: Weighed[], most: number): { own: Candidate[][]; counts: number[][] } {
-  const own: Candidate[][] = []
+function sieve(box: BoxIndex, weighed: Weighed[], most: number): { own: CableRun[][]; counts: number[][] } {
+  const own: CableRun[][] = []
   const counts: number[][] = []
   for (let cable = 0; cable < box.found.cables.length; cable++) {
     const mine = (end: string) => end === 'REF' || box.cableOf[box.letters.indexOf(end)] === cable
     // With the old switches attached one cable is tied to others: such readings are judged in whole arrangements only.
     const tests = weighed.filter(({ test }) => !test.old && mine(test.a) && mine(test.b))
-    const kept: Candidate[] = []
+    const kept: CableRun[] = []
     const misfits: number[] = []
-    for (const candidate of candidatesFor(box, cable)) {
+    for (const run of cableRunsFor(box, cable)) {
       const byFar = new Map<string, Nets>()
       let count = 0
       for (const { test, outcome, count: times } of tests) {
         const key = test.far.join()
         let nets = byFar.get(key)
-        if (!nets) byFar.set(key, (nets = netsOf(box, [candidate], test.far)))
+        if (!nets) byFar.set(key, (nets = netsOf(box, [run], test.far)))
         let tainted = 0
         box.shared.forEach((is, letter) => is && (tainted |= 1 << nets.metal[letter]!))
         tainted &= ~(1 << nets.metal[box.zeroNode]!)
@@ -47,7 +47,7 @@ function sieve(box: BoxIndex, weighed: Weighed[], most: number): { own: Candidat
         if (count > most) break
       }
       if (count <= most) {
-        kept.push(candidate)
+        kept.push(run)
         misfits.push(count)
       }
     }
@@ -63,13 +63,13 @@ function sieve(box: BoxIndex, weighed: Weighed[], most: number): { own: Candidat
  * Every arrangement that disagrees with at most `most` readings.
  * @param limit stop after this many; then the search is not whole and nothing may be concluded from it
  */
-export function searchWorlds(box: BoxIndex, readings: WireReading[], most: number, limit = 6_000): Search {
+export function searchArrangements(box: BoxIndex, readings: WireReading[], most: number, limit = 6_000): Search {
   const { weighed } = weighReadings(readings, box.found.nominalVolts)
   const { own, counts } = sieve(box, weighed, most)
-  const worlds: World[] = []
+  const arrangements: Arrangement[] = []
   let whole = true
   let looked = 0
-  const chosen: Candidate[] = []
+  const chosen: CableRun[] = []
   const joints = jointsOf(box)
   const roles: WireRole[] = []
   const circuits: number[] = []
@@ -86,18 +86,18 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
         misfits.push(index)
         if ((count += times) > most) return
       }
-      if (worlds.length >= limit) {
+      if (arrangements.length >= limit) {
         whole = false
         return
       }
-      worlds.push({
-        candidates: [...chosen],
+      arrangements.push({
+        runs: [...chosen],
         misfits,
-        weight: chosen.reduce((product, candidate) => product * candidate.weight, 1),
+        weight: chosen.reduce((product, run) => product * run.weight, 1),
       })
       return
     }
-    own[cable]!.forEach((candidate, index) => {
+    own[cable]!.forEach((run, index) => {
       // Counted at every step: most ways end in the middle.
       if (!whole || ++looked > limit * triesEach) {
         whole = false
@@ -105,29 +105,29 @@ export function searchWorlds(box: BoxIndex, readings: WireReading[], most: numbe
       }
       chosen.length = cable
       if (spent + counts[cable]![index]! > most) return
-      chosen[cable] = candidate
-      candidate.roles.forEach((role, at) => {
+      chosen[cable] = run
+      run.roles.forEach((role, at) => {
         roles[starts[cable]! + at] = role
-        circuits[starts[cable]! + at] = candidate.circuits[at]!
+        circuits[starts[cable]! + at] = run.circuits[at]!
       })
       if (workedAsFound(box, joints, chosen, roles, circuits, cable)) walk(cable + 1, spent + counts[cable]![index]!)
     })
     chosen.length = cable
   }
   walk(0, 0)
-  return { worlds, whole }
+  return { arrangements, whole }
 }
 
 /** Role and circuit of a letter in an arrangement, as one word: two arrangements agree when these are equal. */
-export function roleIn(box: BoxIndex, world: World, letter: string): { role: WireRole; circuit: string | null } {
+export function roleIn(box: BoxIndex, arrangement: Arrangement, letter: string): { role: WireRole; circuit: string | null } {
   const index = box.letters.indexOf(letter)
   const cable = box.cableOf[index]!
   const at = index - box.cableOf.indexOf(cable)
-  const candidate = world.candidates[cable]!
-  const circuit = candidate.circuits[at]!
-  return { role: candidate.roles[at]!, circuit: circuit < 0 ? null : box.found.circuits[circuit]! }
+  const run = arrangement.runs[cable]!
+  const circuit = run.circuits[at]!
+  return { role: run.roles[at]!, circuit: circuit < 0 ? null : box.found.circuits[circuit]! }
 }
 
 /** What an arrangement says of a test, as bits. */
-export const foretell = (box: BoxIndex, world: World, test: WireTest, cache: NetCache): number =>
-  allowedBy(box, world.candidates, test, cache)
+export const predict = (box: BoxIndex, arrangement: Arrangement, test: WireTest, cache: NetCache): number =>
+  allowedBy(box, arrangement.runs, test, cache)

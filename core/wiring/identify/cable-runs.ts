@@ -1,12 +1,12 @@
 import type { BoxIndex } from './box-index'
 import { colourHintRole, yearFactor } from './colour-prior'
-import { coursesWith, type CourseShape } from './courses'
+import { runShapesWith, type RunShape } from './run-shapes'
 import { isEarthMarked } from './found-box'
-import type { Course, WireRole } from './roles'
+import type { RunKind, WireRole } from './roles'
 
 /** One way a cable may run: which core is what, and what that ties to what. Nodes: letters, then each circuit's line, then zero. */
-export interface Candidate {
-  course: Course
+export interface CableRun {
+  run: RunKind
   /** Circuit each core's line or neutral belongs to, else -1. */
   circuits: number[]
   roles: WireRole[]
@@ -30,23 +30,23 @@ function* permutations(count: number): Generator<number[]> {
 }
 
 /** Every way one cable may run. */
-export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
+export function cableRunsFor(box: BoxIndex, cableIndex: number): CableRun[] {
   const { found } = box
   const cores = found.cables[cableIndex]!.cores
   const start = box.cableOf.indexOf(cableIndex)
   const insulated = cores.flatMap((core, index) => (isEarthMarked(core.colour) ? [] : [index]))
-  const all: Candidate[] = []
-  const add = (shape: CourseShape, order: number[], circuit: number, second: number, far: number) => {
+  const all: CableRun[] = []
+  const add = (shape: RunShape, order: number[], circuit: number, second: number, far: number) => {
     const roles: WireRole[] = cores.map((core) => (isEarthMarked(core.colour) ? 'ground' : 'spare'))
     const circuits = cores.map(() => -1)
-    let weight = shape.prior * yearFactor(shape.course, found.wiredYear ?? null, found.nominalVolts)
+    let weight = shape.prior * yearFactor(shape.run, found.wiredYear ?? null, found.nominalVolts)
     shape.slots.forEach((role, slot) => {
       const core = insulated[order[slot]!]!
       roles[core] = role
       if (role === 'line' || role === 'neutral') circuits[core] = role === 'line' && slot === 1 && second >= 0 ? second : circuit
       weight *= colourHintRole(cores[core]!.colour, role, found.nominalVolts)
     })
-    const node = (end: CourseShape['links'][0]['a']) =>
+    const node = (end: RunShape['links'][0]['a']) =>
       end === 'zero'
         ? box.zeroNode
         : end === 'line'
@@ -54,7 +54,7 @@ export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
           : end === 'line2'
             ? box.lineNode + second
             : start + insulated[order[end]!]!
-    const links: Candidate['links'] = shape.links.map((link) => ({
+    const links: CableRun['links'] = shape.links.map((link) => ({
       a: node(link.a),
       b: node(link.b),
       kind: link.kind,
@@ -62,14 +62,14 @@ export function candidatesFor(box: BoxIndex, cableIndex: number): Candidate[] {
       when: link.when ?? 0,
     }))
     // The ground of a cable that brings the supply comes from the panel; of the others, through this box.
-    if (shape.circuits > 0 || shape.course === 'farTravelersToLight')
+    if (shape.circuits > 0 || shape.run === 'farTravelersToLight')
       cores.forEach(
         (core, index) => isEarthMarked(core.colour) && links.push({ a: start + index, b: box.zeroNode, kind: 'hard', far: -1, when: 0 }),
       )
-    all.push({ course: shape.course, roles, circuits, links, weight })
+    all.push({ run: shape.run, roles, circuits, links, weight })
   }
   const ways = found.oldSwitches.some(({ contacts }) => contacts === 'fourWay') ? 2 : 3
-  for (const shape of coursesWith(insulated.length)) {
+  for (const shape of runShapesWith(insulated.length)) {
     if (shape.far && found.farSwitches === 0) continue
     const told = shape.circuits === 2 || shape.links.some((link) => link.when !== undefined)
     const known = new Set<string>()

@@ -99,7 +99,7 @@ test('a refused entry stays in sight with its reason, what depends on it waits, 
   await away.reload()
   await sync(away, '1 refused')
   await away.getByTestId('sync').click()
-  await entry.getByRole('button', { name: 'I have seen it: take it away' }).click()
+  await entry.getByRole('button', { name: 'Dismiss' }).click()
   await expect(away.getByText('Everything is with the server.')).toBeVisible()
   await away.keyboard.press('Escape')
   await live(away)

@@ -193,7 +193,7 @@ test('a box of the record: its readings, one comparison with the functional test
   await expect(page.getByLabel('Point that D feeds')).toBeDisabled()
   await expect(page.getByRole('button', { name: 'Explain what was seen' })).toBeDisabled()
   await page.getByTestId('tag-D').click()
-  await expect(page.getByText('is in your hand')).toBeHidden()
+  await expect(page.getByText('selected. Tap a terminal')).toBeHidden()
   await page.getByRole('link', { name: 'back to the box' }).click()
   await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
   await page.goto(`/jobs/${id}/history`)
@@ -250,7 +250,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
   await page.getByRole('button', { name: 'My hands are out, ends safe: ask the others' }).click()
   await page.getByRole('button', { name: 'All clear: leave to close 2' }).click()
   await page.getByRole('button', { name: 'It is closed' }).click()
-  await page.getByRole('button', { name: 'Kit Ivers is told: I measure live now' }).click()
+  await page.getByRole('button', { name: 'Kit Ivers is told: start live measurement' }).click()
   await expect(page.getByText('Probes only, no fingers.')).toBeVisible()
   const asked = page.getByTestId('next-test')
   const all = sentence(page).filter({ hasText: 'All 6 conductors are known.' })
@@ -261,7 +261,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
   }
   await expect(sentence(page)).toHaveText('All 6 conductors are known.')
 
-  await page.getByRole('button', { name: 'Put the roles on the flags' }).click()
+  await page.getByRole('button', { name: 'Save roles to the tags' }).click()
   await expect(page.getByText('Every flag says what the readings establish.')).toBeVisible()
 
   await test.step('off, locked and proven again; the device is chosen, laid, connected as laid', async () => {

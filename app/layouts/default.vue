@@ -36,7 +36,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
 
 <template>
   <div>
-    <a class="skip" href="#main">To the content</a>
+    <a class="skip" href="#main">Skip to content</a>
     <header class="top">
       <NuxtLink to="/" class="mark" aria-label="Circuitry, start">
         <svg width="30" height="24" viewBox="0 0 30 24" aria-hidden="true">

@@ -42,12 +42,12 @@ const sentence = computed(() => {
     ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.`
     : ''
   if (isToday.value && late.value.length)
-    return `${late.value.length === 1 ? 'One promise is' : `${late.value.length} promises are`} broken: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
+    return `${late.value.length === 1 ? 'One appointment missed' : `${late.value.length} appointments missed`}: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
   if (isToday.value && over.value.length)
     return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
   if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
-  return `${visits.value.length} ${visits.value.length === 1 ? 'visit' : 'visits'}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every promise holds so far' : ''}.${waiting}`
+  return `${visits.value.length} ${visits.value.length === 1 ? 'visit' : 'visits'}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
 })
 const shift = (days: number) => (day.value = DateTime.fromISO(day.value, { zone: zone.value }).plus({ days }).toISODate() ?? day.value)
 const dayWords = computed(() => DateTime.fromISO(day.value, { zone: zone.value }).toFormat('cccc d LLLL'))

@@ -44,7 +44,7 @@ export const alarmWords: Record<string, string> = {
   causeRecorded: 'recorded what a voltage was: your proof has ended.',
   tagOverridden: 'took your tag off as lead.',
   absentEnded: 'recorded that a person has left: what rested on them has ended.',
-  grantOverridden: 'ended a permission to close near you: nobody knows how the breaker is.',
+  grantOverridden: 'ended a permission to close near you: its position is unknown, someone must look.',
   boxOpened: 'took a plate off behind a breaker you may be closing. Do not close it.',
   boxLookedInto: 'took a plate off behind a breaker you may be closing. Do not close it.',
   boxClosed: 'closed the box up. Your hands are out of it?',

@@ -344,7 +344,7 @@ describe('measuring live', () => {
     const [event] = scenario.must(measure(scenario, [crew.ben.personId]))
     expect(event!.payload).toMatchObject({ asks: [crew.ben.personId] })
     expect([may(), may(crew.ann, 31)]).toEqual(['yes', 'announcedTooLongAgo'])
-    // It is no leave to touch.
+    // This does not permit touching.
     expect(touch(scenario, 'stair').yes).toBe(false)
   })
   test('not beside a mate who relies on a proof there', () => {

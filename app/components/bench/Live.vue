@@ -107,8 +107,8 @@ const testEnds = () =>
       <UButton type="submit" variant="solid" :loading="busy" :disabled="!feedId">Ask everyone to stand clear</UButton>
     </form>
     <div v-if="open === 'measure'" class="note stack">
-      <p>For a licensed person, with a mate told. It is no leave to touch.</p>
-      <BenchWarn act="I measure live now" :busy="busy" @go="startMeasuring" />
+      <p>For a licensed person, with a mate told. This does not permit touching.</p>
+      <BenchWarn act="start live measurement" :busy="busy" @go="startMeasuring" />
     </div>
     <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
       <p>
@@ -123,7 +123,7 @@ const testEnds = () =>
         variant="solid"
         :loading="busy"
         :disabled="what.trim().length < 3 || Number.isNaN(typedNumber(amps)) || !loadsOn"
-        >Part it now</UButton
+        >Neutral opened</UButton
       >
     </form>
     <CommonRefusal :refusal="refusal" />

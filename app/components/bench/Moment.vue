@@ -63,8 +63,8 @@ const announce = (warnedIds: string[]) =>
     <p v-else-if="wanted" class="soft">Next: {{ name }} closed, then the readings.</p>
     <template v-else-if="!measure.yes && ['notAnnounced', 'announcedTooLongAgo', 'nobodyWarned'].includes(measure.code)">
       <p class="next-title">Measure live</p>
-      <p>Probes only, no fingers. A mate knows of it. It is no leave to touch.</p>
-      <BenchWarn act="I measure live now" :busy="busy" @go="announce" />
+      <p>Probes only, no fingers. A mate knows of it. This does not permit touching.</p>
+      <BenchWarn act="start live measurement" :busy="busy" @go="announce" />
     </template>
     <p v-else-if="!measure.yes" class="note amber">{{ [...measure.reasons, ...measure.toYes].join(' ') }}</p>
     <CommonRefusal :refusal="refusal" />

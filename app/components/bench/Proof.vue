@@ -47,7 +47,7 @@ const testers = computed(() =>
 const instrumentId = useLocalStorage(`circuitry-tester-${session.viewer?.personId}`, '')
 const testerItems = computed(() =>
   testers.value.map((instrument) => ({
-    label: `${instrument.name} ${instrument.serial}${instrument.outOfService ? ' (failed)' : instrument.calibrationDue < today ? ' (calibration over)' : ''}`,
+    label: `${instrument.name} ${instrument.serial}${instrument.outOfService ? ' (failed)' : instrument.calibrationDue < today ? ' (calibration expired)' : ''}`,
     value: instrument.id,
     disabled: instrument.calibrationDue < today || instrument.outOfService,
   })),
@@ -220,7 +220,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           [
             '',
             '1 of 5 · tester on a known live source',
-            '2 of 5 · reference seen good',
+            '2 of 5 · reference verified',
             `3 of 5 · reading ${settled + 1} of ${pairs.length}`,
             '4 of 5 · the reference again',
             '5 of 5 · the same tester again',

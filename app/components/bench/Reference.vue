@@ -95,7 +95,7 @@ const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.
   <div class="stack">
     <template v-if="!again">
       <UFormField label="Reference"><USelect v-model="pick" :items="items" class="w-full" /></UFormField>
-      <UFormField label="How it is seen good"><USelect v-model="how" :items="hows" class="w-full" /></UFormField>
+      <UFormField label="How it is verified"><USelect v-model="how" :items="hows" class="w-full" /></UFormField>
       <UFormField v-if="how === 'livePoint'" label="Live point: a socket or light on"
         ><USelect
           v-model="pointId"

@@ -36,7 +36,7 @@ const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refu
             <p v-if="entry.refusal.toYes.length" class="small soft">{{ entry.refusal.toYes.join(' ') }}</p>
             <div class="row wrap">
               <UButton v-if="entry.state === 'refused'" @click="outbox.retry(entry)">Try again</UButton>
-              <UButton color="error" variant="link" @click="outbox.drop(entry)">I have seen it: take it away</UButton>
+              <UButton color="error" variant="link" @click="outbox.drop(entry)">Dismiss</UButton>
             </div>
           </template>
         </div>

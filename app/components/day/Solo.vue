@@ -12,8 +12,8 @@ const silentMinutes = (watch: SoloWatch) => Math.floor((props.now - Date.parse(w
   <ul v-if="watches.length" class="stack mb-3" data-testid="solo-watches" aria-label="People who work alone">
     <li v-for="watch in watches" :key="watch.personId" :class="silentMinutes(watch) >= 0 ? 'note red' : 'note'">
       <template v-if="silentMinutes(watch) >= 0"
-        ><b>{{ watch.name }} works alone at {{ watch.siteName }} and is silent for {{ silentMinutes(watch) }} min.</b> Call now; then
-        {{ watch.contact }}; no answer from either: somebody goes there.</template
+        ><b>{{ watch.name }} works alone at {{ watch.siteName }} and missed a check-in {{ silentMinutes(watch) }} min ago.</b> Call now;
+        then {{ watch.contact }}; no answer from either: somebody goes there.</template
       >
       <template v-else>{{ watch.name }} works alone at {{ watch.siteName }}; due by {{ clockTime(watch.dueAt, zone) }}.</template>
     </li>

@@ -83,8 +83,8 @@ async function listDefect() {
     <CommonRefusal :refusal="refusal" class="mt-2" />
     <div v-if="status === 'failed' && onCrew && !defects.length" class="stack note red mt-2">
       <span
-        >Wiring explains most of these: line and load swapped, common and traveler mixed. Cannot be mended today? List it; the customer has
-        to sign for it.</span
+        >Wiring explains most of these: line and load swapped, common and traveler mixed. Can’t be fixed today? List it; the customer has to
+        sign for it.</span
       >
       <NuxtLink v-for="box in benches" :key="box.id" :to="`/jobs/${job!.jobId}/wiring/${box.id}`" class="underline"
         >Which fault explains it: the wiring of {{ box.name }}</NuxtLink

@@ -105,7 +105,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
             :loading="busy"
             :disabled="!network.trim() || !signal"
             @click="joined"
-            >It joined</UButton
+            >Paired</UButton
           >
         </div>
         <div class="row wrap mt-2">
@@ -120,9 +120,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
           2.4 GHz? Password, upper and lower case? Blinking as expected? Then again → access-point mode → closer → replace.
         </p>
       </details>
-      <UButton v-if="unit.pairing?.result === 'joined' && !redo" variant="link" class="p-0" @click="redo = true"
-        >joined again, or elsewhere</UButton
-      >
+      <UButton v-if="unit.pairing?.result === 'joined' && !redo" variant="link" class="p-0" @click="redo = true">Pair again</UButton>
       <form class="row wrap mt-2" @submit.prevent="keep(false)">
         <UInput
           v-model="name"

@@ -143,7 +143,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               variant="link"
               color="error"
               @click="absentFor = absentFor === grant.personId ? null : grant.personId"
-              >absent?</UButton
+              >Owner off site?</UButton
             >
           </div>
           <CommonMatePin
@@ -195,7 +195,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
         <template v-if="!grant && breaker.state === 'open' && onCrew">
           <UButton variant="link" class="self-start" @click="nightOpen = !nightOpen">Leave it off for the night</UButton>
           <form v-if="nightOpen" class="note stack" @submit.prevent="lockForTheNight">
-            <p>The company’s lock keeps it open while nobody is here. It makes nobody’s hands safe.</p>
+            <p>The company’s lock keeps it open while nobody is here. It protects nobody working on the circuit.</p>
             <UFormField label="The company’s lock"><UInput v-model="companyLock" placeholder="company 7" /></UFormField>
             <UFormField label="What the notice says"
               ><UInput v-model="notice" placeholder="Open box in the hall. Call the office first."
@@ -266,7 +266,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               variant="link"
               color="error"
               @click="absentFor = absentFor === tag.personId ? null : tag.personId"
-              >absent?</UButton
+              >Owner off site?</UButton
             >
           </div>
           <template v-for="tag in tile.tags" :key="`pin ${tag.id}`">

@@ -24,7 +24,7 @@ async function start() {
         ><template v-else-if="minutes <= 5">: {{ minutes }} minutes left.</template>
       </p>
       <div class="row wrap mt-2">
-        <UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'checkIn' }))">I am well</UButton>
+        <UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'checkIn' }))">Check in</UButton>
         <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'endSolo' }))">no longer alone</UButton>
       </div>
     </div>

@@ -178,7 +178,7 @@ function store() {
         />
       </label>
       <label v-for="circuit in circuits" :key="circuit" class="row">
-        <span class="grow">Circuit {{ circuit }} is watched by</span>
+        <span class="grow">Protection of circuit {{ circuit }}</span>
         <USelect
           :model-value="guards[circuit] ?? 'none'"
           :items="guardItems"

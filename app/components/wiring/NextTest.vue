@@ -12,7 +12,7 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ simulate: []; store: [readings: WireReading[]]; apart: [] }>()
-const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'So that a surprise shows', repeat: 'Read again' }
+const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'Check the rest', repeat: 'Read again' }
 const entries = ref<Record<string, string>>({})
 const key = (test: WireTest) => `${test.a} ${test.b}`
 watch(

@@ -183,17 +183,17 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
       />
       <div v-if="layable && picked.length === 1" class="row wrap held">
         <span
-          ><b class="mono">{{ picked[0] }}</b> is in your hand: tap a terminal, a splice or another conductor.</span
+          ><b class="mono">{{ picked[0] }}</b> selected. Tap a terminal, a splice or another conductor.</span
         >
         <UButton @click="lay(picked[0]!, { kind: 'cap' })">Cap {{ picked[0] }}</UButton>
         <UButton variant="ghost" @click="change(takeOff(layable, picked[0]!))">Take {{ picked[0] }} off</UButton>
-        <UButton variant="ghost" @click="picked = []">Put it down</UButton>
+        <UButton variant="ghost" @click="picked = []">Deselect</UButton>
       </div>
       <div v-if="held" class="row wrap held">
         <span
           >A jumper from <b>{{ endOfJumper(held, devices.length) }}</b>: tap another terminal or a conductor.</span
         >
-        <UButton variant="ghost" @click="held = null">Put it down</UButton>
+        <UButton variant="ghost" @click="held = null">Deselect</UButton>
       </div>
       <p v-else-if="known && looksOnly" class="note">{{ layNo.join(' ') }}</p>
       <p v-else-if="layable && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>

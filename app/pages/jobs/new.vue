@@ -131,7 +131,7 @@ const ready = computed(() =>
 
 <template>
   <div class="page">
-    <h1 class="sentence mb-4">{{ way === 'file' ? 'Take a job in from a file.' : 'Write a job down by hand.' }}</h1>
+    <h1 class="sentence mb-4">{{ way === 'file' ? 'Import a job.' : 'Write a job down by hand.' }}</h1>
     <div class="row wrap mb-5" role="group" aria-label="How">
       <UButton :variant="way === 'file' ? 'solid' : 'outline'" :aria-pressed="way === 'file'" @click="way = 'file'">From a file</UButton>
       <UButton :variant="way === 'hand' ? 'solid' : 'outline'" :aria-pressed="way === 'hand'" @click="way = 'hand'">By hand</UButton>

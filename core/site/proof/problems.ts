@@ -145,4 +145,4 @@ export function doubtsCleared(site: SiteState, boxId: string, pairs: { a: string
 }
 
 export const noReference = () =>
-  refuse('noReference', 'No reference has been seen good yet. Without one a reading proves nothing.', 'See the reference good first.')
+  refuse('noReference', 'No reference has been verified yet. Without one a reading proves nothing.', 'Verify the reference first.')

@@ -92,7 +92,7 @@ const complete = () => run(() => giveJob({ type: 'completeHandover' }))
             }}
           </p>
           <div v-if="obstacles.length" class="rule pt-3">
-            <h3 class="kicker">Still in the way</h3>
+            <h3 class="kicker">Before handover</h3>
             <ul class="small list-disc ps-5">
               <li v-for="obstacle in obstacles.slice(0, 8)" :key="obstacle">{{ obstacle }}</li>
             </ul>

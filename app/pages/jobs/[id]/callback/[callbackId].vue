@@ -166,7 +166,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
                   ><UInput v-model="replacement.setupCodeAgain" name="again" autocomplete="off" @paste.prevent
                 /></UFormField>
                 <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status">
-                  {{ reading.ok ? 'The code holds.' : reading.problem }}
+                  {{ reading.ok ? 'Code valid.' : reading.problem }}
                 </p>
                 <UFormField label="The old unit"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
                 <UButton
@@ -174,7 +174,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
                   variant="solid"
                   :loading="busy"
                   :disabled="!touch?.yes || replacement.serial.trim().length < 3 || (codeKind !== 'none' && !reading?.ok)"
-                  >Old out, new in</UButton
+                  >Replace device</UButton
                 >
               </form>
             </template>

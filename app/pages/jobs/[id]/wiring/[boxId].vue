@@ -195,7 +195,7 @@ const flagged = (findings: Findings) =>
     <template #known="{ findings }">
       <div v-if="findings" class="stack">
         <p v-if="flagged(findings)" class="good"><b>Every flag says what the readings establish.</b></p>
-        <JobAct v-else :loading="busy" :disabled="!onCrew" @click="flag(findings)">Put the roles on the flags</JobAct>
+        <JobAct v-else :loading="busy" :disabled="!onCrew" @click="flag(findings)">Save roles to the tags</JobAct>
         <template v-if="wants && flagged(findings)">
           <p class="next-title">{{ box.gangs > 1 ? `Gang ${wants}: what` : 'What' }} goes in here?</p>
           <BenchModels :box="box" :gang="wants" />
@@ -207,7 +207,7 @@ const flagged = (findings: Findings) =>
       <JobAct v-else :to="`/jobs/${page?.job.id}/box/${box.id}`">Connect it at the box</JobAct>
     </template>
     <template #end>
-      <UButton v-if="wiring.readings.length && onCrew" variant="link" class="self-start" @click="forget">Begin the readings anew</UButton>
+      <UButton v-if="wiring.readings.length && onCrew" variant="link" class="self-start" @click="forget">Clear readings</UButton>
     </template>
   </WiringWorkspace>
 </template>

@@ -43,7 +43,7 @@ test('a list of points as CSV: the rest is typed, faults come by line, then the 
   await expect(page.getByTestId('problem')).toContainText('line 2')
   await page.getByTestId('job-file').setInputFiles(file('5'))
   await page.getByRole('button', { name: 'Check the file' }).click()
-  await expect(page.getByTestId('file-found')).toContainText('1 points, 1 boxes')
+  await expect(page.getByTestId('file-found')).toContainText('1 point, 1 box')
   await page.getByRole('button', { name: 'Open the job' }).click()
   await expect(page.getByRole('heading', { level: 1 })).toContainText('1 point in 1 box. Nobody is scheduled yet.')
   expect(faultsOf(page)).toEqual([])

@@ -121,7 +121,7 @@ test('a session that ended asks for the login, and what waited goes out', async 
   await page.context().clearCookies()
   await page.context().setOffline(false)
   const again = page.getByRole('dialog', { name: 'Log in again' })
-  await expect(again).toContainText('1 entries wait to be sent', { timeout: 30_000 })
+  await expect(again).toContainText('1 entry waits to be sent', { timeout: 30_000 })
   await again.getByLabel('Password').fill('wrong one')
   await again.getByRole('button', { name: 'Go on' }).click()
   await expect(again.getByRole('alert')).toBeVisible()

@@ -6,6 +6,7 @@ import { stripVTControlCharacters } from 'node:util'
 import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
+import { retiredWordsFound } from './testing/words.mjs'
 
 const only = process.argv.find((option) => option.startsWith('--only='))?.slice(7) ?? 'all'
 const grep = process.argv.find((option) => option.startsWith('--grep='))?.slice(7)
@@ -58,6 +59,13 @@ function jest(projects, env = {}) {
   total.skipped += report.numPendingTests + report.numTodoTests
   say(`${report.success ? 'ok  ' : 'FAIL'} ${projects.join(', ')}: ${report.numPassedTests} passed, ${report.numFailedTests} failed`)
   if (!report.success) say(result.stderr)
+}
+
+/** What the glossary has retired is written nowhere any more. */
+function retiredWords() {
+  const found = retiredWordsFound()
+  total[found.length ? 'failed' : 'passed']++
+  say(`${found.length ? 'FAIL' : 'ok  '} words of the glossary${found.map((one) => `\n     retired: ${one}`).join('')}`)
 }
 
 /** Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
@@ -173,6 +181,7 @@ async function main() {
       ])
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+      retiredWords()
       share()
       jest(['core'])
       jest(['app'])

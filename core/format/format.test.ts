@@ -54,7 +54,7 @@ describe('job file', () => {
     expect(problemsOf(checkJobFile(file)).map((problem) => problem.problem)).toEqual([
       'Breaker 1 is there twice.',
       'A panel does not feed itself.',
-      'Box “door” has 1 gangs, not 2.',
+      'Box “door” has 1 gang, not 2.',
     ])
   })
   test('a validator that knows nothing of this program says the same of the JSON Schema (JSON Schema 2020-12, by Ajv)', () => {

@@ -1,3 +1,4 @@
+import { counted } from '../units/counted'
 import { z } from 'zod'
 import { plainProblem } from '../stream'
 import { breakerStates, sourceKinds } from '../site'
@@ -157,7 +158,7 @@ function brokenReferences(file: JobFile): FileProblem[] {
       const where = `points[${p}].controls[${c}]`
       if (!boxes.has(control.box)) return say(where, `There is no box “${control.box}”.`)
       if (control.gang > gangs.get(control.box)!)
-        return say(where, `Box “${control.box}” has ${gangs.get(control.box)} gangs, not ${control.gang}.`)
+        return say(where, `Box “${control.box}” has ${counted(gangs.get(control.box)!, 'gang')}, not ${control.gang}.`)
       const slot = `${control.box}/${control.gang}`
       if (taken.has(slot) && taken.get(slot) === point.name) say(where, 'The same gang is named twice.')
       taken.set(slot, point.name)

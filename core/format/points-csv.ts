@@ -1,3 +1,4 @@
+import { counted } from '../units/counted'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { loadTechnologies } from '../fit'
@@ -143,7 +144,7 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
       unknownFeed: false,
     }
     boxes.set(boxKey, box)
-    if (box.gangs !== row.gangs) say(row, `${row.box} had ${box.gangs} gangs on an earlier line.`)
+    if (box.gangs !== row.gangs) say(row, `${row.box} had ${counted(box.gangs, 'gang')} on an earlier line.`)
     if (row.gang > row.gangs) say(row, `gang ${row.gang} of ${row.gangs} does not exist.`)
     if (row.breaker && !box.feeds.some((feed) => feed.panel === panelKey && feed.breaker === row.breaker))
       box.feeds.push({ panel: panelKey, breaker: row.breaker })

@@ -98,7 +98,7 @@ async function save() {
     }}</UButton>
     <CommonRefusal :refusal="refusal" />
     <JobAct :loading="busy" :disabled="!rows.length" @click="save">{{
-      rows.length ? `Store ${rows.length} conductors` : 'Store the conductors'
+      rows.length ? `Store ${counted(rows.length, 'conductor')}` : 'Store the conductors'
     }}</JobAct>
   </div>
 </template>

@@ -40,7 +40,7 @@ const devices = computed(() =>
 
 <template>
   <WiringBoxSketch
-    :label="`${box.name}: ${box.conductors.length} conductors`"
+    :label="`${box.name}: ${counted(box.conductors.length, 'conductor')}`"
     :open="box.closure === 'opened'"
     :conductors="conductors"
     :splices="[]"

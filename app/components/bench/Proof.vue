@@ -267,7 +267,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         <template v-else>
           <CommonNumberPad
             v-model="volts"
-            :label="`Highest of ${sweepPairs.length} readings`"
+            :label="`Highest of ${counted(sweepPairs.length, 'reading')}`"
             unit="V"
             @enter="sweep"
             @reading="typed($event, sweep)"

@@ -36,7 +36,9 @@ async function goOn() {
     <template #body>
       <form class="stack" @submit.prevent="goOn">
         <p>
-          <b>{{ session.viewer?.name }}</b><span v-if="outbox.pending.length"> · {{ outbox.pending.length }} entries wait to be sent</span>
+          <b>{{ session.viewer?.name }}</b><span v-if="outbox.pending.length">
+            · {{ outbox.pending.length === 1 ? '1 entry waits' : `${outbox.pending.length} entries wait` }} to be sent</span
+          >
         </p>
         <UFormField label="Password"
           ><UInput v-model="password" type="password" autocomplete="current-password" autofocus class="w-full"

@@ -115,7 +115,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
       <span aria-hidden="true">{{ marks[verdict.severity] }}</span> {{ verdict.text }}
       <span v-if="verdict.rule" class="soft small" :title="namedRules[verdict.rule]">{{ verdict.rule }}</span>
     </p>
-    <p class="soft small">{{ verification.states }} combinations solved. Local code and the maker’s diagram decide.</p>
+    <p class="soft small">{{ counted(verification.states, 'combination') }} solved. Local code and the maker’s diagram decide.</p>
     <UButton variant="ghost" class="self-start" @click="emit('reset')">Start from the proposal again</UButton>
   </div>
   <div v-if="rest && stage > 1" class="rule pt-3 stack" data-testid="around">

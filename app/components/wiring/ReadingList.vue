@@ -6,7 +6,7 @@ defineProps<{ readings: WireReading[] }>()
 
 <template>
   <details class="rule pt-3">
-    <summary class="kicker">{{ readings.length }} readings</summary>
+    <summary class="kicker">{{ counted(readings.length, 'reading') }}</summary>
     <ul class="small mono">
       <li v-for="(reading, index) in [...readings].reverse()" :key="index">
         {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}

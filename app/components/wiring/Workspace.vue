@@ -171,7 +171,7 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
       <WiringBoxSketch
         ref="box"
         class="drawing"
-        :label="`${name}: ${count} conductors`"
+        :label="`${name}: ${counted(count, 'conductor')}`"
         v-bind="sketch"
         :capped="laid?.capped ?? []"
         :selected="picked"

@@ -160,8 +160,8 @@ const ready = computed(() =>
         ></template
       >
       <p v-if="found" class="note petrol" data-testid="file-found">
-        <b>{{ found.title }}</b>: {{ found.points }} points, {{ found.boxes }} boxes in {{ found.rooms }} rooms,
-        {{ found.breakers }} breakers. Nothing is wrong with this file.
+        <b>{{ found.title }}</b>: {{ counted(found.points, 'point') }}, {{ counted(found.boxes, 'box', 'boxes') }} in
+        {{ counted(found.rooms, 'room') }}, {{ counted(found.breakers, 'breaker') }}. Nothing is wrong with this file.
       </p>
       <p class="soft small">
         The formats are written down in docs/formats.md; <a class="underline" href="/api/formats/job">the JSON Schema</a> is served here.

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
@@ -37,5 +38,5 @@ export const jobOpened = jobEvent('jobOpened', {
       job.pointOrder.push(point.id)
     }
   },
-  say: (payload) => `opened the job with ${payload.points.length} points in ${payload.boxIds.length} boxes`,
+  say: (payload) => `opened the job with ${counted(payload.points.length, 'point')} in ${counted(payload.boxIds.length, 'box', 'boxes')}`,
 })

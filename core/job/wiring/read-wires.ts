@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { canMeasure, isEnergised } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
 import { readingWord } from '../../wiring/identify/found-box'
@@ -50,7 +51,7 @@ export const readWires = jobCommand('readWires', {
     }
     return done(wiresRead(command))
   },
-  label: (given) => `${given.readings.length} readings`,
+  label: (given) => counted(given.readings.length, 'reading'),
 })
 
 export const wiresRead = jobEvent('wiresRead', {

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { accept, refuse } from '../../stream/envelope'
 import { end } from '../changes'
 import { consequenceOfPath } from '../consequence'
@@ -97,5 +98,5 @@ export const siteLaidOut = siteEvent('siteLaidOut', {
     }
     end(site, payload, { code: 'laidOut' }, event, { boxIds: payload.boxes.map((one) => one.id) })
   },
-  say: (payload) => `laid out the site: ${payload.breakers.length} breakers, ${payload.boxes.length} boxes`,
+  say: (payload) => `laid out the site: ${counted(payload.breakers.length, 'breaker')}, ${counted(payload.boxes.length, 'box', 'boxes')}`,
 })

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { accept, refuse } from '../../stream/envelope'
 import { boxAt, end, openUp } from '../changes'
 import { consequenceFor, nothingEnds } from '../consequence'
@@ -47,5 +48,5 @@ export const conductorsRecorded = siteEvent('conductorsRecorded', {
     end(site, payload, { code: 'otherConductors' }, event, { boxIds: [payload.boxId] })
   },
   say: (payload, { box }) =>
-    `recorded ${payload.conductors.length} conductors in ${box(payload.boxId)}: ${payload.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ')}.${ended(payload.voids)}`,
+    `recorded ${counted(payload.conductors.length, 'conductor')} in ${box(payload.boxId)}: ${payload.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ')}.${ended(payload.voids)}`,
 })

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { accept } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
 import { noBox } from '../refusals'
@@ -16,5 +17,6 @@ export const huntScoped = siteEvent('huntScoped', {
     if (payload.boxIds.length) site.huntScope = payload.boxIds
     else delete site.huntScope
   },
-  say: (payload) => (payload.boxIds.length ? `traces ${payload.boxIds.length} boxes` : 'traces the boxes whose feed nobody knows'),
+  say: (payload) =>
+    payload.boxIds.length ? `traces ${counted(payload.boxIds.length, 'box', 'boxes')}` : 'traces the boxes whose feed nobody knows',
 })

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { isNeutral } from '../identify/roles'
 import { neutralSees } from './outside'
 import type { Judged } from './verdicts'
@@ -17,10 +18,10 @@ export function checkEnds({ plan, wires, say }: Judged) {
       say(
         'block',
         'outsideListing',
-        `${name} with ${pigtails + jumpers} pigtail${pigtails + jumpers === 1 ? '' : 's'} is ${count} conductors; the connector is listed for ${splice.holds}.`,
+        `${name} with ${pigtails + jumpers} pigtail${pigtails + jumpers === 1 ? '' : 's'} is ${counted(count, 'conductor')}; the connector is listed for ${splice.holds}.`,
       )
     else if (splice.holds === null)
-      say('warn', 'listingUnknown', `${name}: look up what the connector is listed for, ${count} conductors here.`)
+      say('warn', 'listingUnknown', `${name}: look up what the connector is listed for, ${counted(count, 'conductor')} here.`)
   }
   const neutralsOf = (letters: string[]) =>
     letters.flatMap((letter) => wires.filter((wire) => wire.letter === letter && isNeutral(wire.role))).map(neutralSees)

@@ -250,7 +250,7 @@ export class DemoCrew {
 
   /**
    * A box with a feed and a light at the bench: as it was found, every reading that is proposed, dead and then live for a
-   * moment, the roles on the flags, and how it is wired anew.
+   * moment, the roles saved to the tags, and how it is wired anew.
    */
   async bench(boxName: string, gang: number, pointName: string, mate: Viewer): Promise<void> {
     const boxId = await this.boxId(boxName)

@@ -1,0 +1,1 @@
+export { counted } from '../../core/units/counted'

@@ -103,25 +103,32 @@ test('two hidden boxes: the roles come out right, a wrong plan is caught, the ri
 })
 
 test('a computation or a meter that fails says so, loses nothing, and can be begun again', async ({ browser }) => {
-  // The service worker would have kept the file.
-  const page = await person(browser, 'bram.ash', { ...desk, serviceWorkers: 'block' })
-  const brain = '**/_nuxt/wiring-*.js'
-  await page.route(brain, (route) => route.abort())
+  const page = await person(browser, 'bram.ash', desk)
+  // Workers whose file cannot be had, for as long as the test says so.
+  await page.addInitScript(() => {
+    const Real = Worker
+    const test = Object.assign(window, { workersFail: true })
+    window.Worker = class extends Real {
+      constructor(url: string | URL, options?: WorkerOptions) {
+        super(test.workersFail ? '/no-such-worker.js' : url, options)
+      }
+    }
+  })
+  const workersFail = (fail: boolean) => page.evaluate((now) => void Object.assign(window, { workersFail: now }), fail)
   await page.goto('/practice/tide-room')
   await expect(page.getByTestId('failed')).toContainText('This could not be computed here.')
   await page.getByRole('button', { name: 'Compute again' }).click()
   await expect(page.getByTestId('failed')).toBeVisible()
-  await page.unroute(brain)
+  await workersFail(false)
   await page.getByRole('button', { name: 'Compute again' }).click()
   await expect(sentence(page)).toContainText('0 of 6 conductors are settled')
   await expect(page.getByTestId('failed')).toBeHidden()
 
-  const meter = '**/_nuxt/practice-*.js'
   const probe = page.getByRole('button', { name: /^(Put the probes there|Take the \d+ readings)$/ })
-  await page.route(meter, (route) => route.abort())
+  await workersFail(true)
   await probe.click()
   await expect(page.getByText('The simulated meter did not answer. Ask it again.')).toBeVisible()
-  await page.unroute(meter)
+  await workersFail(false)
   await probe.click()
   await expect(page.locator('summary').filter({ hasText: /^\d+ readings?$/ })).toBeVisible()
   await expect(page.getByText('The simulated meter did not answer.')).toBeHidden()

@@ -160,11 +160,11 @@ export const instrumentSnapshotSchema = z.object({
   kind: z.enum(instrumentKinds),
   calibrationDue: z.string(),
   /** Of a two-pole detector: the lowest voltage it shows, V. */
-  lowestStepVolts: z.number().nullish(),
+  lowestStepVolts: z.number().nullable(),
   /** Failed, and no lead has recorded yet what was done and that it proved good on two sources. */
-  outOfService: z.boolean().optional(),
+  outOfService: z.boolean(),
   /** When it last came back into service. */
-  provedGoodAt: z.string().nullish(),
+  provedGoodAt: z.string().nullable(),
 })
 export type InstrumentSnapshot = z.infer<typeof instrumentSnapshotSchema>
 export type InstrumentKind = InstrumentSnapshot['kind']

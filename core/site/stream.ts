@@ -22,7 +22,7 @@ export type SiteEventType = SiteEvent['type']
 
 /** The record of a home and its energy: feeds, tags, leave to close, proofs; who may touch what. */
 export const siteStream = defineStream<SiteState, SiteContext, Decision<EventDraft>, SiteWords, SiteEventMarks, SiteCommandMarks>('site', {
-  reducerVersion: 5,
+  reducerVersion: 6,
   empty: emptySite,
   rooms: [home, power, box, proof, alarm, tracing, crew],
   around(site, event, { hands }, evolve) {

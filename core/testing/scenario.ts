@@ -177,6 +177,8 @@ export const byHand = (role: 'line' | 'neutral' | 'load' | 'ground') =>
 
 type Result = { ok: true; events: StreamEvent[] } | { ok: false; refusal: Refusal }
 
+const asBought = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
+
 /** A site and a job in memory: commands are decided and folded as the server does, without a database. */
 export class Scenario {
   readonly newId = idCounter()
@@ -190,11 +192,11 @@ export class Scenario {
   /** The date at the site, where it is not that of UTC. */
   today: string | null = null
   instruments: Record<string, InstrumentSnapshot> = {
-    good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01' },
-    old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01' },
-    highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01' },
-    detector: { name: 'two-pole detector', serial: '4', kind: 'twoPole', calibrationDue: '2027-01-01', lowestStepVolts: 12 },
-    pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01' },
+    good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01', ...asBought },
+    old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01', ...asBought },
+    highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01', ...asBought },
+    detector: { name: 'two-pole detector', serial: '4', kind: 'twoPole', calibrationDue: '2027-01-01', ...asBought, lowestStepVolts: 12 },
+    pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01', ...asBought },
   }
   offCrew = new Set<string>()
   offVisit = new Set<string>()

@@ -12,6 +12,8 @@ import type { ProofStarted, StartProof } from './start-proof.schema'
 /** A mate may start over when an unfinished proof has rested this long. Common practice, no source. */
 const takeOverMinutes = 10
 
+const plainTester = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
+
 export const startProof = siteCommand('startProof', {
   kind: 'work',
   queues: true,
@@ -67,7 +69,11 @@ export const startProof = siteCommand('startProof', {
 export const proofStarted = siteEvent('proofStarted', {
   hands: true,
   // Proofs of the first edition's rules end: they say less than one relies on now.
-  lifts: [(payload) => withEnds({ everyPair: true, edition: 1, ...payload })],
+  lifts: [
+    (payload) => withEnds({ everyPair: true, edition: 1, ...payload }),
+    // Of testers nothing more was known then.
+    (payload) => ({ ...payload, instrument: { ...plainTester, ...(payload.instrument as object) } }),
+  ],
   evolve(site, payload: ProofStarted, event) {
     const target = boxAt(site, payload.boxId)
     end(site, payload, { code: 'newProof' }, event)

@@ -6,6 +6,8 @@ import { childCloses, mate, plot } from './plots'
 import { Record } from './record'
 import { World, type Harm, type Meter, type WorldBox, type WorldConductor } from './world'
 
+const asBought = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
+
 export interface EpisodeReport {
   steps: number
   harms: Harm[]
@@ -271,9 +273,23 @@ function build(chance: Chance, focus: Focus): Stage {
     const good = meter(`meter ${actor.personId}`, chance.weighed(meters), chance.weighed(ranges))
     const old = meter(`old meter ${actor.personId}`, 'drifts')
     const fine = meter(`new meter ${actor.personId}`, 'good')
-    record.instruments.set(fine.id, { name: fine.id, serial: '', kind: fine.range, calibrationDue: '2027-01-01', lowestStepVolts: 12 })
-    record.instruments.set(good.id, { name: good.id, serial: '', kind: good.range, calibrationDue: '2027-01-01', lowestStepVolts: 12 })
-    record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01' })
+    record.instruments.set(fine.id, {
+      name: fine.id,
+      serial: '',
+      kind: fine.range,
+      calibrationDue: '2027-01-01',
+      ...asBought,
+      lowestStepVolts: 12,
+    })
+    record.instruments.set(good.id, {
+      name: good.id,
+      serial: '',
+      kind: good.range,
+      calibrationDue: '2027-01-01',
+      ...asBought,
+      lowestStepVolts: 12,
+    })
+    record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01', ...asBought })
     const person = new Crew(stage, actor, good, old, fine)
     person.back = () => reconnect(stage, person)
     stage.people.push(person)

@@ -41,7 +41,7 @@ const sentence = computed(() => {
   if (!loaded.value) return 'Looking for callbacks …'
   if (!open.value.length) return 'No callback is open.'
   const unplaced = open.value.filter((callback) => !callback.visitAt).length
-  return `${open.value.length} ${open.value.length === 1 ? 'callback is' : 'callbacks are'} open${unplaced ? `, ${unplaced} without a visit` : ''}.`
+  return `${counted(open.value.length, 'callback is', 'callbacks are')} open${unplaced ? `, ${unplaced} without a visit` : ''}.`
 })
 async function save() {
   const callbackId = newId()

@@ -47,7 +47,7 @@ const sentence = computed(() => {
     return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
   if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
-  return `${visits.value.length} ${visits.value.length === 1 ? 'visit' : 'visits'}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
+  return `${counted(visits.value.length, 'visit')}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
 })
 const shift = (days: number) => (day.value = DateTime.fromISO(day.value, { zone: zone.value }).plus({ days }).toISODate() ?? day.value)
 const dayWords = computed(() => DateTime.fromISO(day.value, { zone: zone.value }).toFormat('cccc d LLLL'))
@@ -111,11 +111,7 @@ function finished() {
         >
         <p class="soft small">
           {{ job.title }} ·
-          {{
-            job.status === 'between'
-              ? `${job.passed} of ${job.points} pass, come back`
-              : `${job.points} ${job.points === 1 ? 'point' : 'points'}`
-          }}
+          {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${counted(job.points, 'point')}` }}
         </p>
         <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
       </div>

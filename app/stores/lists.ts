@@ -63,8 +63,8 @@ export const useLists = defineStore('lists', () => {
       })
       list = made
       lists.set(key, list as unknown as List<Route>)
-    }
-    if (!list.answer) void list.ask()
+      void list.ask()
+    } else if (list.problem) void list.ask()
     list.shownBy++
     return list
   }

@@ -1,3 +1,4 @@
+import { counted } from '../units/counted'
 export type SignalEntry = { kind: 'dbm'; dbm: number } | { kind: 'bars'; bars: number }
 
 export interface SignalJudgement {
@@ -13,7 +14,7 @@ export function judgeSignal(entry: SignalEntry): SignalJudgement {
       ? { level: 'fair', sentence: '2 bars: just enough. A reading in dBm would say more.' }
       : {
           level: 'poor',
-          sentence: `${entry.bars} ${entry.bars === 1 ? 'bar' : 'bars'}: below the two that a device needs. Move or add an access point.`,
+          sentence: `${counted(entry.bars, 'bar')}: below the two that a device needs. Move or add an access point.`,
         }
   }
   if (entry.dbm >= -65) return { level: 'good', sentence: `${entry.dbm} dBm.` }

@@ -1,3 +1,4 @@
+import { counted } from '../units/counted'
 import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
 import { handoverChecklist } from './handover-list'
@@ -8,7 +9,7 @@ import type { JobState } from './state'
 export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock, onCrew = true): string {
   const counts = jobCounts(job, site)
   const status = jobStatus(job)
-  const passed = `${counts.passed} of ${counts.points} ${counts.points === 1 ? 'point passes' : 'points pass'}`
+  const passed = `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}`
   const callback = Object.values(job.callbacks).find((candidate) => candidate.status !== 'closed')
   if (callback) {
     const unit = job.units[callback.unitId]
@@ -22,7 +23,7 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
     return `Callback for ${name}: ${callback.what} ${waits}`
   }
   if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`
-  const scope = `${counts.points} ${counts.points === 1 ? 'point' : 'points'} in ${job.boxIds.length} ${job.boxIds.length === 1 ? 'box' : 'boxes'}`
+  const scope = `${counted(counts.points, 'point')} in ${counted(job.boxIds.length, 'box', 'boxes')}`
   if (status === 'toSchedule') return `${scope}. Nobody is scheduled yet.`
   if (status === 'scheduled') return `${scope}, waiting for the visit.`
   const opened = job.boxIds.flatMap((id) => site.boxes[id] ?? []).find((box) => box.closure === 'opened')
@@ -35,7 +36,7 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
     const step = nextPowerStep(site, opened.id, asker, clock)
     return `${passed}. ${sentence(opened.name)} waits: ${lowerFirst(step.title)}.`
   }
-  if (counts.failed > 0) return `${passed}, ${counts.failed} ${counts.failed === 1 ? 'fails' : 'fail'}.`
+  if (counts.failed > 0) return `${passed}, ${counted(counts.failed, 'fails', 'fail')}.`
   if (counts.points > 0 && counts.passed === counts.points) {
     const left = handoverChecklist(job, site).filter((item) => !item.done).length
     const all = counts.points === 1 ? 'The one point passes' : `All ${counts.points} points pass`

@@ -2,6 +2,9 @@ const ends = { voids: [], alarms: [] }
 
 const sign = { ...ends, reached: [], suspends: [], suspense: false, unexplained: false }
 
+/** A tester of which nothing is known but its name, range and calibration. */
+export const plainTester = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
+
 export const withEnds = (payload: Record<string, unknown>) => ({ ...ends, ...payload })
 
 // Assigned, not spread: three times as fast where ten thousand old readings are lifted.

@@ -1,3 +1,4 @@
+import { plainTester } from '../site/lifts'
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
 import { decideJob, emptyJob, findingsOf, judgePlan, jobStream, type JobCommand, type JobContext, type JobState } from '../job'
@@ -177,8 +178,6 @@ export const byHand = (role: 'line' | 'neutral' | 'load' | 'ground') =>
 
 type Result = { ok: true; events: StreamEvent[] } | { ok: false; refusal: Refusal }
 
-const asBought = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
-
 /** A site and a job in memory: commands are decided and folded as the server does, without a database. */
 export class Scenario {
   readonly newId = idCounter()
@@ -192,11 +191,18 @@ export class Scenario {
   /** The date at the site, where it is not that of UTC. */
   today: string | null = null
   instruments: Record<string, InstrumentSnapshot> = {
-    good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01', ...asBought },
-    old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01', ...asBought },
-    highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01', ...asBought },
-    detector: { name: 'two-pole detector', serial: '4', kind: 'twoPole', calibrationDue: '2027-01-01', ...asBought, lowestStepVolts: 12 },
-    pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01', ...asBought },
+    good: { name: 'tester', serial: '1', kind: 'both', calibrationDue: '2027-01-01', ...plainTester },
+    old: { name: 'old tester', serial: '2', kind: 'both', calibrationDue: '2026-01-01', ...plainTester },
+    highOnly: { name: 'pocket meter', serial: '3', kind: 'high', calibrationDue: '2027-01-01', ...plainTester },
+    detector: {
+      name: 'two-pole detector',
+      serial: '4',
+      kind: 'twoPole',
+      calibrationDue: '2027-01-01',
+      ...plainTester,
+      lowestStepVolts: 12,
+    },
+    pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01', ...plainTester },
   }
   offCrew = new Set<string>()
   offVisit = new Set<string>()

@@ -25,5 +25,6 @@ export async function closeDatabase(): Promise<void> {
   await closing?.sequelize.close()
 }
 
+export { joined } from './joined'
 export * from './models'
 export { migrate, unitPlacesName } from './migrate'

@@ -46,6 +46,9 @@ export async function viewerOfSession(personId: string, epoch: number): Promise<
   return person && person.active && person.sessionEpoch === epoch ? await viewerOf(person) : null
 }
 
+/** Rows that are a person's to see, where each belongs to a branch: the office's are the company's. */
+export const ownRows = (viewer: Viewer) => ({ companyId: viewer.companyId, ...(isOffice(viewer) ? {} : { branchId: viewer.branchId }) })
+
 /** The office sees every branch of its company; technicians and apprentices see their own. */
 export function seesBranch(viewer: Viewer, row: { companyId: string; branchId: string }): boolean {
   return row.companyId === viewer.companyId && (isOffice(viewer) || row.branchId === viewer.branchId)

@@ -10,11 +10,11 @@ export async function listBranches(viewer: Viewer) {
     where: isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, id: viewer.branchId },
     order: [['name', 'ASC']],
   })
-  return rows.map(({ id, name: branchName, schemeId, timezone: zone, settings }) => ({
+  return rows.map(({ id, name, schemeId, timezone, settings }) => ({
     id,
-    name: branchName,
+    name,
     schemeId,
-    timezone: zone,
+    timezone,
     settings: branchSettingsSchema.parse(settings),
   }))
 }

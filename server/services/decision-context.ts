@@ -3,7 +3,7 @@ import { Op, type Transaction } from 'sequelize'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../core/job'
 import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
-import { database, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
+import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { seal, unseal } from './secrets'
 import type { Asked } from './asked'
@@ -14,13 +14,11 @@ export type OnCrew = (viewer: Viewer, where: { siteId: string } | { jobId: strin
 export async function crewOf(viewers: Viewer[], siteIds: string[], transaction: Transaction): Promise<OnCrew> {
   const people = [...new Set(viewers.filter(({ role }) => role !== 'lead').map(({ personId }) => personId))]
   const rows = people.length
-    ? ((await database().models.visitPeople.findAll({
+    ? await joined<{ personId: string; visit: VisitRow }>(database().models.visitPeople, {
         where: { personId: people },
         include: [{ association: 'visit', where: { siteId: siteIds, status: ['planned', 'onSite'] }, attributes: ['siteId', 'jobId'] }],
         transaction,
-        raw: true,
-        nest: true,
-      })) as unknown as { personId: string; visit: VisitRow }[])
+      })
     : []
   return ({ role, personId }, where) =>
     role === 'lead' ||
@@ -112,7 +110,7 @@ export async function siteContext(
 type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
 /** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
 async function bookedElsewhere(command: Visiting, zone: string, transaction: Transaction): Promise<JobContext['bookedElsewhere']> {
-  const rows = (await database().models.visitPeople.findAll({
+  const rows = await joined<{ person: PersonRow; visit: VisitRow & { site: SiteRow } }>(database().models.visitPeople, {
     where: { personId: command.personIds },
     include: [
       'person',
@@ -130,9 +128,7 @@ async function bookedElsewhere(command: Visiting, zone: string, transaction: Tra
     order: [['visit', 'startsAt', 'ASC']],
     limit: 6,
     transaction,
-    raw: true,
-    nest: true,
-  })) as unknown as { person: PersonRow; visit: VisitRow & { site: SiteRow } }[]
+  })
   const at = (moment: Date) => DateTime.fromJSDate(moment, { zone }).toFormat('d LLL H:mm')
   return rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) }))
 }

@@ -1,15 +1,14 @@
 import { v7 as uuid } from 'uuid'
 import type { company, BodyOf, Instrument } from '../../core/protocol'
 import { database } from '../database'
-import { branchFor, isOffice, needRole, type Viewer } from './access'
+import { branchFor, needRole, ownRows, type Viewer } from './access'
 import { notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
 
 export async function listInstruments(viewer: Viewer): Promise<Instrument[]> {
-  const branch = isOffice(viewer) ? {} : { branchId: viewer.branchId }
   const rows = await database().models.instruments.findAll({
-    where: { companyId: viewer.companyId, ...branch },
+    where: ownRows(viewer),
     order: [['name', 'ASC']],
     raw: true,
   })

@@ -1,7 +1,8 @@
+import { counted } from '../../core/units/counted'
 import { v7 as uuid } from 'uuid'
 import { intakeCommands, readJobFile, readPointsCsv, type FileReading, type JobFile } from '../../core/format'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
-import { database, type CustomerRow, type SiteRow } from '../database'
+import { database, joined, type CustomerRow, type SiteRow } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
@@ -19,12 +20,10 @@ const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
  * Two records of one home would be two energy records: leave to close in one while a tag hangs in the other.
  */
 export async function knownHomes(file: JobFile, companyId: string): Promise<KnownHome[]> {
-  const rows = (await database().models.sites.findAll({
+  const rows = await joined<SiteRow & { customer: CustomerRow }>(database().models.sites, {
     where: { companyId },
     include: ['customer'],
-    raw: true,
-    nest: true,
-  })) as unknown as (SiteRow & { customer: CustomerRow })[]
+  })
   const { customer, site } = file
   return rows.flatMap(({ id, name, address, customer: { name: who, phone, email } }) => {
     const why = [
@@ -49,7 +48,7 @@ export function checkIntake(source: IntakeSource): JobFile {
     throw new ApiError(
       422,
       'fileBroken',
-      `${reading.problems.length} ${reading.problems.length === 1 ? 'thing is' : 'things are'} wrong in this file. Nothing was imported.`,
+      `${counted(reading.problems.length, 'thing is', 'things are')} wrong in this file. Nothing was imported.`,
       reading.problems,
     )
   return reading.value

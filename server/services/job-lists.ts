@@ -1,8 +1,8 @@
 import { col, literal, Op, where, type WhereOptions } from 'sequelize'
 import type { z } from 'zod'
 import type { jobs, CallbackLine, JobLine, SiteLine, UnitLine } from '../../core/protocol'
-import { database, type CallbackRow, type CustomerRow, type JobRow, type SiteRow, type UnitRow } from '../database'
-import { isOffice, type Viewer } from './access'
+import { database, joined, type CallbackRow, type CustomerRow, type JobRow, type SiteRow, type UnitRow } from '../database'
+import { isOffice, ownRows, type Viewer } from './access'
 
 /** Found anywhere in one of these columns; what a person typed counts as it is, its own % and _ too. */
 const found = (columns: string[], search: string): WhereOptions => {
@@ -16,7 +16,7 @@ type JobFilter = z.output<typeof jobs.listJobs.query>
 export async function listJobs(viewer: Viewer, { branchId, status, siteId, search }: JobFilter): Promise<JobLine[]> {
   const branch = isOffice(viewer) ? branchId : viewer.branchId
   const words = wordsOf(search)
-  const rows = (await database().models.jobs.findAll({
+  const rows = await joined<JobRow & { nextVisit: Date | null; site: SiteRow; customer: CustomerRow }>(database().models.jobs, {
     where: {
       companyId: viewer.companyId,
       ...(status ? { status } : {}),
@@ -30,9 +30,7 @@ export async function listJobs(viewer: Viewer, { branchId, status, siteId, searc
     include: ['site', 'customer'],
     order: [['number', 'DESC']],
     limit: 300,
-    raw: true,
-    nest: true,
-  })) as unknown as (JobRow & { nextVisit: Date | null; site: SiteRow; customer: CustomerRow })[]
+  })
   return rows.map(({ site, customer, ...job }) => ({
     id: job.id,
     number: job.number,
@@ -54,9 +52,8 @@ export async function listJobs(viewer: Viewer, { branchId, status, siteId, searc
 const nextVisit = literal("(SELECT MIN(v.starts_at) FROM visits v WHERE v.job_id = jobs.id AND v.status IN ('planned', 'onSite'))")
 
 export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
-  const own = isOffice(viewer) ? {} : { branchId: viewer.branchId }
   return database().models.sites.findAll({
-    where: { companyId: viewer.companyId, ...own },
+    where: ownRows(viewer),
     attributes: ['id', 'name', 'address', 'branchId'],
     order: [['name', 'ASC']],
     raw: true,
@@ -66,18 +63,19 @@ export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
 /** Callbacks, open ones first, then the newest. */
 export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<CallbackLine[]> {
   const branch = isOffice(viewer) ? branchId : viewer.branchId
-  const rows = (await database().models.callbacks.findAll({
-    where: { companyId: viewer.companyId, ...(branch ? { branchId: branch } : {}) },
-    attributes: { include: [[plannedVisit, 'visitAt']] },
-    include: ['job', 'site', 'unit'],
-    order: [
-      [literal("callbacks.status = 'closed'"), 'ASC'],
-      ['openedAt', 'DESC'],
-    ],
-    limit: 200,
-    raw: true,
-    nest: true,
-  })) as unknown as (CallbackRow & { visitAt: Date | null; job: JobRow; site: SiteRow; unit: UnitRow })[]
+  const rows = await joined<CallbackRow & { visitAt: Date | null; job: JobRow; site: SiteRow; unit: UnitRow }>(
+    database().models.callbacks,
+    {
+      where: { companyId: viewer.companyId, ...(branch ? { branchId: branch } : {}) },
+      attributes: { include: [[plannedVisit, 'visitAt']] },
+      include: ['job', 'site', 'unit'],
+      order: [
+        [literal("callbacks.status = 'closed'"), 'ASC'],
+        ['openedAt', 'DESC'],
+      ],
+      limit: 200,
+    },
+  )
   return rows.map(({ job, site, unit, ...callback }) => ({
     id: callback.id,
     jobId: callback.jobId,
@@ -103,19 +101,16 @@ const unitColumns = ['units.serial', 'units.name', 'units.place', 'site.name', '
 /** Installed units by any words of serial, name, home, street, customer or room: where a callback starts. */
 export async function findUnits(viewer: Viewer, search: string): Promise<UnitLine[]> {
   const words = wordsOf(search).split(/\s+/).filter(Boolean).slice(0, 6)
-  const rows = (await database().models.units.findAll({
+  const rows = await joined<UnitRow & { site: SiteRow; job: { customer: CustomerRow } }>(database().models.units, {
     where: {
-      companyId: viewer.companyId,
+      ...ownRows(viewer),
       removedAt: null,
-      ...(isOffice(viewer) ? {} : { branchId: viewer.branchId }),
       [Op.and]: words.map((word) => found(unitColumns, word)),
     },
     include: ['site', { association: 'job', include: ['customer'] }],
     order: [['installedAt', 'DESC']],
     limit: 30,
-    raw: true,
-    nest: true,
-  })) as unknown as (UnitRow & { site: SiteRow; job: { customer: CustomerRow } })[]
+  })
   return rows.map(({ site, job, ...unit }) => ({
     id: unit.id,
     jobId: unit.jobId,

@@ -2,29 +2,19 @@ import { Op, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import type { people, BodyOf, PersonView } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
-import { branchFor, isOffice, type Viewer } from './access'
+import { branchFor, ownRows, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
 import { hashPassword } from './secrets'
 import { forgetTries } from './throttle'
 
-const personView = ({
+const personView = ({ id, branchId, login, name, initials, role, licensed, active, pinHash }: PersonRow): PersonView => ({
   id,
   branchId,
-  login: loginName,
-  name: fullName,
-  initials: letters,
-  role,
-  licensed,
-  active,
-  pinHash,
-}: PersonRow): PersonView => ({
-  id,
-  branchId,
-  login: loginName,
-  name: fullName,
-  initials: letters,
+  login,
+  name,
+  initials,
   role,
   licensed: Boolean(licensed),
   active: Boolean(active),
@@ -32,8 +22,7 @@ const personView = ({
 })
 
 export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
-  const where = isOffice(viewer) ? { companyId: viewer.companyId } : { companyId: viewer.companyId, branchId: viewer.branchId }
-  return (await database().models.people.findAll({ where, order: [['name', 'ASC']] })).map(personView)
+  return (await database().models.people.findAll({ where: ownRows(viewer), order: [['name', 'ASC']] })).map(personView)
 }
 
 /** Tags carry initials: two people of one company never share them. */

@@ -28,6 +28,7 @@ export async function visitsBetween(
       ],
     })
   ).map((row) => row.get({ plain: true })) as (VisitRow & { site: SiteRow; job: JobRow; crew: { personId: string }[] })[]
+  if (rows.length === 0) return []
   const siteIds = [...new Set(rows.map(({ siteId }) => siteId))]
   const tags = await models.hangingTags.findAll({ where: { siteId: siteIds }, attributes: ['siteId', 'initials'], raw: true })
   return rows

@@ -50,7 +50,7 @@ const crews = computed(() => {
       const overrun = visit.status === 'onSite' && nowHour.value > planned ? nowHour.value : null
       const word =
         visit.tags.length && visit.status === 'onSite'
-          ? `power off, ${visit.tags.length} ${visit.tags.length === 1 ? 'tag' : 'tags'}`
+          ? `power off, ${counted(visit.tags.length, 'tag')}`
           : late
             ? 'late'
             : visit.status === 'onSite'

@@ -41,7 +41,7 @@ const sign = () =>
       </p>
       <p class="small">
         The record has {{ site!.onSite[personId] ? 'them on site' : 'them off site'
-        }}<template v-if="minutes !== null">; last heard {{ minutes }} {{ minutes === 1 ? 'minute' : 'minutes' }} ago</template>.
+        }}<template v-if="minutes !== null">; last heard {{ counted(minutes, 'minute') }} ago</template>.
       </p>
       <UCheckbox v-model="verified" label="I have verified that they left the building" />
       <UFormField label="How verified, and who tells them"><UTextarea v-model="reason" :rows="2" /></UFormField>

@@ -65,7 +65,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
 <template>
   <div class="rule pt-3 stack" data-testid="functional">
     <h2 class="kicker">What should happen, and what did</h2>
-    <p v-if="tested" class="soft small">{{ tested }} row{{ tested === 1 ? '' : 's' }} from the functional tests of the points.</p>
+    <p v-if="tested" class="soft small">{{ counted(tested, 'row') }} from the functional tests of the points.</p>
     <div v-for="row in table" :key="keyOf(row, '')" class="test-row">
       <span class="small"
         >{{ row.words

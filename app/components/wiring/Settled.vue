@@ -21,9 +21,7 @@ function words(wire: WireFinding): string {
       <li v-for="wire in findings.wires" :key="wire.letter">
         <b class="mono">{{ wire.letter }}</b>
         <span class="grow" :class="{ soft: stopped || !(wire.settled || wire.joint) }">{{ words(wire) }}</span>
-        <span class="soft small"
-          >{{ wire.readings }} {{ wire.readings === 1 ? 'reading' : 'readings' }}{{ wire.onceMore && !stopped ? ', one more' : '' }}</span
-        >
+        <span class="soft small">{{ counted(wire.readings, 'reading') }}{{ wire.onceMore && !stopped ? ', one more' : '' }}</span>
       </li>
     </ul>
   </details>

@@ -126,7 +126,7 @@ const sentence = computed(() => {
   if (found.state === 'odd') return 'One reading fits nothing, or two disagree: read it again.'
   const settled = `${found.wires.filter((wire) => wire.settled || wire.joint).length} of ${count.value} conductors are settled`
   if (answer.value?.advice.done) return `${settled}; the meter tells no more.`
-  return `${settled}${found.whole ? `, ${found.left} arrangement${found.left === 1 ? '' : 's'} left` : ''}.`
+  return `${settled}${found.whole ? `, ${counted(found.left, 'arrangement')} left` : ''}.`
 })
 
 const sketch = computed(() => sketchOf(props.found, findings.value, props.devices, laid.value))

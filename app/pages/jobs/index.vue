@@ -21,7 +21,7 @@ const sentence = computed(() => {
   if (!jobs.value.length) return filtered.value ? 'No job fits.' : 'No job yet.'
   const open = jobs.value.filter((job) => job.status !== 'handedOver').length
   const failing = jobs.value.filter((job) => job.failed > 0)
-  return `${jobs.value.length} ${jobs.value.length === 1 ? 'job' : 'jobs'}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`
+  return `${counted(jobs.value.length, 'job')}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`
 })
 const zoneOf = (job: JobLine) => session.branchOf(job.branchId)?.timezone ?? 'UTC'
 </script>
@@ -62,8 +62,7 @@ const zoneOf = (job: JobLine) => session.branchOf(job.branchId)?.timezone ?? 'UT
             class="f"
             :style="{ width: `${job.points ? (job.failed / job.points) * 100 : 0}%` }" /></span
         ><span class="mono small"
-          >{{ job.passed }}/{{ job.points
-          }}<span v-if="job.failed" class="bad ms-2">{{ job.failed }} {{ job.failed === 1 ? 'fails' : 'fail' }}</span></span
+          >{{ job.passed }}/{{ job.points }}<span v-if="job.failed" class="bad ms-2">{{ counted(job.failed, 'fails', 'fail') }}</span></span
         ></span
       >
     </NuxtLink>

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { refuse } from '../../stream/envelope'
 import { workOn } from '../changes'
 import { done } from '../context'
@@ -11,7 +12,7 @@ export const keepOldSwitch = jobCommand('keepOldSwitch', {
   decide(job, command: KeepOldSwitch, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
-    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}.`)
+    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${counted(box.gangs, 'gang')}.`)
     if (command.stays && job.boxes[box.id]?.devices[command.gang])
       return refuse('deviceChosen', `A device is chosen for gang ${command.gang} of ${box.name}.`, 'Say first that no device goes in here.')
     return done(oldSwitchKept(command))

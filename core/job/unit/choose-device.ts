@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { withModel } from '../lifts'
 import { judgeDevice, judgeTogether } from '../../fit/device-model'
 import type { DeviceModel } from '../../fit/device-schema'
@@ -36,7 +37,7 @@ export const chooseDevice = jobCommand('chooseDevice', {
   decide(job, command: ChooseDevice, context) {
     const box = boxOf(job, context, command.boxId)
     if (!box) return noBox()
-    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}.`)
+    if (command.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${counted(box.gangs, 'gang')}.`)
     const model = context.model(command.modelId)
     if (!model) return refuse('noSuchModel', 'This model is not in the catalogue.')
     if (unitAt(job, box.id, command.gang))

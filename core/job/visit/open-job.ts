@@ -16,10 +16,7 @@ export const openJob = jobCommand('openJob', {
         if (!box || !command.boxIds.includes(control.boxId))
           return refuse('brokenJob', `${point.name} is switched from a box that is not part of the job.`)
         if (control.gang > box.gangs)
-          return refuse(
-            'brokenJob',
-            `${point.name}: ${box.name} has ${box.gangs} ${box.gangs === 1 ? 'gang' : 'gangs'}, not ${control.gang}.`,
-          )
+          return refuse('brokenJob', `${point.name}: ${box.name} has ${counted(box.gangs, 'gang')}, not ${control.gang}.`)
       }
     }
     return done(jobOpened(command))

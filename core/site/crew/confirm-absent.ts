@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { accept, refuse } from '../../stream/envelope'
 import { alarm } from '../../stream/telling'
 import { end, gone } from '../changes'
@@ -88,6 +89,6 @@ export const absentEnded = siteEvent('absentEnded', {
   },
   say: (payload) =>
     alarm(
-      `confirmed that ${payload.name} is off the site${payload.household ? ` (signed by ${payload.household.name})` : ''}: ${payload.tagIds.length} ${payload.tagIds.length === 1 ? 'tag' : 'tags'} taken off.${ended(payload.voids)}`,
+      `confirmed that ${payload.name} is off the site${payload.household ? ` (signed by ${payload.household.name})` : ''}: ${counted(payload.tagIds.length, 'tag')} taken off.${ended(payload.voids)}`,
     ),
 })

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { adding } from '../../stream/upcast'
 import { accept, refuse } from '../../stream/envelope'
 import { alarm, good } from '../../stream/telling'
@@ -35,7 +36,7 @@ export const finishProof = siteCommand('finishProof', {
       const next = left[0]!
       return refuse(
         'readingsMissing',
-        `${left.length} ${left.length === 1 ? 'reading is' : 'readings are'} not settled.`,
+        `${counted(left.length, 'reading is', 'readings are')} not settled.`,
         `Next: ${next.a} to ${next.b === REFERENCE ? 'reference' : next.b}${next.position.length ? `, ${positionText(site, next.position)}` : ''}${next.status === 'repeatLow' ? ', low impedance' : ''}.`,
       )
     }

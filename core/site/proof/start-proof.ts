@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { boxAt, end, hasAnswered, voidProofs } from '../changes'
 import { endOf, seenTooEarly } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { withEnds } from '../lifts'
+import { plainTester, withEnds } from '../lifts'
 import { isIsolatedFor, minutesBetween, proofMinutesLeft } from '../permissions'
 import { boxName, plateIsOff, unexplainedSign } from '../proofs'
 import { noBox, refuseAnswer } from '../refusals'
@@ -11,8 +11,6 @@ import type { ProofStarted, StartProof } from './start-proof.schema'
 
 /** A mate may start over when an unfinished proof has rested this long. Common practice, no source. */
 const takeOverMinutes = 10
-
-const plainTester = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
 
 export const startProof = siteCommand('startProof', {
   kind: 'work',

@@ -1,3 +1,4 @@
+import { plainTester } from '../lifts'
 import { canClose, canTouch, isIsolatedFor, type SiteCommand } from '../index'
 import type { Actor } from '../../stream'
 import { Chance } from '../../chance'
@@ -5,8 +6,6 @@ import { Crew, type Focus, type Stage } from './people'
 import { childCloses, mate, plot } from './plots'
 import { Record } from './record'
 import { World, type Harm, type Meter, type WorldBox, type WorldConductor } from './world'
-
-const asBought = { lowestStepVolts: null, outOfService: false, provedGoodAt: null }
 
 export interface EpisodeReport {
   steps: number
@@ -278,7 +277,7 @@ function build(chance: Chance, focus: Focus): Stage {
       serial: '',
       kind: fine.range,
       calibrationDue: '2027-01-01',
-      ...asBought,
+      ...plainTester,
       lowestStepVolts: 12,
     })
     record.instruments.set(good.id, {
@@ -286,10 +285,10 @@ function build(chance: Chance, focus: Focus): Stage {
       serial: '',
       kind: good.range,
       calibrationDue: '2027-01-01',
-      ...asBought,
+      ...plainTester,
       lowestStepVolts: 12,
     })
-    record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01', ...asBought })
+    record.instruments.set(old.id, { name: old.id, serial: '', kind: 'both', calibrationDue: '2026-01-01', ...plainTester })
     const person = new Crew(stage, actor, good, old, fine)
     person.back = () => reconnect(stage, person)
     stage.people.push(person)

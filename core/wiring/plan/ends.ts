@@ -18,7 +18,7 @@ export function checkEnds({ plan, wires, say }: Judged) {
       say(
         'block',
         'outsideListing',
-        `${name} with ${pigtails + jumpers} pigtail${pigtails + jumpers === 1 ? '' : 's'} is ${counted(count, 'conductor')}; the connector is listed for ${splice.holds}.`,
+        `${name} with ${counted(pigtails + jumpers, 'pigtail')} is ${counted(count, 'conductor')}; the connector is listed for ${splice.holds}.`,
       )
     else if (splice.holds === null)
       say('warn', 'listingUnknown', `${name}: look up what the connector is listed for, ${counted(count, 'conductor')} here.`)

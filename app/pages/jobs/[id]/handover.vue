@@ -16,7 +16,7 @@ const sentence = computed(() => {
   if (obstacles.value.length === 0) return 'Everything is shown, tested and signed. It can be handed over.'
   const left = items.value.length - done.value
   return left
-    ? `${done.value} of ${items.value.length} items are done; ${left} ${left === 1 ? 'is' : 'are'} left before the signature.`
+    ? `${done.value} of ${items.value.length} items are done; ${counted(left, 'is', 'are')} left before the signature.`
     : 'Only the signature is left.'
 })
 const toggle = (id: string) =>

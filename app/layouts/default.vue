@@ -25,8 +25,10 @@ const isHere = (to: string) => route.path === to || route.path.startsWith(`${to}
 
 const menuOpen = ref(false)
 const menuHere = ref(false)
+const loadMenu = () => import('~/components/common/WhoMenu.vue')
+void firstPageStands.then(loadMenu).catch(() => undefined)
 async function openMenu() {
-  if (!menuHere.value) await import('~/components/common/WhoMenu.vue')
+  await loadMenu()
   menuHere.value = true
   menuOpen.value = true
 }

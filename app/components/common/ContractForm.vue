@@ -24,8 +24,8 @@ function show(wrong: Problem) {
 function incomplete({ errors }: FormErrorEvent) {
   const details = errors.map(({ name, message }) => ({ where: name ?? '', problem: message }))
   show({ status: 400, code: 'badBody', message: 'Something is not right yet. Nothing was sent.', details })
-  const first = errors[0]?.id ? document.getElementById(errors[0].id) : null
-  first?.focus()
+  // The form lets its fields go only after this.
+  setTimeout(() => frame.value?.querySelector<HTMLElement>(`[name="${errors[0]?.name ?? ''}"]`)?.focus())
 }
 async function save(body: Body) {
   busy.value = true

@@ -67,7 +67,7 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     }
     await lead.goto('/day')
     await hand.tap(steps.getByRole('link', { name: /^A tester/ }))
-    await expect(lead.getByText('There is no tester yet: nobody can prove a box dead.')).toBeVisible()
+    await expect(lead.getByText('There is no tester yet. Without one nobody can prove a box dead.')).toBeVisible()
     await hand.tap(lead.getByRole('button', { name: 'Tester', exact: true }))
     await hand.write('Name', 'Two-range tester')
     await hand.write('Serial', 'T-1')
@@ -233,7 +233,7 @@ test('a new company takes two jobs in and does them by what the page says next',
       'stair head': { cables: [twoAndGround, 'three and ground'] },
     }
     const follower = new Follower(kit, jobId, worlds, [unit(plain, 1), unit('Relay module, one channel', 2)], 'KM blue')
-    await follower.until(() => kit.getByTestId('next-step').getByText('Every device joined and named').isVisible())
+    await follower.until(() => kit.getByTestId('next-step').getByText('Every device paired and named').isVisible())
     // The guide went from box to box, to the power and to the tests by itself.
     for (const said of ['Go to hall door', 'Go to stair foot', 'Go to stair head', 'Test its points'])
       expect(follower.path.some((one) => one.startsWith(said))).toBe(true)
@@ -268,7 +268,7 @@ test('a new company takes two jobs in and does them by what the page says next',
     const take = kit.getByRole('button', { name: 'Take the signature' })
     await glass.click()
     // A dot is none.
-    await expect(kit.getByText('That is a dot: sign with the whole name.')).toBeVisible()
+    await expect(kit.getByText('That is not a signature: sign with the whole name.')).toBeVisible()
     await expect(take).toBeDisabled()
     await glass.scrollIntoViewIfNeeded()
     const at = (await glass.boundingBox())!

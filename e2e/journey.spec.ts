@@ -116,7 +116,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.getByRole('button', { name: 'I opened breaker 2' }).click()
     // The lock had not held: its owner looks at it and says what had happened.
     await expect(ann.getByRole('button', { name: 'My lock hangs again on 2' })).toBeDisabled()
-    await ann.getByLabel('What had happened to your lock').fill('hasp not closed')
+    await ann.getByLabel('What happened to your lock').fill('hasp not closed')
     await ann.getByRole('button', { name: 'My lock hangs again on 2' }).click()
     await expect(ann.getByTestId('proof-stage')).toContainText('1 of 5')
     await expect(ann.getByText('2 was found closed.')).toBeVisible()
@@ -284,7 +284,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.getByRole('button', { name: 'The plate is off' }).click()
     await proveBox(ann)
     await ann.getByRole('link', { name: 'Callback', exact: true }).click()
-    await ann.getByLabel('Serial of the new unit').fill('GH-7002')
+    await ann.getByLabel('Serial of the new device').fill('GH-7002')
     await ann.getByLabel('Its setup code').fill('MT:Y.K9042C00KA0648G00')
     await ann.getByRole('button', { name: 'Replace device' }).click()
     await expect(ann.getByText('GH-7002 is in.')).toBeVisible()

@@ -63,7 +63,7 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   // A promise around the clock is a slip, said at its field; hours may be written as one writes them.
   const promised = await office.getByLabel('Promised to').inputValue()
   await office.getByLabel('Promised to').fill(await office.getByLabel('Promised from').inputValue())
-  await expect(office.getByText('would be the whole night: which is meant?')).toBeVisible()
+  await expect(office.getByText('would run overnight. Which is meant?')).toBeVisible()
   await expect(office.getByRole('button', { name: 'Save the visit' })).toBeDisabled()
   await office.getByLabel('Promised to').fill(promised)
   await office.getByLabel('Hours').fill('0:15')
@@ -167,7 +167,7 @@ test('an absent person’s tag: a lead says so, a second person confirms; its ow
   await lead.getByLabel('Why the record still has them here').fill('Left for the ferry in a hurry, said so on the phone')
   await lead.getByRole('button', { name: 'Declare Kit Ivers off the site' }).click()
   // The lead alone does not take it off.
-  await expect(lead.getByText('It needs a second person.')).toBeVisible()
+  await expect(lead.getByText('A second person must confirm.')).toBeVisible()
   await bram.getByRole('button', { name: 'I confirm: Kit Ivers has left' }).click()
   await expect(kit.getByTestId('alarm')).toContainText('Odo Reed recorded that a person has left')
   await kit.getByRole('button', { name: 'I have stopped' }).press('Enter')
@@ -194,6 +194,6 @@ test('pairing that fails is noted and retried; the same name is refused', async 
   await unit.getByRole('button', { name: 'Name it' }).click()
   await expect(unit.getByTestId('refusal')).toContainText('“Net store ceiling” is already used in this home.')
   await unit.getByLabel('Name of NL-4114').fill('Net store ceiling strip')
-  await unit.getByRole('button', { name: 'keep it all the same' }).click()
+  await unit.getByRole('button', { name: 'keep it anyway' }).click()
   await expect(unit.getByRole('heading', { name: /Net store ceiling strip/ })).toBeVisible()
 })

@@ -124,7 +124,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await page.keyboard.press('Enter')
   await expect(page.getByRole('dialog')).toContainText('Hands off, step back.')
   await expect(page.getByTestId('stopped')).toContainText('Work is stopped.')
-  await page.getByLabel('Why work goes on').fill('only a trial')
+  await page.getByLabel('Why work restarts').fill('only a trial')
   await page.getByRole('button', { name: 'Work goes on' }).click()
   await expect(page.getByTestId('stopped')).toBeHidden()
 })

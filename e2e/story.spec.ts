@@ -156,11 +156,11 @@ test('Stop: one tap, and everybody here is told; work goes on by whoever stopped
   await expect(b.getByTestId('stopped')).toContainText('smoke or fire')
   // Who did not give it, and is no lead, cannot end it.
   await b.getByRole('button', { name: 'Stop', exact: true }).click()
-  await expect(b.getByRole('dialog')).toContainText('Bram Ash or a lead says when work goes on.')
+  await expect(b.getByRole('dialog')).toContainText('Bram Ash or a lead restarts work.')
   const { violations } = await new AxeBuilder({ page: b }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
   expect(violations.map((violation) => violation.id)).toEqual([])
   await b.keyboard.press('Escape')
-  await a.getByLabel('Why work goes on').fill('a lamp had burst, nothing burns')
+  await a.getByLabel('Why work restarts').fill('a lamp had burst, nothing burns')
   await a.getByRole('button', { name: 'Work goes on' }).click()
   await expect(b.getByTestId('stopped')).toBeHidden()
   for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
@@ -190,9 +190,9 @@ test('leave to close stands on every page until it is answered, and says on each
   await a.getByRole('button', { name: 'I have stopped' }).click()
   for (const path of pages) {
     await a.goto(`/jobs/${jobId}${path}`)
-    await expect(dock).toContainText('Do not close it any more: Tide door is open behind it.')
+    await expect(dock).toContainText('Permit withdrawn. Do not close: Tide door is open behind it.')
   }
-  await dock.getByRole('button', { name: 'Given up, still open' }).click()
-  await expect(dock.getByRole('button', { name: 'Given up, still open' })).toBeHidden()
+  await dock.getByRole('button', { name: 'Not closed, still open' }).click()
+  await expect(dock.getByRole('button', { name: 'Not closed, still open' })).toBeHidden()
   for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
 })

@@ -64,7 +64,7 @@ test('two hidden boxes: the roles come out right, a wrong plan is caught, the ri
     await page.mouse.move(target.x + target.width / 2, target.y + 20, { steps: 8 })
     await page.mouse.up()
     await expect(page.getByRole('button', { name: /^Terminal line: .*B/ })).toBeVisible()
-    await page.getByRole('button', { name: 'Start from the proposal again' }).click()
+    await page.getByRole('button', { name: 'Start again from the proposal' }).click()
     await expect(page.getByTestId('verdicts')).toContainText('works in 2 of 2 positions')
   })
 
@@ -147,7 +147,7 @@ test('old switches that stay, on a phone: a jumper is taken away and laid again,
     await terminal('screw 2 of old switch 1').click()
     await expect(page.getByText('A jumper from screw 2 of old switch 1')).toBeVisible()
     await terminal('switch input 2').click()
-    await expect(verdicts).toContainText('Old switch 1 does nothing: no input hears it.')
+    await expect(verdicts).toContainText('Old switch 1 does nothing: no input sees it.')
   })
   await test.step('by keyboard: the other way round', async () => {
     await terminal('switch input 2').focus()
@@ -157,9 +157,9 @@ test('old switches that stay, on a phone: a jumper is taken away and laid again,
     await expect(verdicts).toContainText('The device hears old switch 1 on switch input 2.')
   })
   await test.step('an old switch goes, and is missed; the proposal again', async () => {
-    await page.getByLabel('Old switch 2 stays, to be heard by a device').click()
+    await page.getByLabel('Old switch 2 stays and signals a device').click()
     await expect(terminal('screw 1 of old switch 2')).toHaveCount(0)
-    await page.getByRole('button', { name: 'Start from the proposal again' }).click()
+    await page.getByRole('button', { name: 'Start again from the proposal' }).click()
     await expect(verdicts).toContainText('The device hears old switch 2 on switch input.')
     await page.getByRole('button', { name: 'Close the breaker and look' }).click()
     await expect(page.getByTestId('tried')).toHaveText('Works as predicted, in every position.')
@@ -178,7 +178,7 @@ test('the other location: the old 3-way left there is caught, a plain switch is 
   await expect(page.getByTestId('around')).toContainText('Other location: take the common off and splice it with B.')
   await pick(page, /^Other location 1$/, 'its 3-way stays as it is')
   await expect(verdicts).toContainText('The device loses its power in 2 of 4 positions.')
-  await pick(page, /^Other location 1$/, 'plain switch, heard here')
+  await pick(page, /^Other location 1$/, 'plain switch, seen by an input here')
   await expect(verdicts).toContainText('works in 4 of 4 positions')
   await page.getByRole('button', { name: 'Close the breaker and look' }).click()
   await expect(page.getByTestId('tried')).toHaveText('Works as predicted, in every position.')
@@ -216,7 +216,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
   await openAndTag(page, '2', 'BA red 1')
   await twoCables(page)
   await prove(page)
-  await page.getByRole('link', { name: 'Find out what each one is' }).click()
+  await page.getByRole('link', { name: 'Identify the conductors' }).click()
 
   // A, B, C come from the panel; D, E, F go to the light.
   // What is usual for two such cables is said; each place can be said by itself.
@@ -254,7 +254,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
 
   // Power for a moment, announced to the mate: nothing is read before.
   await expect(page.getByTestId('next-test')).toBeHidden()
-  await page.getByRole('button', { name: 'My hands are out, ends safe: ask the others' }).click()
+  await page.getByRole('button', { name: 'My hands are out and ends are safe: ask the others' }).click()
   await page.getByRole('button', { name: 'All clear: leave to close 2' }).click()
   await page.getByRole('button', { name: 'It is closed' }).click()
   await page.getByRole('button', { name: 'Kit Ivers is told: start live measurement' }).click()
@@ -278,7 +278,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await page.getByRole('button', { name: 'My lock hangs again on 2' }).click()
     await prove(page)
     await page.getByRole('button', { name: 'Choose Tide switch, with neutral' }).click()
-    await page.getByRole('link', { name: 'Find out what each one is' }).click()
+    await page.getByRole('link', { name: 'Identify the conductors' }).click()
     await expect(page.getByTestId('verdicts')).toContainText('The light on D works in 2 of 2 positions.')
     await expect(page.getByTestId('verdicts')).toContainText('look up what the connector is listed for')
     // A slow line: what is chosen while the last choice is being stored is stored after it.
@@ -320,7 +320,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await mate.context().close()
 
     await page.getByRole('link', { name: 'back to the box' }).click()
-    await expect(page.getByText('As it was laid at the wiring bench.')).toBeVisible()
+    await expect(page.getByText('As planned at the wiring bench.')).toBeVisible()
     const steps = page.locator('.steps').getByRole('checkbox')
     await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
     for (let index = 0; index < (await steps.count()); index++) {
@@ -351,9 +351,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
     // Where a meter tells the fault from the plan.
     await pick(mate, 'First probe, and the non-contact tester', 'load')
     await pick(mate, 'Second probe', 'neutral')
-    await expect(mate.getByTestId('probes')).toContainText(
-      /device off\s*Live: 0 V.*With the fault that explains most: live 1[12]\d(\.\d)? V/,
-    )
+    await expect(mate.getByTestId('probes')).toContainText(/device off\s*Live: 0 V.*With the most likely fault: live 1[12]\d(\.\d)? V/)
     expect(faultsOf(mate)).toEqual([])
   })
   await page.goto(`/jobs/${jobId}/history`)
@@ -371,10 +369,10 @@ test('boxes that switch a light together are one wiring: what one plan wants don
   await test.step('laid at the box of the load', async () => {
     await page.goto(`/jobs/${jobId}/box/${boxes['tide door']}`)
     await page.getByRole('button', { name: 'Choose Relay module, one channel' }).click()
-    await page.getByRole('link', { name: 'Find out what each one is' }).click()
-    await expect(page.getByTestId('group')).toContainText('One wiring with cellar light')
+    await page.getByRole('link', { name: 'Identify the conductors' }).click()
+    await expect(page.getByTestId('group')).toContainText('Wired together with cellar light')
     await expect(page.getByTestId('verdicts')).toContainText('works in 4 of 4 positions')
-    await page.getByRole('button', { name: 'Lay it like this' }).click()
+    await page.getByRole('button', { name: 'Use this plan' }).click()
     await expect(page.getByTestId('accept-plan')).toBeHidden()
     await page.getByRole('link', { name: 'back to the box' }).click()
     await expect(page.getByTestId('elsewhere')).toContainText('Take the common off')
@@ -386,12 +384,12 @@ test('boxes that switch a light together are one wiring: what one plan wants don
     await mate.getByLabel('Your lock').fill('KI blue 3')
     await mate.getByRole('button', { name: 'Hang my tag on 2' }).click()
     await twoCables(mate)
-    await expect(mate.getByTestId('one-wiring')).toContainText('One wiring with tide door')
+    await expect(mate.getByTestId('one-wiring')).toContainText('Wired together with tide door')
     const step = mate.getByRole('checkbox', {
       name: /Take the common off and splice it with the black conductor from tide door \(D there\)/,
     })
     await expect(step).toBeDisabled()
-    await mate.getByRole('link', { name: 'Find out what each one is' }).click()
+    await mate.getByRole('link', { name: 'Identify the conductors' }).click()
     await mate.getByText('This is how it was').waitFor()
     await mate.goBack()
     await prove(mate, sweepBoth)
@@ -402,8 +400,8 @@ test('boxes that switch a light together are one wiring: what one plan wants don
   })
 
   await test.step('taken back at the first box: what was done at the other is to be undone', async () => {
-    await page.getByRole('link', { name: 'Find out what each one is' }).click()
-    await page.getByRole('button', { name: 'Start from the proposal again' }).click()
+    await page.getByRole('link', { name: 'Identify the conductors' }).click()
+    await page.getByRole('button', { name: 'Start again from the proposal' }).click()
     await expect(page.getByTestId('accept-plan')).toBeVisible()
     await expect(mate.getByTestId('to-undo')).toContainText('Take the common off')
     await page.getByRole('link', { name: 'back to the box' }).click()

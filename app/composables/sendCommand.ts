@@ -32,7 +32,7 @@ export interface Seen {
 
 const notHere: Refusal = {
   code: 'notStored',
-  reasons: ['A part of the program has not arrived on this device yet: this was NOT stored.'],
+  reasons: ['Part of the program has not loaded on this device yet. This was NOT stored.'],
   toYes: ['Go where there is a connection, then enter it again.'],
 }
 const refused = (refusal: Refusal): Sent => ({ given: { ok: false, refusal }, outcome: null })

@@ -199,7 +199,7 @@ export function useJobRecord(jobId: string) {
   }
 
   const scheme = computed(() => supplySchemes[site.value?.schemeId ?? 'na120'])
-  const zone = computed(() => branch.value?.timezone ?? 'UTC')
+  const region = computed(() => regionOf(branch.value))
   /** Without network, or with entries the server has not seen, only the stricter rule for that counts. */
   const clock = computed<SafetyClock>(() => ({
     now: nowIso.value,
@@ -230,7 +230,7 @@ export function useJobRecord(jobId: string) {
     branch,
     settings,
     scheme,
-    zone,
+    region,
     clock,
     asker,
     onCrew,
@@ -249,6 +249,7 @@ const recordKey: InjectionKey<JobRecord> = Symbol('job record')
 export function provideJobRecord(jobId: string): JobRecord {
   const record = useJobRecord(jobId)
   provide(recordKey, record)
+  providePlace(() => ({ schemeId: record.scheme.value.id, region: record.region.value }))
   void record.load()
   return record
 }

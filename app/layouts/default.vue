@@ -59,7 +59,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
       </nav>
       <span class="grow" />
       <CommonSync />
-      <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.branch?.timezone ?? 'UTC') }}</span>
+      <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.region) }}</span>
       <UButton variant="ghost" icon="i-lucide-search" aria-label="Find or do (slash)" square @click="paletteOpen = true" />
       <LazyCommonWhoMenu v-if="menuHere" v-model:open="menuOpen" @help="sheetOpen = true" />
       <CommonWhoButton v-else @click="openMenu" />

@@ -3,6 +3,7 @@ import type { UnitLine } from '../../core/protocol'
 import { causeWords, remedyWords } from '../../core/job'
 
 const session = useSession()
+const { t } = useTrade()
 const opening = ref(false)
 const search = ref('')
 const units = ref<UnitLine[]>([])
@@ -50,7 +51,7 @@ async function save() {
     await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
   }
 }
-const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UTC'
+const regionAt = (branchId: string) => regionOf(session.branchOf(branchId))
 </script>
 
 <template>
@@ -79,20 +80,22 @@ const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UT
         <UFormField label="What is wrong, in the customer’s words" name="what"
           ><UTextarea v-model="form.what" name="what" :rows="2" autofocus
         /></UFormField>
-        <UFormField label="Since" name="since"><UInput v-model="form.since" type="date" name="since" /></UFormField>
+        <UFormField label="Since" name="since"><CommonDay v-model="form.since" :region="session.region" name="since" /></UFormField>
         <div class="row wrap">
           <UCheckbox v-model="form.offlineInApp" label="offline in the app" /><UCheckbox
             v-model="form.wallSwitchFlipped"
             label="wall switch was flipped"
           /><UCheckbox v-model="form.routerChanged" label="router changed" /><UCheckbox
             v-model="form.breakerTripped"
-            label="breaker tripped"
+            :label="t('{breaker} tripped')"
           />
         </div>
         <p v-if="form.routerChanged" class="note small">
           A new router is the likeliest cause: ask for the old network name and password first.
         </p>
-        <p v-if="form.breakerTripped" class="note red small">Ask the customer to leave the breaker off until the crew has seen it.</p>
+        <p v-if="form.breakerTripped" class="note red small">
+          {{ t('Ask the customer to leave the {breaker} off until the crew has seen it.') }}
+        </p>
         <CommonRefusal :refusal="refusal" />
         <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.what.trim().length < 5">Open the callback</UButton>
       </form>
@@ -110,13 +113,13 @@ const zoneOf = (branchId: string) => session.branchOf(branchId)?.timezone ?? 'UT
       <span class="small"
         ><b :class="callback.status === 'open' ? 'bad' : callback.status === 'diagnosed' ? 'warn' : 'good'">{{ callback.status }}</b
         ><br /><span class="soft">{{
-          callback.causeKind ? `${causeWords[callback.causeKind as 'wiring']}; ${remedyWords[callback.remedy as 'replace']}` : ''
+          callback.causeKind ? `${t(causeWords[callback.causeKind as 'wiring'])}; ${remedyWords[callback.remedy as 'replace']}` : ''
         }}</span></span
       >
       <span class="small soft"
-        >opened {{ dayAndTime(String(callback.openedAt), zoneOf(callback.branchId)) }}<br />{{
+        >opened {{ dayAndTime(String(callback.openedAt), regionAt(callback.branchId)) }}<br />{{
           callback.visitAt
-            ? `visit ${dayAndTime(callback.visitAt, zoneOf(callback.branchId))}`
+            ? `visit ${dayAndTime(callback.visitAt, regionAt(callback.branchId))}`
             : callback.status === 'closed'
               ? ''
               : 'no visit yet'

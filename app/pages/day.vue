@@ -4,8 +4,8 @@ import type { CallbackLine, DayVisit, JobLine } from '../../core/protocol'
 
 const session = useSession()
 const { now } = useNow()
-const zone = computed(() => session.branch?.timezone ?? 'UTC')
-const day = ref(DateTime.now().setZone(zone.value).toISODate() ?? '')
+const region = computed(() => session.region)
+const day = ref(DateTime.now().setZone(region.value.zone).toISODate() ?? '')
 const planning = ref<JobLine | null>(null)
 const planningCallback = ref<CallbackLine | null>(null)
 const picked = ref<DayVisit | null>(null)
@@ -14,7 +14,7 @@ const cancelReason = ref('')
 const { busy, refusal, run } = useAction()
 
 const range = computed(() => {
-  const start = DateTime.fromISO(day.value, { zone: zone.value }).startOf('day')
+  const start = DateTime.fromISO(day.value, { zone: region.value.zone }).startOf('day')
   return { from: start.toUTC().toISO()!, to: start.plus({ days: 1 }).toUTC().toISO()! }
 })
 const branchQuery = () => ({ query: { branchId: session.branch?.id } })
@@ -33,7 +33,7 @@ const loaded = computed(() => [visitList, jobList, callbackList].every((list) =>
 const problem = computed(() => visitList.problem.value ?? jobList.problem.value)
 const load = () => Promise.all([visitList, jobList, callbackList].map((list) => list.load()))
 
-const isToday = computed(() => DateTime.fromMillis(now.value, { zone: zone.value }).toISODate() === day.value)
+const isToday = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() === day.value)
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
 const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
 const sentence = computed(() => {
@@ -49,8 +49,15 @@ const sentence = computed(() => {
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
   return `${counted(visits.value.length, 'visit')}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
 })
-const shift = (days: number) => (day.value = DateTime.fromISO(day.value, { zone: zone.value }).plus({ days }).toISODate() ?? day.value)
-const dayWords = computed(() => DateTime.fromISO(day.value, { zone: zone.value }).toFormat('cccc d LLLL'))
+const shift = (days: number) =>
+  (day.value = DateTime.fromISO(day.value, { zone: region.value.zone }).plus({ days }).toISODate() ?? day.value)
+const dayWords = computed(() =>
+  DateTime.fromISO(day.value, { zone: 'UTC', locale: region.value.locale }).toLocaleString({
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+  }),
+)
 const branchItems = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
 const branchId = computed({ get: () => session.branch?.id ?? '', set: (id: string) => (session.branchChoice = id) })
 
@@ -85,7 +92,7 @@ function finished() {
           <b>{{ dayWords }}</b>
           <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
         </span>
-        <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(zone).toISODate()!">today</UButton>
+        <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(region.zone).toISODate()!">today</UButton>
         <span class="grow" />
         <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>
       </div>
@@ -93,8 +100,8 @@ function finished() {
       <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
       <CommonProblem :problem="problem" />
       <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
-      <DaySolo :zone="zone" :now="now" />
-      <DayBoard v-if="visits.length" :visits="visits" :zone="zone" :day="day" :now="now" @pick="pick" />
+      <DaySolo :region="region" :now="now" />
+      <DayBoard v-if="visits.length" :visits="visits" :region="region" :day="day" :now="now" @pick="pick" />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>
     </div>
     <aside class="side" aria-label="Not placed yet">
@@ -150,8 +157,8 @@ function finished() {
       <template #body>
         <div v-if="picked" class="stack">
           <p>
-            {{ dayAndTime(picked.startsAt, zone) }}–{{ clockTime(picked.endsAt, zone) }}, promised
-            {{ clockTime(picked.windowFrom, zone) }}–{{ clockTime(picked.windowTo, zone) }}
+            {{ dayAndTime(picked.startsAt, region) }}–{{ clockTime(picked.endsAt, region) }}, promised
+            {{ clockTime(picked.windowFrom, region) }}–{{ clockTime(picked.windowTo, region) }}
           </p>
           <div class="row">
             <CommonWho v-for="id in picked.personIds" :key="id" :person-id="id" /><span class="soft"

@@ -4,9 +4,9 @@ import type { DayVisit } from '../../core/protocol'
 
 const session = useSession()
 const { now } = useNow()
-const zone = computed(() => session.branchOf(session.viewer?.branchId ?? '')?.timezone ?? 'UTC')
+const region = computed(() => regionOf(session.branchOf(session.viewer?.branchId ?? '')))
 /** Today and the week after; another day begins while the page stands. */
-const days = computed(() => daysFromToday(8, zone.value, now.value))
+const days = computed(() => daysFromToday(8, region.value, now.value))
 
 const { answer, loaded, problem } = useList(
   'GET /api/visits',
@@ -15,7 +15,7 @@ const { answer, loaded, problem } = useList(
   { keptAs: () => `${session.viewer?.personId} my visits` },
 )
 const visits = computed(() => answer.value?.visits ?? [])
-const isToday = (visit: DayVisit) => onSameDay(visit.startsAt, new Date(now.value).toISOString(), zone.value)
+const isToday = (visit: DayVisit) => onSameDay(visit.startsAt, new Date(now.value).toISOString(), region.value)
 const today = computed(() => visits.value.filter((visit) => isToday(visit) || visit.status === 'onSite'))
 /** The jobs of the day are put on this device, so that they open where there is no signal. */
 async function keepForTheDay() {
@@ -34,7 +34,7 @@ const sentence = computed(() => {
   if (!current.value) return today.value.length ? 'You are done for today.' : 'No visit for you today.'
   if (current.value.status === 'onSite')
     return `You are at ${current.value.siteName}. ${current.value.passed} of ${current.value.points} points pass.`
-  return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, zone.value)}.`
+  return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, region.value)}.`
 })
 const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 'cancelled' } as Record<string, string>
 </script>
@@ -59,15 +59,15 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
         :class="{ current: visit.id === current?.id }"
       >
         <span class="when mono"
-          ><b>{{ clockTime(visit.startsAt, zone) }}</b
-          ><span v-if="group.list === later" class="soft">{{ dayAndTime(visit.startsAt, zone).split(' ').slice(0, -1).join(' ') }}</span
-          ><span v-else class="soft">{{ clockTime(visit.endsAt, zone) }}</span></span
+          ><b>{{ clockTime(visit.startsAt, region) }}</b
+          ><span v-if="group.list === later" class="soft">{{ dayWord(visit.startsAt, region) }}</span
+          ><span v-else class="soft">{{ clockTime(visit.endsAt, region) }}</span></span
         >
         <span class="grow">
           <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
           <span class="soft small"
             >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
-            {{ clockTime(visit.windowFrom, zone) }}–{{ clockTime(visit.windowTo, zone) }}</span
+            {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region) }}</span
           >
         </span>
         <span class="state"

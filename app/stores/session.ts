@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import type { PersonRole } from '../../core/stream'
+import { regionOf, type Region } from '../../core/units/region'
 import type { Branch, CatalogueModel, Instrument, PersonView, Viewer } from '../../core/protocol'
 
 /** Who is logged in, and the lists of their company that every screen needs. */
@@ -23,6 +24,10 @@ export const useSession = defineStore('session', {
     branchChoice: null as string | null,
   }),
   getters: {
+    /** How times and numbers are written where the office is looking. */
+    region(): Region {
+      return regionOf(this.branch)
+    },
     isOffice: (state) => state.viewer?.role === 'dispatcher' || state.viewer?.role === 'lead',
     branch: (state): Branch | null =>
       state.branches.find((branch) => branch.id === (state.branchChoice ?? state.viewer?.branchId)) ?? state.branches[0] ?? null,

@@ -1,6 +1,6 @@
 import { typedNumber } from './typed-number'
 /** An end of a reading, in words. */
-export const endWord = (end: string) => (end === 'REF' ? 'ground' : end)
+export const endWord = (end: string) => (end === 'REF' ? '{ground}' : end)
 
 /** A number somebody typed, with point or comma; null: none. */
 export function decimal(text: string): number | null {

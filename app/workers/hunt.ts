@@ -1,4 +1,5 @@
 import { huntAt, type SiteHunt, type SiteState } from '../../core/site'
+import { inTrade } from '../../core/units'
 import { answers } from './answers'
 
 /** Plans the next round of a breaker hunt off the page's own thread. */
@@ -6,4 +7,4 @@ export interface HuntTalk {
   question: { site: SiteState; boxIds: string[] }
   answer: SiteHunt
 }
-answers<HuntTalk>(({ site, boxIds }) => huntAt(site, boxIds))
+answers<HuntTalk>(({ site, boxIds }) => inTrade(huntAt(site, boxIds), site.schemeId))

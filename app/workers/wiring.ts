@@ -18,6 +18,7 @@ import {
   type WireReading,
   type WiringPlan,
 } from '../../core/wiring'
+import { inTrade, schemeOf } from '../../core/units'
 import type { ConnectionOrder } from '../../core/connect'
 import { answers } from './answers'
 
@@ -111,4 +112,5 @@ export interface WiringTalk {
   question: WiringQuestion
   answer: ReturnType<typeof answerWiring>
 }
-answers<WiringTalk>(answerWiring)
+// In the words of the box's supply: sentences and labels alike.
+answers<WiringTalk>((question) => inTrade(answerWiring(question), schemeOf(question.found.nominalVolts)))

@@ -22,7 +22,7 @@ export function colourHint(schemeId: SchemeId, colour: ConductorColour): ColourH
       colour === 'blue'
         ? 'Blue is neutral in 230 V work: who wired this home?'
         : colour === 'red'
-          ? 'Red may be a line, a load or a traveler.'
+          ? 'Red may be a line, a load or {a traveler}.'
           : null
     return { suggests: 'hot', source: 'NEC 200.6 (by exclusion)', warning }
   }

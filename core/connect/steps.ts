@@ -3,6 +3,9 @@ import type { DeviceModel, TerminalKey } from '../fit'
 export const conductorRoles = ['line', 'load', 'neutral', 'ground', 'traveler', 'common', 'sense', 'spare'] as const
 export type ConductorRole = (typeof conductorRoles)[number]
 
+/** What somebody who reads a flag calls a role. */
+export const conductorRoleWord = (role: ConductorRole): string => (role === 'ground' || role === 'traveler' ? `{${role}}` : role)
+
 /** How a role may be established. A colour is not among them. */
 export const roleMethods = ['measured', 'continuity', 'traced', 'oldTerminal', 'readings'] as const
 export type RoleMethod = (typeof roleMethods)[number]
@@ -17,9 +20,9 @@ export const roleMethodWords: Record<RoleMethod, string> = {
 export const connectionOrders = ['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'] as const
 export type ConnectionOrder = (typeof connectionOrders)[number]
 export const connectionOrderWords: Record<ConnectionOrder, string> = {
-  groundNeutralLoadLine: 'ground → neutral → load → line last',
-  groundLoadLineNeutral: 'ground → load → line → neutral',
-  loadLineNeutralGround: 'load → line → neutral → ground',
+  groundNeutralLoadLine: '{ground} → neutral → load → line last',
+  groundLoadLineNeutral: '{ground} → load → line → neutral',
+  loadLineNeutralGround: 'load → line → neutral → {ground}',
   any: 'any order, power is off',
 }
 
@@ -74,10 +77,10 @@ export const terminalWords: Record<TerminalKey, string> = {
   line: 'line',
   load: 'load',
   neutral: 'neutral',
-  ground: 'ground',
+  ground: '{ground}',
   common: 'common',
-  traveler1: 'traveler 1',
-  traveler2: 'traveler 2',
+  traveler1: '{traveler} 1',
+  traveler2: '{traveler} 2',
   sense: 'switch input',
   load2: 'load 2',
   fan: 'fan',
@@ -127,7 +130,7 @@ export function connectionSteps(
         id: `connect:${terminal}`,
         phase: 'connect',
         text: planned.idle ? planned.text : `${planned.text} Bottomed, under the clamp, no copper showing; tug it.`,
-        why: 'As it was laid and proven at the bench.',
+        why: 'As planned and verified at the bench.',
         terminal,
         letters: planned.letters,
       })
@@ -138,7 +141,7 @@ export function connectionSteps(
         id: `connect:${terminal}`,
         phase: 'connect',
         text: `Leave the insulating tape on ${word}.`,
-        why: 'An unused traveler is live while the device is on.',
+        why: 'An unused {traveler} is live while the device is on.',
         terminal,
         letters: [],
       })
@@ -147,17 +150,17 @@ export function connectionSteps(
     if (letters.length === 0) {
       const text =
         role === 'ground'
-          ? 'No ground established: stop and ask the licensed person.'
+          ? 'No {ground} established: stop and ask the licensed person.'
           : role === 'sense'
             ? 'No switch input established: cap the lead.'
-            : `No ${role} established for ${word}.`
+            : `No ${conductorRoleWord(role)} established for ${word}.`
       steps.push({
         id: `connect:${terminal}`,
         phase: 'connect',
         text,
         why:
           role === 'ground'
-            ? 'Where an old box has no ground, local code and the licensed person decide. It is never silently skipped.'
+            ? 'Where an old box has no {ground}, local code and the licensed person decide. It is never silently skipped.'
             : 'Establish the role of the conductor first.',
         terminal,
         letters,
@@ -184,7 +187,7 @@ export function connectionSteps(
       id: `connect:${id}`,
       phase: 'connect',
       text: `${text} Tug it.`,
-      why: 'As it was laid and proven at the bench.',
+      why: 'As planned and verified at the bench.',
       terminal: null,
       letters: [],
     })
@@ -195,14 +198,14 @@ export function connectionSteps(
       text: laid?.capped?.length
         ? `Cap ${laid.capped.join(', ')}, and every conductor that stays unused.`
         : 'Cap every conductor that stays unused.',
-      why: 'Bare ends end up against grounds.',
+      why: 'Bare ends end up against {grounds}.',
       terminal: null,
       letters: laid?.capped ?? byRole('spare'),
     },
     {
       id: 'fold',
       phase: 'close',
-      text: `Fold in from the back, grounds away from hots; arrow up${method.keepPlateOff ? '; plate stays off until it works' : ''}.`,
+      text: `Fold in from the back, {grounds} away from {hots}; arrow up${method.keepPlateOff ? '; plate stays off until it works' : ''}.`,
       why: 'Nothing pinched, device level with its row.',
       terminal: null,
       letters: [],

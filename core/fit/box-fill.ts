@@ -82,9 +82,9 @@ function countOf(conductor: FillConductor): number {
 function groundLines(grounds: FillConductor[], edition: NecEdition): FillLine[] {
   if (grounds.length === 0) return []
   const largest = volumePerConductorIn3[grounds.map((ground) => ground.gaugeAwg).reduce(largerAwg)]
-  const first = line(edition === '2017' ? 'all grounds together' : 'grounds, up to four together', 1, largest, '314.16(B)(5)')
+  const first = line(edition === '2017' ? 'all {grounds} together' : '{grounds}, up to four together', 1, largest, '314.16(B)(5)')
   const further = edition === '2017' ? 0 : Math.max(0, grounds.length - 4)
-  return further === 0 ? [first] : [first, line('further grounds, a quarter each', further, largest / 4, '314.16(B)(5)')]
+  return further === 0 ? [first] : [first, line('further {grounds}, a quarter each', further, largest / 4, '314.16(B)(5)')]
 }
 
 /**

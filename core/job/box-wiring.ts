@@ -21,12 +21,12 @@ export function foundBoxOf(
   const breakers = box.breakerIds.flatMap((id) => site.breakers[id] ?? [])
   const circuits = breakers.map((breaker) => breaker.number)
   if (!box.conductors.length) return { ok: false, reason: 'Record the conductors first.' }
-  if (!circuits.length || box.unknownFeed) return { ok: false, reason: 'It is not known what feeds this box: hunt the breaker first.' }
+  if (!circuits.length || box.unknownFeed) return { ok: false, reason: 'It is not known what feeds this box. Trace the {breaker} first.' }
   const twice = circuits.find((number, index) => circuits.indexOf(number) !== index)
   if (twice)
     return {
       ok: false,
-      reason: `Two breakers ${twice}, of two panels, feed this box: nobody could tell here which is meant. Call the licensed lead.`,
+      reason: `Two {breakers} ${twice}, of two {panels}, feed this box, and the bench could not tell them apart. Call the licensed lead.`,
     }
   if (circuits.length > mostCircuits) return { ok: false, reason: `More than ${mostCircuits} circuits in one box: call the licensed lead.` }
   const cables = [...new Set(box.conductors.map((conductor) => conductor.cable || 'cable'))]
@@ -41,7 +41,7 @@ export function foundBoxOf(
     ...notes,
   }
   if (cables.length > mostCables || found.cables.some((cable) => cable.cores.length > mostCores))
-    return { ok: false, reason: 'This box has more cables or conductors than can be worked out: call the licensed lead.' }
+    return { ok: false, reason: 'This box has more cables or conductors than can be worked out. Call the licensed lead.' }
   return { ok: true, found }
 }
 

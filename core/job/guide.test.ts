@@ -136,7 +136,7 @@ test('whoever follows the guide alone has a box wired, the power back and its li
     'door: askClose',
     'door: answer',
     'Test Door light',
-    'Every device joined and named',
+    'Every device paired and named',
   ])
 })
 

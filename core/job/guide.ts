@@ -228,7 +228,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, clock: Sa
   const untested = nextCheck(job, site)
   if (untested) return { kind: 'tests', title: `Test ${untested.point.name}`, why: 'From every place, in every position.' }
   const dark = pointsInOrder(job).find((point) => pointStatus(job, site, point) !== 'passed' && !hasPower(site, point))
-  if (dark) return { kind: 'wait', title: `${dark.name} has no power yet`, why: 'Its breaker is open: look at the panel.' }
+  if (dark) return { kind: 'wait', title: `${dark.name} has no power yet`, why: 'Its {breaker} is open: look at the {panel}.' }
   if (job.handedOverAt)
     return {
       kind: 'leave',

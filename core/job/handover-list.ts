@@ -59,9 +59,9 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     ),
     auto(
       'pairing',
-      'Every device joined and named',
+      'Every device paired and named',
       unpaired.map((unit) => unit.name || unit.serial),
-      'All joined and named.',
+      'All paired and named.',
     ),
     auto(
       'boxes',
@@ -82,7 +82,7 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   if (models.some((model) => model.kind === 'dimmer'))
     shown('dim', 'Shown: dimming and the lowest step', 'Holding, tapping and the level it comes back to.')
   if (points.some((point) => point.controls.length > 1))
-    shown('multiWay', 'Shown: both places of each 3-way', 'The handle no longer tells whether it is on.')
+    shown('multiWay', 'Shown: both places of each {3-way}', 'The handle no longer tells whether it is on.')
   if (points.some((point) => point.load.technology === 'fan' || point.load.technology === 'motor'))
     shown('motor', 'Shown: fan or motor control', 'Pull chain stays on highest.')
   if (points.some((point) => point.mustRun))
@@ -93,12 +93,12 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   shown('noInternet', 'Shown: what works without internet', 'Wall controls go on; the app may not.')
   shown(
     'reset',
-    'Shown: how each device joins again, and what of it loses the pairing',
-    'It differs from model to model: the pack says it for each.',
+    'Shown: how each device is paired again, and what resets it',
+    'It differs from model to model; the pack says how for each.',
   )
   shown('members', 'Household members invited and accepted', 'An invitation alone opens nothing.')
   shown('access', 'Installer’s own access removed and verified', 'Nobody of the crew can reach this home any more.')
-  shown('labels', 'Labels on, panel directory updated', 'The next person at the panel relies on it.')
+  shown('labels', 'Labels on, {panel} directory updated', 'The next person at the {panel} relies on it.')
   shown('warranty', 'Warranty registered', 'With the serials of this record.')
   return items
 }
@@ -114,7 +114,7 @@ export function handoverObstacles(job: JobState, site: SiteState): string[] {
     .filter((item) => !item.done)
     .map((item) => (item.auto ? `${item.text}: ${item.why}` : item.text))
   if (!job.signature) obstacles.push('The customer has not signed.')
-  else if (!signatureIsCurrent(job)) obstacles.push('Something changed after the customer signed: sign again.')
+  else if (!signatureIsCurrent(job)) obstacles.push('Something has changed since the customer signed. Sign again.')
   else {
     const missing = openDefects(job).filter((defect) => !job.signature!.acceptedDefectIds.includes(defect.id))
     if (missing.length) obstacles.push(`The customer has not signed for: ${list(missing.map((defect) => defect.text))}`)

@@ -1,5 +1,6 @@
 import { siteStream, siteWords, type SiteState } from '../site'
 import { understood, type StreamEvent, type StreamKind, type Tone } from '../stream'
+import { inTrade } from '../units/trade-words'
 import { jobStream } from './stream'
 import type { JobState } from './state'
 import { jobWords } from './telling'
@@ -37,7 +38,7 @@ export function historyLine(event: StreamEvent, job: JobState, site: SiteState, 
     receivedAt: event.receivedAt,
     who: event.actor.name,
     initials: event.actor.initials,
-    what: event.actor.via ? `${what} (own PIN, on ${event.actor.via.initials}’s device)` : what,
+    what: inTrade(event.actor.via ? `${what} (own PIN, on ${event.actor.via.initials}’s device)` : what, site.schemeId),
     tone,
   }
 }

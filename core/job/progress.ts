@@ -2,6 +2,8 @@ import { functionalChecks, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
 import type { SiteState } from '../site'
+import { schemeIds } from '../units/scheme'
+import { inTrade } from '../units/trade-words'
 import { laidOn } from '../wiring/plan/connection-list'
 import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from '../wiring/plan/elsewhere-words'
 import type { LightPoint } from './parts.schema'
@@ -151,12 +153,12 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
   const plan = job.boxes[boxId]?.wiring?.plan
   if (planIsRed(job, boxId)) return []
   const fromElsewhere = stepsFromElsewhere(job, boxId, gang).map((one): ConnectionStep => {
-    const ground = one.step.work.does === 'companion' ? ' Its ground, where it has one, to the grounds.' : ''
+    const ground = one.step.work.does === 'companion' ? ' Its {ground}, where it has one, to the {grounds}.' : ''
     return {
       id: one.id,
       phase: 'connect',
       text: `${fromElsewhereWords(job, site, one)}${ground}`,
-      why: `As it was laid for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: both are one wiring. A colour is a hint: ring each conductor out to there before it is joined.`,
+      why: `As planned for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: the two are wired together. A colour is a hint: ring each conductor out to there before it is joined.`,
       terminal: null,
       letters: [],
     }
@@ -168,11 +170,14 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
   return [...own.slice(0, close), ...fromElsewhere, ...own.slice(close)]
 }
 
+/** Is this the sentence, in the words of either supply? */
+const isSaid = (text: string, sentence: string) => schemeIds.some((scheme) => text === inTrade(sentence, scheme))
+
 /** Who did this very step: the same words, at the device that is chosen now. A tick falls with what it was about. */
 export function stepDone(job: JobState, boxId: string, gang: number, step: ConnectionStep): { by: string; at: string } | null {
   const work = job.boxes[boxId]
   const mark = work?.steps[`${gang}:${step.id}`]
-  return mark && mark.text === step.text && (mark.modelId ?? null) === (work.devices[gang]?.model.id ?? null) ? mark : null
+  return mark && isSaid(mark.text, step.text) && (mark.modelId ?? null) === (work.devices[gang]?.model.id ?? null) ? mark : null
 }
 
 /** What was done under another plan or for another device. */

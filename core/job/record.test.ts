@@ -308,7 +308,7 @@ describe('handover', () => {
     scenario.must(sign(scenario))
     expect(handoverObstacles(scenario.job, scenario.site)).toEqual([])
     passAll(scenario)
-    expect(handoverObstacles(scenario.job, scenario.site)).toEqual(['Something changed after the customer signed: sign again.'])
+    expect(handoverObstacles(scenario.job, scenario.site)).toEqual(['Something has changed since the customer signed. Sign again.'])
   })
   test('the list follows from the job: computed items cannot be ticked; a dimmer brings its own', () => {
     const { scenario } = wired()

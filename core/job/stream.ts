@@ -1,4 +1,5 @@
 import { defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
+import { inTrade } from '../units/trade-words'
 import * as box from './box'
 import * as callback from './callback'
 import type { JobContext, JobDecision } from './context'
@@ -31,8 +32,12 @@ export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWord
   },
 })
 
-/** Decides one command against the record of a job and the energy record of its site. */
-export function decideJob(job: JobState, { type, ...given }: JobCommand, context: JobContext): JobDecision {
+/** Decides one command against the record of a job and the energy record of its site. A refusal is in the words of its supply. */
+export function decideJob(job: JobState, command: JobCommand, context: JobContext): JobDecision {
+  const decision = judge(job, command, context)
+  return decision.ok ? decision : inTrade(decision, context.site.schemeId)
+}
+function judge(job: JobState, { type, ...given }: JobCommand, context: JobContext): JobDecision {
   if (job.unknownEvent || context.site.unknownEvent)
     return refuse(
       'updateNeeded',
@@ -42,10 +47,10 @@ export function decideJob(job: JobState, { type, ...given }: JobCommand, context
   if (job.seq === 0 && type !== 'openJob') return refuse('noSuchJob', 'There is no such job.')
   const rules = jobStream.commands.get(type)?.rules
   // Kept on a phone by an earlier program, perhaps.
-  if (!rules) return refuse('unknownCommand', `This program knows no “${type}”.`, 'Enter it again.')
+  if (!rules) return refuse('unknownCommand', `This program does not know “${type}”.`, 'Enter it again.')
   const { by, decide } = rules
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
-  if (by === 'office' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead does this.', 'Ask the dispatcher.')
+  if (by === 'office' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead can do this.', 'Ask the dispatcher.')
   if (!context.onCrew && (by === 'crew' || (by === 'crewOrOffice' && !office)))
     return refuse('notOnCrew', 'You are not on a visit of this job.', 'Ask the dispatcher to put you on it.')
   return decide(job, given as never, context)

@@ -18,7 +18,7 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
       callback.status === 'open'
         ? 'It waits for a diagnosis.'
         : callback.remedy === 'replace' && !callback.replacedBy
-          ? 'It waits for the new unit.'
+          ? 'It waits for the new device.'
           : 'It waits for its tests and closing.'
     return `Callback for ${name}: ${callback.what} ${waits}`
   }

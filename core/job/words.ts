@@ -30,7 +30,7 @@ export const callbackSignWords: Record<(typeof callbackSigns)[number], string> =
   offlineInApp: 'offline in the app',
   wallSwitchFlipped: 'wall switch was flipped',
   routerChanged: 'router changed',
-  breakerTripped: 'breaker tripped',
+  breakerTripped: '{breaker} tripped',
 }
 export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
   replace: 'replace the unit',

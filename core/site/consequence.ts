@@ -84,7 +84,7 @@ export function seenTooEarly(
       `Have ${grant.name} answer the request first.`,
     )
   return basedOnSeq < energySeqOf(site, box)
-    ? refuse('seenTooEarly', 'Power may have been on here after you read this: it says nothing about now.', 'Prove it dead again.')
+    ? refuse('seenTooEarly', 'Power may have been on here since you read this. The reading no longer counts.', 'Prove it dead again.')
     : null
 }
 

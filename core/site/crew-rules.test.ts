@@ -379,7 +379,7 @@ describe('work that is stopped', () => {
     expect(closing).toMatchObject({ ok: false, refusal: { reasons: expect.arrayContaining(['Ben Test stopped the work here.']) } })
     expect(refused(scenario.giveSite({ type: 'stopWork', stopId: scenario.newId() }))).toBe('alreadyStopped')
   })
-  test('anybody may stop it, without network and without a visit; it says what had happened', () => {
+  test('anybody may stop it, without network and without a visit; it says what happened', () => {
     const { scenario, stopId } = stopped(crew.office)
     scenario.must(scenario.giveSite({ type: 'tellStop', stopId, what: 'shock', note: '' }, crew.ben))
     const answer = canTouch(scenario.site, scenario.box('door').id, crew.ann, clock(scenario))

@@ -30,7 +30,7 @@ export function boxName(site: SiteState, box: BoxState): string {
 
 /** A position of the far switches in words. */
 export const positionText = (site: SiteState, position: FarPosition): string =>
-  position.map(({ boxId, side }) => `${site.boxes[boxId] ? boxName(site, site.boxes[boxId]) : 'far switch'} ${side}`).join(', ')
+  position.map(({ boxId, side }) => `${site.boxes[boxId] ? boxName(site, site.boxes[boxId]) : 'other switch'} ${side}`).join(', ')
 
 const positionKey = (position: FarPosition): string =>
   position

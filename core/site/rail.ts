@@ -88,7 +88,7 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
         kind: 'rehang',
         title: `Hang your tag again on ${breakerName(site, suspended)}`,
         why: defeated
-          ? 'The lever was found closed under it. Look at your lock, say what had happened, then prove again.'
+          ? 'The lever was found closed under it. Check your lock, record what happened, then prove again.'
           : 'It was suspended for a moment of power. Lock on, then prove again.',
         breakerId: suspended.id,
       }
@@ -102,8 +102,8 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
     if (sign)
       return {
         kind: 'cause',
-        title: 'Say what the voltage was',
-        why: 'Nothing it could concern is proven again before its cause is recorded.',
+        title: 'Record what the voltage was',
+        why: 'No box it could affect can be proven until its cause is recorded.',
         breakerId: null,
       }
   }
@@ -111,14 +111,14 @@ export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, cloc
     return {
       kind: 'conductors',
       title: 'Record the conductors you see',
-      why: 'Plate off, hands out. Every conductor gets a letter; each one is tested.',
+      why: 'Plate off, hands out. Every conductor gets a letter, and each one is tested.',
       breakerId: null,
     }
   if ((answer.code === 'notProven' || answer.code === 'proofExpired') && !plateIsOff(box))
     return {
       kind: 'plate',
       title: 'Take the plate off',
-      why: 'Hands out. Look at what is in the box; nothing is touched yet.',
+      why: 'Hands out. Look at what is in the box; touch nothing yet.',
       breakerId: null,
     }
   if (answer.code === 'notProven' || answer.code === 'proofExpired') return { kind: 'prove', title: 'Prove it dead', why, breakerId: null }
@@ -162,7 +162,7 @@ export function stepAfterClosing(site: SiteState, boxId: string, asker: Asker): 
     const breakerId = breaker.id
     const grant = grantOn(site, breakerId)
     if (grant?.personId === asker.personId)
-      return step('answer', `You may close ${name}`, 'It counts as live until you say how it is.', { breakerId, id: grant.id })
+      return step('answer', `You may close ${name}`, 'It counts as live until you record its position.', { breakerId, id: grant.id })
     const own = tagsOn(site, breakerId).find((tag) => tag.personId === asker.personId && !tag.company)
     const open = boxesBehind(site, breakerId).find((one) => plateIsOff(one))
     if (own && open)
@@ -173,8 +173,7 @@ export function stepAfterClosing(site: SiteState, boxId: string, asker: Asker): 
     if (own) return step('untag', `Take your tag off ${name}`, 'Nothing behind it is open.', { breakerId, id: own.id })
     if (breaker.state === 'closed') continue
     const may = canClose(site, breakerId, asker)
-    if (may.yes)
-      return step('askClose', `Ask to close ${name}`, 'Nobody’s tag hangs there, and every box behind it is closed up.', { breakerId })
+    if (may.yes) return step('askClose', `Ask to close ${name}`, 'No tag hangs there, and every box behind it is closed up.', { breakerId })
     return step('wait', `${sentence(name)} stays off`, may.reasons.join(' '), { breakerId, boxId: open?.id ?? null })
   }
   return step('test', 'Test its points', 'The power is back.')

@@ -42,14 +42,14 @@ export function judgeReading(volts: number, impedance: Impedance): ReadingJudgem
   if (impedance === 'steps')
     return {
       verdict: size >= liveFromVolts ? 'live' : 'unexplained',
-      title: size >= liveFromVolts ? 'LIVE. Stop, hands off.' : 'A step lights. Stop.',
-      why: 'A two-pole detector loads the conductor: what still lights is fed. Nobody touches this box until the feed is found, open and tagged.',
+      title: size >= liveFromVolts ? 'LIVE. Stop, hands off.' : 'A step is lit. Stop.',
+      why: 'A two-pole detector loads the conductor: if it still lights, the conductor is fed. Nobody touches this box until the feed is found, open and tagged.',
     }
   if (impedance === 'high')
     return {
       verdict: 'repeatLow',
       title: 'Treat as live. Same pair again with low impedance.',
-      why: 'Idle conductors pick up voltage from their cable; a high-impedance meter cannot tell that from a feed.',
+      why: 'Idle conductors pick up voltage from the cable. A high-impedance meter cannot tell that from a feed.',
     }
   if (size >= liveFromVolts)
     return {

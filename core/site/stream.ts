@@ -1,4 +1,5 @@
 import { commandsThat, defineStream, refuse, type CommandsIn, type Decision, type EventDraft, type EventsIn } from '../stream'
+import { inTrade } from '../units/trade-words'
 import * as alarm from './alarm'
 import * as box from './box'
 import { waited, type SiteContext } from './context'
@@ -42,20 +43,28 @@ export const givesUpTypes = commandsThat(siteStream, ({ givesUp }) => givesUp)
 /** What follows from a change elsewhere in the company: nobody gives these by hand. */
 export const systemTypes = commandsThat(siteStream, ({ by }) => by === 'system')
 
-/** Decides one command against the energy record of a site. */
-export function decideSite(site: SiteState, { type, ...given }: SiteCommand, context: SiteContext): Decision<SiteEvent> {
+/** Decides one command against the energy record of a site. A refusal is in the words of its supply. */
+export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {
+  const decision = judge(site, command, context)
+  return decision.ok ? decision : inTrade(decision, site.schemeId)
+}
+function judge(site: SiteState, { type, ...given }: SiteCommand, context: SiteContext): Decision<SiteEvent> {
   const rules = siteStream.commands.get(type)?.rules
   // Kept on a phone by an earlier program, perhaps.
-  if (!rules) return refuse('unknownCommand', `This program knows no “${type}”.`, 'Enter it again.')
+  if (!rules) return refuse('unknownCommand', `This program does not know “${type}”.`, 'Enter it again.')
   const { kind, by, decide } = rules
   if (site.unknownEvent && kind !== 'fact')
     return refuse(
       'updateNeeded',
-      `This program does not understand an entry in the site's record (${site.unknownEvent}).`,
+      `This program does not understand an entry in the record of this site (${site.unknownEvent}).`,
       'Update the program, then try again.',
     )
   if (kind === 'permission' && waited(context))
-    return refuse('onlineOnly', 'This waited without network: things may have changed.', 'Look at the power as it is now, and ask again.')
+    return refuse(
+      'onlineOnly',
+      'This was entered without network, and things may have changed.',
+      'Look at the power as it is now, then ask again.',
+    )
   const office = context.actor.role === 'dispatcher' || context.actor.role === 'lead'
   const mayGive = context.onCrew || kind === 'fact' || by === 'owner' || by === 'system' || (by === 'office' && office)
   if (!mayGive)

@@ -1,3 +1,4 @@
+import { inTrade } from '../units/trade-words'
 import { breakerName } from './names'
 import { boxName } from './proofs'
 import type { SiteState } from './state'
@@ -13,7 +14,7 @@ export function siteWords(site: SiteState): SiteWords {
   const box = (id: string) => (site.boxes[id] ? boxName(site, site.boxes[id]) : 'a box')
   return {
     site,
-    breaker: (id) => (site.breakers[id] ? breakerName(site, site.breakers[id]) : 'a breaker'),
+    breaker: (id) => (site.breakers[id] ? breakerName(site, site.breakers[id]) : inTrade('{a breaker}', site.schemeId)),
     box,
     proofBox: (id) => box(site.proofs[id]?.boxId ?? ''),
   }

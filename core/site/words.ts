@@ -56,12 +56,12 @@ export const instrumentKinds = ['high', 'low', 'both', 'twoPole', 'nonContact'] 
 export const signCauseWords = {
   leverMoved: 'a lever had been moved',
   secondFeed: 'a second feed, found and opened',
-  ghost: 'coupled voltage, dead by low impedance',
-  mistyped: 'mistyped; dead by low impedance',
+  ghost: 'coupled voltage, dead with low impedance',
+  mistyped: 'mistyped; dead with low impedance',
   timer: 'a timer, photocell or relay, now kept off',
   neutralShift: 'the neutral of the supply, shifted against earth',
   testerAtFault: 'the tester is at fault',
-  unknown: 'unknown: the main and all other sources are opened and tagged',
+  unknown: 'unknown: the {main} and all other sources are opened and tagged',
 } as const
 
 /** Ends of a proof that need no facts to be told. */
@@ -70,17 +70,17 @@ export const plainEnds = {
   stricterRules: 'The rules of a proof have become stricter since.',
   lightOn: 'A light was on in a round of openings.',
   voltageSeen: 'A sign of voltage was reported.',
-  partedLive: 'A parted neutral carries voltage.',
+  partedLive: 'An open neutral carries voltage.',
   causeRecorded: 'The cause of a voltage was recorded.',
   doubtClearedLate: 'A doubt was cleared too late.',
-  proverLeft: 'The prover or the licensed witness left the site.',
+  proverLeft: 'The person who proved it, or the licensed witness, left the site.',
   nobodyLicensed: 'No licensed person stands behind this proof any more.',
   feedsChanged: 'The feeds of the box changed.',
   neutralShared: 'A shared neutral was found.',
   otherConductors: 'Other conductors were found in the box.',
   laidOut: 'The office recorded another feed, source or switch here.',
   tagHungAgain: 'The tag was hung again.',
-  tagTakenOff: 'The prover took a tag off.',
+  tagTakenOff: 'The person who proved it took a tag off.',
   boxClosed: 'The box was closed up.',
   boxGuarded: 'The box was capped and guarded.',
 } as const

@@ -7,10 +7,10 @@ import type { z } from 'zod'
 export function plainProblem(issue: z.core.$ZodRawIssue): string | undefined {
   if (issue.code === 'invalid_type') {
     if (issue.input === undefined || issue.input === null) return 'This is missing.'
-    if (issue.expected === 'number') return 'A number is wanted here.'
-    if (issue.expected === 'int') return 'A whole number is wanted here.'
-    if (issue.expected === 'array') return 'A list is wanted here.'
-    return issue.expected === 'string' ? 'Text is wanted here.' : undefined
+    if (issue.expected === 'number') return 'Enter a number here.'
+    if (issue.expected === 'int') return 'Enter a whole number here.'
+    if (issue.expected === 'array') return 'Enter a list here.'
+    return issue.expected === 'string' ? 'Enter text here.' : undefined
   }
   if (issue.code === 'too_small' || issue.code === 'too_big') {
     const limit = issue.code === 'too_small' ? issue.minimum : issue.maximum
@@ -18,7 +18,7 @@ export function plainProblem(issue: z.core.$ZodRawIssue): string | undefined {
     if (issue.origin === 'string')
       return least && Number(limit) <= 1 ? 'This is empty.' : `${least ? 'At least' : 'At most'} ${limit} characters.`
     if (issue.origin === 'array' || issue.origin === 'set')
-      return least && Number(limit) <= 1 ? 'At least one is wanted.' : `${least ? 'At least' : 'At most'} ${limit} entries.`
+      return least && Number(limit) <= 1 ? 'At least one is needed.' : `${least ? 'At least' : 'At most'} ${limit} entries.`
     const sharp = issue.inclusive === false
     return least ? `${sharp ? 'More than' : 'At least'} ${limit}.` : `${sharp ? 'Less than' : 'At most'} ${limit}.`
   }
@@ -29,6 +29,6 @@ export function plainProblem(issue: z.core.$ZodRawIssue): string | undefined {
   }
   if (issue.code === 'invalid_value') return `One of: ${issue.values.map(String).join(', ')}.`
   if (issue.code === 'unrecognized_keys') return `Unknown here: ${issue.keys.join(', ')}.`
-  if (issue.code === 'invalid_union') return 'This is none of what may stand here.'
+  if (issue.code === 'invalid_union') return 'This is not allowed here.'
   return undefined
 }

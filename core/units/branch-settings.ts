@@ -1,7 +1,10 @@
 import { z } from 'zod'
+import { localeIds } from './region'
 
 /** How a branch works where the schools of the trade differ. Defaults: common practice, no source. */
 export const branchSettingsSchema = z.object({
+  /** How times, dates and numbers are written; null: as is usual under the supply. */
+  locale: z.enum(localeIds).nullable().default(null),
   connectionOrder: z
     .enum(['groundNeutralLoadLine', 'groundLoadLineNeutral', 'loadLineNeutralGround', 'any'])
     .default('groundNeutralLoadLine'),

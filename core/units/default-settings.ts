@@ -2,6 +2,7 @@ import type { BranchSettings } from './branch-settings'
 
 /** What a branch that has chosen nothing works by: the defaults of the schema, for screens that do not load it. */
 export const defaultBranchSettings: BranchSettings = {
+  locale: null,
   connectionOrder: 'groundNeutralLoadLine',
   twistFirst: false,
   tapeConnectors: false,

@@ -1,5 +1,7 @@
 /** Units: supply schemes, gauges and rounding. */
 export * from './scheme'
+export * from './trade-words'
+export * from './region'
 export * from './awg'
 export * from './round'
 export * from './branch-settings'

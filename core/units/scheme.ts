@@ -40,3 +40,6 @@ export const supplySchemes: Record<SchemeId, SupplyScheme> = {
     lengthUnit: 'mm',
   },
 }
+
+/** The scheme whose supply has this voltage from line to neutral. */
+export const schemeOf = (nominalVolts: number): SchemeId => (nominalVolts < 160 ? 'na120' : 'iec230')

@@ -153,7 +153,7 @@ export async function loseNetwork(page: Page): Promise<void> {
 /** Schedules what the form says; the demo’s crews have a day of their own, and are booked all the same. */
 export async function schedule(page: Page): Promise<void> {
   const button = page.locator('form').getByRole('button', { name: 'Schedule the visit' })
-  const anyway = page.getByRole('button', { name: 'Book them all the same' })
+  const anyway = page.getByRole('button', { name: 'Book them anyway' })
   await button.click()
   await expect(async () => {
     if (await anyway.isVisible()) await anyway.click()

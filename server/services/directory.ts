@@ -1,9 +1,10 @@
 import Papa from 'papaparse'
 import { directoryOf, type Directory } from '../../core/site'
-import { supplySchemes } from '../../core/units'
+import { momentOf, regionOf, supplySchemes } from '../../core/units'
 import { database, type SiteRow } from '../database'
 import { siteFor, type Viewer } from './access'
-import { day, heading, makePdf, soft, table } from './pdf'
+import { rulesOf } from './branch-rules'
+import { heading, makePdf, soft, table } from './pdf'
 import { readState } from './streams'
 
 /** The panel directory of a site, from its energy record. */
@@ -52,24 +53,26 @@ export async function directoryPdf(viewer: Viewer, siteId: string): Promise<Buff
   const { row, directory } = await siteDirectory(viewer, siteId)
   const { models } = database()
   const [branch, company] = await Promise.all([models.branches.findByPk(row.branchId), models.companies.findByPk(row.companyId)])
+  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const panels = [...new Set(directory.lines.map((line) => line.panel))]
   return makePdf({
-    title: `Panel directory, ${row.name}`,
+    title: `{Panel} directory, ${row.name}`,
     company: company!.name,
     footer: `${company!.name} · ${row.name}`,
     schemeId: branch!.schemeId,
+    region,
     content: [
-      { text: 'Panel directory', style: 'title' },
+      { text: '{Panel} directory', style: 'title' },
       { text: `${row.name}, ${row.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
       {
-        text: `${supplySchemes[branch!.schemeId].name} · as of ${day(new Date().toISOString(), branch!.timezone)}. Confirmed: seen by opening breakers. As found: read off a label or told.`,
+        text: `${supplySchemes[branch!.schemeId].name} · as of ${momentOf(new Date().toISOString(), region)}. Confirmed: seen by opening {breakers}. As found: read off a label or told.`,
         color: soft,
         margin: [0, 2, 0, 0],
       },
       ...panels.flatMap((panel) => [
-        heading(panel || 'Panel'),
+        heading(panel || '{Panel}'),
         table(
-          ['Breaker', 'Rating', 'Label as found', 'Feeds', 'Do not open'],
+          ['{Breaker}', 'Rating', 'Label as found', 'Feeds', 'Do not open'],
           directory.lines
             .filter((line) => line.panel === panel)
             .map((line) => [
@@ -85,11 +88,11 @@ export async function directoryPdf(viewer: Viewer, siteId: string): Promise<Buff
       ...(directory.unknown.length
         ? [
             heading('Feed not known'),
-            { ul: directory.unknown.map((one) => `${one.room}: ${one.box}${one.elsewhere ? ', none of these breakers' : ''}`) },
+            { ul: directory.unknown.map((one) => `${one.room}: ${one.box}${one.elsewhere ? ', none of these {breakers}' : ''}`) },
           ]
         : []),
       {
-        text: 'A directory is a help to find a breaker. It never proves a circuit dead: open, lock, tag and test.',
+        text: 'A directory helps to find {a breaker}. It never proves a circuit dead: open, lock, tag and test.',
         bold: true,
         margin: [0, 16, 0, 0],
       },

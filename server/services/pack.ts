@@ -15,11 +15,12 @@ import {
 import { inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
-import { supplySchemes } from '../../core/units'
+import { momentOf, regionOf, supplySchemes } from '../../core/units'
 import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
+import { rulesOf } from './branch-rules'
 import type { Content } from 'pdfmake/interfaces'
-import { day, heading, makePdf, soft, table } from './pdf'
+import { heading, makePdf, soft, table } from './pdf'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
 
@@ -92,7 +93,7 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
         ? `${unit.pairing.network}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}`
         : unit.model.setupCode === 'none'
           ? 'needs none'
-          : 'not joined',
+          : 'not paired',
     ]
   })
 }
@@ -125,33 +126,33 @@ function wiringPages(job: JobState, site: SiteState): Content[] {
 function withoutInternet(job: JobState, site: SiteState): string[] {
   const models = currentUnits(job).map((unit) => unit.model)
   const lines = [
-    'Every wall control goes on working: on, off and dimming do not need the internet.',
+    'Every wall control keeps working: on, off and dimming do not need the internet.',
     'The app and voice control may not answer away from home; some answer at home on the same Wi-Fi.',
-    'Timers kept in the device itself go on; timers kept in an account on the internet do not run.',
+    'Timers kept in the device itself keep running; timers kept in an online account do not.',
   ]
   if (models.some((model) => model.needsHub))
     lines.push('The hub must stay plugged in at the router. Without it the app does not reach the devices behind it.')
   const withRelays = job.boxIds.filter((id) => wiringOf(job, id).plan?.fixtureRelays.length)
   for (const id of withRelays)
     lines.push(
-      `What ${site.boxes[id]?.name ?? 'a wall control'} switches has its relay at the fixture: it stays live there when it is off. Changing a lamp holder needs the breaker.`,
+      `What ${site.boxes[id]?.name ?? 'a wall control'} switches has its relay at the fixture: it stays live there when it is off. Open its {breaker} before changing a lamp holder.`,
     )
   if (models.some((model) => model.kind === 'dimmer' || model.kind === 'relayModule'))
     lines.push(
-      'A dimmer or a relay that is off is no isolation. Before work on a fixture open its breaker and have a qualified person test it.',
+      'A dimmer or a relay that is off does not isolate anything. Before work on a fixture open its {breaker} and have a qualified person test it.',
     )
   for (const point of pointsInOrder(job).filter((one) => one.mustRun)) {
     const power = testResults(job, site, point).power
     lines.push(
       power?.result === 'pass'
-        ? `${point.name} must not stay off: it came back as set after a power interruption when it was tested. Look at it after each one all the same.`
-        : `${point.name} must not stay off: look at it after each power cut, and switch it on at its wall control.`,
+        ? `${point.name} must not stay off: it came back as set after a power interruption when it was tested. Check it after each one anyway.`
+        : `${point.name} must not stay off: check it after each power cut, and switch it on at its wall control.`,
     )
   }
-  // How a device joins again is a property of its model; nothing is said of one whose maker's steps are not on record.
+  // How a device is paired again is a property of its model; nothing is said of one whose maker's steps are not on record.
   for (const model of new Map(models.map((one) => [one.id, one])).values())
     if (model.pairingSteps.length)
-      lines.push(`${model.maker} ${model.name}, to join it again, which loses its present pairing: ${model.pairingSteps.join('; ')}.`)
+      lines.push(`${model.maker} ${model.name}, to pair it again, which loses its present pairing: ${model.pairingSteps.join('; ')}.`)
   return lines
 }
 
@@ -168,7 +169,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
     readState('site', row.siteId),
   ])
   await logSecretRead(viewer, 'pack', jobId)
-  const zone = branch!.timezone
+  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const defects = openDefects(job)
   const signature = job.signature
   const bytes = await makePdf({
@@ -176,17 +177,18 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
     footer: `${company!.name} · job ${row.number}`,
     company: company!.name,
     schemeId: branch!.schemeId,
+    region,
     content: [
       { text: job.handedOverAt ? 'Handover pack' : 'Handover pack: draft, not handed over yet', style: 'title' },
       { text: `${siteRow.name}, ${siteRow.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
       {
-        text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[branch!.schemeId].name} · made ${day(new Date().toISOString(), zone)}`,
+        text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[branch!.schemeId].name} · made ${momentOf(new Date().toISOString(), region)}`,
         color: soft,
         margin: [0, 2, 0, 0],
       },
       { text: 'Keep this pack like a key: it holds the codes of your devices.', bold: true, margin: [0, 8, 0, 0] },
       heading('Points'),
-      table(['Room', 'Point', 'Load', 'Switched from', 'Breaker', 'Test'], pointRows(job, site), [
+      table(['Room', 'Point', 'Load', 'Switched from', '{Breaker}', 'Test'], pointRows(job, site), [
         'auto',
         'auto',
         '*',
@@ -195,7 +197,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
         'auto',
       ]),
       heading('Circuits'),
-      table(['Panel', 'Breaker', 'Rating', 'Label as found', 'Boxes of this job', 'Do not open'], circuitRows(job, site), [
+      table(['{Panel}', '{Breaker}', 'Rating', 'Label as found', 'Boxes of this job', 'Do not open'], circuitRows(job, site), [
         'auto',
         'auto',
         'auto',
@@ -227,7 +229,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
             stack: [
               { svg: signatureSvg(signature.strokes), width: 180 },
               {
-                text: `${signature.signer}, ${day(signature.at, zone)}${signature.acceptedDefectIds.length ? '. Accepts the open defects above.' : ''}`,
+                text: `${signature.signer}, ${momentOf(signature.at, region)}${signature.acceptedDefectIds.length ? '. Accepts the open defects above.' : ''}`,
               },
             ],
             unbreakable: true,

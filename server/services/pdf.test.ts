@@ -23,6 +23,7 @@ test('a paper with such names is a whole file, in running text, headings and tab
     company: 'Reed',
     footer: 'Reed · Łódź',
     schemeId: 'na120',
+    region: { zone: 'UTC', locale: 'en-US' },
     content: [
       heading('Łódź 🍳'),
       { text: ['plain ', { text: 'Ćma 灯', bold: true }] },

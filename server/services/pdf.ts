@@ -2,7 +2,7 @@ import { createRequire } from 'node:module'
 import { openSync, type Font } from 'fontkit'
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces'
-import type { SchemeId } from '../../core/units'
+import { inRegion, inTrade, type Region, type SchemeId } from '../../core/units'
 
 /** What every printed paper of a company shares: fonts, page, footer, tables. */
 const fontFile = (weight: 400 | 700, part: 'latin' | 'latin-ext' = 'latin') =>
@@ -70,13 +70,17 @@ function printed<T>(node: T): T {
   return Object.fromEntries(Object.entries(node).map(part)) as T
 }
 
+/** Values and dates as they are written there; not in drawings, whose numbers are no text. */
+function written<T>(node: T, region: Region): T {
+  if (Array.isArray(node)) return node.map((one: unknown) => written(one, region)) as T
+  if (typeof node !== 'object' || node === null) return inRegion(node, region.locale)
+  return Object.fromEntries(Object.entries(node).map(([key, one]) => [key, key === 'svg' ? one : written(one as unknown, region)])) as T
+}
+
 /** 210 mm in points of 1/72 in. */
 const pointsOfA4Width = (210 / 25.4) * 72
 const petrol = '#14595d'
 export const soft = '#5b635d'
-/** A moment in words, in the branch's time. */
-export const day = (iso: string, zone: string) =>
-  new Intl.DateTimeFormat('en-GB', { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(new Date(iso))
 export const heading = (text: string): Content => ({ text, style: 'heading' })
 
 export function table(heads: string[], rows: (string | TableCell)[][], widths: (string | number)[]): Content {
@@ -99,14 +103,15 @@ export interface Paper {
   company: string
   footer: string
   schemeId: SchemeId
+  region: Region
   content: Content[]
 }
 
-/** Renders a paper, on Letter where the supply is the 120/240 V one, on A4 elsewhere. */
-export async function makePdf({ title, company, footer, schemeId, content }: Paper): Promise<Buffer> {
+/** Renders a paper in the words of its supply and region, on Letter where the supply is the 120/240 V one, on A4 elsewhere. */
+export async function makePdf({ title, company, footer, schemeId, region, content }: Paper): Promise<Buffer> {
   prepare()
   const definition: TDocumentDefinitions = {
-    info: { title, author: company },
+    info: { title: inTrade(title, schemeId), author: company },
     pageSize: schemeId === 'na120' ? 'LETTER' : 'A4',
     pageMargins: [48, 48, 48, 56],
     defaultStyle: { font: 'Atkinson', fontSize: 9.5, lineHeight: 1.2, color: '#1d2421' },
@@ -119,7 +124,7 @@ export async function makePdf({ title, company, footer, schemeId, content }: Pap
       margin: [48, 16, 48, 0],
       fontSize: 8.5,
     }),
-    content: printed(content),
+    content: printed(written(inTrade(content, schemeId), region)),
   }
   return pdfmake.createPdf(definition).getBuffer()
 }

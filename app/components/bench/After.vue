@@ -5,6 +5,7 @@ import { boxName, breakerName, sentence, stepAfterClosing, type BoxState } from 
 /** A closed box: the next box on its breaker, else the tag off, power back, its points tested; one thing after the other. */
 const props = defineProps<{ box: BoxState }>()
 const { page, job, site, asker, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const step = computed(() => stepAfterClosing(site.value!, props.box.id, asker.value))
 const name = computed(() => (step.value.breakerId ? breakerName(site.value!, site.value!.breakers[step.value.breakerId]!) : ''))
@@ -21,14 +22,14 @@ const ask = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), b
   <div class="stack" data-testid="after-closing">
     <template v-if="other">
       <p class="next-title">Next, on the same breaker: {{ boxName(site!, other) }}</p>
-      <p>{{ sentence(boxName(site!, box)) }} is done. The power comes back once, after both.</p>
+      <p>{{ sentence(boxName(site!, box)) }} is done. The power comes back once, when both are done.</p>
       <JobAct :to="`/jobs/${page?.job.id}/box/${other.id}`">Go to {{ other.name }}</JobAct>
       <UButton variant="link" class="self-start" @click="powerFirst = true">power back first</UButton>
     </template>
     <!-- One’s own leave stands above: it waits for its answer on every page. -->
     <template v-else-if="step.kind !== 'answer'">
-      <p class="next-title">{{ step.title }}</p>
-      <p>{{ step.why }}</p>
+      <p class="next-title">{{ t(step.title) }}</p>
+      <p>{{ t(step.why) }}</p>
       <JobAct v-if="step.kind === 'untag'" :loading="busy" @click="untag">Take my tag off {{ name }}</JobAct>
       <JobAct v-else-if="step.kind === 'askClose'" :loading="busy" :disabled="offline" @click="ask">Ask to close {{ name }}</JobAct>
       <JobAct v-else-if="step.kind === 'test'" :to="`/jobs/${page?.job.id}/tests`">Test its points</JobAct>

@@ -12,7 +12,8 @@ import {
 
 /** There was voltage where none should be: before anything it could concern is proven again, somebody says what it was. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, zone, giveSite } = injectJobRecord()
+const { site, asker, region, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const sign = computed(() => unexplainedSign(site.value!, props.box.id) ?? null)
@@ -32,7 +33,7 @@ const kinds = computed(() => {
     ...(asker.value.licensed && sign.value.instrumentId ? (['testerAtFault'] as const) : []),
     'unknown',
   ]
-  return all.map((value) => ({ value, label: signCauseWords[value] }))
+  return all.map((value) => ({ value, label: t(signCauseWords[value]) }))
 })
 watch(
   () => sign.value?.seq,
@@ -80,14 +81,14 @@ const store = () => run(() => giveSite({ type: 'recordCause', signSeq: sign.valu
         >There was voltage at {{ boxName(site!, at) }}{{ sign.volts === null ? '' : `: ${sign.volts} V`
         }}{{ sign.pair ? `, ${sign.pair.a} to ${sign.pair.b === 'REF' ? 'reference' : sign.pair.b}` : '' }}.</b
       >
-      {{ sign.name }}, {{ clockTime(sign.at, zone) }}. What was it? Nothing it could concern is proven again before this is recorded.
+      {{ sign.name }}, {{ clockTime(sign.at, region) }}. What was it? No box it could affect can be proven until this is recorded.
     </p>
     <UFormField label="It was"><USelect v-model="kind" :items="kinds" placeholder="choose" class="w-full" /></UFormField>
-    <UFormField v-if="kind === 'leverMoved' || kind === 'secondFeed'" label="Which breaker"
+    <UFormField v-if="kind === 'leverMoved' || kind === 'secondFeed'" :label="t('Which {breaker}')"
       ><USelect v-model="breakerId" :items="breakers" placeholder="choose" class="w-full"
     /></UFormField>
     <p v-if="kind === 'leverMoved'" class="small">
-      First say at the panel how you found the lever, and that you opened it. Whose tag hung there looks at their lock.
+      {{ t('First say at the {panel} how you found the lever, and that you opened it. Whoever’s tag hung there checks their lock.') }}
     </p>
     <p v-if="kind === 'secondFeed'" class="small">First open it, and record it as a feed of the box.</p>
     <UFormField v-if="measures" :label="`The same pair again, low impedance, with ${instrument?.name ?? 'the same tester'}`" hint="volts"
@@ -99,9 +100,9 @@ const store = () => run(() => giveSite({ type: 'recordCause', signSeq: sign.valu
       ><UInput v-model="note"
     /></UFormField>
     <p v-if="kind === 'unknown'" class="small">
-      From now on every box it could concern counts as fed by something unknown: the main and all other sources are opened and tagged.
+      {{ t('From now on every box it could concern counts as fed by something unknown. Open and tag the {main} and all other sources.') }}
     </p>
     <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="!ready">That was it</UButton>
+    <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="!ready">Record the cause</UButton>
   </form>
 </template>

@@ -14,7 +14,7 @@ const missing = computed(() => {
   const gangs = Object.keys(work?.devices ?? {}).map(Number)
   if (gangs.some((gang) => !units.some((unit) => unit.gang === gang))) notes.push('A serial or setup code is not stored yet.')
   if (!pictured.value) notes.push('There is no picture from before closing.')
-  if (inDoubtAt(job.value!, props.box.id)) notes.push('Something was done after its proof had ended, and nobody has looked at it yet.')
+  if (inDoubtAt(job.value!, props.box.id)) notes.push('Something was done after its proof had ended, and nobody has checked it yet.')
   for (const gang of gangsOf(props.box)) {
     const steps = stepsFor(job.value!, site.value!, props.box.id, gang, settings.value)
     if (!steps.length && !gangs.includes(gang)) continue
@@ -24,7 +24,7 @@ const missing = computed(() => {
         `Gang ${gang}: ${steps.length ? `${open.length} of ${steps.length} connection steps are not done` : 'no connection steps were followed'}.`,
       )
     if (stepsToUndo(job.value!, props.box.id, gang, steps).length)
-      notes.push(`Gang ${gang}: something done under another plan is not undone.`)
+      notes.push(`Gang ${gang}: something done under another plan has not been undone.`)
   }
   return notes
 })
@@ -48,7 +48,7 @@ async function guard() {
     </ul>
     <slot :pictured="pictured" />
     <div v-if="asking" class="note amber stack" data-testid="close-anyway">
-      <p><b>Close it all the same?</b> What is missing is found at the handover, with the plate on.</p>
+      <p><b>Close it anyway?</b> At the handover the plate is on, and this cannot be added.</p>
       <div class="row wrap">
         <UButton variant="solid" :loading="busy" :disabled="!mayTouch" @click="close">Yes, it is closed</UButton>
         <UButton variant="link" @click="asking = false">Not yet</UButton>

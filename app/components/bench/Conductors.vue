@@ -7,6 +7,7 @@ import { awgSizes, metricSizes } from '../../../core/units'
 const props = defineProps<{ box: BoxState }>()
 const emit = defineEmits<{ done: [] }>()
 const { scheme, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const letterAt = (index: number) => (index < 26 ? String.fromCharCode(65 + index) : `A${String.fromCharCode(65 + index - 26)}`)
 const na = computed(() => scheme.value.id === 'na120')
@@ -68,7 +69,7 @@ async function save() {
     <p class="next-title">Which cables come into {{ box.name }}?</p>
     <p class="soft small">Plate off. Look, do not touch. Every conductor gets a letter and is tested; a colour is a hint, never a role.</p>
     <div class="row wrap" role="group" aria-label="Add a cable">
-      <UButton v-for="shape in shapes" :key="shape.id" icon="i-lucide-plus" @click="addCable(shape)">{{ shape.label }}</UButton>
+      <UButton v-for="shape in shapes" :key="shape.id" icon="i-lucide-plus" @click="addCable(shape)">{{ t(shape.label) }}</UButton>
       <UButton icon="i-lucide-plus" @click="add(nextCable(), 'unknown')">one conductor</UButton>
     </div>
     <fieldset v-for="cable in cables" :key="cable" class="cable">
@@ -88,7 +89,7 @@ async function save() {
         </template>
         <UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Remove ${row.letter}`" @click="remove(row)" />
         <span v-if="colourHint(scheme.id, row.colour).warning" class="hint small warn">{{
-          colourHint(scheme.id, row.colour).warning
+          t(colourHint(scheme.id, row.colour).warning)
         }}</span>
       </div>
       <UButton variant="link" icon="i-lucide-plus" @click="add(cable, 'unknown')">one more in {{ cable }}</UButton>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { connectionOrderWords, missingRoles } from '../../../core/connect'
+import { conductorRoleWord, connectionOrderWords, missingRoles } from '../../../core/connect'
 import {
   elsewhereOpen,
   groupOf,
@@ -24,6 +24,7 @@ const props = defineProps<{
   docked?: boolean
 }>()
 const { job, site, settings, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 
 const points = computed(() => pointsOfBox(job.value!, props.box.id, props.gang))
@@ -34,7 +35,7 @@ const steps = computed(() => stepsFor(job.value!, site.value!, props.box.id, pro
 const toUndo = computed(() => stepsToUndo(job.value!, props.box.id, props.gang, steps.value))
 const red = computed(() => planIsRed(job.value!, props.box.id))
 const planFirst = computed(() => steps.value.length === 0 && (red.value || needsPlan(job.value!, site.value!, props.box.id)))
-/** Where the wiring was laid at the bench it was proven there, with travelers that now carry something else. */
+/** Where the wiring was planned at the bench it was proven there, with travelers that now carry something else. */
 const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
 const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
 /** Boxes of this gang's group whose plan changes this place, and the server has not said how. */
@@ -67,7 +68,7 @@ async function show() {
     <p v-if="stays" class="row wrap">
       <span>The old switch stays.</span
       ><UButton variant="link" :loading="busy" @click="run(() => giveJob({ type: 'keepOldSwitch', boxId: box.id, gang, stays: false }))"
-        >not after all</UButton
+        >undo</UButton
       >
     </p>
     <div v-if="!unit && !docked" class="row wrap">
@@ -79,33 +80,33 @@ async function show() {
     <BenchModels v-if="choosing" :box="box" :gang="gang" @done="choosing = false" />
 
     <template v-if="device || steps.length || toUndo.length || untold.length">
-      <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ connectionOrderWords[settings.connectionOrder] }}</h4>
-      <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ touch.reasons.join(' ') }}</p>
-      <p v-if="laid" class="soft small">As it was laid at the wiring bench.</p>
+      <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ t(connectionOrderWords[settings.connectionOrder]) }}</h4>
+      <p v-if="!touch.yes" class="note amber" data-testid="steps-locked"><b>Locked.</b> {{ t(touch.reasons.join(' ')) }}</p>
+      <p v-if="laid" class="soft small">As planned at the wiring bench.</p>
       <p v-if="planAt" class="soft small" data-testid="one-wiring">
-        One wiring with <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${planAt}`">{{ nameOf(planAt) }}</NuxtLink>: its plan
-        says what is done here.
+        Wired together with <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${planAt}`">{{ nameOf(planAt) }}</NuxtLink>: its
+        plan says what is done here.
       </p>
       <p v-for="id in untold" :key="id" class="note amber">
-        The wiring laid at {{ nameOf(id) }} changes this place. What is done here is not worked out yet: it comes with the network, or lay
-        that wiring once more.
+        The wiring plan of {{ nameOf(id) }} changes this location. Its steps here are not worked out yet: they arrive with the network, or
+        place that wiring again.
       </p>
-      <p v-if="missing.length" class="note amber">Not established yet: {{ missing.join(', ') }}.</p>
+      <p v-if="missing.length" class="note amber">Not established yet: {{ t(missing.map(conductorRoleWord).join(', ')) }}.</p>
       <p v-if="device && planFirst" class="note amber" data-testid="plan-first">
         <b>First the wiring bench.</b>
         {{
           red
-            ? 'Something stands against the wiring that was laid there: nothing is connected by it. Lay it otherwise.'
-            : 'This box has several gangs, feeds or control locations: find out which conductor is what, and lay the wiring there. Its steps follow from that.'
+            ? 'There is a problem with the wiring plan there. Do not connect by it; change the plan first.'
+            : 'This box has several gangs, feeds or control locations: identify the conductors, and place the wiring there. The steps follow from that.'
         }}
         <NuxtLink class="underline" :to="`/jobs/${job!.jobId}/wiring/${box.id}`">To the wiring bench</NuxtLink>
       </p>
       <ul v-if="toUndo.length" class="note red stack" data-testid="to-undo">
         <li v-for="one in toUndo" :key="one.id" class="row wrap">
           <span class="grow"
-            ><b>Undo:</b> {{ one.text }} <span class="soft">({{ one.by }})</span></span
+            ><b>Undo:</b> {{ t(one.text) }} <span class="soft">({{ one.by }})</span></span
           >
-          <UButton :disabled="!touch.yes" @click="mark(one.id, false)">It is undone</UButton>
+          <UButton :disabled="!touch.yes" @click="mark(one.id, false)">Undone</UButton>
         </li>
       </ul>
       <ol class="steps">
@@ -113,8 +114,8 @@ async function show() {
           <UCheckbox
             :model-value="Boolean(stepDone(job!, box.id, gang, step))"
             :disabled="!touch.yes"
-            :label="step.text"
-            :description="step.why"
+            :label="t(step.text)"
+            :description="t(step.why)"
             @update:model-value="(value) => mark(step.id, value === true)"
           />
         </li>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { terminalWords } from '../../../core/connect'
+import { conductorRoleWord, terminalWords } from '../../../core/connect'
 import { rolesIn, stepDone, stepsFor } from '../../../core/job'
 import type { BoxState } from '../../../core/site'
 import { deviceId } from '../../../core/wiring/plan/plan-words'
@@ -8,10 +8,16 @@ import { deviceId } from '../../../core/wiring/plan/plan-words'
 const props = defineProps<{ box: BoxState }>()
 const selected = defineModel<string | null>({ required: true })
 const { job, site, settings } = injectJobRecord()
+const { t } = useTrade()
 
 const roles = computed(() => (job.value ? rolesIn(job.value, props.box.id) : {}))
 const conductors = computed(() =>
-  props.box.conductors.map(({ letter, colour, cable }) => ({ letter, colour, cable, word: roles.value[letter] ?? null })),
+  props.box.conductors.map(({ letter, colour, cable }) => ({
+    letter,
+    colour,
+    cable,
+    word: roles.value[letter] ? t(conductorRoleWord(roles.value[letter])) : null,
+  })),
 )
 const devices = computed(() =>
   Array.from({ length: props.box.gangs }, (_, index) => {
@@ -28,7 +34,7 @@ const devices = computed(() =>
         const step = steps.find((candidate) => candidate.terminal === key)
         return {
           key,
-          word: terminalWords[key],
+          word: t(terminalWords[key]),
           letters: step?.letters ?? [],
           done: Boolean(step && stepDone(job.value!, props.box.id, gang, step)),
         }

@@ -6,6 +6,7 @@ import type { BoxState } from '../../../core/site'
 /** What the plan of this box wants done at the other boxes of its group and at fixtures, and what of it is done. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, settings } = injectJobRecord()
+const { t } = useTrade()
 const shown = computed(() => stepsElsewhere(job.value!, site.value!, props.box.id, settings.value).filter(({ steps }) => steps.length))
 const stateWords = {
   open: () => 'not done',
@@ -22,10 +23,10 @@ const open = computed(() => elsewhereOpen(job.value!, props.box.id))
 
 <template>
   <div v-if="shown.length || fixtures.length || open" class="rule pt-3 stack" data-testid="elsewhere">
-    <h2 class="kicker">This plan, at the other places</h2>
+    <h2 class="kicker">This plan, at the other locations</h2>
     <p v-if="open" class="note amber">
-      The wiring that was laid here changes other places too. What is done there is not worked out yet: it comes with the network, or lay it
-      once more.
+      The wiring plan here changes other locations too. Their steps are not worked out yet: they arrive with the network, or place the
+      wiring again.
     </p>
     <div v-for="place in shown" :key="place.boxId">
       <p>
@@ -33,12 +34,12 @@ const open = computed(() => elsewhereOpen(job.value!, props.box.id))
       </p>
       <ul class="small">
         <li v-for="(step, index) in place.steps" :key="index">
-          {{ step.text }} <b :class="step.state === 'done' ? 'good' : 'warn'">{{ stateWords[step.state](step.by) }}</b>
+          {{ t(step.text) }} <b :class="step.state === 'done' ? 'good' : 'warn'">{{ stateWords[step.state](step.by) }}</b>
         </li>
       </ul>
     </div>
     <ul v-if="fixtures.length" class="small">
-      <li v-for="text in fixtures" :key="text">At the fixture: {{ text }}</li>
+      <li v-for="text in fixtures" :key="text">At the fixture: {{ t(text) }}</li>
     </ul>
   </div>
 </template>

@@ -4,6 +4,7 @@ import type { BoxState } from '../../../core/site'
 
 const props = defineProps<{ box: BoxState }>()
 const { job, scheme, settings } = injectJobRecord()
+const { t, number } = useTrade()
 const devices = computed(() => Object.values(job.value?.boxes[props.box.id]?.devices ?? {}).map((device) => device.model))
 const report = computed(() => reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition))
 const share = computed(() =>
@@ -15,7 +16,9 @@ const share = computed(() =>
   <details class="fill" data-testid="box-fill">
     <summary v-if="report.kind === 'volume'">
       <span :class="report.fill.fits ? '' : 'bad'"
-        >Box fill {{ report.fill.totalIn3.toFixed(2) }} of {{ report.fill.volumeIn3 }} in³{{ report.fill.fits ? '' : ': too full' }}</span
+        >Box fill {{ number(report.fill.totalIn3, 2) }} of {{ number(report.fill.volumeIn3) }} in³{{
+          report.fill.fits ? '' : ': too full'
+        }}</span
       >
       <span class="bar" aria-hidden="true"><i :class="{ over: !report.fill.fits }" :style="{ width: `${share}%` }" /></span>
     </summary>
@@ -27,25 +30,25 @@ const share = computed(() =>
       <table class="plain">
         <tbody>
           <tr v-for="line in report.fill.lines" :key="line.what">
-            <td>{{ line.what }}</td>
-            <td class="mono">{{ line.count }} × {{ line.eachIn3 }}</td>
-            <td class="mono text-right">{{ line.totalIn3.toFixed(2) }}</td>
+            <td>{{ t(line.what) }}</td>
+            <td class="mono">{{ line.count }} × {{ number(line.eachIn3) }}</td>
+            <td class="mono text-right">{{ number(line.totalIn3, 2) }}</td>
             <td class="soft">{{ line.rule }}</td>
           </tr>
           <tr>
             <td><b>Sum</b></td>
             <td />
             <td class="mono text-right">
-              <b>{{ report.fill.totalIn3.toFixed(2) }} in³</b>
+              <b>{{ number(report.fill.totalIn3, 2) }} in³</b>
             </td>
             <td class="soft">NEC 314.16(B), {{ settings.necEdition }}</td>
           </tr>
         </tbody>
       </table>
       <p class="small soft mt-1">
-        Real room left: {{ report.fill.realRoomIn3.toFixed(1) }} in³ after conductors and device bodies. Cut-back conductors keep their free
+        Real room left: {{ number(report.fill.realRoomIn3, 1) }} in³ after conductors and device bodies. Cut-back conductors keep their free
         length (NEC 300.14).<template v-if="report.fill.withModulesIn3">
-          With the module’s body: {{ report.fill.withModulesIn3.toFixed(2) }} in³; the authority decides.</template
+          With the module’s body: {{ number(report.fill.withModulesIn3, 2) }} in³; the authority decides.</template
         >
       </p>
       <p v-if="report.assumed.length" class="small warn">{{ report.assumed.join(', ') }}: no gauge recorded, 12 AWG assumed.</p>

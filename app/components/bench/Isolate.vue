@@ -4,6 +4,7 @@ import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, type BoxS
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, asker, clock, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
@@ -33,7 +34,7 @@ async function saveFeeds() {
     feedsOpen.value = false
 }
 /** Where there is one panel there is one main. */
-const theMain = computed(() => (breaker.value?.role === 'main' && !panelNameOf(site.value!, breaker.value) ? 'the main' : null))
+const theMain = computed(() => (breaker.value?.role === 'main' && !panelNameOf(site.value!, breaker.value) ? t('the {main}') : null))
 const asked = computed(() => Object.values(site.value!.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.value?.id))
 const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
 const rehang = () =>
@@ -58,11 +59,11 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
 
 <template>
   <div class="stack">
-    <p class="next-title">{{ step.title }}</p>
-    <p>{{ step.why }}</p>
+    <p class="next-title">{{ t(step.title) }}</p>
+    <p>{{ t(step.why) }}</p>
     <p v-if="warning" class="note red"><b>Do not open:</b> {{ warning }}</p>
     <template v-if="step.kind === 'open' && breaker">
-      <p class="soft small">Switch the light on first. It going off is evidence, not proof.</p>
+      <p class="soft small">Switch the light on first. If it goes off, that is evidence, not proof.</p>
       <JobAct :loading="busy" @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
         >I opened {{ theMain ?? breakerName(site!, breaker) }}</JobAct
       >
@@ -77,7 +78,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       >
     </template>
     <template v-else-if="step.kind === 'rehang' && breaker">
-      <UFormField v-if="defeated" label="What had happened to your lock"
+      <UFormField v-if="defeated" label="What happened to your lock"
         ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
       /></UFormField>
       <JobAct :loading="busy" :disabled="defeated && hadHappened.trim().length < 3" @click="rehang"
@@ -88,12 +89,12 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       <JobAct :loading="busy" @click="run(() => giveSite({ type: 'openBox', boxId: box.id }))">The plate is off</JobAct>
     </template>
     <UButton v-if="step.kind === 'open' && breaker && !asked" variant="link" class="self-start" :disabled="offline" @click="askOpen"
-      >Ask whoever is at the panel to open {{ theMain ?? markOf(site!, breaker.id) }}</UButton
+      >{{ t('Ask whoever is at the {panel} to open') }} {{ theMain ?? markOf(site!, breaker.id) }}</UButton
     >
-    <p v-else-if="step.kind === 'open' && asked" class="note hot">Asked: whoever is at the panel sees it.</p>
+    <p v-else-if="step.kind === 'open' && asked" class="note hot">{{ t('Asked. Whoever is at the {panel} sees it.') }}</p>
     <CommonRefusal :refusal="refusal" />
     <template v-if="box.closure === 'looking'">
-      <p class="note hot"><b>The plate is off with the power on.</b> Look, touch nothing.</p>
+      <p class="note hot"><b>The plate is off with the power on.</b> Look. Touch nothing.</p>
       <UButton :to="`/jobs/${job?.jobId}/wiring/${box.id}`" block>Read it live at the wiring bench</UButton>
       <UButton variant="outline" block :loading="busy" @click="run(() => giveSite({ type: 'closeBox', boxId: box.id }))"
         >The plate is on again</UButton
@@ -104,14 +105,14 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     >
     <div v-if="looking && box.closure === 'closed'" class="note stack">
       <p>
-        Plate off, nothing touched, everything in there is live. With the old switch still on, the live readings of the wiring bench can be
-        taken now; then the power goes off once.
+        Plate off, touch nothing, everything in there is live. With the old switch still connected, the live readings of the wiring bench
+        can be taken now, so the power goes off only once.
       </p>
       <BenchWarn act="I take the plate off and look" :busy="busy" @go="lookIn" />
     </div>
-    <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">The feed is another one, or there are two</UButton>
+    <UButton variant="link" class="self-start" @click="feedsOpen = !feedsOpen">Another feed, or two</UButton>
     <form v-if="feedsOpen" class="stack note" @submit.prevent="saveFeeds">
-      <p>Which breakers feed this box, as far as you know now?</p>
+      <p>{{ t('Which {breakers} feed this box, as far as you know now?') }}</p>
       <div class="row wrap">
         <UCheckbox
           v-for="candidate in breakers"
@@ -121,7 +122,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
           @update:model-value="toggle(candidate.id)"
         />
       </div>
-      <UCheckbox v-model="unknown" label="There may be another feed that is not known" />
+      <UCheckbox v-model="unknown" label="There may be another, unknown feed" />
       <UFormField label="How do you know"><UInput v-model="basis" placeholder="went dark when 9 was opened" /></UFormField>
       <UButton type="submit" :loading="busy" :disabled="basis.trim().length < 3">Record the feeds</UButton>
     </form>

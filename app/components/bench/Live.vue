@@ -5,6 +5,7 @@ import { energiseWords } from '../../../core/site'
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
 const props = defineProps<{ box: BoxState }>()
 const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const open = ref<'measure' | 'moment' | 'neutral' | null>(null)
 const toggle = (what: typeof open.value) => (open.value = open.value === what ? null : what)
@@ -63,7 +64,7 @@ const testEnds = () =>
     <p v-if="measuring" class="note red">
       <b>{{ measuring.personId === asker.personId ? 'You measure' : `${measuring.name} measures` }} live here.</b>
       <template v-if="measuring.personId === asker.personId">
-        {{ mayMeasure.yes ? 'Probes only, no fingers.' : (mayMeasure as { reasons: string[] }).reasons.join(' ') }}
+        {{ mayMeasure.yes ? 'Probes only, no fingers.' : t((mayMeasure as { reasons: string[] }).reasons.join(' ')) }}
         <UButton :loading="busy" @click="run(() => giveSite({ type: 'endMeasuring', measureId: measuring!.id }))"
           >Finished measuring</UButton
         ></template
@@ -71,7 +72,7 @@ const testEnds = () =>
     </p>
     <form v-if="untested" class="note amber stack" @submit.prevent="testEnds">
       <p>
-        <b>“{{ untested.what }}” is parted. Test both ends with low impedance before anybody reaches in.</b>
+        <b>“{{ untested.what }}” is open. Test both ends with low impedance before anybody reaches in.</b>
       </p>
       <div class="row wrap">
         <UFormField label="End here, V"><UInput v-model="here" inputmode="decimal" /></UFormField>
@@ -93,12 +94,12 @@ const testEnds = () =>
         >Power for a moment</UButton
       >
       <UButton v-if="asker.licensed && !measuring" variant="link" :disabled="offline" @click="toggle('measure')">Measure live</UButton>
-      <UButton v-if="box.conductors.length && !untested" variant="link" @click="toggle('neutral')">Part a neutral</UButton>
+      <UButton v-if="box.conductors.length && !untested" variant="link" @click="toggle('neutral')">Open a neutral</UButton>
     </div>
     <form v-if="open === 'moment'" class="note stack" @submit.prevent="ask">
       <p>
-        Everyone whose tag hangs there, who opened a box behind it or relies on a proof there says clear. Their tags are suspended;
-        afterwards each hangs theirs again and proves again.
+        Everyone whose tag hangs there, who opened a box behind it or relies on a proof there must say clear. Their tags are suspended.
+        Afterwards each of them hangs the tag again and proves again.
       </p>
       <UFormField label="Breaker"
         ><USelect v-model="feedId" :items="feeds.map((breaker) => ({ label: breakerName(site!, breaker), value: breaker.id }))"
@@ -107,13 +108,13 @@ const testEnds = () =>
       <UButton type="submit" variant="solid" :loading="busy" :disabled="!feedId">Ask everyone to stand clear</UButton>
     </form>
     <div v-if="open === 'measure'" class="note stack">
-      <p>For a licensed person, with a mate told. This does not permit touching.</p>
+      <p>For a licensed person, with a crew mate told. This does not permit touching.</p>
       <BenchWarn act="start live measurement" :busy="busy" @go="startMeasuring" />
     </div>
     <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
       <p>
-        A neutral that another circuit uses is live at its far end once parted. Clamp first: below {{ noCurrentBelowAmps }} A counts as
-        nothing, but only with the loads of the other circuits switched on.
+        A neutral that another circuit uses is live at its far end once opened. Clamp first: below {{ noCurrentBelowAmps }} A counts as
+        zero, but only with the loads of the other circuits switched on.
       </p>
       <UFormField label="Which splice"><UInput v-model="what" placeholder="three whites, back left" /></UFormField>
       <UFormField label="Clamp shows, A"><UInput v-model="amps" inputmode="decimal" /></UFormField>

@@ -7,6 +7,7 @@ import type { BoxState } from '../../../core/site'
 const props = defineProps<{ box: BoxState; gang: number }>()
 const emit = defineEmits<{ done: [] }>()
 const { job, scheme, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const points = computed(() => pointsOfBox(job.value!, props.box.id, props.gang))
@@ -46,7 +47,7 @@ async function keep() {
 <template>
   <div class="stack">
     <p v-if="!candidates.length" class="note amber">
-      The catalogue is empty: a lead or the office puts the models in, under <b>Settings</b>, <b>Catalogue</b>.
+      The catalogue is empty. A lead or the office adds models under <b>Settings</b>, <b>Catalogue</b>.
     </p>
     <ul>
       <li v-for="candidate in candidates" :key="candidate.model.id" class="model">
@@ -56,7 +57,7 @@ async function keep() {
             :key="remark.text"
             class="small block"
             :class="remark.severity === 'block' ? 'bad' : 'warn'"
-            >{{ remark.text }}</span
+            >{{ t(remark.text) }}</span
           ></span
         >
         <UButton

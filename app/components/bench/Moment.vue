@@ -8,6 +8,7 @@ const props = defineProps<{
   closed: string[]
 }>()
 const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const feeds = computed(() => props.box.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []))
 const isOn = (breaker: (typeof feeds.value)[number]) => isEnergised(site.value!, breaker)
@@ -39,34 +40,34 @@ const announce = (warnedIds: string[]) =>
 
 <template>
   <div class="stack" data-testid="moment">
-    <p v-if="grant" class="soft">Say how {{ breakerName(site!, site!.breakers[grant.breakerId]!) }} is.</p>
+    <p v-if="grant" class="soft">Record the position of {{ breakerName(site!, site!.breakers[grant.breakerId]!) }}.</p>
     <template v-else-if="tooMany">
       <p class="next-title">Open {{ breakerName(site!, tooMany) }}</p>
-      <p>These readings want {{ closed.length ? `only ${closed.join(' and ')} on` : 'every breaker off' }}.</p>
+      <p>These readings need {{ closed.length ? `only ${closed.join(' and ')} on` : t('every {breaker} off') }}.</p>
       <JobAct :loading="busy" @click="open">I opened {{ breakerName(site!, tooMany) }}</JobAct>
     </template>
     <template v-else-if="wanted && !ask">
       <p class="next-title">Power on {{ name }} for a moment</p>
       <template v-if="mayClose">
-        <p>Nobody’s tag hangs there and no hands are behind it.</p>
+        <p>No tag hangs there and nobody works behind it.</p>
         <JobAct :loading="busy" :disabled="offline" @click="leave">Ask to close {{ name }}</JobAct>
       </template>
       <template v-else-if="asker.licensed">
         <p>
-          Everyone with a tag there or hands behind it says clear. Their tags are suspended; afterwards each hangs theirs again and proves
-          again.
+          Everyone with a tag there, or working behind it, must say clear. Their tags are suspended. Afterwards each of them hangs the tag
+          again and proves again.
         </p>
-        <JobAct :loading="busy" :disabled="offline" @click="askMates">My hands are out, ends safe: ask the others</JobAct>
+        <JobAct :loading="busy" :disabled="offline" @click="askMates">My hands are out and ends are safe: ask the others</JobAct>
       </template>
-      <p v-else>A licensed crew mate asks for it and measures.</p>
+      <p v-else>A licensed crew mate must ask for it and measure.</p>
     </template>
     <p v-else-if="wanted" class="soft">Next: {{ name }} closed, then the readings.</p>
     <template v-else-if="!measure.yes && ['notAnnounced', 'announcedTooLongAgo', 'nobodyWarned'].includes(measure.code)">
       <p class="next-title">Measure live</p>
-      <p>Probes only, no fingers. A mate knows of it. This does not permit touching.</p>
+      <p>Probes only, no fingers. A crew mate has been told. This does not permit touching.</p>
       <BenchWarn act="start live measurement" :busy="busy" @go="announce" />
     </template>
-    <p v-else-if="!measure.yes" class="note amber">{{ [...measure.reasons, ...measure.toYes].join(' ') }}</p>
+    <p v-else-if="!measure.yes" class="note amber">{{ t([...measure.reasons, ...measure.toYes].join(' ')) }}</p>
     <CommonRefusal :refusal="refusal" />
   </div>
 </template>

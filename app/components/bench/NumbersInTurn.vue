@@ -51,7 +51,7 @@ async function next(asTyped = typed.value) {
     </ol>
     <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next()" @reading="take" />
     <JobAct :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next()">{{ last ? button : 'Next' }}</JobAct>
-    <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">from the first again</UButton>
+    <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">start over</UButton>
   </div>
 </template>
 

@@ -4,6 +4,7 @@ import { nextPowerStep, type BoxState } from '../../../core/site'
 /** From closed and live to proven dead: one thing after the other. */
 const props = defineProps<{ box: BoxState }>()
 const { site, asker, clock } = injectJobRecord()
+const { t } = useTrade()
 const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
 const proving = computed(() => props.box.proofId !== null && site.value!.proofs[props.box.proofId]?.status === 'open')
 const isolating = computed(() => ['open', 'tag', 'rehang', 'plate'].includes(step.value.kind))
@@ -18,7 +19,7 @@ const looking = computed(() => props.box.closure === 'looking')
   <LazyBenchConductors v-else-if="step.kind === 'conductors'" :box="box" />
   <LazyBenchProof v-else-if="step.kind === 'prove' || proving" :box="box" />
   <template v-else>
-    <p class="next-title">{{ step.title }}</p>
-    <p>{{ step.why }}</p>
+    <p class="next-title">{{ t(step.title) }}</p>
+    <p>{{ t(step.why) }}</p>
   </template>
 </template>

@@ -18,6 +18,7 @@ import {
 /** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
 const props = defineProps<{ box: BoxState }>()
 const { site, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 
@@ -205,7 +206,7 @@ const recheck = () =>
           : { kind: 'breaker', breakerId: sourceId.value, name: otherSources.value.find((item) => item.value === sourceId.value)!.label },
     }),
   )
-const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'given up at the box' }))
+const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'abandoned at the box' }))
 </script>
 
 <template>
@@ -229,8 +230,11 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
       </p>
 
       <p v-if="dropped" class="note amber" data-testid="dropped">
-        <b>{{ dropped === 1 ? 'One reading' : `${dropped} readings` }} came too soon and {{ dropped === 1 ? 'was' : 'were' }} not taken.</b>
-        Go on with what is asked for here.
+        <b
+          >{{ dropped === 1 ? 'One reading' : `${dropped} readings` }} came too soon and {{ dropped === 1 ? 'was' : 'were' }} not
+          recorded.</b
+        >
+        Continue with what is asked for here.
       </p>
 
       <form v-if="stage === 1" class="stack" @submit.prevent="start">
@@ -246,13 +250,13 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
 
       <form v-else-if="stage === 3 && next && sweeping" class="stack" data-testid="sweep" @submit.prevent="sweep">
         <p v-if="next.position.length" class="note hot">
-          <b>Far switch: {{ positionText(site!, next.position) }}</b>
+          <b>Other location: {{ positionText(site!, next.position) }}</b>
         </p>
         <p>
           {{
             steps
-              ? 'Each pair below, one after the other: does any step light?'
-              : 'Low impedance. Each pair below, one after the other; then the highest value you saw.'
+              ? 'Each pair below, one after the other. Does any step light?'
+              : 'Low impedance. Each pair below, one after the other. Then enter the highest value you saw.'
           }}
         </p>
         <ol class="pairs mono" aria-label="Pairs to read">
@@ -273,7 +277,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
             @reading="typed($event, sweep)"
           />
           <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
-            <b>{{ number }} V is not below 1 V.</b> That pair is stored by itself, so that it is judged.
+            <b>{{ number }} V is not below 1 V.</b> Store that pair on its own, so that it is judged.
           </p>
           <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">{{
             Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
@@ -284,7 +288,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
 
       <form v-else-if="stage === 3 && next" class="stack" @submit.prevent="read">
         <p v-if="next.position.length" class="note hot">
-          <b>Far switch: {{ positionText(site!, next.position) }}</b>
+          <b>Other location: {{ positionText(site!, next.position) }}</b>
         </p>
         <div v-if="last" class="judged" :class="lastJudged?.verdict" data-testid="last-reading">
           <span class="grow"
@@ -293,7 +297,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           ><span class="val">{{ last.volts }} V</span>
         </div>
         <p v-if="lastJudged?.verdict === 'repeatLow'" class="mark">
-          <b>{{ lastJudged.title }}</b><br /><span class="soft">{{ lastJudged.why }}</span>
+          <b>{{ t(lastJudged.title) }}</b><br /><span class="soft">{{ t(lastJudged.why) }}</span>
         </p>
         <div v-if="proof?.instrument.kind === 'both'" class="row" role="group" aria-label="Meter range">
           <UButton
@@ -308,7 +312,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
           >
         </div>
         <p v-else-if="proof?.instrument.kind === 'high' && next.status === 'repeatLow'" class="note amber">
-          <b>This tester has no low impedance and cannot clear that.</b> Give this proof up and start it with one that has.
+          <b>This tester has no low impedance and cannot clear that.</b> Abandon this proof and start again with a tester that has it.
         </p>
         <CommonNumberPad
           v-model="volts"
@@ -320,8 +324,12 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         />
         <div v-if="mayBeShift" class="note amber stack">
           <p>
-            <b>From 1 V up it is not dead.</b> Is it a neutral? Then read the neutral of a live point, or the neutral bar of the panel,
-            against both. Else store it: the proof stops.
+            <b>From 1 V up it is not dead.</b>
+            {{
+              t(
+                'Is it a neutral? Then read the neutral of a live point, or the neutral bar of the {panel}, against both. Otherwise store it: the proof stops.',
+              )
+            }}
           </p>
           <div class="row wrap">
             <UFormField label="That neutral to the reference, V"
@@ -331,7 +339,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
               ><UInput v-model="neutralRead.toConductor" inputmode="decimal"
             /></UFormField>
           </div>
-          <p v-if="isShift"><b>A shifted neutral, no feed.</b> You may work beside it. It is not parted.</p>
+          <p v-if="isShift"><b>A shifted neutral, not a feed.</b> You may work beside it. Do not open it.</p>
         </div>
         <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">Store, next pair</JobAct>
       </form>
@@ -340,8 +348,8 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
 
       <form v-else-if="doing === 'recheck'" class="stack" @submit.prevent="recheck">
         <p class="note amber">
-          <b>The tester showed {{ proof?.sourceVolts }} V before and {{ proof?.recheckVolts }} V now.</b> Try it once more on another known
-          live source: good there, the source had failed; off there, the tester has.
+          <b>The tester showed {{ proof?.sourceVolts }} V before and {{ proof?.recheckVolts }} V now.</b> Try it again on another known live
+          source. If it is good there, the source failed; if not, the tester failed.
         </p>
         <UFormField label="Another known live source"><USelect v-model="sourceId" :items="otherSources" class="w-full" /></UFormField>
         <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="recheck" @reading="typed($event, recheck)" />
@@ -357,7 +365,7 @@ const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.v
         <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">The tester still works</JobAct>
       </form>
       <div class="row wrap">
-        <UButton v-if="proof" variant="link" @click="giveUp">Give this proof up</UButton>
+        <UButton v-if="proof" variant="link" @click="giveUp">Abandon this proof</UButton>
         <UCheckbox v-if="!steps" v-model="linked" label="My meter types its readings here" />
       </div>
     </template>

@@ -16,13 +16,14 @@ const props = defineProps<{ box: BoxState; proof: Proof; again: boolean }>()
 /** What is typed and not stored yet; it outlives this stage of the proof. */
 const typed = defineModel<string>({ required: true })
 const { site, scheme, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 
 const grounds = computed(() => props.box.conductors.filter((conductor) => isEarthMarked(conductor.colour)))
 const pick = ref(grounds.value.length ? `letter:${grounds.value[0]!.letter}` : 'wanderLead')
 const items = computed(() => [
   ...props.box.conductors.map((conductor) => ({
-    label: `${conductor.letter} ${conductor.colour}, as ground of the box`,
+    label: `${conductor.letter} ${conductor.colour}, ${t('{ground}')} of the box`,
     value: `letter:${conductor.letter}`,
   })),
   { label: 'wander lead from the main earth bar', value: 'wanderLead' },
@@ -106,13 +107,16 @@ const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.
         ><UInput v-model="second" placeholder="water pipe, bare metal"
       /></UFormField>
     </template>
-    <p v-else>Look at {{ name }} once more: is it still good?</p>
+    <p v-else>Look at {{ name }} again: is it still good?</p>
     <p v-if="kind === 'livePoint'" class="soft small">
-      Low impedance. Not behind an RCD or GFCI: the tester’s current trips it. Did one trip? Then it says nothing of the reference: see it
-      good by continuity.
+      {{
+        t(
+          'Low impedance. Not behind {a rcd}: the tester’s current trips it. Did one trip? Then this says nothing about the reference: verify it by continuity.',
+        )
+      }}
     </p>
     <p v-else class="soft small">
-      This circuit stays off. At most {{ earthBelowOhms }} Ω besides the leads. Every conductor is read all the same.
+      This circuit stays off. At most {{ earthBelowOhms }} Ω besides the leads. Every conductor is still read.
     </p>
     <BenchNumbersInTurn
       v-model="typed"

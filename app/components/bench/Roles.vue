@@ -1,11 +1,20 @@
 <script setup lang="ts">
-import { colourHint, conductorRoles, roleMethods, roleMethodWords, type ConductorRole, type RoleMethod } from '../../../core/connect'
+import {
+  colourHint,
+  conductorRoleWord,
+  conductorRoles,
+  roleMethods,
+  roleMethodWords,
+  type ConductorRole,
+  type RoleMethod,
+} from '../../../core/connect'
 import type { BoxState } from '../../../core/site'
 
 /** Which conductor is what, and the readings that say so. A line and a neutral are told by live readings only. */
 const props = defineProps<{ box: BoxState }>()
 const selected = defineModel<string | null>({ required: true })
 const { job, scheme, asker, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const known = computed(() => job.value?.boxes[props.box.id]?.roles ?? {})
 const conductor = computed(() => props.box.conductors.find((candidate) => candidate.letter === selected.value) ?? null)
@@ -28,8 +37,8 @@ watch(selected, () => (role.value = null))
 const first = ref('')
 const second = ref('')
 const asks = computed(() => {
-  if (role.value === 'line') return ['To the proven ground, its switch one way, V', 'The same, its switch the other way, V']
-  if (role.value === 'neutral') return ['From the line to it, V', 'From it to the proven ground, V']
+  if (role.value === 'line') return [t('To the proven {ground}, its switch one way, V'), 'The same, its switch the other way, V']
+  if (role.value === 'neutral') return ['From the line to it, V', t('From it to the proven {ground}, V')]
   return method.value === 'continuity' ? ['Continuity, Ω'] : []
 })
 const ready = computed(() => [first.value, second.value].slice(0, asks.value.length).every((text) => !Number.isNaN(typedNumber(text))))
@@ -67,7 +76,7 @@ async function establish() {
         >{{ wire.colour }} <span class="soft small">{{ wire.cable }}</span></span
       >
       <span v-if="known[wire.letter]" class="good"
-        ><b>{{ known[wire.letter]!.role }}</b>
+        ><b>{{ t(conductorRoleWord(known[wire.letter]!.role)) }}</b>
         <span class="small">{{ known[wire.letter]!.method === 'oldTerminal' ? 'old terminal' : known[wire.letter]!.method }}</span></span
       >
       <span v-else class="soft small">suggests {{ colourHint(scheme.id, wire.colour).suggests }}</span>
@@ -81,20 +90,20 @@ async function establish() {
           :variant="(role ?? known[conductor.letter]?.role) === one ? 'solid' : 'outline'"
           :aria-pressed="role === one"
           @click="role = one"
-          >{{ one }}</UButton
+          >{{ t(conductorRoleWord(one)) }}</UButton
         >
       </div>
       <template v-if="role">
-        <p v-if="vital && !asker.licensed" class="small warn">
-          A licensed person measures it while live, or the wiring bench finds it out.
-        </p>
+        <p v-if="vital && !asker.licensed" class="small warn">A licensed person measures it live, or the wiring bench identifies it.</p>
         <p v-else-if="vital" class="small">
-          By live readings only: power for a moment, everyone clear. A terminal, a colour, a traced cable or continuity do not tell it.
+          By live readings only: momentary power, everyone clear. A terminal, a colour, a traced cable or continuity does not establish it.
         </p>
         <USelect v-model="method" :items="methods" aria-label="How it was established" class="w-full" />
         <UFormField v-if="asks[0]" :label="asks[0]"><UInput v-model="first" inputmode="decimal" class="w-full" /></UFormField>
         <UFormField v-if="asks[1]" :label="asks[1]"><UInput v-model="second" inputmode="decimal" class="w-full" /></UFormField>
-        <UButton type="submit" variant="solid" :loading="busy" :disabled="!ready">{{ conductor.letter }} is {{ role }}</UButton>
+        <UButton type="submit" variant="solid" :loading="busy" :disabled="!ready"
+          >{{ conductor.letter }} is {{ t(conductorRoleWord(role)) }}</UButton
+        >
       </template>
     </form>
     <CommonRefusal :refusal="refusal" />

@@ -31,7 +31,7 @@ const tell = (id: string) => (told.value = told.value.includes(id) ? told.value.
       @update:model-value="tell(mate.id)"
     />
     <template v-if="alone.working || !mates.length"
-      ><p v-if="!alone.working">Nobody else is on this visit: somebody has to wait for your word.</p>
+      ><p v-if="!alone.working">Nobody else is on this visit. Somebody must wait for your check-in.</p>
       <PowerSolo
     /></template>
     <JobAct :loading="busy" :disabled="!told.length && !alone.working" @click="emit('go', told)">{{ sentence(props.act) }}</JobAct>

@@ -6,6 +6,7 @@ import type { BoxState } from '../../../core/site'
 const props = defineProps<{ box: BoxState; step: WorkStep }>()
 defineEmits<{ later: [gang: number] }>()
 const { job, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const ofGang = (gang: number) => (props.box.gangs > 1 ? `Gang ${gang}: ` : '')
 // The next one is shown once this one is stored: a second tap never counts for a step nobody has read.
@@ -15,12 +16,12 @@ const mark = (gang: number, stepId: string, done: boolean) =>
 
 <template>
   <template v-if="step.kind === 'doubt'">
-    <p class="next-title">Look at what is in doubt</p>
-    <p>It was done under a proof that had ended by then. Look at each, and put right what is not.</p>
-    <JobAct :loading="busy" @click="run(() => giveJob({ type: 'clearDoubt', boxId: box.id }))">I looked: it is right</JobAct>
+    <p class="next-title">Check what is in doubt</p>
+    <p>It was done under a proof that had already ended. Check each item and correct what is wrong.</p>
+    <JobAct :loading="busy" @click="run(() => giveJob({ type: 'clearDoubt', boxId: box.id }))">Checked: it is right</JobAct>
   </template>
   <template v-else-if="step.kind === 'undo'">
-    <p class="next-title">Undo: {{ step.step.text }}</p>
+    <p class="next-title">Undo: {{ t(step.step.text) }}</p>
     <p>{{ step.step.by }} did it under another plan.</p>
     <JobAct :loading="busy" @click="mark(step.gang, step.step.id, false)">Undone</JobAct>
   </template>
@@ -29,14 +30,14 @@ const mark = (gang: number, stepId: string, done: boolean) =>
     <BenchModels :box="box" :gang="step.gang" />
   </template>
   <template v-else-if="step.kind === 'bench'">
-    <p class="next-title">{{ step.title }}</p>
-    <p>{{ step.why }}</p>
+    <p class="next-title">{{ t(step.title) }}</p>
+    <p>{{ t(step.why) }}</p>
     <JobAct :to="`/jobs/${job!.jobId}/wiring/${box.id}`">To the wiring bench</JobAct>
   </template>
   <template v-else-if="step.kind === 'connect'">
     <p class="kicker">{{ ofGang(step.gang) }}connect, {{ step.done + 1 }} of {{ step.of }}</p>
-    <p class="next-title">{{ step.step.text }}</p>
-    <p class="soft small">{{ step.step.why }}</p>
+    <p class="next-title">{{ t(step.step.text) }}</p>
+    <p class="soft small">{{ t(step.step.why) }}</p>
     <JobAct :loading="busy" @click="mark(step.gang, step.step.id, true)">Done</JobAct>
   </template>
   <template v-else-if="step.kind === 'unit'">

@@ -3,9 +3,10 @@ import { alarmWords } from '~/stores/alarms'
 
 const alarms = useAlarms()
 const session = useSession()
+const { t } = useTrade()
 const top = computed(() => alarms.open[0] ?? null)
 const more = computed(() => alarms.open.filter((alarm) => alarm.siteId === top.value?.siteId).length - 1)
-const zone = computed(() => session.branch?.timezone ?? 'UTC')
+const region = computed(() => session.region)
 const busy = ref(false)
 async function stopped() {
   busy.value = true
@@ -17,12 +18,12 @@ async function stopped() {
 <template>
   <div v-if="top" class="alarm" role="alertdialog" aria-modal="true" aria-labelledby="alarm-title" data-testid="alarm">
     <div class="inner">
-      <p class="kicker">{{ clockTime(top.at, zone) }} · stop work{{ top.siteName ? ` · ${top.siteName}` : '' }}</p>
-      <h2 id="alarm-title">Hands off. {{ top.by }} {{ alarmWords[top.what] ?? 'changed something you rely on.' }}</h2>
+      <p class="kicker">{{ clockTime(top.at, region) }} · stop work{{ top.siteName ? ` · ${top.siteName}` : '' }}</p>
+      <h2 id="alarm-title">Hands off. {{ top.by }} {{ t(alarmWords[top.what] ?? 'changed something you rely on.') }}</h2>
       <p v-if="top.place" class="place">{{ top.place }}</p>
       <p v-if="top.what === 'workStopped'">
-        Step back, hands out, say it aloud. Somebody may be hurt: go and see. Nothing is touched or closed until {{ top.by }} or a lead says
-        that work goes on.
+        Step back, hands out, say it out loud. Somebody may be hurt: go and see. Nothing is touched or closed until {{ top.by }} or a lead
+        restarts work.
       </p>
       <p v-else>Step back, tell your crew. Look at the power before anything else, and prove again before you touch.</p>
       <p v-if="more > 0">{{ more }} more {{ more === 1 ? 'alarm' : 'alarms' }} at this home. One answer is for all of them.</p>

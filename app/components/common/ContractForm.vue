@@ -23,7 +23,7 @@ function show(wrong: Problem) {
 }
 function incomplete({ errors }: FormErrorEvent) {
   const details = errors.map(({ name, message }) => ({ where: name ?? '', problem: message }))
-  show({ status: 400, code: 'badBody', message: 'Something is not right yet. Nothing was sent.', details })
+  show({ status: 400, code: 'badBody', message: 'Some fields need correcting. Nothing was sent.', details })
   // The form lets its fields go only after this.
   setTimeout(() => frame.value?.querySelector<HTMLElement>(`[name="${errors[0]?.name ?? ''}"]`)?.focus())
 }

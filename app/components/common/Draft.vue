@@ -7,7 +7,7 @@ const session = useSession()
 
 <template>
   <p v-if="at" class="note row wrap" role="status" data-testid="draft">
-    <span>What you had written {{ dayAndTime(at, session.branch?.timezone ?? 'UTC') }} is back.</span>
-    <UButton variant="link" @click="$emit('discard')">throw it away</UButton>
+    <span>Your draft from {{ dayAndTime(at, session.region) }} is restored.</span>
+    <UButton variant="link" @click="$emit('discard')">discard</UButton>
   </p>
 </template>

@@ -1,13 +1,16 @@
 <script setup lang="ts">
+import type { Region } from '~/utils/time'
 import type { HistoryLine } from '../../../core/job'
 
-defineProps<{ lines: HistoryLine[]; zone: string; dates?: boolean }>()
+defineProps<{ lines: HistoryLine[]; region: Region; dates?: boolean }>()
+const { t } = useTrade()
 </script>
 
 <template>
   <ol class="history">
     <li v-for="line in lines" :key="line.id" :class="line.tone">
-      <b class="mono">{{ dates ? dayAndTime(line.at, zone) : clockTime(line.at, zone) }}</b> <b>{{ line.initials }}</b> {{ line.what }}
+      <b class="mono">{{ dates ? dayAndTime(line.at, region) : clockTime(line.at, region) }}</b> <b>{{ line.initials }}</b>
+      {{ t(line.what) }}
     </li>
   </ol>
 </template>

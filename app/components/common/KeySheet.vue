@@ -1,5 +1,6 @@
 <script setup lang="ts">
 const open = defineModel<boolean>('open', { required: true })
+const { t } = useTrade()
 </script>
 
 <template>
@@ -15,9 +16,13 @@ const open = defineModel<boolean>('open', { required: true })
       </table>
       <h3 class="kicker mt-5 mb-1">If something is wrong with the power</h3>
       <ol class="list-decimal ps-5 stack">
-        <li>Stop. Hands off, step back. Say it aloud so that everybody hears.</li>
-        <li>Somebody in contact with a live part: do not touch them. Open the breaker or the main, then call the emergency number.</li>
-        <li>Report what you saw on the circuit’s tile. A fact is always taken, from anyone.</li>
+        <li>Stop. Hands off, step back. Say it out loud so that everyone hears.</li>
+        <li>
+          {{
+            t('Somebody in contact with a live part: do not touch them. Open the {breaker} or the {main}, then call the emergency number.')
+          }}
+        </li>
+        <li>Report what you saw on the circuit’s tile. A fact is always recorded, from anyone.</li>
       </ol>
       <p class="soft small mt-4">
         This record supports locks, tags and testers. It never replaces them. Local code and the licensed person decide.

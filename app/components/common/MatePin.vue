@@ -21,8 +21,8 @@ async function go() {
 <template>
   <form class="note stack" @submit.prevent="go">
     <p>
-      <b>{{ name }}: {{ what }}.</b> Your own PIN, typed by you. Your own phone does not know of it until it has a connection: do not rely
-      on it before.
+      <b>{{ name }}: {{ what }}.</b> Your own PIN, typed by you. Your own phone does not know of it until it has a connection. Do not rely
+      on it before then.
     </p>
     <UFormField :label="`PIN of ${name}`"
       ><UInput v-model="pin" type="password" inputmode="numeric" autocomplete="off" maxlength="8" class="w-full"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { decimalSign } from '../../../core/units/region'
+
 /** Big keys for one number, for gloves in the dark. The field also takes a keyboard. */
 const value = defineModel<string>({ required: true })
 const props = defineProps<{
@@ -8,10 +10,13 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ enter: []; reading: [text: string] }>()
-const keys = ['1', '2', '3', '4', '5', '.', '6', '7', '8', '9', '0', '⌫']
+const { place } = useTrade()
+/** The decimal sign people write there; either is understood. */
+const sign = computed(() => decimalSign(place.value.region.locale))
+const keys = computed(() => ['1', '2', '3', '4', '5', sign.value, '6', '7', '8', '9', '0', '⌫'])
 function press(key: string) {
   if (key === '⌫') value.value = value.value.slice(0, -1)
-  else if (key !== '.' || !value.value.includes('.')) value.value = (value.value + key).slice(0, 7)
+  else if (key !== sign.value || !/[.,]/.test(value.value)) value.value = (value.value + key).slice(0, 7)
 }
 /** What is typed without a field is one reading, from its first digit to Enter; it never runs into what stands in the field. */
 useTypedReading(() => props.unit, {
@@ -33,7 +38,7 @@ const unread = useUnreadReading()
         inputmode="none"
         autocomplete="off"
         size="5"
-        placeholder="0.0"
+        :placeholder="`0${sign}0`"
         @keydown.enter.prevent="emit('enter')"
       /><span class="unit">{{ unit }}</span></label
     >
@@ -43,7 +48,7 @@ const unread = useUnreadReading()
         v-for="key in keys"
         :key="key"
         type="button"
-        :aria-label="key === '⌫' ? 'delete' : key === '.' ? 'point' : key"
+        :aria-label="key === '⌫' ? 'delete' : key === '.' ? 'point' : key === ',' ? 'comma' : key"
         @click="press(key)"
       >
         {{ key }}

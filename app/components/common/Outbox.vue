@@ -1,5 +1,6 @@
 <script setup lang="ts">
 const emit = defineEmits<{ close: [] }>()
+const { t } = useTrade()
 const outbox = useOutbox()
 const session = useSession()
 const feed = useFeed()
@@ -7,33 +8,33 @@ const open = ref(true)
 watch(open, (isOpen) => {
   if (!isOpen) emit('close')
 })
-const zone = computed(() => session.branch?.timezone ?? 'UTC')
-const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refused one' }
+const region = computed(() => session.region)
+const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refused entry' }
 </script>
 
 <template>
   <USlideover
     v-model:open="open"
     title="On this device"
-    description="What you entered without network goes out in order, once each, when there is a connection."
+    description="What you entered without network is sent in order, once each, when there is a connection."
   >
     <template #body>
       <div class="stack">
         <p v-if="feed.status !== 'live'" class="note amber">
-          <b>Without network nobody gives leave to close, and no tag counts before the server has it.</b> Touching follows the stricter
-          rule.
+          <b>Without network nobody gets a permit to close, and no tag counts until the server has it.</b> The stricter rule for touching
+          applies.
         </p>
-        <p v-if="!outbox.entries.length">Everything is with the server.</p>
+        <p v-if="!outbox.entries.length">Everything has been sent.</p>
         <div v-for="entry in outbox.entries" :key="entry.key" class="entry" :class="entry.state" data-testid="kept-entry">
           <p>
-            <b>{{ entry.label }}</b>
+            <b>{{ t(entry.label) }}</b>
             <span class="soft small"
-              >{{ entry.where }} · {{ clockTime(new Date(entry.keptAt).toISOString(), zone) }} · {{ words[entry.state] }}</span
+              >{{ entry.where }} · {{ clockTime(new Date(entry.keptAt).toISOString(), region) }} · {{ words[entry.state] }}</span
             >
           </p>
           <template v-if="entry.refusal">
-            <p class="small">{{ entry.refusal.reasons.join(' ') }}</p>
-            <p v-if="entry.refusal.toYes.length" class="small soft">{{ entry.refusal.toYes.join(' ') }}</p>
+            <p class="small">{{ t(entry.refusal.reasons.join(' ')) }}</p>
+            <p v-if="entry.refusal.toYes.length" class="small soft">{{ t(entry.refusal.toYes.join(' ')) }}</p>
             <div class="row wrap">
               <UButton v-if="entry.state === 'refused'" @click="outbox.retry(entry)">Try again</UButton>
               <UButton color="error" variant="link" @click="outbox.drop(entry)">Dismiss</UButton>

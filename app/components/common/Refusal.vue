@@ -2,14 +2,15 @@
 import type { Refusal } from '../../../core/stream'
 
 defineProps<{ refusal: Refusal | null }>()
+const { t } = useTrade()
 </script>
 
 <template>
   <div v-if="refusal" class="note red" role="alert" data-testid="refusal">
     <b class="bad">Not done.</b>
-    {{ refusal.reasons.join(' ') }}
+    {{ t(refusal.reasons.join(' ')) }}
     <ul v-if="refusal.toYes.length" class="mt-1">
-      <li v-for="step in refusal.toYes" :key="step">→ {{ step }}</li>
+      <li v-for="step in refusal.toYes" :key="step">→ {{ t(step) }}</li>
     </ul>
   </div>
 </template>

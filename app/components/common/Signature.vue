@@ -49,7 +49,7 @@ function clear() {
       class="p-0"
       @click="clear"
       >clear</UButton
-    ><span v-if="dot" class="small warn ms-3" role="status">That is a dot: sign with the whole name.</span>
+    ><span v-if="dot" class="small warn ms-3" role="status">That is not a signature: sign with the whole name.</span>
   </div>
 </template>
 

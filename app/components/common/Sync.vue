@@ -4,9 +4,9 @@ const feed = useFeed()
 const session = useSession()
 const outbox = useOutbox()
 const open = ref(false)
-const zone = computed(() => session.branch?.timezone ?? 'UTC')
+const region = computed(() => session.region)
 const since = computed(() =>
-  feed.lostSince === null ? '' : clockTime(new Date(feed.lostSince + session.clockOffset).toISOString(), zone.value),
+  feed.lostSince === null ? '' : clockTime(new Date(feed.lostSince + session.clockOffset).toISOString(), region.value),
 )
 const waiting = computed(() => (outbox.pending.length ? ` with ${outbox.pending.length} pending` : ''))
 const word = computed(() => {

@@ -1,9 +1,11 @@
 <script setup lang="ts">
+import type { Region } from '~/utils/time'
 import { DateTime } from 'luxon'
+import { formatOf } from '../../../core/units/region'
 import type { DayVisit } from '../../../core/protocol'
 
 /** Crews against time. Promises are brackets; a visit still running past its end grows a pale tail. */
-const props = defineProps<{ visits: DayVisit[]; zone: string; day: string; now: number }>()
+const props = defineProps<{ visits: DayVisit[]; region: Region; day: string; now: number }>()
 const emit = defineEmits<{ pick: [visit: DayVisit] }>()
 const session = useSession()
 
@@ -11,8 +13,8 @@ const left = 104
 const width = 970
 const rowHeight = 122
 
-const start = computed(() => DateTime.fromISO(props.day, { zone: props.zone }).startOf('day'))
-const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.zone }).diff(start.value, 'hours').hours
+const start = computed(() => DateTime.fromISO(props.day, { zone: props.region.zone }).startOf('day'))
+const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).diff(start.value, 'hours').hours
 const range = computed(() => {
   const hours = props.visits.flatMap((visit) => [
     hourOf(visit.windowFrom),
@@ -27,6 +29,9 @@ const x = (hour: number) =>
   ((Math.min(range.value.to, Math.max(range.value.from, hour)) - range.value.from) / (range.value.to - range.value.from)) *
     (width - left - 10)
 const ticks = computed(() => Array.from({ length: range.value.to - range.value.from + 1 }, (_, index) => range.value.from + index))
+/** As one says it there: 18, or 6 PM. */
+const hourWord = (hour: number) =>
+  formatOf(props.region.locale, { timeZone: 'UTC', hour: 'numeric' }).format(Date.UTC(2000, 0, 1, hour % 24))
 const nowHour = computed(() => hourOf(new Date(props.now).toISOString()))
 const showNow = computed(() => nowHour.value >= range.value.from && nowHour.value <= range.value.to)
 
@@ -76,7 +81,7 @@ const fit = (text: string, from: number, to: number) => {
     <svg :viewBox="`0 0 ${width} ${height}`" role="group" aria-label="Crews against time">
       <g v-for="hour in ticks" :key="hour">
         <path :d="`M${x(hour)} 26V${height}`" stroke="var(--line)" />
-        <text :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hour }}</text>
+        <text :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hourWord(hour) }}</text>
       </g>
       <g v-for="(crew, row) in crews" :key="crew.people" :transform="`translate(0 ${44 + row * rowHeight})`">
         <text x="0" y="26" class="crew">{{ crew.name }}</text>
@@ -105,7 +110,7 @@ const fit = (text: string, from: number, to: number) => {
           class="visit"
           role="button"
           tabindex="0"
-          :aria-label="`${entry.visit.siteName}, ${clockTime(entry.visit.startsAt, zone)} to ${clockTime(entry.visit.endsAt, zone)}, ${entry.word || entry.visit.status}`"
+          :aria-label="`${entry.visit.siteName}, ${clockTime(entry.visit.startsAt, region)} to ${clockTime(entry.visit.endsAt, region)}, ${entry.word || entry.visit.status}`"
           @click="emit('pick', entry.visit)"
           @keydown.enter="emit('pick', entry.visit)"
         >

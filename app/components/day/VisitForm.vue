@@ -8,9 +8,10 @@ import { longestPromiseHours, visitWords } from '../../../core/job'
 const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | null; kind?: Visit['kind']; callbackId?: string | null }>()
 const emit = defineEmits<{ done: [] }>()
 const session = useSession()
-const zone = computed(() => session.branchOf(props.branchId)?.timezone ?? 'UTC')
-const local = (iso: string) => DateTime.fromISO(iso, { zone: zone.value })
-const soon = DateTime.now().setZone(zone.value).plus({ minutes: 30 })
+const { t } = useTrade()
+const region = computed(() => regionOf(session.branchOf(props.branchId)))
+const local = (iso: string) => DateTime.fromISO(iso, { zone: region.value.zone })
+const soon = DateTime.now().setZone(region.value.zone).plus({ minutes: 30 })
 const first = props.visit
   ? local(props.visit.startsAt)
   : soon.set({ minute: soon.minute < 30 ? 30 : 0, second: 0 }).plus({ hours: soon.minute < 30 ? 0 : 1 })
@@ -33,7 +34,7 @@ const refusal = ref<Refusal | null>(null)
 function toggle(id: string) {
   form.people = form.people.includes(id) ? form.people.filter((other) => other !== id) : [...form.people, id]
 }
-const instant = (time: string) => DateTime.fromISO(`${form.date}T${time}`, { zone: zone.value })
+const instant = (time: string) => DateTime.fromISO(`${form.date}T${time}`, { zone: region.value.zone })
 
 const hours = computed(() => typedHours(form.hours))
 /** What a new customer is told follows the plan, until somebody says otherwise; a promise that was made stands. */
@@ -53,10 +54,10 @@ const windowEnd = computed(() => {
   return to <= from ? to.plus({ days: 1 }) : to
 })
 const wrong = computed(() => ({
-  hours: hours.value > 0 && hours.value <= 12 ? undefined : 'Hours such as 2, 4.5 or 4:30, at most 12.',
+  hours: hours.value > 0 && hours.value <= 12 ? undefined : t('Hours such as 2, 4.5 h or 4:30, at most 12.'),
   windowTo:
     windowEnd.value.diff(instant(form.windowFrom), 'hours').hours > longestPromiseHours
-      ? `${form.windowFrom} to ${form.windowTo} would be the whole night: which is meant?`
+      ? `${clockTime(instant(form.windowFrom).toISO(), region.value)} to ${clockTime(windowEnd.value.toISO(), region.value)} would run overnight. Which is meant?`
       : undefined,
 }))
 const oddTimes = computed(() => !instant(form.from).isValid || !instant(form.windowFrom).isValid || !windowEnd.value.isValid)
@@ -88,17 +89,17 @@ async function save(alsoBooked = false) {
       ><USelect v-model="form.kind" :items="kinds" class="w-full"
     /></UFormField>
     <div class="grid grid-cols-2 gap-3">
-      <UFormField label="Day" name="date"><UInput v-model="form.date" type="date" name="date" required /></UFormField>
-      <UFormField label="Starts" name="from"><UInput v-model="form.from" type="time" name="from" required /></UFormField>
+      <UFormField label="Day" name="date"><CommonDay v-model="form.date" :region="region" name="date" required /></UFormField>
+      <UFormField label="Starts" name="from"><CommonTime v-model="form.from" :region="region" name="from" /></UFormField>
       <UFormField label="Hours" name="hours" :error="wrong.hours"
         ><UInput v-model="form.hours" inputmode="decimal" name="hours" required
       /></UFormField>
       <span />
       <UFormField label="Promised from" name="windowFrom"
-        ><UInput v-model="form.windowFrom" type="time" name="windowFrom" required @input="promised = true"
+        ><CommonTime v-model="form.windowFrom" :region="region" name="windowFrom" @entered="promised = true"
       /></UFormField>
       <UFormField label="Promised to" name="windowTo" :error="wrong.windowTo"
-        ><UInput v-model="form.windowTo" type="time" name="windowTo" required @input="promised = true"
+        ><CommonTime v-model="form.windowTo" :region="region" name="windowTo" @entered="promised = true"
       /></UFormField>
     </div>
     <fieldset class="stack">
@@ -112,11 +113,11 @@ async function save(alsoBooked = false) {
         @update:model-value="toggle(person.id)"
       />
       <p v-if="form.people.length && !form.people.some((id) => session.person(id)?.licensed)" class="note amber">
-        Nobody on this crew is licensed: a proof needs a licensed witness.
+        Nobody on this crew is licensed, and a proof needs a licensed witness.
       </p>
     </fieldset>
     <CommonRefusal :refusal="refusal" />
-    <UButton v-if="refusal?.code === 'doubleBooked'" :loading="busy" @click="save(true)">Book them all the same</UButton>
+    <UButton v-if="refusal?.code === 'doubleBooked'" :loading="busy" @click="save(true)">Book them anyway</UButton>
     <UButton
       type="submit"
       variant="solid"

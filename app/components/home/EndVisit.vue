@@ -12,7 +12,7 @@ async function end() {
 <template>
   <div class="row wrap">
     <template v-if="asking">
-      <span>The crew leaves, and what it has proven ends.</span>
+      <span>The crew leaves, and its proofs end.</span>
       <UButton variant="solid" :loading="busy" @click="end">Yes, end the visit</UButton>
       <UButton variant="link" @click="asking = false">not yet</UButton>
     </template>

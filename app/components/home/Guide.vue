@@ -3,6 +3,7 @@ import { guideJob } from '../../../core/job'
 
 /** What is next on this job for whoever looks, on the pages that are no box: it is done here, or is one tap away. */
 const { page, job, site, asker, clock, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const route = useRoute()
 const { busy, refusal, run } = useAction()
 const guide = computed(() => (job.value && site.value ? guideJob(job.value, site.value, asker.value, clock.value) : null))
@@ -21,7 +22,7 @@ const way = computed(() => {
     case 'handover':
       return to('handover', 'To the handover')
     case 'wait':
-      return to('panel', 'To the panel')
+      return to('panel', t('To the {panel}'))
     default:
       return null
   }
@@ -36,7 +37,7 @@ const after = computed(() => (guide.value?.kind === 'after' ? (site.value!.boxes
     <HomeTestNext v-else-if="guide.kind === 'tests' && !way" />
     <div v-else class="guide">
       <p>
-        <b class="next-title">{{ guide.title }}</b> <span class="soft">{{ guide.why }}</span>
+        <b class="next-title">{{ t(guide.title) }}</b> <span class="soft">{{ t(guide.why) }}</span>
       </p>
       <UButton v-if="guide.kind === 'arrive'" variant="solid" size="xl" :loading="busy" @click="arrive(guide.visitId)"
         >I have arrived</UButton

@@ -11,6 +11,7 @@ const props = defineProps<{
   /** What the server finds wrong, said at its row. */
   problem: Problem | null
 }>()
+const { t } = useTrade()
 interface Entry {
   id: string
 }
@@ -118,7 +119,12 @@ function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
       name: point.name,
       room: roomKeys.get(point.room.trim()) ?? 'missing',
       mustRun: point.technology === 'motor',
-      load: { technology: point.technology, lamps: Number(point.lamps), wattsEach: Number(point.watts), dimmable: point.dimmable },
+      load: {
+        technology: point.technology,
+        lamps: Number(point.lamps),
+        wattsEach: typedNumber(String(point.watts)),
+        dimmable: point.dimmable,
+      },
       controls: point.controls.filter(Boolean).map((slot) => {
         const [id, gang] = slot.split('/')
         return { box: boxKeys.get(id!) ?? 'missing', gang: Number(gang) }
@@ -144,7 +150,7 @@ const fieldWords: Record<string, string> = {
   gangs: 'gangs',
   volumeIn3: 'volume',
   depthMm: 'depth',
-  feeds: 'breakers',
+  feeds: t('{breakers}'),
   controls: 'switched from',
   load: 'load',
 }
@@ -169,11 +175,11 @@ defineExpose({ parts, forget })
     <CommonDraft :at="foundAt" @discard="discard" />
     <datalist id="room-names"><option v-for="room in rooms" :key="room" :value="room" /></datalist>
     <section>
-      <h2 class="kicker mb-2">Panel, labels as found</h2>
+      <h2 class="kicker mb-2">{{ t('{Panel}, labels as found') }}</h2>
       <div class="row wrap mb-2">
-        <UInput v-model="panel.name" aria-label="Panel name" class="w-36" /><UInput
+        <UInput v-model="panel.name" :aria-label="t('{Panel} name')" class="w-36" /><UInput
           v-model="panel.place"
-          aria-label="Where the panel is"
+          :aria-label="t('Where the {panel} is')"
           placeholder="where it is"
           class="w-48"
         /><UInput v-model="panel.amps" aria-label="Main, amps" placeholder="main, A" class="w-28" inputmode="numeric" />
@@ -183,14 +189,14 @@ defineExpose({ parts, forget })
         ><span class="w-11" />
       </div>
       <div v-for="(breaker, index) in breakers" :key="breaker.id" class="row wrap mb-2">
-        <UInput v-model="breaker.number" :aria-label="`Breaker ${index + 1}, number`" class="w-20" placeholder="no." /><UInput
+        <UInput v-model="breaker.number" :aria-label="`${t('{Breaker}')} ${index + 1}, number`" class="w-20" placeholder="no." /><UInput
           v-model="breaker.label"
-          :aria-label="`Breaker ${index + 1}, label as found`"
+          :aria-label="`${t('{Breaker}')} ${index + 1}, label as found`"
           placeholder="label as found"
           class="grow"
         /><UInput
           v-model="breaker.offLimits"
-          :aria-label="`Breaker ${index + 1}, do not open because`"
+          :aria-label="`${t('{Breaker}')} ${index + 1}, do not open because`"
           placeholder="do not open because …"
           class="grow"
         />
@@ -198,23 +204,23 @@ defineExpose({ parts, forget })
           icon="i-lucide-x"
           variant="ghost"
           square
-          :aria-label="`Remove breaker ${breaker.number}`"
+          :aria-label="`${t('Remove {breaker}')} ${breaker.number}`"
           @click="breakers.splice(index, 1)"
         />
         <p v-if="breakerRow(breaker.id) >= 0 && wrongAt(`panels[0].breakers[${breakerRow(breaker.id)}]`)" class="wrong">
           {{ wrongAt(`panels[0].breakers[${breakerRow(breaker.id)}]`) }}
         </p>
       </div>
-      <UButton icon="i-lucide-plus" @click="breakers.push({ id: newId(), number: nextNumber(), label: '', offLimits: '' })"
-        >Breaker</UButton
-      >
+      <UButton icon="i-lucide-plus" @click="breakers.push({ id: newId(), number: nextNumber(), label: '', offLimits: '' })">{{
+        t('{Breaker}')
+      }}</UButton>
     </section>
     <section>
       <h2 class="kicker mb-2">Boxes, in walking order</h2>
       <div class="row heads" aria-hidden="true">
         <span class="w-36">Room</span><span class="w-40">Box</span><span class="w-28">Gangs</span
         ><span class="w-28">{{ volumeFirst ? 'Volume, in³' : 'Depth, mm' }}</span
-        ><span class="w-40">Breakers</span>
+        ><span class="w-40">{{ t('{Breakers}') }}</span>
       </div>
       <div v-for="(box, index) in boxes" :key="box.id" class="row wrap mb-2">
         <UInput v-model="box.room" list="room-names" :aria-label="`Box ${index + 1}, room`" placeholder="room" class="w-36" /><UInput
@@ -232,7 +238,12 @@ defineExpose({ parts, forget })
           class="w-28"
           inputmode="decimal"
         />
-        <UInput v-model="box.feeds" :aria-label="`Box ${index + 1}, breakers`" placeholder="breakers: 7, 9" class="w-40" /><UButton
+        <UInput
+          v-model="box.feeds"
+          :aria-label="`Box ${index + 1}, ${t('{breakers}')}`"
+          :placeholder="t('{breakers}: 7, 9')"
+          class="w-40"
+        /><UButton
           icon="i-lucide-x"
           variant="ghost"
           square
@@ -242,7 +253,9 @@ defineExpose({ parts, forget })
         <p v-if="wrongAt(`boxes[${index}]`)" class="wrong">{{ wrongAt(`boxes[${index}]`) }}</p>
       </div>
       <UButton icon="i-lucide-plus" @click="addBox">Box</UButton>
-      <p class="soft small mt-1">No breaker given: the feed counts as unknown, and the main has to be opened for work there.</p>
+      <p class="soft small mt-1">
+        {{ t('No {breaker} given: the feed counts as unknown, and the {main} has to be opened for work there.') }}
+      </p>
     </section>
     <section>
       <h2 class="kicker mb-2">Points: what is switched, and from where</h2>
@@ -264,7 +277,7 @@ defineExpose({ parts, forget })
           :aria-label="`Point ${index + 1}, lamps`"
           class="w-28"
           ><template #trailing><span class="soft unit">lamps</span></template></UInput
-        ><UInput v-model="point.watts" type="number" min="0" :aria-label="`Point ${index + 1}, watts each`" class="w-24"
+        ><UInput v-model="point.watts" inputmode="decimal" :aria-label="`Point ${index + 1}, watts each`" class="w-24"
           ><template #trailing><span class="soft">W</span></template></UInput
         >
         <UCheckbox v-model="point.dimmable" label="dimmable" />

@@ -4,6 +4,7 @@ import { checksFor, pointStatus, testResults, type LightPoint } from '../../../c
 /** The functional test of one point: pass or fail per check, a note where it fails. */
 const props = defineProps<{ point: LightPoint }>()
 const { job, site, onCrew, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const checks = computed(() => checksFor(job.value!, site.value!, props.point))
 const results = computed(() => testResults(job.value!, site.value!, props.point))
@@ -48,7 +49,7 @@ async function listDefect() {
     </h3>
     <div v-for="check in checks" :key="check.id" class="check">
       <span class="grow"
-        >{{ check.what }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
+        >{{ t(check.what) }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
       >
       <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'"
         >{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span
@@ -82,10 +83,11 @@ async function listDefect() {
     </div>
     <CommonRefusal :refusal="refusal" class="mt-2" />
     <div v-if="status === 'failed' && onCrew && !defects.length" class="stack note red mt-2">
-      <span
-        >Wiring explains most of these: line and load swapped, common and traveler mixed. Can’t be fixed today? List it; the customer has to
-        sign for it.</span
-      >
+      <span>{{
+        t(
+          'Wiring explains most of these: line and load swapped, common and {traveler} mixed. Can’t be fixed today? List it; the customer has to sign for it.',
+        )
+      }}</span>
       <NuxtLink v-for="box in benches" :key="box.id" :to="`/jobs/${job!.jobId}/wiring/${box.id}`" class="underline"
         >Which fault explains it: the wiring of {{ box.name }}</NuxtLink
       >

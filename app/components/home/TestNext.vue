@@ -4,6 +4,7 @@ import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
 
 /** The next check of the functional tests, with its two answers. */
 const { job, site, onCrew, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const next = computed(() => nextCheck(job.value!, site.value!))
 /** Every check is answered: what the handover list still wants of this page. */
@@ -21,7 +22,7 @@ const answer = (result: 'pass' | 'fail') =>
 <template>
   <div v-if="next" class="test">
     <p>
-      <b class="next-title">{{ next.point.name }}: {{ lowerFirst(next.check.what) }}</b>
+      <b class="next-title">{{ next.point.name }}: {{ t(lowerFirst(next.check.what)) }}</b>
       <span class="soft"> {{ next.number }} of {{ next.of }}</span>
     </p>
     <form v-if="failing" class="row" @submit.prevent="answer('fail')">
@@ -35,7 +36,7 @@ const answer = (result: 'pass' | 'fail') =>
     </div>
   </div>
   <p v-else-if="left">
-    <b class="next-title">{{ left.text }}</b> <span class="soft">{{ left.why }}</span>
+    <b class="next-title">{{ t(left.text) }}</b> <span class="soft">{{ t(left.why) }}</span>
   </p>
   <CommonRefusal :refusal="refusal" />
 </template>

@@ -72,7 +72,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
         >{{ site!.boxes[unit.boxId]?.name }}, gang {{ unit.gang }} · {{ unit.model.name }} ·
         <span class="mono">{{ unit.serial }}</span></span
       ><b v-if="needsPairing" :class="unit.pairing?.result === 'joined' ? 'good' : unit.pairing ? 'bad' : 'soft'">{{
-        unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not joined'
+        unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not paired'
       }}</b>
     </h3>
     <p v-if="needsPairing && unit.pairing?.result !== 'joined'" class="soft small">{{ schools[settings.pairingSchool] }}</p>
@@ -86,7 +86,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
     <template v-if="onCrew">
       <details v-if="needsPairing && (unit.pairing?.result !== 'joined' || redo)" open>
         <summary class="small soft">
-          How this model joins: first sign “{{ unit.model.firstIndicator }}”{{
+          How this model pairs: first sign “{{ unit.model.firstIndicator }}”{{
             unit.model.pairingWindowMinutes ? `, window closes ${unit.model.pairingWindowMinutes} minutes after power-on` : ''
           }}
         </summary>
@@ -111,7 +111,7 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
         <div class="row wrap mt-2">
           <UInput
             v-model="failNote"
-            placeholder="did not join: what it showed"
+            placeholder="what it showed"
             :aria-label="`What ${unit.serial} showed`"
             class="grow min-w-48"
           /><UButton color="error" :loading="busy" :disabled="failNote.trim().length < 3" @click="failed">It failed</UButton>
@@ -132,11 +132,11 @@ const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', un
       <div v-if="clashes.length" class="note amber small mt-2">
         <p v-for="clash in clashes" :key="clash.sentence">{{ clash.sentence }}</p>
         <UButton v-if="clashes.every((clash) => clash.kind === 'contained')" variant="link" class="p-0" @click="keep(true)"
-          >keep it all the same</UButton
+          >keep it anyway</UButton
         >
       </div>
       <div v-if="unit.otherNames?.length" class="note amber stack" data-testid="contested">
-        <p><b>Two names were given at the same time. Pick one.</b></p>
+        <p><b>Two names were entered at the same time. Pick one.</b></p>
         <div class="row wrap">
           <UButton :loading="busy" @click="pick(unit.name)">{{ unit.name }}{{ unit.namedBy ? ` (${unit.namedBy.initials})` : '' }}</UButton>
           <UButton v-for="other in unit.otherNames" :key="other.name" :loading="busy" @click="pick(other.name)"

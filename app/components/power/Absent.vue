@@ -4,6 +4,7 @@ import { minutesBetween } from '../../../core/site'
 /** Somebody has gone and left a tag, a permission or an alarm: a lead says so, a second person confirms, and it ends. */
 const props = defineProps<{ personId: string; name: string }>()
 const { site, clock, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const absence = computed(() => site.value!.absences[props.personId] ?? null)
@@ -35,8 +36,8 @@ const sign = () =>
   <div class="stack note red">
     <template v-if="!absence">
       <p>
-        <b>{{ name }} is gone and cannot be reached here?</b> Call them first. They must have left the building. With a second person’s word
-        everything they left ends: tags, permissions, proofs, alarms. It stays in the history for ever, and they are told when they come
+        <b>{{ name }} is off site and cannot be reached?</b> Call them first. They must have left the building. Once a second person
+        confirms, everything they left open ends: tags, permits, proofs, alarms. It stays in the history, and they are told when they come
         back.
       </p>
       <p class="small">
@@ -52,13 +53,13 @@ const sign = () =>
     </template>
     <template v-else>
       <p>
-        <b>{{ absence.declaredBy.name }} says that {{ name }} is off the site:</b> {{ absence.reason }} It needs a second person.
+        <b>{{ absence.declaredBy.name }} says that {{ name }} is off the site:</b> {{ absence.reason }} A second person must confirm.
       </p>
       <UButton v-if="me !== absence.declaredBy.personId && me !== personId" color="error" variant="solid" :loading="busy" @click="confirm"
         >I confirm: {{ name }} has left</UButton
       >
       <template v-else-if="me === absence.declaredBy.personId">
-        <p class="small">A crew mate or the office confirms on their own device: it is shown to them here, at this breaker.</p>
+        <p class="small">{{ t('A crew mate or the office confirms on their own device: it is shown to them here, at this {breaker}.') }}</p>
         <UButton variant="link" class="self-start" @click="signing = !signing"
           >nobody else in the company: somebody at the home signs</UButton
         >
@@ -69,7 +70,7 @@ const sign = () =>
           <UButton type="submit" color="error" :loading="busy" :disabled="!signer.trim() || !strokes.length">Signed</UButton>
         </form>
       </template>
-      <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAbsent', personId }))">take it back</UButton>
+      <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAbsent', personId }))">withdraw</UButton>
     </template>
     <CommonRefusal :refusal="refusal" />
   </div>

@@ -8,6 +8,7 @@ const props = defineProps<{
   answersItself?: boolean
 }>()
 const { site, asker, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const asks = computed(() => Object.values(site.value?.asks ?? {}))
@@ -41,7 +42,7 @@ const pinFor = ref<string | null>(null)
         <div class="row wrap">
           <UButton v-if="ask.personId !== me" variant="solid" :loading="busy" @click="reopen(ask)">I opened {{ name(ask) }}</UButton
           ><UButton v-else variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
-            >not needed any more</UButton
+            >no longer needed</UButton
           >
         </div>
       </template>
@@ -72,7 +73,7 @@ const pinFor = ref<string | null>(null)
                 .map((person) => person.initials)
                 .join(', ')
             }}.</template
-          ><b v-else class="good">All clear.</b>
+          ><b v-else class="good">Everyone is clear.</b>
         </p>
         <div v-if="ask.status === 'asked'" class="row wrap">
           <UButton
@@ -84,16 +85,14 @@ const pinFor = ref<string | null>(null)
             @click="run(() => giveSite({ type: 'confirmClear', askId: ask.id }))"
             >Hands out, ends safe: I am clear</UButton
           >
-          <UButton v-else :loading="busy" @click="run(() => giveSite({ type: 'takeBackClear', askId: ask.id }))"
-            >Not clear after all</UButton
-          >
+          <UButton v-else :loading="busy" @click="run(() => giveSite({ type: 'takeBackClear', askId: ask.id }))">No longer clear</UButton>
           <UButton
             v-if="ask.personId === me && canEnergise(site!, ask.id, asker).yes"
             variant="solid"
             size="xl"
             :loading="busy"
             @click="run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: ask.breakerId, clearanceId: ask.id }))"
-            >All clear: leave to close {{ number(ask) }}</UButton
+            >Everyone is clear. Ask to close {{ number(ask) }}</UButton
           >
           <UButton
             v-if="ask.personId === me"
@@ -121,7 +120,7 @@ const pinFor = ref<string | null>(null)
         <PowerAnswer v-if="grant(ask)?.personId === me" :grant="grant(ask)!" />
         <template v-else-if="grant(ask)"
           ><p v-for="why in againstLeave(site!, grant(ask)!)" :key="why" class="bad">
-            <b>Do not close it any more:</b> {{ why }}
+            <b>Permit withdrawn. Do not close:</b> {{ t(why) }}
           </p></template
         >
         <UButton v-if="ask.status === 'live'" variant="solid" size="xl" :loading="busy" @click="reopen(ask)"

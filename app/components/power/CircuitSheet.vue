@@ -14,7 +14,8 @@ import {
 
 const props = defineProps<{ tile: CircuitTile }>()
 const emit = defineEmits<{ close: [] }>()
-const { site, asker, clock, zone, onCrew, offline, giveSite } = injectJobRecord()
+const { site, asker, clock, region, onCrew, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const open = ref(true)
@@ -124,16 +125,18 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
     <template #body>
       <div class="stack">
         <p v-if="breaker.offLimits" class="note red"><b>Do not open:</b> {{ breaker.offLimits }}</p>
-        <p v-if="tile.since" class="soft small">In this position since {{ dayAndTime(tile.since, zone) }}.</p>
+        <p v-if="tile.since" class="soft small">In this position since {{ dayAndTime(tile.since, region) }}.</p>
 
         <div v-if="grant" class="note red">
           <b>{{ grant.name }} may close it now. It counts as live.</b>
-          <p v-for="why in againstIt" :key="why" class="small"><b>Do not close it any more:</b> {{ why }}</p>
-          <p v-if="grantOver" class="small"><b>The leave has run out: do not close on it any more.</b> Say how the breaker is.</p>
+          <p v-for="why in againstIt" :key="why" class="small"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
+          <p v-if="grantOver" class="small">
+            <b>Permit expired. Do not It never gives a permit to close.</b> {{ t('Record the position of the {breaker}.') }}
+          </p>
           <div class="row wrap mt-2">
             <UButton variant="solid" :loading="busy" @click="answer('closed')">It is closed</UButton>
             <UButton v-if="grant.personId === session.viewer?.personId" :loading="busy" @click="answer('givenUp')"
-              >Given up, still open</UButton
+              >Not closed, still open</UButton
             >
             <UButton v-else variant="link" @click="pinFor = pinFor === grant.id ? null : grant.id"
               >{{ grant.name }} is here, phone dead</UButton
@@ -163,11 +166,11 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
 
         <div v-if="!grant && breaker.state === 'open' && !myTag && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Hang your tag</h3>
-          <UFormField label="Your lock" hint="on the breaker"
+          <UFormField label="Your lock" :hint="t('on the {breaker}')"
             ><UInput v-model="lock" placeholder="BA red 2" autocomplete="off"
           /></UFormField>
           <UFormField label="No lock fits? What else keeps it open" hint="instead of a lock"
-            ><UInput v-model="measure" placeholder="panel door locked, key in my pocket" autocomplete="off"
+            ><UInput v-model="measure" :placeholder="t('{panel} door locked, key in my pocket')" autocomplete="off"
           /></UFormField>
           <UButton variant="solid" size="xl" :loading="busy" :disabled="!mayTag?.yes || (!lock.trim() && !measure.trim())" @click="hang"
             >Hang my tag</UButton
@@ -175,9 +178,9 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
         </div>
         <template v-if="wantsHands && breaker.state === 'open' && !grant">
           <p v-if="myTag?.defeated" class="note red">
-            <b>This lever was found closed under your tag.</b> It protects nobody until you have looked at your lock.
+            <b>This lever was found closed under your tag.</b> It protects nobody until you have checked your lock.
           </p>
-          <UFormField v-if="myTag?.defeated" label="What had happened to your lock"
+          <UFormField v-if="myTag?.defeated" label="What happened to your lock"
             ><UInput v-model="hadHappened" placeholder="the customer had wanted light" autocomplete="off"
           /></UFormField>
           <UButton variant="solid" size="xl" :loading="busy" :disabled="myTag?.defeated && hadHappened.trim().length < 3" @click="rehang"
@@ -193,24 +196,24 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <UButton size="xl" :loading="busy" :disabled="mates.length > 0 && !sure" @click="takeOff">Take my tag off</UButton>
         </template>
         <template v-if="!grant && breaker.state === 'open' && onCrew">
-          <UButton variant="link" class="self-start" @click="nightOpen = !nightOpen">Leave it off for the night</UButton>
+          <UButton variant="link" class="self-start" @click="nightOpen = !nightOpen">Leave it off overnight</UButton>
           <form v-if="nightOpen" class="note stack" @submit.prevent="lockForTheNight">
             <p>The company’s lock keeps it open while nobody is here. It protects nobody working on the circuit.</p>
             <UFormField label="The company’s lock"><UInput v-model="companyLock" placeholder="company 7" /></UFormField>
             <UFormField label="What the notice says"
               ><UInput v-model="notice" placeholder="Open box in the hall. Call the office first."
             /></UFormField>
-            <UButton type="submit" :loading="busy" :disabled="!companyLock.trim() || !notice.trim()">It hangs</UButton>
+            <UButton type="submit" :loading="busy" :disabled="!companyLock.trim() || !notice.trim()">It hangs there there</UButton>
           </form>
         </template>
 
         <div v-if="!grant && breaker.state !== 'closed' && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Close it again</h3>
           <ul v-if="mayClose && !mayClose.yes" class="small">
-            <li v-for="reason in mayClose.reasons" :key="reason">{{ reason }}</li>
+            <li v-for="reason in mayClose.reasons" :key="reason">{{ t(reason) }}</li>
           </ul>
           <UButton :loading="busy" :disabled="offline" @click="askClose">Ask to close {{ name }}</UButton>
-          <p v-if="offline" class="small warn">Without network nobody gets leave to close.</p>
+          <p v-if="offline" class="small warn">Without network nobody gets a permit to It never gives a permit to close.</p>
         </div>
 
         <CommonRefusal :refusal="refusal" />
@@ -226,7 +229,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
         </div>
 
         <div class="stack rule pt-3">
-          <h3 class="kicker">Report what you found. A fact is always taken.</h3>
+          <h3 class="kicker">Report what you found. A fact is always recorded.</h3>
           <div class="row wrap">
             <UButton v-if="breaker.state !== 'closed'" color="error" :loading="busy" @click="observe('closed', 'found')"
               >Found it CLOSED</UButton
@@ -244,7 +247,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <div v-for="tag in tile.tags" :key="tag.id" class="row py-1">
             <PowerTag :initials="tag.initials" /><span class="grow small"
               >{{ tag.company ? 'The company’s lock, hung by' : '' }} {{ tag.name }}, {{ tag.lock ? `lock ${tag.lock}` : tag.measure }},
-              since {{ clockTime(tag.hungAt, zone) }}<b v-if="tag.defeated" class="bad">, did not hold</b
+              since {{ clockTime(tag.hungAt, region) }}<b v-if="tag.defeated" class="bad">, did not hold</b
               ><b v-else-if="tag.suspendedFor" class="bad">, suspended</b><template v-if="tag.notice">: “{{ tag.notice }}”</template></span
             >
             <UButton
@@ -302,22 +305,22 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
                     : 'open'
             }}</span>
             <p v-if="box.closure === 'opened'" class="small" :class="touch(box.id).yes ? 'good' : 'warn'">
-              {{ touch(box.id).yes ? 'Proven dead for you.' : (touch(box.id) as { reasons: string[] }).reasons.join(' ') }}
+              {{ touch(box.id).yes ? 'Proven dead for you.' : t((touch(box.id) as { reasons: string[] }).reasons.join(' ')) }}
             </p>
           </div>
         </div>
         <div class="rule pt-3 stack">
-          <h3 class="kicker">About this breaker</h3>
+          <h3 class="kicker">{{ t('About this {breaker}') }}</h3>
           <p v-if="tied.length" class="warn">Shares a neutral with {{ tied.join(', ') }}: open and tag them together.</p>
           <div class="row wrap">
             <UButton variant="link" @click="tying = !tying">It shares a neutral with another</UButton>
             <UButton v-if="!breaker.offLimits && (onCrew || mayLift)" variant="link" @click="limits = !limits">Do not open it</UButton>
             <UButton v-if="breaker.offLimits && mayLift" variant="link" :loading="busy" @click="markOffLimits(null)"
-              >It may be opened after all</UButton
+              >It may be opened again</UButton
             >
           </div>
           <form v-if="tying" class="note stack" @submit.prevent="tie">
-            <p>One neutral for two circuits: both open before its splice is touched. Proofs behind either end.</p>
+            <p>One neutral for two circuits: both are open before its splice is touched. Proofs behind either one end.</p>
             <UFormField label="With"><USelect v-model="partnerId" :items="partners" class="w-full" /></UFormField>
             <UFormField label="How do you know"><UInput v-model="tieBasis" placeholder="one white for red and black" /></UFormField>
             <UButton type="submit" :loading="busy" :disabled="!partnerId || tieBasis.trim().length < 3">Record the shared neutral</UButton>
@@ -327,7 +330,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
             <UButton type="submit" :loading="busy" :disabled="limitsWhy.trim().length < 3">Mark it “do not open”</UButton>
           </form>
         </div>
-        <p class="soft small rule pt-3">Leave given here is a record, not a lock. Your own lock, your own tag, your own test.</p>
+        <p class="soft small rule pt-3">A permit here is a record, not a lock. Your own lock, your own tag, your own test.</p>
       </div>
     </template>
   </USlideover>

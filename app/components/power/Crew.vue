@@ -3,7 +3,8 @@ import type { Present } from '../../../core/protocol'
 
 /** Who is here, and where: by their visit and what they did here. Whoever only has the page open is not here. */
 const props = defineProps<{ present: Present[] }>()
-const { site, job, zone } = injectJobRecord()
+const { site, job, region } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const lines = computed(() =>
   props.present.flatMap((one) => {
@@ -16,10 +17,10 @@ const lines = computed(() =>
     const here = site.value?.onSite[one.personId] !== undefined || (onVisit && !leftAt)
     const where = !here
       ? leftAt
-        ? `left at ${clockTime(leftAt, zone.value)}`
-        : 'looking on, not here'
+        ? `left at ${clockTime(leftAt, region.value)}`
+        : 'watching, not here'
       : one.place === 'panel'
-        ? 'at the panel'
+        ? t('at the {panel}')
         : one.place === 'walk'
           ? 'here'
           : `at ${site.value?.boxes[one.place.slice(4)]?.name ?? 'a box'}`
@@ -28,7 +29,7 @@ const lines = computed(() =>
         ...one,
         initials: person.initials,
         name: person.name,
-        where: one.connected ? where : `last heard ${clockTime(one.seenAt, zone.value)}, ${where}`,
+        where: one.connected ? where : `last heard ${clockTime(one.seenAt, region.value)}, ${where}`,
       },
     ]
   }),

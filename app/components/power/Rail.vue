@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import { counted } from '../../../core/units/counted'
 import { railFor } from '../../../core/site'
 
 /** The power rail: each circuit these boxes hang on, for the person looking. */
 const props = defineProps<{ boxIds: string[]; compact?: boolean; title?: string }>()
-const { site, asker, clock, zone } = injectJobRecord()
+const { site, asker, clock, region } = injectJobRecord()
 const tiles = computed(() => (site.value ? railFor(site.value, props.boxIds, asker.value, clock.value) : []))
+const { t } = useTrade()
 const others = computed(() => Object.keys(site.value?.breakers ?? {}).length - tiles.value.length)
 const openId = ref<string | null>(null)
 const opened = computed(() => tiles.value.find((tile) => tile.breaker.id === openId.value) ?? null)
@@ -18,14 +20,14 @@ const opened = computed(() => tiles.value.find((tile) => tile.breaker.id === ope
         v-for="tile in tiles"
         :key="tile.breaker.id"
         :tile="tile"
-        :zone="zone"
+        :region="region"
         :compact="compact"
         @open="openId = tile.breaker.id"
       />
     </div>
     <p v-if="tiles.length === 0" class="soft small">No circuit is known for these boxes.</p>
     <p v-else-if="others > 0 && !compact" class="soft small ps-7">
-      {{ others }} other {{ others === 1 ? 'breaker is' : 'breakers are' }} not part of this.
+      {{ t(counted(others, 'other {breaker} is', 'other {breakers} are')) }} not part of this.
     </p>
     <LazyPowerCircuitSheet v-if="opened" :tile="opened" @close="openId = null" />
   </section>

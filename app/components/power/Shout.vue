@@ -49,11 +49,10 @@ const mayGoDark = computed(() => relied.value && (!isSupported.value || refused.
 <template>
   <div v-if="silent.length || mayGoDark">
     <p v-if="silent.length" class="note red mx-4" role="alert" data-testid="shout">
-      <b>Shout to {{ names.join(' and ') }}: stop, hands out.</b> No device of theirs has shown the alarm.
+      <b>Shout to {{ names.join(' and ') }}: stop, hands out.</b> None of their devices has shown the alarm.
     </p>
     <p v-if="mayGoDark" class="note amber mx-4">
-      <b>This device may turn its screen off.</b> Look at it again before each time you reach in: an alarm makes it sound only while it is
-      on.
+      <b>This device may turn its screen off.</b> Look at it before each time you reach in. An alarm sounds only while the screen is on.
     </p>
   </div>
 </template>

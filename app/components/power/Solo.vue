@@ -2,7 +2,7 @@
 import { soloOf } from '../../../core/site'
 
 /** Working alone: a named contact, a check-in in time, the same rules. */
-const { site, asker, clock, zone, onCrew, giveSite } = injectJobRecord()
+const { site, asker, clock, region, onCrew, giveSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const solo = computed(() => site.value?.solo[asker.value.personId] ?? null)
 const state = computed(() => (site.value ? soloOf(site.value, asker.value.personId, clock.value) : { working: false, overdue: false }))
@@ -19,7 +19,7 @@ async function start() {
   <div v-if="onCrew && site" class="stack">
     <div v-if="solo" class="note" :class="state.overdue ? 'red' : ''" data-testid="solo">
       <p>
-        <b>You work alone.</b> {{ solo.contact }} hears from you by {{ clockTime(solo.dueAt, zone)
+        <b>You work alone.</b> {{ solo.contact }} expects your check-in by {{ clockTime(solo.dueAt, region)
         }}<template v-if="state.overdue">: <b class="bad">overdue</b>. Check in before you ask for power or measure live.</template
         ><template v-else-if="minutes <= 5">: {{ minutes }} minutes left.</template>
       </p>
@@ -30,7 +30,7 @@ async function start() {
     </div>
     <UButton v-else-if="asker.licensed" variant="link" class="self-start" @click="starting = !starting">I work alone here</UButton>
     <form v-if="starting && !solo" class="note stack" @submit.prevent="start">
-      <p>The same rules, and somebody who waits for your word. The office sees when it does not come.</p>
+      <p>The same rules, and somebody who waits for your check-ins. The office sees a missed one.</p>
       <UFormField label="Who waits for your check-in"><UInput v-model="contact" placeholder="Odo, at the office" /></UFormField>
       <UFormField label="Every how many minutes"><UInput v-model.number="every" type="number" min="10" max="120" /></UFormField>
       <UButton type="submit" :loading="busy" :disabled="!contact.trim()">Start working alone</UButton>

@@ -3,6 +3,7 @@ import { looseSources, mainBreakers, sourceKinds } from '../../../core/site'
 
 /** Where power comes from besides the service, and where each is switched off. */
 const { site, asker, onCrew, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const words: Record<string, string> = {
   service: 'service',
@@ -64,10 +65,10 @@ async function ruleOut(sourceId: string) {
         <template v-else-if="line.ruledOut"> · reaches no box: {{ line.ruledOut }}</template>
       </p>
       <p v-if="line.loose" class="bad small">
-        <b>No switching point on record.</b> The main isolates nothing while this may feed in; only a box’s own breaker does.
+        <b>No switching point on record.</b> {{ t('The {main} isolates nothing while this may feed in; only a box’s own {breaker} does.') }}
       </p>
       <p v-else-if="startsItself.has(line.kind) && line.mains.length" class="small warn">
-        Opening the main may start it: open and tag both.
+        {{ t('Opening the {main} may start it: open and tag both.') }}
       </p>
       <div v-if="line.loose && onCrew && asker.licensed" class="row wrap">
         <UButton variant="link" :disabled="offline" @click="pointFor = pointFor === line.id ? null : line.id"
@@ -76,16 +77,16 @@ async function ruleOut(sourceId: string) {
         <UButton variant="link" :disabled="offline" @click="ruleFor = ruleFor === line.id ? null : line.id">it reaches no box</UButton>
       </div>
       <form v-if="pointFor === line.id" class="note stack" @submit.prevent="place(line.id)">
-        <UFormField label="Its breaker or disconnect is called"><UInput v-model="point.number" placeholder="battery" /></UFormField>
+        <UFormField :label="t('Its {breaker} or disconnect is called')"><UInput v-model="point.number" placeholder="battery" /></UFormField>
         <UFormField v-if="panels.length > 1" label="It feeds"
-          ><USelect v-model="point.panelId" :items="panels" class="w-full" placeholder="which panel"
+          ><USelect v-model="point.panelId" :items="panels" class="w-full" :placeholder="t('which {panel}')"
         /></UFormField>
         <UFormField label="How do you know"><UInput v-model="point.basis" placeholder="followed its cable" /></UFormField>
         <UButton type="submit" :loading="busy" :disabled="!point.number.trim() || point.basis.trim().length < 3">Record it</UButton>
       </form>
       <form v-if="ruleFor === line.id" class="note stack" @submit.prevent="ruleOut(line.id)">
         <UFormField label="Why it cannot reach any box here"><UTextarea v-model="why" :rows="2" /></UFormField>
-        <UButton type="submit" color="error" :loading="busy" :disabled="why.trim().length < 10">Record that it reaches none</UButton>
+        <UButton type="submit" color="error" :loading="busy" :disabled="why.trim().length < 10">Record that it reaches no box</UButton>
       </form>
     </div>
     <UButton v-if="onCrew" variant="link" class="self-start" @click="adding = !adding">There is another source</UButton>

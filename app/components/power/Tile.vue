@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import type { Region } from '~/utils/time'
 import { panelNameOf, type CircuitTile } from '../../../core/site'
 
-const props = defineProps<{ tile: CircuitTile; zone: string; compact?: boolean }>()
+const props = defineProps<{ tile: CircuitTile; region: Region; compact?: boolean }>()
 defineEmits<{ open: [] }>()
 const { site } = injectJobRecord()
 /** The panel, wherever a home has more than one. */
@@ -32,7 +33,7 @@ const about = computed(() => {
     <span class="about"
       ><span
         ><b v-if="panel" class="panel">{{ panel }} · </b>{{ about
-        }}<template v-if="tile.since && tile.shape !== 'live'"> · since {{ clockTime(tile.since, zone) }}</template></span
+        }}<template v-if="tile.since && tile.shape !== 'live'"> · since {{ clockTime(tile.since, region) }}</template></span
       ></span
     >
     <span v-if="tile.tags.length" class="tags"

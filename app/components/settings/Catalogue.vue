@@ -6,6 +6,7 @@ import type { BodyOf, CatalogueModel } from '../../../core/protocol'
 import { addModel } from '../../../core/protocol/company'
 
 const session = useSession()
+const { t } = useTrade()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
 const editing = ref<CatalogueModel | 'new' | null>(null)
 type Form = Omit<CatalogueModel, 'id' | 'pairingSteps'> & { pairingText: string }
@@ -47,8 +48,8 @@ const kindWords = {
 }
 const wayWords = {
   single: 'one location',
-  commonTravelers: 'multi-way: common and two travelers',
-  sensedTraveler: 'multi-way: one sensed traveler',
+  commonTravelers: t('multi-way: common and two {travelers}'),
+  sensedTraveler: t('multi-way: one sensed {traveler}'),
   companion: 'multi-way: companion',
 }
 const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
@@ -63,7 +64,7 @@ function edit(model: CatalogueModel | 'new') {
 }
 const body = computed(() => {
   const { pairingText, active: _, ...rest } = form.value
-  const number = (value: unknown) => (value === '' ? undefined : Number(value))
+  const number = (value: unknown) => (value === '' ? undefined : typedNumber(String(value)))
   return {
     ...rest,
     gangsWide: number(rest.gangsWide),
@@ -113,7 +114,7 @@ async function saved() {
             {{ kindWords[model.kind] }}<br /><span class="soft small">{{ wayWords[model.multiWay] }}</span>
           </td>
           <td>{{ model.schemes.map((scheme) => supplySchemes[scheme].nominalVolts).join(', ') }} V</td>
-          <td class="small">{{ model.terminals.map((terminal) => terminalWords[terminal]).join(', ') }}</td>
+          <td class="small">{{ model.terminals.map((terminal) => t(terminalWords[terminal])).join(', ') }}</td>
           <td class="mono">{{ model.maxWatts.led }} / {{ model.maxWatts.filament }} / {{ model.maxWatts.motor }} W</td>
           <td>
             <UButton v-if="mayEdit" variant="link" class="p-0" :aria-label="`Change ${model.name}`" @click="edit(model)">change</UButton>
@@ -156,7 +157,7 @@ async function saved() {
                 v-for="terminal in terminalKeys"
                 :key="terminal"
                 :model-value="form.terminals.includes(terminal)"
-                :label="terminalWords[terminal]"
+                :label="t(terminalWords[terminal])"
                 @update:model-value="form.terminals = toggle(form.terminals, terminal)"
               />
             </div>
@@ -164,8 +165,7 @@ async function saved() {
           <div class="grid grid-cols-3 gap-2">
             <UFormField label="Gangs (0: module)" name="gangsWide"
               ><UInput v-model="form.gangsWide" name="gangsWide" type="number" min="0" max="3" /></UFormField
-            ><UFormField label="Body, in³" name="bodyIn3"
-              ><UInput v-model="form.bodyIn3" name="bodyIn3" type="number" step="0.1" min="0" /></UFormField
+            ><UFormField label="Body, in³" name="bodyIn3"><UInput v-model="form.bodyIn3" name="bodyIn3" inputmode="decimal" /></UFormField
             ><UFormField label="Depth, mm" name="depthMm"
               ><UInput v-model="form.depthMm" name="depthMm" type="number" min="0"
             /></UFormField>
@@ -181,14 +181,14 @@ async function saved() {
           <UFormField label="First indicator at power-on" name="firstIndicator"
             ><UInput v-model="form.firstIndicator" name="firstIndicator"
           /></UFormField>
-          <UFormField label="How it joins, one step a line" name="pairingSteps"
+          <UFormField label="How it pairs, one step a line" name="pairingSteps"
             ><UTextarea v-model="form.pairingText" name="pairingSteps" :rows="4"
           /></UFormField>
           <UFormField label="Pairing window, minutes" name="pairingWindowMinutes"
             ><UInput v-model="form.pairingWindowMinutes" name="pairingWindowMinutes" type="number" min="1"
           /></UFormField>
           <UFormField label="Most per channel, A" name="channelAmps"
-            ><UInput v-model="form.channelAmps" name="channelAmps" type="number" step="0.1" min="0"
+            ><UInput v-model="form.channelAmps" name="channelAmps" inputmode="decimal"
           /></UFormField>
           <UCheckbox v-model="form.metering" label="Measures what its loads take" />
           <UCheckbox v-model="form.leadsInterchangeable" label="Line and load may be exchanged" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { connectionOrders, connectionOrderWords } from '../../../core/connect'
-import { supplySchemes } from '../../../core/units'
+import { inTrade, localeIds, momentOf, numberIn, supplySchemes, usualLocale, type LocaleId } from '../../../core/units'
 import type { Branch } from '../../../core/protocol'
 
 const props = defineProps<{ branch: Branch }>()
@@ -19,12 +19,23 @@ function setHolds(connector: { holds: Record<string, number> }, gauge: string, v
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
-const orders = connectionOrders.map((value) => ({ label: connectionOrderWords[value], value }))
+const orders = connectionOrders.map((value) => ({ label: inTrade(connectionOrderWords[value], props.branch.schemeId), value }))
 const schools = [
   { label: 'maker’s app first', value: 'makerFirst' },
   { label: 'home platform first', value: 'platformFirst' },
   { label: 'platform only', value: 'platformOnly' },
 ]
+/** Each region as it writes a moment and a value. */
+const example = (id: LocaleId) => `${momentOf('2026-11-07T18:26:00Z', { zone: 'UTC', locale: id })} · ${numberIn(4.5, id)} V`
+const regionName = new Intl.DisplayNames('en', { type: 'region' })
+const locales = [
+  { value: 'usual', label: `usual for ${supplySchemes[props.branch.schemeId].name}: ${example(usualLocale[props.branch.schemeId])}` },
+  ...localeIds.map((value) => ({ value, label: `${regionName.of(value.slice(3))}: ${example(value)}` })),
+]
+const locale = computed({
+  get: () => form.settings.locale ?? 'usual',
+  set: (value: string) => (form.settings.locale = value === 'usual' ? null : (value as LocaleId)),
+})
 const editions = ['2017', '2020', '2023'].map((value) => ({ label: `NEC ${value}`, value }))
 async function save() {
   busy.value = true
@@ -51,8 +62,13 @@ async function save() {
     </h2>
     <fieldset :disabled="!session.hasRole('dispatcher', 'lead')" class="stack">
       <UFormField label="Name"><UInput v-model="form.name" /></UFormField>
-      <UFormField label="Time zone"><UInput v-model="form.timezone" /></UFormField>
-      <UFormField label="Order of connecting" help="No order replaces a dead proof: shared neutrals, travelers and second feeds bite too."
+      <UFormField label="Time zone"><CommonTimeZone v-model="form.timezone" /></UFormField>
+      <UFormField label="Times, dates and numbers" help="On screens, papers and lists. Both decimal signs are understood when typed."
+        ><USelect v-model="locale" :items="locales" class="w-full"
+      /></UFormField>
+      <UFormField
+        label="Order of connecting"
+        :help="inTrade('No order replaces a dead proof: shared neutrals, {travelers} and second feeds bite too.', branch.schemeId)"
         ><USelect v-model="form.settings.connectionOrder" :items="orders" class="w-full"
       /></UFormField>
       <UCheckbox v-model="form.settings.twistFirst" label="Twist before the connector" description="The connector’s own listing decides." />
@@ -68,7 +84,12 @@ async function save() {
       <UCheckbox
         v-model="form.settings.proofEveryPair"
         label="Dead test: every pair of conductors"
-        description="Otherwise each against the reference and each against the box’s own neutral or ground. Schools differ; with good references both show any voltage."
+        :description="
+          inTrade(
+            'Otherwise each against the reference and each against the box’s own neutral or {ground}. Schools differ; with good references both show any voltage.',
+            branch.schemeId,
+          )
+        "
       />
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dateIn } from '../../../core/units/region'
 import type { BodyOf, Instrument } from '../../../core/protocol'
 import { addInstrument, changeInstrument } from '../../../core/protocol/company'
 
@@ -99,7 +100,7 @@ async function saved() {
             }}{{ instrument.lowestStepVolts ? ` from ${instrument.lowestStepVolts} V` : '' }}
           </td>
           <td :class="{ bad: instrument.calibrationDue < today }">
-            {{ instrument.calibrationDue }}{{ instrument.calibrationDue < today ? ', over' : '' }}
+            {{ dateIn(instrument.calibrationDue, session.region.locale) }}{{ instrument.calibrationDue < today ? ', over' : '' }}
           </td>
           <td>{{ session.branchOf(instrument.branchId)?.name }}</td>
           <td>
@@ -124,7 +125,7 @@ async function saved() {
               >back in service</UButton
             >
             <form v-if="failing === instrument.id" class="note stack" @submit.prevent="change(instrument.id, { failed: { why } })">
-              <p>Nobody proves anything with it any more, and what it proved since it was last good ends, in every home.</p>
+              <p>Nobody can prove anything with it, and every proof it made since it was last good ends, in every home.</p>
               <UFormField label="What is wrong with it"><UInput v-model="why" /></UFormField>
               <CommonProblem :problem="problem" />
               <UButton type="submit" color="error" :loading="busy" :disabled="why.trim().length < 3">Out of service</UButton>
@@ -158,7 +159,7 @@ async function saved() {
         </tr>
       </tbody>
     </table>
-    <p v-if="!session.instruments.length" class="note amber mt-3">There is no tester yet: nobody can prove a box dead.</p>
+    <p v-if="!session.instruments.length" class="note amber mt-3">There is no tester yet. Without one nobody can prove a box dead.</p>
     <UButton v-if="mayEdit" icon="i-lucide-plus" class="mt-4" @click="edit('new')">Tester</UButton>
     <USlideover
       :open="editing !== null"
@@ -175,7 +176,7 @@ async function saved() {
             ><UInput v-model="form.lowestStepVolts" name="lowestStepVolts" type="number"
           /></UFormField>
           <UFormField label="Calibration until" name="calibrationDue"
-            ><UInput v-model="form.calibrationDue" type="date" name="calibrationDue"
+            ><CommonDay v-model="form.calibrationDue" :region="session.region" name="calibrationDue"
           /></UFormField>
           <UFormField label="Branch" name="branchId"
             ><USelect v-model="form.branchId" name="branchId" :items="branches" class="w-full"

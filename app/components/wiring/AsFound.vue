@@ -16,12 +16,13 @@ const props = defineProps<{
   yearBuilt: number | null
 }>()
 const emit = defineEmits<{ store: [notes: FoundNotes] }>()
+const { t } = useTrade()
 
 type Contacts = FoundNotes['oldSwitches'][number]['contacts']
 const contactWords: Record<Contacts, string> = {
   single: 'single-pole switch',
-  threeWay: '3-way switch',
-  fourWay: '4-way switch',
+  threeWay: t('{3-way} switch'),
+  fourWay: t('{4-way} switch'),
   other: 'dimmer, timer, two-pole, something else, or nothing',
 }
 /** Of something else nobody knows what its leads are; what hung on which is noted all the same. */
@@ -36,7 +37,7 @@ const switches = ref<Contacts[]>(
 const far = ref(props.notes?.farSwitches ?? Math.min(2, props.farSwitches))
 const guardItems = [
   { value: 'none', label: 'overcurrent only' },
-  { value: 'residualCurrent', label: 'RCD or GFCI' },
+  { value: 'residualCurrent', label: t('{rcd}') },
   { value: 'arcFault', label: 'AFCI' },
 ]
 const guards = ref<NonNullable<FoundNotes['guards']>>({ ...(props.notes ?? props.elsewhere)?.guards })
@@ -81,7 +82,7 @@ const terminalItems = computed(() =>
   switches.value.flatMap((contacts, index) =>
     namesOf(contacts).map((name) => ({
       value: `${index} ${name}`,
-      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${oldTerminalWords[name]}`,
+      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${t(oldTerminalWords[name])}`,
     })),
   ),
 )
@@ -146,10 +147,10 @@ function store() {
 
 <template>
   <div class="stack">
-    <h2 class="next-title">The box as it was found</h2>
+    <h2 class="next-title">The box as found</h2>
     <p class="soft">
-      Before anything is undone: look, photograph, and note where every conductor ends. What is noted here rules arrangements out; it
-      establishes nothing.
+      Before anything is undone: look, photograph, and note where every conductor ends. These notes rule arrangements out; they establish
+      nothing.
     </p>
     <CommonDraft :at="foundAt" @discard="discard" />
     <template v-if="usual">
@@ -160,7 +161,7 @@ function store() {
         <li v-for="line in onSwitch" :key="line">{{ line }}</li>
         <li v-if="!farSwitches">No other place switches this light.</li>
       </ul>
-      <p class="small warn">This is only what is usual for such cables. Look at each before you say so: a wrong note stops the bench.</p>
+      <p class="small warn">This is only what is usual for such cables. Check each conductor: a wrong note stops the bench.</p>
       <UButton class="self-start" @click="usual = false">Something is different</UButton>
     </template>
     <template v-else>
@@ -182,7 +183,7 @@ function store() {
         <USelect
           :model-value="guards[circuit] ?? 'none'"
           :items="guardItems"
-          :aria-label="`What watches circuit ${circuit}`"
+          :aria-label="`Protection of circuit ${circuit}`"
           class="w-44"
           @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
         />

@@ -13,6 +13,7 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ observe: [rows: Observation[]] }>()
+const { t } = useTrade()
 /** With one circuit a trip is said with the light; with several it is said which breaker it was. */
 const several = computed(() => props.circuits.length > 1)
 const words = computed(() => ['on', 'off', 'glow', ...(several.value ? [] : ['trips'])].map((value) => ({ value, label: value })))
@@ -70,12 +71,13 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
       <span class="small"
         >{{ row.words
         }}<template v-if="several && row.trips.length"
-          >: <b>{{ tripWords(endsOf(row)) }}</b></template
+          >: <b>{{ t(tripWords(endsOf(row))) }}</b></template
         ></span
       >
       <div v-for="(_, id) in row.lights" :key="id" class="row wrap">
         <span class="grow small"
-          >{{ nameOf(String(id)) }}: <b>{{ row.trips.length && !several ? 'breaker trips' : lightWords(endsOf(row), String(id)) }}</b></span
+          >{{ nameOf(String(id)) }}:
+          <b>{{ row.trips.length && !several ? t('{breaker} trips') : lightWords(endsOf(row), String(id)) }}</b></span
         >
         <WiringToggles
           :spoken="`${nameOf(String(id))}, ${row.words}, seen`"
@@ -85,7 +87,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
         />
       </div>
       <div v-if="several" class="row wrap">
-        <span class="grow small soft">Did a breaker trip?</span>
+        <span class="grow small soft">{{ t('Did {a breaker} trip?') }}</span>
         <WiringToggles
           :spoken="`Breakers that tripped, ${row.words}`"
           :items="circuits.map((value) => ({ value, label: `${value} trips` }))"
@@ -100,12 +102,12 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
     <slot />
     <UButton :loading="busy" @click="observe">Explain what was seen</UButton>
     <div v-if="diagnosis" class="stack note" data-testid="diagnosis">
-      <b v-if="diagnosis.wiringIsRight">The wiring behaves as planned. If something is still wrong, look at network, device or settings.</b>
+      <b v-if="diagnosis.wiringIsRight">The wiring behaves as planned. If something is still wrong, check network, device or settings.</b>
       <template v-else>
         <div v-for="(group, index) in groups" :key="index" class="stack">
           <b>{{ index + 1 }}. {{ Math.round(group.share * 100) }} %: {{ group.suspects[0]!.words }}</b>
           <span v-if="group.suspects.length > 1" class="small"
-            >or, not to be told apart by these tests:
+            >or, with the same result in these tests:
             {{
               group.suspects
                 .slice(1, 5)
@@ -113,8 +115,8 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
                 .join('; ')
             }}</span
           >
-          <span v-if="group.check" class="small soft">{{ group.check }}</span>
-          <span v-if="group.within" class="small soft">To tell the first two of these apart: {{ group.within }}</span>
+          <span v-if="group.check" class="small soft">{{ t(group.check) }}</span>
+          <span v-if="group.within" class="small soft">To tell the first two of these apart: {{ t(group.within) }}</span>
         </div>
       </template>
     </div>

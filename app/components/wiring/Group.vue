@@ -5,9 +5,9 @@ defineProps<{ names: { to: string; name: string }[] }>()
 
 <template>
   <p v-if="names.length" class="soft small" data-testid="group">
-    One wiring with
+    Wired together with
     <template v-for="(one, index) in names" :key="one.to"
       ><template v-if="index">, </template><NuxtLink class="underline" :to="one.to">{{ one.name }}</NuxtLink></template
-    >: read it at one box, lay it once, best where the device that carries the load goes.
+    >: read it at one box and plan it once, best where the device with the load goes.
   </p>
 </template>

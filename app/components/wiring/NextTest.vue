@@ -12,6 +12,7 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ simulate: []; store: [readings: WireReading[]]; apart: [] }>()
+const { t } = useTrade()
 const kickers = { find: 'Next best test', confirm: 'Confirm', cover: 'Check the rest', repeat: 'Read again' }
 const entries = ref<Record<string, string>>({})
 const key = (test: WireTest) => `${test.a} ${test.b}`
@@ -59,23 +60,23 @@ const store = () =>
       {{ next.purpose === 'cover' && next.tests[0]!.old ? 'As it was, before anything is undone' : kickers[next.purpose] }}
     </p>
     <h2 class="next-title">{{ next.title }}</h2>
-    <p>{{ next.how }}</p>
+    <p>{{ t(next.how) }}</p>
     <p v-if="!no.length" class="soft small">
       {{ next.bits > 0.1 ? `Rules out about ${Math.round(100 * (1 - 2 ** -next.bits))} % of what is still possible · ` : ''
       }}{{ next.energised ? (energised ? 'power is on already' : 'needs the power on') : 'no power needed' }} · about
       {{ Math.max(1, Math.round(next.minutes)) }} min
     </p>
-    <p v-for="reason in no" :key="reason" class="note amber">{{ reason }}</p>
+    <p v-for="reason in no" :key="reason" class="note amber">{{ t(reason) }}</p>
     <JobAct v-if="simulated" :disabled="no.length > 0" @click="emit('simulate')">{{
       next.tests.length > 1 ? `Take the ${next.tests.length} readings` : 'Put the probes there'
     }}</JobAct>
     <template v-else>
       <div v-for="test in next.tests" :key="key(test)" class="entry" :class="{ here: test === nextRow }">
-        <b class="mono whitespace-nowrap">{{ test.a }}–{{ endWord(test.b) }}</b
+        <b class="mono whitespace-nowrap">{{ test.a }}–{{ t(endWord(test.b)) }}</b
         ><span v-if="test === nextRow && typing" class="mono">{{ typing }}</span>
         <WiringToggles
           v-if="choicesOf(test.kind)"
-          :spoken="`${test.a} to ${endWord(test.b)}`"
+          :spoken="`${test.a} to ${t(endWord(test.b))}`"
           :items="choicesOf(test.kind)!"
           :chosen="entries[key(test)]"
           @choose="entries[key(test)] = $event"
@@ -83,7 +84,7 @@ const store = () =>
         <span v-else class="row">
           <!-- Most read nothing; each is ticked for itself. -->
           <WiringToggles
-            :spoken="`${test.a} to ${endWord(test.b)}`"
+            :spoken="`${test.a} to ${t(endWord(test.b))}`"
             :items="[{ value: '0', label: 'nothing' }]"
             :chosen="entries[key(test)]"
             @choose="entries[key(test)] = $event" />
@@ -91,11 +92,11 @@ const store = () =>
             v-model="entries[key(test)]"
             inputmode="decimal"
             placeholder="volts"
-            :aria-label="`${test.a} to ${endWord(test.b)}, volts`"
+            :aria-label="`${test.a} to ${t(endWord(test.b))}, volts`"
             class="w-28"
         /></span>
       </div>
-      <CommonUnreadReading v-if="nextRow" :unit="unit" :label="`${nextRow.a}–${endWord(nextRow.b)}`" />
+      <CommonUnreadReading v-if="nextRow" :unit="unit" :label="`${nextRow.a}–${t(endWord(nextRow.b))}`" />
       <JobAct :loading="busy" :disabled="!complete || no.length > 0" @click="store"
         >Store {{ next.tests.length === 1 ? 'the reading' : `${next.tests.length} readings` }}</JobAct
       >
@@ -106,7 +107,7 @@ const store = () =>
     <dl v-if="next.meanings.length" class="meanings small">
       <template v-for="meaning in next.meanings" :key="meaning.outcome"
         ><dt>{{ meaning.outcome }}</dt>
-        <dd class="soft">{{ meaning.means }}</dd></template
+        <dd class="soft">{{ t(meaning.means) }}</dd></template
       >
     </dl>
   </div>

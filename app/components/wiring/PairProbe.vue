@@ -13,6 +13,7 @@ const props = defineProps<{
 }>()
 /** The value is missing when the simulated meter is to read it. */
 const emit = defineEmits<{ read: [test: WireTest, value: number | null] }>()
+const { t } = useTrade()
 const kind = ref<WireTest['kind']>('continuity')
 const kinds: { value: WireTest['kind']; label: string }[] = [
   { value: 'continuity', label: 'continuity' },
@@ -52,7 +53,7 @@ const give = (given: number | null) => {
 
 <template>
   <div class="stack note" data-testid="pair">
-    <b>{{ pair[0] }} to {{ endWord(pair[1]) }}</b>
+    <b>{{ pair[0] }} to {{ t(endWord(pair[1])) }}</b>
     <p class="small">The meter should show, dead: {{ orNothing(expected?.dead) }}; live: {{ orNothing(expected?.live) }}.</p>
     <div class="row wrap">
       <WiringToggles spoken="Kind of test" :items="kinds" :chosen="kind" @choose="kind = $event" />
@@ -78,7 +79,7 @@ const give = (given: number | null) => {
         />
       </template>
     </div>
-    <p v-for="reason in no" :key="reason" class="small warn">{{ reason }}</p>
+    <p v-for="reason in no" :key="reason" class="small warn">{{ t(reason) }}</p>
     <UButton v-if="simulated" class="self-start" :disabled="no.length > 0" @click="give(null)">Read it</UButton>
     <div v-else-if="kind === 'contactless'" class="row">
       <UButton

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Findings, FoundBox, WireReading, WiringPlan } from '../../../core/wiring'
+import { schemeOf } from '../../../core/units'
 import { labelSheet, type ConductorLabel } from '../../../core/wiring/label-sheet'
 
 /** What is taken along from a box: the drawing, labels for its conductors, the wiring as data. */
@@ -17,7 +18,7 @@ const saveDrawing = () => props.drawing && saveText(`${props.name}.svg`, 'image/
 const saveLabels = () => saveText(`${props.name} labels.svg`, 'image/svg+xml', labelSheet(props.name, props.labels))
 /** The sheet for the printer; the paper's size is that of the supply's part of the world. */
 async function printLabels() {
-  const schemeId = props.found.nominalVolts < 160 ? 'na120' : 'iec230'
+  const schemeId = schemeOf(props.found.nominalVolts)
   const answer = await api('POST /api/labels', { body: { box: props.name, schemeId, labels: props.labels } })
   problem.value = answer.ok ? null : answer.problem
   if (answer.ok) saveBlob(`${props.name} labels.pdf`, answer.value)

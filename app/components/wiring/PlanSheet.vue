@@ -37,6 +37,7 @@ const emit = defineEmits<{
   connect: [index: number, splice: { holds: number | null; connector?: string }]
   change: [plan: WiringPlan]
 }>()
+const { t } = useTrade()
 const marks = { good: '✓', warn: '!', block: '✕' }
 const listings = computed(() => [
   { label: 'listing not looked up', value: '-' },
@@ -66,7 +67,7 @@ const places = computed(() =>
 )
 const nameOfPlace = (far: number) => (far === wholeChain ? 'Last location of the chain' : `Other location ${far + 1}`)
 const stateOf = (far: number) => props.plan.elsewhere.find((other) => other.far === far)
-const becomesItems = otherLocations.map((value) => ({ value, label: otherLocationWords[value] }))
+const becomesItems = otherLocations.map((value) => ({ value, label: t(otherLocationWords[value]) }))
 function setElsewhere(place: (typeof places.value)[number], change: Partial<WiringPlan['elsewhere'][number]>) {
   const { far, through, sense, neutral } = place
   const before = stateOf(far) ?? { far, becomes: 'asItWas' as const, through, sense, neutral }
@@ -88,7 +89,7 @@ const relayItems = computed(() => [
   { value: '-', label: 'switched from this box' },
   ...senders.value.map(({ gang, input }) => ({
     value: `${gang} ${input}`,
-    label: `relay at the fixture, answers to ${terminalWords[input]}`,
+    label: `relay at the fixture, answers to ${t(terminalWords[input])}`,
   })),
 ])
 function setRelay(letter: string, choice: string) {
@@ -112,11 +113,11 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
   <div class="rule pt-3 stack" data-testid="verdicts">
     <h2 class="kicker">If wired as drawn</h2>
     <p v-for="verdict in verification.verdicts" :key="verdict.text" class="verdict" :class="verdict.severity">
-      <span aria-hidden="true">{{ marks[verdict.severity] }}</span> {{ verdict.text }}
-      <span v-if="verdict.rule" class="soft small" :title="namedRules[verdict.rule]">{{ verdict.rule }}</span>
+      <span aria-hidden="true">{{ marks[verdict.severity] }}</span> {{ t(verdict.text) }}
+      <span v-if="verdict.rule" class="soft small" :title="t(namedRules[verdict.rule])">{{ verdict.rule }}</span>
     </p>
     <p class="soft small">{{ counted(verification.states, 'combination') }} solved. Local code and the maker’s diagram decide.</p>
-    <UButton variant="ghost" class="self-start" @click="emit('reset')">Start from the proposal again</UButton>
+    <UButton variant="ghost" class="self-start" @click="emit('reset')">Start again from the proposal</UButton>
   </div>
   <div v-if="rest && stage > 1" class="rule pt-3 stack" data-testid="around">
     <h2 class="kicker">Around this box</h2>
@@ -125,9 +126,9 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
       <UCheckbox
         v-for="old in oldSwitches"
         :key="old"
-        :aria-label="`Old switch ${old} stays, to be heard by a device`"
+        :aria-label="`Old switch ${old} stays and signals a device`"
         :model-value="plan.kept.some((one) => one.old === old)"
-        :label="`Old switch ${old} stays, to be heard by a device`"
+        :label="`Old switch ${old} stays and signals a device`"
         @update:model-value="(stays: boolean | 'indeterminate') => emit('change', keepOldSwitch(plan, old, stays === true))"
       />
     </template>
@@ -150,9 +151,9 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
         <WiringChoice
           :value="stateOf(place.far)!.sense ?? '-'"
           :items="letterItems(place.letters)"
-          :spoken="`Conductor that is heard from ${nameOfPlace(place.far).toLowerCase()}`"
+          :spoken="`Signal conductor of ${nameOfPlace(place.far).toLowerCase()}`"
           @choose="setElsewhere(place, { sense: orNone($event) })"
-          >heard on</WiringChoice
+          >signal on</WiringChoice
         >
       </template>
     </template>
@@ -186,7 +187,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
     <h2 class="kicker">Connect, in the company’s order</h2>
     <ol class="list">
       <li v-for="one in verification.connections" :key="`${one.part} ${one.terminal}`">
-        {{ gangs > 1 && one.gang ? `Gang ${one.gang}: ` : '' }}{{ one.text }}
+        {{ gangs > 1 && one.gang ? `Gang ${one.gang}: ` : '' }}{{ t(one.text) }}
       </li>
       <li v-if="plan.capped.length">Cap {{ plan.capped.join(', ') }}.</li>
     </ol>

@@ -8,6 +8,7 @@ const props = defineProps<{
   probed: { planned: Probed[]; suspected: Probed[] | null } | null
   nominalVolts: number
 }>()
+const { t } = useTrade()
 const held = defineModel<{ a: string; b: string }>({ required: true })
 const none = { value: '', label: 'nowhere yet' }
 const rows = computed(() =>
@@ -37,14 +38,14 @@ const rows = computed(() =>
       <template v-for="row in rows" :key="row.words">
         <dt>{{ row.words || 'as drawn' }}</dt>
         <dd>
-          <b>Live: {{ row.planned.live }}.</b> <span class="soft">Dead: {{ row.planned.dead }}.</span>
+          <b>Live: {{ t(row.planned.live) }}.</b> <span class="soft">Dead: {{ t(row.planned.dead) }}.</span>
           <span v-if="row.suspected" class="suspected"
-            >With the fault that explains most: live {{ row.suspected.live }}; dead {{ row.suspected.dead }}.</span
+            >With the most likely fault: live {{ t(row.suspected.live) }}; dead {{ t(row.suspected.dead) }}.</span
           >
         </dd>
       </template>
     </dl>
-    <p class="soft small">Predicted, not measured: it proves nothing dead. Live only by who may measure, announced, probes only.</p>
+    <p class="soft small">Predicted, not measured: it proves nothing dead. Live only for a licensed person, announced, probes only.</p>
   </div>
 </template>
 

@@ -2,6 +2,7 @@
 import { readingWord, type WireReading } from '../../../core/wiring'
 
 defineProps<{ readings: WireReading[] }>()
+const { t } = useTrade()
 </script>
 
 <template>
@@ -9,7 +10,7 @@ defineProps<{ readings: WireReading[] }>()
     <summary class="kicker">{{ counted(readings.length, 'reading') }}</summary>
     <ul class="small mono">
       <li v-for="(reading, index) in [...readings].reverse()" :key="index">
-        {{ reading.a }}–{{ endWord(reading.b) }} {{ readingWord(reading) }}
+        {{ reading.a }}–{{ t(endWord(reading.b)) }} {{ t(readingWord(reading)) }}
         <span class="soft"
           >{{ reading.closed.length ? `${reading.closed.join('+')} on` : 'dead'
           }}{{ reading.far.map((position) => (position ? ', down' : ', up')).join('')

@@ -3,13 +3,14 @@ import { wireRoleShort, wireRoleWords, type Findings, type WireFinding } from '.
 
 /** What is settled of each conductor, and what is still possible. */
 const props = defineProps<{ findings: Findings; known: boolean }>()
+const { t } = useTrade()
 const stopped = computed(() => props.findings.state === 'stop')
 function words(wire: WireFinding): string {
   if (stopped.value) return 'not established'
-  if (wire.settled) return `${wireRoleWords[wire.settled.role]}${wire.settled.circuit ? `, circuit ${wire.settled.circuit}` : ''}`
+  if (wire.settled) return `${t(wireRoleWords[wire.settled.role])}${wire.settled.circuit ? `, circuit ${wire.settled.circuit}` : ''}`
   if (wire.joint)
-    return `one metal with the ${wireRoleShort[wire.joint.role]}${wire.joint.circuit ? ` of circuit ${wire.joint.circuit}` : ''}`
-  const open = [...new Set(wire.guesses.map((guess) => wireRoleWords[guess.role]))]
+    return `one metal with the ${t(wireRoleShort[wire.joint.role])}${wire.joint.circuit ? ` of circuit ${wire.joint.circuit}` : ''}`
+  const open = [...new Set(wire.guesses.map((guess) => t(wireRoleWords[guess.role])))]
   return open.length > 3 ? 'open' : open.join(' or ')
 }
 </script>

@@ -60,6 +60,7 @@ const props = withDefaults(
   },
 )
 const emit = defineEmits<{ read: [readings: WireReading[]]; plan: [plan: WiringPlan | null]; observe: [rows: Observation[]] }>()
+const { t } = useTrade()
 
 const looksOnly = computed(() => props.layNo.length > 0)
 /** The conductors are off the old switches: it is not asked again to read with them attached. */
@@ -107,7 +108,7 @@ const nextNo = computed(() => {
   if (!next.value.energised) return props.deadNo
   const { closed } = next.value.tests[0]!
   const differs = props.on !== undefined && [...props.on].sort().join() !== [...closed].sort().join()
-  return differs ? [...props.liveNo, `These readings want ${closed.join(' and ')} closed and the others open.`] : props.liveNo
+  return differs ? [...props.liveNo, `These readings need ${closed.join(' and ')} closed and the others open.`] : props.liveNo
 })
 const stopped = computed(() => findings.value?.state === 'stop')
 watch(answer, (now) => (known.value = now?.known ?? false))
@@ -121,11 +122,11 @@ const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cab
 const sentence = computed(() => {
   const found = findings.value
   if (!found) return 'Looking at the box …'
-  if (stopped.value) return 'Stop: nothing that is known fits these readings.'
+  if (stopped.value) return 'Stop: no known arrangement fits these readings.'
   if (known.value) return `All ${count.value} conductors are known.`
-  if (found.state === 'odd') return 'One reading fits nothing, or two disagree: read it again.'
+  if (found.state === 'odd') return 'One reading fits nothing, or two disagree. Read it again.'
   const settled = `${found.wires.filter((wire) => wire.settled || wire.joint).length} of ${count.value} conductors are settled`
-  if (answer.value?.advice.done) return `${settled}; the meter tells no more.`
+  if (answer.value?.advice.done) return `${settled}; no further reading helps.`
   return `${settled}${found.whole ? `, ${counted(found.left, 'arrangement')} left` : ''}.`
 })
 
@@ -195,8 +196,8 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
         >
         <UButton variant="ghost" @click="held = null">Deselect</UButton>
       </div>
-      <p v-else-if="known && looksOnly" class="note">{{ layNo.join(' ') }}</p>
-      <p v-else-if="layable && !picked.length" class="soft small">Tap a conductor to lay it, or a terminal to begin a jumper.</p>
+      <p v-else-if="known && looksOnly" class="note">{{ t(layNo.join(' ')) }}</p>
+      <p v-else-if="layable && !picked.length" class="soft small">Tap a conductor to place it, or a terminal to start a jumper.</p>
       <WiringPapers
         :name="name"
         :drawing="box?.drawing ?? null"
@@ -234,9 +235,9 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
         <template v-if="answer?.verification && laid && proposed">
           <fieldset :disabled="looksOnly" class="contents">
             <div class="stack" data-testid="accept-plan">
-              <p><b>This is a proposal: nothing is laid yet.</b> The steps at the bench follow from a wiring that somebody has laid.</p>
-              <p v-if="blocked" class="small warn">Something stands against it: lay it otherwise first.</p>
-              <JobAct :disabled="blocked" @click="change(laid)">Lay it like this</JobAct>
+              <p><b>This is a proposal. Nothing is planned yet.</b> The steps at the box follow from a plan that somebody has confirmed.</p>
+              <p v-if="blocked" class="small warn">There is a problem with it: change it first.</p>
+              <JobAct :disabled="blocked" @click="change(laid)">Use this plan</JobAct>
             </div>
           </fieldset>
         </template>
@@ -304,11 +305,9 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
         <p v-if="thinking" class="soft small" role="status">Computing …</p>
         <p class="soft small">
           Colours only order the checks{{
-            sketch.conductors.some((one) => isEarthMarked(one.colour))
-              ? '; an earth mark is taken for what it says until a reading contradicts it'
-              : ''
+            sketch.conductors.some((one) => isEarthMarked(one.colour)) ? '; an earth mark is believed until a reading contradicts it' : ''
           }}. A line or neutral counts as established only when no single wrong reading could change it. This supports your tester and
-          licence; it replaces neither.
+          licence. It replaces neither.
         </p>
       </section>
     </div>

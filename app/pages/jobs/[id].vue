@@ -3,7 +3,7 @@ import { stopWords } from '../../../core/site'
 
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))
-const { page, job, site, problem, offline, savedAt, zone } = record
+const { page, job, site, problem, offline, savedAt, region } = record
 const session = useSession()
 const siteId = computed(() => page.value?.job.siteId ?? null)
 const place = computed(() => {
@@ -87,16 +87,16 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     <!-- On a phone the feeds and Stop stay in sight, whatever is scrolled. -->
     <div class="held"><PowerStrip v-if="!route.path.endsWith('/panel')" /><span class="grow" /><PowerStopCard /></div>
     <p v-if="offline && savedAt" class="note amber mx-4">
-      This is how it was at {{ dayAndTime(savedAt, zone) }}: the last this device knows.
+      This is how it was at {{ dayAndTime(savedAt, region) }}, the last update of this device.
     </p>
     <p v-if="site?.unknownEvent" class="note red mx-4" role="alert">
       <b>The power at this site is unknown: an update is needed.</b> The record has an entry this program does not understand. Nothing
-      counts as safe and nobody gets leave here. What you see and report is stored all the same.
+      counts as safe and nobody gets a permit here. What you see and report is still stored.
       <UButton size="sm" class="ml-2" @click="reload">Update now</UButton>
     </p>
     <p v-if="site?.stop" class="note red mx-4 mt-2" role="alert" data-testid="stopped">
-      <b>Work is stopped.</b> {{ site.stop.name }}, {{ clockTime(site.stop.at, zone)
-      }}{{ site.stop.what ? `: ${stopWords[site.stop.what]}` : '' }}. Hands off until {{ site.stop.name }} or a lead says that it goes on.
+      <b>Work is stopped.</b> {{ site.stop.name }}, {{ clockTime(site.stop.at, region)
+      }}{{ site.stop.what ? `: ${stopWords[site.stop.what]}` : '' }}. Hands off until {{ site.stop.name }} or a lead restarts work.
     </p>
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />

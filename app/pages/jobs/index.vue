@@ -23,7 +23,7 @@ const sentence = computed(() => {
   const failing = jobs.value.filter((job) => job.failed > 0)
   return `${counted(jobs.value.length, 'job')}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`
 })
-const zoneOf = (job: JobLine) => session.branchOf(job.branchId)?.timezone ?? 'UTC'
+const regionAt = (job: JobLine) => regionOf(session.branchOf(job.branchId))
 </script>
 
 <template>
@@ -53,7 +53,7 @@ const zoneOf = (job: JobLine) => session.branchOf(job.branchId)?.timezone ?? 'UT
       >
       <span :class="{ hot: job.status === 'onSite', bad: job.status === 'callback' }"
         >{{ jobStatusWords[job.status as JobStatus] }}<br /><span class="soft small">{{
-          job.nextVisit ? dayAndTime(job.nextVisit, zoneOf(job)) : ''
+          job.nextVisit ? dayAndTime(job.nextVisit, regionAt(job)) : ''
         }}</span></span
       >
       <span class="count"

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
 import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
+import { inTrade } from '../../../core/units'
 
 const session = useSession()
 const way = ref<'file' | 'hand'>('file')
@@ -35,6 +36,9 @@ onMounted(async () => {
   if (answer.ok) sites.value = answer.value.sites
 })
 const branch = computed(() => session.branchOf(branchId.value))
+const schemeId = computed(() => branch.value?.schemeId ?? 'na120')
+providePlace(() => ({ schemeId: schemeId.value, region: regionOf(branch.value) }))
+const t = (said: string) => inTrade(said, schemeId.value)
 const branchItems = computed(() => session.branches.map((entry) => ({ label: entry.name, value: entry.id })))
 const siteItems = computed(() => [
   { label: 'a home we do not know yet', value: 'new' },
@@ -138,7 +142,7 @@ const ready = computed(() =>
     </div>
     <div class="grid sm:grid-cols-2 gap-3 mb-4">
       <UFormField label="Branch" name="branch"><USelect v-model="branchId" :items="branchItems" class="w-full" /></UFormField>
-      <UFormField label="Home" name="home" help="At a known home the panel directory and the boxes are used again."
+      <UFormField label="Home" name="home" :help="t('At a known home the {panel} directory and the boxes are used again.')"
         ><USelect v-model="siteId" :items="siteItems" class="w-full"
       /></UFormField>
     </div>
@@ -161,7 +165,7 @@ const ready = computed(() =>
       >
       <p v-if="found" class="note petrol" data-testid="file-found">
         <b>{{ found.title }}</b>: {{ counted(found.points, 'point') }}, {{ counted(found.boxes, 'box', 'boxes') }} in
-        {{ counted(found.rooms, 'room') }}, {{ counted(found.breakers, 'breaker') }}. Nothing is wrong with this file.
+        {{ counted(found.rooms, 'room') }}, {{ t(counted(found.breakers, '{breaker}', '{breakers}')) }}. Nothing is wrong with this file.
       </p>
       <p class="soft small">
         The formats are written down in docs/formats.md; <a class="underline" href="/api/formats/job">the JSON Schema</a> is served here.

@@ -1,11 +1,16 @@
 <script setup lang="ts">
 import { practiceBoxes } from '../../../core/wiring/practice'
+import { inTrade, schemeOf } from '../../../core/units'
 import type { Observation, Prediction, WireReading, WiringPlan } from '../../../core/wiring'
 
 /** One practice box: the same bench as on a job, with the simulated meter in hand. */
 const route = useRoute()
 const done = usePracticeDone()
 const box = computed(() => practiceBoxes.find((one) => one.id === route.params.boxId) ?? null)
+const schemeId = computed(() => schemeOf(box.value?.found.nominalVolts ?? 120))
+const session = useSession()
+providePlace(() => ({ schemeId: schemeId.value, region: session.region }))
+const t = (said: string) => inTrade(said, schemeId.value)
 useHead({ title: () => box.value?.name ?? 'Practice' })
 const readings = ref<WireReading[]>([])
 const plan = ref<WiringPlan | null>(null)
@@ -61,14 +66,14 @@ async function tryIt(used: WiringPlan, table: Prediction[], lights: { id: string
         <h1 class="sentence">{{ box.name }}</h1>
         <span class="soft">{{ box.place }} · {{ box.found.nominalVolts }} V</span>
         <span class="grow" />
-        <UButton variant="link" @click="again">begin anew</UButton>
+        <UButton variant="link" @click="again">start over</UButton>
         <UButton to="/practice" variant="link">all boxes</UButton>
       </div>
       <p class="soft">{{ box.story }}</p>
       <p v-if="failed" class="note amber" role="alert">The simulated meter did not answer. Ask it again.</p>
     </template>
     <template #try="{ plan: used, table, lights }">
-      <UButton variant="solid" @click="tryIt(used, table, lights)">Close the breaker and look</UButton>
+      <UButton variant="solid" @click="tryIt(used, table, lights)">{{ t('Close the {breaker} and look') }}</UButton>
       <p v-if="tried === 'works'" class="verdict-good" data-testid="tried">Works as predicted, in every position.</p>
       <p v-else-if="tried === 'predicted'" class="verdict-bad" data-testid="tried">Behaves as predicted, but the plan is still wrong.</p>
       <p v-else-if="tried === 'other'" class="verdict-bad" data-testid="tried">Does not behave as predicted.</p>

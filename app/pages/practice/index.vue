@@ -3,6 +3,7 @@ import { practiceBoxes } from '../../../core/wiring/practice'
 
 /** Boxes with hidden wiring to practise on. */
 useHead({ title: 'Practice' })
+const { t } = useTrade()
 const done = usePracticeDone()
 const solved = computed(() => practiceBoxes.filter((box) => done.value[box.id]).length)
 </script>
@@ -11,8 +12,11 @@ const solved = computed(() => practiceBoxes.filter((box) => done.value[box.id]).
   <div class="page">
     <h1 class="sentence">{{ solved }} of {{ practiceBoxes.length }} boxes are known and proven.</h1>
     <p class="soft">
-      Boxes with hidden wiring and a simulated meter. Nobody can get hurt here: find out what every conductor is, lay the new wiring, and
-      close the breaker.
+      {{
+        t(
+          'Boxes with hidden wiring and a simulated meter. Nobody can get hurt here: find out what every conductor is, place the new wiring, and close the {breaker}.',
+        )
+      }}
     </p>
     <ul class="boxes">
       <li v-for="box in practiceBoxes" :key="box.id">

@@ -22,5 +22,5 @@ export const doubtCleared = jobEvent('doubtCleared', {
     const { roles, steps } = workOn(job, payload.boxId)
     for (const one of [...Object.values(roles), ...Object.values(steps)]) delete one.inDoubt
   },
-  say: (payload, { box }) => `looked at what was in doubt at ${box(payload.boxId)}: it is right`,
+  say: (payload, { box }) => `checked what was in doubt at ${box(payload.boxId)}: it is right`,
 })

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
 import { gang } from '../parts.schema'
 
-/** The old switch stays in this gang: no device goes in. Or not after all. */
+/** The old switch stays in this gang: no device goes in. Or undo. */
 export const keepOldSwitchInput = z.object({
   boxId: idSchema,
   gang,

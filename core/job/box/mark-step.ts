@@ -1,3 +1,4 @@
+import { inTrade } from '../../units/trade-words'
 import { adding } from '../../stream/upcast'
 import { refuse } from '../../stream/envelope'
 import { workOn } from '../changes'
@@ -23,20 +24,28 @@ export const markStep = jobCommand('markStep', {
       return job.boxes[box.id]?.devices[command.gang]
         ? refuse(
             'planFirst',
-            'This box has several gangs, feeds or control locations: its steps follow from the wiring that is laid.',
-            'Find out at the wiring bench which conductor is what, and lay the wiring there.',
+            'This box has several gangs, feeds or control locations: its steps follow from the wiring plan.',
+            'Identify the conductors at the wiring bench, and place the wiring there.',
           )
         : refuse('noSuchStep', 'Choose the device first; its steps follow from it.')
     const touched = touchedOrRefuse(context, box.id)
     if ('ok' in touched) return touched
     const modelId = job.boxes[box.id]?.devices[command.gang]?.model.id ?? null
-    return done(stepMarked({ ...command, text: undone ? mark.text : step!.text, modelId, ...touched }))
+    return done(stepMarked({ ...command, text: inTrade(undone ? mark.text : step!.text, context.site.schemeId), modelId, ...touched }))
   },
   label: () => 'step done',
 })
 
+/** A step is known by its sentence: one that reads otherwise today is the same work. */
+const reworded = (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, {
+    text: String(payload.text)
+      .replace('the conductor that is listened to', 'the signal conductor')
+      .replace('carries the load listens on', 'carries the load takes the signal on'),
+  })
+
 export const stepMarked = jobEvent('stepMarked', {
-  lifts: [adding({ modelId: null }), adding({ inDoubt: false })],
+  lifts: [adding({ modelId: null }), adding({ inDoubt: false }), reworded],
   evolve(job, payload: StepMarked, event) {
     const steps = workOn(job, payload.boxId).steps
     const key = `${payload.gang}:${payload.stepId}`

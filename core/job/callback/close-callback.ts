@@ -16,9 +16,9 @@ export const closeCallback = jobCommand('closeCallback', {
     const callback = job.callbacks[command.callbackId]
     if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
     if (callback.status === 'closed') return refuse('callbackClosed', 'This callback is already closed.')
-    if (callback.status === 'open') return refuse('notDiagnosed', 'Say what the cause was before closing.')
+    if (callback.status === 'open') return refuse('notDiagnosed', 'Record the cause before closing.')
     if (callback.remedy === 'replace' && !callback.replacedBy)
-      return refuse('notReplaced', 'The remedy was to replace the unit, and no new unit is recorded.')
+      return refuse('notReplaced', 'The remedy is to replace the device, and no new device is recorded.')
     const unit = job.units[callback.replacedBy ?? callback.unitId]!
     const failing = pointsOfUnit(job, unit).filter((point) => pointStatus(job, site, point) !== 'passed')
     if (failing.length)
@@ -28,7 +28,7 @@ export const closeCallback = jobCommand('closeCallback', {
         'Test again after the repair.',
       )
     if (callback.replacedBy && unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined')
-      return refuse('notPaired', 'The new unit has not joined the home yet.', 'Pair it, then close.')
+      return refuse('notPaired', 'The new device is not paired yet.', 'Pair it, then close.')
     return done(callbackClosed(command))
   },
 })

@@ -10,8 +10,7 @@ export const signHandover = jobCommand('signHandover', {
   by: 'crew',
   decide(job, command: SignHandover) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
-    if (!isSignature(command.strokes))
-      return refuse('noSignature', 'That is a dot, not a signature.', 'The customer signs with the whole name.')
+    if (!isSignature(command.strokes)) return refuse('noSignature', 'That is not a signature.', 'Sign with the whole name.')
     const missing = openDefects(job).filter((defect) => !command.acceptedDefectIds.includes(defect.id))
     if (missing.length)
       return refuse(

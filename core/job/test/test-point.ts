@@ -14,7 +14,7 @@ export const testPoint = jobCommand('testPoint', {
     const untestable = pointIsTestable(job, context, command.pointId)
     if (untestable) return untestable
     const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
-    if (!check) return refuse('noSuchCheck', 'This check does not belong to the point any more.', 'Look at the list again.')
+    if (!check) return refuse('noSuchCheck', 'This check is not on the list of the point any more.', 'Look at the list again.')
     if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
     return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context) }))
   },

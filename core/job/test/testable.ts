@@ -22,13 +22,13 @@ export function boxIsTestable(context: JobContext, boxId: string) {
   const box = context.site.boxes[boxId]
   if (!box) return noBox()
   if (box.closure !== 'closed')
-    return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the breaker; then test.')
+    return refuse('boxOpen', `${box.name} is still open.`, 'Close the box, take the tags off, close the {breaker}; then test.')
   for (const breaker of box.breakerIds.flatMap((id) => context.site.breakers[id] ?? [])) {
     if (tagsOn(context.site, breaker.id).length)
       return refuse(
         'tagHangs',
         `A tag hangs on ${breakerName(context.site, breaker)}.`,
-        'Its owner takes it off, then the breaker is closed.',
+        'Its owner takes it off, then the {breaker} is closed.',
       )
     if (!isEnergised(context.site, breaker))
       return refuse('powerOff', `${sentence(breakerName(context.site, breaker))} is off: nothing can be tested.`, 'Ask to close it.')

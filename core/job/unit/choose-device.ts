@@ -68,7 +68,7 @@ export const chooseDevice = jobCommand('chooseDevice', {
     if (deaf)
       return refuse(
         'deviceUnfit',
-        `${deaf.name} has no switch input: a wired companion has nobody to speak to.`,
+        `${deaf.name} has no switch input: a wired companion has no input to signal.`,
         'Choose a device with an input for it, or a companion without wires.',
       )
     // A wiring that was laid is judged anew with the device that now goes there.

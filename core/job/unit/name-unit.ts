@@ -30,7 +30,7 @@ export const nameUnit = jobCommand('nameUnit', {
       return refuse(
         'nameContained',
         clashes.map((clash) => clash.sentence),
-        'Choose a name with a word of its own, or keep it on purpose.',
+        'Choose a name with a different word, or keep it on purpose.',
       )
     return done(unitNamed(command))
   },

@@ -29,7 +29,7 @@ export function readCode(
     return refuse(
       'codeInUse',
       twin.removedAt
-        ? `This is the code of the device that was taken out (serial ${twin.serial}).`
+        ? `This is the code of the device that was removed (serial ${twin.serial}).`
         : `This code is already recorded for ${twin.name || `the device with serial ${twin.serial}`}: no two devices have one code.`,
       'Read it from this device, its tab or its card.',
     )

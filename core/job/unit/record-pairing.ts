@@ -11,7 +11,7 @@ export const recordPairing = jobCommand('recordPairing', {
   decide(job, command: RecordPairing) {
     const unit = job.units[command.unitId]
     if (!unit || unit.removedAt) return noUnit()
-    if (unit.model.setupCode === 'none') return refuse('nothingToPair', `${unit.model.name} does not join a network.`)
+    if (unit.model.setupCode === 'none') return refuse('nothingToPair', `${unit.model.name} does not pair with a network.`)
     if (command.result === 'joined' && (command.network === '' || command.signal === null))
       return refuse('signalMissing', 'Note the network and the Wi-Fi level at the device.', 'dBm if the app shows it, else bars.')
     if (command.result === 'failed' && command.note.length < 3) return refuse('noteMissing', 'Note what the device or the app showed.')
@@ -30,7 +30,7 @@ export const pairingRecorded = jobEvent('pairingRecorded', {
   say(payload, { unit }) {
     const { result, network, signal, note, unitId } = payload
     return result === 'joined'
-      ? `joined ${unit(unitId)} to ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
-      : alarm(`${unit(unitId)} did not join – ${note}`)
+      ? `paired ${unit(unitId)} on ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
+      : alarm(`${unit(unitId)} failed to pair – ${note}`)
   },
 })

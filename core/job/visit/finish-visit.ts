@@ -16,7 +16,7 @@ export const finishVisit = jobCommand('finishVisit', {
       return refuse(
         'boxOpen',
         `${open.map((box) => box.name).join(', ')} ${open.length === 1 ? 'is' : 'are'} open.`,
-        'Close up, cap and guard, or have the breakers held open by the company’s lock with a notice, before the crew leaves.',
+        'Close up, cap and guard, or have the {breakers} held open by the company’s lock with a notice, before the crew leaves.',
       )
     const crew = [...new Set([...visit.personIds, actor.personId])]
     const voids = new Set<string>()

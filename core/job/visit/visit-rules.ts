@@ -79,7 +79,7 @@ export function doubleBooked(command: { alsoBooked?: boolean }, { bookedElsewher
   return refuse(
     'doubleBooked',
     bookedElsewhere.map(({ name, what, from, to }) => `${name} is at ${what} from ${from} to ${to}.`),
-    'Choose another time or somebody else, or book them all the same.',
+    'Choose another time or somebody else, or book them anyway.',
   )
 }
 

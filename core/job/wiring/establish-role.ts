@@ -2,6 +2,7 @@ import { adding } from '../../stream/upcast'
 import { referenceNeutralBelowVolts } from '../../site/reading'
 import { refuse } from '../../stream/envelope'
 import { type SchemeId, supplySchemes } from '../../units/scheme'
+import { conductorRoleWord } from '../../connect/steps'
 import { flagRole } from '../box-wiring'
 import { workOn } from '../changes'
 import { done } from '../context'
@@ -36,8 +37,8 @@ function roleIsUnproven({ role, method, volts, ohms }: EstablishRole, schemeId: 
     : refuse(
         'readingMissing',
         role === 'line'
-          ? 'A line reads the full voltage to the proven ground twice: with its switch in one position and in the other, or to another proven end.'
-          : `A neutral reads the full voltage from a line, and below ${referenceNeutralBelowVolts} V to the proven ground.`,
+          ? 'A line reads the full voltage to the proven {ground} twice: with its switch in one position and in the other, or to another proven end.'
+          : `A neutral reads the full voltage from a line, and below ${referenceNeutralBelowVolts} V to the proven {ground}.`,
         'Store both readings.',
       )
 }
@@ -51,11 +52,7 @@ export const establishRole = jobCommand('establishRole', {
     if (!box.conductors.some((conductor) => conductor.letter === command.letter))
       return refuse('noSuchConductor', `There is no conductor ${command.letter} in ${box.name}.`)
     if (command.method === 'measured' && !context.actor.licensed)
-      return refuse(
-        'licenceNeeded',
-        'Measuring on live conductors is for the qualified person.',
-        'Use continuity, or ask a licensed crew mate.',
-      )
+      return refuse('licenceNeeded', 'Only a licensed person measures on live conductors.', 'Use continuity, or ask a licensed crew mate.')
     if (command.method === 'readings') {
       // The server looks for itself: what no reading establishes is not stored as established.
       if (!context.findings) return done(roleEstablished({ ...command, inDoubt: false }))
@@ -64,7 +61,7 @@ export const establishRole = jobCommand('establishRole', {
       if (!here || flagRole[here.role] !== command.role)
         return refuse(
           'notEstablished',
-          `The readings do not establish ${command.letter} as ${command.role}.`,
+          `The readings do not establish ${command.letter} as ${conductorRoleWord(command.role)}.`,
           'Make the next test the bench names.',
         )
       return done(roleEstablished({ ...command, inDoubt: false }))
@@ -74,7 +71,7 @@ export const establishRole = jobCommand('establishRole', {
     const touched = touchedOrRefuse(context, box.id)
     return 'ok' in touched ? touched : done(roleEstablished({ ...command, ...touched }))
   },
-  label: (given) => `${given.letter} is ${given.role}`,
+  label: (given) => `${given.letter} is ${conductorRoleWord(given.role)}`,
 })
 
 export const roleEstablished = jobEvent('roleEstablished', {
@@ -88,5 +85,5 @@ export const roleEstablished = jobEvent('roleEstablished', {
     }
   },
   say: (payload, { box }) =>
-    `established ${payload.letter} as ${payload.role} at ${box(payload.boxId)} (${payload.method === 'oldTerminal' ? 'old terminal' : payload.method}${payload.volts.length ? `: ${payload.volts.join(' V and ')} V` : payload.ohms === null ? '' : `: ${payload.ohms} Ω`})${payload.inDoubt ? doubtWords : ''}`,
+    `established ${payload.letter} as ${conductorRoleWord(payload.role)} at ${box(payload.boxId)} (${payload.method === 'oldTerminal' ? 'old terminal' : payload.method}${payload.volts.length ? `: ${payload.volts.join(' V and ')} V` : payload.ohms === null ? '' : `: ${payload.ohms} Ω`})${payload.inDoubt ? doubtWords : ''}`,
 })

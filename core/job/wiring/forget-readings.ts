@@ -15,5 +15,5 @@ export const readingsForgotten = jobEvent('readingsForgotten', {
   evolve(job, payload: ReadingsForgotten) {
     Object.assign(wiringOn(job, payload.boxId), { readings: [], plan: null, observed: [] })
   },
-  say: (payload, { box }) => `began ${box(payload.boxId)} anew – ${payload.reason}`,
+  say: (payload, { box }) => `cleared the readings of ${box(payload.boxId)} –  ${payload.reason}`,
 })

@@ -32,15 +32,15 @@ export const planWiring = jobCommand('planWiring', {
     if (blind)
       return refuse(
         'planChanged',
-        `${planned.initials} laid the wiring of ${box.name} at the same time.`,
-        'The drawing shows it now: look at it, then lay yours again.',
+        `${planned.initials} changed the wiring plan of ${box.name} at the same time.`,
+        'The drawing shows it now. Look at it, then make your change again.',
       )
     const owner = command.plan && box.gangs === 1 ? planElsewhereOf(job, box.id) : null
     if (owner) {
       const name = context.site.boxes[owner]?.name ?? 'another box'
       return refuse(
         'plannedElsewhere',
-        `${box.name} and ${name} are one wiring, and what is done here follows from the plan of ${name}.`,
+        `${box.name} and ${name} are wired together, and what is done here follows from the plan of ${name}.`,
         `Change it at the bench of ${name}.`,
       )
     }
@@ -48,7 +48,7 @@ export const planWiring = jobCommand('planWiring', {
     const { against, elsewhere } = context.judgePlan(job, context.site, box.id, command.plan)
     return done(wiringPlanned({ ...command, against: against.length ? against : null, elsewhere: elsewhere.length ? elsewhere : null }))
   },
-  label: () => 'wiring laid',
+  label: () => 'wiring planned',
 })
 
 export const wiringPlanned = jobEvent('wiringPlanned', {
@@ -68,5 +68,5 @@ export const wiringPlanned = jobEvent('wiringPlanned', {
     })
   },
   say: (payload, { box }) =>
-    payload.plan ? `laid the wiring of ${box(payload.boxId)}` : `went back to the proposed wiring of ${box(payload.boxId)}`,
+    payload.plan ? `planned the wiring of ${box(payload.boxId)}` : `went back to the proposed wiring of ${box(payload.boxId)}`,
 })

@@ -45,8 +45,8 @@ export const readWires = jobCommand('readWires', {
       if (odd)
         return refuse(
           'breakersDiffer',
-          `Breaker ${odd} is ${on.has(odd) ? 'closed' : 'open'} in the record, and the reading says otherwise.`,
-          'Record how the breaker stands, then store the reading.',
+          `{Breaker} ${odd} is ${on.has(odd) ? 'closed' : 'open'} in the record, and the reading says otherwise.`,
+          'Record how the {breaker} stands, then store the reading.',
         )
     }
     return done(wiresRead(command))
@@ -59,5 +59,5 @@ export const wiresRead = jobEvent('wiresRead', {
     wiringOn(job, payload.boxId).readings.push(...payload.readings)
   },
   say: (payload, { box }) =>
-    `read ${payload.readings.map((reading) => `${reading.a}–${reading.b === 'REF' ? 'ground' : reading.b} ${readingWord(reading)}`).join(', ')} at ${box(payload.boxId)}, ${payload.readings[0]!.closed.length ? `with ${payload.readings[0]!.closed.join(' and ')} closed` : 'dead'}`,
+    `read ${payload.readings.map((reading) => `${reading.a}–${reading.b === 'REF' ? '{ground}' : reading.b} ${readingWord(reading)}`).join(', ')} at ${box(payload.boxId)}, ${payload.readings[0]!.closed.length ? `with ${payload.readings[0]!.closed.join(' and ')} closed` : 'dead'}`,
 })

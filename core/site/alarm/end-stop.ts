@@ -7,9 +7,9 @@ export const endStop = siteCommand('endStop', {
   kind: 'work',
   by: 'owner',
   decide(site, command: EndStop, { actor }) {
-    if (site.stop?.id !== command.stopId) return refuse('noSuchStop', 'Work goes on here already.')
+    if (site.stop?.id !== command.stopId) return refuse('noSuchStop', 'Work here is not stopped.')
     if (site.stop.personId !== actor.personId && actor.role !== 'lead')
-      return refuse('notYours', `${site.stop.name} stopped the work.`, `${site.stop.initials} or a lead says that it goes on.`)
+      return refuse('notYours', `${site.stop.name} stopped the work.`, `${site.stop.initials} or a lead restarts work.`)
     return accept(workResumed(command))
   },
 })
@@ -18,5 +18,5 @@ export const workResumed = siteEvent('workResumed', {
   evolve(site, _payload: WorkResumed) {
     delete site.stop
   },
-  say: (payload) => `said that work goes on${quoted(payload.note)}`,
+  say: (payload) => `restarted work${quoted(payload.note)}`,
 })

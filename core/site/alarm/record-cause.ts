@@ -16,7 +16,7 @@ export const recordCause = siteCommand('recordCause', {
   decide(site, command: RecordCause, context) {
     const { actor } = context
     const sign = site.signs[command.signSeq]
-    if (!sign) return refuse('noSuchSign', 'Nobody waits for the cause of this any more.')
+    if (!sign) return refuse('noSuchSign', 'The cause of this is not asked for any more.')
     const box = site.boxes[sign.boxId]!
     const { cause } = command
     const measured = cause.kind === 'ghost' || cause.kind === 'mistyped'
@@ -52,7 +52,7 @@ export const recordCause = siteCommand('recordCause', {
       if (judgeReading(cause.again.volts, cause.again.impedance).verdict !== 'dead')
         return refuse('stillLive', `${cause.again.volts} V now: it is not dead.`, 'Treat it as live. Find the feed.')
       if (cause.kind === 'ghost' && sign.impedance !== 'high')
-        return refuse('notHigh', 'A ghost is what a high-impedance meter shows; this was read by low impedance.', 'Choose another cause.')
+        return refuse('notHigh', 'A ghost is what a high-impedance meter shows; this was read with low impedance.', 'Choose another cause.')
       if (cause.kind === 'mistyped' && (sign.personId !== actor.personId || sign.instrumentId !== cause.again.instrumentId))
         return refuse('notYours', `Only ${sign.name} can say that it was mistyped, with the same instrument.`, 'Choose another cause.')
       if (Object.values(site.grants).length > 0 || context.basedOnSeq < sign.seq || context.heldMs > 60_000)

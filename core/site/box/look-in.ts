@@ -13,11 +13,11 @@ export const lookIn = siteCommand('lookIn', {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     if (!actor.licensed)
-      return refuse('licenceNeeded', 'Looking into a box with the power on is for a licensed person.', 'Open and tag its breaker first.')
+      return refuse('licenceNeeded', 'Looking into a box with the power on is for a licensed person.', 'Open and tag its {breaker} first.')
     if (plateIsOff(box)) return refuse('alreadyOpen', `${sentence(boxName(site, box))} is open already.`)
     const warnedIds = command.warnedIds.filter((id) => id !== actor.personId)
     if (warnedIds.length === 0 && !soloOf(site, actor.personId, { now }).working)
-      return refuse('nobodyWarned', 'Nobody is warned.', 'Name the crew mate you told, or start working alone with a contact.')
+      return refuse('nobodyWarned', 'Nobody has been warned.', 'Name the crew mate you told, or start working alone with a contact.')
     const grant = grantReaching(site, box)
     const alarms = grant && grant.personId !== actor.personId ? [grant.personId] : []
     return accept(boxLookedInto({ ...command, warnedIds, alarms }))

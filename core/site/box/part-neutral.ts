@@ -18,25 +18,25 @@ export const partNeutral = siteCommand('partNeutral', {
     if (!box) return noBox()
     const touch = canTouch(site, box.id, context.actor, context)
     if (!touch.yes) return refuseAnswer(touch)
-    if (box.parted.some((part) => part.id === command.partId)) return refuse('partExists', 'This splice is already recorded as parted.')
+    if (box.parted.some((part) => part.id === command.partId)) return refuse('partExists', 'This neutral is already recorded as open.')
     const { basis } = command
     if (box.shifted.length > 0)
       return refuse(
         'neutralShifted',
         `${box.shifted.join(', ')} ${box.shifted.length === 1 ? 'reads' : 'read'} what the neutral of the supply reads: current of other circuits flows in it.`,
-        'Leave its splice closed. Parting it needs its neutral pole open and tagged too: call the licensed lead.',
+        'Leave its splice closed. Opening it needs its neutral pole open and tagged too: call the licensed lead.',
       )
     if (basis.kind === 'clamp' && basis.amps >= noCurrentBelowAmps)
       return refuse(
         'neutralCarries',
-        `The neutral carries ${basis.amps} A: another circuit uses it. Parted, its far end is live.`,
-        'Find the partner circuit, record the shared neutral, open and tag its breaker too.',
+        `The neutral carries ${basis.amps} A: another circuit uses it. Once opened, its far end is live.`,
+        'Find the partner circuit, record the shared neutral, open and tag its {breaker} too.',
       )
     if (basis.kind === 'clamp' && !basis.loadsOn)
       return refuse(
         'loadsOff',
-        'A clamp that shows nothing proves nothing while loads are off.',
-        'Have lamps and loads of the other circuits switched on, clamp again, then say so.',
+        'A clamp reading of zero proves nothing while loads are off.',
+        'Have lamps and loads of the other circuits switched on, then clamp again.',
       )
     const tied = site.neutralTies.filter((tie) => tie.some((id) => box.breakerIds.includes(id))).flat()
     for (const id of new Set(tied)) {
@@ -63,8 +63,8 @@ export const partNeutral = siteCommand('partNeutral', {
       if (live.length > 0 && box.unknownFeed)
         return refuse(
           'partnersUnknown',
-          'The feeds of this box are not known, so its partners are not either.',
-          'Measure with a clamp, or open the main.',
+          'The feeds of this box are not known, so neither are the circuits that share its neutral.',
+          'Measure with a clamp, or open the {main}.',
         )
     }
     return accept(neutralParted(command))
@@ -76,5 +76,5 @@ export const neutralParted = siteEvent('neutralParted', {
     boxAt(site, payload.boxId).parted.push({ id: payload.partId, what: payload.what, by: event.actor.initials, tested: false })
   },
   say: (payload, { breaker, box }) =>
-    `parted the neutral “${payload.what}” at ${box(payload.boxId)} (${payload.basis.kind === 'clamp' ? `clamp ${payload.basis.amps} A` : `${payload.basis.breakerIds.map(breaker).join(', ')} open`})`,
+    `opened the neutral “${payload.what}” at ${box(payload.boxId)} (${payload.basis.kind === 'clamp' ? `clamp ${payload.basis.amps} A` : `${payload.basis.breakerIds.map(breaker).join(', ')} open`})`,
 })

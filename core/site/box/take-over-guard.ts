@@ -14,8 +14,8 @@ export const takeOverGuard = siteCommand('takeOverGuard', {
     if (!box) return noBox()
     if (box.closure !== 'guarded') return refuse('notGuarded', `${sentence(boxName(site, box))} is not capped and guarded.`)
     if (box.guardedBy?.personId === context.actor.personId && context.actor.personId in site.onSite)
-      return refuse('alreadyYours', 'You guard this box already.')
-    if (waited(context)) return refuse('onlineOnly', 'This waited without network.', 'Look at the box again, then take it over.')
+      return refuse('alreadyYours', 'You are guarding this box already.')
+    if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look at the box again, then take it over.')
     return accept(guardTakenOver(command))
   },
 })

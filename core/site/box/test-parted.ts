@@ -15,7 +15,7 @@ export const testParted = siteCommand('testParted', {
     const { actor } = context
     const box = Object.values(site.boxes).find((candidate) => candidate.parted.some((part) => part.id === command.partId))
     const part = box?.parted.find((candidate) => candidate.id === command.partId)
-    if (!box || !part) return refuse('noSuchPart', 'This splice is not recorded as parted.')
+    if (!box || !part) return refuse('noSuchPart', 'This neutral is not recorded as open.')
     const stopped = Math.max(command.voltsHere, command.voltsAway) >= deadBelowVolts
     if (!stopped) {
       // Voltage is a fact from anybody; that there is none is a test like any other.
@@ -27,7 +27,7 @@ export const testParted = siteCommand('testParted', {
       if (!mine || !hasLicensedEyes(proof, actor))
         return refuse(
           'notProven',
-          'The two ends are tested as in a proof, by the person whose proof of this box lives.',
+          'The two ends are tested as in a proof, by the person whose proof of this box is valid.',
           'Whoever made the proof tests them, with a licensed person there.',
         )
       if (proof.instrumentId !== command.instrumentId || site.failedInstruments[command.instrumentId])
@@ -67,7 +67,7 @@ export const partedTested = siteEvent('partedTested', {
     })
   },
   say(payload, { box }) {
-    const text = `tested both ends of the parted neutral at ${box(payload.boxId)}: ${payload.voltsHere} V and ${payload.voltsAway} V`
+    const text = `tested both ends of the open neutral at ${box(payload.boxId)}: ${payload.voltsHere} V and ${payload.voltsAway} V`
     return payload.stopped ? alarm(`${text}. Stop.`) : text
   },
 })

@@ -19,14 +19,14 @@ export const undoClose = siteCommand('undoClose', {
     if (box.closure !== 'closed' || late || closedBy.personId !== context.actor.personId || waited(context))
       return refuse(
         'tooLate',
-        'This can be taken back for a minute, by whoever said it.',
-        'Take the plate off and say so, then prove again.',
+        'This can be undone for a minute, by whoever said it.',
+        'Take the plate off and record it, then prove again.',
       )
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
     // Power may have come since: then it is opened and proven like any other box.
     if (energySeqOf(site, box) > closedBy.seq || grantReaching(site, box))
-      return refuse('seenTooEarly', 'Power may have been on here since.', 'Take the plate off and say so, then prove again.')
+      return refuse('seenTooEarly', 'Power may have been on here since.', 'Take the plate off and record it, then prove again.')
     return accept(boxReopened(command))
   },
 })
@@ -44,5 +44,5 @@ export const boxReopened = siteEvent('boxReopened', {
     // Whoever relied on it was told that it had ended: they witness it again.
     proof.witnesses = []
   },
-  say: (payload, { box }) => `took back that ${box(payload.boxId)} is closed`,
+  say: (payload, { box }) => `undid the closing of ${box(payload.boxId)}`,
 })

@@ -18,17 +18,16 @@ export const confirmAbsent = siteCommand('confirmAbsent', {
   decide(site, command: ConfirmAbsent, { actor, ...context }) {
     const absence = site.absences[command.personId]
     if (!absence) return refuse('notDeclared', 'No lead has declared this person absent.', 'The lead begins.')
-    if (actor.personId === command.personId)
-      return refuse('notAbsent', 'You are here: take back what was declared, and take your things off.')
+    if (actor.personId === command.personId) return refuse('notAbsent', 'You are here: undo the declaration, then take your own tags off.')
     if (command.household && !isSignature(command.household.strokes))
-      return refuse('noSignature', 'That is a dot, not a signature.', 'Whoever signs does it with the whole name.')
+      return refuse('noSignature', 'That is not a signature.', 'Sign with the whole name.')
     if (actor.personId === absence.declaredBy.personId && !command.household)
       return refuse(
         'secondPerson',
         'A second person confirms that they have left.',
         'A crew mate or the office does it on their own device; with nobody else in the company, somebody at the home signs here.',
       )
-    if (waited(context)) return refuse('onlineOnly', 'This waited without network.', 'Look again whether they are really gone.')
+    if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look again whether they are really gone.')
     const tags = Object.values(site.tags).filter((tag) => tag.personId === command.personId && !tag.company)
     const grants = Object.values(site.grants).filter((grant) => grant.personId === command.personId)
     const reached = grants.flatMap((grant) => boxesReached(site, grant.breakerId))

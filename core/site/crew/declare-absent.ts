@@ -13,10 +13,10 @@ export const declareAbsent = siteCommand('declareAbsent', {
   by: 'office',
   decide(site, command: DeclareAbsent, { actor, now }) {
     const person = site.people[command.personId]
-    if (actor.role !== 'lead') return refuse('leadOnly', 'Only a lead ends what an absent person left.', 'Call the lead.')
-    if (command.personId === actor.personId) return refuse('ownTag', 'This is yours: answer it, or take it off yourself.')
-    if (!person || !leftBehind(site, command.personId)) return refuse('nothingLeft', 'This person has left nothing here.')
-    if (site.absences[command.personId]) return refuse('alreadyDeclared', 'This is declared already, and waits for a second person.')
+    if (actor.role !== 'lead') return refuse('leadOnly', 'Only a lead can end what an absent person left open.', 'Call a lead.')
+    if (command.personId === actor.personId) return refuse('ownTag', 'This is yours. Answer it, or take it off yourself.')
+    if (!person || !leftBehind(site, command.personId)) return refuse('nothingLeft', 'This person has nothing open here.')
+    if (site.absences[command.personId]) return refuse('alreadyDeclared', 'This is already declared and needs a second person.')
     const seemsHere = command.personId in site.onSite || minutesBetween(person.lastAt, now) < stillHereMinutes
     if (seemsHere && command.explained.length < 10)
       return refuse(

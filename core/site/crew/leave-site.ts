@@ -17,13 +17,13 @@ export function decideLeave(site: SiteState, actor: Actor): Decision<EventDraft<
   const tags = Object.values(site.tags).filter((tag) => tag.personId === actor.personId && !tag.company)
   if (tags.length > 0) {
     const names = tags.map((tag) => breakerName(site, site.breakers[tag.breakerId]!)).join(', ')
-    return refuse('tagsLeft', `Your tag still hangs on ${names}.`, 'Close up or guard the boxes, take your tags off, then leave.')
+    return refuse('tagsLeft', `Your tag still hangs on ${names}.`, 'Close or guard the boxes, take your tags off, then leave.')
   }
   const grant = Object.values(site.grants).find((candidate) => candidate.personId === actor.personId)
   if (grant)
     return refuse(
       'grantLeft',
-      `You asked to close ${breakerName(site, site.breakers[grant.breakerId]!)} and have not said whether it is closed.`,
+      `You asked to close ${breakerName(site, site.breakers[grant.breakerId]!)} and have not recorded its position.`,
       'Answer the request first.',
     )
   const ask = Object.values(site.asks).find((candidate) => candidate.personId === actor.personId && candidate.status !== 'asked')
@@ -46,7 +46,7 @@ export function decideLeave(site: SiteState, actor: Actor): Decision<EventDraft<
       return refuse(
         'boxOpen',
         `${sentence(boxName(site, box))} stands open.`,
-        'Close it up, cap and guard it, or have its breaker held open by the company’s lock with a notice.',
+        'Close it up, cap and guard it, or have its {breaker} held open by the company’s lock with a notice.',
       )
     handOver[box.id] = mate
   }

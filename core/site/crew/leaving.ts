@@ -11,9 +11,8 @@ export function leftBehind(site: SiteState, personId: string): string | null {
   if (tag) return `a tag on ${breakerName(site, site.breakers[tag.breakerId]!)}`
   const grant = Object.values(site.grants).find((one) => one.personId === personId)
   if (grant) return `leave to close ${breakerName(site, site.breakers[grant.breakerId]!)}`
-  if (Object.values(site.asks).some((one) => one.personId === personId && one.kind === 'energise'))
-    return 'a request for power for a moment'
-  if (Object.values(site.alarms).some((one) => one.personId === personId && one.boxIds.length > 0)) return 'an alarm that is not answered'
+  if (Object.values(site.asks).some((one) => one.personId === personId && one.kind === 'energise')) return 'a request for momentary power'
+  if (Object.values(site.alarms).some((one) => one.personId === personId && one.boxIds.length > 0)) return 'an unanswered alarm'
   const proof = Object.values(site.proofs).find((one) => one.personId === personId && one.status !== 'void')
   if (proof) return `a proof in ${boxName(site, site.boxes[proof.boxId]!)}`
   const box = Object.values(site.boxes).find((one) => plateIsOff(one) && one.openedBy?.personId === personId && personId in site.onSite)

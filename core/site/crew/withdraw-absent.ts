@@ -8,7 +8,7 @@ export const withdrawAbsent = siteCommand('withdrawAbsent', {
   decide(site, command: WithdrawAbsent, { actor }) {
     if (!site.absences[command.personId]) return refuse('notDeclared', 'Nobody has declared this person absent.')
     if (actor.role !== 'lead' && actor.personId !== command.personId)
-      return refuse('leadOnly', 'A lead or the person takes this back.', 'Call the lead.')
+      return refuse('leadOnly', 'A lead or the person withdraws this.', 'Call a lead.')
     return accept(absenceWithdrawn(command))
   },
 })
@@ -17,5 +17,5 @@ export const absenceWithdrawn = siteEvent('absenceWithdrawn', {
   evolve(site, payload: AbsenceWithdrawn) {
     delete site.absences[payload.personId]
   },
-  say: (payload, { site }) => `took back that ${site.people[payload.personId]?.name ?? 'somebody'} is off the site`,
+  say: (payload, { site }) => `withdrew the declaration that ${site.people[payload.personId]?.name ?? 'somebody'} is off the site`,
 })

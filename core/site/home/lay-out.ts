@@ -49,15 +49,15 @@ export const layOut = siteCommand('layOut', {
     const boxes = new Set([...Object.keys(site.boxes), ...command.boxes.map((box) => box.id)])
     for (const box of command.boxes) {
       if (box.breakerIds.some((id) => !breakers.has(id)) || box.farBoxIds.some((id) => !boxes.has(id)))
-        return refuse('brokenLayout', `${box.name} refers to a breaker or box that is not there.`)
+        return refuse('brokenLayout', `${box.name} refers to {a breaker} or box that is not there.`)
     }
     if (command.breakers.some((breaker) => site.breakers[breaker.id]))
-      return refuse('brokenLayout', 'A breaker in this layout already exists at the site.')
+      return refuse('brokenLayout', '{A breaker} in this layout already exists at the site.')
     if (site.seq > 0 && command.schemeId !== site.schemeId)
       return refuse(
         'schemeFixed',
-        'This home is on record with the other supply.',
-        'Check the address: a home does not change its supply. If the first record is wrong, begin a new one.',
+        'This home is on record with a different supply.',
+        'Check the address: a home does not change its supply. If the first record is wrong, start a new one.',
       )
     // Who lays out from a desk may be the one whose hands are in the box, by an account that is open in two places.
     return accept(siteLaidOut({ ...command, ...consequenceOfPath(site, boxesChangedBy(site, command), [], null) }))
@@ -98,5 +98,6 @@ export const siteLaidOut = siteEvent('siteLaidOut', {
     }
     end(site, payload, { code: 'laidOut' }, event, { boxIds: payload.boxes.map((one) => one.id) })
   },
-  say: (payload) => `laid out the site: ${counted(payload.breakers.length, 'breaker')}, ${counted(payload.boxes.length, 'box', 'boxes')}`,
+  say: (payload) =>
+    `laid out the site: ${counted(payload.breakers.length, '{breaker}', '{breakers}')}, ${counted(payload.boxes.length, 'box', 'boxes')}`,
 })

@@ -10,13 +10,13 @@ export const recordSourcePoint = siteCommand('recordSourcePoint', {
   decide(site, command: RecordSourcePoint, context) {
     const source = site.sources[command.sourceId]
     if (!source) return refuse('noSuchSource', 'There is no such source at this site.')
-    if (!site.panels[command.panelId]) return refuse('noSuchPanel', 'There is no such panel at this site.')
-    if (site.breakers[command.breakerId]) return refuse('breakerExists', 'This breaker is on record already.')
+    if (!site.panels[command.panelId]) return refuse('noSuchPanel', 'There is no such {panel} at this site.')
+    if (site.breakers[command.breakerId]) return refuse('breakerExists', 'This {breaker} is on record already.')
     if (!context.actor.licensed)
-      return refuse('licenceNeeded', 'Where a source is switched off is for a licensed person to say.', 'Ask a licensed crew mate.')
-    if (waited(context)) return refuse('onlineOnly', 'This waited without network.', 'Look again, then record it.')
+      return refuse('licenceNeeded', 'Only a licensed person records where a source is switched off.', 'Ask a licensed crew mate.')
+    if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look again, then record it.')
     if (mainBreakers(site).some((main) => main.number.toLowerCase() === command.number.toLowerCase() && main.panelId === command.panelId))
-      return refuse('nameTaken', `A main ${command.number} is on record there already.`, 'Give this one a name of its own.')
+      return refuse('nameTaken', `{A main} ${command.number} is on record there already.`, 'Give this one its own name.')
     return accept(sourcePointRecorded({ ...command, ...nothingEnds }))
   },
 })

@@ -11,8 +11,8 @@ export const ruleOutSource = siteCommand('ruleOutSource', {
     const source = site.sources[command.sourceId]
     if (!source) return refuse('noSuchSource', 'There is no such source at this site.')
     if (!context.actor.licensed)
-      return refuse('licenceNeeded', 'That a source reaches no box is for a licensed person to say.', 'Ask a licensed crew mate.')
-    if (waited(context)) return refuse('onlineOnly', 'This waited without network.', 'Look again, then record it.')
+      return refuse('licenceNeeded', 'Only a licensed person records that a source reaches no box.', 'Ask a licensed crew mate.')
+    if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look again, then record it.')
     if (mainBreakers(site).some((main) => main.sourceId === source.id))
       return refuse('hasPoint', `${sentence(source.name)} has a switching point: open and tag that.`)
     return accept(sourceRuledOut(command))

@@ -17,16 +17,12 @@ export const setFeeds = siteCommand('setFeeds', {
     if (command.breakerIds.some((id) => !site.breakers[id])) return noBreaker()
     const drops = box.breakerIds.some((id) => !command.breakerIds.includes(id)) || (box.unknownFeed && !command.unknownFeed)
     if (drops && !actor.licensed)
-      return refuse(
-        'licenceNeeded',
-        'Ruling a feed out makes a box look safer: a licensed person does that.',
-        'Add what you found, and ask a licensed crew mate.',
-      )
+      return refuse('licenceNeeded', 'Only a licensed person rules out a feed.', 'Record what you found, and ask a licensed crew mate.')
     if (drops && waited(context))
       return refuse(
         'onlineOnly',
-        'Ruling a feed out is for now: things may have changed since.',
-        'Look at the power as it is now, then say it again.',
+        'A feed is ruled out only as things are now; they may have changed since.',
+        'Look at the power as it is now, then record it again.',
       )
     return accept(feedsSet({ ...command, ...consequenceOfPath(site, [box], [], actor) }))
   },

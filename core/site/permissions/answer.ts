@@ -21,13 +21,13 @@ export const no = (code: string, reasons: string[], toYes: string[]): Answer => 
 export const unknownAnswer = (site: SiteState): Answer =>
   no(
     'updateNeeded',
-    [`This program does not understand an entry in the site's record (${site.unknownEvent}).`],
+    [`This program does not understand an entry in the record of this site (${site.unknownEvent}).`],
     ['Update the app, then ask again.'],
   )
 
 export const stopReason = ({ name, what }: WorkStop) => `${name} stopped the work here${what ? `: ${stopWords[what]}` : ''}.`
 export const stoppedAnswer = ({ stop }: SiteState) =>
-  stop ? no('workStopped', [stopReason(stop)], [`Hands off until ${stop.name} or a lead says that work goes on.`]) : null
+  stop ? no('workStopped', [stopReason(stop)], [`Hands off until ${stop.name} or a lead restarts work.`]) : null
 
 export function minutesBetween(from: string, to: string): number {
   return (Date.parse(to) - Date.parse(from)) / 60_000

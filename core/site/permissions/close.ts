@@ -45,7 +45,7 @@ function* tagsAgainst({ site, breaker, label, ask }: Closing): Generator<Obstacl
         ? `${what} has a suspended tag on ${label}.`
         : `${what} ${tag.company ? 'holds' : 'has a tag on'} ${label}${tag.lock ? ` with lock ${tag.lock}` : ''}.`,
       toYes: tag.company
-        ? 'Somebody licensed takes the company’s lock off.'
+        ? 'A licensed person takes the company’s lock off.'
         : ask
           ? `${tag.initials} says clear.`
           : tag.suspendedFor
@@ -102,10 +102,10 @@ function* proofsAgainst(closing: Closing): Generator<Obstacle> {
     yield {
       reason: behind
         ? `${proof.name} relies on a proof in ${name}.`
-        : `${proof.name} relies on a proof in ${name}, and nobody knows whether ${label} feeds it too: it was off while the box was proven.`,
+        : `${proof.name} relies on a proof in ${name}. ${sentence(label)} may feed it too: it was off during the proof.`,
       toYes: ask
         ? `${waiting.map((person) => person.initials).join(' and ')} ${waiting.length === 1 ? 'says' : 'say'} clear.`
-        : `${proof.initials} steps back and ends the proof; proven again with ${label} closed, the two are known to be apart.`,
+        : `${proof.initials} stands clear and ends the proof. A new proof with ${label} closed shows that the two are separate.`,
     }
   }
 }
@@ -118,7 +118,7 @@ function* alarmsAgainst(closing: Closing): Generator<Obstacle> {
     if (!box) continue
     yield {
       reason: `${alarm.name} was alarmed at ${boxName(site, box)} and has not answered: their hands may still be in it.`,
-      toYes: `${alarm.initials} says “I have stopped”, on any device.`,
+      toYes: `${alarm.initials} answers “I have stopped”, on any device.`,
     }
   }
 }
@@ -128,8 +128,8 @@ function* suspenseAgainst(closing: Closing): Generator<Obstacle> {
   for (const sign of Object.values(site.signs)) {
     if (!sign.suspense || !sign.reached.some((id) => mayReach(closing, site.boxes[id]!))) continue
     yield {
-      reason: `${sign.volts} V by high impedance at ${boxName(site, site.boxes[sign.boxId]!)} waits for its low-impedance reading.`,
-      toYes: 'Read the same pair again by low impedance, or record what it was.',
+      reason: `${sign.volts} V with high impedance at ${boxName(site, site.boxes[sign.boxId]!)} waits for its low-impedance reading.`,
+      toYes: 'Read the same pair again with low impedance, or record what it was.',
     }
   }
 }
@@ -138,7 +138,7 @@ function* suspenseAgainst(closing: Closing): Generator<Obstacle> {
 function* closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | null, given: Grant | null = null): Generator<Obstacle> {
   const label = breakerName(site, breaker)
   const closing: Closing = { site, breaker, label, ask, reach: reachOf(site, breaker.id) }
-  if (site.stop) yield { reason: stopReason(site.stop), toYes: `${site.stop.initials} or a lead says that work goes on.` }
+  if (site.stop) yield { reason: stopReason(site.stop), toYes: `${site.stop.initials} or a lead restarts work.` }
   yield* tagsAgainst(closing)
   yield* openBoxesAgainst(closing)
   yield* proofsAgainst(closing)
@@ -148,7 +148,7 @@ function* closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | n
     yield { reason: `${sentence(label)} tripped and nobody recorded why.`, toYes: 'Find and record the cause of the trip.' }
   const grant = grantOn(site, breaker.id)
   if (grant && grant.id !== given?.id)
-    yield { reason: `${grant.name} already has leave to close it.`, toYes: `${grant.name} answers closed or given up.` }
+    yield { reason: `${grant.name} already has a permit to close it.`, toYes: `${grant.name} answers: closed, or not closed.` }
 }
 
 const wordsOf = (against: Obstacle[]): [reasons: string[], toYes: string[]] => [
@@ -169,9 +169,9 @@ export const againstLeave = (site: SiteState, grant: Grant): string[] =>
 export function canClose(site: SiteState, breakerId: string, asker: Asker): Answer {
   if (site.unknownEvent) return unknownAnswer(site)
   if (!asker.licensed)
-    return no('licenceNeeded', ['Closing a breaker is for a licensed person.'], ['Ask a licensed crew mate to ask for it.'])
+    return no('licenceNeeded', ['Closing {a breaker} is for a licensed person.'], ['Ask a licensed crew mate to ask for it.'])
   const breaker = site.breakers[breakerId]
-  if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
+  if (!breaker) return no('noSuchBreaker', ['There is no such {breaker} at this site.'], [])
   if (breaker.state === 'closed') return no('alreadyClosed', [`${sentence(breakerName(site, breaker))} is already closed.`], [])
   const against = [...closingObstacles(site, breaker, null)]
   return against.length
@@ -186,7 +186,8 @@ export function canEnergise(site: SiteState, askId: string, asker: Asker): Answe
   if (!ask || ask.kind !== 'energise') return no('noSuchAsk', ['This request is no longer open.'], [])
   const breaker = site.breakers[ask.breakerId]!
   if (ask.personId !== asker.personId) return no('notYours', [`${ask.name} asked for this.`], [])
-  if (!asker.licensed) return no('licenceNeeded', ['Closing a breaker on open boxes needs a licence.'], ['A licensed crew mate asks.'])
+  if (!asker.licensed)
+    return no('licenceNeeded', ['Closing {a breaker} on open boxes needs a licence.'], ['A licensed crew mate must ask.'])
   if (ask.status !== 'asked') return no('alreadyGranted', ['This was granted already.'], [])
   if (breaker.state !== 'open')
     return no('notOpen', [`${sentence(breakerName(site, breaker))} is ${breaker.state}.`], ['Open it and record it open.'])

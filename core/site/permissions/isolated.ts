@@ -18,13 +18,13 @@ export function isIsolatedFor(site: SiteState, box: BoxState, personId: string):
   const name = boxName(site, box)
   const loose = looseSources(site)
   for (const source of loose) {
-    reasons.push(`${sentence(source.name)} (${source.kind}) has no switching point on record: no main cuts it.`)
-    toYes.push('Record on the panel page where it is switched off, or have a licensed person record why it cannot reach any box.')
+    reasons.push(`${sentence(source.name)} (${source.kind}) has no switching point on record: no {main} cuts it.`)
+    toYes.push('Record on the {panel} page where it is switched off, or have a licensed person record why it cannot reach any box.')
   }
   for (const { breaker, unknown } of missing) {
     if (!breaker) {
-      if (loose.length === 0) reasons.push(`The feed of ${name} is not known, and no main is on record.`)
-      toYes.push('Record the breaker that feeds the box.')
+      if (loose.length === 0) reasons.push(`The feed of ${name} is not known, and no {main} is on record.`)
+      toYes.push('Record the {breaker} that feeds the box.')
       continue
     }
     const label = breakerName(site, breaker)
@@ -35,7 +35,7 @@ export function isIsolatedFor(site: SiteState, box: BoxState, personId: string):
       toYes.push(`Open ${label}, record it and hang your tag.`)
     } else if (own?.defeated) {
       reasons.push(`${sentence(label)} was found closed under your tag.`)
-      toYes.push(`Look at your lock on ${label}, say what had happened and that it hangs again.`)
+      toYes.push(`Check your lock on ${label}, record what happened and hang it again.`)
     } else {
       if (!unknown) reasons.push(`Your own tag does not hang on ${label}.`)
       toYes.push(`Hang your tag and lock on ${label}.`)

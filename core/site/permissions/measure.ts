@@ -15,11 +15,12 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
   const stopped = stoppedAnswer(site)
   if (stopped) return stopped
-  if (!asker.licensed) return no('licenceNeeded', ['Measuring on live parts is for a licensed person.'], ['Ask a licensed crew mate.'])
+  if (!asker.licensed) return no('licenceNeeded', ['Only a licensed person measures on live parts.'], ['Ask a licensed crew mate.'])
   const announced = Object.values(site.measuring).find((entry) => entry.boxId === boxId && entry.personId === asker.personId)
-  if (!announced) return no('notAnnounced', ['Nobody knows yet that you measure live here.'], ['Warn a crew mate, then measure.'])
+  if (!announced)
+    return no('notAnnounced', ['Your crew does not know yet that you are measuring live here.'], ['Warn a crew mate, then measure.'])
   if (minutesBetween(announced.startedAt, clock.now) > measuringMinutes)
-    return no('announcedTooLongAgo', [`You warned your mates more than ${measuringMinutes} minutes ago.`], ['Warn them again.'])
+    return no('announcedTooLongAgo', [`You warned your crew more than ${measuringMinutes} minutes ago.`], ['Warn them again.'])
   const alone = soloOf(site, asker.personId, clock)
   if (announced.warnedIds.length === 0 && !alone.working)
     return no('nobodyWarned', ['Nobody was warned.'], ['Warn a crew mate, or start working alone with a contact.'])
@@ -38,11 +39,11 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
     return no(
       'mateInBox',
       [`${mate.name} relies on a proof in ${boxName(site, box)}.`],
-      [`${mate.initials} steps back and ends the proof.`],
+      [`${mate.initials} stands clear and ends the proof.`],
     )
   return {
     yes: true,
-    restsOn: [announced.warnedIds.length ? 'mates warned' : 'working alone, contact told', 'nobody else relies on this box'],
+    restsOn: [announced.warnedIds.length ? 'crew warned' : 'working alone, contact told', 'nobody else relies on this box'],
   }
 }
 

@@ -7,19 +7,19 @@ import { no, unknownAnswer, type Answer, type Asker } from './answer'
 export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer {
   if (site.unknownEvent) return unknownAnswer(site)
   const breaker = site.breakers[breakerId]
-  if (!breaker) return no('noSuchBreaker', ['There is no such breaker at this site.'], [])
+  if (!breaker) return no('noSuchBreaker', ['There is no such {breaker} at this site.'], [])
   const grant = grantOn(site, breakerId)
   if (grant)
     return no(
       'grantOutstanding',
-      [`${grant.name} was allowed to close ${breakerName(site, breaker)} and has not answered.`],
-      ['Have the request answered first.'],
+      [`${grant.name} has a permit to close ${breakerName(site, breaker)} and has not answered.`],
+      ['Have the permit answered first.'],
     )
   if (breaker.state !== 'open')
     return no(
       'notOpen',
       [
-        `${sentence(breakerName(site, breaker))} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open breaker.`,
+        `${sentence(breakerName(site, breaker))} is ${breaker.state === 'unknown' ? 'in an unknown position' : breaker.state}. A tag hangs only on an open {breaker}.`,
       ],
       ['Open it and record it open.'],
     )

@@ -31,8 +31,8 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   if (clock.answerLost)
     return no(
       'answerLost',
-      ['What you asked for or said has no answer yet: it may have been taken, and others may go by it.'],
-      ['Get a connection: the answer is on the server.'],
+      ['What you sent has no answer yet. It may have been accepted, and others may be acting on it.'],
+      ['Get a connection. The answer is on the server.'],
     )
   const stopped = stoppedAnswer(site)
   if (stopped) return stopped
@@ -63,7 +63,7 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
     return no(
       'alarmOpen',
       ['You were alarmed here and have not answered.'],
-      ['Hands out, say “I have stopped”, then look at the power and prove again.'],
+      ['Hands out, answer “I have stopped”, then look at the power and prove again.'],
     )
   const proof = box.proofId ? site.proofs[box.proofId] : undefined
   if (!proof || proof.status !== 'living') {
@@ -79,9 +79,9 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
     return no(
       'inSuspense',
       [
-        `${sign.name} read ${sign.volts} V by high impedance at ${boxName(site, site.boxes[sign.boxId]!)}: hands out until it is read again by low impedance.`,
+        `${sign.name} read ${sign.volts} V with high impedance at ${boxName(site, site.boxes[sign.boxId]!)}: hands out until it is read again with low impedance.`,
       ],
-      [`Read the same pair there by low impedance within ${suspenseMinutes} minutes, or record what it was.`],
+      [`Read the same pair there with low impedance within ${suspenseMinutes} minutes, or record what it was.`],
     )
   if (proofMinutesLeft(proof, clock) <= 0)
     return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
@@ -89,14 +89,14 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
   if (parted)
     return no(
       'partedUntested',
-      [`The neutral “${parted.what}” was parted and its two ends are not tested.`],
+      [`The neutral “${parted.what}” was opened and its two ends are not tested.`],
       ['Test both ends with low impedance.'],
     )
   if (!reliesOn(proof, asker)) {
     if (proof.personId === asker.personId)
       return no(
         'needsWitness',
-        ['A licensed person has to witness this proof.'],
+        ['A licensed person must witness this proof.'],
         ['Ask a licensed crew mate on this visit to witness it, here at the box.'],
       )
     return no('notWitnessed', [`The proof is ${proof.name}'s.`], ['Witness it at the box, or make your own.'])
@@ -134,9 +134,9 @@ export function canTouchOffline(known: SiteState, here: SiteState, boxId: string
     return no(
       'offlineUnannounced',
       [
-        `The crew does not know that you work in ${boxName(known, box)}: they may close ${breakerName(known, unknown[0]!)}, and nobody has shown that it does not feed this box.`,
+        `The crew does not know that you are working in ${boxName(known, box)}. They may close ${breakerName(known, unknown[0]!)}, which has not been shown not to feed this box.`,
       ],
-      ['Start the proof where there is a connection (tester on a live source), then go on with it here.'],
+      ['Start the proof where there is a connection (tester on a live source), then continue it here.'],
     )
   return { yes: true, restsOn: [...isolation.restsOn, 'your own proof', 'the last state this phone knows'] }
 }

@@ -15,7 +15,7 @@ export const answerGrant = siteCommand('answerGrant', {
       return refuse(
         'notYours',
         `${grant.name} asked and has to answer.`,
-        `${grant.name} answers on any device of the crew with their PIN. If they have left the building, a lead ends what they left, on record.`,
+        `${grant.name} answers on any device of the crew with their PIN. If they have left the building, a lead ends what they left open, on record.`,
       )
     return accept(grantAnswered({ ...command, breakerId: grant.breakerId }))
   },
@@ -37,5 +37,5 @@ export const grantAnswered = siteEvent('grantAnswered', {
     breaker.energisedSeq = event.seq
     breaker.stateSeq = event.seq
   },
-  say: (payload, { breaker }) => `${payload.answer === 'closed' ? 'closed' : 'gave up closing'} ${breaker(payload.breakerId)}`,
+  say: (payload, { breaker }) => `${payload.answer === 'closed' ? 'closed' : 'did not close'} ${breaker(payload.breakerId)}`,
 })

@@ -15,19 +15,19 @@ export const askEnergise = siteCommand('askEnergise', {
     if (!breaker) return noBreaker()
     if (site.asks[command.askId]) return refuse('askExists', 'This request is already known.')
     if (!actor.licensed)
-      return refuse('licenceNeeded', 'Closing a breaker on open boxes needs a licence.', 'A licensed crew mate asks for it.')
+      return refuse('licenceNeeded', 'Closing {a breaker} on open boxes needs a licence.', 'A licensed crew mate must ask for it.')
     if (breaker.state !== 'open')
       return refuse(
         'notOpen',
         `${sentence(breakerName(site, breaker))} is ${breaker.state}.`,
-        'Only an open breaker is closed for a moment.',
+        'Only an open {breaker} is closed for a moment.',
       )
     const known = Object.values(site.asks).find((ask) => ask.kind === 'energise' && ask.breakerId === breaker.id)
     if (known)
       return refuse(
         'alreadyAsked',
         `${known.name} already asked for power on ${breakerName(site, breaker)}.`,
-        'Use theirs, or let them withdraw it.',
+        'Use theirs, or have them withdraw it.',
       )
     if (breaker.tripUnexplained)
       return refuse(

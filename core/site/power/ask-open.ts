@@ -18,10 +18,10 @@ export const askOpen = siteCommand('askOpen', {
       return refuse(
         'offLimits',
         `${sentence(breakerName(site, breaker))}: do not open. ${breaker.offLimits}`,
-        'The lead or the dispatcher can lift that.',
+        'A lead or the dispatcher can lift that.',
       )
     if (Object.values(site.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.id))
-      return refuse('alreadyAsked', `Somebody already asked to have ${breakerName(site, breaker)} opened.`)
+      return refuse('alreadyAsked', `Somebody has already asked to have ${breakerName(site, breaker)} opened.`)
     return accept(openAsked(command))
   },
 })

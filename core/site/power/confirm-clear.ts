@@ -12,8 +12,8 @@ export const confirmClear = siteCommand('confirmClear', {
   decide(site, command: ConfirmClear, { actor, basedOnSeq }) {
     const ask = site.asks[command.askId]
     if (!ask || ask.kind !== 'energise') return noAsk()
-    if (ask.status !== 'asked') return refuse('alreadyGranted', 'Leave to close is already out.')
-    if (basedOnSeq < ask.askedSeq) return refuse('lateWord', 'You said this before it was asked.', 'Read the request, then say clear.')
+    if (ask.status !== 'asked') return refuse('alreadyGranted', 'The permit to close is already given.')
+    if (basedOnSeq < ask.askedSeq) return refuse('lateWord', 'You said clear before it was asked.', 'Read the request, then say clear.')
     if (ask.clear.some((person) => person.personId === actor.personId)) return refuse('alreadyClear', 'You have already said clear.')
     const tagIds = tagsOn(site, ask.breakerId)
       .filter((tag) => tag.personId === actor.personId && !tag.company)

@@ -14,8 +14,8 @@ export const hangTag = siteCommand('hangTag', {
     if (point && basedOnSeq < point.energisedSeq)
       return refuse(
         'lateTag',
-        `You hung this before ${breakerName(site, point)} was found ${point.state === 'open' ? 'closed' : point.state}: the record knows more than you did then.`,
-        'Look at the lever and at your lock, then hang the tag again.',
+        `You hung this tag before ${breakerName(site, point)} was found ${point.state === 'open' ? 'closed' : point.state}: things have changed since.`,
+        'Check the lever and your lock, then hang the tag again.',
       )
     const answer = canTag(site, command.breakerId, actor)
     if (!answer.yes && !(command.company && answer.code === 'alreadyTagged')) return refuseAnswer(answer)
@@ -23,12 +23,12 @@ export const hangTag = siteCommand('hangTag', {
       return refuse(
         'noLock',
         command.company
-          ? 'The company’s lock is a lock: say which one hangs there.'
+          ? 'The company’s lock is a real lock: record which one hangs there.'
           : 'A tag stands for a lock, or for a written extra measure.',
-        'Name the lock, or write what else keeps the breaker open.',
+        'Name the lock, or write what else keeps the {breaker} open.',
       )
     if (command.company && !command.notice)
-      return refuse('noNotice', 'A lock for the night needs a notice at the breaker.', 'Write on the notice who to call and why it is off.')
+      return refuse('noNotice', 'A lock left overnight needs a notice at the {breaker}.', 'Write on it who to call and why it is off.')
     if (command.company && tagsOn(site, command.breakerId).some((tag) => tag.company))
       return refuse('alreadyTagged', 'The company’s lock already hangs here.')
     if (site.tags[command.tagId]) return refuse('tagExists', 'This tag already hangs.')
@@ -37,8 +37,8 @@ export const hangTag = siteCommand('hangTag', {
     if (elsewhere)
       return refuse(
         'lockElsewhere',
-        `Lock ${command.lock} hangs on ${breakerName(site, site.breakers[elsewhere.breakerId]!)} already (${elsewhere.initials}).`,
-        'One lock hangs in one place: name the lock that hangs here.',
+        `Lock ${command.lock} already hangs on ${breakerName(site, site.breakers[elsewhere.breakerId]!)} (${elsewhere.initials}).`,
+        'One lock hangs in one place. Name the lock that hangs here.',
       )
     return accept(tagHung(command))
   },

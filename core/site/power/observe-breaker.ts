@@ -48,7 +48,7 @@ export const observeBreaker = siteCommand('observeBreaker', {
       command.state === 'open' && !again ? nothingEnds : consequenceFor(site, boxesReached(site, breaker.id), [breaker.id], actor)
     return accept(breakerObserved({ ...command, late, again, knewSeq: basedOnSeq, ...consequence }))
   },
-  label: (given) => `breaker ${given.how === 'found' ? 'found ' : ''}${given.state}`,
+  label: (given) => `{breaker} ${given.how === 'found' ? 'found ' : ''}${given.state}`,
 })
 
 export const breakerObserved = siteEvent('breakerObserved', {
@@ -82,7 +82,7 @@ export const breakerObserved = siteEvent('breakerObserved', {
   say(payload, { breaker }) {
     const { state, late, again, note, voids, breakerId } = payload
     const found = again ? `opened ${breaker(breakerId)}, which had been closed meanwhile` : `found ${breaker(breakerId)} ${state}`
-    const text = `${found}${late ? ' (late word: changes nothing)' : ''}${quoted(note)}.${ended(voids)}`
+    const text = `${found}${late ? ' (arrived late: changes nothing)' : ''}${quoted(note)}.${ended(voids)}`
     return voids.length && (state !== 'open' || again) ? alarm(text) : text
   },
 })

@@ -24,5 +24,5 @@ export const grantOverridden = siteEvent('grantOverridden', {
     end(site, payload, { code: 'mayBeClosed', breakerId: breaker.id }, event, { breakerId: breaker.id })
   },
   say: (payload, { breaker }) =>
-    alarm(`ended the leave of ${payload.ownerName} to close ${breaker(payload.breakerId)} – ${payload.reason}`),
+    alarm(`ended the permit of ${payload.ownerName} to close ${breaker(payload.breakerId)} – ${payload.reason}`),
 })

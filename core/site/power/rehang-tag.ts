@@ -21,14 +21,14 @@ export const rehangTag = siteCommand('rehangTag', {
       return refuse(
         'causeMissing',
         `${sentence(breakerName(site, site.breakers[tag.breakerId]!))} was found closed under your tag.`,
-        'Say what had happened to your lock, then that it hangs again.',
+        'Record what happened to your lock, then hang it again.',
       )
     const breaker = site.breakers[tag.breakerId]!
     if (grantOn(site, breaker.id))
       return refuse(
         'grantOutstanding',
-        `Leave to close ${breakerName(site, breaker)} is out.`,
-        'Have it answered and the breaker opened first.',
+        `A permit to close ${breakerName(site, breaker)} is given.`,
+        'Have it answered and the {breaker} opened first.',
       )
     if (breaker.state !== 'open')
       return refuse('notOpen', `${sentence(breakerName(site, breaker))} is ${breaker.state}.`, 'Open it and record it open.')

@@ -18,14 +18,14 @@ export const removeTag = siteCommand('removeTag', {
     if (!tag) return refuse('noSuchTag', 'This tag is not hanging.')
     if (tag.company) {
       if (!onCrew || !actor.licensed)
-        return refuse('licenceNeeded', 'The company’s lock comes off by a licensed person of the crew.', 'Ask one, or the lead.')
+        return refuse('licenceNeeded', 'A licensed person of the crew takes the company’s lock off.', 'Ask one, or a lead.')
       return accept(tagRemoved({ ...command, breakerId: tag.breakerId, ...nothingEnds }))
     }
     if (tag.personId !== actor.personId)
       return refuse(
         'notYourTag',
         `This is the tag of ${tag.name}. Only ${tag.initials} takes it off.`,
-        `Ask ${tag.initials}: it can be done on any device of the crew with their PIN. If they have left the building, a lead ends what they left, on record.`,
+        `Ask ${tag.initials}: it can be done on any device of the crew with their PIN. If they have left the building, a lead ends what they left open, on record.`,
       )
     const ends = endOf(site, ownProofsIn(site, boxesBehind(site, tag.breakerId), actor.personId), actor)
     return accept(tagRemoved({ ...command, breakerId: tag.breakerId, ...ends }))

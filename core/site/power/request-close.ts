@@ -19,7 +19,7 @@ export const requestClose = siteCommand('requestClose', {
     const answer = command.clearanceId ? canEnergise(site, command.clearanceId, actor) : canClose(site, command.breakerId, actor)
     if (!answer.yes) return refuseAnswer(answer)
     if (command.clearanceId && site.asks[command.clearanceId]!.breakerId !== command.breakerId)
-      return refuse('otherBreaker', 'Everyone said clear to another breaker.')
+      return refuse('otherBreaker', 'Everyone said clear for another {breaker}.')
     if (site.grants[command.grantId]) return refuse('grantExists', 'This request is already known.')
     if (soloOf(site, actor.personId, { now }).overdue)
       return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact, then close.')
@@ -53,5 +53,5 @@ export const closeGranted = siteEvent('closeGranted', {
       breakerId: payload.breakerId,
     })
   },
-  say: (payload, { breaker }) => `was given leave to close ${breaker(payload.breakerId)}: it counts as live.${ended(payload.voids)}`,
+  say: (payload, { breaker }) => `got a permit to close ${breaker(payload.breakerId)}: it counts as live.${ended(payload.voids)}`,
 })

@@ -10,7 +10,11 @@ export const takeBackClear = siteCommand('takeBackClear', {
     const ask = site.asks[command.askId]
     if (!ask) return noAsk()
     if (ask.status !== 'asked')
-      return refuse('alreadyGranted', 'Leave to close is already out: it counts as live.', 'Stay clear until it is found open again.')
+      return refuse(
+        'alreadyGranted',
+        'The permit to close is already given: it counts as live.',
+        'Stay clear until it is found open again.',
+      )
     if (!ask.clear.some((person) => person.personId === actor.personId)) return refuse('notClear', 'You have not said clear.')
     return accept(clearTakenBack(command))
   },

@@ -11,7 +11,7 @@ export const withdrawAsk = siteCommand('withdrawAsk', {
     if (!ask) return noAsk()
     if (ask.personId !== actor.personId && actor.role !== 'lead') return refuse('notYours', `${ask.name} asked for this.`)
     if (ask.status !== 'asked')
-      return refuse('alreadyGranted', 'Leave to close is already out.', 'Answer it; open the breaker again to end this.')
+      return refuse('alreadyGranted', 'The permit to close is already given.', 'Answer it, or open the {breaker} again to end this.')
     return accept(askWithdrawn(command))
   },
 })

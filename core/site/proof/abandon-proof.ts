@@ -22,7 +22,7 @@ export const abandonProof = siteCommand('abandonProof', {
     if (proof.status === 'void') return refuse('proofClosed', 'This proof has already ended.')
     return accept(proofAbandoned({ ...command, boxId: proof.boxId, ...endOf(site, [proof], actor) }))
   },
-  label: () => 'proof given up',
+  label: () => 'proof abandoned',
 })
 
 export const proofAbandoned = siteEvent('proofAbandoned', {
@@ -31,5 +31,5 @@ export const proofAbandoned = siteEvent('proofAbandoned', {
     if (!payload.voids.includes(payload.proofId)) voidProofs(site, [payload.proofId], { code: 'givenUp', reason: payload.reason })
     end(site, payload, { code: 'givenUp', reason: payload.reason }, event)
   },
-  say: (payload, { box }) => `gave up the proof at ${box(payload.boxId)} – ${payload.reason}`,
+  say: (payload, { box }) => `abandoned the proof at ${box(payload.boxId)} – ${payload.reason}`,
 })

@@ -7,7 +7,7 @@ export const endMeasuring = siteCommand('endMeasuring', {
   by: 'owner',
   decide(site, command: EndMeasuring, { actor }) {
     const entry = site.measuring[command.measureId]
-    if (!entry) return refuse('noSuchMeasure', 'This has ended already.')
+    if (!entry) return refuse('noSuchMeasure', 'This has already ended.')
     if (entry.personId !== actor.personId && actor.role !== 'lead') return refuse('notYours', `${entry.name} is measuring.`)
     return accept(measuringEnded(command))
   },

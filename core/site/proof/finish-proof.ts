@@ -41,7 +41,7 @@ export const finishProof = siteCommand('finishProof', {
       )
     }
     if (!proof.referenceSeenAgain)
-      return refuse('referenceAgain', 'The reference has to be verified once more after the readings.', 'Look at the same reference again.')
+      return refuse('referenceAgain', 'The reference must be verified again after the readings.', 'Verify the same reference again.')
     const stale = seenTooEarly(site, box, context)
     if (stale) return stale
     const sign = unexplainedSign(site, box.id)

@@ -66,7 +66,7 @@ export function instrumentProblem(
     return refuse(
       'stepTooHigh',
       `The lowest step of ${instrument.name} is above ${highestFirstStepVolts} V or not on record: no indication would prove nothing.`,
-      'Take a tester with a lower first step, or have the lead record its steps.',
+      'Take a tester with a lower first step, or have a lead record its steps.',
     )
   if (instrument.calibrationDue < today)
     return refuse(
@@ -78,8 +78,8 @@ export function instrumentProblem(
   if (instrument.outOfService || (failed && !(instrument.provedGoodAt && instrument.provedGoodAt > failed.at)))
     return refuse(
       'testerFailed',
-      `${instrument.name} failed and is out of service. Nothing it says counts.`,
-      'Take another tester. A lead brings it back: what was done, and good on two sources.',
+      `${instrument.name} failed and is out of service. Its readings do not count.`,
+      'Take another tester. A lead returns it to service once it proves good on two sources.',
     )
   return null
 }
@@ -93,11 +93,7 @@ export function sourceProblem(
   if (source.kind === 'provingUnit')
     return volts < liveFromVolts
       ? {
-          refused: refuse(
-            'testerSilent',
-            `The proving unit gave ${volts} V on the tester.`,
-            'Change its battery or take another tester. Do not use this one.',
-          ),
+          refused: refuse('testerSilent', `The proving unit gave ${volts} V on the tester.`, 'Change its battery or take another tester.'),
         }
       : { refused: null, warning: null }
   const breaker = site.breakers[source.breakerId]
@@ -122,7 +118,7 @@ export const causeMissing = (site: SiteState, sign: Sign) =>
   refuse(
     'causeMissing',
     `There was voltage at ${boxName(site, site.boxes[sign.boxId]!)}${sign.volts === null ? '' : ` (${sign.volts} V)`}, and nobody has recorded why.`,
-    'Find out and record what it was. If nobody can tell: record it as unknown, then open and tag the main and all other sources.',
+    'Find out and record what it was. If nobody can tell: record it as unknown, then open and tag the {main} and all other sources.',
   )
 
 /** Every proof that rests on what an instrument said since it was last seen good, here. */
@@ -145,4 +141,4 @@ export function doubtsCleared(site: SiteState, boxId: string, pairs: { a: string
 }
 
 export const noReference = () =>
-  refuse('noReference', 'No reference has been verified yet. Without one a reading proves nothing.', 'Verify the reference first.')
+  refuse('noReference', 'No reference has been verified yet. A reading proves nothing without one.', 'Verify the reference first.')

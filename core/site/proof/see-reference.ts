@@ -16,7 +16,7 @@ const badReference = (why: string) =>
   refuse(
     'referenceNotGood',
     `${why} This reference proves nothing.`,
-    'See it good by continuity to the main earth bar, or use a wander lead from that bar.',
+    'Verify it by continuity to the main earth bar, or use a wander lead from that bar.',
   )
 
 /** Why this is no good reference, or what has to be said about the supply. */
@@ -42,7 +42,7 @@ function referenceProblem(
       refused: refuse(
         'pointNotLive',
         `${sentence(breakerName(site, breaker))} is ${breaker.state === 'closed' ? 'off further up' : breaker.state}: there is no live point behind it.`,
-        'Use a live point on a closed circuit, or see the reference good by continuity.',
+        'Use a live point on a closed circuit, or verify the reference by continuity.',
       ),
     }
   if (!ranges[proof.instrument.kind].some((range) => range !== 'high'))
@@ -50,7 +50,7 @@ function referenceProblem(
       refused: refuse(
         'wrongMeter',
         `${proof.instrument.name} has no low-impedance range: against a live point a floating conductor shows anything.`,
-        'See the reference good by continuity, or take a tester with low impedance.',
+        'Verify the reference by continuity, or take a tester with low impedance.',
       ),
     }
   const { lineToNeutral, referenceToLine, referenceToNeutral } = seen
@@ -86,7 +86,7 @@ export const seeReference = siteCommand('seeReference', {
     if (isRefusal(proof)) return proof
     const box = site.boxes[proof.boxId]!
     if (command.reference === 'boxGround' && !command.letter)
-      return refuse('referenceUnnamed', 'Say which conductor of the box is the ground you use.')
+      return refuse('referenceUnnamed', 'Say which conductor of the box is the {ground} you use.')
     if (command.reference !== 'boxGround' && command.letter)
       return refuse(
         'referenceUnclear',
@@ -100,10 +100,10 @@ export const seeReference = siteCommand('seeReference', {
       return refuse(
         'otherReference',
         'This is not the reference the readings were made against.',
-        'Look at the same one again, or read anew.',
+        'Verify the same one again, or start the readings again.',
       )
     if (command.again && !pairStatuses(site, box, proof).every(isSettled))
-      return refuse('readingsMissing', 'The readings come first.', 'Finish them, then look at the reference once more.')
+      return refuse('readingsMissing', 'The readings come first.', 'Finish them, then verify the reference again.')
     const problem = referenceProblem(site, proof, command.seen)
     if (problem.refused) return problem.refused
     return accept(referenceSeen({ ...command, warning: problem.warning, anew: !command.again && proof.readings.length > 0 }))
@@ -137,5 +137,5 @@ export const referenceSeen = siteEvent('referenceSeen', {
     proof.referenceSeenAgain = payload.again
     proof.touchedAt = event.receivedAt
   },
-  say: (payload) => `saw the reference good${payload.again ? ' again' : ''}: ${referenceText(payload.seen)}`,
+  say: (payload) => `verified the reference${payload.again ? ' again' : ''}: ${referenceText(payload.seen)}`,
 })

@@ -11,14 +11,14 @@ export const startMeasuring = siteCommand('startMeasuring', {
   decide(site, command: StartMeasuring, { actor, now }) {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
-    if (!actor.licensed) return refuse('licenceNeeded', 'Measuring on live parts is for a licensed person.', 'Ask a licensed crew mate.')
+    if (!actor.licensed) return refuse('licenceNeeded', 'Only a licensed person measures on live parts.', 'Ask a licensed crew mate.')
     if (site.measuring[command.measureId]) return refuse('measureExists', 'This is already announced.')
     if (box.closure === 'closed')
       return refuse('boxClosed', `${sentence(boxName(site, box))} is closed up.`, 'Take the plate off and record the box open.')
     const asks = command.warnedIds.filter((id) => id !== actor.personId)
     const alone = soloOf(site, actor.personId, { now })
     if (asks.length === 0 && !alone.working)
-      return refuse('nobodyWarned', 'Nobody is warned.', 'Name the crew mate you warned, or start working alone with a contact.')
+      return refuse('nobodyWarned', 'Nobody has been warned.', 'Name the crew mate you warned, or start working alone with a contact.')
     if (alone.overdue) return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact first.')
     return accept(measuringStarted({ ...command, warnedIds: asks, asks }))
   },
@@ -33,5 +33,5 @@ export const measuringStarted = siteEvent('measuringStarted', {
     for (const old of Object.values(site.measuring)) if (old.personId === personId) delete site.measuring[old.id]
     site.measuring[id] = { id, boxId, personId, name, initials, startedAt: event.receivedAt, warnedIds }
   },
-  say: (payload, { box }) => `measures live at ${box(payload.boxId)}${payload.warnedIds.length ? ', mates warned' : ', working alone'}`,
+  say: (payload, { box }) => `measures live at ${box(payload.boxId)}${payload.warnedIds.length ? ', crew warned' : ', working alone'}`,
 })

@@ -32,7 +32,7 @@ export const startProof = siteCommand('startProof', {
       return refuse(
         'noConductors',
         'No conductors are recorded in this box yet.',
-        'Look in and record every conductor you see, without touching.',
+        'Look in and record every conductor you see. Do not touch.',
       )
     const instrument = context.instrument(command.instrumentId)
     const problem = instrumentProblem(site, command.instrumentId, instrument, context.today)
@@ -42,7 +42,7 @@ export const startProof = siteCommand('startProof', {
     const replaced = box.proofId ? site.proofs[box.proofId] : undefined
     const lives = replaced?.status === 'living' && proofMinutesLeft(replaced, context) > 0
     if (lives && replaced.personId !== context.actor.personId)
-      return refuse('provenAlready', `${replaced.name} has a living proof here.`, 'Witness it instead.')
+      return refuse('provenAlready', `${replaced.name} has a valid proof here.`, 'Witness it instead.')
     const idleMinutes = replaced ? minutesBetween(replaced.touchedAt, context.now) : 0
     if (replaced?.status === 'open' && replaced.personId !== context.actor.personId && idleMinutes < takeOverMinutes)
       return refuse(

@@ -18,11 +18,11 @@ export const witnessProof = siteCommand('witnessProof', {
         'Only somebody who is on a visit of this home today witnesses a proof.',
         'Have the dispatcher put you on the visit, or make your own proof.',
       )
-    if (proof.status !== 'living') return refuse('notProven', 'There is no finished, living proof to witness.')
+    if (proof.status !== 'living') return refuse('notProven', 'There is no finished, valid proof to witness.')
     if (proofMinutesLeft(proof, { now, proofLimitMinutes }) <= 0)
       return refuse('proofExpired', 'This proof is too old to rely on.', 'Prove it dead again.')
     if (basedOnSeq < proof.basedOnSeq)
-      return refuse('lateWord', 'You said this before the proof was finished.', 'Look at it, then witness.')
+      return refuse('lateWord', 'You witnessed this before the proof was finished.', 'Look at the finished proof, then witness it.')
     if (proof.personId === actor.personId) return refuse('ownProof', 'Nobody witnesses their own proof.', 'Ask a crew mate.')
     if (peopleOf(proof).some((person) => person.personId === actor.personId))
       return refuse('alreadyWitnessed', 'You have already witnessed this proof.')

@@ -5,7 +5,7 @@ import type { ForgetRounds, RoundsForgotten } from './forget-rounds.schema'
 export const forgetRounds = siteCommand('forgetRounds', {
   kind: 'work',
   decide(site, command: ForgetRounds, { actor }) {
-    if (!actor.licensed) return refuse('licenceNeeded', 'A licensed person starts the hunt over.', 'Ask one.')
+    if (!actor.licensed) return refuse('licenceNeeded', 'Only a licensed person starts circuit tracing over.', 'Ask one.')
     return accept(roundsForgotten(command))
   },
 })
@@ -14,5 +14,5 @@ export const roundsForgotten = siteEvent('roundsForgotten', {
   evolve(site, _payload: RoundsForgotten) {
     site.huntRounds = []
   },
-  say: (payload) => `started the breaker hunt over – ${payload.reason}`,
+  say: (payload) => `started circuit tracing over – ${payload.reason}`,
 })

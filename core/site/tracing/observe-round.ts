@@ -20,13 +20,13 @@ export const observeRound = siteCommand('observeRound', {
       return refuse(
         'panelOff',
         `${sentence(breakerName(site, above))} is ${above.state}: no light says anything.`,
-        `Close ${breakerName(site, above)}, or hunt by day.`,
+        `Close ${breakerName(site, above)}, or trace by day.`,
       )
     const moved = breakers.find((breaker) => breaker.stateSeq > basedOnSeq)
     if (moved || Object.keys(site.grants).length > 0)
-      return refuse('stillMoving', 'Breakers were moved since you looked.', 'Look at the lights again, then say what you see.')
+      return refuse('stillMoving', '{Breakers} were moved since you looked.', 'Look at the lights again, then say what you see.')
     const doubtful = breakers.find((breaker) => breaker.state === 'unknown')
-    if (doubtful) return refuse('stillMoving', `Nobody knows how ${breakerName(site, doubtful)} is.`, 'Have somebody look at it.')
+    if (doubtful) return refuse('stillMoving', `Position of ${breakerName(site, doubtful)} unknown.`, 'Somebody must look.')
     const open = breakers.filter((breaker) => breaker.state !== 'closed').map((breaker) => breaker.id)
     const on = ids.filter((id) => command.seen[id] !== 'off').map((id) => site.boxes[id]!)
     // On, with every feed on record open: something else feeds it, and whatever is not shown apart from it.

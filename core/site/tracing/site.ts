@@ -36,13 +36,13 @@ export function huntBreakers(site: SiteState): HuntBreaker[] {
       const stays = breaker.offLimits
         ? `off limits: ${breaker.offLimits}`
         : breaker.role !== 'branch'
-          ? 'feeds a panel'
+          ? 'feeds {a panel}'
           : tags.length
             ? `tag of ${tags.map((tag) => tag.initials).join(', ')}`
             : breaker.tripUnexplained
               ? 'tripped, cause not found'
               : breaker.state === 'unknown'
-                ? 'nobody knows how it is'
+                ? 'position unknown'
                 : null
       const found = dropWarnings.filter(([words]) => words.test(breaker.labelAsFound))
       return { breaker, stays, warnings: found.map(([, , warning]) => warning) }
@@ -64,7 +64,7 @@ export function huntAt(site: SiteState, boxIds: string[]): SiteHunt {
   const obstacles = [
     ...(site.unknownEvent ? ['This program does not understand an entry in the record: update it first.'] : []),
     ...open.map((box) => `${box.name} is ${box.closure === 'opened' ? 'open' : 'capped and guarded'}: close it up first.`),
-    ...(movable.length ? [] : ['No breaker may be moved here.']),
+    ...(movable.length ? [] : ['No {breaker} may be moved here.']),
   ]
   const problem: HuntProblem = {
     breakers: movable.map((breaker) => ({ id: breaker.id, cost: costOf(breaker) })),

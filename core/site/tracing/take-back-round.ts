@@ -15,5 +15,5 @@ export const roundTakenBack = siteEvent('roundTakenBack', {
   evolve(site, _payload: RoundTakenBack) {
     site.huntRounds.pop()
   },
-  say: (payload) => `took round ${payload.round} of the hunt back: it was seen wrong`,
+  say: (payload) => `took round ${payload.round} of the tracing back: it was seen wrong`,
 })

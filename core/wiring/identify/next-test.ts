@@ -218,18 +218,22 @@ export function describeTest(found: FoundBox, tests: WireTest[]): { title: strin
   const first = tests[0]!
   const live = first.closed.length > 0
   const power = live
-    ? `Breaker ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everybody else clear, ${first.old ? attachedWords(found, first.old) : looseWords(found)}; ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, read by the licensed person. `
+    ? `{Breaker} ${first.closed.join(' and ')} closed${first.closed.length < found.circuits.length ? ', the others open' : ''}: everybody else clear, ${first.old ? attachedWords(found, first.old) : looseWords(found)}; ${first.kind === 'contactless' ? 'it proves nothing alone' : 'low impedance'}, read by the licensed person. `
     : `Power off, locked, proven dead; ${looseWords(found)}. `
   // 4 kilohms from line to ground are 30 mA at 120 V and 58 mA at 230 V.
   const watched = live && first.closed.some((circuit) => found.guards?.[circuit] === 'residualCurrent')
   const trips = watched
-    ? 'An RCD or GFCI watches this circuit and low impedance to ground may trip it: look after each reading whether it still stands; a zero after a trip says nothing. '
+    ? '{A rcd} protects this circuit, and low impedance to {ground} may trip it: look after each reading whether it still stands; a zero after a trip says nothing. '
     : ''
   const what = first.kind === 'continuity' ? 'Continuity' : first.kind === 'contactless' ? 'Non-contact tester' : 'Voltage'
   const toGround = tests.filter((test) => test.b === 'REF').map((test) => test.a)
   const between = tests.filter((test) => test.b !== 'REF').map((test) => `${test.a} to ${test.b}`)
   const ends = [
-    toGround.length > 1 ? `${toGround.join(', ')} each to the proven ground` : toGround.length ? `${toGround[0]} to the proven ground` : '',
+    toGround.length > 1
+      ? `${toGround.join(', ')} each to the proven {ground}`
+      : toGround.length
+        ? `${toGround[0]} to the proven {ground}`
+        : '',
     between.join(', '),
   ]
     .filter(Boolean)

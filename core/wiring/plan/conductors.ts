@@ -44,7 +44,7 @@ function checkShared({ found, cables, plan, wires, say }: Judged) {
       say(
         'block',
         'sharedOneLeg',
-        `Circuits ${both} are on one leg and share the neutral ${neutral}: it can carry ${amps} A, the sum of both, and no breaker would notice.`,
+        `Circuits ${both} are on one leg and share the neutral ${neutral}: it can carry ${amps} A, the sum of both, and no {breaker} would notice.`,
         'NEC 210.4(B)',
       )
     else if (cable.legs === 'apart')
@@ -57,7 +57,7 @@ function checkShared({ found, cables, plan, wires, say }: Judged) {
     say(
       'warn',
       'openTogether',
-      `Circuits ${both} open together: a two-pole breaker, or a handle tie. With one of them closed the neutral ${neutral} can be live when it is opened.`,
+      `Circuits ${both} open together: a two-pole {breaker}, or a handle tie. With one of them closed the neutral ${neutral} can be live when it is opened.`,
       'NEC 210.4(B)',
     )
     const spliced = (letter: string) => plan.splices.some((splice) => splice.letters.includes(letter))
@@ -86,7 +86,7 @@ function checkIdle({ home, plan, hands, moves, say }: Judged) {
   for (const device of home.devices) {
     const mine = hands.filter((hand) => hand.id === deviceId(device.gang))
     if (mine.length && !mine.some((hand) => home.outside.lights.some((light) => moves(hand, light.id))))
-      say('block', 'movesNothing', `${nameOfDevice(home, device)} moves no light of this box.`)
+      say('block', 'movesNothing', `${nameOfDevice(home, device)} operates no light of this box.`)
   }
 }
 

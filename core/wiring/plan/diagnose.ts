@@ -53,7 +53,7 @@ const mostPaired = 14
 
 /** A point in words. */
 function wordOfPoint(home: PlannedHome, point: string): string {
-  if (point === 'earth') return 'ground'
+  if (point === 'earth') return 'the {ground}'
   const [id, terminal] = point.split(':')
   if (terminal) {
     const gang = home.devices.find((device) => deviceId(device.gang) === id)?.gang
@@ -284,11 +284,11 @@ function deadCheck(home: PlannedHome, one: Fault[], other: Fault[], rows: Record
         .filter((another) => another > letter)
         .map((another): [string, string, string] => [near(letter), near(another), `${letter} to ${another}`]),
       ...terminals.map(({ point, word }): [string, string, string] => [near(letter), point, `${letter} to ${word}`]),
-      [near(letter), 'earth', `${letter} to ground`],
+      [near(letter), 'earth', `${letter} to {ground}`],
     ]
     for (const [a, b, words] of ends) {
       const expected = coarse(meterOne(a, b))
-      if (expected !== coarse(meterOther(a, b))) return `Breaker open, locked, proven dead: continuity, ${words}. With this, ${expected}.`
+      if (expected !== coarse(meterOther(a, b))) return `{Breaker} open, locked, proven dead: continuity, ${words}. With this, ${expected}.`
     }
   }
   return null

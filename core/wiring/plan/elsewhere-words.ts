@@ -27,7 +27,7 @@ export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) =>
   const all = (letters: string[]) => letters.map(name).join(', ')
   switch (work.does) {
     case 'spliceChain':
-      return 'Take the 4-way out and splice its conductors through, colour to colour.'
+      return 'Take the {4-way} out and splice its conductors through, colour to colour.'
     case 'spliceStraps':
       return 'Take the conductors off; splice line with line, and switched line with switched line.'
     case 'licensedOnly':
@@ -42,27 +42,29 @@ export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) =>
           : work.common
             ? name(work.common)
             : 'the common'
-      return `The switch stays as a plain one: ${from} on one screw, ${work.sense ? name(work.sense) : 'the conductor that is listened to'} on the other.`
+      return `The switch stays as a plain one: ${from} on one screw, ${work.sense ? name(work.sense) : 'the signal conductor'} on the other.`
     }
     case 'companion':
       return `The companion takes ${work.sense ? name(work.sense) : 'no conductor yet'} and ${work.neutral ? `the neutral ${name(work.neutral)}` : 'a neutral, which is not there'}.`
     case 'noSwitch':
       return 'No switch in the wiring; a companion without wires may cover it.'
     case 'partner':
-      return `The device that carries the load listens on ${work.sense ? name(work.sense) : 'no conductor yet'}.`
+      return `The device that carries the load takes the signal on ${work.sense ? name(work.sense) : 'no conductor yet'}.`
     case 'cap':
       return `Cap ${all(work.letters)} at both ends.`
     case 'fixtureRelay':
-      return `Relay between ${name(work.letter)} and the lamp, with its neutral; pair it with the sender. Breaker open and proven dead there too.`
+      return `Relay between ${name(work.letter)} and the lamp, with its neutral; pair it with the sender. {Breaker} open and proven dead there too.`
   }
 }
 /** Where a step is done, seen from the plan's own box. `several`: there is more than one other location. */
 export function elsewherePlace({ far, work }: ElsewhereStep, several: boolean): string {
   if (work.does === 'fixtureRelay') return `Fixture on ${work.letter}`
-  if (work.does === 'spliceChain') return '4-way in between'
+  if (work.does === 'spliceChain') return '{4-way} in between'
   if (far === wholeChain) return 'Last location of the chain'
   return several ? `Other location ${far! + 1}` : 'Other location'
 }
 
 /** A sentence behind a place and a colon. */
-export const lowerFirst = (text: string): string => `${text.charAt(0).toLowerCase()}${text.slice(1)}`
+/** Without its capital, also where a word of the trade comes first. */
+export const lowerFirst = (text: string): string =>
+  text.replace(/^(\{?)(.)/, (_, brace: string, first: string) => brace + first.toLowerCase())

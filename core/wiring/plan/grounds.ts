@@ -11,14 +11,14 @@ export function checkGrounds({ found, plan, home, wires, rows, say }: Judged) {
   for (const splice of plan.splices) {
     const [some, others] = [splice.letters.filter(isGround), splice.letters.filter((letter) => !isGround(letter))]
     if (some.length && others.length)
-      say('block', 'groundOnOther', `${some.join(' + ')} is ground and is spliced with ${others.join(' + ')}, which is not.`)
+      say('block', 'groundOnOther', `${some.join(' + ')} is {ground} and is spliced with ${others.join(' + ')}, which is not.`)
   }
   const laid = [...plan.devices, ...plan.kept].flatMap(({ terminals }) => Object.entries(terminals) as [TerminalKey, string[]][])
   for (const [name, letters] of laid) {
     const wrong = letters.filter((letter) => isGround(letter) !== (name === 'ground'))
     const word = terminalWords[name] ?? 'an old switch'
-    if (wrong.length && name === 'ground') say('block', 'groundOnOther', `${wrong.join(' + ')} is no ground and is on ground.`)
-    else if (wrong.length) say('block', 'groundOnOther', `${wrong.join(' + ')} is ground and is on ${word}.`)
+    if (wrong.length && name === 'ground') say('block', 'groundOnOther', `${wrong.join(' + ')} is no {ground} and is on {ground}.`)
+    else if (wrong.length) say('block', 'groundOnOther', `${wrong.join(' + ')} is {ground} and is on ${word}.`)
     const unspliced = letters.filter((letter) => isGround(letter) && !plan.splices.some((splice) => splice.letters.includes(letter)))
     if (name === 'ground' && unspliced.length > 1)
       say('block', 'groundThroughDevice', `${unspliced.join(' + ')} meet on a device only: splice them, with a pigtail.`, 'NEC 250.148')
@@ -31,7 +31,7 @@ export function checkGrounds({ found, plan, home, wires, rows, say }: Judged) {
     say(
       'block',
       'groundMissing',
-      `${letter}, a ground, is ${plan.capped.includes(letter) ? 'under a cap' : 'not joined to the other grounds'}.`,
+      `${letter}, {a ground}, is ${plan.capped.includes(letter) ? 'under a cap' : 'not joined to the other {grounds}'}.`,
       'NEC 250.148',
     )
   // Without a ground from the supply there is nothing to be joined to.
@@ -41,8 +41,8 @@ export function checkGrounds({ found, plan, home, wires, rows, say }: Judged) {
   for (const device of home.devices) {
     if (!device.model.terminals.includes('ground')) continue
     const name = nameOfDevice(home, device)
-    if (!supplied) say('warn', 'noGround', `${name} has a ground and this box has none: ask what the local rules allow here.`)
+    if (!supplied) say('warn', 'noGround', `${name} has {a ground} and this box has none: ask what the local rules allow here.`)
     else if (!solved.touching(`${deviceId(device.gang)}:ground`, 'earth'))
-      say('block', 'groundMissing', `${name}: its ground is not connected.`)
+      say('block', 'groundMissing', `${name}: its {ground} is not connected.`)
   }
 }

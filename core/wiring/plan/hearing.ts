@@ -44,7 +44,7 @@ export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: Solv
       const neutral = rows.all.every((row) =>
         home.wiring.circuits.some((circuit) => row.home.touching(`${companion.id}:neutral`, `${circuit.id}.neutral`)),
       )
-      if (neutral) say('good', 'heard', `${name} hears the companion on ${word}.`)
+      if (neutral) say('good', 'heard', `${name} gets the signal of the companion on ${word}.`)
       else say('block', 'noPower', 'The companion at the other location has no neutral.')
       continue
     }
@@ -56,9 +56,9 @@ export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: Solv
       say(
         'good',
         'heard',
-        `${name} hears ${always.hand.id.startsWith('old') ? `old switch ${always.hand.id.slice(3)}` : 'the other switch'} on ${word}.`,
+        `${name} sees ${always.hand.id.startsWith('old') ? `old switch ${always.hand.id.slice(3)}` : 'the other switch'} on ${word}.`,
       )
-    else if (often) say('block', 'notHeard', `${name} hears its switch on ${word} in ${often} of ${rows.all.length} positions only.`)
+    else if (often) say('block', 'notHeard', `${name} sees its switch on ${word} in ${often} of ${rows.all.length} positions only.`)
     else say('block', 'notHeard', `${name}: nothing that is switched reaches ${word}.`)
   }
 }
@@ -67,8 +67,7 @@ export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: Solv
 export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: PlanWire[], say: Say, name: string) {
   const on = plan.devices.find((one) => one.gang === device.gang)?.terminals ?? {}
   const role = (letter: string) => wires.find((wire) => wire.letter === letter)?.role
-  if (on.sense?.some((letter) => role(letter) === 'sense'))
-    say('good', 'heard', `${name} speaks to its partner on ${on.sense.join(' + ')}.`)
+  if (on.sense?.some((letter) => role(letter) === 'sense')) say('good', 'heard', `${name} signals its partner on ${on.sense.join(' + ')}.`)
   else say('block', 'notHeard', `${name}: no conductor to its partner on its switch input.`)
   if (
     device.model.terminals.includes('neutral') &&
@@ -84,7 +83,7 @@ export function checkKept({ plan, home, rows, hands, idle, say }: Judged) {
     const used = home.devices.some((device) =>
       device.model.inputs.some((input) => hand && heardOf(device, input, rows, hand).some(Boolean)),
     )
-    if ((!hand || idle.includes(hand)) && !used) say('block', 'notHeard', `Old switch ${one.old} does nothing: no input hears it.`)
+    if ((!hand || idle.includes(hand)) && !used) say('block', 'notHeard', `Old switch ${one.old} does nothing: no input sees it.`)
   }
 }
 
@@ -95,9 +94,9 @@ export function checkRelays({ home, rows, hands, say }: Judged) {
     const input = sender?.model.inputs.find((one) => one.terminal === relay.input)
     const heard = sender && input && hands.some((hand) => !hand.model && heardOf(sender, input, rows, hand).every(Boolean))
     if (!heard)
-      say('block', 'notHeard', `The relay at the fixture on ${relay.letter} is moved by no switch: its sender’s input hears none.`)
+      say('block', 'notHeard', `The relay at the fixture on ${relay.letter} is operated by no switch: its sender’s input sees none.`)
     if (rows.all.some((row) => !row.home.powered(relay.id)))
       say('block', 'noPower', `The relay at the fixture on ${relay.letter} loses its power: splice line and ${relay.letter} for good.`)
-    say('warn', 'staysLive', `The fixture on ${relay.letter} stays live when it is off: whoever opens it needs the breaker.`)
+    say('warn', 'staysLive', `The fixture on ${relay.letter} stays live when it is off: whoever opens it needs the {breaker}.`)
   }
 }

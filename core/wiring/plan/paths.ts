@@ -39,7 +39,7 @@ function wrongReturn(home: HomeSolution, point: string, circuits: string[]): { c
   if (!circuits.length || circuits.some((id) => returns.includes(id))) return null
   const lines = circuitsAt(home, point, 'line')
   if (lines.length) return { code: 'lineAsNeutral', is: `the line of circuit ${lines.join(' and ')}` }
-  if (home.touching(point, 'earth')) return { code: 'groundAsNeutral', is: 'the ground' }
+  if (home.touching(point, 'earth')) return { code: 'groundAsNeutral', is: 'the {ground}' }
   if (returns.length) return { code: 'neutralOfOther', is: `the neutral of circuit ${returns.join(' and ')}` }
   return { code: 'noPower', is: 'nothing that is a neutral' }
 }

@@ -5,8 +5,8 @@ export * from './plan-terms'
 
 export type OtherLocation = (typeof otherLocations)[number]
 export const otherLocationWords: Record<OtherLocation, string> = {
-  asItWas: 'its 3-way stays as it is',
-  sensed: 'plain switch, heard here',
+  asItWas: 'its {3-way} stays as it is',
+  sensed: 'plain switch, seen by an input here',
   companion: 'companion, wired',
   through: 'spliced through: companion without wires, or none',
   partner: 'the device with the load is there',

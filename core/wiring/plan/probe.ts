@@ -34,7 +34,7 @@ export function probeEnds(home: PlannedHome): { value: string; label: string }[]
         label: endOfJumper(`${deviceId(device.gang)}:${name}`, home.devices.length),
       })),
     ),
-    { value: 'REF', label: 'ground' },
+    { value: 'REF', label: '{ground}' },
   ]
 }
 
@@ -84,7 +84,7 @@ export function probedAlike(one: Probed, other: Probed, nominalVolts: number): b
 
 /** One row in words: live, and dead. */
 export function probedWords({ shown }: Probed, nominalVolts: number): { live: string; dead: string } {
-  if (!shown) return { live: 'it does not settle: rely on no reading', dead: 'not predictable' }
+  if (!shown) return { live: 'it does not settle: do not rely on any reading', dead: 'not predictable' }
   const dead = outcomeWords.continuity[outcomeOf('continuity', shown.ohms, nominalVolts)]!
   if (shown.mute) return { live: shown.trips, dead }
   const ghost = shown.high - shown.low > 0.1 * nominalVolts

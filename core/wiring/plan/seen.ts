@@ -36,7 +36,7 @@ export function tripWords(ends: { trips: string[] }[]): string {
   const [first, ...others] = ends.map(({ trips }) => trips).sort((a, b) => a.length - b.length)
   if (!first?.length) return ''
   const sets = [
-    `${first.length > 1 ? 'breakers' : 'breaker'} ${first.join(' and ')} ${first.length > 1 ? 'trip' : 'trips'}`,
+    `${first.length > 1 ? '{breakers}' : '{breaker}'} ${first.join(' and ')} ${first.length > 1 ? 'trip' : 'trips'}`,
     ...others.map((trips) => trips.join(' and ')),
   ]
   return sets.join(', or ')

@@ -31,7 +31,7 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
     const trips = solution.trips()
     for (const trip of trips)
       if (trip.why === 'short')
-        say('block', 'short', `Short when energised: breaker ${trip.circuitId} trips at once${words ? ` (${words})` : ''}.`)
+        say('block', 'short', `Short when energised: {breaker} ${trip.circuitId} trips at once${words ? ` (${words})` : ''}.`)
       else {
         const key = `${trip.circuitId} ${trip.why}`
         tripped.set(key, [...(tripped.get(key) ?? []), words])
@@ -58,8 +58,8 @@ export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[]
       'block',
       'trips',
       why === 'residual'
-        ? `Breaker ${circuit} trips ${when}: current of its line comes back another way.`
-        : `Breaker ${circuit} is overloaded ${when}.`,
+        ? `{Breaker} ${circuit} trips ${when}: current of its line comes back another way.`
+        : `{Breaker} ${circuit} is overloaded ${when}.`,
     )
   }
   return { table, states }
@@ -94,9 +94,9 @@ function checkReturns(solution: HomeSolution, circuits: string[], plan: WiringPl
       say(
         'block',
         'neutralOfOther',
-        `The neutral of circuit ${lender} carries the current of circuit ${circuit}. A neutral of another circuit is not yours to use.${returnHint(plan, wires, circuit)}`,
+        `The neutral of circuit ${lender} carries the current of circuit ${circuit}. Never use a neutral of another circuit.${returnHint(plan, wires, circuit)}`,
       )
-    else say('block', 'groundAsNeutral', `The ground carries the current of circuit ${circuit}: it is used as a neutral.`)
+    else say('block', 'groundAsNeutral', `The {ground} carries the current of circuit ${circuit}: it is used as a neutral.`)
   }
 }
 
@@ -108,7 +108,7 @@ function checkOpened(solution: HomeSolution, found: FoundBox, say: Say) {
       say(
         'block',
         'circuitsTied',
-        `With breaker ${circuit} open its line is still live, from circuit ${closed.join(' and ')}: whoever opens breaker ${circuit} would take it for dead.`,
+        `With {breaker} ${circuit} open its line is still live, from circuit ${closed.join(' and ')}: whoever opens {breaker} ${circuit} would take it for dead.`,
       )
 }
 

@@ -37,7 +37,7 @@ describe('module behind old switches: they become inputs (common practice, no so
     ).toHaveLength(2))
   test('an old switch without its feed is heard by nobody', () => {
     const verdicts = judge((copy) => layJumper(copy, 'A', 'old1:a')).verdicts
-    expect(verdicts.map((verdict) => verdict.text)).toContain('Old switch 1 does nothing: no input hears it.')
+    expect(verdicts.map((verdict) => verdict.text)).toContain('Old switch 1 does nothing: no input sees it.')
   })
   test('an old switch fed from the switched side is heard only while its channel is on', () =>
     expect(codes((copy) => layJumper(layJumper(copy, 'A', 'old1:a'), 'D', 'old1:a'))).toContain('notHeard'))

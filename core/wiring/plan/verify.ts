@@ -113,7 +113,7 @@ export function judge(
       if (verdict.severity === 'block' && !verdicts.some(({ code, severity }) => code === verdict.code && severity === 'block'))
         verdicts.push({
           ...verdict,
-          text: `${verdict.text} So it is if the power comes by the other of two cables that are spliced: open that splice and read again, or keep it whole.`,
+          text: `${verdict.text} This is so if the power comes in by the other of two spliced cables. Open that splice and read again, or keep it whole.`,
         })
   const blocked = verdicts.length > first.verification.verdicts.length
   return {
@@ -159,7 +159,7 @@ function checkOlderWay({ cables, plan, say }: Judged) {
       say(
         'block',
         'olderWay',
-        'The other location is wired the older way, line and neutral on one switch: a dark lamp can have a live shell, and nothing new may be built on it. Let the licensed lead rewire it; what becomes of it is chosen below.',
+        'The other location is wired the older way, line and neutral on one switch: a dark lamp can have a live shell, and nothing new may be connected to it. Have the licensed lead rewire it; what becomes of it is chosen below.',
         'NEC 404.2(A)',
       )
 }

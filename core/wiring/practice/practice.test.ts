@@ -32,7 +32,7 @@ describe.each(practiceBoxes)('$name', (box) => {
     if (box.id === 'mud-room') {
       // The borrowed neutral is found, with what it does to a breaker that watches, and where it belongs.
       expect(blocks(first.verdicts)).toEqual([
-        'The neutral of circuit 8 carries the current of circuit 9. A neutral of another circuit is not yours to use. Lay K with H.',
+        'The neutral of circuit 8 carries the current of circuit 9. Never use a neutral of another circuit. Lay K with H.',
         'Breaker 8 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
         'Breaker 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
         'The light on J is fed by circuit 9 and returns by the neutral of circuit 8.',

@@ -2,7 +2,7 @@ import { DateTime } from 'luxon'
 import { v7 as uuid } from 'uuid'
 import type { InstrumentKind } from '../../../core/site'
 import type { PersonRole } from '../../../core/stream'
-import { branchSettingsSchema, type SchemeId } from '../../../core/units'
+import { branchSettingsSchema } from '../../../core/units'
 import { database } from '../index'
 import { viewerOf, type Viewer } from '../../services/access'
 import { setUp } from '../../services/setup'
@@ -16,26 +16,51 @@ export const demoPassword = 'tide-and-lantern'
 /** Of everybody, for a mate's device. */
 export const demoPin = '7341'
 
-const zones: Record<SchemeId, string> = { na120: 'Pacific/Honolulu', iec230: 'Pacific/Auckland' }
-
+/** A zone without changes of the clock for each full hour from Greenwich, from 11 h behind to 12 h ahead. */
+const zonesByHour = [
+  'Pacific/Pago_Pago',
+  'Pacific/Honolulu',
+  'Pacific/Gambier',
+  'Pacific/Pitcairn',
+  'America/Phoenix',
+  'America/Regina',
+  'America/Panama',
+  'America/Puerto_Rico',
+  'America/Bahia',
+  'America/Noronha',
+  'Atlantic/Cape_Verde',
+  'Africa/Abidjan',
+  'Africa/Algiers',
+  'Africa/Maputo',
+  'Africa/Nairobi',
+  'Asia/Dubai',
+  'Asia/Tashkent',
+  'Asia/Thimphu',
+  'Asia/Bangkok',
+  'Asia/Singapore',
+  'Asia/Tokyo',
+  'Australia/Brisbane',
+  'Pacific/Guadalcanal',
+  'Pacific/Tarawa',
+]
 /**
- * The time the demo's crews are at: now, but never later than nine in the evening. Somebody is always on site, early or
- * late, and the day still has room for what comes next.
+ * The demo's day is at mid-morning whenever it is started: a zone where it is between ten and eleven now.
+ * @throws never: every hour has its zone
  */
-function anchorOf(now: Date, zone: string): DateTime {
-  const local = DateTime.fromJSDate(now, { zone })
-  const latest = local.set({ hour: 21, minute: 0, second: 0, millisecond: 0 })
-  return local > latest ? latest : local
+export function morningZone(now: Date): string {
+  const ahead = 10 - now.getUTCHours()
+  return zonesByHour[(ahead + 11 + 24) % 24]!
 }
 
 /** Fills an empty database with the demo. Every record is made by the commands a crew would give. */
 export async function seedDemo(now: Date): Promise<void> {
   const { models } = database()
+  const zone = morningZone(now)
   const lead = await setUp({
     company: 'Wick & Latch Home Controls',
     branch: 'Port Sallow',
     schemeId: 'na120',
-    timezone: zones.na120,
+    timezone: zone,
     person: { name: 'Odo Reed', initials: 'OR', login: 'odo.reed', password: demoPassword, licensed: true },
   })
   const { companyId, branchId: portSallow } = lead
@@ -45,7 +70,7 @@ export async function seedDemo(now: Date): Promise<void> {
     companyId,
     name: 'Marram Quay',
     schemeId: 'iec230',
-    timezone: zones.iec230,
+    timezone: zone,
     settings: branchSettingsSchema.parse({
       connectionOrder: 'groundLoadLineNeutral',
       pairingSchool: 'platformFirst',
@@ -125,7 +150,7 @@ export async function seedDemo(now: Date): Promise<void> {
     'Breakwater dimmer',
   ].map(model) as [string, string, string, string]
 
-  const anchor = { na: anchorOf(now, zones.na120), iec: anchorOf(now, zones.iec230) }
+  const anchor = DateTime.fromJSDate(now, { zone })
   const open = (home: DemoHome, when: DateTime, siteId: string | null = null) =>
     openJob(
       {
@@ -198,7 +223,7 @@ export async function seedDemo(now: Date): Promise<void> {
   await finish(
     homes.studio2,
     odo,
-    anchor.na.minus({ hours: 6 }),
+    anchor.minus({ hours: 6 }),
     'ST',
     [
       { box: 'press door', points: ['Press light'], name: 'Press light' },
@@ -209,7 +234,7 @@ export async function seedDemo(now: Date): Promise<void> {
   const tide = await finish(
     homes.tideHouse,
     bram,
-    anchor.na.minus({ days: 19, hours: 3 }),
+    anchor.minus({ days: 19, hours: 3 }),
     'TH',
     [
       { box: 'front hall', points: ['Hall light'], name: 'Front hall light' },
@@ -217,7 +242,7 @@ export async function seedDemo(now: Date): Promise<void> {
     ],
     'tidehouse',
   )
-  tide.at(anchor.na.minus({ hours: 2, minutes: 50 }).toJSDate())
+  tide.at(anchor.minus({ hours: 2, minutes: 50 }).toJSDate())
   const hallUnit = Object.values((await tide.state()).job.units)[0]!
   await tide.job(
     {
@@ -225,7 +250,7 @@ export async function seedDemo(now: Date): Promise<void> {
       callbackId: uuid(),
       unitId: hallUnit.id,
       what: 'Hall light dead since last night, promised for today.',
-      since: anchor.na.minus({ days: 1 }).toISODate()!,
+      since: anchor.minus({ days: 1 }).toISODate()!,
       offlineInApp: true,
       wallSwitchFlipped: true,
       routerChanged: false,
@@ -235,10 +260,10 @@ export async function seedDemo(now: Date): Promise<void> {
   )
 
   // The Net Loft: on site now, one tag hanging, one box proven and half wired.
-  const loftIds = await open(homes.netLoft, anchor.na.minus({ days: 9 }))
-  const loft = await crew(loftIds, bram, anchor.na.minus({ days: 8 }), 'NL')
-  const loftVisit = await visit(loft, [bram, kit], anchor.na.minus({ hours: 3 }), 3.5)
-  loft.at(anchor.na.minus({ minutes: 168 }).toJSDate())
+  const loftIds = await open(homes.netLoft, anchor.minus({ days: 9 }))
+  const loft = await crew(loftIds, bram, anchor.minus({ days: 8 }), 'NL')
+  const loftVisit = await visit(loft, [bram, kit], anchor.minus({ hours: 3 }), 3.5)
+  loft.at(anchor.minus({ minutes: 168 }).toJSDate())
   await loft.job({ type: 'arrive', visitId: loftVisit })
   for (const [box, point, name] of [
     ['store door', 'Store ceiling', 'Net store ceiling'],
@@ -252,7 +277,7 @@ export async function seedDemo(now: Date): Promise<void> {
     await loft.test(point)
     await loft.join({ [`${box}/1`]: name }, 'netloft', -58)
   }
-  loft.at(anchor.na.minus({ minutes: 58 }).toJSDate())
+  loft.at(anchor.minus({ minutes: 58 }).toJSDate())
   const headId = await loft.boxId('stair head')
   await loft.openAndTag('stair head', 'BA red 2')
   await loft.look('stair head', [
@@ -266,18 +291,13 @@ export async function seedDemo(now: Date): Promise<void> {
   const second = foot.breakerIds.find((id) => loftSite.breakers[id]!.number === '9')!
   await loft.site({ type: 'observeBreaker', breakerId: second, state: 'open', note: 'second feed of the stair foot' }, kit)
   await loft.site({ type: 'hangTag', tagId: uuid(), breakerId: second, lock: 'KI blue 1' }, kit)
-  const vault = await crew(
-    await open(homes.seedVault, anchor.na.minus({ days: 2 }), loftIds.siteId),
-    bram,
-    anchor.na.minus({ days: 1 }),
-    'SV',
-  )
-  await visit(vault, [bram, kit], anchor.na.plus({ days: 1 }).set({ hour: 9 }), 2)
+  const vault = await crew(await open(homes.seedVault, anchor.minus({ days: 2 }), loftIds.siteId), bram, anchor.minus({ days: 1 }), 'SV')
+  await visit(vault, [bram, kit], anchor.plus({ days: 1 }).set({ hour: 9 }), 2)
 
   // School studio 5: on site, testing, a 3-way that fails from one side.
-  const studio = await crew(await open(homes.studio5, anchor.na.minus({ days: 7 })), odo, anchor.na.minus({ days: 6 }), 'GA')
-  const studioVisit = await visit(studio, [odo, pip], anchor.na.minus({ hours: 3, minutes: 30 }), 3.5)
-  studio.at(anchor.na.minus({ minutes: 190 }).toJSDate())
+  const studio = await crew(await open(homes.studio5, anchor.minus({ days: 7 })), odo, anchor.minus({ days: 6 }), 'GA')
+  const studioVisit = await visit(studio, [odo, pip], anchor.minus({ hours: 3, minutes: 30 }), 3.5)
+  studio.at(anchor.minus({ minutes: 190 }).toJSDate())
   await studio.job({ type: 'arrive', visitId: studioVisit })
   for (const box of ['east door', 'west door']) {
     await studio.openAndTag(box, 'OR green 1')
@@ -290,15 +310,15 @@ export async function seedDemo(now: Date): Promise<void> {
   await studio.join({ 'east door/1': 'Gallery light' }, 'studio-five', -61)
 
   // The rest of the day and the week.
-  const boat = await crew(await open(homes.boathouse, anchor.na.minus({ days: 4 })), bram, anchor.na.minus({ days: 3 }), 'BH')
-  await visit(boat, [bram, kit], anchor.na.plus({ minutes: 60 }), 1.5)
-  const cottage = await crew(await open(homes.lockCottage, anchor.na.minus({ days: 4 })), odo, anchor.na.minus({ days: 2 }), 'LC')
-  await visit(cottage, [odo, pip], anchor.na.plus({ minutes: 45 }), 2)
-  const heron = await crew(await open(homes.heronHouse, anchor.na.minus({ days: 3 })), odo, anchor.na.minus({ days: 1 }), 'HH')
-  await visit(heron, [odo, pip], anchor.na.plus({ days: 1 }).set({ hour: 13 }), 2)
-  const ferry = await crew(await open(homes.ferryOffice, anchor.na.minus({ days: 11 })), kit, anchor.na.minus({ days: 10 }), 'FO')
-  const ferryVisit = await visit(ferry, [kit, pip], anchor.na.minus({ days: 1, hours: 2 }), 2)
-  ferry.at(anchor.na.minus({ days: 1, hours: 2 }).toJSDate())
+  const boat = await crew(await open(homes.boathouse, anchor.minus({ days: 4 })), bram, anchor.minus({ days: 3 }), 'BH')
+  await visit(boat, [bram, kit], anchor.plus({ minutes: 60 }), 1.5)
+  const cottage = await crew(await open(homes.lockCottage, anchor.minus({ days: 4 })), odo, anchor.minus({ days: 2 }), 'LC')
+  await visit(cottage, [odo, pip], anchor.plus({ minutes: 45 }), 2)
+  const heron = await crew(await open(homes.heronHouse, anchor.minus({ days: 3 })), odo, anchor.minus({ days: 1 }), 'HH')
+  await visit(heron, [odo, pip], anchor.plus({ days: 1 }).set({ hour: 13 }), 2)
+  const ferry = await crew(await open(homes.ferryOffice, anchor.minus({ days: 11 })), kit, anchor.minus({ days: 10 }), 'FO')
+  const ferryVisit = await visit(ferry, [kit, pip], anchor.minus({ days: 1, hours: 2 }), 2)
+  ferry.at(anchor.minus({ days: 1, hours: 2 }).toJSDate())
   await ferry.job({ type: 'arrive', visitId: ferryVisit })
   await ferry.openAndTag('counter end', 'KI blue 1')
   await ferry.look('counter end', fullConductors)
@@ -308,18 +328,18 @@ export async function seedDemo(now: Date): Promise<void> {
   await ferry.closeUp(['counter end'])
   await ferry.test('Counter lights')
   await ferry.job({ type: 'finishVisit', visitId: ferryVisit })
-  await open(homes.sailmakers, anchor.na.minus({ days: 1 }))
+  await open(homes.sailmakers, anchor.minus({ days: 1 }))
 
   // Marram Quay.
   const lamp = await finish(
     homes.lampStore,
     sefa,
-    anchor.iec.minus({ days: 30 }),
+    anchor.minus({ days: 30 }),
     'LS',
     [{ box: 'till', points: ['Shop lights'], name: 'Shop lights' }],
     'lampstore',
   )
-  lamp.at(anchor.iec.minus({ days: 1 }).toJSDate())
+  lamp.at(anchor.minus({ days: 1 }).toJSDate())
   const callbackId = uuid()
   await lamp.job(
     {
@@ -327,7 +347,7 @@ export async function seedDemo(now: Date): Promise<void> {
       callbackId,
       unitId: Object.values((await lamp.state()).job.units)[0]!.id,
       what: 'Shop lights flicker, then the dimmer is dead until the breaker is cycled.',
-      since: anchor.iec.minus({ days: 2 }).toISODate()!,
+      since: anchor.minus({ days: 2 }).toISODate()!,
       offlineInApp: true,
       wallSwitchFlipped: false,
       routerChanged: false,
@@ -335,8 +355,8 @@ export async function seedDemo(now: Date): Promise<void> {
     },
     lena,
   )
-  const lampVisit = await visit(lamp, [sefa], anchor.iec.minus({ hours: 1 }), 1.5, 'callback', callbackId)
-  lamp.at(anchor.iec.minus({ minutes: 50 }).toJSDate())
+  const lampVisit = await visit(lamp, [sefa], anchor.minus({ hours: 1 }), 1.5, 'callback', callbackId)
+  lamp.at(anchor.minus({ minutes: 50 }).toJSDate())
   await lamp.job({ type: 'arrive', visitId: lampVisit })
   await lamp.job({
     type: 'diagnoseCallback',
@@ -358,6 +378,6 @@ export async function seedDemo(now: Date): Promise<void> {
     volts: 14.2,
     neutral: null,
   })
-  const quay = await crew(await open(homes.quayLofts, anchor.iec.minus({ days: 5 })), sefa, anchor.iec.minus({ days: 4 }), 'QL')
-  await visit(quay, [sefa], anchor.iec.plus({ minutes: 75 }), 2)
+  const quay = await crew(await open(homes.quayLofts, anchor.minus({ days: 5 })), sefa, anchor.minus({ days: 4 }), 'QL')
+  await visit(quay, [sefa], anchor.plus({ minutes: 75 }), 2)
 }

@@ -3,6 +3,7 @@ import { directoryOf, type Known } from '../../../../core/site'
 
 /** What each breaker of the home feeds, and how well that is known. Kept with the site, for later jobs too. */
 const { page, job, site } = injectJobRecord()
+const { t } = useTrade()
 const directory = computed(() => (site.value ? directoryOf(site.value) : null))
 const panels = computed(() => [...new Set(directory.value?.lines.map((line) => line.panel) ?? [])])
 const counts = computed(() => {
@@ -16,11 +17,11 @@ const counts = computed(() => {
 const sentence = computed(() => {
   const { all, confirmed, unknown } = counts.value
   const rest = unknown ? ` ${unknown === 1 ? 'One box has' : `${unknown} boxes have`} no known feed.` : ''
-  return all === 0 ? `No breaker is tied to a box yet.${rest}` : `${confirmed} of ${all} feeds confirmed.${rest}`
+  return all === 0 ? t(`No {breaker} is tied to a box yet.${rest}`) : `${confirmed} of ${all} feeds confirmed.${rest}`
 })
 const marks: Record<Known, string> = { confirmed: '●', seen: '◐', 'as found': '○' }
 const href = (format: string) => `/api/sites/${page.value?.job.siteId}/directory?format=${format}`
-useHead({ title: () => (page.value ? `Panel directory · ${page.value.site.name}` : 'Panel directory') })
+useHead({ title: () => (page.value ? `${t('{Panel} directory')} · ${page.value.site.name}` : t('{Panel} directory')) })
 </script>
 
 <template>
@@ -28,22 +29,25 @@ useHead({ title: () => (page.value ? `Panel directory · ${page.value.site.name}
     <header>
       <h1 class="sentence mb-1" data-testid="directory-sentence">{{ sentence }}</h1>
       <p class="soft small">
-        ● confirmed: seen by opening breakers, right even if one look was wrong. ◐ seen once. ○ as found: a label, or somebody’s word. It
-        helps to find a breaker and never proves a box dead.
+        {{
+          t(
+            '● confirmed: seen by opening {breakers}, right even if one look was wrong. ◐ seen once. ○ as found: a label, or somebody’s word. It helps to find {a breaker} and never proves a box dead.',
+          )
+        }}
       </p>
     </header>
     <div class="row wrap">
       <UButton :to="`/jobs/${job.jobId}/hunt`" variant="solid">Find what feeds what</UButton>
-      <UButton :href="href('pdf')" external target="_blank" icon="i-lucide-file-text">PDF for the panel door</UButton>
+      <UButton :href="href('pdf')" external target="_blank" icon="i-lucide-file-text">{{ t('PDF for the {panel} door') }}</UButton>
       <UButton :href="href('csv')" external icon="i-lucide-table">CSV</UButton>
     </div>
-    <section v-for="panel in panels" :key="panel" :aria-label="panel || 'Panel'">
-      <h2 class="kicker">{{ panel || 'Panel' }}</h2>
-      <div class="scroll" tabindex="0" role="region" :aria-label="`Breakers of ${panel || 'the panel'}`">
+    <section v-for="panel in panels" :key="panel" :aria-label="panel || t('{Panel}')">
+      <h2 class="kicker">{{ panel || t('{Panel}') }}</h2>
+      <div class="scroll" tabindex="0" role="region" :aria-label="t(`{Breakers} of ${panel || 'the {panel}'}`)">
         <table>
           <thead>
             <tr>
-              <th scope="col">Breaker</th>
+              <th scope="col">{{ t('{Breaker}') }}</th>
               <th scope="col">Label as found</th>
               <th scope="col">Feeds</th>
             </tr>
@@ -67,7 +71,7 @@ useHead({ title: () => (page.value ? `Panel directory · ${page.value.site.name}
                     }}<span class="soft small"> · {{ one.known }}{{ one.shared ? ', shared' : '' }}</span>
                   </li>
                 </ul>
-                <span v-if="!line.serves.length" class="soft small">{{ line.role === 'branch' ? 'no box of ours' : 'a panel' }}</span>
+                <span v-if="!line.serves.length" class="soft small">{{ line.role === 'branch' ? 'no box of ours' : t('{a panel}') }}</span>
               </td>
             </tr>
           </tbody>
@@ -78,7 +82,7 @@ useHead({ title: () => (page.value ? `Panel directory · ${page.value.site.name}
       <h2 class="kicker">Feed not known</h2>
       <ul>
         <li v-for="one in directory.unknown" :key="one.boxId">
-          {{ one.room }}: {{ one.box }}{{ one.elsewhere ? ': none of these breakers, look for another panel' : '' }}
+          {{ one.room }}: {{ one.box }}{{ one.elsewhere ? t(': none of these {breakers}, look for another {panel}') : '' }}
         </li>
       </ul>
     </section>

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent } from '../../../../core/job'
 
-const { page, job, site, zone, onCrew, giveJob } = injectJobRecord()
+const { page, job, site, region, onCrew, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 const items = computed(() => handoverChecklist(job.value!, site.value!))
 const obstacles = computed(() => handoverObstacles(job.value!, site.value!))
@@ -12,7 +13,7 @@ const strokes = ref<[number, number][][]>([])
 const done = computed(() => items.value.filter((item) => item.done).length)
 const sentence = computed(() => {
   if (job.value!.handedOverAt)
-    return `Handed over ${dayAndTime(job.value!.handedOverAt, zone.value)}, signed by ${job.value!.signature?.signer}.`
+    return `Handed over ${dayAndTime(job.value!.handedOverAt, region.value)}, signed by ${job.value!.signature?.signer}.`
   if (obstacles.value.length === 0) return 'Everything is shown, tested and signed. It can be handed over.'
   const left = items.value.length - done.value
   return left
@@ -50,14 +51,14 @@ const complete = () => run(() => giveJob({ type: 'completeHandover' }))
               <path v-if="item.done" d="M4 13l6 6L21 5" stroke="var(--petrol)" stroke-width="3.4" />
               <circle v-else cx="12" cy="12" r="8" stroke="var(--amber)" stroke-width="2" stroke-dasharray="4 3" /></svg
             ><span class="grow"
-              >{{ item.text }}<span class="small block" :class="item.done ? 'soft' : 'warn'">{{ item.why }}</span></span
+              >{{ t(item.text) }}<span class="small block" :class="item.done ? 'soft' : 'warn'">{{ t(item.why) }}</span></span
             ></template
           >
           <UCheckbox
             v-else
             :model-value="item.done"
-            :label="item.text"
-            :description="item.why"
+            :label="t(item.text)"
+            :description="t(item.why)"
             :disabled="!onCrew || Boolean(job!.handedOverAt)"
             @update:model-value="(value) => tick(item.id, value === true)"
           />
@@ -87,14 +88,14 @@ const complete = () => run(() => giveJob({ type: 'completeHandover' }))
           <p v-if="job!.signature" class="small" :class="signatureIsCurrent(job!) ? 'good' : 'warn'">
             {{
               signatureIsCurrent(job!)
-                ? `Signed by ${job!.signature.signer}, ${clockTime(job!.signature.at, zone)}.`
-                : 'Something changed since it was signed: sign again.'
+                ? `Signed by ${job!.signature.signer}, ${clockTime(job!.signature.at, region)}.`
+                : 'Something has changed since it was signed. Sign again.'
             }}
           </p>
           <div v-if="obstacles.length" class="rule pt-3">
             <h3 class="kicker">Before handover</h3>
             <ul class="small list-disc ps-5">
-              <li v-for="obstacle in obstacles.slice(0, 8)" :key="obstacle">{{ obstacle }}</li>
+              <li v-for="obstacle in obstacles.slice(0, 8)" :key="obstacle">{{ t(obstacle) }}</li>
             </ul>
           </div>
           <UButton v-if="onCrew" variant="solid" size="xl" :loading="busy" @click="complete">Hand over</UButton>

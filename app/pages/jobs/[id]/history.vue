@@ -1,5 +1,5 @@
 <script setup lang="ts">
-const { zone, page } = injectJobRecord()
+const { region, page } = injectJobRecord()
 const { lines, problem } = useHistory()
 const search = ref('')
 const shown = computed(() => {
@@ -16,7 +16,7 @@ const shown = computed(() => {
     </div>
     <UInput v-model="search" icon="i-lucide-search" placeholder="Who or what" aria-label="Find in the history" class="mb-4 max-w-sm" />
     <CommonProblem :problem="problem" />
-    <CommonHistoryLines :lines="shown" :zone="zone" dates />
-    <p v-if="search && !shown.length" class="soft">Nothing fits.</p>
+    <CommonHistoryLines :lines="shown" :region="region" dates />
+    <p v-if="search && !shown.length" class="soft">Nothing found.</p>
   </div>
 </template>

@@ -3,6 +3,7 @@ import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '.
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
 const { page, job, site, asker, onCrew, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const unsure = computed(() => {
@@ -47,9 +48,9 @@ const warnings = computed(() => [
 const round = computed(() => (site.value?.huntRounds.length ?? 0) + 1)
 const beliefs = computed(() => new Map((hunt.value?.beliefs ?? []).map((belief) => [belief.boxId, belief])))
 const sentence = computed(() => {
-  if (!hunt.value) return 'Looking at the panel …'
+  if (!hunt.value) return t('Looking at the {panel} …')
   if (hunt.value.obstacles.length) return 'Not now.'
-  if (!next.value) return site.value!.huntRounds.length ? 'Every feed that could be seen is known.' : 'Nothing to hunt for here.'
+  if (!next.value) return site.value!.huntRounds.length ? 'Every feed that can be seen is known.' : 'Nothing to trace here.'
   const what = { find: '', check: ' To make sure.', repeat: ' The same again: what was seen fits nothing.' }[next.value.purpose]
   return `Round ${round.value}: ${numbers(next.value.open)} open, all others closed.${what}`
 })
@@ -84,7 +85,7 @@ const rooms = computed(() => {
     .filter(({ boxes }) => boxes.length)
 })
 const feedWords = (belief: Belief) =>
-  belief.breakerIds.length ? numbers(belief.breakerIds).replace(', ', ' and ') : 'none of these breakers'
+  belief.breakerIds.length ? numbers(belief.breakerIds).replace(', ', ' and ') : t('none of these {breakers}')
 function words(belief: Belief | undefined): string {
   if (!belief) return 'nothing seen yet'
   if (belief.status === 'odd') return 'what was seen fits nothing: look again'
@@ -92,7 +93,7 @@ function words(belief: Belief | undefined): string {
     const fits = belief.candidates.map((one) => (one.breakerIds.length ? numbers(one.breakerIds).replace(', ', ' and ') : 'none of them'))
     const some = fits.slice(0, 4)
     const rest = fits.length - some.length
-    return `breaker ${some.slice(0, -1).join(', ')}${some.length > 1 ? `${rest ? ',' : ' or'} ` : ''}${some.at(-1)}${rest ? ` or one of ${rest} more` : ''}`
+    return `${t('{breaker}')} ${some.slice(0, -1).join(', ')}${some.length > 1 ? `${rest ? ',' : ' or'} ` : ''}${some.at(-1)}${rest ? ` or one of ${rest} more` : ''}`
   }
   return `${belief.status === 'confirmed' ? 'confirmed' : 'seen once'}: ${feedWords(belief)}`
 }
@@ -121,13 +122,16 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
       <header>
         <h1 class="sentence mb-1" data-testid="hunt-sentence">{{ sentence }}</h1>
         <p class="soft small">
-          One stands at the panel, one in the rooms with every lamp on. Nobody on a ladder, nobody at a saw: say each round aloud before it
-          begins. A lamp tells which breaker; it never tells that a box is dead.
+          {{
+            t(
+              'One stands at the {panel}, one in the rooms with every lamp on. Nobody on a ladder, nobody at a saw: call out each round before it begins. A lamp tells which {breaker}; it never tells that a box is dead.',
+            )
+          }}
         </p>
       </header>
       <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
       <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
-        <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ obstacle }}</li>
+        <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ t(obstacle) }}</li>
       </ul>
       <div class="row wrap">
         <UButton
@@ -137,7 +141,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
           @click="setScope"
           >{{ all ? `Only the ${unsure.length} without a known feed` : 'All boxes of the job' }}</UButton
         >
-        <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
+        <UButton :to="`/jobs/${job.jobId}/directory`" variant="link">{{ t('{Panel} directory') }}</UButton>
       </div>
 
       <section class="stack" aria-label="In the rooms">
@@ -162,12 +166,12 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
               >
             </div>
             <UButton v-else-if="differs(beliefs.get(box.id))" :loading="busy" @click="write(beliefs.get(box.id)!)"
-              >Write down: {{ feedWords(beliefs.get(box.id)!) }}</UButton
+              >Record: {{ feedWords(beliefs.get(box.id)!) }}</UButton
             >
           </div>
         </div>
         <UButton v-if="onCrew && site.huntRounds.length" variant="link" class="self-start" :loading="busy" @click="takeBack"
-          >Round {{ site.huntRounds.length }} was seen wrong: take it back</UButton
+          >Round {{ site.huntRounds.length }} was seen wrong: undo it</UButton
         >
       </section>
     </div>
@@ -176,37 +180,39 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
       <section
         v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
         class="stack"
-        aria-label="At the panel"
+        :aria-label="t('At the {panel}')"
       >
-        <h2 class="kicker">At the panel</h2>
-        <p v-if="offline" class="note amber">A hunt needs a connection: breakers close again only with leave.</p>
+        <h2 class="kicker">{{ t('At the {panel}') }}</h2>
+        <p v-if="offline" class="note amber">{{ t('Circuit tracing needs a connection: {breakers} close again only with a permit.') }}</p>
         <template v-else>
           <p v-if="warnings.length" class="note hot">
-            <b>Before {{ numbers(toOpen) }}:</b> {{ warnings.join('; ') }}.
+            <b>Before {{ numbers(toOpen) }}:</b> {{ t(warnings.join('; ')) }}.
           </p>
           <UButton v-if="toOpen.length" variant="solid" size="xl" block :loading="busy" @click="opened"
             >I opened {{ numbers(toOpen) }}</UButton
           >
           <UButton v-if="toClose.length && !granted.length" size="xl" block :loading="busy" :disabled="!mayCloseAll" @click="askLeave"
-            >Ask leave to close {{ numbers(toClose) }}</UButton
+            >Ask to close {{ numbers(toClose) }}</UButton
           >
           <template v-if="granted.length">
             <p class="note red">
-              <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may close now and count as live.</b>
+              <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may be closed now and count as live.</b>
             </p>
             <div class="row wrap">
               <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">They are closed</UButton
-              ><UButton :loading="busy" @click="answer('givenUp')">Given up, still open</UButton>
+              ><UButton :loading="busy" @click="answer('givenUp')">Not closed, still open</UButton>
             </div>
           </template>
           <p v-for="grant in elsewhere" :key="grant.id" class="note amber">
             {{ grant.name }} may be closing {{ numbers([grant.breakerId]) }} right now.
           </p>
-          <p v-if="set" class="good"><b>The panel is as this round wants it.</b> Now look at the lamps.</p>
+          <p v-if="set" class="good">
+            <b>{{ t('The {panel} is as this round wants it.') }}</b> Now look at the lamps.
+          </p>
         </template>
         <CommonRefusal :refusal="refusal" />
         <p v-if="staying.length" class="soft small">
-          Stay as they are: {{ staying.map((one) => `${markOf(site!, one.breaker.id)} (${one.stays})`).join(', ') }}.
+          These stay as they are: {{ staying.map((one) => `${markOf(site!, one.breaker.id)} (${t(one.stays)})`).join(', ') }}.
         </p>
       </section>
 

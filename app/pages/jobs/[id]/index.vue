@@ -3,7 +3,8 @@ import { jobSentence, mayResume, pointsInOrder, pointStatus, visitWords, type Vi
 import { nextPowerStep } from '../../../../core/site'
 
 const record = injectJobRecord()
-const { page, job, site, asker, clock, zone, onCrew, giveJob } = record
+const { t } = useTrade()
+const { page, job, site, asker, clock, region, onCrew, giveJob } = record
 const session = useSession()
 const selected = ref<string | null>(null)
 const { lines } = useHistory()
@@ -58,9 +59,8 @@ async function showDoorCode() {
       <p class="soft mt-1">
         {{ page?.site.address
         }}<template v-if="current">
-          · {{ visitWords[current.kind] }} {{ dayAndTime(current.startsAt, zone) }}, promised {{ clockTime(current.windowFrom, zone) }}–{{
-            clockTime(current.windowTo, zone)
-          }}</template
+          · {{ visitWords[current.kind] }} {{ dayAndTime(current.startsAt, region) }}, promised
+          {{ clockTime(current.windowFrom, region) }}–{{ clockTime(current.windowTo, region) }}</template
         >
       </p>
       <p v-if="page" class="mt-1" data-testid="customer">
@@ -85,7 +85,7 @@ async function showDoorCode() {
           <HomeEndVisit v-else-if="current.status === 'onSite'" :visit-id="current.id" />
         </template>
         <template v-if="ended">
-          <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, zone) }}.</span>
+          <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, region) }}.</span>
           <UButton :loading="busy" @click="run(() => giveJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
@@ -112,8 +112,8 @@ async function showDoorCode() {
               : 'feed not known'
           }}
         </h2>
-        <p class="next-title my-2">{{ onCrew ? step.title : 'Look, do not touch' }}</p>
-        <p v-if="onCrew">{{ step.why }}</p>
+        <p class="next-title my-2">{{ onCrew ? t(step.title) : 'Look, do not touch' }}</p>
+        <p v-if="onCrew">{{ t(step.why) }}</p>
         <p v-else>You are not on a visit of this job. You can look and report facts.</p>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="solid" size="xl" block class="mt-3">Open the bench</UButton>
         <ul class="mt-3">
@@ -129,7 +129,7 @@ async function showDoorCode() {
       <template v-else><p class="soft">Pick a box on the wall: its next step and why appear here.</p></template>
       <div class="rule mt-4 pt-3">
         <h2 class="kicker mb-2">Just now</h2>
-        <CommonHistoryLines :lines="lines.slice(0, 7)" :zone="zone" />
+        <CommonHistoryLines :lines="lines.slice(0, 7)" :region="region" />
         <UButton :to="`/jobs/${page?.job.id}/history`" variant="link" class="mt-2">The whole history</UButton>
       </div>
     </section>

@@ -2,7 +2,8 @@
 import { canClose, circuitTile, inPanelOrder, type CircuitTile } from '../../../../core/site'
 
 /** For whoever stands at the panel: the breakers as they sit in it, big, and what the crew wants of them. */
-const { page, job, site, asker, clock, zone, scheme, onCrew, giveSite } = injectJobRecord()
+const { page, job, site, asker, clock, region, scheme, onCrew, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const leave = () => run(() => giveSite({ type: 'leaveSite' }))
 const openId = ref<string | null>(null)
@@ -48,15 +49,14 @@ const asks = computed(() => Object.values(site.value?.asks ?? {}))
 const sentence = computed(() => {
   const open = asks.value.filter((ask) => ask.kind === 'open').length
   const moments = asks.value.filter((ask) => ask.kind === 'energise')
-  if (moments.some((ask) => ask.status !== 'asked'))
-    return 'A circuit is live with boxes open. Open it again as soon as they have seen enough.'
-  if (open) return `${open === 1 ? 'One breaker is' : `${open} breakers are`} wanted open.`
-  if (moments.length) return 'Power for a moment is asked for. It waits until everyone is clear.'
+  if (moments.some((ask) => ask.status !== 'asked')) return 'A circuit is live with boxes open. Open it again as soon as they are done.'
+  if (open) return `${open === 1 ? t('One {breaker} is') : t(`${open} {breakers} are`)} to be opened.`
+  if (moments.length) return 'Momentary power is requested. It waits until everyone is clear.'
   if (mayClose.value.length)
-    return `${mayClose.value.map(({ id }) => markOf(site.value!, id)).join(', ')} may close: all clear. Ask for leave before you move the lever.`
-  return 'Nothing is asked of the panel now.'
+    return `${mayClose.value.map(({ id }) => markOf(site.value!, id)).join(', ')} may close: everyone is clear. Ask to close before you move the lever.`
+  return t('Nothing is asked of the {panel} now.')
 })
-useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel') })
+useHead({ title: () => (page.value ? `${t('{Panel}')} · ${page.value.site.name}` : 'Panel') })
 </script>
 
 <template>
@@ -107,10 +107,11 @@ useHead({ title: () => (page.value ? `Panel · ${page.value.site.name}` : 'Panel
     </div>
     <div class="row wrap">
       <UButton :to="`/jobs/${job.jobId}/hunt`">Find what feeds what</UButton
-      ><UButton :to="`/jobs/${job.jobId}/directory`" variant="link">Panel directory</UButton>
+      ><UButton :to="`/jobs/${job.jobId}/directory`" variant="link">{{ t('{Panel} directory') }}</UButton>
     </div>
     <p class="soft small">
-      Panel interiors and the supply side of the main are always live. Nobody reaches in here. State at {{ clockTime(clock.now, zone) }}.
+      {{ t('The inside of {a panel} and the supply side of the {main} are always live. Nobody reaches in here. State at') }}
+      {{ clockTime(clock.now, region) }}.
     </p>
     <LazyPowerCircuitSheet v-if="opened" :tile="opened" @close="openId = null" />
   </div>

@@ -3,7 +3,8 @@ import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds }
 import { currentUnits, inDoubtAt, nextWorkStep } from '../../../../../core/job'
 
 const route = useRoute()
-const { page, job, site, asker, clock, zone, settings, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, clock, region, settings, onCrew, offline, giveSite } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
@@ -114,7 +115,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
       <JobDock>
         <PowerAsks />
         <p v-if="grantNear" class="note red">
-          <b>{{ grantNear.name }} may be closing a breaker on this box.</b> Leave the plate on, hands off.
+          <b>{{ grantNear.name }} {{ t('may be closing {a breaker} on this box.') }}</b> Leave the plate on, hands off.
         </p>
         <p v-if="!onCrew" class="note">You are not on a visit of this job: you can look, and report facts.</p>
         <div v-if="witnessable" class="stack">
@@ -146,26 +147,24 @@ async function reportLive(what: 'lightOn' | 'meter') {
       <section class="side" aria-label="What is known">
         <div class="desk-rail"><PowerRail :box-ids="[box.id]" compact /></div>
         <p v-if="offline" class="note amber">
-          <b>No network.</b> Your own acknowledged tags and your own proof count here, nothing else. What you enter is kept on this device.
+          <b>No network.</b> Only your own acknowledged tags and your own proof count here. What you enter is kept on this device.
         </p>
         <p v-if="doubts" class="note amber" data-testid="doubts">
-          <b>{{ doubts === 1 ? 'One thing here is' : `${doubts} things here are` }} in doubt.</b> It was done without network, and the proof
-          it was done under had ended by then. Prove the box, look at each, and put right what is not.
+          <b>{{ doubts === 1 ? 'One thing here is' : `${doubts} things here are` }} in doubt.</b> It was done without network, under a proof
+          that had already ended. Prove the box, check each item and correct what is wrong.
         </p>
 
         <LazyBenchLive v-if="onCrew && box.closure === 'opened'" :box="box" />
         <div v-if="box.conductors.length && onCrew && step.kind !== 'conductors'" class="rule pt-3 stack">
           <h2 class="kicker">What is known</h2>
           <LazyBenchRoles v-if="touch.yes" v-model="selected" :box="box" />
-          <UButton :to="`/jobs/${page?.job.id}/wiring/${box.id}`" icon="i-lucide-route" class="self-start"
-            >Find out what each one is</UButton
-          >
+          <UButton :to="`/jobs/${page?.job.id}/wiring/${box.id}`" icon="i-lucide-route" class="self-start">Identify the conductors</UButton>
           <p v-if="!touch.yes" class="soft small">
             {{ box.conductors.map((conductor) => `${conductor.letter} ${conductor.colour}`).join(', ') }}. Roles are locked until the box is
             proven dead.
           </p>
           <UButton variant="link" class="self-start" @click="editing = !editing">{{
-            editing ? 'leave the conductors as they are' : 'more or other conductors found'
+            editing ? 'keep the conductors as they are' : 'different conductors found'
           }}</UButton>
           <LazyBenchConductors v-if="editing && touch.yes" :box="box" @done="editing = false" />
         </div>
@@ -188,7 +187,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
             class="mb-2"
             :loading="busy"
             @click="run(() => giveSite({ type: 'undoClose', boxId: box!.id }))"
-            >Not closed: that tap was a mistake</UButton
+            >Not closed: that was a mistake</UButton
           >
           <p class="soft">
             {{
@@ -208,7 +207,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
             class="mt-2"
             :loading="busy"
             @click="run(() => giveSite({ type: 'takeOverGuard', boxId: box!.id }))"
-            >I have looked: I guard it now</UButton
+            >I have checked it: I am guarding it now</UButton
           >
         </div>
 
@@ -223,7 +222,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
           </div>
         </div>
         <p class="soft small">
-          Last word at {{ clockTime(clock.now, zone) }}. This record supports your lock, tag and tester; it replaces none of them.
+          As of {{ clockTime(clock.now, region) }}. This record supports your lock, tag and tester. It replaces none of them.
         </p>
       </section>
     </div>

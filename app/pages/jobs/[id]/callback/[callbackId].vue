@@ -13,7 +13,8 @@ import {
 import { canTouch } from '../../../../../core/site'
 
 const route = useRoute()
-const { page, job, site, asker, clock, zone, onCrew, giveJob } = injectJobRecord()
+const { page, job, site, asker, clock, region, onCrew, giveJob } = injectJobRecord()
+const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const callback = computed(() => job.value?.callbacks[String(route.params.callbackId)] ?? null)
@@ -45,7 +46,7 @@ const again = ref(false)
 const replacement = reactive({ serial: '', setupCode: '', setupCodeAgain: '', oldUnitGoes: 'return' as (typeof oldUnitFates)[number] })
 const resolution = ref('')
 const scheduling = ref(false)
-const kinds = causeKinds.map((value) => ({ label: causeWords[value], value }))
+const kinds = causeKinds.map((value) => ({ label: t(causeWords[value]), value }))
 const remedies = callbackRemedies.map((value) => ({ label: remedyWords[value], value }))
 const fates = oldUnitFates.map((value) => ({ label: fateWords[value], value }))
 const codeKind = computed(() => oldUnit.value?.model.setupCode ?? 'none')
@@ -58,8 +59,8 @@ const sentence = computed(() => {
   if (!callback.value) return 'There is no such callback on this job.'
   if (callback.value.status === 'closed') return `Closed: ${callback.value.resolution}`
   if (!visit.value) return 'It waits for a visit.'
-  if (callback.value.status === 'open') return `Visit ${dayAndTime(visit.value.startsAt, zone.value)}. It waits for a diagnosis.`
-  if (callback.value.remedy === 'replace' && !newUnit.value) return 'Diagnosed. It waits for the new unit.'
+  if (callback.value.status === 'open') return `Visit ${dayAndTime(visit.value.startsAt, region.value)}. It waits for a diagnosis.`
+  if (callback.value.remedy === 'replace' && !newUnit.value) return 'Diagnosed. It waits for the new device.'
   const failing = points.value.filter((point) => pointStatus(job.value!, site.value!, point) !== 'passed')
   return failing.length
     ? `It waits for the tests of ${failing.map((point) => point.name).join(', ')}.`
@@ -83,7 +84,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
       <p>
         {{ callback.what }}
         <span class="soft"
-          >Since {{ dayWord(callback.since, zone)
+          >Since {{ dayWord(callback.since, region)
           }}<template v-if="callback.signs.length">; {{ callback.signs.map((sign) => callbackSignWords[sign]).join(', ') }}</template
           >.</span
         >
@@ -101,7 +102,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
           <section class="step">
             <h2 class="kicker">1 · Visit</h2>
             <p v-if="visit">
-              {{ dayAndTime(visit.startsAt, zone) }}, {{ visit.personIds.map((id) => session.person(id)?.name ?? '?').join(' and ') }},
+              {{ dayAndTime(visit.startsAt, region) }}, {{ visit.personIds.map((id) => session.person(id)?.name ?? '?').join(' and ') }},
               {{ visit.status === 'onSite' ? 'on site' : visit.status }}
             </p>
             <template v-else-if="session.isOffice"
@@ -129,10 +130,10 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
             <h2 class="kicker">2 · Diagnosis</h2>
             <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring predicts</NuxtLink>
             <p v-if="callback.causeKind && !again">
-              <b>{{ causeWords[callback.causeKind] }}</b>: {{ callback.cause }}
+              <b>{{ t(causeWords[callback.causeKind]) }}</b>: {{ callback.cause }}
               <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>
               <UButton v-if="onCrew && callback.status !== 'closed' && !newUnit" variant="link" class="p-0" @click="again = true"
-                >it is another cause</UButton
+                >another cause</UButton
               >
             </p>
             <form v-else-if="onCrew && callback.status !== 'closed'" class="stack" @submit.prevent="diagnose">
@@ -148,15 +149,15 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
             <p v-else class="soft">Not diagnosed yet.</p>
           </section>
           <section v-if="callback.remedy === 'replace' && callback.status !== 'closed'" class="step">
-            <h2 class="kicker">3 · Old unit out, new in</h2>
+            <h2 class="kicker">3 · Replace the device</h2>
             <p v-if="newUnit" class="good">{{ newUnit.serial }} is in.</p>
             <template v-else-if="onCrew">
               <p v-if="!touch?.yes" class="note amber">
-                <b>Locked.</b> {{ touch?.reasons.join(' ') }}
+                <b>Locked.</b> {{ t(touch?.reasons.join(' ')) }}
                 <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${oldUnit.boxId}`">Open, tag and prove at the bench.</NuxtLink>
               </p>
               <form class="stack" @submit.prevent="replace">
-                <UFormField label="Serial of the new unit" name="serial"
+                <UFormField label="Serial of the new device" name="serial"
                   ><UInput v-model="replacement.serial" name="serial" autocomplete="off"
                 /></UFormField>
                 <UFormField v-if="codeKind !== 'none'" label="Its setup code" name="code"
@@ -168,7 +169,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
                 <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status">
                   {{ reading.ok ? 'Code valid.' : reading.problem }}
                 </p>
-                <UFormField label="The old unit"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
+                <UFormField label="The old device"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
                 <UButton
                   type="submit"
                   variant="solid"

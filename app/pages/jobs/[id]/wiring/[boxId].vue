@@ -64,13 +64,13 @@ const nameOf = (id: string) => site.value!.boxes[id]?.name ?? 'another box'
 const layNo = computed(() => {
   const owner = box.value!.gangs === 1 ? planElsewhereOf(job.value!, box.value!.id) : null
   if (crewNo.value.length || !owner) return crewNo.value
-  return [`One wiring with ${nameOf(owner)}: what is done here follows from the plan laid there.`]
+  return [`Wired together with ${nameOf(owner)}: what is done here follows from the plan laid there.`]
 })
 const liveNo = computed(() => {
   if (crewNo.value.length) return crewNo.value
   if (measure.value && !measure.value.yes) return [...measure.value.reasons, ...measure.value.toYes]
   const off = box.value!.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []).every((breaker) => !isEnergised(site.value!, breaker))
-  return off ? ['Every breaker of this box is open in the record: ask for power for a moment, with everyone clear.'] : []
+  return off ? ['Every {breaker} of this box is open in the record: ask for power for a moment, with everyone clear.'] : []
 })
 const on = computed(() =>
   box
@@ -86,7 +86,7 @@ const read = (readings: WireReading[]) => run(() => giveJob({ type: 'readWires',
 // Laying goes on while the last change is being stored; each is laid on what stands on the screen.
 const lay = (plan: WiringPlan | null) => inTurn(() => giveJob({ type: 'planWiring', boxId: boxId.value, plan }))
 const observe = (rows: Observation[]) => run(() => giveJob({ type: 'observeFunctions', boxId: boxId.value, rows }))
-const forget = () => run(() => giveJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'begun anew at the bench' }))
+const forget = () => run(() => giveJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'cleared at the bench' }))
 /** Every established role goes on the conductor's flag, in one go. */
 async function flag(findings: Findings) {
   for (const wire of findings.wires) {
@@ -203,7 +203,7 @@ const flagged = (findings: Findings) =>
       </div>
     </template>
     <template #laid="{ blocked }">
-      <p v-if="blocked" class="note red">Something stands against the wiring that is laid: lay it otherwise.</p>
+      <p v-if="blocked" class="note red">There is a problem with this wiring plan: change it.</p>
       <JobAct v-else :to="`/jobs/${page?.job.id}/box/${box.id}`">Connect it at the box</JobAct>
     </template>
     <template #end>

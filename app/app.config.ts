@@ -23,6 +23,18 @@ export default defineAppConfig({
       variants: { variant: { outline: 'bg-(--sheet)' } },
       defaultVariants: { size: 'lg' },
     },
+    inputDate: {
+      slots: { base: 'min-h-11 w-full rounded-[4px] bg-(--sheet) text-base ring-[1.5px] gap-0.5', segment: 'font-sans' },
+      variants: { variant: { outline: 'bg-(--sheet)' }, size: { lg: { segment: 'not-data-[segment=literal]:w-auto min-w-5' } } },
+      defaultVariants: { size: 'lg' },
+    },
+    inputTime: {
+      slots: { base: 'min-h-11 w-full rounded-[4px] bg-(--sheet) text-base ring-[1.5px] gap-0.5', segment: 'font-sans' },
+      variants: { variant: { outline: 'bg-(--sheet)' }, size: { lg: { segment: 'not-data-[segment=literal]:w-auto min-w-5' } } },
+      defaultVariants: { size: 'lg' },
+    },
+    calendar: { slots: { cellTrigger: 'rounded-[4px] size-9' } },
+    popover: { slots: { content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] bg-(--paper)' } },
     textarea: { slots: { root: 'w-full', base: 'rounded-[4px] bg-(--sheet) text-base ring-[1.5px]' }, defaultVariants: { size: 'lg' } },
     select: {
       slots: {

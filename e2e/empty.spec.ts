@@ -1,3 +1,4 @@
+import { writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
 import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
@@ -71,7 +72,8 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     await hand.tap(lead.getByRole('button', { name: 'Tester', exact: true }))
     await hand.write('Name', 'Two-range tester')
     await hand.write('Serial', 'T-1')
-    await hand.write('Calibration until', '2099-01-01')
+    await writeParts(lead, 'Calibration until', ['01', '01', '2099'])
+    hand.taps++
     await hand.press('Save')
     await expect(lead.getByRole('cell', { name: 'Two-range tester T-1' })).toBeVisible()
     await lead.goto('/day')
@@ -100,7 +102,7 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     // A phone that dies, a page that is left: what was written is back.
     await lead.reload()
     await lead.getByRole('button', { name: 'By hand' }).click()
-    await expect(lead.getByTestId('draft')).toContainText('is back')
+    await expect(lead.getByTestId('draft')).toContainText('is restored')
     await expect(lead.getByLabel('What the job is')).toHaveValue('Weir house, hall')
     await lead.getByLabel('Box 1, breakers').fill('1')
     await lead.getByRole('button', { name: 'Open the job' }).click()

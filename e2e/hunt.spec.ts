@@ -51,7 +51,7 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
     const open = /: (.*) open, all/.exec(words)![1]!.split(', ')
     expect(open).not.toContain('6')
     const opened = panel.getByRole('button', { name: /^I opened/ })
-    const leave = panel.getByRole('button', { name: /^Ask leave to close/ })
+    const leave = panel.getByRole('button', { name: /^Ask to close/ })
     const ready = panel.getByText('The panel is as this round wants it.')
     await expect(opened.or(leave).or(ready).first()).toBeVisible()
     if (await opened.isVisible()) {

@@ -339,7 +339,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
       'chose Harrow Reach Tide switch, with neutral for hall door, gang 1',
       'recorded serial GH-7001 at hall door, setup code …32 (check digit fits)',
       'Hall light: Off from hall door – fail – glows faintly when off',
-      'joined Hall light (GH-7001) to gatehouse at -58 dBm',
+      'paired Hall light (GH-7001) on gatehouse at -58 dBm',
       'took the signature of Nell Corrow, with 2 open defect(s) accepted',
       'handed the job over',
       'replaced GH-7001 (return) by GH-7002',

@@ -1,3 +1,4 @@
+import { partsOf, writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
 import { desk, faultsOf, person, phone, pick, test, schedule } from './support/people'
 
@@ -61,11 +62,11 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   await office.getByRole('button', { name: 'Change time or crew' }).click()
   await office.getByRole('checkbox', { name: /KI · Kit Ivers/ }).click()
   // A promise around the clock is a slip, said at its field; hours may be written as one writes them.
-  const promised = await office.getByLabel('Promised to').inputValue()
-  await office.getByLabel('Promised to').fill(await office.getByLabel('Promised from').inputValue())
+  const promised = await partsOf(office, 'Promised to')
+  await writeParts(office, 'Promised to', await partsOf(office, 'Promised from'))
   await expect(office.getByText('would run overnight. Which is meant?')).toBeVisible()
   await expect(office.getByRole('button', { name: 'Save the visit' })).toBeDisabled()
-  await office.getByLabel('Promised to').fill(promised)
+  await writeParts(office, 'Promised to', promised)
   await office.getByLabel('Hours').fill('0:15')
   await office.getByRole('button', { name: 'Save the visit' }).click()
   await expect(office.getByRole('dialog')).toBeHidden()

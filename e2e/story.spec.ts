@@ -60,7 +60,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     await expect(b.getByTestId('asks')).toContainText('Not yet: BA')
     await a.getByRole('button', { name: 'Hands out, ends safe: I am clear' }).click()
     await expect(a.getByText('You may work in this box.')).toBeHidden()
-    await a.getByRole('button', { name: 'All clear: leave to close 2' }).click()
+    await a.getByRole('button', { name: 'Ask to close 2' }).click()
     await expect(b.getByTestId('panel-2')).toContainText('BEING CLOSED')
     await a.getByRole('button', { name: 'It is closed' }).click()
     await expect(b.getByTestId('asks')).toContainText('2 is LIVE with boxes open. Stand clear.')

@@ -139,7 +139,7 @@ test('old switches that stay, on a phone: a jumper is taken away and laid again,
   await page.goto('/practice/weaving-room')
   await findOut(page)
   const verdicts = page.getByTestId('verdicts')
-  await expect(verdicts).toContainText('The device hears old switch 1 on switch input 2.')
+  await expect(verdicts).toContainText('The device sees old switch 1 on switch input 2.')
   await expect(verdicts).toContainText('The motor on D works in 16 of 16 positions.')
   const terminal = (name: string) => page.getByRole('button', { name: new RegExp(`^Terminal ${name}`) })
 
@@ -154,13 +154,13 @@ test('old switches that stay, on a phone: a jumper is taken away and laid again,
     await page.keyboard.press('Enter')
     await terminal('screw 2 of old switch 1').focus()
     await page.keyboard.press('Enter')
-    await expect(verdicts).toContainText('The device hears old switch 1 on switch input 2.')
+    await expect(verdicts).toContainText('The device sees old switch 1 on switch input 2.')
   })
   await test.step('an old switch goes, and is missed; the proposal again', async () => {
     await page.getByLabel('Old switch 2 stays and signals a device').click()
     await expect(terminal('screw 1 of old switch 2')).toHaveCount(0)
     await page.getByRole('button', { name: 'Start again from the proposal' }).click()
-    await expect(verdicts).toContainText('The device hears old switch 2 on switch input.')
+    await expect(verdicts).toContainText('The device sees old switch 2 on switch input.')
     await page.getByRole('button', { name: 'Close the breaker and look' }).click()
     await expect(page.getByTestId('tried')).toHaveText('Works as predicted, in every position.')
   })
@@ -174,7 +174,7 @@ test('the other location: the old 3-way left there is caught, a plain switch is 
   await page.goto('/practice/quay-stairs')
   await findOut(page)
   const verdicts = page.getByTestId('verdicts')
-  await expect(verdicts).toContainText('The device hears the other switch on its switch input.')
+  await expect(verdicts).toContainText('The device sees the other switch on its switch input.')
   await expect(page.getByTestId('around')).toContainText('Other location: take the common off and splice it with B.')
   await pick(page, /^Other location 1$/, 'its 3-way stays as it is')
   await expect(verdicts).toContainText('The device loses its power in 2 of 4 positions.')
@@ -222,8 +222,13 @@ test('on a job: the box is described, read dead and live, and its flags say what
   // What is usual for two such cables is said; each place can be said by itself.
   await expect(page.getByTestId('usual')).toContainText('A and D on its two screws')
   await page.getByRole('button', { name: 'Something is different' }).click()
-  await pick(page, 'Where A ends', 'screw 2')
-  await pick(page, 'Where D ends', 'screw 1')
+  for (const [letter, screw] of [
+    ['A', 2],
+    ['D', 1],
+  ] as const) {
+    await page.getByTestId(`tag-${letter}`).click()
+    await page.getByRole('button', { name: new RegExp(`^Terminal screw ${screw}`) }).click()
+  }
   await page.getByRole('button', { name: 'This is how it was' }).click()
 
   const metal = ['B', 'C', 'E', 'F', 'ground']
@@ -255,7 +260,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
   // Power for a moment, announced to the mate: nothing is read before.
   await expect(page.getByTestId('next-test')).toBeHidden()
   await page.getByRole('button', { name: 'My hands are out and ends are safe: ask the others' }).click()
-  await page.getByRole('button', { name: 'All clear: leave to close 2' }).click()
+  await page.getByRole('button', { name: 'Ask to close 2' }).click()
   await page.getByRole('button', { name: 'It is closed' }).click()
   await page.getByRole('button', { name: 'Kit Ivers is told: start live measurement' }).click()
   await expect(page.getByText('Probes only, no fingers.')).toBeVisible()
@@ -315,7 +320,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await pick(page, listing, 'listed for 4')
     await answered
     letGo()
-    await expect(mate.getByTestId('refusal')).toContainText('BA laid the wiring of tide door at the same time.')
+    await expect(mate.getByTestId('refusal')).toContainText('BA changed the wiring plan of tide door at the same time.')
     await expect(mate.getByLabel(listing)).toHaveValue('4')
     await mate.context().close()
 

@@ -80,7 +80,9 @@ const regionAt = (branchId: string) => regionOf(session.branchOf(branchId))
         <UFormField label="What is wrong, in the customer’s words" name="what"
           ><UTextarea v-model="form.what" name="what" :rows="2" autofocus
         /></UFormField>
-        <UFormField label="Since" name="since"><CommonDay v-model="form.since" :region="session.region" name="since" /></UFormField>
+        <UFormField label="Since" name="since"
+          ><CommonDay v-model="form.since" label="Since" :region="session.region" name="since"
+        /></UFormField>
         <div class="row wrap">
           <UCheckbox v-model="form.offlineInApp" label="offline in the app" /><UCheckbox
             v-model="form.wallSwitchFlipped"

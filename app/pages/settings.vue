@@ -20,10 +20,10 @@ const sentence = computed(
   () =>
     ({
       method: 'Where the schools of the trade differ, the branch decides.',
-      people: `${session.people.filter((person) => person.active).length} people, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
-      testers: `${session.instruments.filter((instrument) => instrument.active).length} testers in the register.`,
-      pin: 'Your PIN stands for you on a mate’s device.',
-      catalogue: `${session.catalogue.filter((model) => model.active).length} models on the vans.`,
+      people: `${counted(session.people.filter((person) => person.active).length, 'person', 'people')}, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
+      testers: `${counted(session.instruments.filter((instrument) => instrument.active).length, 'tester')} in the register.`,
+      pin: 'Your PIN stands for you on a crew mate’s device.',
+      catalogue: `${counted(session.catalogue.filter((model) => model.active).length, 'model')} on the vans.`,
     })[part.value],
 )
 </script>
@@ -41,12 +41,22 @@ const sentence = computed(
         >{{ entry.label }}</UButton
       >
     </div>
-    <template v-if="part === 'method'"
-      ><SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
+    <div v-if="part === 'method'" class="methods">
+      <SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
         v-if="session.hasRole('lead')"
-    /></template>
+      />
+    </div>
     <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin
       v-else-if="part === 'pin'"
     /><SettingsCatalogue v-else />
   </div>
 </template>
+
+<style scoped>
+/* Branches beside each other: what one does differently is seen at once. */
+.methods {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 420px), 1fr));
+  gap: 8px 40px;
+}
+</style>

@@ -223,7 +223,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, clock: Sa
     return {
       kind: 'wait',
       title: `${sentence(boxName(site, open[0]))} is still open`,
-      why: `${proofOf(open[0])?.name ?? open[0].openedBy?.name ?? 'A mate'} is at it. Nothing else waits for you.`,
+      why: `${proofOf(open[0])?.name ?? open[0].openedBy?.name ?? 'A crew mate'} is working on it. Nothing else waits for you.`,
     }
   const untested = nextCheck(job, site)
   if (untested) return { kind: 'tests', title: `Test ${untested.point.name}`, why: 'From every place, in every position.' }

@@ -14,9 +14,14 @@ export interface HistoryLine {
   who: string
   initials: string
   what: string
+  /** The proof that this is one of many small steps of; null: it stands by itself. */
+  proofId: string | null
   /** Alarms and refusals by the physical world stand out. */
   tone: Tone
 }
+
+/** Entries of which a proof has dozens. */
+const steps: ReadonlySet<string> = new Set(['readingTaken', 'readingsSwept', 'referenceSeen'])
 
 /** One event as a line of history: who, when, what, with readings. */
 export function historyLine(event: StreamEvent, job: JobState, site: SiteState, nameOf: (personId: string) => string): HistoryLine {
@@ -39,6 +44,7 @@ export function historyLine(event: StreamEvent, job: JobState, site: SiteState, 
     who: event.actor.name,
     initials: event.actor.initials,
     what: inTrade(event.actor.via ? `${what} (own PIN, on ${event.actor.via.initials}’s device)` : what, site.schemeId),
+    proofId: entry && tone === 'plain' && steps.has(event.type) ? String((entry.payload as { proofId: unknown }).proofId) : null,
     tone,
   }
 }

@@ -148,7 +148,7 @@ describe('labels lie', () => {
     expect(mayFeedUnrecorded(scenario.site, scenario.box('door'), scenario.breaker('2').id)).toBe(false)
     expect(canClose(scenario.site, scenario.breaker('3').id, crew.ann)).toMatchObject({
       yes: false,
-      reasons: [expect.stringContaining('nobody knows whether breaker 3 feeds it')],
+      reasons: [expect.stringContaining('Breaker 3 may feed it too')],
     })
     scenario.must(scenario.giveSite({ type: 'abandonProof', proofId, reason: 'step back' }))
     scenario.powerOn('3', crew.ben)

@@ -99,7 +99,10 @@ export class Follower extends Hand {
     if (await usual.isVisible()) return this.tap(dock.getByRole('button', { name: 'This is how it was' }))
     const found = dock.getByRole('button', { name: 'This is how it was' })
     if (await found.isVisible()) {
-      for (const [letter, place] of Object.entries(this.box()!.world.terminals ?? {})) await this.choose(`Where ${letter} ends`, place)
+      for (const [letter, place] of Object.entries(this.box()!.world.terminals ?? {})) {
+        await this.tap(this.page.getByTestId(`tag-${letter}`))
+        await this.tap(this.page.getByRole('button', { name: new RegExp(`^Terminal ${place.replace(/[()]/g, '.')}`) }))
+      }
       return this.tap(found)
     }
     const cables = dock.getByRole('group', { name: 'Add a cable' })
@@ -135,7 +138,7 @@ export class Follower extends Hand {
     const lock = dock.getByLabel('Your lock')
     if ((await lock.isVisible()) && !(await lock.inputValue())) await lock.fill(`${this.locks} ${++this.lock}`)
     // What somebody of the crew waits for comes before one’s own work.
-    for (const name of [/^All clear: leave to close/, /^It is closed$/, /^I have arrived$/, /^It does$/]) {
+    for (const name of [/^Ask to close/, /^It is closed$/, /^I have arrived$/, /^It does$/]) {
       const button = dock.getByRole('button', { name }).first()
       if (await button.isVisible()) return this.tap(button)
     }

@@ -41,7 +41,7 @@ export function directoryCsv({ lines, unknown }: Directory): string {
       do_not_open: '',
       room,
       box,
-      known: elsewhere ? 'none of this panel' : 'feed unknown',
+      known: elsewhere ? 'none of these' : 'feed unknown',
       shared: '',
     })),
   ]

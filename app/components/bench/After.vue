@@ -21,7 +21,7 @@ const ask = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), b
 <template>
   <div class="stack" data-testid="after-closing">
     <template v-if="other">
-      <p class="next-title">Next, on the same breaker: {{ boxName(site!, other) }}</p>
+      <p class="next-title">{{ t('Next, on the same {breaker}:') }} {{ boxName(site!, other) }}</p>
       <p>{{ sentence(boxName(site!, box)) }} is done. The power comes back once, when both are done.</p>
       <JobAct :to="`/jobs/${page?.job.id}/box/${other.id}`">Go to {{ other.name }}</JobAct>
       <UButton variant="link" class="self-start" @click="powerFirst = true">power back first</UButton>

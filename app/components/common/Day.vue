@@ -3,7 +3,7 @@ import { parseDate, type CalendarDate } from '@internationalized/date'
 import type { Region } from '~/utils/time'
 
 /** A date, entered in the order one writes it where the branch is, or picked; kept as YYYY-MM-DD, empty while it is not whole. */
-const props = defineProps<{ region: Region; name?: string; required?: boolean }>()
+const props = defineProps<{ region: Region; label: string; name?: string; required?: boolean }>()
 const model = defineModel<string>({ required: true })
 // Of this package's own class, as the field gives it back.
 const date = computed(() => (model.value ? (parseDate(model.value) as CalendarDate) : undefined))
@@ -18,7 +18,15 @@ function pick(value: unknown) {
 </script>
 
 <template>
-  <UInputDate :model-value="date" :locale="props.region.locale" :name="name" :required="required" class="w-full" @update:model-value="take">
+  <UInputDate
+    :model-value="date"
+    :locale="props.region.locale"
+    :name="name"
+    :aria-label="label"
+    :required="required"
+    class="w-full"
+    @update:model-value="take"
+  >
     <template #trailing>
       <UPopover v-model:open="open">
         <UButton icon="i-lucide-calendar" variant="ghost" square aria-label="Pick a date" />

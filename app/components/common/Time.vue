@@ -3,7 +3,7 @@ import { Time } from '@internationalized/date'
 import type { Region } from '~/utils/time'
 
 /** A time of day, entered as one writes it where the branch is; kept as HH:mm, empty while it is not whole. */
-const props = defineProps<{ region: Region; name?: string }>()
+const props = defineProps<{ region: Region; label: string; name?: string }>()
 const model = defineModel<string>({ required: true })
 const emit = defineEmits<{ entered: [] }>()
 const time = computed(() => {
@@ -17,5 +17,13 @@ function take(value: unknown) {
 </script>
 
 <template>
-  <UInputTime :model-value="time" :locale="props.region.locale" :name="name" required class="w-full" @update:model-value="take" />
+  <UInputTime
+    :model-value="time"
+    :locale="props.region.locale"
+    :name="name"
+    :aria-label="label"
+    required
+    class="w-full"
+    @update:model-value="take"
+  />
 </template>

@@ -27,7 +27,7 @@ const range = computed(() => {
 const x = (hour: number) =>
   left +
   ((Math.min(range.value.to, Math.max(range.value.from, hour)) - range.value.from) / (range.value.to - range.value.from)) *
-    (width - left - 10)
+    (width - left - 30)
 const ticks = computed(() => Array.from({ length: range.value.to - range.value.from + 1 }, (_, index) => range.value.from + index))
 /** As one says it there: 18, or 6 PM. */
 const hourWord = (hour: number) =>

@@ -89,17 +89,17 @@ async function save(alsoBooked = false) {
       ><USelect v-model="form.kind" :items="kinds" class="w-full"
     /></UFormField>
     <div class="grid grid-cols-2 gap-3">
-      <UFormField label="Day" name="date"><CommonDay v-model="form.date" :region="region" name="date" required /></UFormField>
-      <UFormField label="Starts" name="from"><CommonTime v-model="form.from" :region="region" name="from" /></UFormField>
+      <UFormField label="Day" name="date"><CommonDay v-model="form.date" label="Day" :region="region" name="date" required /></UFormField>
+      <UFormField label="Starts" name="from"><CommonTime v-model="form.from" label="Starts" :region="region" name="from" /></UFormField>
       <UFormField label="Hours" name="hours" :error="wrong.hours"
         ><UInput v-model="form.hours" inputmode="decimal" name="hours" required
       /></UFormField>
       <span />
       <UFormField label="Promised from" name="windowFrom"
-        ><CommonTime v-model="form.windowFrom" :region="region" name="windowFrom" @entered="promised = true"
+        ><CommonTime v-model="form.windowFrom" label="Promised from" :region="region" name="windowFrom" @entered="promised = true"
       /></UFormField>
       <UFormField label="Promised to" name="windowTo" :error="wrong.windowTo"
-        ><CommonTime v-model="form.windowTo" :region="region" name="windowTo" @entered="promised = true"
+        ><CommonTime v-model="form.windowTo" label="Promised to" :region="region" name="windowTo" @entered="promised = true"
       /></UFormField>
     </div>
     <fieldset class="stack">

@@ -7,6 +7,12 @@ const { job, site, onCrew, giveJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const checks = computed(() => checksFor(job.value!, site.value!, props.point))
+/** What is looked at from several places stands in one picture; the rest, and what is being explained there, in rows. */
+const pictured = computed(() => checks.value.filter((check) => check.others?.length))
+const rows = computed(() =>
+  checks.value.filter((check) => !check.others?.length || check.id === failing.value || results.value[check.id]?.result === 'fail'),
+)
+const locations = computed(() => [...new Set(pictured.value.map((check) => check.location))])
 const results = computed(() => testResults(job.value!, site.value!, props.point))
 const status = computed(() => pointStatus(job.value!, site.value!, props.point))
 const words = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
@@ -47,14 +53,24 @@ async function listDefect() {
         words[status]
       }}</b>
     </h3>
-    <div v-for="check in checks" :key="check.id" class="check">
+    <HomeMultiWayTest
+      v-if="pictured.length"
+      :checks="pictured"
+      :locations="locations"
+      :results="results"
+      :on-crew="onCrew"
+      :busy="busy"
+      @pass="pass"
+      @fail="failing = failing === $event ? null : $event"
+    />
+    <div v-for="check in rows" :key="check.id" class="check">
       <span class="grow"
         >{{ t(check.what) }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
       >
       <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'"
         >{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span
       >
-      <template v-if="onCrew"
+      <template v-if="onCrew && !check.others?.length"
         ><UButton
           :loading="busy"
           :variant="results[check.id]?.result === 'pass' ? 'solid' : 'outline'"

@@ -92,7 +92,7 @@ const pinFor = ref<string | null>(null)
             size="xl"
             :loading="busy"
             @click="run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: ask.breakerId, clearanceId: ask.id }))"
-            >Everyone is clear. Ask to close {{ number(ask) }}</UButton
+            >Ask to close {{ number(ask) }}</UButton
           >
           <UButton
             v-if="ask.personId === me"

@@ -56,7 +56,7 @@ async function save() {
 </script>
 
 <template>
-  <form class="stack max-w-xl pb-8" @submit.prevent="save">
+  <form class="stack pb-8" @submit.prevent="save">
     <h2>
       <b class="text-lg">{{ branch.name }}</b> <span class="soft">{{ supplySchemes[branch.schemeId].name }}</span>
     </h2>
@@ -78,7 +78,7 @@ async function save() {
       <UFormField
         v-if="branch.schemeId === 'na120'"
         label="Box fill by edition"
-        help="Grounds count differently before 2020; terminal blocks from 2023."
+        :help="inTrade('{Grounds} count differently before 2020; terminal blocks from 2023.', branch.schemeId)"
         ><USelect v-model="form.settings.necEdition" :items="editions" class="w-full"
       /></UFormField>
       <UCheckbox

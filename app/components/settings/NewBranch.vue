@@ -15,7 +15,7 @@ async function saved() {
 </script>
 
 <template>
-  <div class="max-w-xl">
+  <div>
     <UButton icon="i-lucide-plus" @click="open = !open">Branch</UButton>
     <CommonContractForm v-if="open" class="note mt-3" :schema="addBranch.body" :body="form" :send="send" @saved="saved">
       <UFormField label="Name of the new branch" name="name"><UInput v-model="form.name" name="name" /></UFormField>

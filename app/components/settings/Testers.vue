@@ -176,7 +176,7 @@ async function saved() {
             ><UInput v-model="form.lowestStepVolts" name="lowestStepVolts" type="number"
           /></UFormField>
           <UFormField label="Calibration until" name="calibrationDue"
-            ><CommonDay v-model="form.calibrationDue" :region="session.region" name="calibrationDue"
+            ><CommonDay v-model="form.calibrationDue" label="Calibration until" :region="session.region" name="calibrationDue"
           /></UFormField>
           <UFormField label="Branch" name="branchId"
             ><USelect v-model="form.branchId" name="branchId" :items="branches" class="w-full"

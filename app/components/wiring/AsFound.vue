@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import type { BoxState } from '../../../core/site'
-import { guessFound, type FoundNotes } from '../../../core/job'
+import { asFoundPlan, guessFound, notesOfPlan, oldTerminalsOf, unsaidIn, type FoundNotes, type OldContacts } from '../../../core/job'
+import { counted } from '../../../core/units/counted'
 import { isEarthMarked } from '../../../core/units'
-import { oldTerminalWords, switchTerminals } from '../../../core/wiring'
+import { layConductor, oldSwitchId, oldTerminalWords, type LayTarget } from '../../../core/wiring'
+import type { SketchConductor, SketchDevice } from '../../../core/wiring/sketch-layout'
 
-/** The box before anything is undone: what is spliced, and which conductor is on which terminal. */
+/** The box before anything is undone, as a drawing: tap a conductor, then where it ends. */
 const props = defineProps<{
   box: BoxState
   circuits: string[]
@@ -18,16 +20,13 @@ const props = defineProps<{
 const emit = defineEmits<{ store: [notes: FoundNotes] }>()
 const { t } = useTrade()
 
-type Contacts = FoundNotes['oldSwitches'][number]['contacts']
-const contactWords: Record<Contacts, string> = {
+const contactWords: Record<OldContacts, string> = {
   single: 'single-pole switch',
   threeWay: t('{3-way} switch'),
   fourWay: t('{4-way} switch'),
   other: 'dimmer, timer, two-pole, something else, or nothing',
 }
-/** Of something else nobody knows what its leads are; what hung on which is noted all the same. */
-const namesOf = (contacts: Contacts): readonly string[] => (contacts === 'other' ? ['a', 'b', 'c', 'd'] : switchTerminals[contacts])
-const switches = ref<Contacts[]>(
+const switches = ref<OldContacts[]>(
   Array.from(
     { length: props.box.gangs },
     (_, index) =>
@@ -46,29 +45,17 @@ const year = computed(() => {
   const value = Number(wiredYear.value)
   return Number.isInteger(value) && value >= 1850 && value <= 2100 ? value : null
 })
-const spliceCount = 5
-const at = ref<Record<string, string>>({})
-/** Terminals that a splice reaches by a pigtail. */
-const pigtails = ref<Record<string, string[]>>({})
+const letters = props.box.conductors.map(({ letter }) => letter)
 const earths = props.box.conductors.filter(({ colour }) => isEarthMarked(colour))
-const onlyEarth = earths.length === 1 ? earths[0]!.letter : null
 const guess = guessFound(props.box, props.farSwitches)
-function fill({ splices, oldSwitches }: Pick<FoundNotes, 'splices' | 'oldSwitches'>) {
-  for (const { letter } of props.box.conductors) {
-    const splice = splices.findIndex((letters) => letters.includes(letter))
-    // Where nobody has looked yet nothing is said; an earth alone hangs on the box or the yoke.
-    at.value[letter] = splice >= 0 ? `splice ${splice + 1}` : props.notes || letter === onlyEarth ? 'loose' : ''
-  }
-  oldSwitches.forEach((old, index) => {
-    for (const [name, letters] of Object.entries(old.terminals))
-      for (const letter of letters) {
-        const key = `${index} ${name}`
-        if (at.value[letter] === 'loose' || at.value[letter] === '') at.value[letter] = key
-        else if (at.value[letter]?.startsWith('splice')) (pigtails.value[at.value[letter]!] ??= []).push(key)
-      }
-  })
+function begun() {
+  const from = asFoundPlan(props.notes ?? guess, props.box.gangs, [])
+  const unsaid = unsaidIn(from, letters)
+  // Where nobody has looked yet nothing is said; an earth alone hangs on the box or the yoke.
+  from.capped = props.notes ? unsaid : earths.length === 1 ? unsaid.filter((letter) => letter === earths[0]!.letter) : []
+  return from
 }
-fill(props.notes ?? guess)
+const drawn = ref(begun())
 /** What is usual stands as sentences to be looked at one by one; each place by itself where it is otherwise. */
 const usual = ref(props.notes === null && guess.whole)
 const onSwitch = computed(() =>
@@ -78,23 +65,50 @@ const onSwitch = computed(() =>
   }),
 )
 const colourOf = (letter: string) => props.box.conductors.find((one) => one.letter === letter)?.colour ?? ''
-const terminalItems = computed(() =>
-  switches.value.flatMap((contacts, index) =>
-    namesOf(contacts).map((name) => ({
-      value: `${index} ${name}`,
-      label: `${props.box.gangs > 1 ? `gang ${index + 1}: ` : ''}${t(oldTerminalWords[name])}`,
-    })),
-  ),
+const contactItems = Object.entries(contactWords).map(([value, label]) => ({ value: value as OldContacts, label }))
+// A terminal that the other kind of switch does not have holds nothing.
+watch(
+  switches,
+  (kinds) => {
+    for (const one of drawn.value.kept) {
+      const names = oldTerminalsOf(kinds[one.old - 1]!)
+      one.terminals = Object.fromEntries(Object.entries(one.terminals).filter(([name]) => names.includes(name)))
+    }
+  },
+  { deep: true },
 )
-const items = computed(() => [
-  { value: 'loose', label: 'loose or capped' },
-  ...Array.from({ length: spliceCount }, (_, index) => ({ value: `splice ${index + 1}`, label: `splice ${index + 1}` })),
-  ...terminalItems.value,
-])
-const used = computed(() => [...new Set(Object.values(at.value))].filter((place) => place.startsWith('splice')).sort())
-const contactItems = Object.entries(contactWords).map(([value, label]) => ({ value: value as Contacts, label }))
-const unsaid = computed(() => props.box.conductors.filter(({ letter }) => !at.value[letter]).map(({ letter }) => letter))
-const lonely = computed(() => used.value.filter((place) => Object.values(at.value).filter((other) => other === place).length < 2))
+
+const conductors = computed((): SketchConductor[] =>
+  props.box.conductors.map(({ letter, colour, cable }) => ({ letter, colour, cable, word: null })),
+)
+const devices = computed((): SketchDevice[] =>
+  switches.value.map((contacts, index) => ({
+    part: oldSwitchId(index + 1),
+    name: contacts === 'other' ? 'dimmer or other' : contactWords[contacts],
+    note: props.box.gangs > 1 ? `gang ${index + 1}` : '',
+    chosen: true,
+    terminals: oldTerminalsOf(contacts).map((key) => ({
+      key,
+      word: t(oldTerminalWords[key]!).replace(/ \(.*/, '').replace('screw or lead', 'lead'),
+      spoken: t(oldTerminalWords[key]!),
+      letters: (drawn.value.kept[index]?.terminals as Record<string, string[]> | undefined)?.[key] ?? [],
+      done: false,
+    })),
+  })),
+)
+const picked = ref<string | null>(null)
+function lay(letter: string, target: LayTarget) {
+  drawn.value = layConductor(drawn.value, letter, target)
+  picked.value = null
+}
+function pick(letter: string) {
+  if (usual.value) return
+  if (picked.value === letter) picked.value = null
+  else if (picked.value) lay(picked.value, { kind: 'letter', letter })
+  else picked.value = letter
+}
+const place = (target: LayTarget) => picked.value && lay(picked.value, target)
+const unsaid = computed(() => unsaidIn(drawn.value, letters))
 
 const draft = computed({
   get: () => ({
@@ -102,8 +116,7 @@ const draft = computed({
     far: far.value,
     guards: guards.value,
     wiredYear: wiredYear.value,
-    at: at.value,
-    pigtails: pigtails.value,
+    drawn: drawn.value,
     usual: usual.value,
   }),
   set: (value) => {
@@ -111,38 +124,24 @@ const draft = computed({
     far.value = value.far
     guards.value = value.guards
     wiredYear.value = value.wiredYear
-    at.value = value.at
-    pigtails.value = value.pigtails
+    drawn.value = value.drawn
     usual.value = value.usual
   },
 })
 // Of the conductors as they are on record: with others it says nothing.
 const { foundAt, forget, discard } = useDraft(
-  `as found ${props.box.id} ${props.box.conductors.map(({ letter, colour, cable }) => `${letter}${colour}${cable}`).join()}`,
+  `drawn as found ${props.box.id} ${props.box.conductors.map(({ letter, colour, cable }) => `${letter}${colour}${cable}`).join()}`,
   draft,
 )
 watch(() => props.notes, forget)
-function store() {
-  const on = (place: string) => props.box.conductors.map((conductor) => conductor.letter).filter((letter) => at.value[letter] === place)
+const store = () =>
   emit('store', {
     farSwitches: far.value,
     complete: true,
     wiredYear: year.value,
     guards: { ...guards.value },
-    splices: used.value.map(on),
-    oldSwitches: switches.value.flatMap((contacts, index) => {
-      const terminals = Object.fromEntries(
-        namesOf(contacts).map((name) => {
-          const key = `${index} ${name}`
-          const splice = used.value.find((place) => pigtails.value[place]?.includes(key))
-          return [name, splice ? [on(splice)[0]!] : on(key)]
-        }),
-      )
-      const nothing = contacts === 'other' && Object.values(terminals).every((letters) => !letters.length)
-      return nothing ? [] : [{ contacts, terminals }]
-    }),
+    ...notesOfPlan(drawn.value, switches.value),
   })
-}
 </script>
 
 <template>
@@ -153,87 +152,97 @@ function store() {
       nothing.
     </p>
     <CommonDraft :at="foundAt" @discard="discard" />
-    <template v-if="usual">
-      <ul class="usual" data-testid="usual">
-        <li v-for="splice in guess.splices" :key="splice.join()">
-          <b class="mono">{{ splice.join(' + ') }}</b> together ({{ splice.map(colourOf).join(', ') }})
-        </li>
-        <li v-for="line in onSwitch" :key="line">{{ line }}</li>
-        <li v-if="!farSwitches">No other place switches this light.</li>
-      </ul>
-      <p class="small warn">This is only what is usual for such cables. Check each conductor: a wrong note stops the bench.</p>
-      <UButton class="self-start" @click="usual = false">Something is different</UButton>
+    <WiringBoxSketch
+      :label="`${box.name} as found: ${counted(letters.length, 'conductor')}`"
+      :conductors="conductors"
+      :splices="drawn.splices.map((splice) => splice.letters)"
+      :capped="drawn.capped"
+      :devices="devices"
+      :selected="picked ? [picked] : []"
+      :movable="!usual"
+      @pick="pick"
+      @place="place"
+      @drop="lay"
+    />
+    <div v-if="picked" class="row wrap held">
+      <span
+        ><b class="mono">{{ picked }}</b> selected. Tap the screw, the splice or the conductor it goes to.</span
+      >
+      <UButton @click="lay(picked, { kind: 'cap' })">{{ picked }} loose or capped</UButton>
+      <UButton variant="ghost" @click="picked = null">Deselect</UButton>
+    </div>
+    <p v-else-if="!usual" class="soft small">
+      Tap a conductor, then where it ends. A conductor of a splice that is put on a screw stands for a pigtail from that splice.
+    </p>
+    <template v-if="!usual">
+      <div class="fields">
+        <UFormField
+          v-for="(contacts, index) in switches"
+          :key="index"
+          :label="box.gangs > 1 ? `Old switch of gang ${index + 1}` : 'The old switch'"
+          ><USelect v-model="switches[index]" :items="contactItems" :aria-label="`Old switch of gang ${index + 1}`" class="w-full"
+        /></UFormField>
+        <UFormField label="Other locations that switch the same light"
+          ><USelect
+            v-model="far"
+            :items="[0, 1, 2].map((value) => ({ value, label: String(value) }))"
+            aria-label="Other switches"
+            class="w-full"
+        /></UFormField>
+        <UFormField v-for="circuit in circuits" :key="circuit" :label="`Protection of circuit ${circuit}`"
+          ><USelect
+            :model-value="guards[circuit] ?? 'none'"
+            :items="guardItems"
+            :aria-label="`Protection of circuit ${circuit}`"
+            class="w-full"
+            @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
+        /></UFormField>
+        <UFormField
+          label="Wired about the year, if known"
+          help="Orders the tests, decides nothing."
+          :error="wiredYear.trim() && year === null ? 'A year between 1850 and 2100, or nothing.' : undefined"
+          ><UInput v-model="wiredYear" inputmode="numeric" aria-label="Year of the wiring" placeholder="unknown"
+        /></UFormField>
+      </div>
     </template>
-    <template v-else>
-      <label v-for="(contacts, index) in switches" :key="index" class="row">
-        <span class="grow">{{ box.gangs > 1 ? `Gang ${index + 1}` : 'The old switch' }}</span>
-        <USelect v-model="switches[index]" :items="contactItems" :aria-label="`Old switch of gang ${index + 1}`" class="w-56" />
-      </label>
-      <label class="row">
-        <span class="grow">Other places that switch the same light</span>
-        <USelect
-          v-model="far"
-          :items="[0, 1, 2].map((value) => ({ value, label: String(value) }))"
-          aria-label="Other switches"
-          class="w-24"
-        />
-      </label>
-      <label v-for="circuit in circuits" :key="circuit" class="row">
-        <span class="grow">Protection of circuit {{ circuit }}</span>
-        <USelect
-          :model-value="guards[circuit] ?? 'none'"
-          :items="guardItems"
-          :aria-label="`Protection of circuit ${circuit}`"
-          class="w-44"
-          @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
-        />
-      </label>
-      <label class="row">
-        <span class="grow">Wired about the year, if known <span class="soft small">orders the tests, decides nothing</span></span>
-        <UInput v-model="wiredYear" inputmode="numeric" aria-label="Year of the wiring" placeholder="unknown" class="w-24" />
-      </label>
-      <p v-if="wiredYear.trim() && year === null" class="small warn">A year between 1850 and 2100, or nothing.</p>
-      <label v-for="conductor in box.conductors" :key="conductor.letter" class="row">
-        <b class="mono letter">{{ conductor.letter }}</b>
-        <span class="grow small"
-          >{{ conductor.colour }} <span class="soft">{{ conductor.cable }}</span></span
-        >
-        <USelect
-          v-model="at[conductor.letter]"
-          :items="items"
-          :aria-label="`Where ${conductor.letter} ends`"
-          placeholder="look"
-          class="w-44"
-        />
-      </label>
-      <label v-for="place in used" :key="place" class="row">
-        <span class="grow small">Pigtails from {{ place }}</span>
-        <USelect
-          :model-value="pigtails[place] ?? []"
-          multiple
-          :items="terminalItems"
-          placeholder="none"
-          :aria-label="`Pigtails from ${place}`"
-          class="w-44"
-          @update:model-value="(value: string[]) => (pigtails[place] = value)"
-        />
-      </label>
-    </template>
-    <p v-if="unsaid.length" class="small warn">Where does {{ unsaid.join(', ') }} end?</p>
-    <p v-if="lonely.length" class="small warn">{{ lonely.join(', ') }}: a splice holds at least two conductors.</p>
-    <JobAct :loading="busy" :disabled="unsaid.length > 0 || lonely.length > 0 || (wiredYear.trim() !== '' && year === null)" @click="store"
-      >This is how it was</JobAct
-    >
+    <JobDock>
+      <template v-if="usual">
+        <ul class="usual" data-testid="usual">
+          <li v-for="splice in guess.splices" :key="splice.join()">
+            <b class="mono">{{ splice.join(' + ') }}</b> together ({{ splice.map(colourOf).join(', ') }})
+          </li>
+          <li v-for="line in onSwitch" :key="line">{{ line }}</li>
+          <li v-if="!farSwitches">No other location switches this light.</li>
+        </ul>
+        <p class="small warn">This is only what is usual for such cables. Check each conductor: a wrong note stops the bench.</p>
+        <UButton class="self-start" @click="usual = false">Something is different</UButton>
+      </template>
+      <p v-if="unsaid.length" class="warn" data-testid="unsaid">
+        Where {{ unsaid.length === 1 ? 'does' : 'do' }} {{ unsaid.join(', ') }} end?
+      </p>
+      <JobAct :loading="busy" :disabled="unsaid.length > 0 || (wiredYear.trim() !== '' && year === null)" @click="store"
+        >This is how it was</JobAct
+      >
+    </JobDock>
   </div>
 </template>
 
 <style scoped>
-.letter {
-  width: 26px;
-}
 .usual {
   display: grid;
-  gap: 8px;
+  gap: 6px;
   font-size: 17px;
+}
+.held {
+  border: 1.5px solid var(--ink);
+  border-left: 8px solid var(--copper-bar);
+  border-radius: 4px;
+  padding: 8px 12px;
+  background: var(--sheet);
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  gap: 12px 20px;
 }
 </style>

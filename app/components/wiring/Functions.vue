@@ -89,7 +89,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
       <div v-if="several" class="row wrap">
         <span class="grow small soft">{{ t('Did {a breaker} trip?') }}</span>
         <WiringToggles
-          :spoken="`Breakers that tripped, ${row.words}`"
+          :spoken="t(`{Breakers} that tripped, ${row.words}`)"
           :items="circuits.map((value) => ({ value, label: `${value} trips` }))"
           :chosen="tripped[keyOf(row, '')]"
           @choose="trip(row, $event)"

@@ -24,7 +24,7 @@ test('both at once: everything is dark, and both are named', () => {
   const faults = ['gang1', 'gang2'].map((part) => ({ kind: 'contact' as const, a: `${part}:load`, b: 'earth' }))
   const row = predictSeen(home, faults, [bothOn])[0]!
   expect(new Set(Object.values(row.lights))).toEqual(new Set(['off']))
-  expect(tripWords(endsOf(row))).toBe('breakers 2 and 4 trip')
+  expect(tripWords(endsOf(row))).toBe('{breakers} 2 and 4 trip')
 })
 test('which breaker tripped tells two faults apart that leave the same lights unlooked at', () => {
   for (const part of ['gang1', 'gang2']) {
@@ -44,7 +44,7 @@ test('a lamp seen dim once is taken at its word: a bad joint, not a mistaken loo
 test('a borrowed neutral: both residual-current breakers see it (Kirchhoff); that of the borrower may be quicker and save the other, not the other way round', () => {
   const borrowed = homeNamed('mud-room')
   const row = predictSeen(borrowed, [], [bothOn])[0]!
-  expect(tripWords(endsOf(row))).toBe('breaker 9 trips, or 8 and 9')
+  expect(tripWords(endsOf(row))).toBe('{breaker} 9 trips, or 8 and 9')
   const [boots, coats] = borrowed.outside.lights
   // With 9 open the other circuit goes on; with 8 open the current of 9 still comes home by the neutral of 8.
   expect(lightWords(endsOf(row), boots!.id)).toBe('off or on')

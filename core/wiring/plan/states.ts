@@ -122,7 +122,7 @@ function returnHint(plan: WiringPlan, wires: PlanWire[], circuit: string): strin
       const back = wireOf(load)!.cable.wires.find((wire) => wire.role === 'neutralOn')?.letter
       const splice = plan.splices.find((one) => back && one.letters.includes(back))
       const own = wires.find((wire) => isNeutral(wire.role) && neutralSees(wire).includes(circuit))?.letter
-      if (back && own && splice && !splice.letters.includes(own)) return ` Lay ${back} with ${own}.`
+      if (back && own && splice && !splice.letters.includes(own)) return ` Splice ${back} with ${own}.`
     }
   }
   return ''

@@ -32,9 +32,9 @@ describe.each(practiceBoxes)('$name', (box) => {
     if (box.id === 'mud-room') {
       // The borrowed neutral is found, with what it does to a breaker that watches, and where it belongs.
       expect(blocks(first.verdicts)).toEqual([
-        'The neutral of circuit 8 carries the current of circuit 9. Never use a neutral of another circuit. Lay K with H.',
-        'Breaker 8 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
-        'Breaker 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
+        'The neutral of circuit 8 carries the current of circuit 9. Never use a neutral of another circuit. Splice K with H.',
+        '{Breaker} 8 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
+        '{Breaker} 9 trips in 2 of 4 positions, such as gang 1 off, gang 2 on: current of its line comes back another way.',
         'The light on J is fed by circuit 9 and returns by the neutral of circuit 8.',
       ])
       // Wired so it does what was predicted, which is not what anybody wants.

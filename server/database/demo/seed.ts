@@ -223,7 +223,7 @@ export async function seedDemo(now: Date): Promise<void> {
   await finish(
     homes.studio2,
     odo,
-    anchor.minus({ hours: 6 }),
+    anchor.minus({ hours: 5 }),
     'ST',
     [
       { box: 'press door', points: ['Press light'], name: 'Press light' },

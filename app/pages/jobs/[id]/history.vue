@@ -16,7 +16,7 @@ const shown = computed(() => {
     </div>
     <UInput v-model="search" icon="i-lucide-search" placeholder="Who or what" aria-label="Find in the history" class="mb-4 max-w-sm" />
     <CommonProblem :problem="problem" />
-    <CommonHistoryLines :lines="shown" :region="region" dates />
+    <CommonHistoryLines :lines="shown" :region="region" dates :fold="!search" />
     <p v-if="search && !shown.length" class="soft">Nothing found.</p>
   </div>
 </template>

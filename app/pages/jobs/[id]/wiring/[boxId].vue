@@ -124,17 +124,16 @@ const flagged = (findings: Findings) =>
     <template v-else>
       <p v-if="!onCrew" class="note">{{ crewNo.join(' ') }}</p>
       <fieldset :disabled="!onCrew" class="contents">
-        <JobDock
-          ><WiringAsFound
-            :box="box"
-            :circuits="circuits"
-            :notes="wiring.notes"
-            :elsewhere="notedElsewhere(job!, site!, box.id)"
-            :far-switches="farSwitches"
-            :year-built="page?.site.yearBuilt ?? null"
-            :busy="busy"
-            @store="note"
-        /></JobDock>
+        <WiringAsFound
+          :box="box"
+          :circuits="circuits"
+          :notes="wiring.notes"
+          :elsewhere="notedElsewhere(job!, site!, box.id)"
+          :far-switches="farSwitches"
+          :year-built="page?.site.yearBuilt ?? null"
+          :busy="busy"
+          @store="note"
+        />
       </fieldset>
     </template>
     <CommonRefusal :refusal="refusal" />

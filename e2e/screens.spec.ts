@@ -44,7 +44,7 @@ for (const [name, options, who] of [
       `${studio}/handover`,
       `${loft}/history`,
       `${loft}/panel`,
-      `${loft}/hunt`,
+      `${loft}/tracing`,
       `${loft}/directory`,
       '/practice',
       '/practice/sail-room',
@@ -78,7 +78,7 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
     arch.replace('/box/', '/wiring/'),
     loft,
     `${loft}/panel`,
-    `${loft}/hunt`,
+    `${loft}/tracing`,
     `${studio}/tests`,
     `${studio}/handover`,
     '/my-day',
@@ -125,7 +125,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await expect(page.getByRole('dialog')).toContainText('Hands off, step back.')
   await expect(page.getByTestId('stopped')).toContainText('Work is stopped.')
   await page.getByLabel('Why work restarts').fill('only a trial')
-  await page.getByRole('button', { name: 'Work goes on' }).click()
+  await page.getByRole('button', { name: 'Restart work' }).click()
   await expect(page.getByTestId('stopped')).toBeHidden()
 })
 

@@ -21,7 +21,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     // Who is where is seen by the others.
     await expect(a.getByTestId('crew')).toContainText('at the panel')
     await a.getByRole('button', { name: 'Ask whoever is at the panel to open 2' }).click()
-    await expect(b.getByTestId('panel-sentence')).toContainText('One breaker is wanted open.')
+    await expect(b.getByTestId('panel-sentence')).toContainText('One breaker is to be opened.')
     await expect(b.getByTestId('asks')).toContainText('Bram Ash asks: open 2 for tide door')
     await b.getByRole('button', { name: 'I opened breaker 2' }).click()
     await expect(a.getByLabel('Your lock')).toBeVisible()
@@ -161,7 +161,7 @@ test('Stop: one tap, and everybody here is told; work goes on by whoever stopped
   expect(violations.map((violation) => violation.id)).toEqual([])
   await b.keyboard.press('Escape')
   await a.getByLabel('Why work restarts').fill('a lamp had burst, nothing burns')
-  await a.getByRole('button', { name: 'Work goes on' }).click()
+  await a.getByRole('button', { name: 'Restart work' }).click()
   await expect(b.getByTestId('stopped')).toBeHidden()
   for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
 })
@@ -182,9 +182,9 @@ test('leave to close stands on every page until it is answered, and says on each
   await give(a, { type: 'requestClose', grantId: crypto.randomUUID(), breakerId, clearanceId: null })
   const pages = ['', '/panel', '/tests', '/handover', '/directory', '/history', `/box/${box!.id}`, `/wiring/${box!.id}`]
   const dock = a.getByTestId('next-step')
-  for (const path of [...pages, '/hunt']) {
+  for (const path of [...pages, '/tracing']) {
     await a.goto(`/jobs/${jobId}${path}`)
-    await expect(dock.getByRole('button', { name: path === '/hunt' ? 'They are closed' : 'It is closed' })).toBeVisible()
+    await expect(dock.getByRole('button', { name: path === '/tracing' ? 'They are closed' : 'It is closed' })).toBeVisible()
   }
   await give(b, { type: 'openBox', boxId: box!.id })
   await a.getByRole('button', { name: 'I have stopped' }).click()

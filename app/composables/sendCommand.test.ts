@@ -50,24 +50,24 @@ async function phone() {
   await outbox.ensureLoaded()
   for (const entry of outbox.entries) await outbox.drop(entry)
   const { sendCommand, newId } = await import('./sendCommand')
-  const give = (command: { type: string } & Record<string, unknown>, forbidden?: () => null) =>
-    sendCommand('site', 'home', { siteSeq: 5, jobSeq: null, where: 'Tide House', forbidden }, command)
+  const submit = (command: { type: string } & Record<string, unknown>, forbidden?: () => null) =>
+    sendCommand('site', 'home', { basedOnSeq: 5, jobSeq: null, where: 'Tide House', forbidden }, command)
   /** What was begun by itself is over; then what waits goes out once more. */
   async function flush() {
     while (outbox.sending) await settle()
     await outbox.flush()
   }
-  return { outbox, give, newId, flush }
+  return { outbox, submit, newId, flush }
 }
 const fact = (boxId = 'box') => ({ type: 'observeLive', boxId, what: 'lightOn', volts: null, impedance: null, note: '' })
 const ask = (newId: () => string) => ({ type: 'requestClose', grantId: newId(), breakerId: 'b', clearanceId: null })
 
 test('a fact that finds no network is kept, said to be, and goes out later under the same id', async () => {
-  const { outbox, give, flush } = await phone()
+  const { outbox, submit, flush } = await phone()
   replies = ['lost']
   feed.status = 'lost'
-  const { given } = await give(fact())
-  expect(given).toEqual({ ok: true, refusal: null, kept: true })
+  const { submission } = await submit(fact())
+  expect(submission).toEqual({ ok: true, refusal: null, kept: true })
   expect(outbox.pending).toMatchObject([{ where: 'Tide House', label: expect.stringMatching(/\w/), state: 'pending' }])
   feed.status = 'live'
   while (outbox.sending) await settle()
@@ -78,32 +78,32 @@ test('a fact that finds no network is kept, said to be, and goes out later under
   expect(sent.at(-1)!.body.heldMs).toBeGreaterThanOrEqual(0)
 })
 test('a question is never kept: without network it is refused, and says so', async () => {
-  const { outbox, give, newId } = await phone()
+  const { outbox, submit, newId } = await phone()
   replies = ['lost']
   feed.status = 'lost'
-  const { given } = await give(ask(newId))
-  expect(given.ok).toBe(false)
+  const { submission } = await submit(ask(newId))
+  expect(submission.ok).toBe(false)
   expect(outbox.entries).toEqual([])
 })
 test('asked again after an answer that never came: the same id, so that the server does it once', async () => {
-  const { give, newId } = await phone()
+  const { submit, newId } = await phone()
   const question = ask(newId)
   replies = ['lost', 'accepted']
-  expect((await give(question)).given.ok).toBe(false)
+  expect((await submit(question)).submission.ok).toBe(false)
   // A second tap makes a new id for the same new thing.
-  expect((await give({ ...question, grantId: newId() })).given.ok).toBe(true)
+  expect((await submit({ ...question, grantId: newId() })).submission.ok).toBe(true)
   expect(sent[1]!.body.id).toBe(sent[0]!.body.id)
   // Once it was answered, the same words are a new question.
   replies = ['accepted']
-  await give({ ...question, grantId: newId() })
+  await submit({ ...question, grantId: newId() })
   expect(sent[2]!.body.id).not.toBe(sent[0]!.body.id)
 })
 test('nothing overtakes what waits, and a refusal stays in sight until its person resolves it', async () => {
-  const { outbox, give, flush } = await phone()
+  const { outbox, submit, flush } = await phone()
   feed.status = 'lost'
   replies = ['lost', 'lost']
-  await give(fact('first'))
-  await give(fact('second'))
+  await submit(fact('first'))
+  await submit(fact('second'))
   expect(outbox.pending.map(({ envelope }) => (envelope!.command as unknown as { boxId: string }).boxId)).toEqual(['first', 'second'])
   feed.status = 'live'
   while (outbox.sending) await settle()
@@ -121,9 +121,9 @@ test('nothing overtakes what waits, and a refusal stays in sight until its perso
   expect(outbox.entries).toEqual([])
 })
 test('what a server in trouble says is no answer; a session that ended is said', async () => {
-  const { outbox, give, flush } = await phone()
+  const { outbox, submit, flush } = await phone()
   replies = [500]
-  expect((await give(fact())).given).toMatchObject({ ok: true, kept: true })
+  expect((await submit(fact())).submission).toMatchObject({ ok: true, kept: true })
   expect(outbox.pending).toHaveLength(1)
   while (outbox.sending) await settle()
   replies = [401]
@@ -132,10 +132,10 @@ test('what a server in trouble says is no answer; a session that ended is said',
   expect([session.expired, outbox.pending.length]).toEqual([true, 1])
 })
 test('what waits is its person’s: somebody else on this device does not send it', async () => {
-  const { outbox, give } = await phone()
+  const { outbox, submit } = await phone()
   feed.status = 'lost'
   replies = ['lost']
-  await give(fact())
+  await submit(fact())
   session.viewer = { personId: 'ben' }
   await outbox.ensureLoaded()
   expect(outbox.entries).toEqual([])
@@ -144,9 +144,9 @@ test('what waits is its person’s: somebody else on this device does not send i
   expect(outbox.pending).toHaveLength(1)
 })
 test('a part of the program that cannot be had is said to be the reason that nothing was stored', async () => {
-  const { outbox, give } = await phone()
+  const { outbox, submit } = await phone()
   Object.assign(globalThis, { loadRooms: () => Promise.reject(new Error('offline')) })
-  const { given } = await give(fact())
-  expect(given).toMatchObject({ ok: false, refusal: { code: 'notStored' } })
+  const { submission } = await submit(fact())
+  expect(submission).toMatchObject({ ok: false, refusal: { code: 'notStored' } })
   expect([sent.length, outbox.entries.length]).toEqual([0, 0])
 })

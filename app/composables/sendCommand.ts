@@ -1,7 +1,7 @@
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal, StreamKind } from '../../core/stream'
-import { giveCommand, Unanswered, type Line, type Reply } from '../../core/stream/client'
-import type { Given } from './useJobRecord'
+import { submitCommand, AwaitingOutcome, type Line, type Reply } from '../../core/stream/client'
+import type { Submission } from './useJobRecord'
 
 /** Ids made on this page for things the server has not acknowledged yet. */
 const fresh = new Set<string>()
@@ -12,16 +12,16 @@ export function newId(): string {
 }
 
 type Command = { type: string } & Record<string, unknown>
-const unanswered = new Unanswered<CommandEnvelope>()
+const awaitingOutcome = new AwaitingOutcome<CommandEnvelope>()
 
 export interface Sent {
-  given: Given
+  submission: Submission
   /** What the server stored, when it answered. */
   outcome: Outcome | null
 }
 export interface Seen {
   /** Newest seq of the site's record this client has seen. */
-  siteSeq: number
+  basedOnSeq: number
   /** Newest seq of the job's record, or null. */
   jobSeq: number | null
   /** Where it was done, in words, for the list of what waits. */
@@ -35,7 +35,7 @@ const notHere: Refusal = {
   reasons: ['Part of the program has not loaded on this device yet. This was NOT stored.'],
   toYes: ['Go where there is a connection, then enter it again.'],
 }
-const refused = (refusal: Refusal): Sent => ({ given: { ok: false, refusal }, outcome: null })
+const refused = (refusal: Refusal): Sent => ({ submission: { ok: false, refusal }, outcome: null })
 /**
  * Sends one command and turns whatever comes back into a refusal or a yes. Without network, facts and own work are kept
  * on this device and go out later in order; what asks for leave waits for a connection.
@@ -58,12 +58,12 @@ export async function sendCommand(
     typeof value === 'string' && fresh.has(value) ? '' : value,
   )
   const envelope: CommandEnvelope = {
-    ...(unanswered.find(says) ?? {
+    ...(awaitingOutcome.find(says) ?? {
       id: uuid(),
       stream,
       streamId,
       at: new Date().toISOString(),
-      basedOnSeq: seen.siteSeq,
+      basedOnSeq: seen.basedOnSeq,
       jobSeq: seen.jobSeq,
       heldMs: 0,
       command: command as Command,
@@ -73,15 +73,15 @@ export async function sendCommand(
   const made = Object.values(command).filter((value): value is string => typeof value === 'string' && fresh.has(value))
   let kept = false
   const fulfilled = () => {
-    unanswered.forget(says)
+    awaitingOutcome.forget(says)
     for (const id of made) fresh.delete(id)
   }
   async function send(): Promise<Reply> {
-    unanswered.goesOut(says, envelope)
+    awaitingOutcome.goesOut(says, envelope)
     const answer = await api('POST /api/commands', { body: envelope })
     if (answer.ok) {
       fulfilled()
-      if (answer.value.status === 'accepted') unanswered.accepted(streamId)
+      if (answer.value.status === 'accepted') awaitingOutcome.accepted(streamId)
       return { is: 'outcome', outcome: answer.value }
     }
     const { status, code, message } = answer.problem
@@ -89,10 +89,10 @@ export async function sendCommand(
     const refusal = { code, reasons: [message, ...faultsOf(answer.problem).map((fault) => fault.problem)], toYes: [] }
     // It may have arrived all the same.
     if (status === 0 || status >= 500) {
-      unanswered.failed(says, envelope)
+      awaitingOutcome.failed(says, envelope)
       return { is: 'unreachable', refusal }
     }
-    unanswered.forget(says)
+    awaitingOutcome.forget(says)
     return { is: 'turnedAway', refusal }
   }
   async function keep(): Promise<Refusal | null> {
@@ -106,7 +106,7 @@ export async function sendCommand(
     connected: feed.status !== 'lost' && navigator.onLine,
     live: feed.status === 'live',
   })
-  const steps = giveCommand(!onBehalf && streams[stream].commands.get(command.type)?.rules.queues === true, line)
+  const steps = submitCommand(!onBehalf && streams[stream].commands.get(command.type)?.rules.queues === true, line)
   let step = steps.next()
   while (!step.done) {
     switch (step.value.do) {
@@ -124,13 +124,13 @@ export async function sendCommand(
         break
       }
       case 'outcomeUnknown':
-        if (stream === 'site') outbox.setUnheard(streamId, true)
+        if (stream === 'site') outbox.setOutcomeUnknown(streamId, true)
         step = steps.next()
     }
   }
-  const given = step.value
-  if (given.is === 'kept') return { given: { ok: true, refusal: null, kept: true }, outcome: null }
-  if (given.is === 'refused') return refused(given.refusal)
-  const { outcome } = given
-  return { given: outcome.status === 'accepted' ? { ok: true, refusal: null } : { ok: false, refusal: outcome.refusal }, outcome }
+  const submission = step.value
+  if (submission.is === 'queued') return { submission: { ok: true, refusal: null, kept: true }, outcome: null }
+  if (submission.is === 'refused') return refused(submission.refusal)
+  const { outcome } = submission
+  return { submission: outcome.status === 'accepted' ? { ok: true, refusal: null } : { ok: false, refusal: outcome.refusal }, outcome }
 }

@@ -1,14 +1,14 @@
 import { provideNuxt, settle } from '../testing/nuxt'
-import type { Given } from './useJobRecord'
+import type { Submission } from './useJobRecord'
 
-const yes: Given = { ok: true, refusal: null }
-const no = (code: string): Given => ({ ok: false, refusal: { code, reasons: ['No.'], toYes: [] } })
+const yes: Submission = { ok: true, refusal: null }
+const no = (code: string): Submission => ({ ok: false, refusal: { code, reasons: ['No.'], toYes: [] } })
 /** Something that is decided when the test says so. */
 function later() {
-  let decide: (given: Given) => void = () => undefined
-  const decided = new Promise<Given>((resolve) => (decide = resolve))
+  let decide: (submission: Submission) => void = () => undefined
+  const decided = new Promise<Submission>((resolve) => (decide = resolve))
   let begun = 0
-  return { work: () => (begun++, decided), decide: (given: Given) => decide(given), begun: () => begun }
+  return { work: () => (begun++, decided), decide: (submission: Submission) => decide(submission), begun: () => begun }
 }
 async function action() {
   provideNuxt()

@@ -1,5 +1,5 @@
 import type { Refusal } from '../../core/stream'
-import type { Given } from './useJobRecord'
+import type { Submission } from './useJobRecord'
 
 /** A button's life: busy while the server decides, then done or a refusal to show beside it. */
 export function useAction() {
@@ -10,7 +10,7 @@ export function useAction() {
   let last: Promise<unknown> = Promise.resolve()
 
   /** One change after the other, in the order they were made: a slow line loses none. A refusal stays until all are decided. */
-  function inTurn(work: () => Promise<Given>): Promise<boolean> {
+  function inTurn(work: () => Promise<Submission>): Promise<boolean> {
     const before = busy.value ? last : null
     if (!before) refusal.value = null
     open.value++
@@ -18,9 +18,9 @@ export function useAction() {
       try {
         // With nothing before it the work begins at once: what it reads from the screen is what was on it at the tap.
         if (before) await before
-        const given = await work()
-        refusal.value = given.refusal ?? refusal.value
-        return given.ok
+        const submission = await work()
+        refusal.value = submission.refusal ?? refusal.value
+        return submission.ok
       } finally {
         open.value--
       }
@@ -29,6 +29,6 @@ export function useAction() {
     return mine
   }
   /** While something is being decided, a second tap is no second order. */
-  const run = async (work: () => Promise<Given>): Promise<boolean> => !busy.value && inTurn(work)
+  const run = async (work: () => Promise<Submission>): Promise<boolean> => !busy.value && inTurn(work)
   return { busy, refusal, run, inTurn }
 }

@@ -1,11 +1,11 @@
 import type { JobCommand, JobState } from '../../core/job'
-import type { Asker, SafetyClock, SiteCommand, SiteState } from '../../core/site'
+import type { Asker, Vantage, SiteCommand, SiteState } from '../../core/site'
 import type { CommandEnvelope, Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
 import { takeInto } from '../../core/stream/client'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
 import type { JobPage } from '../../core/protocol'
 
-export interface Given {
+export interface Submission {
   ok: boolean
   refusal: Refusal | null
   /** Kept on this device; the server has not seen it yet. */
@@ -58,7 +58,7 @@ export function useJobRecord(jobId: string) {
     page.value = answer.value
     // What is said here may have to be kept a moment later, in a cellar: the rooms come as soon as the record is shown.
     setTimeout(() => void loadRooms().catch(() => undefined), roomsAfterMs)
-    outbox.setUnheard(answer.value.job.siteId, false)
+    outbox.setOutcomeUnknown(answer.value.job.siteId, false)
     // An answer may be older than what the feed already brought.
     if (!knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
     if (!knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
@@ -122,10 +122,10 @@ export function useJobRecord(jobId: string) {
     { debounce: 1500 },
   )
 
-  const unheard = computed(() => outbox.isUnheard(page.value?.job.siteId ?? ''))
+  const outcomeUnknown = computed(() => outbox.isOutcomeUnknown(page.value?.job.siteId ?? ''))
   // An answer that never came is on the server: it is asked for as soon as there is a connection.
   const askAgain = setInterval(() => {
-    if (unheard.value && feed.status === 'live') void load()
+    if (outcomeUnknown.value && feed.status === 'live') void load()
     roomsWanted()
   }, 2000)
   onScopeDispose(() => clearInterval(askAgain))
@@ -163,7 +163,7 @@ export function useJobRecord(jobId: string) {
 
   /** On its way: what takes the ground from under one's own hands counts from the tap on. */
   const givingUp = ref(0)
-  async function give(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
+  async function submit(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Submission> {
     const givesUp = stream === 'site' && (roomsHere.value?.givesUpTypes.has(command.type) ?? true)
     if (givesUp) givingUp.value++
     try {
@@ -172,10 +172,10 @@ export function useJobRecord(jobId: string) {
       if (givesUp) givingUp.value--
     }
   }
-  async function send(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Given> {
+  async function send(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Submission> {
     const streamId = stream === 'site' ? (page.value?.job.siteId ?? '') : jobId
     const seen = {
-      siteSeq: knownSite.value?.understoodSeq ?? 0,
+      basedOnSeq: knownSite.value?.understoodSeq ?? 0,
       jobSeq: knownJob.value?.understoodSeq ?? null,
       where: page.value?.site.name ?? '',
       forbidden(envelope: CommandEnvelope) {
@@ -191,21 +191,21 @@ export function useJobRecord(jobId: string) {
         }
       },
     }
-    const { given, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)
-    if (outcome?.status !== 'accepted') return given
+    const { submission, outcome } = await sendCommand(stream, streamId, seen, command, onBehalf)
+    if (outcome?.status !== 'accepted') return submission
     if ((copies[stream].value?.seq ?? 0) < outcome.seq) await catchUp(stream, streamId)
     if (stream === 'job' && outcome.eventTypes.includes('visitFinished') && page.value) await catchUp('site', page.value.job.siteId)
-    return given
+    return submission
   }
 
   const scheme = computed(() => supplySchemes[site.value?.schemeId ?? 'na120'])
   const region = computed(() => regionOf(branch.value))
   /** Without network, or with entries the server has not seen, only the stricter rule for that counts. */
-  const clock = computed<SafetyClock>(() => ({
+  const vantage = computed<Vantage>(() => ({
     now: nowIso.value,
     proofLimitMinutes: settings.value.proofLimitMinutes,
-    answerLost: unheard.value || givingUp.value > 0,
-    ...((offline.value || here.value.waiting > 0) && knownSite.value ? { known: { ...knownSite.value } } : {}),
+    outcomeUnknown: outcomeUnknown.value || givingUp.value > 0,
+    acknowledged: (offline.value || here.value.waiting > 0) && knownSite.value ? { ...knownSite.value } : null,
   }))
   const asker = computed<Asker>(() => ({ personId: session.viewer?.personId ?? '', licensed: session.viewer?.licensed ?? false }))
   const onCrew = computed(
@@ -231,11 +231,11 @@ export function useJobRecord(jobId: string) {
     settings,
     scheme,
     region,
-    clock,
+    vantage,
     asker,
     onCrew,
-    giveSite: (command: SiteInput, onBehalf?: { personId: string; pin: string }) => give('site', command, onBehalf),
-    giveJob: (command: JobInput) => give('job', command),
+    submitSite: (command: SiteInput, onBehalf?: { personId: string; pin: string }) => submit('site', command, onBehalf),
+    submitJob: (command: JobInput) => submit('job', command),
   }
 }
 /** Commands as a screen writes them: the schema's defaults may be left out. */

@@ -46,7 +46,7 @@ const sentence = computed(() => {
 })
 async function save() {
   const callbackId = newId()
-  if (await run(() => giveJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form }))) {
+  if (await run(() => submitJobCommand(unit.value!.jobId, { type: 'openCallback', callbackId, unitId: unit.value!.id, ...form }))) {
     forget()
     await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
   }

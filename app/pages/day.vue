@@ -71,7 +71,9 @@ const asVisit = computed(() =>
   picked.value ? { ...picked.value, kind: picked.value.kind as 'install', status: picked.value.status as 'planned' } : null,
 )
 async function cancel() {
-  if (await run(() => giveJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value })))
+  if (
+    await run(() => submitJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value }))
+  )
     picked.value = null
 }
 function finished() {

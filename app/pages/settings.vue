@@ -54,6 +54,9 @@ const sentence = computed(
 
 <style scoped>
 /* Branches beside each other: what one does differently is seen at once. */
+.methods > * {
+  min-width: 0;
+}
 .methods {
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(min(100%, 420px), 1fr));

@@ -29,7 +29,7 @@ function onAnnsPhone() {
 test('without network a neutral with current in it is not parted: refused there and then', () => {
   const { scenario, states, here, envelope, boxId } = onAnnsPhone()
   const part = (amps: number) =>
-    envelope({ type: 'partNeutral', partId: scenario.newId(), boxId, what: 'the splice', basis: { kind: 'clamp', amps, loadsOn: true } })
+    envelope({ type: 'openNeutral', partId: scenario.newId(), boxId, what: 'the splice', basis: { kind: 'clamp', amps, loadsOn: true } })
   expect(forbiddenOn(states, part(3), here)).toMatchObject({ code: expect.any(String), reasons: [expect.stringContaining('3 A')] })
   expect(forbiddenOn(states, part(0), here)).toBeNull()
 })

@@ -1,7 +1,15 @@
 import { decideJob, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
 import type { DeviceModel } from '../../core/fit'
 import type { Viewer } from '../../core/protocol'
-import { decideSite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../../core/site'
+import {
+  atServer,
+  decideSite,
+  siteStream,
+  underTodaysName,
+  type InstrumentSnapshot,
+  type SiteCommand,
+  type SiteState,
+} from '../../core/site'
 import type { Actor, CommandEnvelope, Refusal } from '../../core/stream'
 import { forbiddenHere, showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
@@ -31,7 +39,7 @@ const actorOf = ({ viewer }: Session): Actor => {
 
 /** Decides a command on the record as it is on this device. What only the server can know is taken to be in its favour. */
 function decideHere({ job, site }: States, { stream, command }: CommandEnvelope, { session, settings, madeAt }: Here): JobDecision {
-  const common = { actor: actorOf(session), onCrew: true, now: madeAt, proofLimitMinutes: settings.proofLimitMinutes }
+  const common = { actor: actorOf(session), onCrew: true, ...atServer(madeAt, settings.proofLimitMinutes) }
   if (stream === 'site') {
     const decision = decideSite(site, command as unknown as SiteCommand, {
       ...common,
@@ -68,7 +76,7 @@ function decideHere({ job, site }: States, { stream, command }: CommandEnvelope,
 
 /** Why this may not be kept for later: see `forbiddenHere` of core. */
 export function forbiddenOn(states: States, envelope: CommandEnvelope, here: Here): Refusal | null {
-  const isFact = envelope.stream === 'site' && siteStream.commands.get(envelope.command.type)?.rules.kind === 'fact'
+  const isFact = envelope.stream === 'site' && siteStream.commands.get(underTodaysName(envelope.command).type)?.rules.kind === 'fact'
   return forbiddenHere(decideHere(states, envelope, here), isFact)
 }
 

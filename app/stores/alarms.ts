@@ -82,7 +82,7 @@ export const useAlarms = defineStore('alarms', {
       if (fresh) soundAlarm()
       // This device has shown it: mates who would shout need not.
       for (const siteId of new Set(this.open.filter((alarm) => !alarm.shown).map((alarm) => alarm.siteId)))
-        void sendCommand('site', siteId, { siteSeq: this.newest(siteId), jobSeq: null, where: '' }, { type: 'showAlarm' })
+        void sendCommand('site', siteId, { basedOnSeq: this.newest(siteId), jobSeq: null, where: '' }, { type: 'showAlarm' })
     },
     newest(siteId: string): number {
       return Math.max(0, ...this.open.filter((alarm) => alarm.siteId === siteId).map((alarm) => alarm.seq))
@@ -114,19 +114,19 @@ export const useAlarms = defineStore('alarms', {
     /** Read and stopped: the record hears it, so that the crew knows that these hands are out. */
     async stopped(siteId: string) {
       this.refusal = null
-      const { given } = await sendCommand(
+      const { submission } = await sendCommand(
         'site',
         siteId,
-        { siteSeq: this.newest(siteId), jobSeq: null, where: '' },
+        { basedOnSeq: this.newest(siteId), jobSeq: null, where: '' },
         { type: 'confirmStopped' },
       )
       // Answered meanwhile on another device: nothing waits any more.
-      if (!given.ok && given.refusal?.code !== 'nothingToAnswer') {
-        this.refusal = given.refusal?.reasons.join(' ') ?? null
+      if (!submission.ok && submission.refusal?.code !== 'nothingToAnswer') {
+        this.refusal = submission.refusal?.reasons.join(' ') ?? null
         return void this.load()
       }
       this.open = this.open.filter((alarm) => alarm.siteId !== siteId)
-      if (!given.kept) void this.load()
+      if (!submission.kept) void this.load()
     },
   },
 })

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal } from '../../core/stream'
-import { sendKept, type Answer } from '../../core/stream/client'
+import { sendQueued, type Answer } from '../../core/stream/client'
 import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
 
 const storage = indexedDbOutbox<KeptEntry>(localStore)
@@ -25,13 +25,13 @@ export const useOutbox = defineStore('outbox', () => {
   const keptSince = new Map<number, number>()
 
   /** Sites of which this person asked something and never heard the answer, also over a new start of the page. */
-  const unheard = useLocalStorage<Record<string, string[]>>('circuitry-unheard', {})
-  const isUnheard = (siteId: string) => (unheard.value[session.viewer?.personId ?? ''] ?? []).includes(siteId)
-  function setUnheard(siteId: string, is: boolean) {
+  const outcomeUnknown = useLocalStorage<Record<string, string[]>>('circuitry-unheard', {})
+  const isOutcomeUnknown = (siteId: string) => (outcomeUnknown.value[session.viewer?.personId ?? ''] ?? []).includes(siteId)
+  function setOutcomeUnknown(siteId: string, is: boolean) {
     const personId = session.viewer?.personId
-    if (!personId || isUnheard(siteId) === is) return
-    const rest = (unheard.value[personId] ?? []).filter((one) => one !== siteId)
-    unheard.value = { ...unheard.value, [personId]: is ? [...rest, siteId] : rest }
+    if (!personId || isOutcomeUnknown(siteId) === is) return
+    const rest = (outcomeUnknown.value[personId] ?? []).filter((one) => one !== siteId)
+    outcomeUnknown.value = { ...outcomeUnknown.value, [personId]: is ? [...rest, siteId] : rest }
   }
 
   const pending = computed(() => entries.value.filter((entry) => entry.state === 'pending'))
@@ -138,7 +138,7 @@ export const useOutbox = defineStore('outbox', () => {
     sending.value = true
     done.value = 0
     try {
-      const steps = sendKept(() => entries.value, says)
+      const steps = sendQueued(() => entries.value, says)
       let step = steps.next()
       while (!step.done) {
         const doing = step.value
@@ -166,8 +166,8 @@ export const useOutbox = defineStore('outbox', () => {
     done,
     pendingOf,
     heldMs,
-    isUnheard,
-    setUnheard,
+    isOutcomeUnknown,
+    setOutcomeUnknown,
     load,
     ensureLoaded,
     keep,

@@ -1,5 +1,5 @@
 import type { IDBPDatabase, IDBPObjectStore } from 'idb'
-import type { Kept, OutboxStorage } from '../../core/stream/client'
+import type { QueuedCommand, OutboxStorage } from '../../core/stream/client'
 
 /** One write, through to the disk: it counts as stored when this returns. */
 export async function writeThrough<T>(base: IDBPDatabase, store: string, write: (to: WritableStore) => Promise<T>): Promise<T> {
@@ -15,7 +15,7 @@ export function makeOutboxStore(base: IDBPDatabase): void {
 }
 
 /** An outbox in the browser's own database. Keys grow: what is listed is in the order in which it was kept. */
-export function indexedDbOutbox<E extends Kept>(opened: () => Promise<IDBPDatabase>): OutboxStorage<E> {
+export function indexedDbOutbox<E extends QueuedCommand>(opened: () => Promise<IDBPDatabase>): OutboxStorage<E> {
   return {
     list: async (personId) => (await opened()).getAllFromIndex('entries', 'personId', personId),
     add: async (entry) => (await writeThrough(await opened(), 'entries', (to) => to.add(entry))) as number,

@@ -1,11 +1,11 @@
 import { openDB, type IDBPDatabase } from 'idb'
 import type { CommandEnvelope } from '../../core/stream'
-import type { Kept } from '../../core/stream/client'
+import type { QueuedCommand } from '../../core/stream/client'
 import type { JobPage } from '../../core/protocol'
 import { makeOutboxStore, writeThrough } from './indexed-db-outbox'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
-export interface KeptEntry extends Kept {
+export interface KeptEntry extends QueuedCommand {
   kind: 'command' | 'photo'
   /** What goes out, as it was when the person did it. */
   envelope: CommandEnvelope | null

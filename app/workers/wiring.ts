@@ -10,7 +10,7 @@ import {
   proposePlan,
   testsAsSeen,
   withTests,
-  type FoundBox,
+  type AsFoundBox,
   type LightLoad,
   type Observation,
   type PlannedDevice,
@@ -24,7 +24,7 @@ import { answers } from './answers'
 
 /** Everything of a box's wiring that takes longer than a moment is computed here. */
 export interface WiringQuestion {
-  found: FoundBox
+  found: AsFoundBox
   readings: WireReading[]
   energised: boolean
   /** The conductors are off the old switches already. */

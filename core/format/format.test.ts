@@ -138,7 +138,7 @@ describe('intake', () => {
     const commands = intakeCommands(second, scenario.site.siteId, scenario.newId, scenario.site)
     expect(commands.layOut.breakers).toEqual([])
     expect(commands.openJob.boxIds[0]).toBe(scenario.box('door').id)
-    scenario.must(scenario.giveSite(commands.layOut, crew.office))
+    scenario.must(scenario.submitSite(commands.layOut, crew.office))
     expect(Object.keys(scenario.site.breakers)).toHaveLength(before)
     expect(scenario.box('new box').breakerIds).toEqual([scenario.breaker('3').id])
   })

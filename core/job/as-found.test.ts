@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { layConductor } from '../wiring'
+import { placeConductor } from '../wiring'
 import { asFoundPlan, notesOfPlan, oldTerminalsOf, unsaidIn, type OldContacts } from './as-found'
 
 const letters = ['A', 'B', 'C', 'D', 'E', 'F', 'G']
@@ -21,9 +21,9 @@ type Tap = typeof taps extends fc.Arbitrary<(infer T)[]> ? T : never
 const drawn = (contacts: OldContacts[], said: Tap[]) =>
   said.reduce(
     (plan, { letter, target }) => {
-      if (target.kind !== 'terminal') return layConductor(plan, letter, target)
+      if (target.kind !== 'terminal') return placeConductor(plan, letter, target)
       const names = oldTerminalsOf(contacts[target.gang]!)
-      return layConductor(plan, letter, { kind: 'terminal', part: `old${target.gang + 1}`, key: names[target.at % names.length]! })
+      return placeConductor(plan, letter, { kind: 'terminal', part: `old${target.gang + 1}`, key: names[target.at % names.length]! })
     },
     asFoundPlan({ splices: [], oldSwitches: [] }, contacts.length, []),
   )
@@ -52,12 +52,12 @@ test('whatever is tapped, the notes say what the drawing shows, and the drawing 
 test('two gangs fed by pigtails from one splice', () => {
   const contacts: OldContacts[] = ['single', 'single']
   let plan = asFoundPlan({ splices: [], oldSwitches: [] }, 2, [])
-  plan = layConductor(plan, 'D', { kind: 'letter', letter: 'A' })
-  plan = layConductor(plan, 'A', { kind: 'terminal', part: 'old1', key: 'a' })
-  plan = layConductor(plan, 'A', { kind: 'terminal', part: 'old2', key: 'a' })
-  plan = layConductor(plan, 'B', { kind: 'terminal', part: 'old1', key: 'b' })
-  plan = layConductor(plan, 'C', { kind: 'terminal', part: 'old2', key: 'b' })
-  plan = layConductor(plan, 'E', { kind: 'cap' })
+  plan = placeConductor(plan, 'D', { kind: 'letter', letter: 'A' })
+  plan = placeConductor(plan, 'A', { kind: 'terminal', part: 'old1', key: 'a' })
+  plan = placeConductor(plan, 'A', { kind: 'terminal', part: 'old2', key: 'a' })
+  plan = placeConductor(plan, 'B', { kind: 'terminal', part: 'old1', key: 'b' })
+  plan = placeConductor(plan, 'C', { kind: 'terminal', part: 'old2', key: 'b' })
+  plan = placeConductor(plan, 'E', { kind: 'cap' })
   expect(notesOfPlan(plan, contacts)).toEqual({
     splices: [['A', 'D']],
     oldSwitches: [

@@ -27,7 +27,7 @@ import {
   type VerdictCode,
   type WiringPlan,
 } from '../wiring'
-import { foundBoxOf, wiringOf } from './box-wiring'
+import { asFoundBoxOf, wiringOf } from './box-wiring'
 import { checksFor, pointsOfBox, testResults } from './progress'
 import type { JobState } from './state'
 
@@ -38,7 +38,7 @@ export function findingsOf(job: JobState, site: SiteState, boxId: string): Findi
   const { notes, readings } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
   if (!notes || !box) return null
-  const found = foundBoxOf(site, box, notes)
+  const found = asFoundBoxOf(site, box, notes)
   return found.ok ? believe(found.found, readings).findings : null
 }
 
@@ -55,7 +55,7 @@ export interface PlanJudgement {
 export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
   const { notes } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
-  const found = notes && box ? foundBoxOf(site, box, notes) : null
+  const found = notes && box ? asFoundBoxOf(site, box, notes) : null
   const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
   if (!found?.ok || !ways) return { against: [], elsewhere: [] }
@@ -133,7 +133,7 @@ export function predictedAndSeen(job: JobState, site: SiteState, boxId: string):
   const box = site.boxes[boxId]
   const tested = testedLights(job, site, boxId)
   const findings = observed.length || tested.length ? findingsOf(job, site, boxId) : null
-  const found = notes && box ? foundBoxOf(site, box, notes) : null
+  const found = notes && box ? asFoundBoxOf(site, box, notes) : null
   if (!found?.ok || !findings) return []
   const cables = knownCables(found.found, findings)
   if (!cables) return []

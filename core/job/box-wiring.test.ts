@@ -8,7 +8,7 @@ import {
   elsewhereOpen,
   findingsOf,
   predictedAndSeen,
-  foundBoxOf,
+  asFoundBoxOf,
   historyLine,
   notedElsewhere,
   plannedDevices,
@@ -19,7 +19,7 @@ import {
   wiringOf,
 } from './index'
 
-const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
+const refused = (result: ReturnType<Scenario['submitJob']>) => (result.ok ? 'accepted' : result.refusal.code)
 /** A job whose box is wired like a practice box, on breaker 1. */
 function described(id = 'tide-room', file = { ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] }) {
   const practice = practiceBoxes.find((box) => box.id === id)!
@@ -28,7 +28,7 @@ function described(id = 'tide-room', file = { ...testFile, boxes: [testFile.boxe
   const at = '2026-03-02T08:00:00.000Z'
   const later = '2026-03-02T10:00:00.000Z'
   scenario.must(
-    scenario.giveJob(
+    scenario.submitJob(
       {
         type: 'scheduleVisit',
         visitId,
@@ -43,7 +43,7 @@ function described(id = 'tide-room', file = { ...testFile, boxes: [testFile.boxe
       crew.office,
     ),
   )
-  scenario.must(scenario.giveJob({ type: 'arrive', visitId }))
+  scenario.must(scenario.submitJob({ type: 'arrive', visitId }))
   const boxId = scenario.box('door').id
   scenario.openAndTag(['1'])
   const conductors = practice.found.cables.flatMap((cable) =>
@@ -56,7 +56,7 @@ function described(id = 'tide-room', file = { ...testFile, boxes: [testFile.boxe
       course: 'ends' as const,
     })),
   )
-  scenario.must(scenario.giveSite({ type: 'recordConductors', boxId, conductors }))
+  scenario.must(scenario.submitSite({ type: 'recordConductors', boxId, conductors }))
   const { farSwitches, splices, oldSwitches, complete } = practice.found
   const notes = { farSwitches, splices, oldSwitches, complete }
   return { scenario, boxId, practice, notes }
@@ -70,59 +70,61 @@ const readAt = (practice: (typeof practiceBoxes)[number], test: Omit<WireReading
 test('the bench is part of the record: described, read dead, read live, established, laid, and told in the history', () => {
   const { scenario, boxId, practice, notes } = described()
   const reading: WireReading = { kind: 'continuity', a: 'A', b: 'REF', closed: [], far: [], value: 0.3 }
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notDescribed')
-  expect(refused(scenario.giveJob({ type: 'noteFound', boxId, notes: { ...notes, splices: [['A', 'Q']] } }))).toBe('noSuchConductor')
-  scenario.must(scenario.giveJob({ type: 'noteFound', boxId, notes }))
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notProven')
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notDescribed')
+  expect(refused(scenario.submitJob({ type: 'noteFound', boxId, notes: { ...notes, splices: [['A', 'Q']] } }))).toBe('noSuchConductor')
+  scenario.must(scenario.submitJob({ type: 'noteFound', boxId, notes }))
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: [reading] }))).toBe('notProven')
   scenario.prove('door')
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [{ ...reading, a: 'Q' }] }))).toBe('noSuchConductor')
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [{ ...reading, far: [0] }] }))).toBe('positionMissing')
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: [{ ...reading, a: 'Q' }] }))).toBe('noSuchConductor')
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: [{ ...reading, far: [0] }] }))).toBe('positionMissing')
 
-  const found = foundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
+  const found = asFoundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
   if (!found.ok) throw new Error(found.reason)
   const next = (energised: boolean) => {
     const advice = nextTest(found.found, wiringOf(scenario.job, boxId).readings, energised, { apart: true })
     return advice.done ? null : advice.next
   }
   for (let step = next(false); step && !step.energised; step = next(false))
-    scenario.must(scenario.giveJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
+    scenario.must(scenario.submitJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
   const live = next(false)!
   const liveReadings = live.tests.map((test) => readAt(practice, test))
   expect(live.energised).toBe(true)
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('notAnnounced')
-  expect(refused(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))).toBe('notEstablished')
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('notAnnounced')
+  expect(refused(scenario.submitJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))).toBe(
+    'notEstablished',
+  )
 
   // A device has no room for the identification: it keeps what its bench just worked out, and the server judges it.
   expect(
     refused(
-      scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }, crew.ann, { findings: null }),
+      scenario.submitJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }, crew.ann, { findings: null }),
     ),
   ).toBe('accepted')
   scenario.job.boxes[boxId]!.roles = {}
 
   // Power for a moment: clear, closed, measured by the licensed person with a warned mate.
   const askId = scenario.newId()
-  scenario.must(scenario.giveSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
-  scenario.must(scenario.giveSite({ type: 'confirmClear', askId }))
+  scenario.must(scenario.submitSite({ type: 'askEnergise', askId, breakerId: scenario.breaker('1').id, purpose: 'identify', note: '' }))
+  scenario.must(scenario.submitSite({ type: 'confirmClear', askId }))
   const grantId = scenario.newId()
-  scenario.must(scenario.giveSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId, warnedIds: [crew.ben.personId] }))
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('breakersDiffer')
-  scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id, clearanceId: askId }))
-  scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
-  expect(refused(scenario.giveJob({ type: 'readWires', boxId, readings: [reading] }))).not.toBe('accepted')
+  scenario.must(scenario.submitSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId, warnedIds: [crew.ben.personId] }))
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: liveReadings }))).toBe('breakersDiffer')
+  scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id, clearanceId: askId }))
+  scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
+  expect(refused(scenario.submitJob({ type: 'readWires', boxId, readings: [reading] }))).not.toBe('accepted')
   for (let step = next(true); step; step = next(true))
-    scenario.must(scenario.giveJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
+    scenario.must(scenario.submitJob({ type: 'readWires', boxId, readings: step.tests.map((test) => readAt(practice, test)) }))
 
   expect(findingsOf(scenario.job, scenario.site, boxId)!.wires.every((wire) => wire.settled ?? wire.joint)).toBe(true)
   // White is the line here, red the neutral: colours did not decide.
-  expect(refused(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'neutral', method: 'readings' }))).toBe(
+  expect(refused(scenario.submitJob({ type: 'establishRole', boxId, letter: 'B', role: 'neutral', method: 'readings' }))).toBe(
     'notEstablished',
   )
-  scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))
-  scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', role: 'neutral', method: 'readings' }))
+  scenario.must(scenario.submitJob({ type: 'establishRole', boxId, letter: 'B', role: 'line', method: 'readings' }))
+  scenario.must(scenario.submitJob({ type: 'establishRole', boxId, letter: 'A', role: 'neutral', method: 'readings' }))
   expect(scenario.job.boxes[boxId]!.roles).toMatchObject({ B: { role: 'line', method: 'readings' }, A: { role: 'neutral' } })
 
-  scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
+  scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
   expect(plannedDevices(scenario.job, boxId)[0]!.model.contacts).toEqual([{ channel: 0, from: 'line', to: 'load', when: 1 }])
   const plan = {
     ...emptyPlan,
@@ -133,23 +135,23 @@ test('the bench is part of the record: described, read dead, read live, establis
     ],
     feeds: [{ letter: 'E', pointId: scenario.point('Door light').id }],
   }
-  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, capped: ['Q'] } }))).toBe('noSuchConductor')
-  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, jumpers: [{ from: 'Q', to: 'gang1:line' }] } }))).toBe(
+  expect(refused(scenario.submitJob({ type: 'planWiring', boxId, plan: { ...plan, capped: ['Q'] } }))).toBe('noSuchConductor')
+  expect(refused(scenario.submitJob({ type: 'planWiring', boxId, plan: { ...plan, jumpers: [{ from: 'Q', to: 'gang1:line' }] } }))).toBe(
     'noSuchConductor',
   )
-  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+  scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }))
   // Who had not seen that plan does not lay over it unseen; who laid it goes on.
   const unseen = { jobSeq: scenario.job.seq - 1 }
-  expect(refused(scenario.giveJob({ type: 'planWiring', boxId, plan: null }, crew.ben, unseen))).toBe('planChanged')
-  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ann, unseen))
-  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ben))
+  expect(refused(scenario.submitJob({ type: 'planWiring', boxId, plan: null }, crew.ben, unseen))).toBe('planChanged')
+  scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, unseen))
+  scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ben))
   // A ground under a cap: the server sees it, and nothing is connected by such a plan.
   scenario.must(
-    scenario.giveJob({ type: 'planWiring', boxId, plan: { ...plan, splices: plan.splices.slice(0, 1), capped: ['F'] } }, crew.ben),
+    scenario.submitJob({ type: 'planWiring', boxId, plan: { ...plan, splices: plan.splices.slice(0, 1), capped: ['F'] } }, crew.ben),
   )
   expect(wiringOf(scenario.job, boxId).planned?.against).toEqual(['groundMissing'])
   expect(stepsFor(scenario.job, scenario.site, boxId, 1, branchSettingsSchema.parse({}))).toEqual([])
-  scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ben))
+  scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ben))
   expect(wiringOf(scenario.job, boxId).planned?.against).toBeUndefined()
   // The steps at the device say what was laid, not what the roles alone would suggest.
   expect(
@@ -159,25 +161,25 @@ test('the bench is part of the record: described, read dead, read live, establis
     letters: ['A'],
   })
   const rows = [{ positions: { gang1: 1 }, lights: { light1: 'on' as const }, trips: [] }]
-  expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('boxOpen')
+  expect(refused(scenario.submitJob({ type: 'observeFunctions', boxId, rows }))).toBe('boxOpen')
 
   // Closed up, power back: what is seen stands beside what was predicted.
-  scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+  scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
   const tag = Object.values(scenario.site.tags)[0]!
-  scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: tag.id }))
+  scenario.must(scenario.submitSite({ type: 'rehangTag', tagId: tag.id }))
   scenario.prove('door')
-  scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
-  expect(refused(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))).toBe('tagHangs')
+  scenario.must(scenario.submitSite({ type: 'closeBox', boxId }))
+  expect(refused(scenario.submitJob({ type: 'observeFunctions', boxId, rows }))).toBe('tagHangs')
   scenario.takeTagsOff()
   scenario.powerOn('1')
-  scenario.must(scenario.giveJob({ type: 'observeFunctions', boxId, rows }))
+  scenario.must(scenario.submitJob({ type: 'observeFunctions', boxId, rows }))
   expect(predictedAndSeen(scenario.job, scenario.site, boxId)).toEqual([
     { position: 'device on', light: 'light on E', predicted: 'on', seen: 'on' },
   ])
   // The functional tests of its point stand in the same comparison.
   const test = { type: 'testPoint' as const, pointId: scenario.point('Door light').id }
-  scenario.must(scenario.giveJob({ ...test, checkId: 'on:0', result: 'pass', note: '' }))
-  scenario.must(scenario.giveJob({ ...test, checkId: 'off:0', result: 'fail', note: 'stays on' }))
+  scenario.must(scenario.submitJob({ ...test, checkId: 'on:0', result: 'pass', note: '' }))
+  scenario.must(scenario.submitJob({ ...test, checkId: 'off:0', result: 'fail', note: 'stays on' }))
   expect(testedLights(scenario.job, scenario.site, boxId)).toEqual([
     { letter: 'E', wanted: 'on', far: null, passed: true },
     { letter: 'E', wanted: 'off', far: null, passed: false },
@@ -196,17 +198,17 @@ test('the bench is part of the record: described, read dead, read live, establis
   expect(drawing).toContain('<svg')
   expect(drawing).toContain('>line<')
 
-  scenario.must(scenario.giveJob({ type: 'forgetReadings', boxId, reason: 'wrong box' }))
+  scenario.must(scenario.submitJob({ type: 'forgetReadings', boxId, reason: 'wrong box' }))
   expect(wiringOf(scenario.job, boxId)).toMatchObject({ readings: [], plan: null })
 })
 
 test('a box whose feed is not known, or that is too large, is said to be so', () => {
   const { scenario, boxId, notes } = described()
   const box = scenario.site.boxes[boxId]!
-  expect(foundBoxOf(scenario.site, { ...box, unknownFeed: true }, notes)).toMatchObject({ ok: false })
-  expect(foundBoxOf(scenario.site, { ...box, conductors: [] }, notes)).toMatchObject({ ok: false })
+  expect(asFoundBoxOf(scenario.site, { ...box, unknownFeed: true }, notes)).toMatchObject({ ok: false })
+  expect(asFoundBoxOf(scenario.site, { ...box, conductors: [] }, notes)).toMatchObject({ ok: false })
   const many = [...'ABCDEFG'].map((letter) => ({ ...box.conductors[0]!, letter }))
-  expect(foundBoxOf(scenario.site, { ...box, conductors: many }, notes)).toMatchObject({ ok: false })
+  expect(asFoundBoxOf(scenario.site, { ...box, conductors: many }, notes)).toMatchObject({ ok: false })
 })
 
 describe('boxes that switch a light together are one wiring', () => {
@@ -230,7 +232,7 @@ describe('boxes that switch a light together are one wiring', () => {
     const { scenario, boxId, practice, notes } = described('back-stairs', pair)
     const { readings } = readToTheEnd(practice, 3)
     const on1 = readings.map((reading) => ({ ...reading, closed: reading.closed.map(() => '1') }))
-    scenario.must(scenario.giveJob({ type: 'noteFound', boxId, notes }))
+    scenario.must(scenario.submitJob({ type: 'noteFound', boxId, notes }))
     scenario.job.boxes[boxId]!.wiring!.readings = on1
     const landing = scenario.box('landing').id
     const dimmer = {
@@ -246,11 +248,11 @@ describe('boxes that switch a light together are one wiring', () => {
     }
     const choose = (at: string, model: typeof testModel, pointIds: string[]) =>
       scenario.must(
-        scenario.giveJob({ type: 'chooseDevice', boxId: at, gang: 1, modelId: model.id, pointIds }, crew.ann, { model: () => model }),
+        scenario.submitJob({ type: 'chooseDevice', boxId: at, gang: 1, modelId: model.id, pointIds }, crew.ann, { model: () => model }),
       )
     choose(boxId, dimmer, [scenario.point('Door light').id])
     choose(landing, companion, [])
-    const found = foundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
+    const found = asFoundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes)
     if (!found.ok) throw new Error(found.reason)
     const cables = knownCables(found.found, findingsOf(scenario.job, scenario.site, boxId)!)!
     const plan = proposePlan(found.found, cables, plannedDevices(scenario.job, boxId), {
@@ -263,7 +265,7 @@ describe('boxes that switch a light together are one wiring', () => {
   test('what the plan of one wants done at the other is a step there, with the conductors by their colours', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
     expect(stepsAt(landing)).toEqual([])
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }))
     expect(wiringOf(scenario.job, boxId).planned?.against).toBeUndefined()
     const words = stepsAt(landing).map(({ text }) => text)
     expect(words).toHaveLength(2)
@@ -281,9 +283,9 @@ describe('boxes that switch a light together are one wiring', () => {
   })
   test('they are ticked there, under a proof there; another plan asks to undo them', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }))
     const [step] = stepsAt(landing)
-    const tick = (done = true) => scenario.giveJob({ type: 'markStep', boxId: landing, gang: 1, stepId: step!.id, done })
+    const tick = (done = true) => scenario.submitJob({ type: 'markStep', boxId: landing, gang: 1, stepId: step!.id, done })
     expect(refused(tick())).toBe('notProven')
     scenario.conductors('landing', 'ABCD')
     scenario.prove('landing')
@@ -292,7 +294,7 @@ describe('boxes that switch a light together are one wiring', () => {
     const other = structuredClone(plan)
     const [place] = other.elsewhere
     Object.assign(place!, { through: place!.sense, sense: place!.through })
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: other }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan: other }))
     expect(stepDone(scenario.job, landing, 1, step!) && stepsAt(landing).some(({ text }) => text === step!.text)).toBeFalsy()
     expect(stepsToUndo(scenario.job, landing, 1, stepsAt(landing))).toMatchObject([{ id: step!.id, by: 'AT' }])
     scenario.must(tick(false))
@@ -301,17 +303,17 @@ describe('boxes that switch a light together are one wiring', () => {
   test('one plan for one wiring: none is laid at a box whose plan stands elsewhere', () => {
     const { scenario, boxId, landing, plan } = grouped()
     const own = { type: 'planWiring' as const, boxId: landing, plan: emptyPlan }
-    scenario.must(scenario.giveJob(own))
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }))
-    expect(refused(scenario.giveJob(own))).toBe('plannedElsewhere')
+    scenario.must(scenario.submitJob(own))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }))
+    expect(refused(scenario.submitJob(own))).toBe('plannedElsewhere')
     // What was laid before may always be taken away.
-    scenario.must(scenario.giveJob({ ...own, plan: null }))
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: null }))
-    scenario.must(scenario.giveJob(own))
+    scenario.must(scenario.submitJob({ ...own, plan: null }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan: null }))
+    scenario.must(scenario.submitJob(own))
   })
   test('laid without network: the other place says that its steps are still to come', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: null }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: null }))
     expect(elsewhereOpen(scenario.job, boxId)).toBe(true)
     expect(stepsAt(landing)).toEqual([])
   })
@@ -319,7 +321,7 @@ describe('boxes that switch a light together are one wiring', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
     const deaf = structuredClone(plan)
     deaf.elsewhere[0]!.neutral = null
-    scenario.must(scenario.giveJob({ type: 'planWiring', boxId, plan: deaf }))
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan: deaf }))
     expect(wiringOf(scenario.job, boxId).planned?.against).toContain('noPower')
     expect(stepsAt(landing)).toEqual([])
   })
@@ -338,7 +340,7 @@ test('what watches a circuit and how old the wiring is are noted once, at the fi
     wiredYear: 1984,
     guards: { 1: 'arcFault' as const, 2: 'none' as const },
   }
-  scenario.must(scenario.giveJob({ type: 'noteFound', boxId: door, notes }))
+  scenario.must(scenario.submitJob({ type: 'noteFound', boxId: door, notes }))
   // The stair hangs on 1 and 2, the door on 1 alone: of 2 nothing was looked at there that counts here.
   expect(notedElsewhere(scenario.job, scenario.site, scenario.box('stair').id)).toEqual({ guards: { 1: 'arcFault' }, wiredYear: 1984 })
   expect(notedElsewhere(scenario.job, scenario.site, scenario.box('attic').id)).toEqual({ guards: {}, wiredYear: 1984 })

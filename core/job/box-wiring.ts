@@ -1,7 +1,7 @@
 import type { ConductorRole } from '../connect'
 import type { BoxState, SiteState } from '../site'
 import { supplySchemes } from '../units'
-import type { FoundBox } from '../wiring'
+import type { AsFoundBox } from '../wiring'
 import type { WireRole } from '../wiring/identify/roles'
 import { emptyWiring, type BoxWiring, type FoundNotes, type JobState } from './state'
 
@@ -13,11 +13,11 @@ const mostCables = 5
 const mostCores = 5
 
 /** A box as the identification takes it, or why it cannot be worked out. */
-export function foundBoxOf(
+export function asFoundBoxOf(
   site: SiteState,
   box: BoxState,
   notes: FoundNotes,
-): { ok: true; found: FoundBox } | { ok: false; reason: string } {
+): { ok: true; found: AsFoundBox } | { ok: false; reason: string } {
   const breakers = box.breakerIds.flatMap((id) => site.breakers[id] ?? [])
   const circuits = breakers.map((breaker) => breaker.number)
   if (!box.conductors.length) return { ok: false, reason: 'Record the conductors first.' }
@@ -30,7 +30,7 @@ export function foundBoxOf(
     }
   if (circuits.length > mostCircuits) return { ok: false, reason: `More than ${mostCircuits} circuits in one box: call the licensed lead.` }
   const cables = [...new Set(box.conductors.map((conductor) => conductor.cable || 'cable'))]
-  const found: FoundBox = {
+  const found: AsFoundBox = {
     nominalVolts: supplySchemes[site.schemeId].nominalVolts,
     circuits,
     amps: Object.fromEntries(breakers.flatMap(({ number, amps }) => (amps ? [[number, amps]] : []))),

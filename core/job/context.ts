@@ -1,6 +1,6 @@
 import type { ConnectionMethod } from '../connect/steps'
 import type { DeviceModel } from '../fit/device-schema'
-import type { SafetyClock } from '../site/permissions'
+import type { Vantage } from '../site/permissions'
 import type { SiteState } from '../site/state'
 import type { Actor, EventDraft, Refusal } from '../stream/envelope'
 import type { Findings } from '../wiring/identify/identify'
@@ -9,7 +9,7 @@ import type { PlanJudgement } from './box-bench'
 import type { JobState } from './state'
 
 /** What the record of a job cannot know by itself. */
-export interface JobContext extends SafetyClock {
+export interface JobContext extends Vantage {
   actor: Actor
   /** On the crew of a visit of this job, or leads the branch. */
   onCrew: boolean

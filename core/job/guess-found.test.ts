@@ -1,5 +1,5 @@
 import { Chance } from '../chance'
-import { identify, nextTest, type FoundBox, type WireReading } from '../wiring'
+import { identify, nextTest, type AsFoundBox, type WireReading } from '../wiring'
 import { SimulatedMeter } from '../wiring/simulated-meter'
 import { makeTrialBox } from '../wiring/testing/strange-homes'
 import { makeWiderBox } from '../wiring/testing/wider-homes'
@@ -10,7 +10,7 @@ const sorted = (groups: string[][]) =>
     .map((letters) => [...letters].sort().join(' '))
     .sort()
     .join()
-const onSwitches = ({ oldSwitches }: Pick<FoundBox, 'oldSwitches'>) =>
+const onSwitches = ({ oldSwitches }: Pick<AsFoundBox, 'oldSwitches'>) =>
   oldSwitches.map(({ contacts, terminals }) => `${contacts} ${sorted(Object.values(terminals))}`).join()
 
 /**
@@ -45,7 +45,7 @@ test.each([
       continue
     }
     otherwise++
-    const noted: FoundBox = { ...found, splices: guess.splices, oldSwitches: guess.oldSwitches }
+    const noted: AsFoundBox = { ...found, splices: guess.splices, oldSwitches: guess.oldSwitches }
     // The meter is in the true home, with its true old switches.
     const meter = new SimulatedMeter(wiring, chance, 0, found)
     const readings: WireReading[] = []

@@ -1,6 +1,6 @@
 import { cableShapes } from '../connect'
 import type { BoxState, Conductor, ConductorColour } from '../site'
-import { nextPowerStep, stepAfterClosing } from '../site'
+import { atServer, nextPowerStep, stepAfterClosing } from '../site'
 import { inventedCode } from '../testing/codes'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
 import { branchSettingsSchema, schemeIds } from '../units'
@@ -17,11 +17,11 @@ function scheduled(file = testFile, people = [crew.ann.personId, crew.ben.person
   const scenario = new Scenario(file)
   const visitId = scenario.newId()
   scenario.must(
-    scenario.giveJob({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: people }, crew.office),
+    scenario.submitJob({ type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: people }, crew.office),
   )
   return { scenario, visitId }
 }
-const clockOf = (scenario: Scenario) => ({ now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 })
+const clockOf = (scenario: Scenario) => atServer(new Date(scenario.now).toISOString(), 120)
 const askerOf = (actor = crew.ann) => ({ personId: actor.personId, licensed: actor.licensed })
 const guideOf = (scenario: Scenario, actor = crew.ann) => guideJob(scenario.job, scenario.site, askerOf(actor), clockOf(scenario))
 const single = { ...testFile, boxes: [testFile.boxes[0]!], points: [testFile.points[0]!] }
@@ -39,17 +39,17 @@ function follow(scenario: Scenario, until: string, actor = crew.ann): string[] {
     if (!guide || guide.kind === until) return said
     if (guide.kind === 'arrive') {
       said.push('arrive')
-      scenario.must(scenario.giveJob({ type: 'arrive', visitId: guide.visitId }, actor))
+      scenario.must(scenario.submitJob({ type: 'arrive', visitId: guide.visitId }, actor))
       continue
     }
     if (guide.kind === 'after') {
       const step = stepAfterClosing(scenario.site, guide.boxId, askerOf(actor))
       said.push(`${scenario.site.boxes[guide.boxId]!.name}: ${step.kind}`)
       const grantId = scenario.newId()
-      if (step.kind === 'untag') scenario.must(scenario.giveSite({ type: 'removeTag', tagId: step.id! }, actor))
+      if (step.kind === 'untag') scenario.must(scenario.submitSite({ type: 'removeTag', tagId: step.id! }, actor))
       else if (step.kind === 'askClose')
-        scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: step.breakerId! }, actor))
-      else scenario.must(scenario.giveSite({ type: 'answerGrant', grantId: step.id!, answer: 'closed' }, actor))
+        scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId: step.breakerId! }, actor))
+      else scenario.must(scenario.submitSite({ type: 'answerPermit', grantId: step.id!, answer: 'closed' }, actor))
       continue
     }
     if (guide.kind === 'tests') {
@@ -57,23 +57,24 @@ function follow(scenario: Scenario, until: string, actor = crew.ann): string[] {
       if (!point) return [...said, guide.title]
       said.push(guide.title)
       for (const { id } of checksFor(scenario.job, scenario.site, point))
-        scenario.must(scenario.giveJob({ type: 'testPoint', pointId: point.id, checkId: id, result: 'pass', note: '' }, actor))
+        scenario.must(scenario.submitJob({ type: 'testPoint', pointId: point.id, checkId: id, result: 'pass', note: '' }, actor))
       continue
     }
     if (guide.kind !== 'box') return [...said, `${guide.kind}: ${guide.title}`]
     const { boxId } = guide
     const box = scenario.site.boxes[boxId]!
     const step = nextPowerStep(scenario.site, boxId, askerOf(actor), clockOf(scenario))
-    if (step.kind === 'open') scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: step.breakerId!, state: 'open' }, actor))
+    if (step.kind === 'open')
+      scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: step.breakerId!, state: 'open' }, actor))
     else if (step.kind === 'tag')
       scenario.must(
-        scenario.giveSite(
+        scenario.submitSite(
           { type: 'hangTag', tagId: scenario.newId(), breakerId: step.breakerId!, lock: `AT ${step.breakerId!.slice(-3)}` },
           actor,
         ),
       )
     else if (step.kind === 'conductors') scenario.conductors(box.name, 'ABCD', actor)
-    else if (step.kind === 'plate') scenario.must(scenario.giveSite({ type: 'openBox', boxId }, actor))
+    else if (step.kind === 'plate') scenario.must(scenario.submitSite({ type: 'openBox', boxId }, actor))
     else if (step.kind === 'prove') scenario.prove(box.name, actor)
     else if (step.kind === 'work') work(scenario, box, actor)
     else throw new Error(`Nobody can do that: ${step.kind}`)
@@ -91,16 +92,16 @@ function work(scenario: Scenario, box: BoxState, actor = crew.ann): void {
       const pointIds = pointsInOrder(scenario.job)
         .filter((point) => point.controls.some((one) => one.boxId === box.id && one.gang === step.gang))
         .map(({ id }) => id)
-      scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId: box.id, gang: step.gang, modelId: testModel.id, pointIds }, actor))
+      scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId: box.id, gang: step.gang, modelId: testModel.id, pointIds }, actor))
     } else if (step.kind === 'bench') {
       for (const [letter, role] of Object.entries({ A: 'line', B: 'neutral', C: 'ground', D: 'load' }))
-        scenario.must(scenario.giveJob({ type: 'establishRole', boxId: box.id, letter, ...byHand(role as 'line') }, actor))
+        scenario.must(scenario.submitJob({ type: 'establishRole', boxId: box.id, letter, ...byHand(role as 'line') }, actor))
     } else if (step.kind === 'connect')
-      scenario.must(scenario.giveJob({ type: 'markStep', boxId: box.id, gang: step.gang, stepId: step.step.id, done: true }, actor))
+      scenario.must(scenario.submitJob({ type: 'markStep', boxId: box.id, gang: step.gang, stepId: step.step.id, done: true }, actor))
     else if (step.kind === 'unit') {
       const count = Object.keys(scenario.job.units).length
       scenario.must(
-        scenario.giveJob(
+        scenario.submitJob(
           {
             type: 'recordUnit',
             unitId: scenario.newId(),
@@ -114,7 +115,7 @@ function work(scenario: Scenario, box: BoxState, actor = crew.ann): void {
         ),
       )
     } else if (step.kind === 'close') {
-      scenario.must(scenario.giveSite({ type: 'closeBox', boxId: box.id }, actor))
+      scenario.must(scenario.submitSite({ type: 'closeBox', boxId: box.id }, actor))
       // The serial is read while the label can still be seen.
       expect(kinds).toEqual(['device', 'bench', 'connect', 'unit', 'connect', 'close'])
       return
@@ -149,7 +150,7 @@ test('two boxes on one breaker: the power comes back once, after both', () => {
 
 test('a box at hand comes before all others; that of a mate is left to them', () => {
   const { scenario } = scheduled(pair)
-  scenario.must(scenario.giveJob({ type: 'arrive', visitId: Object.keys(scenario.job.visits)[0]! }))
+  scenario.must(scenario.submitJob({ type: 'arrive', visitId: Object.keys(scenario.job.visits)[0]! }))
   scenario.openAndTag(['1'])
   scenario.conductors('window', 'ABCD')
   scenario.prove('window')
@@ -158,7 +159,7 @@ test('a box at hand comes before all others; that of a mate is left to them', ()
   expect(nextBoxOf(scenario.job, scenario.site, scenario.box('window').id)?.name).toBe('door')
   // A plate that Ben has just taken off is his, before he has proven anything.
   scenario.openAndTag(['1'], crew.ben)
-  scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('window').id }))
+  scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('window').id }))
   scenario.conductors('door', 'ABCD', crew.ben)
   expect(scenario.box('door').closure).toBe('opened')
   expect(guideOf(scenario)).toMatchObject({ kind: 'box', boxId: scenario.box('window').id })
@@ -170,16 +171,16 @@ test('a box at hand comes before all others; that of a mate is left to them', ()
 test('where the old switch stays no device is asked for, and it may be taken back', () => {
   const { scenario } = scheduled(single)
   const boxId = scenario.box('door').id
-  const keep = (stays: boolean) => scenario.giveJob({ type: 'keepOldSwitch', boxId, gang: 1, stays })
+  const keep = (stays: boolean) => scenario.submitJob({ type: 'keepOldSwitch', boxId, gang: 1, stays })
   expect(wantsDevice(scenario.job, boxId, 1)).toBe(true)
   scenario.must(keep(true))
   expect(wantsDevice(scenario.job, boxId, 1)).toBe(false)
   scenario.must(keep(false))
   expect(wantsDevice(scenario.job, boxId, 1)).toBe(true)
-  expect(scenario.giveJob({ type: 'keepOldSwitch', boxId, gang: 2, stays: true })).toMatchObject({ refusal: { code: 'noSuchGang' } })
+  expect(scenario.submitJob({ type: 'keepOldSwitch', boxId, gang: 2, stays: true })).toMatchObject({ refusal: { code: 'noSuchGang' } })
   scenario.must(keep(true))
   const pointIds = Object.keys(scenario.job.points)
-  scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds }))
+  scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds }))
   expect(scenario.job.boxes[boxId]!.oldStays).toEqual([])
   expect(keep(true)).toMatchObject({ refusal: { code: 'deviceChosen' } })
 })
@@ -191,14 +192,14 @@ test('a serial that is not at hand is put off and asked for again at closing', (
   scenario.conductors('door', 'ABCD')
   scenario.prove('door')
   scenario.must(
-    scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: Object.keys(scenario.job.points) }),
+    scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: Object.keys(scenario.job.points) }),
   )
   for (const [letter, role] of Object.entries({ A: 'line', B: 'neutral', C: 'ground', D: 'load' }))
-    scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'line') }))
+    scenario.must(scenario.submitJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'line') }))
   for (let turn = 0; turn < 20; turn++) {
     const step = nextWorkStep(scenario.job, scenario.site, boxId, method)
     if (step.kind !== 'connect') break
-    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: step.step.id, done: true }))
+    scenario.must(scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: step.step.id, done: true }))
   }
   expect(nextWorkStep(scenario.job, scenario.site, boxId, method)).toEqual({ kind: 'unit', gang: 1 })
   expect(nextWorkStep(scenario.job, scenario.site, boxId, method, new Set([1]))).toMatchObject({

@@ -13,7 +13,7 @@ import {
   tagsOn,
   type Asker,
   type BoxState,
-  type SafetyClock,
+  type Vantage,
   type SiteState,
 } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
@@ -163,7 +163,7 @@ export function visitOf(job: JobState, personId: string): Visit | null {
 }
 
 /** The one thing that is next on a job for this person; null for whoever is on no visit of it. */
-export function guideJob(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock): Guide | null {
+export function guideJob(job: JobState, site: SiteState, asker: Asker, vantage: Vantage): Guide | null {
   const visit = visitOf(job, asker.personId)
   if (!visit) return null
   if (visit.status === 'planned')
@@ -179,7 +179,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, clock: Sa
     return proof && proof.status !== 'void' ? proof : null
   }
   const at = (box: BoxState): Guide => {
-    const step = nextPowerStep(site, box.id, asker, clock)
+    const step = nextPowerStep(site, box.id, asker, vantage)
     return {
       kind: 'box',
       boxId: box.id,

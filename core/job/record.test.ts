@@ -1,3 +1,4 @@
+import { atServer } from '../site'
 import { inventedCode } from '../testing/codes'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
 import { branchSettingsSchema } from '../units'
@@ -17,7 +18,7 @@ import {
 import { jobSentence } from './summary'
 import { historyLine } from './history'
 
-const refused = (result: ReturnType<Scenario['giveJob']>) => (result.ok ? 'accepted' : result.refusal.code)
+const refused = (result: ReturnType<Scenario['submitJob']>) => (result.ok ? 'accepted' : result.refusal.code)
 const times = {
   startsAt: '2026-03-02T08:00:00.000Z',
   endsAt: '2026-03-02T10:00:00.000Z',
@@ -31,12 +32,12 @@ function visited(file = single): { scenario: Scenario; visitId: string } {
   const scenario = new Scenario(file)
   const visitId = scenario.newId()
   scenario.must(
-    scenario.giveJob(
+    scenario.submitJob(
       { type: 'scheduleVisit', visitId, kind: 'install', callbackId: null, ...times, personIds: [crew.ann.personId, crew.ben.personId] },
       crew.office,
     ),
   )
-  scenario.must(scenario.giveJob({ type: 'arrive', visitId }))
+  scenario.must(scenario.submitJob({ type: 'arrive', visitId }))
   return { scenario, visitId }
 }
 /** Box wired, closed, power back: ready to be tested. */
@@ -46,7 +47,7 @@ function wired(file = single): { scenario: Scenario; visitId: string; unitId: st
   scenario.conductors('door', 'ABCD')
   scenario.prove('door')
   const unitId = scenario.wire('door', 1, ['Door light'], 'SN-001', inventedCode(1))
-  scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+  scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
   scenario.takeTagsOff()
   scenario.powerOn('1')
   return { scenario, visitId, unitId }
@@ -55,7 +56,7 @@ function passAll(scenario: Scenario, except: string[] = []): void {
   for (const check of checksFor(scenario.job, scenario.site, point(scenario))) {
     const fails = except.includes(check.kind)
     scenario.must(
-      scenario.giveJob({
+      scenario.submitJob({
         type: 'testPoint',
         pointId: point(scenario).id,
         checkId: check.id,
@@ -67,16 +68,16 @@ function passAll(scenario: Scenario, except: string[] = []): void {
 }
 const pair = (scenario: Scenario, unitId: string) => {
   scenario.must(
-    scenario.giveJob({ type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -60 }, note: '' }),
+    scenario.submitJob({ type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -60 }, note: '' }),
   )
-  scenario.must(scenario.giveJob({ type: 'nameUnit', unitId, name: 'Door light', despiteClash: false }))
+  scenario.must(scenario.submitJob({ type: 'nameUnit', unitId, name: 'Door light', despiteClash: false }))
 }
 const tickAll = (scenario: Scenario) => {
   for (const item of handoverChecklist(scenario.job, scenario.site))
-    if (!item.auto) scenario.must(scenario.giveJob({ type: 'tickHandover', itemId: item.id, done: true }))
+    if (!item.auto) scenario.must(scenario.submitJob({ type: 'tickHandover', itemId: item.id, done: true }))
 }
 const sign = (scenario: Scenario, acceptedDefectIds: string[] = []) =>
-  scenario.giveJob({
+  scenario.submitJob({
     type: 'signHandover',
     signatureId: scenario.newId(),
     signer: 'C. Test',
@@ -95,14 +96,14 @@ describe('work is locked until the box is proven dead', () => {
     const boxId = scenario.box('door').id
     scenario.openAndTag(['1'])
     scenario.conductors('door', 'ABCD')
-    const role = () => scenario.giveJob({ type: 'establishRole', boxId, letter: 'A', ...byHand('line') })
+    const role = () => scenario.submitJob({ type: 'establishRole', boxId, letter: 'A', ...byHand('line') })
     expect(refused(role())).toBe('notProven')
     scenario.prove('door')
     expect(refused(role())).toBe('accepted')
-    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
-    const step = () => scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true })
+    scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+    const step = () => scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true })
     expect(refused(step())).toBe('accepted')
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben))
     expect([refused(role()), refused(step())]).toEqual(['notIsolated', 'notIsolated'])
   })
   test('an apprentice does not establish a role by measuring live', () => {
@@ -110,9 +111,9 @@ describe('work is locked until the box is proven dead', () => {
     scenario.openAndTag(['1'], crew.ida)
     scenario.conductors('door', 'ABCD')
     const proofId = scenario.prove('door', crew.ida)
-    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId }, crew.ann))
+    scenario.must(scenario.submitSite({ type: 'witnessProof', proofId }, crew.ann))
     const role = (how: object) =>
-      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...how }, crew.ida))
+      refused(scenario.submitJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...how }, crew.ida))
     expect([role(byHand('line')), role(byHand('ground'))]).toEqual(['licenceNeeded', 'accepted'])
   })
   test('a line and a neutral are told by live readings only, and the readings must say so', () => {
@@ -121,7 +122,9 @@ describe('work is locked until the box is proven dead', () => {
     scenario.conductors('door', 'ABCD')
     scenario.prove('door')
     const role = (role: string, method: string, volts: number[] = [], ohms: number | null = null) =>
-      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role, method, volts, ohms } as never))
+      refused(
+        scenario.submitJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', role, method, volts, ohms } as never),
+      )
     for (const method of ['oldTerminal', 'traced', 'continuity'])
       expect([role('line', method, [120, 120], 0.4), role('neutral', method, [120, 0], 0.4)]).toEqual([
         'liveReadingsOnly',
@@ -143,7 +146,7 @@ describe('work is locked until the box is proven dead', () => {
     scenario.conductors('door', 'ABCD')
     scenario.prove('door')
     expect(
-      refused(scenario.giveJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...byHand('line') }, crew.ben)),
+      refused(scenario.submitJob({ type: 'establishRole', boxId: scenario.box('door').id, letter: 'A', ...byHand('line') }, crew.ben)),
     ).toBe('notIsolated')
   })
 })
@@ -156,7 +159,7 @@ describe('devices and codes', () => {
     })
     expect(
       refused(
-        scenario.giveJob({
+        scenario.submitJob({
           type: 'chooseDevice',
           boxId: scenario.box('door').id,
           gang: 1,
@@ -174,8 +177,8 @@ describe('devices and codes', () => {
       serial: 'SN-001',
       setupCodeAgain: '',
     }
-    expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112333' }))).toBe('codeWrong')
-    expect(refused(other.scenario.giveJob({ ...unit, setupCode: '34970112332' }))).toBe('accepted')
+    expect(refused(other.scenario.submitJob({ ...unit, setupCode: '34970112333' }))).toBe('codeWrong')
+    expect(refused(other.scenario.submitJob({ ...unit, setupCode: '34970112332' }))).toBe('accepted')
   })
   test('the code is stored sealed, never as typed', () => {
     const { scenario } = wired()
@@ -211,7 +214,7 @@ describe('devices and codes', () => {
     }
     const choose = (box: string, which: keyof typeof models) =>
       refused(
-        scenario.giveJob(
+        scenario.submitJob(
           { type: 'chooseDevice', boxId: scenario.box(box).id, gang: 1, modelId: models[which].id, pointIds: [point(scenario).id] },
           crew.ann,
           { model: (id) => Object.values(models).find((one) => one.id === id) ?? null },
@@ -233,21 +236,21 @@ describe('devices and codes', () => {
       serial: 'SN-077',
       setupCodeAgain: '',
     }
-    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId: next.boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
-    const answer = scenario.giveJob({ ...next, setupCode: inventedCode(1) })
+    scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId: next.boxId, gang: 1, modelId: testModel.id, pointIds: [] }))
+    const answer = scenario.submitJob({ ...next, setupCode: inventedCode(1) })
     expect(refused(answer)).toBe('codeInUse')
     // Read once more for the device that has it: no slip.
     const own = scenario.job.units[unitId]!
-    expect(refused(scenario.giveJob({ ...next, unitId, boxId: own.boxId, serial: own.serial, setupCode: inventedCode(1) }))).toBe(
+    expect(refused(scenario.submitJob({ ...next, unitId, boxId: own.boxId, serial: own.serial, setupCode: inventedCode(1) }))).toBe(
       'accepted',
     )
-    expect(refused(scenario.giveJob({ ...next, setupCode: inventedCode(3) }))).toBe('accepted')
+    expect(refused(scenario.submitJob({ ...next, setupCode: inventedCode(3) }))).toBe('accepted')
   })
   test('a serial is used once', () => {
     const { scenario } = wired()
     expect(
       refused(
-        scenario.giveJob({
+        scenario.submitJob({
           type: 'recordUnit',
           unitId: scenario.newId(),
           boxId: scenario.box('door').id,
@@ -266,11 +269,11 @@ describe('functional tests', () => {
     const { scenario } = visited()
     const check = { type: 'testPoint' as const, pointId: point(scenario).id, checkId: 'on:0', result: 'pass' as const, note: '' }
     scenario.openAndTag(['1'])
-    expect(refused(scenario.giveJob(check))).toBe('tagHangs')
+    expect(refused(scenario.submitJob(check))).toBe('tagHangs')
     scenario.takeTagsOff()
-    expect(refused(scenario.giveJob(check))).toBe('powerOff')
-    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('door').id }))
-    expect(refused(scenario.giveJob(check))).toBe('boxOpen')
+    expect(refused(scenario.submitJob(check))).toBe('powerOff')
+    scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('door').id }))
+    expect(refused(scenario.submitJob(check))).toBe('boxOpen')
   })
   test('newest result counts; a fail needs a note', () => {
     const { scenario } = wired()
@@ -278,7 +281,7 @@ describe('functional tests', () => {
     expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('failed')
     passAll(scenario)
     expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('passed')
-    expect(refused(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: 'on:0', result: 'fail', note: '' }))).toBe(
+    expect(refused(scenario.submitJob({ type: 'testPoint', pointId: point(scenario).id, checkId: 'on:0', result: 'fail', note: '' }))).toBe(
       'noteMissing',
     )
   })
@@ -291,13 +294,13 @@ describe('handover', () => {
     pair(scenario, unitId)
     tickAll(scenario)
     scenario.must(sign(scenario))
-    expect(refused(scenario.giveJob({ type: 'completeHandover' }))).toBe('notReady')
+    expect(refused(scenario.submitJob({ type: 'completeHandover' }))).toBe('notReady')
     const defectId = scenario.newId()
-    scenario.must(scenario.giveJob({ type: 'listDefect', defectId, pointId: point(scenario).id, text: 'stays on, new visit agreed' }))
-    expect(refused(scenario.giveJob({ type: 'completeHandover' }))).toBe('notReady')
+    scenario.must(scenario.submitJob({ type: 'listDefect', defectId, pointId: point(scenario).id, text: 'stays on, new visit agreed' }))
+    expect(refused(scenario.submitJob({ type: 'completeHandover' }))).toBe('notReady')
     expect(refused(sign(scenario))).toBe('defectsNotAccepted')
     scenario.must(sign(scenario, [defectId]))
-    scenario.must(scenario.giveJob({ type: 'completeHandover' }))
+    scenario.must(scenario.submitJob({ type: 'completeHandover' }))
     expect(jobStatus(scenario.job)).toBe('handedOver')
   })
   test('a change after the signature makes it stale', () => {
@@ -312,8 +315,8 @@ describe('handover', () => {
   })
   test('the list follows from the job: computed items cannot be ticked; a dimmer brings its own', () => {
     const { scenario } = wired()
-    expect(refused(scenario.giveJob({ type: 'tickHandover', itemId: 'power', done: true }))).toBe('computed')
-    expect(refused(scenario.giveJob({ type: 'tickHandover', itemId: 'dim', done: true }))).toBe('noSuchItem')
+    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'power', done: true }))).toBe('computed')
+    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'dim', done: true }))).toBe('noSuchItem')
     const box = Object.values(scenario.job.boxes)[0]!
     box.devices[1]!.model = { ...testModel, kind: 'dimmer' }
     expect(handoverChecklist(scenario.job, scenario.site).map((item) => item.id)).toContain('dim')
@@ -324,7 +327,7 @@ describe('names', () => {
   test('the same name is refused, a contained one only kept on purpose; other jobs in the home count', () => {
     const { scenario, unitId } = wired()
     const name = (text: string, despiteClash = false) =>
-      scenario.giveJob({ type: 'nameUnit', unitId, name: text, despiteClash }, crew.ann, { otherNames: ['Landing'] })
+      scenario.submitJob({ type: 'nameUnit', unitId, name: text, despiteClash }, crew.ann, { otherNames: ['Landing'] })
     expect([refused(name('landing')), refused(name('Landing 2')), refused(name('Landing 2', true)), refused(name('Porch'))]).toEqual([
       'nameClash',
       'nameContained',
@@ -340,9 +343,9 @@ describe('visits', () => {
     scenario.openAndTag(['1'])
     scenario.conductors('door', 'ABCD')
     const proofId = scenario.prove('door')
-    const finish = () => scenario.giveJob({ type: 'finishVisit', visitId })
+    const finish = () => scenario.submitJob({ type: 'finishVisit', visitId })
     expect(refused(finish())).toBe('boxOpen')
-    scenario.must(scenario.giveSite({ type: 'guardBox', boxId: scenario.box('door').id, how: 'all ends capped' }))
+    scenario.must(scenario.submitSite({ type: 'makeSafe', boxId: scenario.box('door').id, how: 'all ends capped' }))
     expect(refused(finish())).toBe('tagsLeft')
     scenario.takeTagsOff()
     scenario.must(finish())
@@ -359,7 +362,7 @@ describe('visits', () => {
       ...times,
       personIds: [crew.ann.personId],
     }
-    expect(refused(scenario.giveJob({ ...visit, endsAt: times.startsAt }, crew.office))).toBe('timesOdd')
+    expect(refused(scenario.submitJob({ ...visit, endsAt: times.startsAt }, crew.office))).toBe('timesOdd')
     const on = (day: string) => Object.fromEntries(Object.entries(times).map(([what, at]) => [what, at.replace('2026-03-02', day)]))
     for (const odd of [
       // Somebody reads the wrong line of a calendar, types the wrong year, or tells the customer another half of the day.
@@ -369,11 +372,11 @@ describe('visits', () => {
       { windowFrom: '2026-03-02T05:00:00.000Z', windowTo: '2026-03-02T07:00:00.000Z' },
       { windowFrom: '2026-03-02T08:30:00.000Z', windowTo: '2026-03-02T22:00:00.000Z' },
     ])
-      expect([odd, refused(scenario.giveJob({ ...visit, ...odd }, crew.office))]).toEqual([odd, 'timesOdd'])
-    expect(refused(scenario.giveJob({ ...visit, personIds: [scenario.newId()] }, crew.office))).toBe('noSuchPerson')
-    expect(refused(scenario.giveJob(visit, crew.ann))).toBe('officeOnly')
-    expect(refused(scenario.giveJob({ ...visit, kind: 'callback' }, crew.office))).toBe('noSuchCallback')
-    scenario.must(scenario.giveJob({ ...visit, personIds: [crew.ann.personId, crew.ann.personId] }, crew.office))
+      expect([odd, refused(scenario.submitJob({ ...visit, ...odd }, crew.office))]).toEqual([odd, 'timesOdd'])
+    expect(refused(scenario.submitJob({ ...visit, personIds: [scenario.newId()] }, crew.office))).toBe('noSuchPerson')
+    expect(refused(scenario.submitJob(visit, crew.ann))).toBe('officeOnly')
+    expect(refused(scenario.submitJob({ ...visit, kind: 'callback' }, crew.office))).toBe('noSuchCallback')
+    scenario.must(scenario.submitJob({ ...visit, personIds: [crew.ann.personId, crew.ann.personId] }, crew.office))
     expect(scenario.job.visits[visit.visitId]!.personIds).toEqual([crew.ann.personId])
   })
 })
@@ -385,11 +388,11 @@ function calledBack(): Scenario {
   pair(scenario, unitId)
   tickAll(scenario)
   scenario.must(sign(scenario))
-  scenario.must(scenario.giveJob({ type: 'completeHandover' }))
-  scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+  scenario.must(scenario.submitJob({ type: 'completeHandover' }))
+  scenario.must(scenario.submitJob({ type: 'finishVisit', visitId }))
   const callbackId = scenario.newId()
   scenario.must(
-    scenario.giveJob(
+    scenario.submitJob(
       {
         type: 'openCallback',
         callbackId,
@@ -406,12 +409,12 @@ function calledBack(): Scenario {
   )
   const second = scenario.newId()
   scenario.must(
-    scenario.giveJob(
+    scenario.submitJob(
       { type: 'scheduleVisit', visitId: second, kind: 'callback', callbackId, ...times, personIds: [crew.ann.personId] },
       crew.office,
     ),
   )
-  scenario.must(scenario.giveJob({ type: 'arrive', visitId: second }))
+  scenario.must(scenario.submitJob({ type: 'arrive', visitId: second }))
   const replace = {
     type: 'replaceUnit' as const,
     callbackId,
@@ -422,23 +425,23 @@ function calledBack(): Scenario {
     setupCodeAgain: '',
     oldUnitGoes: 'return' as const,
   }
-  expect(refused(scenario.giveJob(replace))).toBe('notDiagnosed')
+  expect(refused(scenario.submitJob(replace))).toBe('notDiagnosed')
   scenario.must(
-    scenario.giveJob({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'relay stuck open', remedy: 'replace' }),
+    scenario.submitJob({ type: 'diagnoseCallback', callbackId, causeKind: 'device', cause: 'relay stuck open', remedy: 'replace' }),
   )
-  expect(refused(scenario.giveJob(replace))).toBe('notIsolated')
+  expect(refused(scenario.submitJob(replace))).toBe('notIsolated')
   scenario.openAndTag(['1'])
   scenario.prove('door')
-  scenario.must(scenario.giveJob(replace))
+  scenario.must(scenario.submitJob(replace))
   const close = { type: 'closeCallback' as const, callbackId, resolution: 'unit replaced' }
-  expect(refused(scenario.giveJob(close))).toBe('notTested')
-  scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+  expect(refused(scenario.submitJob(close))).toBe('notTested')
+  scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
   scenario.takeTagsOff()
   scenario.powerOn('1')
   passAll(scenario)
-  expect(refused(scenario.giveJob(close))).toBe('notPaired')
+  expect(refused(scenario.submitJob(close))).toBe('notPaired')
   scenario.must(
-    scenario.giveJob({
+    scenario.submitJob({
       type: 'recordPairing',
       unitId: replace.newUnitId,
       result: 'joined',
@@ -447,7 +450,7 @@ function calledBack(): Scenario {
       note: '',
     }),
   )
-  scenario.must(scenario.giveJob(close))
+  scenario.must(scenario.submitJob(close))
   return scenario
 }
 
@@ -459,8 +462,8 @@ test('callback: diagnosed, old serial out, new in, tests again, closed', () => {
     ['SN-009', null, 'Door light'],
   ])
   expect(jobStatus(scenario.job)).toBe('handedOver')
-  const clock = { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }
-  expect(jobSentence(scenario.job, scenario.site, crew.ann, clock)).toBe('1 of 1 point passes. Handed over and signed by C. Test.')
+  const vantage = atServer(new Date(scenario.now).toISOString(), 120)
+  expect(jobSentence(scenario.job, scenario.site, crew.ann, vantage)).toBe('1 of 1 point passes. Handed over and signed by C. Test.')
 })
 
 test('every event of the story has a sentence', () => {
@@ -477,7 +480,7 @@ test('an event of a newer program marks the record and grants nothing', () => {
   const scenario = new Scenario(single)
   const job: JobState = scenario.job
   job.unknownEvent = 'futureEvent v1'
-  expect(refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'anything' }))).toBe(
+  expect(refused(scenario.submitJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'anything' }))).toBe(
     'updateNeeded',
   )
 })
@@ -499,20 +502,22 @@ describe('who may do what', () => {
       },
     ]
     for (const command of commands) {
-      expect(refused(scenario.giveJob(command, crew.office))).toBe('notOnCrew')
-      expect(refused(scenario.giveJob(command, crew.ben))).toBe('notOnCrew')
+      expect(refused(scenario.submitJob(command, crew.office))).toBe('notOnCrew')
+      expect(refused(scenario.submitJob(command, crew.ben))).toBe('notOnCrew')
     }
-    expect(refused(scenario.giveJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.ann))).toBe('officeOnly')
+    expect(refused(scenario.submitJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.ann))).toBe('officeOnly')
     expect(
-      refused(scenario.giveJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'seen in the office' }, crew.office)),
+      refused(
+        scenario.submitJob({ type: 'listDefect', defectId: scenario.newId(), pointId: null, text: 'seen in the office' }, crew.office),
+      ),
     ).toBe('accepted')
   })
   test('only those on the visit arrive; a running visit is not cancelled; a tagged person is not taken off it', () => {
     const { scenario, visitId } = visited()
-    expect(refused(scenario.giveJob({ type: 'arrive', visitId }, crew.ida))).toBe('notOnVisit')
-    expect(refused(scenario.giveJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.office))).toBe('visitState')
+    expect(refused(scenario.submitJob({ type: 'arrive', visitId }, crew.ida))).toBe('notOnVisit')
+    expect(refused(scenario.submitJob({ type: 'cancelVisit', visitId, reason: 'rain' }, crew.office))).toBe('visitState')
     scenario.openAndTag(['1'])
-    const move = (personIds: string[]) => scenario.giveJob({ type: 'moveVisit', visitId, ...times, personIds }, crew.office)
+    const move = (personIds: string[]) => scenario.submitJob({ type: 'moveVisit', visitId, ...times, personIds }, crew.office)
     expect(refused(move([crew.ben.personId]))).toBe('leftBehind')
     expect(refused(move([crew.ann.personId]))).toBe('accepted')
   })
@@ -523,17 +528,17 @@ describe('what belongs together', () => {
     const { scenario } = visited(testFile)
     const stair = Object.values(scenario.job.points).find((entry) => entry.name === 'Stair light')!
     const choose = (over: object) =>
-      scenario.giveJob({ type: 'chooseDevice', boxId: scenario.box('door').id, gang: 1, modelId: testModel.id, pointIds: [], ...over })
+      scenario.submitJob({ type: 'chooseDevice', boxId: scenario.box('door').id, gang: 1, modelId: testModel.id, pointIds: [], ...over })
     expect(refused(choose({ pointIds: [stair.id] }))).toBe('noSuchPoint')
     expect(refused(choose({ gang: 2 }))).toBe('noSuchGang')
     expect(refused(choose({ modelId: scenario.newId() }))).toBe('noSuchModel')
     expect(refused(choose({ boxId: scenario.newId() }))).toBe('noSuchBox')
-    expect(refused(scenario.giveJob({ type: 'markStep', boxId: scenario.box('door').id, gang: 1, stepId: 'prep', done: true }))).toBe(
+    expect(refused(scenario.submitJob({ type: 'markStep', boxId: scenario.box('door').id, gang: 1, stepId: 'prep', done: true }))).toBe(
       'noSuchStep',
     )
     expect(
       refused(
-        scenario.giveJob({
+        scenario.submitJob({
           type: 'recordUnit',
           unitId: scenario.newId(),
           boxId: scenario.box('door').id,
@@ -545,15 +550,15 @@ describe('what belongs together', () => {
       ),
     ).toBe('noDevice')
     const defectId = scenario.newId()
-    expect(refused(scenario.giveJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('accepted')
-    expect(refused(scenario.giveJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('defectExists')
-    expect(refused(scenario.giveJob({ type: 'settleDefect', defectId, how: 'screwed on' }))).toBe('accepted')
-    expect(refused(scenario.giveJob({ type: 'settleDefect', defectId, how: 'again' }))).toBe('defectSettled')
+    expect(refused(scenario.submitJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('accepted')
+    expect(refused(scenario.submitJob({ type: 'listDefect', defectId, pointId: null, text: 'loose plate' }))).toBe('defectExists')
+    expect(refused(scenario.submitJob({ type: 'settleDefect', defectId, how: 'screwed on' }))).toBe('accepted')
+    expect(refused(scenario.submitJob({ type: 'settleDefect', defectId, how: 'again' }))).toBe('defectSettled')
   })
   test('pairing wants network and level, or what was seen; pictures have to have arrived', () => {
     const { scenario, unitId } = wired()
     const pairing = (over: object) =>
-      scenario.giveJob({
+      scenario.submitJob({
         type: 'recordPairing',
         unitId,
         result: 'joined',
@@ -576,9 +581,9 @@ describe('what belongs together', () => {
       kind: 'asFound' as const,
       caption: '',
     }
-    expect(refused(scenario.giveJob(photo, crew.ann, { hasPhoto: () => false }))).toBe('noSuchPhoto')
-    expect(refused(scenario.giveJob(photo))).toBe('accepted')
-    expect(refused(scenario.giveJob(photo))).toBe('photoExists')
+    expect(refused(scenario.submitJob(photo, crew.ann, { hasPhoto: () => false }))).toBe('noSuchPhoto')
+    expect(refused(scenario.submitJob(photo))).toBe('accepted')
+    expect(refused(scenario.submitJob(photo))).toBe('photoExists')
   })
   test('a tick belongs to what it was about: another device, and it falls', () => {
     const { scenario } = visited()
@@ -589,12 +594,12 @@ describe('what belongs together', () => {
     const other = { ...testModel, id: scenario.newId(), name: 'other' }
     const choose = (model: typeof testModel) =>
       scenario.must(
-        scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: model.id, pointIds: [point(scenario).id] }, crew.ann, {
+        scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: model.id, pointIds: [point(scenario).id] }, crew.ann, {
           model: () => model,
         }),
       )
     choose(testModel)
-    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))
+    scenario.must(scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))
     choose(testModel)
     const prep = () => stepsFor(scenario.job, scenario.site, boxId, 1, branchSettingsSchema.parse({}))[0]!
     expect(stepDone(scenario.job, boxId, 1, prep())).toMatchObject({ by: 'AT' })
@@ -605,7 +610,7 @@ describe('what belongs together', () => {
 
 describe('the sentence on top of a job', () => {
   const say = (scenario: Scenario, who = crew.ann, onCrew = true) =>
-    jobSentence(scenario.job, scenario.site, who, { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }, onCrew)
+    jobSentence(scenario.job, scenario.site, who, atServer(new Date(scenario.now).toISOString(), 120), onCrew)
   test('follows the work', () => {
     const fresh = new Scenario(single)
     const seen = [say(fresh)]
@@ -615,7 +620,7 @@ describe('the sentence on top of a job', () => {
     scenario.conductors('door', 'ABCD')
     const proofId = scenario.startProof('door')
     seen.push(say(scenario))
-    scenario.must(scenario.giveSite({ type: 'abandonProof', proofId, reason: 'tea' }))
+    scenario.must(scenario.submitSite({ type: 'abandonProof', proofId, reason: 'tea' }))
     scenario.prove('door')
     seen.push(say(scenario), say(scenario, crew.ben), say(scenario, crew.office, false))
     expect(seen).toEqual([
@@ -637,30 +642,30 @@ describe('the sentence on top of a job', () => {
 describe('plain mistakes have a way back', () => {
   test('a visit that was ended is gone on with by its people, on the same day', () => {
     const { scenario, visitId } = visited()
-    scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+    scenario.must(scenario.submitJob({ type: 'finishVisit', visitId }))
     expect(scenario.job.visits[visitId]!.status).toBe('done')
-    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }, crew.ida))).toBe('notOnVisit')
+    expect(refused(scenario.submitJob({ type: 'resumeVisit', visitId }, crew.ida))).toBe('notOnVisit')
     scenario.offCrew.add(crew.ann.personId)
-    scenario.must(scenario.giveJob({ type: 'resumeVisit', visitId }))
+    scenario.must(scenario.submitJob({ type: 'resumeVisit', visitId }))
     expect(scenario.job.visits[visitId]).toMatchObject({ status: 'onSite', finishedAt: null })
-    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }))).toBe('visitState')
+    expect(refused(scenario.submitJob({ type: 'resumeVisit', visitId }))).toBe('visitState')
     scenario.offCrew.clear()
-    scenario.must(scenario.giveJob({ type: 'finishVisit', visitId }))
+    scenario.must(scenario.submitJob({ type: 'finishVisit', visitId }))
     scenario.now += 13 * 3_600_000
-    expect(refused(scenario.giveJob({ type: 'resumeVisit', visitId }))).toBe('tooLate')
+    expect(refused(scenario.submitJob({ type: 'resumeVisit', visitId }))).toBe('tooLate')
   })
   test('a device that was chosen is not chosen after all, until its serial is recorded', () => {
     const { scenario } = visited()
     const boxId = scenario.box('door').id
     const unchoose = { type: 'unchooseDevice' as const, boxId, gang: 1 }
-    expect(refused(scenario.giveJob(unchoose))).toBe('noDevice')
+    expect(refused(scenario.submitJob(unchoose))).toBe('noDevice')
     const choose = () =>
-      scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+      scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
     choose()
-    scenario.must(scenario.giveJob(unchoose))
+    scenario.must(scenario.submitJob(unchoose))
     expect(scenario.job.boxes[boxId]!.devices).toEqual({})
     const { scenario: done } = wired()
-    expect(refused(done.giveJob({ ...unchoose, boxId: done.box('door').id }))).toBe('unitInstalled')
+    expect(refused(done.submitJob({ ...unchoose, boxId: done.box('door').id }))).toBe('unitInstalled')
   })
 })
 
@@ -672,7 +677,7 @@ describe('steps that would mislead', () => {
     scenario.openAndTag(['1'])
     scenario.conductors('door', 'ABCD')
     scenario.prove('door')
-    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
+    scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [point(scenario).id] }))
     const steps = () => stepsFor(scenario.job, scenario.site, boxId, 1, method)
     return { scenario, boxId, steps }
   }
@@ -683,54 +688,54 @@ describe('steps that would mislead', () => {
     scenario.conductors('stair', 'ABCDEF')
     scenario.prove('stair')
     const stair = Object.values(scenario.job.points).find((entry) => entry.name === 'Stair light')!
-    scenario.must(scenario.giveJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [stair.id] }))
+    scenario.must(scenario.submitJob({ type: 'chooseDevice', boxId, gang: 1, modelId: testModel.id, pointIds: [stair.id] }))
     expect(needsPlan(scenario.job, scenario.site, boxId)).toBe(true)
     expect(stepsFor(scenario.job, scenario.site, boxId, 1, method)).toEqual([])
-    expect(refused(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))).toBe('planFirst')
+    expect(refused(scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: 'prep', done: true }))).toBe('planFirst')
   })
   test('done without network under a proof that had ended by then: kept in doubt, until somebody has looked', () => {
     const { scenario, boxId, steps } = atDoor()
     const step = { type: 'markStep' as const, boxId, gang: 1, stepId: steps()[0]!.id, done: true }
     scenario.now += 5 * 60_000
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))
     // Given now, it is refused; it waited on a phone since before the breaker was found closed.
-    expect(refused(scenario.giveJob(step))).not.toBe('accepted')
+    expect(refused(scenario.submitJob(step))).not.toBe('accepted')
     scenario.heldMs = 120_000
-    expect(refused(scenario.giveJob(step, crew.ben))).not.toBe('accepted')
-    scenario.must(scenario.giveJob(step))
+    expect(refused(scenario.submitJob(step, crew.ben))).not.toBe('accepted')
+    scenario.must(scenario.submitJob(step))
     scenario.heldMs = 0
     expect(inDoubtAt(scenario.job, boxId)).toBe(1)
     expect(scenario.log.some(({ type, payload }) => type === 'stepMarked' && (payload as { inDoubt?: true }).inDoubt)).toBe(true)
-    expect(refused(scenario.giveJob({ type: 'clearDoubt', boxId }))).not.toBe('accepted')
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    expect(refused(scenario.submitJob({ type: 'clearDoubt', boxId }))).not.toBe('accepted')
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
     const [tag] = Object.values(scenario.site.tags)
-    scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: tag!.id, cause: 'somebody had taken it off' }))
+    scenario.must(scenario.submitSite({ type: 'rehangTag', tagId: tag!.id, cause: 'somebody had taken it off' }))
     scenario.prove('door')
-    scenario.must(scenario.giveJob({ type: 'clearDoubt', boxId }))
+    scenario.must(scenario.submitJob({ type: 'clearDoubt', boxId }))
     expect(inDoubtAt(scenario.job, boxId)).toBe(0)
-    expect(refused(scenario.giveJob({ type: 'clearDoubt', boxId }))).toBe('nothingInDoubt')
+    expect(refused(scenario.submitJob({ type: 'clearDoubt', boxId }))).toBe('nothingInDoubt')
   })
   test('a step of before another plan is undone, not shown as done', () => {
     const { scenario, boxId, steps } = atDoor()
     const give = (letter: string, role: string) =>
-      scenario.must(scenario.giveJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'load') }))
+      scenario.must(scenario.submitJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'load') }))
     give('A', 'load')
-    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: true }))
+    scenario.must(scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: true }))
     give('D', 'load')
     const load = steps().find((step) => step.id === 'connect:load')!
     expect(stepDone(scenario.job, boxId, 1, load)).toBeNull()
     expect(stepsToUndo(scenario.job, boxId, 1, steps())).toMatchObject([{ id: 'connect:load', by: 'AT' }])
-    scenario.must(scenario.giveJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: false }))
+    scenario.must(scenario.submitJob({ type: 'markStep', boxId, gang: 1, stepId: 'connect:load', done: false }))
     expect(stepsToUndo(scenario.job, boxId, 1, steps())).toEqual([])
   })
   test('a test of before the box was opened again says nothing of what is in it now', () => {
     const { scenario, boxId } = atDoor()
-    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId }))
     scenario.takeTagsOff()
     scenario.powerOn('1')
     const test = () => {
       for (const check of checksFor(scenario.job, scenario.site, point(scenario)))
-        scenario.must(scenario.giveJob({ type: 'testPoint', pointId: point(scenario).id, checkId: check.id, result: 'pass', note: '' }))
+        scenario.must(scenario.submitJob({ type: 'testPoint', pointId: point(scenario).id, checkId: check.id, result: 'pass', note: '' }))
     }
     test()
     expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('passed')
@@ -741,24 +746,24 @@ describe('steps that would mislead', () => {
   test('“the box is closed” is taken back within a minute, by whoever said it, while nothing came between', () => {
     const { scenario, boxId } = atDoor()
     const { proofId } = scenario.box('door')
-    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
-    expect(refused(scenario.giveSite({ type: 'undoClose', boxId }, crew.ben))).toBe('tooLate')
-    scenario.must(scenario.giveSite({ type: 'undoClose', boxId }))
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId }))
+    expect(refused(scenario.submitSite({ type: 'undoClose', boxId }, crew.ben))).toBe('tooLate')
+    scenario.must(scenario.submitSite({ type: 'undoClose', boxId }))
     expect(scenario.site.proofs[proofId!]!.status).toBe('living')
-    scenario.must(scenario.giveSite({ type: 'closeBox', boxId }))
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId }))
     scenario.now += 61_000
-    expect(refused(scenario.giveSite({ type: 'undoClose', boxId }))).toBe('tooLate')
+    expect(refused(scenario.submitSite({ type: 'undoClose', boxId }))).toBe('tooLate')
     const other = atDoor()
-    other.scenario.must(other.scenario.giveSite({ type: 'closeBox', boxId: other.boxId }))
-    other.scenario.must(other.scenario.giveSite({ type: 'observeLive', boxId: other.boxId, what: 'lightOn' }, crew.ben))
-    expect(refused(other.scenario.giveSite({ type: 'undoClose', boxId: other.boxId }))).toBe('seenTooEarly')
+    other.scenario.must(other.scenario.submitSite({ type: 'closeBox', boxId: other.boxId }))
+    other.scenario.must(other.scenario.submitSite({ type: 'observeLive', boxId: other.boxId, what: 'lightOn' }, crew.ben))
+    expect(refused(other.scenario.submitSite({ type: 'undoClose', boxId: other.boxId }))).toBe('seenTooEarly')
   })
   test('one lock hangs in one place', () => {
     const { scenario } = visited()
     const hang = (number: string) => {
       const breakerId = scenario.breaker(number).id
-      scenario.giveSite({ type: 'observeBreaker', breakerId, state: 'open' })
-      return refused(scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId, lock: 'red 1' }))
+      scenario.submitSite({ type: 'observeBreaker', breakerId, state: 'open' })
+      return refused(scenario.submitSite({ type: 'hangTag', tagId: scenario.newId(), breakerId, lock: 'red 1' }))
     }
     expect([hang('1'), hang('2')]).toEqual(['accepted', 'lockElsewhere'])
   })
@@ -769,9 +774,13 @@ describe('a visit is where its people can be', () => {
   test('somebody who is elsewhere at that time is not booked, unless it is said that it is meant', () => {
     const { scenario, visitId } = visited()
     const move = (over: { alsoBooked?: boolean } = {}) =>
-      scenario.giveJob({ type: 'moveVisit', visitId, ...times, personIds: [crew.ann.personId, crew.ben.personId], ...over }, crew.office, {
-        bookedElsewhere: booked,
-      })
+      scenario.submitJob(
+        { type: 'moveVisit', visitId, ...times, personIds: [crew.ann.personId, crew.ben.personId], ...over },
+        crew.office,
+        {
+          bookedElsewhere: booked,
+        },
+      )
     expect(move()).toMatchObject({
       refusal: { code: 'doubleBooked', reasons: ['Ann Test is at Net Loft from 2 Mar 8:00 to 2 Mar 10:00.'] },
     })
@@ -780,16 +789,16 @@ describe('a visit is where its people can be', () => {
   test('a promise of most of a day is a slip of the clock', () => {
     const { scenario, visitId } = visited()
     const windowTo = '2026-03-03T07:00:00.000Z'
-    expect(refused(scenario.giveJob({ type: 'moveVisit', visitId, ...times, windowTo, personIds: [crew.ann.personId] }, crew.office))).toBe(
-      'timesOdd',
-    )
+    expect(
+      refused(scenario.submitJob({ type: 'moveVisit', visitId, ...times, windowTo, personIds: [crew.ann.personId] }, crew.office)),
+    ).toBe('timesOdd')
   })
 })
 
 test('a dot is no signature', () => {
   const { scenario } = wired()
   const signed = (strokes: [number, number][][]) =>
-    refused(scenario.giveJob({ type: 'signHandover', signatureId: scenario.newId(), signer: 'C. Test', strokes, acceptedDefectIds: [] }))
+    refused(scenario.submitJob({ type: 'signHandover', signatureId: scenario.newId(), signer: 'C. Test', strokes, acceptedDefectIds: [] }))
   expect(signed([[[0.5, 0.5]]])).toBe('noSignature')
   const around = [0.4, 0.41, 0.4, 0.41].map((x): [number, number] => [x, 0.5])
   expect(signed([around])).toBe('noSignature')

@@ -37,7 +37,7 @@ export function decideJob(job: JobState, command: JobCommand, context: JobContex
   const decision = judge(job, command, context)
   return decision.ok ? decision : inTrade(decision, context.site.schemeId)
 }
-function judge(job: JobState, { type, ...given }: JobCommand, context: JobContext): JobDecision {
+function judge(job: JobState, { type, ...submission }: JobCommand, context: JobContext): JobDecision {
   if (job.unknownEvent || context.site.unknownEvent)
     return refuse(
       'updateNeeded',
@@ -53,5 +53,5 @@ function judge(job: JobState, { type, ...given }: JobCommand, context: JobContex
   if (by === 'office' && !office) return refuse('officeOnly', 'Only the dispatcher or a lead can do this.', 'Ask the dispatcher.')
   if (!context.onCrew && (by === 'crew' || (by === 'crewOrOffice' && !office)))
     return refuse('notOnCrew', 'You are not on a visit of this job.', 'Ask the dispatcher to put you on it.')
-  return decide(job, given as never, context)
+  return decide(job, submission as never, context)
 }

@@ -1,12 +1,12 @@
 import { counted } from '../units/counted'
-import { canTouch, nextPowerStep, sentence, type Asker, type SafetyClock, type SiteState } from '../site'
+import { canTouch, nextPowerStep, sentence, type Asker, type Vantage, type SiteState } from '../site'
 import { lowerFirst } from '../wiring/plan/elsewhere-words'
 import { handoverChecklist } from './handover-list'
 import { jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'
 
 /** One sentence: what is true of this job and what it waits for, for the person looking; the office is told, not asked. */
-export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock: SafetyClock, onCrew = true): string {
+export function jobSentence(job: JobState, site: SiteState, asker: Asker, vantage: Vantage, onCrew = true): string {
   const counts = jobCounts(job, site)
   const status = jobStatus(job)
   const passed = `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}`
@@ -32,8 +32,8 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, clock:
     return `${passed}. ${sentence(opened.name)} is open${proof?.status === 'living' ? `, proven dead by ${proof.name}` : ', not proven dead'}.`
   }
   if (opened) {
-    if (canTouch(site, opened.id, asker, clock).yes) return `${passed}. ${sentence(opened.name)} is proven dead: you may work in it.`
-    const step = nextPowerStep(site, opened.id, asker, clock)
+    if (canTouch(site, opened.id, asker, vantage).yes) return `${passed}. ${sentence(opened.name)} is proven dead: you may work in it.`
+    const step = nextPowerStep(site, opened.id, asker, vantage)
     return `${passed}. ${sentence(opened.name)} waits: ${lowerFirst(step.title)}.`
   }
   if (counts.failed > 0) return `${passed}, ${counted(counts.failed, 'fails', 'fail')}.`

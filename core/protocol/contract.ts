@@ -26,7 +26,7 @@ export const contract = <const C extends Contract>(of: C): C => of
 
 type Input<S> = S extends z.ZodType ? z.input<S> : undefined
 /** What a caller has to give: parameters of the address, query, body. */
-export type Given<C extends Contract> = (C['params'] extends z.ZodType ? { params: Input<C['params']> } : { params?: undefined }) &
+export type Submission<C extends Contract> = (C['params'] extends z.ZodType ? { params: Input<C['params']> } : { params?: undefined }) &
   (C['query'] extends z.ZodType ? { query?: Input<C['query']> } : { query?: undefined }) &
   (C['body'] extends z.ZodType ? { body: Input<C['body']> } : { body?: undefined })
 /** Its body, once it was checked. */

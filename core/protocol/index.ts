@@ -1,5 +1,5 @@
 /** What app and server say to each other. The app takes types from here, and no more: schemas stay out of its pages. */
-import type { AnswerOf, Contract, Given } from './contract'
+import type { AnswerOf, Contract, Submission } from './contract'
 import * as company from './company'
 import * as jobs from './jobs'
 import * as people from './people'
@@ -7,7 +7,7 @@ import * as record from './record'
 import * as sites from './sites'
 
 export { company, jobs, people, record, sites }
-export type { AnswerOf, BodyOf, Contract, Given } from './contract'
+export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { PersonView, Viewer, WaitingAlarm } from './people'
@@ -19,7 +19,7 @@ type Contracts = Extract<Rooms[keyof Rooms], Contract>
 /** Every contract by its route: `GET /api/jobs`. */
 export type Api = { [C in Contracts as C['route']]: C }
 export type Route = keyof Api & string
-export type ApiGiven<R extends Route> = Given<Api[R]>
+export type ApiGiven<R extends Route> = Submission<Api[R]>
 export type ApiAnswer<R extends Route> = AnswerOf<Api[R]>
 
 /** A fault the server tells of. */

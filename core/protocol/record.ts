@@ -5,7 +5,7 @@ import { commandEnvelopeSchema, streamKinds, type Outcome, type StreamEvent } fr
 import { contract } from './contract'
 import { done } from './common'
 
-export const giveCommand = contract({
+export const submitCommand = contract({
   route: 'POST /api/commands',
   summary:
     'Give one command to a job or a site. Answers with the stored outcome, accepted or refused; the same id again gives the same answer.',

@@ -2,7 +2,7 @@ import type { WhyEnded } from './words'
 import type { StreamEvent } from '../stream/envelope'
 import type { Consequence, SignConsequence } from './parts.schema'
 import { peopleOf } from './proofs'
-import type { Ask, BoxState, Sign, SiteState } from './state'
+import type { PowerRequest, BoxState, Sign, SiteState } from './state'
 
 /** Ends proofs. */
 export function voidProofs(site: SiteState, ids: string[], why: WhyEnded): void {
@@ -132,8 +132,8 @@ export function addAsk(
   site: SiteState,
   { askId, breakerId, boxId, note }: { askId: string; breakerId: string; boxId: string | null; note: string },
   event: StreamEvent,
-  kind: Ask['kind'],
-  purpose: Ask['purpose'],
+  kind: PowerRequest['kind'],
+  purpose: PowerRequest['purpose'],
 ): void {
   const { personId, name, initials } = event.actor
   site.asks[askId] = {

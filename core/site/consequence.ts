@@ -3,7 +3,7 @@ import type { SiteContext } from './context'
 import { boxesInDoubt, pointsOf, shouldBeDead } from './feeds'
 import type { Consequence, SignConsequence } from './parts.schema'
 import { breakerName } from './names'
-import { energySeqOf, grantReaching } from './permissions'
+import { energySeqOf, permitReaching } from './permissions'
 import { peopleAtRisk, proofsIn, relyingOn } from './proofs'
 import type { BoxState, Proof, SiteState } from './state'
 
@@ -23,7 +23,7 @@ export function consequenceFor(site: SiteState, boxes: BoxState[], breakerIds: s
  */
 export function consequenceOfPath(site: SiteState, boxes: BoxState[], breakerIds: string[], actor: Actor | null): Consequence {
   const { voids, alarms } = consequenceFor(site, boxes, breakerIds, actor)
-  const closing = boxes.some(({ closure }) => closure !== 'closed') ? Object.values(site.grants).map((grant) => grant.personId) : []
+  const closing = boxes.some(({ closure }) => closure !== 'closed') ? Object.values(site.grants).map((permit) => permit.personId) : []
   return { voids, alarms: [...new Set([...alarms, ...others(closing, actor)])] }
 }
 
@@ -76,12 +76,12 @@ export function seenTooEarly(
   box: BoxState,
   { basedOnSeq }: Pick<SiteContext, 'basedOnSeq'>,
 ): ReturnType<typeof refuse> | null {
-  const grant = grantReaching(site, box)
-  if (grant)
+  const permit = permitReaching(site, box)
+  if (permit)
     return refuse(
       'grantOutstanding',
-      `${grant.name} may be closing ${breakerName(site, site.breakers[grant.breakerId]!)} right now: it counts as live.`,
-      `Have ${grant.name} answer the request first.`,
+      `${permit.name} may be closing ${breakerName(site, site.breakers[permit.breakerId]!)} right now: it counts as live.`,
+      `Have ${permit.name} answer the request first.`,
     )
   return basedOnSeq < energySeqOf(site, box)
     ? refuse('seenTooEarly', 'Power may have been on here since you read this. The reading no longer counts.', 'Prove it dead again.')

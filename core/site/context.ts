@@ -1,9 +1,9 @@
 import type { Actor } from '../stream/envelope'
 import type { InstrumentSnapshot } from './parts.schema'
-import type { SafetyClock } from './permissions'
+import type { Vantage } from './permissions'
 
 /** What the record of a site cannot know by itself. */
-export interface SiteContext extends SafetyClock {
+export interface SiteContext extends Vantage {
   actor: Actor
   /** The date at the site, for calibrations that end with a day. */
   today: string

@@ -27,7 +27,7 @@ export interface SiteCommandMarks {
   ownPin?: true
   /**
    * Takes the ground from under one's own hands. From the tap on the server may have it, and others may go by it, whatever
-   * becomes of the answer: nothing is touched until that is known (`answerLost`).
+   * becomes of the answer: nothing is touched until that is known (`outcomeUnknown`).
    */
   givesUp?: true
 }

@@ -2,7 +2,7 @@ import { crew, Scenario, testFile } from '../testing/scenario'
 import { boxesBehind, feedingBreakers, isBehind, pathIsCut, uncutFeeds } from './feeds'
 
 const open = (scenario: Scenario, number: string) =>
-  scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' }))
+  scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' }))
 const isOpen = (breaker: { state: string }) => breaker.state === 'open'
 const names = (boxes: { name: string }[]) => boxes.map((box) => box.name).sort()
 
@@ -55,7 +55,7 @@ describe('the feed graph', () => {
       ['2', '3'],
     ])
       scenario.must(
-        scenario.giveSite(
+        scenario.submitSite(
           { type: 'tieNeutrals', breakerIds: pair.map((number) => scenario.breaker(number).id), basis: 'one splice' },
           crew.ben,
         ),

@@ -1,4 +1,4 @@
-import type { BoxState, BreakerRecord, Grant, SiteState, Source, Tag } from './state'
+import type { BoxState, BreakerRecord, ClosePermit, SiteState, Source, Tag } from './state'
 
 /** Tags now hanging on a breaker. */
 export function tagsOn(site: SiteState, breakerId: string): Tag[] {
@@ -15,12 +15,12 @@ export function protects(tag: Tag, personId: string): boolean {
 
 /** Open, with a tag that holds it open, and nobody has leave to close it. */
 export function isHeldOpen(site: SiteState, breaker: BreakerRecord): boolean {
-  return breaker.state === 'open' && !grantOn(site, breaker.id) && tagsOn(site, breaker.id).some(holds)
+  return breaker.state === 'open' && !permitOn(site, breaker.id) && tagsOn(site, breaker.id).some(holds)
 }
 
 /** The leave to close this breaker that has not been answered yet. */
-export function grantOn(site: SiteState, breakerId: string): Grant | undefined {
-  return Object.values(site.grants).find((grant) => grant.breakerId === breakerId)
+export function permitOn(site: SiteState, breakerId: string): ClosePermit | undefined {
+  return Object.values(site.grants).find((permit) => permit.breakerId === breakerId)
 }
 
 /** The name of a breaker's panel wherever a site has more than one; null: there is no other. */
@@ -147,7 +147,7 @@ export function pointsOf(site: SiteState, box: BoxState): Set<string> {
 
 /** Is this box dead as far as levers on record go? Then voltage in it is news that nothing explains. */
 export const shouldBeDead = (site: SiteState, box: BoxState): boolean =>
-  uncutFeeds(site, box, (point) => point.state === 'open' && !grantOn(site, point.id)).length === 0
+  uncutFeeds(site, box, (point) => point.state === 'open' && !permitOn(site, point.id)).length === 0
 
 /**
  * The boxes that voltage at this one puts in doubt, itself first: those whose isolation rests on an open point that its
@@ -166,7 +166,7 @@ export function boxesInDoubt(site: SiteState, box: BoxState): BoxState[] {
 
 /** Known to carry power: recorded closed all the way up, nobody in the middle of anything. */
 export function isKnownLive(site: SiteState, breaker: BreakerRecord): boolean {
-  return !cutFurtherUp(site, breaker, (point) => point.state !== 'closed' || grantOn(site, point.id) !== undefined, new Set())
+  return !cutFurtherUp(site, breaker, (point) => point.state !== 'closed' || permitOn(site, point.id) !== undefined, new Set())
 }
 
 /**

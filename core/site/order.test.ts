@@ -1,5 +1,5 @@
 import { crew, Scenario, testFile } from '../testing/scenario'
-import { canTouch, isSettled, pairStatuses } from './index'
+import { atServer, canTouch, isSettled, pairStatuses } from './index'
 
 /**
  * NFPA 70E (2021) 120.5, the order of an electrically safe work condition, in own words and from memory: find every source;
@@ -14,16 +14,16 @@ interface Step {
 }
 const breaker = (scenario: Scenario) => scenario.breaker('1').id
 const steps: Step[] = [
-  { name: 'opened', give: (scenario) => scenario.giveSite({ type: 'observeBreaker', breakerId: breaker(scenario), state: 'open' }) },
+  { name: 'opened', give: (scenario) => scenario.submitSite({ type: 'observeBreaker', breakerId: breaker(scenario), state: 'open' }) },
   {
     name: 'locked and tagged',
     give: (scenario) =>
-      scenario.giveSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: breaker(scenario), lock: 'AT red 1', measure: '' }),
+      scenario.submitSite({ type: 'hangTag', tagId: scenario.newId(), breakerId: breaker(scenario), lock: 'AT red 1', measure: '' }),
   },
   {
     name: 'tester tried',
     give: (scenario, proofId) =>
-      scenario.giveSite({
+      scenario.submitSite({
         type: 'startProof',
         proofId,
         boxId: scenario.box('door').id,
@@ -39,21 +39,21 @@ const steps: Step[] = [
       const proof = scenario.site.proofs[proofId]
       const pairs = proof ? pairStatuses(scenario.site, scenario.box('door'), proof).filter((one) => !isSettled(one)) : []
       for (const { a, b, position } of pairs)
-        scenario.giveSite({ type: 'takeReading', proofId, a, b, position, impedance: 'low', volts: 0.1 })
+        scenario.submitSite({ type: 'takeReading', proofId, a, b, position, impedance: 'low', volts: 0.1 })
     },
   },
   { name: 'reference seen again', give: (scenario, proofId) => scenario.seeReference(proofId, crew.ann, { again: true }) },
-  { name: 'tester tried again', give: (scenario, proofId) => scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }) },
+  { name: 'tester tried again', give: (scenario, proofId) => scenario.submitSite({ type: 'finishProof', proofId, volts: 240 }) },
 ]
 /** May the box be touched once these were done, in this order? */
 function after(order: Step[]): boolean {
   const scenario = new Scenario(single)
-  scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('door').id }))
+  scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('door').id }))
   scenario.conductors('door', 'ABCD')
   const proofId = scenario.newId()
   for (const step of order) step.give(scenario, proofId)
-  const clock = { now: new Date(scenario.now).toISOString(), proofLimitMinutes: 120 }
-  return canTouch(scenario.site, scenario.box('door').id, crew.ann, clock).yes
+  const vantage = atServer(new Date(scenario.now).toISOString(), 120)
+  return canTouch(scenario.site, scenario.box('door').id, crew.ann, vantage).yes
 }
 const without = (index: number) => steps.filter((_, at) => at !== index)
 const names = (order: Step[]) => order.map(({ name }) => name).join(' → ')
@@ -73,10 +73,10 @@ describe('the order of an electrically safe work condition (NFPA 70E 2021, 120.5
   test('every source: with a second feed on record, the first alone is not enough', () => {
     const scenario = new Scenario(testFile)
     scenario.openAndTag(['1'])
-    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))
+    scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('stair').id }))
     scenario.conductors('stair', 'ABCD')
     const start = () =>
-      scenario.giveSite({
+      scenario.submitSite({
         type: 'startProof',
         proofId: scenario.newId(),
         boxId: scenario.box('stair').id,

@@ -1,6 +1,6 @@
-import { boxesBehind, grantOn, holds, inPanelOrder, looseSources, mainBreakers, protects, tagsOn } from './feeds'
+import { boxesBehind, permitOn, holds, inPanelOrder, looseSources, mainBreakers, protects, tagsOn } from './feeds'
 import { breakerName, sentence } from './names'
-import { canClose, canTouch, isEnergised, type Asker, type SafetyClock } from './permissions'
+import { canClose, canTouch, isEnergised, type Asker, type Vantage } from './permissions'
 import { boxName, plateIsOff, unexplainedSign } from './proofs'
 import type { BoxState, BreakerRecord, SiteState, Tag } from './state'
 
@@ -21,34 +21,34 @@ export interface CircuitTile {
  * One circuit as the power rail shows it to one person. PROVEN DEAD only when every opened box behind it has a
  * living proof that this person may rely on.
  */
-export function circuitTile(site: SiteState, breaker: BreakerRecord, asker: Asker, clock: SafetyClock): CircuitTile {
+export function circuitTile(site: SiteState, breaker: BreakerRecord, asker: Asker, vantage: Vantage): CircuitTile {
   const boxes = boxesBehind(site, breaker.id)
-  const grant = grantOn(site, breaker.id)
-  const base = { breaker, boxes, tags: tagsOn(site, breaker.id), since: breaker.since, grantBy: grant?.name ?? null }
+  const permit = permitOn(site, breaker.id)
+  const base = { breaker, boxes, tags: tagsOn(site, breaker.id), since: breaker.since, grantBy: permit?.name ?? null }
   if (site.unknownEvent) return { ...base, shape: 'unknown', word: 'UNKNOWN, UPDATE NEEDED' }
-  if (grant) return { ...base, shape: 'live', word: 'BEING CLOSED' }
+  if (permit) return { ...base, shape: 'live', word: 'BEING CLOSED' }
   if (breaker.state === 'unknown') return { ...base, shape: 'live', word: 'UNKNOWN, TREAT AS LIVE' }
   if (isEnergised(site, breaker)) return { ...base, shape: 'live', word: 'LIVE' }
   const opened = boxes.filter((box) => box.closure === 'opened')
-  const proven = opened.length > 0 && opened.every((box) => canTouch(site, box.id, asker, clock).yes)
+  const proven = opened.length > 0 && opened.every((box) => canTouch(site, box.id, asker, vantage).yes)
   if (breaker.state === 'tripped') return { ...base, shape: 'open', word: 'TRIPPED, NOT PROVEN' }
   if (proven) return { ...base, shape: 'dead', word: 'PROVEN DEAD' }
   return { ...base, shape: 'open', word: 'OPEN, NOT PROVEN' }
 }
 
 /** The circuits a set of boxes hangs on, in panel order; all mains too while a feed is unknown. */
-export function railFor(site: SiteState, boxIds: string[], asker: Asker, clock: SafetyClock): CircuitTile[] {
+export function railFor(site: SiteState, boxIds: string[], asker: Asker, vantage: Vantage): CircuitTile[] {
   const boxes = boxIds.flatMap((id) => site.boxes[id] ?? [])
   const ids = new Set(boxes.flatMap((box) => box.breakerIds))
   const unknown = boxes.some((box) => box.unknownFeed || box.breakerIds.length === 0)
   for (const breaker of Object.values(site.breakers)) {
-    const held = tagsOn(site, breaker.id).length > 0 || grantOn(site, breaker.id) !== undefined
+    const held = tagsOn(site, breaker.id).length > 0 || permitOn(site, breaker.id) !== undefined
     if (held || (breaker.role === 'main' && (unknown || breaker.state !== 'closed'))) ids.add(breaker.id)
   }
   return [...ids]
     .flatMap((id) => site.breakers[id] ?? [])
     .sort(inPanelOrder)
-    .map((breaker) => circuitTile(site, breaker, asker, clock))
+    .map((breaker) => circuitTile(site, breaker, asker, vantage))
 }
 
 export interface NextStep {
@@ -59,9 +59,9 @@ export interface NextStep {
 }
 
 /** The one thing that is needed next before this person may work in this box. */
-export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): NextStep {
+export function nextPowerStep(site: SiteState, boxId: string, asker: Asker, vantage: Vantage): NextStep {
   const box = site.boxes[boxId]!
-  const answer = canTouch(site, boxId, asker, clock)
+  const answer = canTouch(site, boxId, asker, vantage)
   if (answer.yes)
     return { kind: 'work', title: 'You may work in this box', why: `Rests on: ${answer.restsOn.join('; ')}.`, breakerId: null }
   const why = answer.reasons.join(' ')
@@ -160,9 +160,9 @@ export function stepAfterClosing(site: SiteState, boxId: string, asker: Asker): 
   for (const breaker of feeds) {
     const name = breakerName(site, breaker)
     const breakerId = breaker.id
-    const grant = grantOn(site, breakerId)
-    if (grant?.personId === asker.personId)
-      return step('answer', `You may close ${name}`, 'It counts as live until you record its position.', { breakerId, id: grant.id })
+    const permit = permitOn(site, breakerId)
+    if (permit?.personId === asker.personId)
+      return step('answer', `You may close ${name}`, 'It counts as live until you record its position.', { breakerId, id: permit.id })
     const own = tagsOn(site, breakerId).find((tag) => tag.personId === asker.personId && !tag.company)
     const open = boxesBehind(site, breakerId).find((one) => plateIsOff(one))
     if (own && open)

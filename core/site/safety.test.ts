@@ -1,16 +1,16 @@
 import { crew, Scenario, testFile } from '../testing/scenario'
-import { canClose, canTag, canTouch, isEnergised } from './permissions'
+import { atServer, canClose, canTag, canTouch, isEnergised } from './permissions'
 import { farPositions, positionText, requiredPairs } from './proofs'
 import { judgeKnownLive, judgeReading } from './reading'
 import { circuitTile, nextPowerStep, railFor, stepAfterClosing } from './rail'
 import { supplySchemes } from '../units'
 import type { Actor } from '../stream'
 
-const clock = (scenario: Scenario, later = 0) => ({ now: new Date(scenario.now + later * 60_000).toISOString(), proofLimitMinutes: 120 })
+const vantage = (scenario: Scenario, later = 0) => atServer(new Date(scenario.now + later * 60_000).toISOString(), 120)
 const touch = (scenario: Scenario, box: string, who: Actor = crew.ann, later = 0) =>
-  canTouch(scenario.site, scenario.box(box).id, who, clock(scenario, later))
+  canTouch(scenario.site, scenario.box(box).id, who, vantage(scenario, later))
 const code = (answer: { yes: boolean } & Partial<{ code: string }>) => (answer.yes ? 'yes' : answer.code)
-const refused = (result: ReturnType<Scenario['giveSite']>) => (result.ok ? 'accepted' : result.refusal.code)
+const refused = (result: ReturnType<Scenario['submitSite']>) => (result.ok ? 'accepted' : result.refusal.code)
 
 /** Box "door" proven dead by Ann. */
 function proven(): Scenario {
@@ -73,13 +73,13 @@ describe('touching', () => {
     const scenario = proven()
     expect(code(touch(scenario, 'door', crew.ben))).toBe('notIsolated')
     scenario.must(
-      scenario.giveSite(
+      scenario.submitSite(
         { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'blue', measure: '' },
         crew.ben,
       ),
     )
     expect(code(touch(scenario, 'door', crew.ben))).toBe('notWitnessed')
-    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId: scenario.box('door').proofId! }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'witnessProof', proofId: scenario.box('door').proofId! }, crew.ben))
     expect(code(touch(scenario, 'door', crew.ben))).toBe('yes')
   })
   test('two feeds: both open and tagged', () => {
@@ -107,7 +107,7 @@ describe('touching', () => {
   test('a shared neutral ties circuits together and ends the proof', () => {
     const scenario = proven()
     scenario.must(
-      scenario.giveSite(
+      scenario.submitSite(
         { type: 'tieNeutrals', breakerIds: [scenario.breaker('1').id, scenario.breaker('3').id], basis: 'neutral seen' },
         crew.ben,
       ),
@@ -115,7 +115,7 @@ describe('touching', () => {
     expect(code(touch(scenario, 'door'))).toBe('notIsolated')
     scenario.openAndTag(['3'])
     expect(code(touch(scenario, 'door'))).toBe('alarmOpen')
-    scenario.must(scenario.giveSite({ type: 'confirmStopped' }))
+    scenario.must(scenario.submitSite({ type: 'confirmStopped' }))
     expect(code(touch(scenario, 'door'))).toBe('notProven')
   })
   test('time runs out', () => {
@@ -129,7 +129,7 @@ describe('touching', () => {
     scenario.conductors('door')
     const proofId = scenario.prove('door', crew.ida)
     expect(code(touch(scenario, 'door', crew.ida))).toBe('needsWitness')
-    scenario.must(scenario.giveSite({ type: 'witnessProof', proofId }, crew.ann))
+    scenario.must(scenario.submitSite({ type: 'witnessProof', proofId }, crew.ann))
     expect(code(touch(scenario, 'door', crew.ida))).toBe('yes')
   })
   test('an event this program does not understand: nothing is granted', () => {
@@ -138,8 +138,8 @@ describe('touching', () => {
     expect(code(touch(scenario, 'door'))).toBe('updateNeeded')
     expect(code(canTag(scenario.site, scenario.breaker('2').id, crew.ann))).toBe('updateNeeded')
     expect(code(canClose(scenario.site, scenario.breaker('1').id, crew.ann))).toBe('updateNeeded')
-    expect(refused(scenario.giveSite({ type: 'guardBox', boxId: scenario.box('door').id, how: 'ends capped' }))).toBe('updateNeeded')
-    expect(refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))).toBe(
+    expect(refused(scenario.submitSite({ type: 'makeSafe', boxId: scenario.box('door').id, how: 'ends capped' }))).toBe('updateNeeded')
+    expect(refused(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }))).toBe(
       'accepted',
     )
   })
@@ -148,16 +148,16 @@ describe('touching', () => {
 describe('what ends a proof', () => {
   const endings: Record<string, (scenario: Scenario) => unknown> = {
     'found closed by a mate': (s) =>
-      s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'closed', note: '' }, crew.ben),
-    'found tripped': (s) => s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'tripped', note: '' }, crew.ben),
+      s.submitSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'closed', note: '' }, crew.ben),
+    'found tripped': (s) => s.submitSite({ type: 'observeBreaker', breakerId: s.breaker('1').id, state: 'tripped', note: '' }, crew.ben),
     'the main found closed again': (s) =>
-      s.giveSite({ type: 'observeBreaker', breakerId: s.breaker('main').id, state: 'closed', note: '' }, crew.ben),
+      s.submitSite({ type: 'observeBreaker', breakerId: s.breaker('main').id, state: 'closed', note: '' }, crew.ben),
     'a light seen on': (s) =>
-      s.giveSite({ type: 'observeLive', boxId: s.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
+      s.submitSite({ type: 'observeLive', boxId: s.box('door').id, what: 'lightOn', volts: null, note: '' }, crew.ben),
     'voltage in another box on the same feed': (s) =>
-      s.giveSite({ type: 'observeLive', boxId: s.box('stair').id, what: 'meter', volts: 118, note: '' }, crew.ben),
+      s.submitSite({ type: 'observeLive', boxId: s.box('stair').id, what: 'meter', volts: 118, note: '' }, crew.ben),
     'another feed found': (s) =>
-      s.giveSite(
+      s.submitSite(
         {
           type: 'setFeeds',
           boxId: s.box('door').id,
@@ -169,10 +169,10 @@ describe('what ends a proof', () => {
       ),
     'another conductor found': (s) => s.conductors('door', 'ABCD', crew.ben),
     'the prover’s tag taken off': (s) => s.takeTagsOff(),
-    'the box closed': (s) => s.giveSite({ type: 'closeBox', boxId: s.box('door').id }),
+    'the box closed': (s) => s.submitSite({ type: 'closeBox', boxId: s.box('door').id }),
     'the prover leaves': (s) => {
       s.takeTagsOff()
-      return s.giveSite({ type: 'leaveSite' })
+      return s.submitSite({ type: 'leaveSite' })
     },
   }
   test.each(Object.keys(endings))('%s', (name) => {
@@ -184,8 +184,8 @@ describe('what ends a proof', () => {
     // Opening and tagging again does not bring it back.
     for (const number of ['main', '1', '3']) {
       if (scenario.breaker(number).state !== 'open')
-        scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' })
-      scenario.giveSite({
+        scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker(number).id, state: 'open', note: '' })
+      scenario.submitSite({
         type: 'hangTag',
         tagId: scenario.newId(),
         breakerId: scenario.breaker(number).id,
@@ -194,14 +194,14 @@ describe('what ends a proof', () => {
       })
     }
     for (const tag of Object.values(scenario.site.tags).filter((one) => one.defeated))
-      scenario.must(scenario.giveSite({ type: 'rehangTag', tagId: tag.id, cause: 'the customer had cut it' }))
-    scenario.giveSite({ type: 'confirmStopped' })
+      scenario.must(scenario.submitSite({ type: 'rehangTag', tagId: tag.id, cause: 'the customer had cut it' }))
+    scenario.submitSite({ type: 'confirmStopped' })
     expect(code(touch(scenario, 'door'))).toBe('notProven')
   })
   test('a fact that says energised alarms those who rely on it, not the reporter', () => {
     const scenario = proven()
     const [event] = scenario.must(
-      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben),
+      scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: '' }, crew.ben),
     )
     expect(event!.payload).toMatchObject({ alarms: [crew.ann.personId], voids: [scenario.box('door').proofId] })
   })
@@ -212,38 +212,38 @@ describe('facts', () => {
     const scenario = new Scenario()
     scenario.offCrew.add(crew.ben.personId)
     expect(
-      refused(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }, crew.ben)),
+      refused(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }, crew.ben)),
     ).toBe('accepted')
     expect(
       refused(
-        scenario.giveSite(
+        scenario.submitSite(
           { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: `x ${scenario.newId()}`, measure: '' },
           crew.ben,
         ),
       ),
     ).toBe('notOnCrew')
     expect(
-      refused(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben)),
+      refused(scenario.submitSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben)),
     ).toBe('notOnCrew')
   })
   test('a late “open” changes nothing: it does not know of the sign of power in between', () => {
     const scenario = new Scenario()
     const before = scenario.site.seq
     scenario.must(
-      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: 'found' }, crew.ben),
+      scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'closed', note: 'found' }, crew.ben),
     )
     scenario.basedOnSeq = before
     const [event] = scenario.must(
-      scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }),
+      scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }),
     )
     expect(event!.payload).toMatchObject({ late: true })
     expect(scenario.breaker('1').state).toBe('closed')
   })
   test('“open” while somebody holds leave to close changes nothing either', () => {
     const scenario = new Scenario()
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
-    scenario.must(scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben))
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
     expect(isEnergised(scenario.site, scenario.breaker('1'))).toBe(true)
     expect(code(canTag(scenario.site, scenario.breaker('1').id, crew.ann))).toBe('grantOutstanding')
   })
@@ -253,7 +253,7 @@ describe('tags', () => {
   test('hang only on an open point and stand for a lock or a written measure', () => {
     const scenario = new Scenario()
     const tag = (over = {}) =>
-      scenario.giveSite({
+      scenario.submitSite({
         type: 'hangTag',
         tagId: scenario.newId(),
         breakerId: scenario.breaker('1').id,
@@ -262,7 +262,7 @@ describe('tags', () => {
         ...over,
       })
     expect(refused(tag())).toBe('notOpen')
-    scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' })
+    scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' })
     expect(refused(tag({ lock: '' }))).toBe('noLock')
     expect(refused(tag({ lock: '', measure: 'panel door locked' }))).toBe('accepted')
     expect(refused(tag())).toBe('alreadyTagged')
@@ -270,22 +270,22 @@ describe('tags', () => {
   test('only their owner takes them off', () => {
     const scenario = proven()
     const tagId = Object.keys(scenario.site.tags)[0]!
-    expect(refused(scenario.giveSite({ type: 'removeTag', tagId }, crew.ben))).toBe('notYourTag')
+    expect(refused(scenario.submitSite({ type: 'removeTag', tagId }, crew.ben))).toBe('notYourTag')
   })
   test('somebody taken off the visit still takes their own tag off, and answers what they asked', () => {
     const scenario = proven()
     scenario.offCrew.add(crew.ann.personId)
-    expect(refused(scenario.giveSite({ type: 'removeTag', tagId: Object.keys(scenario.site.tags)[0]! }))).toBe('accepted')
+    expect(refused(scenario.submitSite({ type: 'removeTag', tagId: Object.keys(scenario.site.tags)[0]! }))).toBe('accepted')
     const other = new Scenario()
-    other.must(other.giveSite({ type: 'observeBreaker', breakerId: other.breaker('1').id, state: 'open', note: '' }))
+    other.must(other.submitSite({ type: 'observeBreaker', breakerId: other.breaker('1').id, state: 'open', note: '' }))
     const grantId = other.newId()
-    other.must(other.giveSite({ type: 'requestClose', grantId, breakerId: other.breaker('1').id }, crew.ben))
+    other.must(other.submitSite({ type: 'requestClose', grantId, breakerId: other.breaker('1').id }, crew.ben))
     other.offCrew.add(crew.ben.personId)
-    expect(refused(other.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }, crew.ben))).toBe('accepted')
+    expect(refused(other.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }, crew.ben))).toBe('accepted')
   })
   test('nobody leaves a tag behind', () => {
     const scenario = proven()
-    expect(refused(scenario.giveSite({ type: 'leaveSite' }))).toBe('tagsLeft')
+    expect(refused(scenario.submitSite({ type: 'leaveSite' }))).toBe('tagsLeft')
   })
 })
 
@@ -293,51 +293,51 @@ describe('closing', () => {
   test('refused while a tag hangs, naming its owner; one’s own tag too', () => {
     const scenario = proven()
     for (const who of [crew.ann, crew.ben]) {
-      const result = scenario.giveSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, who)
+      const result = scenario.submitSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, who)
       expect(result.ok ? '' : result.refusal.reasons.join(' ')).toMatch(/Ann Test \(AT\) has a tag on breaker 1 with lock AT red 1/)
     }
   })
   test('refused while a box behind it is open, the main included; allowed when closed or guarded', () => {
     const scenario = proven()
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('main').id, state: 'open', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('main').id, state: 'open', note: '' }))
     scenario.takeTagsOff()
     expect(canClose(scenario.site, scenario.breaker('1').id, crew.ann)).toMatchObject({ yes: false, reasons: ['Door is open behind it.'] })
     expect(canClose(scenario.site, scenario.breaker('main').id, crew.ann).yes).toBe(false)
     const other = proven()
-    other.must(other.giveSite({ type: 'guardBox', boxId: other.box('door').id, how: 'ends capped, blank plate' }))
+    other.must(other.submitSite({ type: 'makeSafe', boxId: other.box('door').id, how: 'ends capped, blank plate' }))
     other.takeTagsOff()
     expect(canClose(other.site, other.breaker('1').id, crew.ann).yes).toBe(true)
   })
   test('a box is closed only by hands that may touch it', () => {
     const scenario = proven()
-    expect(refused(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }, crew.ben))).toBe('notIsolated')
-    expect(refused(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))).toBe('accepted')
+    expect(refused(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }, crew.ben))).toBe('notIsolated')
+    expect(refused(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))).toBe('accepted')
   })
   test('after a trip its cause is recorded first', () => {
     const scenario = new Scenario()
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'tripped', note: '' }))
     expect(canClose(scenario.site, scenario.breaker('1').id, crew.ann)).toMatchObject({ yes: false })
-    scenario.must(scenario.giveSite({ type: 'recordTripCause', breakerId: scenario.breaker('1').id, cause: 'nicked conductor' }))
+    scenario.must(scenario.submitSite({ type: 'recordTripCause', breakerId: scenario.breaker('1').id, cause: 'nicked conductor' }))
     expect(canClose(scenario.site, scenario.breaker('1').id, crew.ann).yes).toBe(true)
   })
   test('a grant is live from that instant, stays live unanswered, and ends with its answer', () => {
     const scenario = new Scenario()
-    scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' })
+    scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' })
     expect(isEnergised(scenario.site, scenario.breaker('1'))).toBe(false)
     const grantId = scenario.newId()
-    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }, crew.ben))
     expect(isEnergised(scenario.site, scenario.breaker('1'))).toBe(true)
     scenario.now += 86_400_000
     expect(isEnergised(scenario.site, scenario.breaker('1'))).toBe(true)
-    expect(refused(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'givenUp' }))).toBe('notYours')
-    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'givenUp' }, crew.ben))
+    expect(refused(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'givenUp' }))).toBe('notYours')
+    scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'givenUp' }, crew.ben))
     expect(isEnergised(scenario.site, scenario.breaker('1'))).toBe(false)
   })
 })
 
 describe('proving', () => {
   const start = (scenario: Scenario, over = {}, who: Actor = crew.ann) =>
-    scenario.giveSite(
+    scenario.submitSite(
       {
         type: 'startProof',
         proofId: scenario.newId(),
@@ -360,7 +360,7 @@ describe('proving', () => {
     expect(refused(start(bare))).toBe('notIsolated')
     bare.openAndTag(['1'])
     expect(refused(start(bare))).toBe('plateOn')
-    bare.must(bare.giveSite({ type: 'openBox', boxId: bare.box('door').id }))
+    bare.must(bare.submitSite({ type: 'openBox', boxId: bare.box('door').id }))
     expect(refused(start(bare))).toBe('noConductors')
     const scenario = ready()
     expect(refused(start(scenario, { instrumentId: 'old' }))).toBe('calibrationOver')
@@ -387,12 +387,12 @@ describe('proving', () => {
     const scenario = ready()
     const [event] = scenario.must(start(scenario))
     const { proofId } = event!.payload as { proofId: string }
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts: 0 }))).toBe('noReference')
+    expect(refused(scenario.submitSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts: 0 }))).toBe('noReference')
     const seen = { kind: 'continuity' as const, ohms: 0.6, leadOhms: 0.3 }
-    expect(refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'boxGround', letter: null, seen, again: false }))).toBe(
+    expect(refused(scenario.submitSite({ type: 'seeReference', proofId, reference: 'boxGround', letter: null, seen, again: false }))).toBe(
       'referenceUnnamed',
     )
-    expect(refused(scenario.giveSite({ type: 'seeReference', proofId, reference: 'wanderLead', letter: 'A', seen, again: false }))).toBe(
+    expect(refused(scenario.submitSite({ type: 'seeReference', proofId, reference: 'wanderLead', letter: 'A', seen, again: false }))).toBe(
       'referenceUnclear',
     )
   })
@@ -430,7 +430,7 @@ describe('proving', () => {
     const scenario = ready()
     const proofId = scenario.startProof('door')
     const read = (a: string, b: string, impedance: 'high' | 'low', volts: number) =>
-      scenario.giveSite({ type: 'takeReading', proofId, a, b, impedance, volts })
+      scenario.submitSite({ type: 'takeReading', proofId, a, b, impedance, volts })
     for (const [a, b] of [
       ['A', 'REF'],
       ['B', 'REF'],
@@ -438,16 +438,16 @@ describe('proving', () => {
       ['A', 'B'],
     ] as const)
       scenario.must(read(a, b, 'high', a === 'A' && b === 'REF' ? 14.2 : 0.2))
-    expect(refused(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))).toBe('readingsMissing')
+    expect(refused(scenario.submitSite({ type: 'finishProof', proofId, volts: 240 }))).toBe('readingsMissing')
     scenario.must(read('B', 'C', 'low', 0))
     // By high impedance again it may read nothing for a moment: that clears nothing.
     scenario.must(read('A', 'REF', 'high', 0.5))
-    const result = scenario.giveSite({ type: 'finishProof', proofId, volts: 240 })
+    const result = scenario.submitSite({ type: 'finishProof', proofId, volts: 240 })
     expect(result.ok ? '' : result.refusal.toYes[0]).toMatch(/A to reference, low impedance/)
     scenario.must(read('A', 'REF', 'low', 0.2))
-    expect(refused(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))).toBe('referenceAgain')
+    expect(refused(scenario.submitSite({ type: 'finishProof', proofId, volts: 240 }))).toBe('referenceAgain')
     scenario.must(scenario.seeReference(proofId, crew.ann, { again: true }))
-    scenario.must(scenario.giveSite({ type: 'finishProof', proofId, volts: 240 }))
+    scenario.must(scenario.submitSite({ type: 'finishProof', proofId, volts: 240 }))
     expect(code(touch(scenario, 'door'))).toBe('yes')
   })
   test.each([
@@ -456,15 +456,15 @@ describe('proving', () => {
   ])('%d V with low impedance (%s) stops and ends the proof', (volts) => {
     const scenario = ready()
     const proofId = scenario.startProof('door')
-    scenario.must(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts }))
+    scenario.must(scenario.submitSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts }))
     expect(scenario.site.proofs[proofId]!.status).toBe('void')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'B', b: 'REF', impedance: 'low', volts: 0 }))).toBe('proofClosed')
+    expect(refused(scenario.submitSite({ type: 'takeReading', proofId, a: 'B', b: 'REF', impedance: 'low', volts: 0 }))).toBe('proofClosed')
   })
   test('a meter without the range cannot give such a reading; a mate cannot write into my proof', () => {
     const scenario = ready()
     const proofId = scenario.startProof('door', crew.ann, 'highOnly')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts: 0 }))).toBe('wrongMeter')
-    expect(refused(scenario.giveSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'high', volts: 0 }, crew.ben))).toBe(
+    expect(refused(scenario.submitSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'low', volts: 0 }))).toBe('wrongMeter')
+    expect(refused(scenario.submitSite({ type: 'takeReading', proofId, a: 'A', b: 'REF', impedance: 'high', volts: 0 }, crew.ben))).toBe(
       'notYours',
     )
   })
@@ -472,7 +472,7 @@ describe('proving', () => {
     const scenario = ready()
     scenario.startProof('door')
     scenario.must(
-      scenario.giveSite(
+      scenario.submitSite(
         { type: 'hangTag', tagId: scenario.newId(), breakerId: scenario.breaker('1').id, lock: 'b', measure: '' },
         crew.ben,
       ),
@@ -483,12 +483,12 @@ describe('proving', () => {
     expect(refused(byBen())).toBe('accepted')
     const other = proven()
     other.must(
-      other.giveSite({ type: 'hangTag', tagId: other.newId(), breakerId: other.breaker('1').id, lock: 'b', measure: '' }, crew.ben),
+      other.submitSite({ type: 'hangTag', tagId: other.newId(), breakerId: other.breaker('1').id, lock: 'b', measure: '' }, crew.ben),
     )
     expect(refused(start(other, {}, crew.ben))).toBe('provenAlready')
     other.now += 121 * 60_000
     const old = other.box('door').proofId!
-    expect(refused(other.giveSite({ type: 'witnessProof', proofId: old }, crew.ben))).toBe('proofExpired')
+    expect(refused(other.submitSite({ type: 'witnessProof', proofId: old }, crew.ben))).toBe('proofExpired')
     expect(refused(start(other, {}, crew.ben))).toBe('accepted')
     expect(other.site.proofs[old]).toMatchObject({ status: 'void', voidWhy: { code: 'newProof' } })
   })
@@ -501,8 +501,8 @@ describe('proving', () => {
       unknownFeed: false,
       basis: 'traced',
     }
-    expect(refused(scenario.giveSite(drop, crew.ida))).toBe('licenceNeeded')
-    expect(refused(scenario.giveSite(drop, crew.ann))).toBe('accepted')
+    expect(refused(scenario.submitSite(drop, crew.ida))).toBe('licenceNeeded')
+    expect(refused(scenario.submitSite(drop, crew.ann))).toBe('accepted')
   })
 })
 
@@ -529,7 +529,7 @@ describe('sub-panel', () => {
     scenario.conductors('loft')
     scenario.prove('loft')
     expect(code(touch(scenario, 'loft'))).toBe('yes')
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'closed', note: '' }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'closed', note: '' }, crew.ben))
     expect(code(touch(scenario, 'loft'))).toBe('notIsolated')
   })
 })
@@ -541,7 +541,7 @@ describe('once a box is closed up', () => {
     scenario.openAndTag(['1'])
     scenario.conductors('door')
     scenario.prove('door')
-    scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
     expect(next(scenario)).toMatchObject({ kind: 'untag', breakerId: scenario.breaker('1').id, title: 'Take your tag off breaker 1' })
     // A mate has nothing to take off, and may not close over Ann's tag.
     expect(next(scenario, crew.ben)).toMatchObject({ kind: 'wait', title: 'Breaker 1 stays off' })
@@ -549,18 +549,18 @@ describe('once a box is closed up', () => {
     expect(next(scenario).kind).toBe('askClose')
     expect(next(scenario, crew.ida).kind).toBe('wait')
     const grantId = scenario.newId()
-    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }))
+    scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId: scenario.breaker('1').id }))
     expect(next(scenario)).toMatchObject({ kind: 'answer', id: grantId })
-    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+    scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
     expect(next(scenario).kind).toBe('test')
   })
   test('with another box open behind the same breaker the tag stays, and the other box is named', () => {
     const scenario = new Scenario()
     scenario.openAndTag(['1', '2'])
-    scenario.must(scenario.giveSite({ type: 'openBox', boxId: scenario.box('stair').id }))
+    scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('stair').id }))
     scenario.conductors('door')
     scenario.prove('door')
-    scenario.must(scenario.giveSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
     expect(next(scenario)).toMatchObject({ kind: 'wait', boxId: scenario.box('stair').id, why: 'Stair is open behind it.' })
   })
 })
@@ -568,20 +568,22 @@ describe('once a box is closed up', () => {
 describe('the rail and the next step', () => {
   test('PROVEN DEAD is for the person looking', () => {
     const scenario = proven()
-    const tile = (who: Actor) => circuitTile(scenario.site, scenario.breaker('1'), who, clock(scenario)).word
+    const tile = (who: Actor) => circuitTile(scenario.site, scenario.breaker('1'), who, vantage(scenario)).word
     expect([tile(crew.ann), tile(crew.ben)]).toEqual(['PROVEN DEAD', 'OPEN, NOT PROVEN'])
     expect(
-      railFor(scenario.site, [scenario.box('stair').id], crew.ann, clock(scenario)).map((entry) => `${entry.breaker.number} ${entry.word}`),
+      railFor(scenario.site, [scenario.box('stair').id], crew.ann, vantage(scenario)).map(
+        (entry) => `${entry.breaker.number} ${entry.word}`,
+      ),
     ).toEqual(['1 PROVEN DEAD', '2 LIVE'])
   })
   test('one thing after the other', () => {
     const scenario = new Scenario()
-    const step = () => nextPowerStep(scenario.site, scenario.box('door').id, crew.ann, clock(scenario)).kind
+    const step = () => nextPowerStep(scenario.site, scenario.box('door').id, crew.ann, vantage(scenario)).kind
     const seen = [step()]
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
     seen.push(step())
     scenario.must(
-      scenario.giveSite({
+      scenario.submitSite({
         type: 'hangTag',
         tagId: scenario.newId(),
         breakerId: scenario.breaker('1').id,

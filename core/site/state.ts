@@ -1,5 +1,5 @@
 import type { WhyEnded, BreakerState, EnergisePurpose, ReferenceKind, SignKind, StopKind } from './words'
-import type { HuntRound } from './tracing/round'
+import type { TracingRound } from './tracing/round'
 import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './parts.schema'
@@ -24,7 +24,7 @@ export interface Tag {
   defeated: boolean
 }
 
-export interface Grant {
+export interface ClosePermit {
   id: string
   breakerId: string
   personId: string
@@ -36,7 +36,7 @@ export interface Grant {
 }
 
 /** What somebody asks of the others: open this breaker, or stand clear while it is closed for a moment. */
-export interface Ask {
+export interface PowerRequest {
   id: string
   kind: 'open' | 'energise'
   breakerId: string
@@ -245,12 +245,12 @@ export interface SiteState extends StreamState {
   boxOrder: string[]
   neutralTies: string[][]
   /** What was seen of the boxes in rounds with several breakers open. */
-  huntRounds: HuntRound[]
+  huntRounds: TracingRound[]
   /** The boxes that are traced, on every phone; missing: those whose feed nobody knows. */
   huntScope?: string[]
   tags: Record<string, Tag>
-  grants: Record<string, Grant>
-  asks: Record<string, Ask>
+  grants: Record<string, ClosePermit>
+  asks: Record<string, PowerRequest>
   measuring: Record<string, Measuring>
   solo: Record<string, Solo>
   /** Testers that failed, by id: nobody proves anything with them until they are back in service. */

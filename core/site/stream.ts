@@ -8,6 +8,7 @@ import type { SiteCommandMarks, SiteEventMarks } from './define'
 import * as home from './home'
 import * as power from './power'
 import * as proof from './proof'
+import { underTodaysName } from './former-names'
 import { emptySite, type SiteState } from './state'
 import type { SiteWords } from './telling'
 import * as tracing from './tracing'
@@ -45,10 +46,10 @@ export const systemTypes = commandsThat(siteStream, ({ by }) => by === 'system')
 
 /** Decides one command against the energy record of a site. A refusal is in the words of its supply. */
 export function decideSite(site: SiteState, command: SiteCommand, context: SiteContext): Decision<SiteEvent> {
-  const decision = judge(site, command, context)
+  const decision = judge(site, underTodaysName(command), context)
   return decision.ok ? decision : inTrade(decision, site.schemeId)
 }
-function judge(site: SiteState, { type, ...given }: SiteCommand, context: SiteContext): Decision<SiteEvent> {
+function judge(site: SiteState, { type, ...submission }: SiteCommand, context: SiteContext): Decision<SiteEvent> {
   const rules = siteStream.commands.get(type)?.rules
   // Kept on a phone by an earlier program, perhaps.
   if (!rules) return refuse('unknownCommand', `This program does not know “${type}”.`, 'Enter it again.')
@@ -73,5 +74,5 @@ function judge(site: SiteState, { type, ...given }: SiteCommand, context: SiteCo
       'You are not on a crew at this site.',
       'Ask the dispatcher to put you on the visit. Facts you saw can be reported all the same.',
     )
-  return decide(site, given as never, context) as Decision<SiteEvent>
+  return decide(site, submission as never, context) as Decision<SiteEvent>
 }

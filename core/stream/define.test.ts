@@ -3,8 +3,8 @@ import { emptyStock, rooms, stockStream, type StockCommand, type StockEvent } fr
 
 const frame = { streamId: 's', commandId: 'c', at: '', receivedAt: '', actor: {} } as EntryFrame
 const decide = (command: StockCommand, stock = emptyStock('s'), mayTake = true) => {
-  const { type, ...given } = command
-  return stockStream.commands.get(type)!.rules.decide(stock, given as never, { mayTake })
+  const { type, ...submission } = command
+  return stockStream.commands.get(type)!.rules.decide(stock, submission as never, { mayTake })
 }
 
 test('a stream of its own is composed of its rooms, and the kernel knows nothing of it', () => {

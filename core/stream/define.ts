@@ -33,16 +33,16 @@ export function defineEvents<S, W, M>() {
 
 /** What becomes of a command. `I`: what is said with it, without its type; `D`: what a decision of its stream is. */
 export interface CommandRules<S, C, D, I> {
-  decide(state: S, given: I, context: C): D
+  decide(state: S, submission: I, context: C): D
   /** What it is called where it waits to be sent. */
-  label?(given: I): string
+  label?(submission: I): string
 }
 export interface CommandKind<S, C, D, M, T extends string, I> {
   readonly kind: 'command'
   readonly type: T
   readonly rules: CommandRules<S, C, D, I> & M
   /** What is said with it: for types only. */
-  readonly given?: I
+  readonly submission?: I
 }
 export interface AnyCommand<S, C, D, M> {
   readonly kind: 'command'
@@ -66,7 +66,7 @@ export type EventsIn<R> = In<R> extends infer K ? (K extends { readonly kind: 'e
 /** The commands in these rooms, as they are sent. */
 export type CommandsIn<R> =
   In<R> extends infer K
-    ? K extends { readonly kind: 'command'; readonly type: infer T extends string; readonly given?: infer I }
+    ? K extends { readonly kind: 'command'; readonly type: infer T extends string; readonly submission?: infer I }
       ? string extends keyof NonNullable<I>
         ? { type: T }
         : { type: T } & NonNullable<I>

@@ -1,12 +1,12 @@
 import { crew, Scenario } from './scenario'
 
-/** What neither the simulated crew nor the demo does: the hunt, the desk, working alone, what is taken back. */
+/** What neither the simulated crew nor the demo does: circuit tracing, the desk, working alone, what is taken back. */
 export function rareDay(): Scenario {
   const scenario = new Scenario()
-  const give = (...given: Parameters<Scenario['giveSite']>) => scenario.must(scenario.giveSite(...given))
+  const give = (...given: Parameters<Scenario['submitSite']>) => scenario.must(scenario.submitSite(...given))
   const { id: breakerId } = scenario.breaker('2')
   const { id: boxId } = scenario.box('door')
-  const work = (...given: Parameters<Scenario['giveJob']>) => scenario.must(scenario.giveJob(...given))
+  const work = (...given: Parameters<Scenario['submitJob']>) => scenario.must(scenario.submitJob(...given))
   const visitId = scenario.newId()
   const hour = (hours: number) => new Date(scenario.now + hours * 3_600_000).toISOString()
   const times = (from: number) => ({ startsAt: hour(from), endsAt: hour(from + 2), windowFrom: hour(from), windowTo: hour(from + 2) })
@@ -16,7 +16,7 @@ export function rareDay(): Scenario {
   work({ type: 'cancelVisit', visitId, reason: 'the customer is away' }, crew.office)
   give({ type: 'markOffLimits', breakerId, reason: 'pump of the neighbour' }, crew.lead)
   give({ type: 'markOffLimits', breakerId, reason: null }, crew.lead)
-  give({ type: 'scopeHunt', boxIds: [boxId] })
+  give({ type: 'scopeTracing', boxIds: [boxId] })
   give({ type: 'observeBreaker', breakerId, state: 'open' })
   give({ type: 'observeRound', seen: { [boxId]: 'on' } })
   give({ type: 'takeBackRound', round: 1 })
@@ -29,9 +29,9 @@ export function rareDay(): Scenario {
   give({ type: 'withdrawAsk', askId })
   give({ type: 'askOpen', askId: scenario.newId(), breakerId: scenario.breaker('3').id, boxId, note: 'for the light' })
   give({ type: 'lookIn', boxId, warnedIds: [crew.ben.personId] })
-  give({ type: 'startSolo', contact: 'Lena Moss, 555 0101', everyMinutes: 30 })
+  give({ type: 'startLoneWork', contact: 'Lena Moss, 555 0101', everyMinutes: 30 })
   give({ type: 'checkIn' })
-  give({ type: 'endSolo' })
+  give({ type: 'endLoneWork' })
   const sourceId = scenario.newId()
   give({ type: 'recordSource', sourceId, kind: 'solar', name: 'roof' })
   give({ type: 'ruleOutSource', sourceId, reason: 'its inverter stands off, locked' })

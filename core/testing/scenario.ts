@@ -3,6 +3,7 @@ import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
 import { decideJob, emptyJob, findingsOf, judgePlan, jobStream, type JobCommand, type JobContext, type JobState } from '../job'
 import {
+  atServer,
   decideSite,
   emptySite,
   isSettled,
@@ -211,8 +212,8 @@ export class Scenario {
     this.site = emptySite(this.newId())
     this.job = emptyJob(this.newId())
     const commands = intakeCommands(file, this.site.siteId, this.newId)
-    this.must(this.giveSite(commands.layOut, crew.office))
-    this.must(this.giveJob(commands.openJob, crew.office))
+    this.must(this.submitSite(commands.layOut, crew.office))
+    this.must(this.submitJob(commands.openJob, crew.office))
   }
 
   private store(kind: StreamKind, drafts: EventDraft[], actor: Actor): StreamEvent[] {
@@ -227,14 +228,14 @@ export class Scenario {
     return events
   }
 
-  private clock() {
-    return { now: new Date(this.now).toISOString(), proofLimitMinutes: 120 }
+  private vantage() {
+    return atServer(new Date(this.now).toISOString(), 120)
   }
 
-  giveSite(command: Loose<SiteCommand>, actor: Actor = crew.ann): Result {
+  submitSite(command: Loose<SiteCommand>, actor: Actor = crew.ann): Result {
     this.now += 1000
     const decision = decideSite(this.site, { ...defaults[command.type], ...command } as SiteCommand, {
-      ...this.clock(),
+      ...this.vantage(),
       today: this.today ?? new Date(this.now).toISOString().slice(0, 10),
       actor,
       onVisit: !this.offVisit.has(actor.personId),
@@ -247,11 +248,11 @@ export class Scenario {
     return decision.ok ? { ok: true, events: this.store('site', decision.events, actor) } : decision
   }
 
-  giveJob(command: Loose<JobCommand>, actor: Actor = crew.ann, over: Partial<JobContext> = {}): Result {
+  submitJob(command: Loose<JobCommand>, actor: Actor = crew.ann, over: Partial<JobContext> = {}): Result {
     this.now += 1000
     const given = command.type === 'establishRole' ? { volts: [], ohms: null, ...command } : command
     const decision = decideJob(this.job, given as JobCommand, {
-      ...this.clock(),
+      ...this.vantage(),
       actor,
       onCrew: !this.offCrew.has(actor.personId) && actor.role !== 'dispatcher',
       jobSeq: this.job.seq,
@@ -294,9 +295,9 @@ export class Scenario {
     for (const number of numbers) {
       const breakerId = this.breaker(number).id
       if (this.breaker(number).state !== 'open')
-        this.must(this.giveSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }, actor))
+        this.must(this.submitSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }, actor))
       this.must(
-        this.giveSite({ type: 'hangTag', tagId: this.newId(), breakerId, lock: `${actor.initials} red ${number}`, measure: '' }, actor),
+        this.submitSite({ type: 'hangTag', tagId: this.newId(), breakerId, lock: `${actor.initials} red ${number}`, measure: '' }, actor),
       )
     }
   }
@@ -304,7 +305,7 @@ export class Scenario {
   conductors(boxName: string, letters = 'ABC', actor: Actor = crew.ann): void {
     const colours = ['black', 'white', 'bare', 'red'] as const
     this.must(
-      this.giveSite(
+      this.submitSite(
         {
           type: 'recordConductors',
           boxId: this.box(boxName).id,
@@ -324,9 +325,9 @@ export class Scenario {
 
   startProof(boxName: string, actor: Actor = crew.ann, instrumentId = 'good'): string {
     const proofId = this.newId()
-    if (this.box(boxName).closure !== 'opened') this.must(this.giveSite({ type: 'openBox', boxId: this.box(boxName).id }, actor))
+    if (this.box(boxName).closure !== 'opened') this.must(this.submitSite({ type: 'openBox', boxId: this.box(boxName).id }, actor))
     this.must(
-      this.giveSite(
+      this.submitSite(
         {
           type: 'startProof',
           proofId,
@@ -345,7 +346,7 @@ export class Scenario {
   /** A wander lead, seen good by continuity unless something else is said. */
   seeReference(proofId: string, actor: Actor = crew.ann, over: { seen?: ReferenceSeen; again?: boolean; letter?: string } = {}): Result {
     const { letter = null, again = false, seen = { kind: 'continuity', ohms: 0.6, leadOhms: 0.3 } } = over
-    return this.giveSite({ type: 'seeReference', proofId, reference: letter ? 'boxGround' : 'wanderLead', letter, seen, again }, actor)
+    return this.submitSite({ type: 'seeReference', proofId, reference: letter ? 'boxGround' : 'wanderLead', letter, seen, again }, actor)
   }
 
   /** Every reading that is still wanted, at 0.1 V, and the reference once more. */
@@ -353,7 +354,7 @@ export class Scenario {
     const proof = this.site.proofs[proofId]!
     for (const pair of pairStatuses(this.site, this.site.boxes[proof.boxId]!, proof).filter((one) => !isSettled(one)))
       this.must(
-        this.giveSite(
+        this.submitSite(
           {
             type: 'takeReading',
             proofId,
@@ -373,19 +374,19 @@ export class Scenario {
   prove(boxName: string, actor: Actor = crew.ann, instrumentId = 'good'): string {
     const proofId = this.startProof(boxName, actor, instrumentId)
     this.readAll(proofId, actor)
-    this.must(this.giveSite({ type: 'finishProof', proofId, volts: 240 }, actor))
+    this.must(this.submitSite({ type: 'finishProof', proofId, volts: 240 }, actor))
     return proofId
   }
 
   takeTagsOff(actor: Actor = crew.ann): void {
     for (const tag of Object.values(this.site.tags).filter((candidate) => candidate.personId === actor.personId))
-      this.must(this.giveSite({ type: 'removeTag', tagId: tag.id }, actor))
+      this.must(this.submitSite({ type: 'removeTag', tagId: tag.id }, actor))
   }
 
   powerOn(number: string, actor: Actor = crew.ann): void {
     const grantId = this.newId()
-    this.must(this.giveSite({ type: 'requestClose', grantId, breakerId: this.breaker(number).id }, actor))
-    this.must(this.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }, actor))
+    this.must(this.submitSite({ type: 'requestClose', grantId, breakerId: this.breaker(number).id }, actor))
+    this.must(this.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }, actor))
   }
 
   wire(
@@ -398,9 +399,9 @@ export class Scenario {
   ): string {
     const boxId = this.box(boxName).id
     for (const [letter, role] of Object.entries(conductorRoles))
-      this.must(this.giveJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'line') }))
+      this.must(this.submitJob({ type: 'establishRole', boxId, letter, ...byHand(role as 'line') }))
     this.must(
-      this.giveJob({
+      this.submitJob({
         type: 'chooseDevice',
         boxId,
         gang,
@@ -411,7 +412,7 @@ export class Scenario {
       }),
     )
     const unitId = this.newId()
-    this.must(this.giveJob({ type: 'recordUnit', unitId, boxId, gang, serial, setupCode: code, setupCodeAgain: '' }))
+    this.must(this.submitJob({ type: 'recordUnit', unitId, boxId, gang, serial, setupCode: code, setupCodeAgain: '' }))
     return unitId
   }
 }

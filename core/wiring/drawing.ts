@@ -1,7 +1,7 @@
 import { insulation } from '../connect/insulation'
 import { terminalWords } from '../connect/steps'
 import type { ConductorColour } from '../site'
-import type { FoundBox } from './identify/found-box'
+import type { AsFoundBox } from './identify/found-box'
 import type { WiringPlan } from './plan/plan-schema'
 import { endOfJumper, oldTerminalWords } from './plan/connection-list'
 
@@ -12,7 +12,7 @@ export const svgText = (text: string) => text.replace(/[&<>"]/g, (sign) => `&#${
  * A box on paper: its cables, each conductor with its letter and role, and where it goes by the plan. For the handover pack.
  * @returns an SVG document, 520 units wide
  */
-export function boxDrawing(name: string, found: FoundBox, roles: Record<string, string>, plan: WiringPlan | null): string {
+export function boxDrawing(name: string, found: AsFoundBox, roles: Record<string, string>, plan: WiringPlan | null): string {
   const row = 22
   const goesTo = (letter: string): string => {
     const kept = plan?.kept.flatMap((one) =>

@@ -1,6 +1,6 @@
 import { afterTrips, continuityMeter, solveHome } from './home'
 import { magnitude } from './circuit/complex-lu'
-import type { FoundBox } from './identify/found-box'
+import type { AsFoundBox } from './identify/found-box'
 import type { Part, Wiring } from './model'
 import { circuitsOf } from './plan/outside'
 import { terminalModel } from './terminal-model'
@@ -188,7 +188,7 @@ describe('devices and faults', () => {
   })
   test('the circuits of a box as the supply brings them: 240 V between two legs, 400 V between two phases', () => {
     const angles = (nominalVolts: number) =>
-      circuitsOf({ circuits: ['1', '2'], nominalVolts } as FoundBox, []).map(({ degrees }) => degrees)
+      circuitsOf({ circuits: ['1', '2'], nominalVolts } as AsFoundBox, []).map(({ degrees }) => degrees)
     expect(angles(120)).toEqual([0, 180])
     expect(angles(230)).toEqual([0, 120])
   })

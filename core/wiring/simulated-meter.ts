@@ -1,5 +1,5 @@
 import type { Chance } from '../chance'
-import type { FoundBox, WireReading, WireTest } from './identify/found-box'
+import type { AsFoundBox, WireReading, WireTest } from './identify/found-box'
 import { continuityMeter, solveHome, type HomeSolution } from './home'
 import type { Wiring } from './model'
 
@@ -22,7 +22,7 @@ export class SimulatedMeter implements BoxMeter {
     private readonly chance: Chance,
     private readonly wrongShare = 0,
     /** The box as found: needed to read with the old switches attached. */
-    private readonly found: FoundBox | null = null,
+    private readonly found: AsFoundBox | null = null,
   ) {}
   /** The home with the old switches on their conductors. */
   private attached(): Wiring {

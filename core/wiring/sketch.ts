@@ -1,6 +1,6 @@
 import { terminalWords } from '../connect'
 import type { ConductorColour } from '../site'
-import type { FoundBox } from './identify/found-box'
+import type { AsFoundBox } from './identify/found-box'
 import type { Findings } from './identify/identify'
 import { wireRoleShort } from './identify/roles'
 import { switchTerminals } from './model'
@@ -9,7 +9,7 @@ import { deviceId, oldSwitchId, type PlannedDevice, type WiringPlan } from './pl
 import type { Sketch, SketchConductor, SketchDevice } from './sketch-layout'
 
 /** What a conductor is as far as it is settled, with its breaker where the box has several. Nothing while nothing fits. */
-function roleWord({ circuits }: FoundBox, findings: Findings | null, letter: string): string | null {
+function roleWord({ circuits }: AsFoundBox, findings: Findings | null, letter: string): string | null {
   const wire = findings?.wires.find((one) => one.letter === letter)
   const here = wire?.settled ?? wire?.joint
   if (findings?.state === 'stop' || !here) return null
@@ -20,7 +20,7 @@ function roleWord({ circuits }: FoundBox, findings: Findings | null, letter: str
 const shortTerminal = (word: string) => word.replace('return of the switch inputs', 'return').replace('switch input', 'input')
 
 /** A box as it is to be drawn: as it was found, or with the wiring that is planned for it. */
-export function sketchOf(found: FoundBox, findings: Findings | null, devices: PlannedDevice[], plan: WiringPlan | null): Sketch {
+export function sketchOf(found: AsFoundBox, findings: Findings | null, devices: PlannedDevice[], plan: WiringPlan | null): Sketch {
   const conductors: SketchConductor[] = found.cables.flatMap(({ id, cores }) =>
     cores.map(({ letter, colour }) => ({ letter, colour: colour as ConductorColour, cable: id, word: roleWord(found, findings, letter) })),
   )

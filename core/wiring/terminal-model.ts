@@ -24,7 +24,7 @@ export interface TerminalModel {
   /** It sits behind old switches, which stay and become its inputs. */
   behindSwitch: boolean
   /** Switches nothing itself: a companion speaks to its partner over a conductor, a sender to relays at the fixtures by radio. */
-  speaksTo: 'partner' | 'relays' | null
+  signals: 'partner' | 'relays' | null
   metering: boolean
   channelAmps: number | null
 }
@@ -44,7 +44,7 @@ export const fixtureRelay: TerminalModel = {
   channels: 1,
   interchangeable: false,
   behindSwitch: false,
-  speaksTo: null,
+  signals: null,
   metering: false,
   channelAmps: null,
 }
@@ -56,7 +56,7 @@ export const wiredCompanion: TerminalModel = {
   contacts: [],
   inputs: [{ terminal: 'sense', channel: 0, return: null }],
   channels: 0,
-  speaksTo: 'partner',
+  signals: 'partner',
 }
 
 /** The terminal model of a catalogue entry. */
@@ -76,7 +76,7 @@ export function terminalModel(
     channels: 1,
     interchangeable: model.leadsInterchangeable ?? false,
     behindSwitch: model.kind === 'relayModule' || model.kind === 'sender',
-    speaksTo: null,
+    signals: null,
     metering: model.metering ?? false,
     channelAmps: model.channelAmps ?? null,
   }
@@ -86,7 +86,7 @@ export function terminalModel(
       ...base,
       supply: has('line') ? supplyFrom('line') : null,
       channels: 0,
-      speaksTo: model.kind === 'companion' ? 'partner' : 'relays',
+      signals: model.kind === 'companion' ? 'partner' : 'relays',
     }
   if (has('common') && has('traveler1') && has('traveler2'))
     return {

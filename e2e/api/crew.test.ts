@@ -129,7 +129,7 @@ test('a page that is left while it opens leaves nobody behind who seems to be th
 })
 
 test('somebody who works alone is watched by the clock of the server, and by everybody', async () => {
-  const start = { type: 'startSolo', everyMinutes: 20, contact: 'Lena Moss' }
+  const start = { type: 'startLoneWork', everyMinutes: 20, contact: 'Lena Moss' }
   expect((await give(pip, start)).body).toMatchObject({ status: 'refused', refusal: { code: 'licenceNeeded' } })
   expect((await give(odo, start)).body).toMatchObject({ status: 'accepted' })
   const due = async () =>
@@ -140,6 +140,6 @@ test('somebody who works alone is watched by the clock of the server, and by eve
   expect(Date.parse(first.dueAt) - Date.now()).toBeGreaterThan(15 * 60_000)
   expect((await give(odo, { type: 'checkIn' })).body.status).toBe('accepted')
   expect(Date.parse((await due())!.dueAt)).toBeGreaterThanOrEqual(Date.parse(first.dueAt))
-  expect((await give(odo, { type: 'endSolo' })).body.status).toBe('accepted')
+  expect((await give(odo, { type: 'endLoneWork' })).body.status).toBe('accepted')
   expect(await due()).toBeUndefined()
 })

@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import { foundBoxOf, wiringOf, type JobState } from '../../core/job'
+import { asFoundBoxOf, wiringOf, type JobState } from '../../core/job'
 import type { SiteState } from '../../core/site'
 import { nextTest, type WireTest } from '../../core/wiring'
 import type { BoxMeter } from '../../core/wiring/simulated-meter'
@@ -179,7 +179,7 @@ export class Follower extends Hand {
     const { id, world } = this.box()!
     const { jobState, siteState } = await ask<{ jobState: JobState; siteState: SiteState }>(this.page, `/api/jobs/${this.jobId}`)
     const { notes, readings } = wiringOf(jobState, id)
-    const found = foundBoxOf(siteState, siteState.boxes[id]!, notes!)
+    const found = asFoundBoxOf(siteState, siteState.boxes[id]!, notes!)
     if (!found.ok) throw new Error(found.reason)
     const on = siteState.boxes[id]!.breakerIds.some((one) => siteState.breakers[one]!.state === 'closed')
     const advice = nextTest(found.found, readings, on)

@@ -93,7 +93,7 @@ export async function groupRead(office: Page, page: Page): Promise<{ jobId: stri
   await site({ type: 'confirmClear', askId })
   await site({ type: 'startMeasuring', measureId: crypto.randomUUID(), boxId, warnedIds: [mateId] })
   await site({ type: 'requestClose', grantId, breakerId, clearanceId: askId })
-  await site({ type: 'answerGrant', grantId, answer: 'closed' })
+  await site({ type: 'answerPermit', grantId, answer: 'closed' })
   await give('job', { type: 'readWires', boxId, readings: on2.filter(({ closed }) => closed.length) })
   await site({ type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
   const [tag] = Object.values((await record()).siteState.tags)

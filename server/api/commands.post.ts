@@ -2,4 +2,4 @@ import { record } from '../../core/protocol'
 import { defineRoute } from '../http/route'
 import { execute } from '../services/commands'
 
-export default defineRoute(record.giveCommand, ({ viewer, body }) => execute(body, viewer))
+export default defineRoute(record.submitCommand, ({ viewer, body }) => execute(body, viewer))

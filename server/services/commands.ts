@@ -1,4 +1,4 @@
-import { pinTypes, systemTypes } from '../../core/site'
+import { pinTypes, systemTypes, underTodaysName } from '../../core/site'
 import type { CommandEnvelope, Outcome } from '../../core/stream'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'
 import type { Asked } from './asked'
@@ -12,7 +12,7 @@ import { parseCommand } from './write-command'
 /** Whoever gives this command: the sender, or a crew mate on the sender's device with their own PIN. */
 async function actingPerson(envelope: CommandEnvelope, sender: Viewer): Promise<Viewer> {
   if (!envelope.onBehalf) return sender
-  const { type } = envelope.command
+  const { type } = underTodaysName(envelope.command)
   if (envelope.stream !== 'site' || !pinTypes.has(type))
     throw new ApiError(403, 'notByPin', 'This is not done with a PIN on somebody else’s device.')
   const person = await checkPin(sender.companyId, envelope.onBehalf.personId, envelope.onBehalf.pin)

@@ -1,3 +1,4 @@
+import { atServer } from '../../core/site'
 import { DateTime } from 'luxon'
 import { Op, type Transaction } from 'sequelize'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
@@ -90,8 +91,7 @@ export async function siteContext(
     // Nobody has seen what is not there yet.
     basedOnSeq: Math.min(envelope.basedOnSeq, state.seq),
     heldMs: envelope.heldMs,
-    now: now.toISOString(),
-    proofLimitMinutes: settings.proofLimitMinutes,
+    ...atServer(now.toISOString(), settings.proofLimitMinutes),
     instrument: (id) =>
       instrument && instrument.id === id
         ? {
@@ -176,8 +176,7 @@ export async function jobContext(
     heldMs,
     site,
     method: settings,
-    now: now.toISOString(),
-    proofLimitMinutes: settings.proofLimitMinutes,
+    ...atServer(now.toISOString(), settings.proofLimitMinutes),
     model: (id) => (model?.id === id ? model : null),
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),

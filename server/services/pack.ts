@@ -3,7 +3,7 @@ import {
   currentUnits,
   flagWords,
   predictedAndSeen,
-  foundBoxOf,
+  asFoundBoxOf,
   wiringOf,
   openDefects,
   pointsInOrder,
@@ -103,7 +103,7 @@ function wiringPages(job: JobState, site: SiteState): Content[] {
   const pages = job.boxIds.flatMap((id): Content[] => {
     const box = site.boxes[id]
     const { notes, plan } = wiringOf(job, id)
-    const found = box && notes ? foundBoxOf(site, box, notes) : null
+    const found = box && notes ? asFoundBoxOf(site, box, notes) : null
     if (!box || !found?.ok) return []
     const rows = predictedAndSeen(job, site, id)
     return [

@@ -426,7 +426,7 @@ describe('the demo', () => {
   test('projections rebuilt from the streams are identical row by row, and the feed goes on where it was', async () => {
     const lead = await viewer('odo.reed')
     const { siteId } = (await listJobs(lead, {}))[0]!
-    expect(await siteCommand(lead, siteId, { type: 'startSolo', contact: 'the office', everyMinutes: 30 })).toMatchObject({
+    expect(await siteCommand(lead, siteId, { type: 'startLoneWork', contact: 'the office', everyMinutes: 30 })).toMatchObject({
       status: 'accepted',
     })
     expect(await count('solo_watches')).toBeGreaterThan(0)

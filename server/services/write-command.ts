@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
 import { decideJob, type JobCommand } from '../../core/job'
-import { decideSite, type SiteCommand, type SiteState } from '../../core/site'
+import { decideSite, underTodaysName, type SiteCommand, type SiteState } from '../../core/site'
 import {
   entriesOf,
   foldEvents,
@@ -37,7 +37,7 @@ const fingerprintOf = ({ stream, streamId, command }: CommandEnvelope): string =
 
 /** Reads a command by its schema. Throws ApiError 400. */
 export function parseCommand(envelope: CommandEnvelope): SiteCommand | JobCommand {
-  const parsed = streamSchemas[envelope.stream].command.safeParse(envelope.command, { error: plainProblem })
+  const parsed = streamSchemas[envelope.stream].command.safeParse(underTodaysName(envelope.command), { error: plainProblem })
   if (parsed.success) return parsed.data
   throw new ApiError(
     400,

@@ -4,7 +4,7 @@ import { boxName, breakerName, sentence, stepAfterClosing, type BoxState } from 
 
 /** A closed box: the next box on its breaker, else the tag off, power back, its points tested; one thing after the other. */
 const props = defineProps<{ box: BoxState }>()
-const { page, job, site, asker, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const step = computed(() => stepAfterClosing(site.value!, props.box.id, asker.value))
@@ -14,8 +14,8 @@ const powerFirst = ref(false)
 const other = computed(() =>
   !powerFirst.value && ['untag', 'askClose'].includes(step.value.kind) ? nextBoxOf(job.value!, site.value!, props.box.id) : null,
 )
-const untag = () => run(() => giveSite({ type: 'removeTag', tagId: step.value.id! }))
-const ask = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: step.value.breakerId!, clearanceId: null }))
+const untag = () => run(() => submitSite({ type: 'removeTag', tagId: step.value.id! }))
+const ask = () => run(() => submitSite({ type: 'requestClose', grantId: newId(), breakerId: step.value.breakerId!, clearanceId: null }))
 </script>
 
 <template>

@@ -12,7 +12,7 @@ import {
 
 /** There was voltage where none should be: before anything it could concern is proven again, somebody says what it was. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, region, giveSite } = injectJobRecord()
+const { site, asker, region, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -71,7 +71,7 @@ const cause = computed((): SignCause => {
   if (value === 'leverMoved' || value === 'secondFeed') return { kind: value, breakerId: breakerId.value! }
   return value === 'unknown' ? { kind: value } : { kind: value, note: note.value.trim() }
 })
-const store = () => run(() => giveSite({ type: 'recordCause', signSeq: sign.value!.seq, cause: cause.value }))
+const store = () => run(() => submitSite({ type: 'recordCause', signSeq: sign.value!.seq, cause: cause.value }))
 </script>
 
 <template>

@@ -4,7 +4,7 @@ import type { BoxState } from '../../../core/site'
 
 /** The plate goes on: what is missing is said and asked about once; or the box stays open, capped and guarded. */
 const props = defineProps<{ box: BoxState; mayTouch: boolean }>()
-const { job, site, settings, giveSite } = injectJobRecord()
+const { job, site, settings, submitSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const pictured = computed(() => job.value!.photos.some((photo) => photo.boxId === props.box.id && photo.kind === 'beforeClosing'))
 const missing = computed(() => {
@@ -32,12 +32,12 @@ const missing = computed(() => {
 const asking = ref(false)
 async function close() {
   if (missing.value.length && !asking.value) return void (asking.value = true)
-  if (await run(() => giveSite({ type: 'closeBox', boxId: props.box.id }))) asking.value = false
+  if (await run(() => submitSite({ type: 'closeBox', boxId: props.box.id }))) asking.value = false
 }
 const guarding = ref(false)
 const how = ref('')
 async function guard() {
-  if (await run(() => giveSite({ type: 'guardBox', boxId: props.box.id, how: how.value }))) guarding.value = false
+  if (await run(() => submitSite({ type: 'makeSafe', boxId: props.box.id, how: how.value }))) guarding.value = false
 }
 </script>
 

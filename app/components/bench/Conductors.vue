@@ -6,7 +6,7 @@ import { awgSizes, metricSizes } from '../../../core/units'
 /** What is in the box, cable by cable: every conductor gets a letter. Colours are hints and are shown as such. */
 const props = defineProps<{ box: BoxState }>()
 const emit = defineEmits<{ done: [] }>()
-const { scheme, giveSite } = injectJobRecord()
+const { scheme, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const letterAt = (index: number) => (index < 26 ? String.fromCharCode(65 + index) : `A${String.fromCharCode(65 + index - 26)}`)
@@ -60,7 +60,7 @@ const alike = computed(() => {
 })
 const remove = (row: Conductor) => rows.value.splice(rows.value.indexOf(row), 1)
 async function save() {
-  if (await run(() => giveSite({ type: 'recordConductors', boxId: props.box.id, conductors: rows.value }))) emit('done')
+  if (await run(() => submitSite({ type: 'recordConductors', boxId: props.box.id, conductors: rows.value }))) emit('done')
 }
 </script>
 

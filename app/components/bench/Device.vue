@@ -23,7 +23,7 @@ const props = defineProps<{
   /** The next step is at this gang and asks for it: its device, or its serial and code. */
   docked?: boolean
 }>()
-const { job, site, settings, giveJob } = injectJobRecord()
+const { job, site, settings, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 
@@ -44,10 +44,10 @@ const planAt = computed(() => planElsewhereOf(job.value!, props.box.id))
 const nameOf = (boxId: string) => site.value!.boxes[boxId]?.name ?? 'the other box'
 const stays = computed(() => job.value!.boxes[props.box.id]?.oldStays?.includes(props.gang) ?? false)
 const choosing = ref(false)
-const unchoose = () => run(() => giveJob({ type: 'unchooseDevice', boxId: props.box.id, gang: props.gang }))
+const unchoose = () => run(() => submitJob({ type: 'unchooseDevice', boxId: props.box.id, gang: props.gang }))
 // Ticking goes on while the last tick is being stored.
 const mark = (stepId: string, done: boolean) =>
-  inTurn(() => giveJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
+  inTurn(() => submitJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
 
 const correcting = ref(false)
 const shownCode = ref('')
@@ -67,7 +67,7 @@ async function show() {
     </p>
     <p v-if="stays" class="row wrap">
       <span>The old switch stays.</span
-      ><UButton variant="link" :loading="busy" @click="run(() => giveJob({ type: 'keepOldSwitch', boxId: box.id, gang, stays: false }))"
+      ><UButton variant="link" :loading="busy" @click="run(() => submitJob({ type: 'keepOldSwitch', boxId: box.id, gang, stays: false }))"
         >undo</UButton
       >
     </p>

@@ -3,11 +3,11 @@ import { breakerName, holds, inPanelOrder, nextPowerStep, panelNameOf, type BoxS
 
 /** Open what feeds the box, hang the tag: one breaker after the other. */
 const props = defineProps<{ box: BoxState }>()
-const { job, site, asker, clock, offline, giveSite } = injectJobRecord()
+const { job, site, asker, vantage, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
-const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
+const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, vantage.value))
 const breaker = computed(() => (step.value.breakerId ? site.value!.breakers[step.value.breakerId] : null))
 const { lock, hanging } = useOwnLock(
   () => site.value,
@@ -28,7 +28,7 @@ const toggle = (id: string) =>
 async function saveFeeds() {
   if (
     await run(() =>
-      giveSite({ type: 'setFeeds', boxId: props.box.id, breakerIds: picked.value, unknownFeed: unknown.value, basis: basis.value }),
+      submitSite({ type: 'setFeeds', boxId: props.box.id, breakerIds: picked.value, unknownFeed: unknown.value, basis: basis.value }),
     )
   )
     feedsOpen.value = false
@@ -36,15 +36,15 @@ async function saveFeeds() {
 /** Where there is one panel there is one main. */
 const theMain = computed(() => (breaker.value?.role === 'main' && !panelNameOf(site.value!, breaker.value) ? t('the {main}') : null))
 const asked = computed(() => Object.values(site.value!.asks).some((ask) => ask.kind === 'open' && ask.breakerId === breaker.value?.id))
-const askOpen = () => run(() => giveSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
+const askOpen = () => run(() => submitSite({ type: 'askOpen', askId: newId(), breakerId: breaker.value!.id, boxId: props.box.id }))
 const rehang = () =>
   run(() => {
     const tag = Object.values(site.value!.tags).find(
       (one) => one.breakerId === breaker.value!.id && one.personId === session.viewer?.personId && !one.company && !holds(one),
     )
-    return giveSite({ type: 'rehangTag', tagId: tag?.id ?? '', cause: hadHappened.value.trim() })
+    return submitSite({ type: 'rehangTag', tagId: tag?.id ?? '', cause: hadHappened.value.trim() })
   })
-const hang = () => run(() => giveSite(hanging(measure.value)))
+const hang = () => run(() => submitSite(hanging(measure.value)))
 const hadHappened = ref('')
 const defeated = computed(() =>
   Object.values(site.value!.tags).some(
@@ -53,7 +53,7 @@ const defeated = computed(() =>
 )
 // A look with the power on: qualified, a mate or a contact told.
 const looking = ref(false)
-const lookIn = (warnedIds: string[]) => run(() => giveSite({ type: 'lookIn', boxId: props.box.id, warnedIds }))
+const lookIn = (warnedIds: string[]) => run(() => submitSite({ type: 'lookIn', boxId: props.box.id, warnedIds }))
 const warning = computed(() => breaker.value?.offLimits ?? null)
 </script>
 
@@ -64,7 +64,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     <p v-if="warning" class="note red"><b>Do not open:</b> {{ warning }}</p>
     <template v-if="step.kind === 'open' && breaker">
       <p class="soft small">Switch the light on first. If it goes off, that is evidence, not proof.</p>
-      <JobAct :loading="busy" @click="run(() => giveSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
+      <JobAct :loading="busy" @click="run(() => submitSite({ type: 'observeBreaker', breakerId: breaker!.id, state: 'open', how: 'did' }))"
         >I opened {{ theMain ?? breakerName(site!, breaker) }}</JobAct
       >
     </template>
@@ -86,7 +86,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
       >
     </template>
     <template v-else-if="step.kind === 'plate'">
-      <JobAct :loading="busy" @click="run(() => giveSite({ type: 'openBox', boxId: box.id }))">The plate is off</JobAct>
+      <JobAct :loading="busy" @click="run(() => submitSite({ type: 'openBox', boxId: box.id }))">The plate is off</JobAct>
     </template>
     <UButton v-if="step.kind === 'open' && breaker && !asked" variant="link" class="self-start" :disabled="offline" @click="askOpen"
       >{{ t('Ask whoever is at the {panel} to open') }} {{ theMain ?? markOf(site!, breaker.id) }}</UButton
@@ -96,7 +96,7 @@ const warning = computed(() => breaker.value?.offLimits ?? null)
     <template v-if="box.closure === 'looking'">
       <p class="note hot"><b>The plate is off with the power on.</b> Look. Touch nothing.</p>
       <UButton :to="`/jobs/${job?.jobId}/wiring/${box.id}`" block>Read it live at the wiring bench</UButton>
-      <UButton variant="outline" block :loading="busy" @click="run(() => giveSite({ type: 'closeBox', boxId: box.id }))"
+      <UButton variant="outline" block :loading="busy" @click="run(() => submitSite({ type: 'closeBox', boxId: box.id }))"
         >The plate is on again</UButton
       >
     </template>

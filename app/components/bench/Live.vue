@@ -4,16 +4,16 @@ import { energiseWords } from '../../../core/site'
 
 /** What needs power or care beyond touching: measuring live, power for a moment, parting a neutral. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { site, asker, vantage, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const open = ref<'measure' | 'moment' | 'neutral' | null>(null)
 const toggle = (what: typeof open.value) => (open.value = open.value === what ? null : what)
 
 const measuring = computed(() => Object.values(site.value!.measuring).find((one) => one.boxId === props.box.id))
-const mayMeasure = computed(() => canMeasure(site.value!, props.box.id, asker.value, clock.value))
+const mayMeasure = computed(() => canMeasure(site.value!, props.box.id, asker.value, vantage.value))
 async function startMeasuring(warnedIds: string[]) {
-  if (await run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))) open.value = null
+  if (await run(() => submitSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))) open.value = null
 }
 
 const feeds = computed(() =>
@@ -27,7 +27,7 @@ watchEffect(() => {
 })
 async function ask() {
   const command = { type: 'askEnergise' as const, askId: newId(), breakerId: feedId.value, boxId: props.box.id, purpose: purpose.value }
-  if (await run(() => giveSite(command))) open.value = null
+  if (await run(() => submitSite(command))) open.value = null
 }
 
 const untested = computed(() => props.box.parted.find((part) => !part.tested) ?? null)
@@ -38,7 +38,7 @@ const here = ref('')
 const away = ref('')
 async function part() {
   const basis = { kind: 'clamp' as const, amps: typedNumber(amps.value), loadsOn: loadsOn.value }
-  if (await run(() => giveSite({ type: 'partNeutral', partId: newId(), boxId: props.box.id, what: what.value, basis }))) {
+  if (await run(() => submitSite({ type: 'openNeutral', partId: newId(), boxId: props.box.id, what: what.value, basis }))) {
     what.value = ''
     amps.value = ''
     open.value = null
@@ -48,7 +48,7 @@ const testerShows = ref('')
 const proof = computed(() => (props.box.proofId ? (site.value!.proofs[props.box.proofId] ?? null) : null))
 const testEnds = () =>
   run(() =>
-    giveSite({
+    submitSite({
       type: 'testParted',
       partId: untested.value!.id,
       instrumentId: proof.value?.instrumentId ?? '',
@@ -65,7 +65,7 @@ const testEnds = () =>
       <b>{{ measuring.personId === asker.personId ? 'You measure' : `${measuring.name} measures` }} live here.</b>
       <template v-if="measuring.personId === asker.personId">
         {{ mayMeasure.yes ? 'Probes only, no fingers.' : t((mayMeasure as { reasons: string[] }).reasons.join(' ')) }}
-        <UButton :loading="busy" @click="run(() => giveSite({ type: 'endMeasuring', measureId: measuring!.id }))"
+        <UButton :loading="busy" @click="run(() => submitSite({ type: 'endMeasuring', measureId: measuring!.id }))"
           >Finished measuring</UButton
         ></template
       >

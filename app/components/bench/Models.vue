@@ -6,7 +6,7 @@ import type { BoxState } from '../../../core/site'
 /** The devices of the catalogue for one gang: those that fit first, each other one with what stands against it. */
 const props = defineProps<{ box: BoxState; gang: number }>()
 const emit = defineEmits<{ done: [] }>()
-const { job, scheme, giveJob } = injectJobRecord()
+const { job, scheme, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -37,10 +37,10 @@ const candidates = computed(() =>
 )
 async function choose(modelId: string, companion: boolean) {
   const pointIds = companion ? [] : points.value.map((point) => point.id)
-  if (await run(() => giveJob({ type: 'chooseDevice', boxId: props.box.id, gang: props.gang, modelId, pointIds }))) emit('done')
+  if (await run(() => submitJob({ type: 'chooseDevice', boxId: props.box.id, gang: props.gang, modelId, pointIds }))) emit('done')
 }
 async function keep() {
-  if (await run(() => giveJob({ type: 'keepOldSwitch', boxId: props.box.id, gang: props.gang, stays: true }))) emit('done')
+  if (await run(() => submitJob({ type: 'keepOldSwitch', boxId: props.box.id, gang: props.gang, stays: true }))) emit('done')
 }
 </script>
 

@@ -7,7 +7,7 @@ const props = defineProps<{
   /** Numbers of the breakers that have to be closed; the box's others open. */
   closed: string[]
 }>()
-const { site, asker, clock, offline, giveSite } = injectJobRecord()
+const { site, asker, vantage, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const feeds = computed(() => props.box.breakerIds.flatMap((id) => site.value!.breakers[id] ?? []))
@@ -16,12 +16,12 @@ const tooMany = computed(() => feeds.value.find((breaker) => isOn(breaker) && !p
 const wanted = computed(() => feeds.value.find((breaker) => !isOn(breaker) && props.closed.includes(breaker.number)))
 const ask = computed(() => Object.values(site.value!.asks).find((one) => one.kind === 'energise' && one.breakerId === wanted.value?.id))
 /** One’s own leave that is out: it counts as live, and nobody knows yet how the breaker is. */
-const grant = computed(() =>
+const permit = computed(() =>
   Object.values(site.value!.grants).find(
     (one) => one.personId === asker.value.personId && feeds.value.some(({ id }) => id === one.breakerId),
   ),
 )
-const measure = computed(() => canMeasure(site.value!, props.box.id, asker.value, clock.value))
+const measure = computed(() => canMeasure(site.value!, props.box.id, asker.value, vantage.value))
 const mayClose = computed(() => (wanted.value ? canClose(site.value!, wanted.value.id, asker.value).yes : false))
 const name = computed(() => (wanted.value ? breakerName(site.value!, wanted.value) : ''))
 
@@ -29,18 +29,18 @@ const name = computed(() => (wanted.value ? breakerName(site.value!, wanted.valu
 const askMates = () =>
   run(async () => {
     const askId = newId()
-    const asked = await giveSite({ type: 'askEnergise', askId, breakerId: wanted.value!.id, boxId: props.box.id, purpose: 'identify' })
-    return asked.ok ? giveSite({ type: 'confirmClear', askId }) : asked
+    const asked = await submitSite({ type: 'askEnergise', askId, breakerId: wanted.value!.id, boxId: props.box.id, purpose: 'identify' })
+    return asked.ok ? submitSite({ type: 'confirmClear', askId }) : asked
   })
-const leave = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: wanted.value!.id, clearanceId: null }))
-const open = () => run(() => giveSite({ type: 'observeBreaker', breakerId: tooMany.value!.id, state: 'open', how: 'did' }))
+const leave = () => run(() => submitSite({ type: 'requestClose', grantId: newId(), breakerId: wanted.value!.id, clearanceId: null }))
+const open = () => run(() => submitSite({ type: 'observeBreaker', breakerId: tooMany.value!.id, state: 'open', how: 'did' }))
 const announce = (warnedIds: string[]) =>
-  run(() => giveSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))
+  run(() => submitSite({ type: 'startMeasuring', measureId: newId(), boxId: props.box.id, warnedIds }))
 </script>
 
 <template>
   <div class="stack" data-testid="moment">
-    <p v-if="grant" class="soft">Record the position of {{ breakerName(site!, site!.breakers[grant.breakerId]!) }}.</p>
+    <p v-if="permit" class="soft">Record the position of {{ breakerName(site!, site!.breakers[permit.breakerId]!) }}.</p>
     <template v-else-if="tooMany">
       <p class="next-title">Open {{ breakerName(site!, tooMany) }}</p>
       <p>These readings need {{ closed.length ? `only ${closed.join(' and ')} on` : t('every {breaker} off') }}.</p>

@@ -9,7 +9,7 @@ const props = defineProps<{
   only?: Kind
 }>()
 const kinds = computed((): Kind[] => (props.only ? [props.only] : ['asFound', 'beforeClosing']))
-const { jobId, page, job, giveJob } = injectJobRecord()
+const { jobId, page, job, submitJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
 const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
 
@@ -26,11 +26,11 @@ function add(event: Event, kind: Kind) {
     const photoId = newId()
     if (feed.status === 'lost' || outbox.pending.length > 0) {
       const refusal = await outbox.keepPhoto(jobId, photoId, file, page.value?.site.name ?? '')
-      return refusal ? { ok: false, refusal } : giveJob({ type: 'addPhoto', photoId, boxId: props.boxId, kind })
+      return refusal ? { ok: false, refusal } : submitJob({ type: 'addPhoto', photoId, boxId: props.boxId, kind })
     }
     const sent = await api('POST /api/jobs/:id/photos', { params: { id: jobId }, query: { id: photoId }, raw: file })
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
-    return giveJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
+    return submitJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })
 }
 </script>

@@ -3,9 +3,9 @@ import { nextPowerStep, type BoxState } from '../../../core/site'
 
 /** From closed and live to proven dead: one thing after the other. */
 const props = defineProps<{ box: BoxState }>()
-const { site, asker, clock } = injectJobRecord()
+const { site, asker, vantage } = injectJobRecord()
 const { t } = useTrade()
-const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, clock.value))
+const step = computed(() => nextPowerStep(site.value!, props.box.id, asker.value, vantage.value))
 const proving = computed(() => props.box.proofId !== null && site.value!.proofs[props.box.proofId]?.status === 'open')
 const isolating = computed(() => ['open', 'tag', 'rehang', 'plate'].includes(step.value.kind))
 // What is in the box is written down while somebody only looks, too.

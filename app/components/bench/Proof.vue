@@ -17,7 +17,7 @@ import {
 
 /** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
 const props = defineProps<{ box: BoxState }>()
-const { site, giveSite } = injectJobRecord()
+const { site, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -94,7 +94,7 @@ const last = computed(() => proof.value?.readings.at(-1) ?? null)
 const lastJudged = computed(() => (last.value ? judgeReading(last.value.volts, last.value.impedance) : null))
 
 /** The keys are free for the next reading at once: digits pressed while this one is on its way are not lost. */
-async function send(work: () => ReturnType<typeof giveSite>) {
+async function send(work: () => ReturnType<typeof submitSite>) {
   if (Number.isNaN(number.value) || busy.value) return
   const typed = volts.value
   const done = run(work)
@@ -103,7 +103,7 @@ async function send(work: () => ReturnType<typeof giveSite>) {
 }
 const start = () =>
   send(() =>
-    giveSite({
+    submitSite({
       type: 'startProof',
       proofId: newId(),
       boxId: props.box.id,
@@ -139,7 +139,7 @@ const read = () =>
       neutral: neutral.value,
     }
     Object.assign(neutralRead, { toReference: '', toConductor: '' })
-    return giveSite(command)
+    return submitSite(command)
   })
 /** One that comes while nothing is on its way stands in the field and is stored like one from the keys. */
 async function typed(text: string, store: () => Promise<unknown>) {
@@ -170,7 +170,7 @@ const sweeping = computed(
 )
 const sweepDead = computed(() => judgeReading(number.value, 'low').verdict === 'dead')
 const storeSweep = (highestVolts: number) =>
-  giveSite({
+  submitSite({
     type: 'sweepReadings',
     proofId: proof.value!.id,
     pairs: sweepPairs.value.map(({ a, b }) => ({ a, b })),
@@ -188,7 +188,7 @@ async function sweep() {
   }
   await send(() => storeSweep(number.value))
 }
-const finish = () => send(() => giveSite({ type: 'finishProof', proofId: proof.value!.id, volts: number.value }))
+const finish = () => send(() => submitSite({ type: 'finishProof', proofId: proof.value!.id, volts: number.value }))
 /** The tester was off: another source tells whether it was the tester or the source. */
 const otherSources = computed(() => [
   { label: 'another proving unit', value: unit },
@@ -196,7 +196,7 @@ const otherSources = computed(() => [
 ])
 const recheck = () =>
   send(() =>
-    giveSite({
+    submitSite({
       type: 'recheckTester',
       proofId: proof.value!.id,
       volts: number.value,
@@ -206,7 +206,7 @@ const recheck = () =>
           : { kind: 'breaker', breakerId: sourceId.value, name: otherSources.value.find((item) => item.value === sourceId.value)!.label },
     }),
   )
-const giveUp = () => run(() => giveSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'abandoned at the box' }))
+const giveUp = () => run(() => submitSite({ type: 'abandonProof', proofId: proof.value!.id, reason: 'abandoned at the box' }))
 </script>
 
 <template>

@@ -15,7 +15,7 @@ import {
 const props = defineProps<{ box: BoxState; proof: Proof; again: boolean }>()
 /** What is typed and not stored yet; it outlives this stage of the proof. */
 const typed = defineModel<string>({ required: true })
-const { site, scheme, giveSite } = injectJobRecord()
+const { site, scheme, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 
@@ -87,7 +87,7 @@ const see = (values: number[]) => {
     ? { reference: 'boxGround' as const, letter: pick.value.slice(7) }
     : { reference: 'wanderLead' as const, letter: null }
   const which = props.again && reference ? { reference: reference.kind, letter: reference.letter } : chosen
-  return run(() => giveSite({ type: 'seeReference', proofId: props.proof.id, ...which, seen: seenWith(values), again: props.again }))
+  return run(() => submitSite({ type: 'seeReference', proofId: props.proof.id, ...which, seen: seenWith(values), again: props.again }))
 }
 const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.proof.reference.letter}` : 'the wander lead'))
 </script>

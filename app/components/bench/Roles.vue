@@ -13,7 +13,7 @@ import type { BoxState } from '../../../core/site'
 /** Which conductor is what, and the readings that say so. A line and a neutral are told by live readings only. */
 const props = defineProps<{ box: BoxState }>()
 const selected = defineModel<string | null>({ required: true })
-const { job, scheme, asker, giveJob } = injectJobRecord()
+const { job, scheme, asker, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const known = computed(() => job.value?.boxes[props.box.id]?.roles ?? {})
@@ -55,7 +55,7 @@ async function establish() {
     volts: vital.value ? values : [],
     ohms: !vital.value && method.value === 'continuity' ? values[0]! : null,
   }
-  if (!(await run(() => giveJob(command)))) return
+  if (!(await run(() => submitJob(command)))) return
   // Whoever has gone on to another conductor stays there.
   if (selected.value === letter) selected.value = props.box.conductors.find((candidate) => !known.value[candidate.letter])?.letter ?? null
 }

@@ -6,7 +6,7 @@ import type { BoxState } from '../../../core/site'
 /** Serial and setup code of one gang's device, as its label says. A scanner that types works in both fields. */
 const props = defineProps<{ box: BoxState; gang: number }>()
 const emit = defineEmits<{ done: [] }>()
-const { job, giveJob } = injectJobRecord()
+const { job, submitJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const unit = computed(() => unitAt(job.value!, props.box.id, props.gang))
 const kind = computed(() => job.value!.boxes[props.box.id]?.devices[props.gang]?.model.setupCode ?? 'none')
@@ -26,7 +26,7 @@ async function record() {
     setupCode: code.value,
     setupCodeAgain: again.value,
   }
-  if (!(await run(() => giveJob(command)))) return
+  if (!(await run(() => submitJob(command)))) return
   serial.value = code.value = again.value = ''
   emit('done')
 }

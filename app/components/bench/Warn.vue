@@ -4,9 +4,9 @@ import { sentence, soloOf } from '../../../core/site'
 /** A mate is told before somebody works on live parts, or the contact of whoever works alone. With one mate it is one tap. */
 const props = defineProps<{ act: string; busy: boolean }>()
 const emit = defineEmits<{ go: [warnedIds: string[]] }>()
-const { job, site, asker, clock } = injectJobRecord()
+const { job, site, asker, vantage } = injectJobRecord()
 const session = useSession()
-const alone = computed(() => soloOf(site.value!, asker.value.personId, clock.value))
+const alone = computed(() => soloOf(site.value!, asker.value.personId, vantage.value))
 const mates = computed(() => {
   const onVisit = Object.values(job.value?.visits ?? {})
     .filter((visit) => visit.status === 'planned' || visit.status === 'onSite')

@@ -5,20 +5,20 @@ import type { BoxState } from '../../../core/site'
 /** In a box that may be touched: the next piece of work, and the button that says it is done. */
 const props = defineProps<{ box: BoxState; step: WorkStep }>()
 defineEmits<{ later: [gang: number] }>()
-const { job, giveJob } = injectJobRecord()
+const { job, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const ofGang = (gang: number) => (props.box.gangs > 1 ? `Gang ${gang}: ` : '')
 // The next one is shown once this one is stored: a second tap never counts for a step nobody has read.
 const mark = (gang: number, stepId: string, done: boolean) =>
-  run(() => giveJob({ type: 'markStep', boxId: props.box.id, gang, stepId, done }))
+  run(() => submitJob({ type: 'markStep', boxId: props.box.id, gang, stepId, done }))
 </script>
 
 <template>
   <template v-if="step.kind === 'doubt'">
     <p class="next-title">Check what is in doubt</p>
     <p>It was done under a proof that had already ended. Check each item and correct what is wrong.</p>
-    <JobAct :loading="busy" @click="run(() => giveJob({ type: 'clearDoubt', boxId: box.id }))">Checked: it is right</JobAct>
+    <JobAct :loading="busy" @click="run(() => submitJob({ type: 'clearDoubt', boxId: box.id }))">Checked: it is right</JobAct>
   </template>
   <template v-else-if="step.kind === 'undo'">
     <p class="next-title">Undo: {{ t(step.step.text) }}</p>

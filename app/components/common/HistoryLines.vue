@@ -25,8 +25,8 @@ const timeOf = (line: HistoryLine) => (props.dates ? dayAndTime(line.at, props.r
     <li v-for="part in parts" :key="part[0]!.id" :class="part.length === 1 ? part[0]!.tone : ''">
       <details v-if="part.length > 1">
         <summary>
-          <b class="mono">{{ timeOf(part.at(-1)!) }}</b> <b>{{ part[0]!.initials }}</b>
-          {{ counted(part.length, 'reading') }} of one proof, until {{ clockTime(part[0]!.at, region) }}
+          <b class="mono">{{ timeOf(part.at(-1)!) }}</b> <b>{{ part[0]!.initials }}</b> {{ counted(part.length, 'reading') }} of one proof,
+          until {{ clockTime(part[0]!.at, region) }}
         </summary>
         <CommonHistoryLines :lines="part" :region="region" class="inner" />
       </details>

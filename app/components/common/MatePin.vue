@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { pinShape } from '../../../core/stream/pin'
-import type { Given } from '~/composables/useJobRecord'
+import type { Submission } from '~/composables/useJobRecord'
 
 /** A crew mate does one thing on this device, with their own PIN. */
 const props = defineProps<{
   personId: string
   name: string
   what: string
-  act: (onBehalf: { personId: string; pin: string }) => Promise<Given>
+  act: (onBehalf: { personId: string; pin: string }) => Promise<Submission>
 }>()
 const emit = defineEmits<{ done: [] }>()
 const { busy, refusal, run } = useAction()

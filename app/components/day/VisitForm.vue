@@ -76,7 +76,7 @@ async function save(alsoBooked = false) {
     ? { type: 'moveVisit', visitId: props.visit.id, ...times }
     : { type: 'scheduleVisit', visitId: newId(), kind: form.kind, callbackId: props.callbackId ?? null, ...times }
   busy.value = true
-  const given = await giveJobCommand(props.jobId, command)
+  const given = await submitJobCommand(props.jobId, command)
   busy.value = false
   refusal.value = given.refusal
   if (given.ok) emit('done')

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 /** Ends a visit, asked once: the proofs of its crew end with it. */
 const props = defineProps<{ visitId: string }>()
-const { giveJob } = injectJobRecord()
+const { submitJob } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const asking = ref(false)
 async function end() {
-  if (await run(() => giveJob({ type: 'finishVisit', visitId: props.visitId }))) asking.value = false
+  if (await run(() => submitJob({ type: 'finishVisit', visitId: props.visitId }))) asking.value = false
 }
 </script>
 

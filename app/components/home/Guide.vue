@@ -2,11 +2,11 @@
 import { guideJob } from '../../../core/job'
 
 /** What is next on this job for whoever looks, on the pages that are no box: it is done here, or is one tap away. */
-const { page, job, site, asker, clock, giveJob } = injectJobRecord()
+const { page, job, site, asker, vantage, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const route = useRoute()
 const { busy, refusal, run } = useAction()
-const guide = computed(() => (job.value && site.value ? guideJob(job.value, site.value, asker.value, clock.value) : null))
+const guide = computed(() => (job.value && site.value ? guideJob(job.value, site.value, asker.value, vantage.value) : null))
 /** Where it is done, and what the way there is called; null: it is done here. */
 const way = computed(() => {
   const base = `/jobs/${page.value?.job.id}`
@@ -27,7 +27,7 @@ const way = computed(() => {
       return null
   }
 })
-const arrive = (visitId: string) => run(() => giveJob({ type: 'arrive', visitId }))
+const arrive = (visitId: string) => run(() => submitJob({ type: 'arrive', visitId }))
 const after = computed(() => (guide.value?.kind === 'after' ? (site.value!.boxes[guide.value.boxId] ?? null) : null))
 </script>
 

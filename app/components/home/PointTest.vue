@@ -3,7 +3,7 @@ import { checksFor, pointStatus, testResults, type LightPoint } from '../../../c
 
 /** The functional test of one point: pass or fail per check, a note where it fails. */
 const props = defineProps<{ point: LightPoint }>()
-const { job, site, onCrew, giveJob } = injectJobRecord()
+const { job, site, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const checks = computed(() => checksFor(job.value!, site.value!, props.point))
@@ -30,16 +30,16 @@ const benches = computed(() =>
   ),
 )
 
-const pass = (checkId: string) => run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
+const pass = (checkId: string) => run(() => submitJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
 async function fail(checkId: string) {
   const said = note.value
-  if (!(await run(() => giveJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: said })))) return
+  if (!(await run(() => submitJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: said })))) return
   // While it was on its way another check may have been opened: what is written there stays.
   if (failing.value === checkId) failing.value = null
   if (note.value === said) note.value = ''
 }
 async function listDefect() {
-  if (await run(() => giveJob({ type: 'listDefect', defectId: newId(), pointId: props.point.id, text: defect.value }))) defect.value = ''
+  if (await run(() => submitJob({ type: 'listDefect', defectId: newId(), pointId: props.point.id, text: defect.value }))) defect.value = ''
 }
 </script>
 
@@ -122,7 +122,7 @@ async function listDefect() {
         <UInput v-model="settleHow" placeholder="how it was settled" :aria-label="`How ${entry.text} was settled`" class="grow" /><UButton
           :loading="busy"
           :disabled="settleHow.trim().length < 3"
-          @click="run(() => giveJob({ type: 'settleDefect', defectId: entry.id, how: settleHow }))"
+          @click="run(() => submitJob({ type: 'settleDefect', defectId: entry.id, how: settleHow }))"
           >Settled</UButton
         >
       </div>

@@ -3,7 +3,7 @@ import { handoverChecklist, nextCheck } from '../../../core/job'
 import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
 
 /** The next check of the functional tests, with its two answers. */
-const { job, site, onCrew, giveJob } = injectJobRecord()
+const { job, site, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const next = computed(() => nextCheck(job.value!, site.value!))
@@ -16,7 +16,7 @@ watch(next, () => {
   note.value = ''
 })
 const answer = (result: 'pass' | 'fail') =>
-  run(() => giveJob({ type: 'testPoint', pointId: next.value!.point.id, checkId: next.value!.check.id, result, note: note.value }))
+  run(() => submitJob({ type: 'testPoint', pointId: next.value!.point.id, checkId: next.value!.check.id, result, note: note.value }))
 </script>
 
 <template>

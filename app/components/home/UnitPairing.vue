@@ -4,7 +4,7 @@ import { currentUnits, type Unit } from '../../../core/job'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()
-const { job, site, settings, onCrew, giveJob } = injectJobRecord()
+const { job, site, settings, onCrew, submitJob } = injectJobRecord()
 /** The branch's school of pairing: what is opened first. */
 const schools = {
   makerFirst: 'The maker’s app first, then the home platform.',
@@ -43,13 +43,13 @@ const verdict = computed(() =>
 const needsPairing = computed(() => props.unit.model.setupCode !== 'none')
 const joined = () =>
   run(() =>
-    giveJob({ type: 'recordPairing', unitId: props.unit.id, result: 'joined', network: network.value, signal: signal.value, note: '' }),
+    submitJob({ type: 'recordPairing', unitId: props.unit.id, result: 'joined', network: network.value, signal: signal.value, note: '' }),
   ).then((ok) => {
     if (ok) redo.value = false
   })
 const failed = () =>
   run(() =>
-    giveJob({
+    submitJob({
       type: 'recordPairing',
       unitId: props.unit.id,
       result: 'failed',
@@ -60,9 +60,9 @@ const failed = () =>
   )
 const pick = (chosen: string) => {
   name.value = chosen
-  return run(() => giveJob({ type: 'nameUnit', unitId: props.unit.id, name: chosen, despiteClash: true }))
+  return run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, name: chosen, despiteClash: true }))
 }
-const keep = (despiteClash: boolean) => run(() => giveJob({ type: 'nameUnit', unitId: props.unit.id, name: name.value, despiteClash }))
+const keep = (despiteClash: boolean) => run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, name: name.value, despiteClash }))
 </script>
 
 <template>

@@ -3,13 +3,13 @@ import { minutesBetween } from '../../../core/site'
 
 /** Somebody has gone and left a tag, a permission or an alarm: a lead says so, a second person confirms, and it ends. */
 const props = defineProps<{ personId: string; name: string }>()
-const { site, clock, offline, giveSite } = injectJobRecord()
+const { site, vantage, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const absence = computed(() => site.value!.absences[props.personId] ?? null)
 const last = computed(() => site.value!.people[props.personId]?.lastAt ?? null)
-const minutes = computed(() => (last.value ? Math.max(0, Math.round(minutesBetween(last.value, clock.value.now))) : null))
+const minutes = computed(() => (last.value ? Math.max(0, Math.round(minutesBetween(last.value, vantage.value.now))) : null))
 const me = computed(() => session.viewer?.personId ?? '')
 const reason = ref('')
 const explained = ref('')
@@ -19,7 +19,7 @@ const signer = ref('')
 const strokes = ref<[number, number][][]>([])
 const declare = () =>
   run(() =>
-    giveSite({
+    submitSite({
       type: 'declareAbsent',
       personId: props.personId,
       reason: reason.value,
@@ -27,9 +27,11 @@ const declare = () =>
       leftBuildingVerified: true,
     }),
   )
-const confirm = () => run(() => giveSite({ type: 'confirmAbsent', personId: props.personId, household: null }))
+const confirm = () => run(() => submitSite({ type: 'confirmAbsent', personId: props.personId, household: null }))
 const sign = () =>
-  run(() => giveSite({ type: 'confirmAbsent', personId: props.personId, household: { name: signer.value.trim(), strokes: strokes.value } }))
+  run(() =>
+    submitSite({ type: 'confirmAbsent', personId: props.personId, household: { name: signer.value.trim(), strokes: strokes.value } }),
+  )
 </script>
 
 <template>
@@ -70,7 +72,7 @@ const sign = () =>
           <UButton type="submit" color="error" :loading="busy" :disabled="!signer.trim() || !strokes.length">Signed</UButton>
         </form>
       </template>
-      <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAbsent', personId }))">withdraw</UButton>
+      <UButton variant="link" :loading="busy" @click="run(() => submitSite({ type: 'withdrawAbsent', personId }))">withdraw</UButton>
     </template>
     <CommonRefusal :refusal="refusal" />
   </div>

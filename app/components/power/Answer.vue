@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import { againstLeave, type Grant } from '../../../core/site'
+import { againstPermit, type ClosePermit } from '../../../core/site'
 
 /** One's own leave to close that is out: what stands against it by now, and how the breaker is. */
-const props = defineProps<{ grant: Grant }>()
-const { site, clock, giveSite } = injectJobRecord()
+const props = defineProps<{ permit: ClosePermit }>()
+const { site, vantage, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
-const over = computed(() => props.grant.expiresAt !== null && Date.parse(props.grant.expiresAt) < Date.parse(clock.value.now))
-const answer = (what: 'closed' | 'givenUp') => run(() => giveSite({ type: 'answerGrant', grantId: props.grant.id, answer: what }))
+const over = computed(() => props.permit.expiresAt !== null && Date.parse(props.permit.expiresAt) < Date.parse(vantage.value.now))
+const answer = (what: 'closed' | 'givenUp') => run(() => submitSite({ type: 'answerPermit', grantId: props.permit.id, answer: what }))
 </script>
 
 <template>
   <div class="stack">
-    <p v-for="why in againstLeave(site!, grant)" :key="why" class="bad"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
+    <p v-for="why in againstPermit(site!, permit)" :key="why" class="bad"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
     <p v-if="over" class="bad">
       <b>Permit expired. Do not It never gives a permit to close.</b> {{ t('Record the position of the {breaker}.') }}
     </p>

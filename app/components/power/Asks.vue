@@ -1,30 +1,30 @@
 <script setup lang="ts">
 import { energiseWords } from '../../../core/site'
-import { againstLeave, breakerName, canEnergise, notYetClear, type Ask } from '../../../core/site'
+import { againstPermit, breakerName, canEnergise, notYetClear, type PowerRequest } from '../../../core/site'
 
 /** What crew mates ask of each other here: open this, stand clear for a moment; and one's own leave that waits for its answer. */
 const props = defineProps<{
   /** The page answers for several breakers at once. */
   answersItself?: boolean
 }>()
-const { site, asker, offline, giveSite } = injectJobRecord()
+const { site, asker, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const asks = computed(() => Object.values(site.value?.asks ?? {}))
 const me = computed(() => session.viewer?.personId ?? '')
-const name = (ask: Ask) => breakerName(site.value!, site.value!.breakers[ask.breakerId]!)
-const number = (ask: Ask) => markOf(site.value!, ask.breakerId)
-const boxName = (ask: Ask) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
-const missing = (ask: Ask) => notYetClear(site.value!, ask)
-const amClear = (ask: Ask) => ask.clear.some((person) => person.personId === me.value)
+const name = (ask: PowerRequest) => breakerName(site.value!, site.value!.breakers[ask.breakerId]!)
+const number = (ask: PowerRequest) => markOf(site.value!, ask.breakerId)
+const boxName = (ask: PowerRequest) => (ask.boxId ? site.value!.boxes[ask.boxId]?.name : null)
+const missing = (ask: PowerRequest) => notYetClear(site.value!, ask)
+const amClear = (ask: PowerRequest) => ask.clear.some((person) => person.personId === me.value)
 const leave = computed(() =>
   props.answersItself
     ? []
-    : Object.values(site.value?.grants ?? {}).filter((grant) => grant.personId === me.value && grant.clearanceId === null),
+    : Object.values(site.value?.grants ?? {}).filter((permit) => permit.personId === me.value && permit.clearanceId === null),
 )
-const grant = (ask: Ask) => Object.values(site.value!.grants).find((one) => one.clearanceId === ask.id)
-const reopen = (ask: Ask) => run(() => giveSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))
+const permit = (ask: PowerRequest) => Object.values(site.value!.grants).find((one) => one.clearanceId === ask.id)
+const reopen = (ask: PowerRequest) => run(() => submitSite({ type: 'observeBreaker', breakerId: ask.breakerId, state: 'open', how: 'did' }))
 const pinFor = ref<string | null>(null)
 </script>
 
@@ -41,7 +41,7 @@ const pinFor = ref<string | null>(null)
         </p>
         <div class="row wrap">
           <UButton v-if="ask.personId !== me" variant="solid" :loading="busy" @click="reopen(ask)">I opened {{ name(ask) }}</UButton
-          ><UButton v-else variant="link" :loading="busy" @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
+          ><UButton v-else variant="link" :loading="busy" @click="run(() => submitSite({ type: 'withdrawAsk', askId: ask.id }))"
             >no longer needed</UButton
           >
         </div>
@@ -82,23 +82,23 @@ const pinFor = ref<string | null>(null)
             size="xl"
             :loading="busy"
             :disabled="offline"
-            @click="run(() => giveSite({ type: 'confirmClear', askId: ask.id }))"
+            @click="run(() => submitSite({ type: 'confirmClear', askId: ask.id }))"
             >Hands out, ends safe: I am clear</UButton
           >
-          <UButton v-else :loading="busy" @click="run(() => giveSite({ type: 'takeBackClear', askId: ask.id }))">No longer clear</UButton>
+          <UButton v-else :loading="busy" @click="run(() => submitSite({ type: 'takeBackClear', askId: ask.id }))">No longer clear</UButton>
           <UButton
             v-if="ask.personId === me && canEnergise(site!, ask.id, asker).yes"
             variant="solid"
             size="xl"
             :loading="busy"
-            @click="run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: ask.breakerId, clearanceId: ask.id }))"
+            @click="run(() => submitSite({ type: 'requestClose', grantId: newId(), breakerId: ask.breakerId, clearanceId: ask.id }))"
             >Ask to close {{ number(ask) }}</UButton
           >
           <UButton
             v-if="ask.personId === me"
             variant="link"
             :loading="busy"
-            @click="run(() => giveSite({ type: 'withdrawAsk', askId: ask.id }))"
+            @click="run(() => submitSite({ type: 'withdrawAsk', askId: ask.id }))"
             >withdraw</UButton
           >
           <UButton
@@ -114,12 +114,12 @@ const pinFor = ref<string | null>(null)
           :person-id="pinFor"
           :name="session.person(pinFor)?.name ?? ''"
           what="say clear"
-          :act="(onBehalf) => giveSite({ type: 'confirmClear', askId: ask.id }, onBehalf)"
+          :act="(onBehalf) => submitSite({ type: 'confirmClear', askId: ask.id }, onBehalf)"
           @done="pinFor = null"
         />
-        <PowerAnswer v-if="grant(ask)?.personId === me" :grant="grant(ask)!" />
-        <template v-else-if="grant(ask)"
-          ><p v-for="why in againstLeave(site!, grant(ask)!)" :key="why" class="bad">
+        <PowerAnswer v-if="permit(ask)?.personId === me" :permit="permit(ask)!" />
+        <template v-else-if="permit(ask)"
+          ><p v-for="why in againstPermit(site!, permit(ask)!)" :key="why" class="bad">
             <b>Permit withdrawn. Do not close:</b> {{ t(why) }}
           </p></template
         >
@@ -133,7 +133,7 @@ const pinFor = ref<string | null>(null)
       <p>
         <b class="bad">You may close {{ breakerName(site!, site!.breakers[one.breakerId]!) }}: it counts as live from now on.</b>
       </p>
-      <PowerAnswer :grant="one" />
+      <PowerAnswer :permit="one" />
     </div>
     <CommonRefusal :refusal="refusal" />
   </section>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import {
-  againstLeave,
+  againstPermit,
   boxName,
   breakerName,
   canClose,
@@ -14,7 +14,7 @@ import {
 
 const props = defineProps<{ tile: CircuitTile }>()
 const emit = defineEmits<{ close: [] }>()
-const { site, asker, clock, region, onCrew, offline, giveSite } = injectJobRecord()
+const { site, asker, vantage, region, onCrew, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -26,7 +26,7 @@ watch(open, (isOpen) => {
 const breaker = computed(() => props.tile.breaker)
 const name = computed(() => breakerName(site.value!, breaker.value))
 const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === session.viewer?.personId && !tag.company) ?? null)
-const grant = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
+const permit = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
 const mayTag = computed(() => (site.value ? canTag(site.value, breaker.value.id, asker.value) : null))
 const mayClose = computed(() => (site.value ? canClose(site.value, breaker.value.id, asker.value) : null))
 const { lock, hanging } = useOwnLock(
@@ -38,7 +38,7 @@ const cause = ref('')
 const absentFor = ref<string | null>(null)
 const hadHappened = ref('')
 const wantsHands = computed(() => myTag.value !== null && !holds(myTag.value))
-const rehang = () => run(() => giveSite({ type: 'rehangTag', tagId: myTag.value!.id, cause: hadHappened.value.trim() }))
+const rehang = () => run(() => submitSite({ type: 'rehangTag', tagId: myTag.value!.id, cause: hadHappened.value.trim() }))
 // Whoever would be alarmed by taking the own tag off is named before.
 const mates = computed(() => {
   const own = Object.values(site.value!.proofs).filter(
@@ -55,7 +55,7 @@ const limits = ref(false)
 const limitsWhy = ref('')
 const mayLift = computed(() => session.hasRole('lead', 'dispatcher'))
 async function markOffLimits(reason: string | null) {
-  if (await run(() => giveSite({ type: 'markOffLimits', breakerId: breaker.value.id, reason }))) limits.value = false
+  if (await run(() => submitSite({ type: 'markOffLimits', breakerId: breaker.value.id, reason }))) limits.value = false
 }
 const tying = ref(false)
 const partnerId = ref('')
@@ -76,18 +76,18 @@ const tied = computed(() => [
   ),
 ])
 async function tie() {
-  if (await run(() => giveSite({ type: 'tieNeutrals', breakerIds: [breaker.value.id, partnerId.value], basis: tieBasis.value })))
+  if (await run(() => submitSite({ type: 'tieNeutrals', breakerIds: [breaker.value.id, partnerId.value], basis: tieBasis.value })))
     tying.value = false
 }
 
 const observe = (state: 'open' | 'closed' | 'tripped', note = '') =>
-  run(() => giveSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, how: note === 'found' ? 'found' : 'did', note }))
+  run(() => submitSite({ type: 'observeBreaker', breakerId: breaker.value.id, state, how: note === 'found' ? 'found' : 'did', note }))
 async function hang() {
-  if (await run(() => giveSite(hanging(measure.value)))) measure.value = ''
+  if (await run(() => submitSite(hanging(measure.value)))) measure.value = ''
 }
-const takeOff = () => run(() => giveSite({ type: 'removeTag', tagId: myTag.value!.id }))
-const askClose = () => run(() => giveSite({ type: 'requestClose', grantId: newId(), breakerId: breaker.value.id }))
-const answer = (value: 'closed' | 'givenUp') => run(() => giveSite({ type: 'answerGrant', grantId: grant.value!.id, answer: value }))
+const takeOff = () => run(() => submitSite({ type: 'removeTag', tagId: myTag.value!.id }))
+const askClose = () => run(() => submitSite({ type: 'requestClose', grantId: newId(), breakerId: breaker.value.id }))
+const answer = (value: 'closed' | 'givenUp') => run(() => submitSite({ type: 'answerPermit', grantId: permit.value!.id, answer: value }))
 const pinFor = ref<string | null>(null)
 const companyLock = ref('')
 const notice = ref('')
@@ -101,19 +101,19 @@ async function lockForTheNight() {
     company: true,
     notice: notice.value.trim(),
   }
-  if (await run(() => giveSite(command))) nightOpen.value = false
+  if (await run(() => submitSite(command))) nightOpen.value = false
 }
 /** What came to light since the leave was given. */
-const againstIt = computed(() => (grant.value ? againstLeave(site.value!, grant.value) : []))
-const grantOver = computed(
-  () => grant.value?.expiresAt !== null && grant.value !== null && Date.parse(grant.value.expiresAt!) < Date.parse(clock.value.now),
+const againstIt = computed(() => (permit.value ? againstPermit(site.value!, permit.value) : []))
+const permitOver = computed(
+  () => permit.value?.expiresAt !== null && permit.value !== null && Date.parse(permit.value.expiresAt!) < Date.parse(vantage.value.now),
 )
 /** Declared absent and waiting for a second person, or asked about here. */
 const absentIds = computed(() => {
-  const here = new Set([...props.tile.tags.map((tag) => tag.personId), ...(grant.value ? [grant.value.personId] : [])])
+  const here = new Set([...props.tile.tags.map((tag) => tag.personId), ...(permit.value ? [permit.value.personId] : [])])
   return [...here].filter((id) => id === absentFor.value || site.value!.absences[id])
 })
-const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock.value)
+const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, vantage.value)
 </script>
 
 <template>
@@ -127,44 +127,44 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
         <p v-if="breaker.offLimits" class="note red"><b>Do not open:</b> {{ breaker.offLimits }}</p>
         <p v-if="tile.since" class="soft small">In this position since {{ dayAndTime(tile.since, region) }}.</p>
 
-        <div v-if="grant" class="note red">
-          <b>{{ grant.name }} may close it now. It counts as live.</b>
+        <div v-if="permit" class="note red">
+          <b>{{ permit.name }} may close it now. It counts as live.</b>
           <p v-for="why in againstIt" :key="why" class="small"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
-          <p v-if="grantOver" class="small">
+          <p v-if="permitOver" class="small">
             <b>Permit expired. Do not It never gives a permit to close.</b> {{ t('Record the position of the {breaker}.') }}
           </p>
           <div class="row wrap mt-2">
             <UButton variant="solid" :loading="busy" @click="answer('closed')">It is closed</UButton>
-            <UButton v-if="grant.personId === session.viewer?.personId" :loading="busy" @click="answer('givenUp')"
+            <UButton v-if="permit.personId === session.viewer?.personId" :loading="busy" @click="answer('givenUp')"
               >Not closed, still open</UButton
             >
-            <UButton v-else variant="link" @click="pinFor = pinFor === grant.id ? null : grant.id"
-              >{{ grant.name }} is here, phone dead</UButton
+            <UButton v-else variant="link" @click="pinFor = pinFor === permit.id ? null : permit.id"
+              >{{ permit.name }} is here, phone dead</UButton
             >
             <UButton
-              v-if="session.hasRole('lead') && grant.personId !== session.viewer?.personId"
+              v-if="session.hasRole('lead') && permit.personId !== session.viewer?.personId"
               variant="link"
               color="error"
-              @click="absentFor = absentFor === grant.personId ? null : grant.personId"
+              @click="absentFor = absentFor === permit.personId ? null : permit.personId"
               >Owner off site?</UButton
             >
           </div>
           <CommonMatePin
-            v-if="pinFor === grant.id"
-            :person-id="grant.personId"
-            :name="grant.name"
+            v-if="pinFor === permit.id"
+            :person-id="permit.personId"
+            :name="permit.name"
             what="given up, still open"
-            :act="(onBehalf) => giveSite({ type: 'answerGrant', grantId: grant!.id, answer: 'givenUp' }, onBehalf)"
+            :act="(onBehalf) => submitSite({ type: 'answerPermit', grantId: permit!.id, answer: 'givenUp' }, onBehalf)"
             @done="pinFor = null"
           />
         </div>
 
-        <template v-if="!grant && breaker.state !== 'open'">
+        <template v-if="!permit && breaker.state !== 'open'">
           <UButton variant="solid" size="xl" :loading="busy" @click="observe('open')">I opened {{ name }}</UButton>
           <p class="soft small">Opening is yours to do and to report. Light going off is evidence, not proof.</p>
         </template>
 
-        <div v-if="!grant && breaker.state === 'open' && !myTag && onCrew" class="stack rule pt-3">
+        <div v-if="!permit && breaker.state === 'open' && !myTag && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Hang your tag</h3>
           <UFormField label="Your lock" :hint="t('on the {breaker}')"
             ><UInput v-model="lock" placeholder="BA red 2" autocomplete="off"
@@ -176,7 +176,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
             >Hang my tag</UButton
           >
         </div>
-        <template v-if="wantsHands && breaker.state === 'open' && !grant">
+        <template v-if="wantsHands && breaker.state === 'open' && !permit">
           <p v-if="myTag?.defeated" class="note red">
             <b>This lever was found closed under your tag.</b> It protects nobody until you have checked your lock.
           </p>
@@ -195,7 +195,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <UCheckbox v-if="mates.length" v-model="sure" label="They know, and their hands are out" />
           <UButton size="xl" :loading="busy" :disabled="mates.length > 0 && !sure" @click="takeOff">Take my tag off</UButton>
         </template>
-        <template v-if="!grant && breaker.state === 'open' && onCrew">
+        <template v-if="!permit && breaker.state === 'open' && onCrew">
           <UButton variant="link" class="self-start" @click="nightOpen = !nightOpen">Leave it off overnight</UButton>
           <form v-if="nightOpen" class="note stack" @submit.prevent="lockForTheNight">
             <p>The company’s lock keeps it open while nobody is here. It protects nobody working on the circuit.</p>
@@ -207,7 +207,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           </form>
         </template>
 
-        <div v-if="!grant && breaker.state !== 'closed' && onCrew" class="stack rule pt-3">
+        <div v-if="!permit && breaker.state !== 'closed' && onCrew" class="stack rule pt-3">
           <h3 class="kicker">Close it again</h3>
           <ul v-if="mayClose && !mayClose.yes" class="small">
             <li v-for="reason in mayClose.reasons" :key="reason">{{ t(reason) }}</li>
@@ -223,7 +223,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
           <UButton
             :loading="busy"
             :disabled="cause.trim().length < 3"
-            @click="run(() => giveSite({ type: 'recordTripCause', breakerId: breaker.id, cause }))"
+            @click="run(() => submitSite({ type: 'recordTripCause', breakerId: breaker.id, cause }))"
             >Record the cause</UButton
           >
         </div>
@@ -237,7 +237,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
             <UButton v-if="breaker.state !== 'tripped'" color="error" :loading="busy" @click="observe('tripped', 'found')"
               >Found it tripped</UButton
             >
-            <UButton v-if="breaker.state !== 'open' && !grant" :loading="busy" @click="observe('open', 'found')">Found it open</UButton>
+            <UButton v-if="breaker.state !== 'open' && !permit" :loading="busy" @click="observe('open', 'found')">Found it open</UButton>
           </div>
         </div>
 
@@ -254,7 +254,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               v-if="tag.company && asker.licensed && onCrew"
               variant="link"
               :loading="busy"
-              @click="run(() => giveSite({ type: 'removeTag', tagId: tag.id }))"
+              @click="run(() => submitSite({ type: 'removeTag', tagId: tag.id }))"
               >take off</UButton
             >
             <UButton
@@ -278,7 +278,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, clock
               :person-id="tag.personId"
               :name="tag.name"
               what="take my tag off"
-              :act="(onBehalf) => giveSite({ type: 'removeTag', tagId: tag.id }, onBehalf)"
+              :act="(onBehalf) => submitSite({ type: 'removeTag', tagId: tag.id }, onBehalf)"
               @done="pinFor = null"
             />
           </template>

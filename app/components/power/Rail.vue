@@ -4,8 +4,8 @@ import { railFor } from '../../../core/site'
 
 /** The power rail: each circuit these boxes hang on, for the person looking. */
 const props = defineProps<{ boxIds: string[]; compact?: boolean; title?: string }>()
-const { site, asker, clock, region } = injectJobRecord()
-const tiles = computed(() => (site.value ? railFor(site.value, props.boxIds, asker.value, clock.value) : []))
+const { site, asker, vantage, region } = injectJobRecord()
+const tiles = computed(() => (site.value ? railFor(site.value, props.boxIds, asker.value, vantage.value) : []))
 const { t } = useTrade()
 const others = computed(() => Object.keys(site.value?.breakers ?? {}).length - tiles.value.length)
 const openId = ref<string | null>(null)

@@ -2,16 +2,16 @@
 import { soloOf } from '../../../core/site'
 
 /** Working alone: a named contact, a check-in in time, the same rules. */
-const { site, asker, clock, region, onCrew, giveSite } = injectJobRecord()
+const { site, asker, vantage, region, onCrew, submitSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const solo = computed(() => site.value?.solo[asker.value.personId] ?? null)
-const state = computed(() => (site.value ? soloOf(site.value, asker.value.personId, clock.value) : { working: false, overdue: false }))
+const state = computed(() => (site.value ? soloOf(site.value, asker.value.personId, vantage.value) : { working: false, overdue: false }))
 const starting = ref(false)
 const contact = ref('')
 const every = ref(30)
-const minutes = computed(() => (solo.value ? Math.round((Date.parse(solo.value.dueAt) - Date.parse(clock.value.now)) / 60_000) : 0))
+const minutes = computed(() => (solo.value ? Math.round((Date.parse(solo.value.dueAt) - Date.parse(vantage.value.now)) / 60_000) : 0))
 async function start() {
-  if (await run(() => giveSite({ type: 'startSolo', contact: contact.value, everyMinutes: every.value }))) starting.value = false
+  if (await run(() => submitSite({ type: 'startLoneWork', contact: contact.value, everyMinutes: every.value }))) starting.value = false
 }
 </script>
 
@@ -24,8 +24,8 @@ async function start() {
         ><template v-else-if="minutes <= 5">: {{ minutes }} minutes left.</template>
       </p>
       <div class="row wrap mt-2">
-        <UButton variant="solid" :loading="busy" @click="run(() => giveSite({ type: 'checkIn' }))">Check in</UButton>
-        <UButton variant="link" :loading="busy" @click="run(() => giveSite({ type: 'endSolo' }))">no longer alone</UButton>
+        <UButton variant="solid" :loading="busy" @click="run(() => submitSite({ type: 'checkIn' }))">Check in</UButton>
+        <UButton variant="link" :loading="busy" @click="run(() => submitSite({ type: 'endLoneWork' }))">no longer alone</UButton>
       </div>
     </div>
     <UButton v-else-if="asker.licensed" variant="link" class="self-start" @click="starting = !starting">I work alone here</UButton>

@@ -2,7 +2,7 @@
 import { looseSources, mainBreakers, sourceKinds } from '../../../core/site'
 
 /** Where power comes from besides the service, and where each is switched off. */
-const { site, asker, onCrew, offline, giveSite } = injectJobRecord()
+const { site, asker, onCrew, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const words: Record<string, string> = {
@@ -29,7 +29,7 @@ const point = reactive({ number: '', panelId: '', basis: '' })
 const ruleFor = ref<string | null>(null)
 const why = ref('')
 async function add() {
-  if (await run(() => giveSite({ type: 'recordSource', sourceId: newId(), kind: form.kind, name: form.name.trim() }))) {
+  if (await run(() => submitSite({ type: 'recordSource', sourceId: newId(), kind: form.kind, name: form.name.trim() }))) {
     adding.value = false
     form.name = ''
   }
@@ -44,13 +44,13 @@ async function place(sourceId: string) {
     panelId,
     basis: point.basis,
   }
-  if (await run(() => giveSite(command))) {
+  if (await run(() => submitSite(command))) {
     pointFor.value = null
     Object.assign(point, { number: '', basis: '' })
   }
 }
 async function ruleOut(sourceId: string) {
-  if (await run(() => giveSite({ type: 'ruleOutSource', sourceId, reason: why.value }))) ruleFor.value = null
+  if (await run(() => submitSite({ type: 'ruleOutSource', sourceId, reason: why.value }))) ruleFor.value = null
 }
 </script>
 

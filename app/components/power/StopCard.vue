@@ -2,7 +2,7 @@
 import { stopKinds, stopWords, type StopKind } from '../../../core/site'
 
 /** One tap stops everybody here; then what to do, what had happened, and how work goes on. */
-const { page, site, asker, offline, giveSite } = injectJobRecord()
+const { page, site, asker, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -16,11 +16,11 @@ const told = computed(() => {
 })
 function give() {
   open.value = true
-  if (!stop.value) void run(() => giveSite({ type: 'stopWork', stopId: newId() }))
+  if (!stop.value) void run(() => submitSite({ type: 'stopWork', stopId: newId() }))
 }
-const tell = (what: StopKind) => run(() => giveSite({ type: 'tellStop', stopId: stop.value!.id, what, note: '' }))
+const tell = (what: StopKind) => run(() => submitSite({ type: 'tellStop', stopId: stop.value!.id, what, note: '' }))
 async function goOn() {
-  if (!(await run(() => giveSite({ type: 'endStop', stopId: stop.value!.id, note: note.value.trim() })))) return
+  if (!(await run(() => submitSite({ type: 'endStop', stopId: stop.value!.id, note: note.value.trim() })))) return
   note.value = ''
   open.value = false
 }

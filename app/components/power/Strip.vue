@@ -2,13 +2,13 @@
 import { railFor } from '../../../core/site'
 
 /** The power rail on a phone: one line that stays in sight; a tap opens the circuit. */
-const { job, site, asker, clock } = injectJobRecord()
+const { job, site, asker, vantage } = injectJobRecord()
 const route = useRoute()
 /** At a box its own feeds come first: there is room for two or three. */
 const tiles = computed(() => {
   if (!site.value || !job.value) return []
   const own = site.value.boxes[String(route.params.boxId ?? '')]?.breakerIds ?? []
-  const all = railFor(site.value, job.value.boxIds, asker.value, clock.value)
+  const all = railFor(site.value, job.value.boxIds, asker.value, vantage.value)
   return [...all].sort((a, b) => Number(own.includes(b.breaker.id)) - Number(own.includes(a.breaker.id)))
 })
 const openId = ref<string | null>(null)

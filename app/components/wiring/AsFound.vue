@@ -3,7 +3,7 @@ import type { BoxState } from '../../../core/site'
 import { asFoundPlan, guessFound, notesOfPlan, oldTerminalsOf, unsaidIn, type FoundNotes, type OldContacts } from '../../../core/job'
 import { counted } from '../../../core/units/counted'
 import { isEarthMarked } from '../../../core/units'
-import { layConductor, oldSwitchId, oldTerminalWords, type LayTarget } from '../../../core/wiring'
+import { placeConductor, oldSwitchId, oldTerminalWords, type PlaceTarget } from '../../../core/wiring'
 import type { SketchConductor, SketchDevice } from '../../../core/wiring/sketch-layout'
 
 /** The box before anything is undone, as a drawing: tap a conductor, then where it ends. */
@@ -97,8 +97,8 @@ const devices = computed((): SketchDevice[] =>
   })),
 )
 const picked = ref<string | null>(null)
-function lay(letter: string, target: LayTarget) {
-  drawn.value = layConductor(drawn.value, letter, target)
+function lay(letter: string, target: PlaceTarget) {
+  drawn.value = placeConductor(drawn.value, letter, target)
   picked.value = null
 }
 function pick(letter: string) {
@@ -107,7 +107,7 @@ function pick(letter: string) {
   else if (picked.value) lay(picked.value, { kind: 'letter', letter })
   else picked.value = letter
 }
-const place = (target: LayTarget) => picked.value && lay(picked.value, target)
+const place = (target: PlaceTarget) => picked.value && lay(picked.value, target)
 const unsaid = computed(() => unsaidIn(drawn.value, letters))
 
 const draft = computed({

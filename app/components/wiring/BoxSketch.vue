@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { insulation } from '../../../core/connect/insulation'
-import type { LayTarget } from '../../../core/wiring'
+import type { PlaceTarget } from '../../../core/wiring'
 import { layOutSketch, spliceY, wordWide, type LaidWire, type SketchConductor, type SketchDevice } from '../../../core/wiring/sketch-layout'
 
 /**
@@ -25,7 +25,7 @@ const props = withDefaults(
   }>(),
   { open: true, capped: () => [], jumpers: () => [], held: null, movable: false },
 )
-const emit = defineEmits<{ pick: [letter: string]; place: [target: LayTarget]; drop: [letter: string, target: LayTarget] }>()
+const emit = defineEmits<{ pick: [letter: string]; place: [target: PlaceTarget]; drop: [letter: string, target: PlaceTarget] }>()
 
 const frame = ref<HTMLElement | null>(null)
 const drawing = ref<SVGSVGElement | null>(null)
@@ -49,7 +49,7 @@ const dragged = useConductorDrag(
   drawing,
   () => props.movable,
   (letter, target) =>
-    emit('drop', letter, target.startsWith('letter ') ? { kind: 'letter', letter: target.slice(7) } : (JSON.parse(target) as LayTarget)),
+    emit('drop', letter, target.startsWith('letter ') ? { kind: 'letter', letter: target.slice(7) } : (JSON.parse(target) as PlaceTarget)),
 )
 const draggedFrom = computed(() => wires.value.find((wire) => wire.conductor.letter === dragged.value?.letter))
 defineExpose({ drawing })

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { outcomeWords, type FoundBox, type WireTest } from '../../../core/wiring'
+import { outcomeWords, type AsFoundBox, type WireTest } from '../../../core/wiring'
 
 /** Two ends somebody points at: what the meter should show there, and a reading taken of one's own accord. */
 const props = defineProps<{
   pair: [string, string]
   expected: { dead: string[]; live: string[] } | null
-  found: FoundBox
+  found: AsFoundBox
   simulated: boolean
   deadNo: string[]
   liveNo: string[]

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Findings, FoundBox, WireReading, WiringPlan } from '../../../core/wiring'
+import type { Findings, AsFoundBox, WireReading, WiringPlan } from '../../../core/wiring'
 import { schemeOf } from '../../../core/units'
 import { labelSheet, type ConductorLabel } from '../../../core/wiring/label-sheet'
 
@@ -8,7 +8,7 @@ const props = defineProps<{
   name: string
   drawing: SVGSVGElement | null
   labels: ConductorLabel[]
-  found: FoundBox
+  found: AsFoundBox
   readings: WireReading[]
   plan: WiringPlan | null
   findings: Findings | null

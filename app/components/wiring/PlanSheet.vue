@@ -10,7 +10,7 @@ import {
   placeOf,
   wholeChain,
   type Findings,
-  type FoundBox,
+  type AsFoundBox,
   type PlannedDevice,
   type Verification,
   type WiringPlan,
@@ -21,7 +21,7 @@ const props = defineProps<{
   verification: Verification
   plan: WiringPlan
   gangs: number
-  found: FoundBox
+  found: AsFoundBox
   findings: Findings
   devices: PlannedDevice[]
   lights: { id: string; letter: string; motor?: boolean }[]
@@ -82,7 +82,7 @@ const letterItems = (letters: string[]) => [{ value: '-', label: 'none' }, ...le
 
 const senders = computed(() =>
   props.devices
-    .filter((device) => device.model.speaksTo === 'relays')
+    .filter((device) => device.model.signals === 'relays')
     .flatMap((device) => device.model.inputs.map((input) => ({ gang: device.gang, input: input.terminal }))),
 )
 const relayItems = computed(() => [

@@ -5,7 +5,7 @@ import {
   endOfJumper,
   isEarthMarked,
   takeOff,
-  type FoundBox,
+  type AsFoundBox,
   type LightLoad,
   type Observation,
   type PlannedDevice,
@@ -20,7 +20,7 @@ import { sketchOf } from '../../../core/wiring/sketch'
 const props = withDefaults(
   defineProps<{
     name: string
-    found: FoundBox
+    found: AsFoundBox
     readings: WireReading[]
     devices: PlannedDevice[]
     plan: WiringPlan | null
@@ -67,7 +67,7 @@ const looksOnly = computed(() => props.layNo.length > 0)
 const apart = ref(false)
 /** Every conductor is known: as the newest answer said. The next question depends on it, so it stands before. */
 const known = ref(false)
-const { picked, held, draft, change, lay, pick, place } = useLaying({
+const { picked, held, draft, change, lay, pick, place } = usePlacing({
   plan: () => props.plan,
   layable: () => layable.value,
   busy: () => props.busy ?? false,

@@ -8,7 +8,7 @@ const session = useSession()
 const siteId = computed(() => page.value?.job.siteId ?? null)
 const place = computed(() => {
   const box = /\/box\/([0-9a-f-]{36})/.exec(route.path)?.[1]
-  return box ? `box:${box}` : /\/(panel|hunt)$/.test(route.path) ? 'panel' : 'walk'
+  return box ? `box:${box}` : /\/(panel|tracing)$/.test(route.path) ? 'panel' : 'walk'
 })
 const { present } = usePresence(siteId, place)
 // A request for this site arrives: heard once, by those on its crew who did not make it.
@@ -23,12 +23,12 @@ watch(
 )
 const base = computed(() => `/jobs/${route.params.id}`)
 /** A box, its wiring and the tracing of circuits say themselves what is next. */
-const ownDock = computed(() => /\/(box|wiring)\/|\/hunt$/.test(route.path))
+const ownDock = computed(() => /\/(box|wiring)\/|\/tracing$/.test(route.path))
 const isWalk = computed(() => route.path === base.value)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
 const tabs = computed(() => [
   { to: base.value, label: 'Walk', exact: true },
-  { to: `${base.value}/panel`, label: 'Panel', also: [`${base.value}/hunt`, `${base.value}/directory`] },
+  { to: `${base.value}/panel`, label: 'Panel', also: [`${base.value}/tracing`, `${base.value}/directory`] },
   { to: `${base.value}/tests`, label: 'Tests' },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),

@@ -17,7 +17,7 @@ export const keepOldSwitch = jobCommand('keepOldSwitch', {
       return refuse('deviceChosen', `A device is chosen for gang ${command.gang} of ${box.name}.`, 'Say first that no device goes in here.')
     return done(oldSwitchKept(command))
   },
-  label: (given) => `old switch ${given.stays ? 'stays' : 'does not stay'}`,
+  label: (submission) => `old switch ${submission.stays ? 'stays' : 'does not stay'}`,
 })
 
 export const oldSwitchKept = jobEvent('oldSwitchKept', {

@@ -12,7 +12,7 @@ export const listDefect = jobCommand('listDefect', {
     if (command.pointId !== null && !job.points[command.pointId]) return refuse('noSuchPoint', 'This point is not part of the job.')
     return done(defectListed(command))
   },
-  label: (given) => `open defect: ${given.text}`,
+  label: (submission) => `open defect: ${submission.text}`,
 })
 
 export const defectListed = jobEvent('defectListed', {

@@ -18,7 +18,7 @@ export const testPoint = jobCommand('testPoint', {
     if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
     return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context) }))
   },
-  label: (given) => `test: ${given.result}`,
+  label: (submission) => `test: ${submission.result}`,
 })
 
 export const pointTested = jobEvent('pointTested', {

@@ -34,7 +34,7 @@ export const nameUnit = jobCommand('nameUnit', {
       )
     return done(unitNamed(command))
   },
-  label: (given) => `name “${given.name}”`,
+  label: (submission) => `name “${submission.name}”`,
 })
 
 export const unitNamed = jobEvent('unitNamed', {

@@ -17,7 +17,7 @@ export const recordPairing = jobCommand('recordPairing', {
     if (command.result === 'failed' && command.note.length < 3) return refuse('noteMissing', 'Note what the device or the app showed.')
     return done(pairingRecorded(command))
   },
-  label: (given) => `pairing ${given.result}`,
+  label: (submission) => `pairing ${submission.result}`,
 })
 
 export const pairingRecorded = jobEvent('pairingRecorded', {

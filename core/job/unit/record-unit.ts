@@ -28,7 +28,7 @@ export const recordUnit = jobCommand('recordUnit', {
     const { unitId, boxId, gang, serial } = command
     return done(unitRecorded({ unitId, boxId, gang, serial, code, model: device.model }))
   },
-  label: (given) => `serial ${given.serial}`,
+  label: (submission) => `serial ${submission.serial}`,
 })
 
 export const unitRecorded = jobEvent('unitRecorded', {

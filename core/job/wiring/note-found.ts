@@ -1,5 +1,5 @@
 import { refuse } from '../../stream/envelope'
-import { foundBoxOf } from '../box-wiring'
+import { asFoundBoxOf } from '../box-wiring'
 import { wiringOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
@@ -16,7 +16,7 @@ export const noteFound = jobCommand('noteFound', {
     const named = [...command.notes.splices.flat(), ...command.notes.oldSwitches.flatMap((old) => Object.values(old.terminals).flat())]
     const stranger = named.find((letter) => !known.has(letter))
     if (stranger) return refuse('noSuchConductor', `There is no conductor ${stranger} in ${box.name}.`)
-    const found = foundBoxOf(context.site, box, command.notes)
+    const found = asFoundBoxOf(context.site, box, command.notes)
     if (!found.ok) return refuse('boxTooUnknown', found.reason)
     return done(foundNoted(command))
   },

@@ -2,7 +2,7 @@ import { counted } from '../../units/counted'
 import { canMeasure, isEnergised } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
 import { readingWord } from '../../wiring/identify/found-box'
-import { foundBoxOf, wiringOf } from '../box-wiring'
+import { asFoundBoxOf, wiringOf } from '../box-wiring'
 import { wiringOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
@@ -18,7 +18,7 @@ export const readWires = jobCommand('readWires', {
     if (!box) return noBox()
     const notes = wiringOf(job, box.id).notes
     if (!notes) return refuse('notDescribed', 'The box is not described yet.', 'Note its splices and old terminals first.')
-    const found = foundBoxOf(context.site, box, notes)
+    const found = asFoundBoxOf(context.site, box, notes)
     if (!found.ok) return refuse('boxTooUnknown', found.reason)
     const letters = new Set(box.conductors.map((conductor) => conductor.letter))
     const on = new Set(

@@ -58,13 +58,13 @@ export const recordCause = siteCommand('recordCause', {
       if (Object.values(site.grants).length > 0 || context.basedOnSeq < sign.seq || context.heldMs > 60_000)
         return refuse('lateWord', 'This was read before the record was as it is now.', 'Read the pair again, then say it.')
     }
-    const grant = Object.values(site.grants)[0]
+    const permit = Object.values(site.grants)[0]
     // Were any breaker to feed them from now on, leave that was given before would be for one that feeds an open box.
-    if (cause.kind === 'unknown' && grant)
+    if (cause.kind === 'unknown' && permit)
       return refuse(
         'grantOutstanding',
-        `${grant.name} may be closing ${breakerName(site, site.breakers[grant.breakerId]!)} right now.`,
-        `Have ${grant.name} answer the request first.`,
+        `${permit.name} may be closing ${breakerName(site, site.breakers[permit.breakerId]!)} right now.`,
+        `Have ${permit.name} answer the request first.`,
       )
     if (cause.kind === 'neutralShift' && (sign.volts === null || sign.volts > referenceNeutralBelowVolts))
       return refuse('tooHigh', `A shifted neutral reads at most ${referenceNeutralBelowVolts} V.`, 'Choose another cause.')

@@ -12,7 +12,7 @@ export const stopWork = siteCommand('stopWork', {
     if (site.stop) return refuse('alreadyStopped', `${site.stop.name} has stopped the work here already.`)
     const boxes = Object.values(site.boxes)
     const concerned = new Set([...Object.keys(site.onSite), ...peopleAtRisk(site, boxes, Object.keys(site.breakers))])
-    for (const grant of Object.values(site.grants)) concerned.add(grant.personId)
+    for (const permit of Object.values(site.grants)) concerned.add(permit.personId)
     concerned.delete(actor.personId)
     return accept(workStopped({ ...command, alarms: [...concerned] }))
   },

@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { boxAt, openUp, raise } from '../changes'
 import { siteCommand, siteEvent } from '../define'
 import { sentence } from '../names'
-import { grantReaching, soloOf } from '../permissions'
+import { permitReaching, soloOf } from '../permissions'
 import { boxName, plateIsOff } from '../proofs'
 import { noBox } from '../refusals'
 import type { BoxLookedInto, LookIn } from './look-in.schema'
@@ -18,8 +18,8 @@ export const lookIn = siteCommand('lookIn', {
     const warnedIds = command.warnedIds.filter((id) => id !== actor.personId)
     if (warnedIds.length === 0 && !soloOf(site, actor.personId, { now }).working)
       return refuse('nobodyWarned', 'Nobody has been warned.', 'Name the crew mate you told, or start working alone with a contact.')
-    const grant = grantReaching(site, box)
-    const alarms = grant && grant.personId !== actor.personId ? [grant.personId] : []
+    const permit = permitReaching(site, box)
+    const alarms = permit && permit.personId !== actor.personId ? [permit.personId] : []
     return accept(boxLookedInto({ ...command, warnedIds, alarms }))
   },
 })

@@ -2,7 +2,7 @@ import { adding } from '../../stream/upcast'
 import { accept } from '../../stream/envelope'
 import { boxAt, openUp, raise } from '../changes'
 import { siteCommand, siteEvent } from '../define'
-import { grantReaching } from '../permissions'
+import { permitReaching } from '../permissions'
 import { noBox } from '../refusals'
 import type { BoxOpened, OpenBox } from './open-box.schema'
 
@@ -14,8 +14,8 @@ export const openBox = siteCommand('openBox', {
     if (!box) return noBox()
     // A fact, taken also when it is said to be open already: a plate may have been put on and taken off again meanwhile.
     // Whoever may be closing a breaker on it right now has to know.
-    const grant = grantReaching(site, box)
-    const alarms = grant && grant.personId !== actor.personId ? [grant.personId] : []
+    const permit = permitReaching(site, box)
+    const alarms = permit && permit.personId !== actor.personId ? [permit.personId] : []
     return accept(boxOpened({ ...command, alarms }))
   },
   label: () => 'plate off',

@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { boxAt, openUp } from '../changes'
 import { waited } from '../context'
 import { siteCommand, siteEvent } from '../define'
-import { energySeqOf, grantReaching, isIsolatedFor } from '../permissions'
+import { energySeqOf, permitReaching, isIsolatedFor } from '../permissions'
 import { noBox, refuseAnswer } from '../refusals'
 import type { BoxReopened, UndoClose } from './undo-close.schema'
 
@@ -25,7 +25,7 @@ export const undoClose = siteCommand('undoClose', {
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
     // Power may have come since: then it is opened and proven like any other box.
-    if (energySeqOf(site, box) > closedBy.seq || grantReaching(site, box))
+    if (energySeqOf(site, box) > closedBy.seq || permitReaching(site, box))
       return refuse('seenTooEarly', 'Power may have been on here since.', 'Take the plate off and record it, then prove again.')
     return accept(boxReopened(command))
   },

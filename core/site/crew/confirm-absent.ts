@@ -29,8 +29,8 @@ export const confirmAbsent = siteCommand('confirmAbsent', {
       )
     if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look again whether they are really gone.')
     const tags = Object.values(site.tags).filter((tag) => tag.personId === command.personId && !tag.company)
-    const grants = Object.values(site.grants).filter((grant) => grant.personId === command.personId)
-    const reached = grants.flatMap((grant) => boxesReached(site, grant.breakerId))
+    const grants = Object.values(site.grants).filter((permit) => permit.personId === command.personId)
+    const reached = grants.flatMap((permit) => boxesReached(site, permit.breakerId))
     const mates = consequenceFor(site, [...new Set(reached)], [], actor)
     const ends = endOf(site, [...new Set([...restingOn(site, command.personId), ...proofsIn(site, reached)])], actor)
     return accept(
@@ -40,7 +40,7 @@ export const confirmAbsent = siteCommand('confirmAbsent', {
         declaredBy: absence.declaredBy.name,
         reason: absence.reason,
         tagIds: tags.map((tag) => tag.id),
-        breakerIds: grants.map((grant) => grant.breakerId),
+        breakerIds: grants.map((permit) => permit.breakerId),
         voids: ends.voids,
         alarms: [...new Set([...mates.alarms, ...ends.alarms])].filter((id) => id !== command.personId),
       }),
@@ -59,10 +59,10 @@ export const absentEnded = siteEvent('absentEnded', {
       breaker.energisedSeq = event.seq
       breaker.stateSeq = event.seq
     }
-    for (const grant of Object.values(site.grants))
-      if (grant.personId === personId) {
-        delete site.grants[grant.id]
-        if (grant.clearanceId) delete site.asks[grant.clearanceId]
+    for (const permit of Object.values(site.grants))
+      if (permit.personId === personId) {
+        delete site.grants[permit.id]
+        if (permit.clearanceId) delete site.asks[permit.clearanceId]
       }
     for (const ask of Object.values(site.asks)) {
       if (ask.personId === personId) delete site.asks[ask.id]

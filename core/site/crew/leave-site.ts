@@ -19,11 +19,11 @@ export function decideLeave(site: SiteState, actor: Actor): Decision<EventDraft<
     const names = tags.map((tag) => breakerName(site, site.breakers[tag.breakerId]!)).join(', ')
     return refuse('tagsLeft', `Your tag still hangs on ${names}.`, 'Close or guard the boxes, take your tags off, then leave.')
   }
-  const grant = Object.values(site.grants).find((candidate) => candidate.personId === actor.personId)
-  if (grant)
+  const permit = Object.values(site.grants).find((candidate) => candidate.personId === actor.personId)
+  if (permit)
     return refuse(
       'grantLeft',
-      `You asked to close ${breakerName(site, site.breakers[grant.breakerId]!)} and have not recorded its position.`,
+      `You asked to close ${breakerName(site, site.breakers[permit.breakerId]!)} and have not recorded its position.`,
       'Answer the request first.',
     )
   const ask = Object.values(site.asks).find((candidate) => candidate.personId === actor.personId && candidate.status !== 'asked')

@@ -5,15 +5,26 @@ import { stopWords } from '../words'
 /** Who asks. */
 export type Asker = Pick<Actor, 'personId' | 'licensed'>
 
-/** What a decision needs from outside: the server's clock and the branch's time limit for a proof. */
-export interface SafetyClock {
+/**
+ * From where a question is looked at: the server's clock, the branch's time limit for a proof, and what whoever asks cannot
+ * see. Nothing is left out silently: with `acknowledged` the stricter offline rule is the one that answers.
+ */
+export interface Vantage {
   now: string
   proofLimitMinutes: number
-  /** On a phone without network: the last state the server acknowledged. Then only the offline rule counts. */
-  known?: SiteState
+  /** On a phone without network: the last state the server acknowledged, and only the offline rule counts. Null: as the server sees it. */
+  acknowledged: SiteState | null
   /** This device asked the server for something that loosens and never heard what came of it. */
-  answerLost?: boolean
+  outcomeUnknown: boolean
 }
+
+/** As the server looks at it: with everything that is known. */
+export const atServer = (now: string, proofLimitMinutes: number): Vantage => ({
+  now,
+  proofLimitMinutes,
+  acknowledged: null,
+  outcomeUnknown: false,
+})
 
 export type Answer = { yes: true; restsOn: string[] } | { yes: false; code: string; reasons: string[]; toYes: string[] }
 

@@ -1,7 +1,7 @@
-import { boxesReached, grantOn, isBehind, isHeldOpen, mayFeedUnrecorded, reachOf, tagsOn, uncutFeeds } from '../feeds'
+import { boxesReached, permitOn, isBehind, isHeldOpen, mayFeedUnrecorded, reachOf, tagsOn, uncutFeeds } from '../feeds'
 import { breakerName, sentence } from '../names'
 import { boxName, openersOf, peopleOf, unexplainedSign } from '../proofs'
-import type { Ask, BoxState, BreakerRecord, Grant, SiteState } from '../state'
+import type { PowerRequest, BoxState, BreakerRecord, ClosePermit, SiteState } from '../state'
 import { no, stopReason, unknownAnswer, type Answer, type Asker } from './answer'
 
 /** Can this breaker put power into that box, as far as anybody knows? */
@@ -9,8 +9,8 @@ export const reaches = (site: SiteState, box: BoxState, breakerId: string) =>
   isBehind(site, box, breakerId) || mayFeedUnrecorded(site, box, breakerId)
 
 /** Unanswered leave to close something that can put power into this box. */
-export function grantReaching(site: SiteState, box: BoxState): Grant | undefined {
-  return Object.values(site.grants).find((grant) => reaches(site, box, grant.breakerId))
+export function permitReaching(site: SiteState, box: BoxState): ClosePermit | undefined {
+  return Object.values(site.grants).find((permit) => reaches(site, box, permit.breakerId))
 }
 
 /** As closing has to take a box: until somebody knows what a voltage that nothing explains was, any breaker may feed what it put in doubt. */
@@ -27,7 +27,7 @@ interface Closing {
   breaker: BreakerRecord
   label: string
   /** To close it for a moment, with boxes open, once everyone concerned said clear. */
-  ask: Ask | null
+  ask: PowerRequest | null
   /** What this breaker's circuit reaches. */
   reach: ReturnType<typeof reachOf>
 }
@@ -135,7 +135,12 @@ function* suspenseAgainst(closing: Closing): Generator<Obstacle> {
 }
 
 /** What stands against closing, whether for good or for a moment (`ask`). `given`: leave that is looked at again. */
-function* closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | null, given: Grant | null = null): Generator<Obstacle> {
+function* closingObstacles(
+  site: SiteState,
+  breaker: BreakerRecord,
+  ask: PowerRequest | null,
+  submission: ClosePermit | null = null,
+): Generator<Obstacle> {
   const label = breakerName(site, breaker)
   const closing: Closing = { site, breaker, label, ask, reach: reachOf(site, breaker.id) }
   if (site.stop) yield { reason: stopReason(site.stop), toYes: `${site.stop.initials} or a lead restarts work.` }
@@ -146,9 +151,9 @@ function* closingObstacles(site: SiteState, breaker: BreakerRecord, ask: Ask | n
   yield* suspenseAgainst(closing)
   if (breaker.tripUnexplained)
     yield { reason: `${sentence(label)} tripped and nobody recorded why.`, toYes: 'Find and record the cause of the trip.' }
-  const grant = grantOn(site, breaker.id)
-  if (grant && grant.id !== given?.id)
-    yield { reason: `${grant.name} already has a permit to close it.`, toYes: `${grant.name} answers: closed, or not closed.` }
+  const permit = permitOn(site, breaker.id)
+  if (permit && permit.id !== submission?.id)
+    yield { reason: `${permit.name} already has a permit to close it.`, toYes: `${permit.name} answers: closed, or not closed.` }
 }
 
 const wordsOf = (against: Obstacle[]): [reasons: string[], toYes: string[]] => [
@@ -157,9 +162,14 @@ const wordsOf = (against: Obstacle[]): [reasons: string[], toYes: string[]] => [
 ]
 
 /** Why leave that was given does not stand any more: something came to light, or somebody opened a box, since. Empty: it stands. */
-export const againstLeave = (site: SiteState, grant: Grant): string[] =>
+export const againstPermit = (site: SiteState, permit: ClosePermit): string[] =>
   [
-    ...closingObstacles(site, site.breakers[grant.breakerId]!, grant.clearanceId ? (site.asks[grant.clearanceId] ?? null) : null, grant),
+    ...closingObstacles(
+      site,
+      site.breakers[permit.breakerId]!,
+      permit.clearanceId ? (site.asks[permit.clearanceId] ?? null) : null,
+      permit,
+    ),
   ].map(({ reason }) => reason)
 
 /**
@@ -198,7 +208,7 @@ export function canEnergise(site: SiteState, askId: string, asker: Asker): Answe
 }
 
 /** The people who have to say clear to an ask and have not. */
-export function notYetClear(site: SiteState, ask: Pick<Ask, 'breakerId' | 'clear'>): { personId: string; initials: string }[] {
+export function notYetClear(site: SiteState, ask: Pick<PowerRequest, 'breakerId' | 'clear'>): { personId: string; initials: string }[] {
   const people = new Map<string, string>()
   for (const tag of tagsOn(site, ask.breakerId)) if (!tag.company) people.set(tag.personId, tag.initials)
   for (const box of Object.values(site.boxes))

@@ -1,4 +1,4 @@
-export { minutesBetween, type Answer, type Asker, type SafetyClock } from './answer'
+export { atServer, minutesBetween, type Answer, type Asker, type Vantage } from './answer'
 export * from './close'
 export * from './energised'
 export * from './isolated'

@@ -1,4 +1,4 @@
-import { grantOn, looseSources, protects, tagsOn, uncutFeeds } from '../feeds'
+import { permitOn, looseSources, protects, tagsOn, uncutFeeds } from '../feeds'
 import { breakerName, sentence } from '../names'
 import { boxName } from '../proofs'
 import type { BoxState, BreakerRecord, SiteState } from '../state'
@@ -7,7 +7,7 @@ import { no, type Answer } from './answer'
 const stateWords = { closed: 'closed', open: 'open', tripped: 'tripped, which is not open', unknown: 'in an unknown position' }
 
 const openedByOwnTag = (site: SiteState, personId: string) => (breaker: BreakerRecord) =>
-  breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)
+  breaker.state === 'open' && tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !permitOn(site, breaker.id)
 
 /** Isolated for one person: every path from every source crosses an open point with that person's own tag. */
 export function isIsolatedFor(site: SiteState, box: BoxState, personId: string): Answer {

@@ -1,6 +1,6 @@
 import { boxName, peopleOf } from '../proofs'
 import type { SiteState } from '../state'
-import { minutesBetween, no, stoppedAnswer, unknownAnswer, type Answer, type Asker, type SafetyClock } from './answer'
+import { minutesBetween, no, stoppedAnswer, unknownAnswer, type Answer, type Asker, type Vantage } from './answer'
 
 /** Live probing is announced for this long, minutes. Common practice, no source. */
 export const measuringMinutes = 30
@@ -9,7 +9,7 @@ export const measuringMinutes = 30
  * May this person probe live in this box, now? A licensed person who has announced it to a mate (or works alone by the
  * solo steps), while nobody else may have hands in it. Never needs a proof; never allows touching.
  */
-export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
+export function canMeasure(site: SiteState, boxId: string, asker: Asker, vantage: Vantage): Answer {
   if (site.unknownEvent) return unknownAnswer(site)
   const box = site.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
@@ -19,9 +19,9 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
   const announced = Object.values(site.measuring).find((entry) => entry.boxId === boxId && entry.personId === asker.personId)
   if (!announced)
     return no('notAnnounced', ['Your crew does not know yet that you are measuring live here.'], ['Warn a crew mate, then measure.'])
-  if (minutesBetween(announced.startedAt, clock.now) > measuringMinutes)
+  if (minutesBetween(announced.startedAt, vantage.now) > measuringMinutes)
     return no('announcedTooLongAgo', [`You warned your crew more than ${measuringMinutes} minutes ago.`], ['Warn them again.'])
-  const alone = soloOf(site, asker.personId, clock)
+  const alone = soloOf(site, asker.personId, vantage)
   if (announced.warnedIds.length === 0 && !alone.working)
     return no('nobodyWarned', ['Nobody was warned.'], ['Warn a crew mate, or start working alone with a contact.'])
   if (alone.overdue) return no('checkInDue', ['Your check-in is overdue.'], ['Check in with your contact first.'])
@@ -48,7 +48,7 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, clock: 
 }
 
 /** Whether this person works alone, and whether their check-in is overdue. */
-export function soloOf(site: SiteState, personId: string, clock: Pick<SafetyClock, 'now'>): { working: boolean; overdue: boolean } {
+export function soloOf(site: SiteState, personId: string, vantage: Pick<Vantage, 'now'>): { working: boolean; overdue: boolean } {
   const solo = site.solo[personId]
-  return { working: solo !== undefined, overdue: solo !== undefined && Date.parse(clock.now) > Date.parse(solo.dueAt) }
+  return { working: solo !== undefined, overdue: solo !== undefined && Date.parse(vantage.now) > Date.parse(solo.dueAt) }
 }

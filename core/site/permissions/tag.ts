@@ -1,4 +1,4 @@
-import { grantOn, tagsOn } from '../feeds'
+import { permitOn, tagsOn } from '../feeds'
 import { breakerName, sentence } from '../names'
 import type { SiteState } from '../state'
 import { no, unknownAnswer, type Answer, type Asker } from './answer'
@@ -8,11 +8,11 @@ export function canTag(site: SiteState, breakerId: string, asker: Asker): Answer
   if (site.unknownEvent) return unknownAnswer(site)
   const breaker = site.breakers[breakerId]
   if (!breaker) return no('noSuchBreaker', ['There is no such {breaker} at this site.'], [])
-  const grant = grantOn(site, breakerId)
-  if (grant)
+  const permit = permitOn(site, breakerId)
+  if (permit)
     return no(
       'grantOutstanding',
-      [`${grant.name} has a permit to close ${breakerName(site, breaker)} and has not answered.`],
+      [`${permit.name} has a permit to close ${breakerName(site, breaker)} and has not answered.`],
       ['Have the permit answered first.'],
     )
   if (breaker.state !== 'open')

@@ -4,13 +4,13 @@ import { boxName, peopleOf, suspenseOn } from '../proofs'
 import { suspenseMinutes } from '../reading'
 import type { BoxState, Proof, SiteState } from '../state'
 import { whyEnded } from '../why-ended'
-import { minutesBetween, no, stoppedAnswer, unknownAnswer, type Answer, type Asker, type SafetyClock } from './answer'
-import { grantReaching, reaches } from './close'
+import { minutesBetween, no, stoppedAnswer, unknownAnswer, type Answer, type Asker, type Vantage } from './answer'
+import { permitReaching, reaches } from './close'
 import { isIsolatedFor } from './isolated'
 
 /** Minutes a finished proof still has, negative when its time is over. Infinity while it is being made. */
-export function proofMinutesLeft(proof: Proof, clock: SafetyClock): number {
-  return proof.finishedAt === null ? Infinity : clock.proofLimitMinutes - minutesBetween(proof.finishedAt, clock.now)
+export function proofMinutesLeft(proof: Proof, vantage: Vantage): number {
+  return proof.finishedAt === null ? Infinity : vantage.proofLimitMinutes - minutesBetween(proof.finishedAt, vantage.now)
 }
 
 /** May this person rely on this proof? An apprentice only when a licensed person made or witnessed it too. */
@@ -25,12 +25,12 @@ export function hasLicensedEyes(proof: Proof, asker?: Asker): boolean {
 }
 
 /** May this person touch the conductors in this box, now? Parted neutrals count as live until both ends were tested. */
-export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
-  if (clock.known) return canTouchOffline(clock.known, site, boxId, asker, { ...clock, known: undefined })
+export function canTouch(site: SiteState, boxId: string, asker: Asker, vantage: Vantage): Answer {
+  if (vantage.acknowledged) return canTouchOffline(vantage.acknowledged, site, boxId, asker, { ...vantage, acknowledged: null })
   if (site.unknownEvent) return unknownAnswer(site)
-  if (clock.answerLost)
+  if (vantage.outcomeUnknown)
     return no(
-      'answerLost',
+      'outcomeUnknown',
       ['What you sent has no answer yet. It may have been accepted, and others may be acting on it.'],
       ['Get a connection. The answer is on the server.'],
     )
@@ -49,13 +49,13 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
       [`You said clear: ${cleared.name} may have ${breakerName(site, site.breakers[cleared.breakerId]!)} closed.`],
       ['Wait until it is open again, hang your tag again and prove again.'],
     )
-  const grant = grantReaching(site, box)
-  if (grant) {
-    const breaker = site.breakers[grant.breakerId]!
+  const permit = permitReaching(site, box)
+  if (permit) {
+    const breaker = site.breakers[permit.breakerId]!
     return no(
       'grantOutstanding',
-      [`${grant.name} may be closing ${breakerName(site, breaker)} right now: it counts as live.`],
-      [`Have ${grant.name} answer the request, then open, tag and prove again.`],
+      [`${permit.name} may be closing ${breakerName(site, breaker)} right now: it counts as live.`],
+      [`Have ${permit.name} answer the request, then open, tag and prove again.`],
     )
   }
   const alarm = openAlarmOf(site, box, asker.personId)
@@ -83,8 +83,8 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: Sa
       ],
       [`Read the same pair there with low impedance within ${suspenseMinutes} minutes, or record what it was.`],
     )
-  if (proofMinutesLeft(proof, clock) <= 0)
-    return no('proofExpired', [`The proof is older than ${clock.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
+  if (proofMinutesLeft(proof, vantage) <= 0)
+    return no('proofExpired', [`The proof is older than ${vantage.proofLimitMinutes} minutes.`], ['Prove it dead again.'])
   const parted = box.parted.find((part) => !part.tested)
   if (parted)
     return no(
@@ -115,14 +115,14 @@ export const openAlarmOf = (site: SiteState, box: BoxState, personId: string) =>
  * knows of the work (the proof was started before the connection went, which keeps everything else that is off, off),
  * or nothing is left that could feed the box unknown. What the server says on return can only be stricter.
  */
-export function canTouchOffline(known: SiteState, here: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {
+export function canTouchOffline(known: SiteState, here: SiteState, boxId: string, asker: Asker, vantage: Vantage): Answer {
   const box = known.boxes[boxId]
   if (!box) return no('noSuchBox', ['There is no such box at this site.'], [])
   // A tag that was taken off here protects no more, and the one hung in its place counts when the server has it.
   const tags = Object.fromEntries(Object.entries(known.tags).filter(([id]) => here.tags[id] && holds(here.tags[id])))
   const isolation = isIsolatedFor({ ...known, tags }, box, asker.personId)
   if (!isolation.yes) return isolation
-  const touch = canTouch(here, boxId, asker, clock)
+  const touch = canTouch(here, boxId, asker, vantage)
   if (!touch.yes) return touch
   const proof = here.proofs[here.boxes[boxId]?.proofId ?? '']
   if (!proof || proof.personId !== asker.personId)

@@ -4,7 +4,7 @@ import { alarm, quoted } from '../../stream/telling'
 import { end } from '../changes'
 import { consequenceFor, nothingEnds } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { boxesReached, grantOn } from '../feeds'
+import { boxesReached, permitOn } from '../feeds'
 import { minutesBetween } from '../permissions'
 import { noBreaker } from '../refusals'
 import type { SiteState } from '../state'
@@ -38,7 +38,7 @@ export const observeBreaker = siteCommand('observeBreaker', {
   decide(site, command: ObserveBreaker, { actor, basedOnSeq }) {
     const breaker = site.breakers[command.breakerId]
     if (!breaker) return noBreaker()
-    const grantHeld = grantOn(site, breaker.id) !== undefined
+    const grantHeld = permitOn(site, breaker.id) !== undefined
     // A fact is always taken. One that would make things safer counts only if its maker knew of the last
     // sign of power, and while nobody holds leave to close this breaker.
     const late = command.state === 'open' && (basedOnSeq < breaker.energisedSeq || grantHeld)
@@ -48,7 +48,7 @@ export const observeBreaker = siteCommand('observeBreaker', {
       command.state === 'open' && !again ? nothingEnds : consequenceFor(site, boxesReached(site, breaker.id), [breaker.id], actor)
     return accept(breakerObserved({ ...command, late, again, knewSeq: basedOnSeq, ...consequence }))
   },
-  label: (given) => `{breaker} ${given.how === 'found' ? 'found ' : ''}${given.state}`,
+  label: (submission) => `{breaker} ${submission.how === 'found' ? 'found ' : ''}${submission.state}`,
 })
 
 export const breakerObserved = siteEvent('breakerObserved', {

@@ -13,9 +13,9 @@ export const tagOverridden = siteEvent('tagOverridden', {
 
 export const grantOverridden = siteEvent('grantOverridden', {
   evolve(site, payload: GrantOverridden, event) {
-    const grant = site.grants[payload.grantId]!
+    const permit = site.grants[payload.grantId]!
     delete site.grants[payload.grantId]
-    if (grant.clearanceId) delete site.asks[grant.clearanceId]
+    if (permit.clearanceId) delete site.asks[permit.clearanceId]
     // Nobody saw what the absent person did: somebody has to look.
     const breaker = site.breakers[payload.breakerId]!
     breaker.state = 'unknown'

@@ -3,7 +3,7 @@ import { quoted } from '../../stream/telling'
 import { end } from '../changes'
 import { endOf, ownProofsIn } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { boxesBehind, grantOn } from '../feeds'
+import { boxesBehind, permitOn } from '../feeds'
 import { withEnds } from '../lifts'
 import { breakerName, sentence } from '../names'
 import { ended } from '../telling'
@@ -24,7 +24,7 @@ export const rehangTag = siteCommand('rehangTag', {
         'Record what happened to your lock, then hang it again.',
       )
     const breaker = site.breakers[tag.breakerId]!
-    if (grantOn(site, breaker.id))
+    if (permitOn(site, breaker.id))
       return refuse(
         'grantOutstanding',
         `A permit to close ${breakerName(site, breaker)} is given.`,

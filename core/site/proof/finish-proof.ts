@@ -65,7 +65,7 @@ export const finishProof = siteCommand('finishProof', {
       }),
     )
   },
-  label: (given) => `tester again, ${given.volts} V`,
+  label: (submission) => `tester again, ${submission.volts} V`,
 })
 
 export const proofFinished = siteEvent('proofFinished', {

@@ -20,7 +20,7 @@ export const moveReading = siteCommand('moveReading', {
       )
     return accept(readingMoved(command))
   },
-  label: (given) => `reading moved to ${given.to}`,
+  label: (submission) => `reading moved to ${submission.to}`,
 })
 
 export const readingMoved = siteEvent('readingMoved', {

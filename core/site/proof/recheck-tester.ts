@@ -41,7 +41,7 @@ export const recheckTester = siteCommand('recheckTester', {
       }),
     )
   },
-  label: (given) => `tester on another source, ${given.volts} V`,
+  label: (submission) => `tester on another source, ${submission.volts} V`,
 })
 
 export const testerRechecked = siteEvent('testerRechecked', {

@@ -108,7 +108,7 @@ export const seeReference = siteCommand('seeReference', {
     if (problem.refused) return problem.refused
     return accept(referenceSeen({ ...command, warning: problem.warning, anew: !command.again && proof.readings.length > 0 }))
   },
-  label: (given) => `reference verified${given.again ? ' again' : ''}`,
+  label: (submission) => `reference verified${submission.again ? ' again' : ''}`,
 })
 
 export const referenceSeen = siteEvent('referenceSeen', {

@@ -61,7 +61,7 @@ export const startProof = siteCommand('startProof', {
       }),
     )
   },
-  label: (given) => `tester on a live source, ${given.volts} V`,
+  label: (submission) => `tester on a live source, ${submission.volts} V`,
 })
 
 export const proofStarted = siteEvent('proofStarted', {

@@ -33,7 +33,7 @@ export const sweepReadings = siteCommand('sweepReadings', {
     const cleared = command.impedance === 'high' ? { restores: [], ...nothingEnds } : doubtsCleared(site, box.id, command.pairs, context)
     return accept(readingsSwept({ ...command, ...cleared }))
   },
-  label: (given) => `${given.pairs.length} pairs, highest ${given.highestVolts} V`,
+  label: (submission) => `${submission.pairs.length} pairs, highest ${submission.highestVolts} V`,
 })
 
 export const readingsSwept = siteEvent('readingsSwept', {

@@ -82,7 +82,7 @@ export const takeReading = siteCommand('takeReading', {
     const cleared = dead ? doubtsCleared(site, box.id, [asked], context) : { restores: [], ...nothingEnds }
     return accept(readingTaken({ ...payload, ...noSign, ...cleared }))
   },
-  label: (given) => `${given.a} → ${given.b === 'REF' ? 'reference' : given.b}: ${given.volts} V`,
+  label: (submission) => `${submission.a} → ${submission.b === 'REF' ? 'reference' : submission.b}: ${submission.volts} V`,
 })
 
 export const readingTaken = siteEvent('readingTaken', {

@@ -1,7 +1,7 @@
 import { accept, refuse } from '../../stream/envelope'
 import { hasAnswered } from '../changes'
 import { siteCommand, siteEvent } from '../define'
-import { proofMinutesLeft } from '../permissions'
+import { atServer, proofMinutesLeft } from '../permissions'
 import { peopleOf } from '../proofs'
 import { noProof } from '../refusals'
 import type { ProofWitnessed, WitnessProof } from './witness-proof.schema'
@@ -19,7 +19,7 @@ export const witnessProof = siteCommand('witnessProof', {
         'Have the dispatcher put you on the visit, or make your own proof.',
       )
     if (proof.status !== 'living') return refuse('notProven', 'There is no finished, valid proof to witness.')
-    if (proofMinutesLeft(proof, { now, proofLimitMinutes }) <= 0)
+    if (proofMinutesLeft(proof, atServer(now, proofLimitMinutes)) <= 0)
       return refuse('proofExpired', 'This proof is too old to rely on.', 'Prove it dead again.')
     if (basedOnSeq < proof.basedOnSeq)
       return refuse('lateWord', 'You witnessed this before the proof was finished.', 'Look at the finished proof, then witness it.')

@@ -588,7 +588,7 @@ function reconnect(stage: Stage, person: Crew): void {
   const { phone } = person
   phone.online = true
   if (!phone.alive) return
-  for (let tries = 0; tries < 20 && phone.outbox.length > 0; tries++) person.sendKept()
+  for (let tries = 0; tries < 20 && phone.outbox.length > 0; tries++) person.sendQueued()
   if (phone.known.unknownEvent) phone.update()
   phone.receive()
   person.heard.clear()
@@ -626,7 +626,7 @@ function windDown(stage: Stage): string | null {
     for (let turns = 0; turns < 4000; turns++) {
       const { done } = task.next()
       for (const person of there) {
-        for (let tries = 0; tries < 20 && person.phone.outbox.length > 0; tries++) person.sendKept()
+        for (let tries = 0; tries < 20 && person.phone.outbox.length > 0; tries++) person.sendQueued()
         person.phone.receive()
       }
       if (done) return
@@ -664,9 +664,9 @@ function windDown(stage: Stage): string | null {
     // Their lock without a tag on record is cut off.
     for (const lever of world.levers.values())
       for (const lock of [...lever.locks]) if (lock.owner === gone?.id && !(lock.tagId in site.tags)) world.unhang(lock.tagId)
-    for (const grant of Object.values(site.grants)) {
-      const owner = there.find((person) => person.id === grant.personId)
-      if (owner) run(owner.answer(grant.id, stage.leverOf(grant.breakerId).closed ? 'closed' : 'givenUp'))
+    for (const permit of Object.values(site.grants)) {
+      const owner = there.find((person) => person.id === permit.personId)
+      if (owner) run(owner.answer(permit.id, stage.leverOf(permit.breakerId).closed ? 'closed' : 'givenUp'))
     }
     for (const ask of Object.values(site.asks)) {
       const owner = there.find((person) => person.id === ask.personId)
@@ -721,7 +721,7 @@ function windDown(stage: Stage): string | null {
           const { instrumentId = '', sourceVolts: testerVolts = 0 } = proof ?? {}
           run(ann.say({ type: 'testParted', partId: part.id, instrumentId, voltsHere: 0, voltsAway: 0, testerVolts }))
         }
-        if (canTouch(site, id, ann.actor, ann.clock).yes) run(ann.closeUp(name))
+        if (canTouch(site, id, ann.actor, ann.vantage).yes) run(ann.closeUp(name))
       }
       for (const proof of Object.values(site.proofs)) if (proof.status !== 'void' && proof.personId === ann.id) run(ann.giveUp(proof.id))
       for (const person of there) run(person.stopped())
@@ -755,7 +755,7 @@ function windDown(stage: Stage): string | null {
     boxes: Object.values(site.boxes).map((box) => [
       box.name,
       box.closure,
-      box.closure === 'opened' && canTouch(site, box.id, ann.actor, ann.clock),
+      box.closure === 'opened' && canTouch(site, box.id, ann.actor, ann.vantage),
     ]),
     proofs: Object.values(site.proofs).filter((proof) => proof.status !== 'void').length,
     why: Object.values(site.breakers)
@@ -773,7 +773,7 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
     happen(stage)
     const person = chance.pick(crew)
     // A line that stands takes what still waits, sooner or later.
-    if (person.phone.alive && person.phone.online && person.phone.outbox.length > 0 && chance.is(0.3)) person.sendKept()
+    if (person.phone.alive && person.phone.online && person.phone.outbox.length > 0 && chance.is(0.3)) person.sendQueued()
     person.reflex()
     if (!person.present) continue
     // A person whose phone is dead does nothing but step back, take a tag off on a mate's phone, or say clear there.
@@ -789,7 +789,7 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
       if (
         lever.byLeave &&
         lever.closed &&
-        !Object.values(record.state.grants).some((grant) => grant.breakerId === breakerId.get(lever.name)) &&
+        !Object.values(record.state.grants).some((permit) => permit.breakerId === breakerId.get(lever.name)) &&
         record.state.breakers[breakerId.get(lever.name)!]!.state === 'open'
       )
         world.harm('the record calls a breaker open that was closed with leave', lever.name)

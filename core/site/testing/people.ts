@@ -1,4 +1,5 @@
 import {
+  atServer,
   canClose,
   canEnergise,
   canMeasure,
@@ -18,7 +19,7 @@ import {
   type SiteState,
 } from '../index'
 import type { Actor, Outcome } from '../../stream'
-import { giveCommand, type Reply } from '../../stream/client'
+import { submitCommand, type Reply } from '../../stream/client'
 import type { RequiredPair } from '../proofs'
 import type { SignCause } from '../parts.schema'
 import type { Chance } from '../../chance'
@@ -154,8 +155,8 @@ export class Crew {
   get id() {
     return this.actor.personId
   }
-  get clock() {
-    return { now: isoAt(this.stage.world.now), proofLimitMinutes, answerLost: this.phone.answerLost }
+  get vantage() {
+    return { ...atServer(isoAt(this.stage.world.now), proofLimitMinutes), outcomeUnknown: this.phone.outcomeUnknown }
   }
 
   // What the phone says.
@@ -168,8 +169,8 @@ export class Crew {
     if (stage.world.boxes.get(name)!.conductors.some((conductor) => !conductor.hidden && !listed.has(conductor.letter))) return false
     const answer: Answer =
       phone.online && !phone.here
-        ? canTouch(phone.known, boxId, actor, this.clock)
-        : canTouchOffline(phone.known, phone.state, boxId, actor, this.clock)
+        ? canTouch(phone.known, boxId, actor, this.vantage)
+        : canTouchOffline(phone.known, phone.state, boxId, actor, this.vantage)
     return answer.yes
   }
 
@@ -237,11 +238,11 @@ export class Crew {
       givenAt: world.now,
     }
     counts.commands++
-    if (phone.online && givesUpTypes.has(command.type)) phone.answerLost = true
+    if (phone.online && givesUpTypes.has(command.type)) phone.outcomeUnknown = true
     const queues = siteStream.commands.get(command.type)!.rules.queues === true && phone === this.phone
     // Whoever gets no answer taps again: the same words go out as they were.
     for (let tries = 0; tries < 40 && phone.alive; tries++) {
-      const steps = giveCommand(queues, () => phone.line)
+      const steps = submitCommand(queues, () => phone.line)
       let step = steps.next()
       while (!step.done) {
         switch (step.value.do) {
@@ -249,27 +250,27 @@ export class Crew {
             step = steps.next(phone.keep(envelope))
             break
           case 'sendKept':
-            this.sendKept(phone)
+            this.sendQueued(phone)
             step = steps.next()
             break
           case 'send':
             step = steps.next(yield* this.deliver(envelope, phone))
             break
           case 'outcomeUnknown':
-            phone.answerLost = true
+            phone.outcomeUnknown = true
             step = steps.next()
         }
       }
-      const given = step.value
-      if (given.is === 'kept')
+      const submission = step.value
+      if (submission.is === 'queued')
         return { status: 'accepted', commandId: envelope.id, stream: 'site', streamId: 'site', seq: 0, eventTypes: [] }
-      if (given.is === 'outcome') {
-        if (given.outcome.status === 'refused') counts.refused++
+      if (submission.is === 'outcome') {
+        if (submission.outcome.status === 'refused') counts.refused++
         phone.receive()
-        return given.outcome
+        return submission.outcome
       }
       // Forbidden already here, and said so.
-      if (!given.unanswered && given.refusal.code !== 'catchingUp') return null
+      if (!submission.awaitingOutcome && submission.refusal.code !== 'catchingUp') return null
       if (!phone.online) return null
       yield
     }
@@ -295,9 +296,9 @@ export class Crew {
     return fate === 'lostAnswer' || !phone.alive ? unreachable : { is: 'outcome', outcome }
   }
   /** What waited on this phone goes out, where it has a line. */
-  sendKept(phone = this.phone): void {
+  sendQueued(phone = this.phone): void {
     const { record, world, chance, boxId } = this.stage
-    phone.sendKept((envelope) => {
+    phone.sendQueued((envelope) => {
       if (!phone.online || chance.is(0.05)) return { is: 'unreachable' }
       const outcome = record.give(envelope, world.now)
       if (chance.is(0.1)) record.give(envelope, world.now)
@@ -780,7 +781,7 @@ export class Crew {
             ? ({ kind: 'clamp', amps, loadsOn: true } as const)
             : ({ kind: 'partnersOpen', breakerIds: this.here(name).breakerIds.slice(0, 1) } as const)
         if (basis.kind === 'partnersOpen' && amps > 0) continue
-        const parted = yield* this.say({ type: 'partNeutral', partId, boxId: boxId.get(name)!, what: 'neutral splice', basis })
+        const parted = yield* this.say({ type: 'openNeutral', partId, boxId: boxId.get(name)!, what: 'neutral splice', basis })
         if (!this.ok(parted) || !this.phone.online) continue
         real.partedLive = true
         real.partedTested = false
@@ -835,7 +836,7 @@ export class Crew {
     this.box(name).plate = 'guarded'
     this.box(name).guard = this.id
     this.box(name).plateSaid = false
-    yield* this.say({ type: 'guardBox', boxId: this.stage.boxId.get(name)!, how: 'ends capped' })
+    yield* this.say({ type: 'makeSafe', boxId: this.stage.boxId.get(name)!, how: 'ends capped' })
   }
   *openBox(name: string): Task {
     const real = this.box(name)
@@ -856,12 +857,17 @@ export class Crew {
     counts.granted++
     yield
     if (!this.stage.calm && this.stage.chance.is(0.12)) return void (yield* this.answer(grantId, 'givenUp'))
-    const grant = this.phone.known.grants[grantId]
+    const permit = this.phone.known.grants[grantId]
     // Only the record as it is now says that the leave still stands; without a line nobody closes.
     const alarmed = Object.values(this.phone.known.alarms).some((alarm) => alarm.personId === this.id)
     if (alarmed) yield* this.stopped()
-    if (alarmed || !this.phone.online || !grant || (grant.expiresAt !== null && Date.parse(grant.expiresAt) < Date.parse(this.clock.now))) {
-      if (grant) yield* this.answer(grantId, 'givenUp')
+    if (
+      alarmed ||
+      !this.phone.online ||
+      !permit ||
+      (permit.expiresAt !== null && Date.parse(permit.expiresAt) < Date.parse(this.vantage.now))
+    ) {
+      if (permit) yield* this.answer(grantId, 'givenUp')
       return
     }
     const lever = world.levers.get(name)!
@@ -898,7 +904,7 @@ export class Crew {
     for (let tries = 0; tries < 5; tries++) {
       const device = this.device()
       if (device) {
-        const outcome = yield* this.say({ type: 'answerGrant', grantId, answer }, { phone: device })
+        const outcome = yield* this.say({ type: 'answerPermit', grantId, answer }, { phone: device })
         if (outcome) return
       }
       yield
@@ -963,7 +969,7 @@ export class Crew {
     const warn = chance.is(0.7) ? mates.slice(0, 1) : []
     if (this.box(name).plate === 'on' || !this.phone.online) return
     yield* this.say({ type: 'startMeasuring', measureId, boxId: boxId.get(name)!, warnedIds: warn.map((mate) => mate.id) })
-    if (!canMeasure(this.phone.known, boxId.get(name)!, this.actor, this.clock).yes || !this.phone.online) return
+    if (!canMeasure(this.phone.known, boxId.get(name)!, this.actor, this.vantage).yes || !this.phone.online) return
     // Hands one can see in the box while their phone is silent: the eye is enough.
     if (people.some((mate) => mate !== this && world.hands.get(mate.id) === name && (!mate.phone.online || !mate.phone.alive))) return
     if (!this.actor.licensed) world.harm('live probing without a licence', this.id)

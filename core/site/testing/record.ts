@@ -1,6 +1,6 @@
-import { decideSite, emptySite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../index'
+import { atServer, decideSite, emptySite, siteStream, type InstrumentSnapshot, type SiteCommand, type SiteState } from '../index'
 import { applyEvent, entriesOf, type Actor, type Outcome, type Refusal, type StreamEvent } from '../../stream'
-import { forbiddenHere, sendKept, showUnsent, takeInto, type Answer, type Kept, type Line } from '../../stream/client'
+import { forbiddenHere, sendQueued, showUnsent, takeInto, type Answer, type QueuedCommand, type Line } from '../../stream/client'
 
 /** How long the record says a proof lasts, minutes. */
 export const proofLimitMinutes = 120
@@ -55,9 +55,8 @@ export class Record {
       everyPair: this.everyPair,
       basedOnSeq: envelope.basedOnSeq,
       heldMs: Math.max(0, (now - envelope.givenAt) * 1000),
-      now: isoAt(now),
+      ...atServer(isoAt(now), proofLimitMinutes),
       today: isoAt(now).slice(0, 10),
-      proofLimitMinutes,
       instrument: this.instrument,
     })
     if (decision.ok) {
@@ -84,8 +83,8 @@ export class Record {
 }
 
 /** What a command brings into the world: whatever names it depends on it. */
-const makes: { [type: string]: string } = { hangTag: 'tagId', startProof: 'proofId', partNeutral: 'partId', stopWork: 'stopId' }
-interface Waiting extends Kept {
+const makes: { [type: string]: string } = { hangTag: 'tagId', startProof: 'proofId', openNeutral: 'partId', stopWork: 'stopId' }
+interface Waiting extends QueuedCommand {
   envelope: Envelope
 }
 const says = ({ envelope }: Waiting) => JSON.stringify(envelope.command)
@@ -99,7 +98,7 @@ export class Phone {
   alive = true
   outbox: Waiting[] = []
   /** A question went out, and the connection with it, before an answer came. */
-  answerLost = false
+  outcomeUnknown = false
 
   constructor(private readonly record: Record) {
     this.known = structuredClone(record.state)
@@ -118,7 +117,7 @@ export class Phone {
     const take = (events: StreamEvent[]) => takeInto(siteStream.reducer, this.known, events)
     if (odd === 'repeat') take(log.slice(Math.max(0, this.known.seq - 3), this.known.seq))
     if (odd === 'gap' && fresh.length > 1 && take([fresh[1]!])) throw new Error('A gap was taken for the whole.')
-    this.answerLost = false
+    this.outcomeUnknown = false
     take(odd === 'newer' ? fresh.map((event) => ({ ...event, version: event.version + 1 })) : fresh)
   }
   /** The program is updated: it reads everything again. */
@@ -145,9 +144,8 @@ export class Phone {
       everyPair: this.record.everyPair,
       basedOnSeq: state.seq,
       heldMs: 0,
-      now: at,
+      ...atServer(at, proofLimitMinutes),
       today: at.slice(0, 10),
-      proofLimitMinutes,
       instrument: this.record.instrument,
     })
   }
@@ -159,8 +157,8 @@ export class Phone {
     showUnsent(siteStream, this.here, copy, { streamId: 'site', commandId: envelope.id, at, receivedAt: at, actor: envelope.actor })
   }
   /** Sends what waits. What is refused is read by its person and put away. */
-  sendKept(deliver: (envelope: Envelope) => Answer): void {
-    const steps = sendKept(() => this.outbox, says)
+  sendQueued(deliver: (envelope: Envelope) => Answer): void {
+    const steps = sendQueued(() => this.outbox, says)
     let step = steps.next()
     while (!step.done) {
       const doing = step.value

@@ -1,18 +1,18 @@
 import type { BreakerRecord, BoxState, SiteState } from '../state'
-import type { HuntRound, Seen } from './round'
+import type { TracingRound, Seen } from './round'
 
 /** What may feed a box: one breaker, two at once, or none of this panel's. */
 export interface Hypothesis {
   breakerIds: string[]
   weight: number
 }
-export interface HuntLoad {
+export interface TracedBox {
   boxId: string
   hypotheses: Hypothesis[]
 }
 
 /**
- * Where a hunt stands for one box.
+ * Where the tracing stands for one box.
  * open: several feeds fit · found: one fits everything seen · confirmed: still so if any one observation were wrong, or
  * if two breakers fed it together · odd: nothing fits, something has to be seen again.
  */
@@ -53,7 +53,7 @@ interface Observation {
   round: number
 }
 /** What was seen of a box, by set of open breakers: seen again, the newer word counts; seen alike twice, it counts double. */
-function observationsOf(boxId: string, rounds: HuntRound[]): Observation[] {
+function observationsOf(boxId: string, rounds: TracingRound[]): Observation[] {
   const bySet = new Map<string, Observation>()
   for (const [round, { open, seen }] of rounds.entries()) {
     const what = seen[boxId]
@@ -66,7 +66,7 @@ function observationsOf(boxId: string, rounds: HuntRound[]): Observation[] {
 }
 
 /** What the rounds so far say about one box. */
-export function beliefOf(load: HuntLoad, rounds: HuntRound[]): Belief {
+export function beliefOf(load: TracedBox, rounds: TracingRound[]): Belief {
   const observations = observationsOf(load.boxId, rounds)
   const judged = load.hypotheses.map((hypothesis) => {
     const against = observations.filter((one) => !couldBe(hypothesis, one.open, one.seen))
@@ -105,7 +105,7 @@ export const pairShare = 0.02
 export const noneShare = 0.05
 
 /** What may feed a box before anything was seen: labels as found and the feeds written down weigh in. */
-export function loadOf(site: SiteState, box: BoxState, breakers: BreakerRecord[]): HuntLoad {
+export function loadOf(site: SiteState, box: BoxState, breakers: BreakerRecord[]): TracedBox {
   const words = new Set(plain(`${box.name} ${site.rooms[box.roomId]?.name ?? ''}`))
   const weights = breakers.map((breaker) => {
     const shared = plain(breaker.labelAsFound).filter((word) => words.has(word)).length

@@ -1,11 +1,11 @@
-import { beliefOf, predicted, type Belief, type Hypothesis, type HuntLoad } from './belief'
-import type { HuntRound } from './round'
+import { beliefOf, predicted, type Belief, type Hypothesis, type TracedBox } from './belief'
+import type { TracingRound } from './round'
 
-export interface HuntProblem {
+export interface TracingProblem {
   /** Breakers that may be opened, with what opening each one costs: steps, loads that drop. */
   breakers: { id: string; cost: number }[]
-  loads: HuntLoad[]
-  rounds: HuntRound[]
+  loads: TracedBox[]
+  rounds: TracingRound[]
 }
 export interface Proposal {
   /** Breakers to have open in this round; all others that may be moved are closed. */
@@ -19,7 +19,7 @@ export interface Proposal {
 /** How much the mean over all boxes counts beside the slowest. */
 const othersShare = 1e-3
 /** What the rounds so far say about each box. */
-export const beliefsOf = ({ loads, rounds }: HuntProblem): Belief[] => loads.map((load) => beliefOf(load, rounds))
+export const beliefsOf = ({ loads, rounds }: TracingProblem): Belief[] => loads.map((load) => beliefOf(load, rounds))
 
 /** Above this many breakers not every set can be tried; a search from good starts looks at some. */
 const allSetsUpTo = 10
@@ -104,7 +104,11 @@ function starts(ids: string[], beliefs: Belief[]): string[][] {
 }
 
 /** The set with the lowest score; among equals the cheapest to open. */
-function bestSet(problem: HuntProblem, beliefs: Belief[], score: (open: ReadonlySet<string>) => number): { open: string[]; score: number } {
+function bestSet(
+  problem: TracingProblem,
+  beliefs: Belief[],
+  score: (open: ReadonlySet<string>) => number,
+): { open: string[]; score: number } {
   const ids = problem.breakers.map((breaker) => breaker.id)
   const costs = new Map(problem.breakers.map((breaker) => [breaker.id, breaker.cost]))
   const costOf = (open: string[]) => open.reduce((sum, id) => sum + 1 + (costs.get(id) ?? 0), 0)
@@ -143,10 +147,10 @@ function bestSet(problem: HuntProblem, beliefs: Belief[], score: (open: Readonly
 }
 
 /**
- * The next round of a breaker hunt: which breakers to have open together, so that the expected number of rounds until
+ * The next round of circuit tracing: which breakers to have open together, so that the expected number of rounds until
  * every box's feed is known is least; then, what to open to make sure. Null when every box is sure.
  */
-export function nextRound(problem: HuntProblem, beliefs = beliefsOf(problem)): Proposal | null {
+export function nextRound(problem: TracingProblem, beliefs = beliefsOf(problem)): Proposal | null {
   const odd = beliefs.find((belief) => belief.status === 'odd' && belief.against.length > 0)
   if (odd) {
     // The same set again, for the observation that stands against the best explanation.

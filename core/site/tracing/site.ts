@@ -1,7 +1,7 @@
 import { inPanelOrder, tagsOn } from '../feeds'
 import type { BreakerRecord, SiteState } from '../state'
 import { loadOf, type Belief } from './belief'
-import { beliefsOf, nextRound, type HuntProblem, type Proposal } from './plan'
+import { beliefsOf, nextRound, type TracingProblem, type Proposal } from './plan'
 
 /** Loads behind a breaker that somebody misses at once, by words on its label, and what to say before it drops. */
 const dropWarnings: [RegExp, number, string][] = [
@@ -12,23 +12,23 @@ const dropWarnings: [RegExp, number, string][] = [
   [/furnace|boiler|heat/i, 1, 'heating restarts by itself'],
 ]
 
-export interface HuntBreaker {
+export interface TracedBreaker {
   breaker: BreakerRecord
-  /** Why it stays as it is in this hunt; null: it may be moved. */
+  /** Why it stays as it is in this tracing; null: it may be moved. */
   stays: string | null
   warnings: string[]
 }
-export interface SiteHunt {
+export interface SiteTracing {
   /** Why no round may begin now. */
   obstacles: string[]
-  breakers: HuntBreaker[]
-  problem: HuntProblem
+  breakers: TracedBreaker[]
+  problem: TracingProblem
   next: Proposal | null
   beliefs: Belief[]
 }
 
-/** Every breaker of the site, and whether a hunt may move it: untagged, not off limits, feeding boxes and not panels. */
-export function huntBreakers(site: SiteState): HuntBreaker[] {
+/** Every breaker of the site, and whether tracing may move it: untagged, not off limits, feeding boxes and not panels. */
+export function tracedBreakers(site: SiteState): TracedBreaker[] {
   return Object.values(site.breakers)
     .sort(inPanelOrder)
     .map((breaker) => {
@@ -52,12 +52,12 @@ const costOf = (breaker: BreakerRecord) =>
   dropWarnings.reduce((sum, [words, cost]) => sum + (words.test(breaker.labelAsFound) ? cost : 0), 0)
 
 /**
- * The hunt for what feeds these boxes, as far as the rounds on record tell. Breakers close again after each round, so
+ * Circuit tracing: what feeds these boxes, as far as the rounds on record tell. Breakers close again after each round, so
  * every box is closed up before one begins.
  * @param boxIds boxes whose light, lamp or tester somebody can watch
  */
-export function huntAt(site: SiteState, boxIds: string[]): SiteHunt {
-  const breakers = huntBreakers(site)
+export function tracingAt(site: SiteState, boxIds: string[]): SiteTracing {
+  const breakers = tracedBreakers(site)
   const movable = breakers.filter((one) => one.stays === null).map((one) => one.breaker)
   const all = breakers.filter((one) => one.breaker.role === 'branch').map((one) => one.breaker)
   const open = Object.values(site.boxes).filter((box) => box.closure !== 'closed')
@@ -66,7 +66,7 @@ export function huntAt(site: SiteState, boxIds: string[]): SiteHunt {
     ...open.map((box) => `${box.name} is ${box.closure === 'opened' ? 'open' : 'capped and guarded'}: close it up first.`),
     ...(movable.length ? [] : ['No {breaker} may be moved here.']),
   ]
-  const problem: HuntProblem = {
+  const problem: TracingProblem = {
     breakers: movable.map((breaker) => ({ id: breaker.id, cost: costOf(breaker) })),
     loads: boxIds.flatMap((id) => (site.boxes[id] ? [loadOf(site, site.boxes[id]!, all)] : [])),
     rounds: site.huntRounds,

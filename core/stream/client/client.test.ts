@@ -1,25 +1,35 @@
 import * as fc from 'fast-check'
 import type { Outcome, StreamEvent } from '../index'
 import { emptyStock, stockStream } from '../testing/stock'
-import { giveCommand, memoryOutbox, sendKept, takeInto, Unanswered, type Answer, type Given, type Kept, type Line } from './index'
+import {
+  submitCommand,
+  memoryOutbox,
+  sendQueued,
+  takeInto,
+  AwaitingOutcome,
+  type Answer,
+  type Submission,
+  type QueuedCommand,
+  type Line,
+} from './index'
 import { describeOutboxStorage } from './testing/outbox-conformance'
 
 describeOutboxStorage('the memory', () => memoryOutbox())
 test('a full storage says so and stores nothing', async () => {
-  const storage = memoryOutbox<Kept>(0)
+  const storage = memoryOutbox<QueuedCommand>(0)
   await expect(storage.add({ personId: 'ann', makes: [], state: 'pending', refusal: null })).rejects.toMatchObject({
     name: 'QuotaExceededError',
   })
   expect(await storage.list('ann')).toEqual([])
 })
 
-interface Entry extends Kept {
+interface Entry extends QueuedCommand {
   text: string
 }
 /** Runs `sendKept` over a line that answers as told. */
 function run(entries: Entry[], answer: (entry: Entry) => Answer) {
   const delivered: string[] = []
-  const steps = sendKept(
+  const steps = sendQueued(
     () => entries,
     ({ text }) => text,
   )
@@ -78,9 +88,9 @@ describe('giving a command', () => {
   const accepted = { status: 'accepted' } as Outcome
   const unreachable = { is: 'unreachable' as const, refusal: { code: 'offline', reasons: [], toYes: [] } }
   /** @returns what was done, and what the person is told */
-  function give(queues: boolean, line: Line, replies: { send?: unknown; keep?: unknown; afterSendingKept?: Partial<Line> } = {}) {
+  function submit(queues: boolean, line: Line, replies: { send?: unknown; keep?: unknown; afterSendingKept?: Partial<Line> } = {}) {
     const did: string[] = []
-    const steps = giveCommand(queues, () => line)
+    const steps = submitCommand(queues, () => line)
     let step = steps.next()
     while (!step.done) {
       did.push(step.value.do)
@@ -88,49 +98,55 @@ describe('giving a command', () => {
       const reply = step.value.do === 'send' ? (replies.send ?? { is: 'outcome', outcome: accepted }) : (replies.keep ?? null)
       step = steps.next(reply as never)
     }
-    return { did, given: step.value as Given }
+    return { did, submission: step.value as Submission }
   }
   const good: Line = { waiting: 0, connected: true, live: true }
   const none: Line = { waiting: 0, connected: false, live: false }
 
   test('is sent where there is a line', () => {
-    expect(give(true, { ...good })).toEqual({ did: ['send'], given: { is: 'outcome', outcome: accepted } })
+    expect(submit(true, { ...good })).toEqual({ did: ['send'], submission: { is: 'outcome', outcome: accepted } })
   })
   test('is kept without one, if it may wait; a question is tried and its outcome is unknown', () => {
-    expect(give(true, { ...none })).toEqual({ did: ['keep'], given: { is: 'kept' } })
-    const asked = give(false, { ...none }, { send: unreachable })
-    expect(asked).toMatchObject({ did: ['send', 'outcomeUnknown'], given: { is: 'refused', unanswered: true } })
+    expect(submit(true, { ...none })).toEqual({ did: ['keep'], submission: { is: 'queued' } })
+    const asked = submit(false, { ...none }, { send: unreachable })
+    expect(asked).toMatchObject({ did: ['send', 'outcomeUnknown'], submission: { is: 'refused', awaitingOutcome: true } })
   })
   test('overtakes nothing that waits', () => {
-    expect(give(true, { ...good, waiting: 2 }).did).toEqual(['keep', 'sendKept'])
-    expect(give(false, { ...good, waiting: 2 })).toMatchObject({
+    expect(submit(true, { ...good, waiting: 2 }).did).toEqual(['keep', 'sendKept'])
+    expect(submit(false, { ...good, waiting: 2 })).toMatchObject({
       did: ['sendKept'],
-      given: { is: 'refused', refusal: { code: 'catchingUp' } },
+      submission: { is: 'refused', refusal: { code: 'catchingUp' } },
     })
-    expect(give(false, { ...good, waiting: 2 }, { afterSendingKept: { waiting: 0 } }).did).toEqual(['sendKept', 'send'])
+    expect(submit(false, { ...good, waiting: 2 }, { afterSendingKept: { waiting: 0 } }).did).toEqual(['sendKept', 'send'])
   })
   test('is kept when its answer was lost, for it may have arrived', () => {
-    expect(give(true, { ...good }, { send: unreachable })).toEqual({ did: ['send', 'keep', 'sendKept'], given: { is: 'kept' } })
+    expect(submit(true, { ...good }, { send: unreachable })).toEqual({ did: ['send', 'keep', 'sendKept'], submission: { is: 'queued' } })
   })
   test('is refused when it cannot be kept', () => {
     const refusal = { code: 'storageFull', reasons: [], toYes: [] }
-    expect(give(true, { ...none }, { keep: refusal })).toEqual({ did: ['keep'], given: { is: 'refused', refusal, unanswered: false } })
+    expect(submit(true, { ...none }, { keep: refusal })).toEqual({
+      did: ['keep'],
+      submission: { is: 'refused', refusal, awaitingOutcome: false },
+    })
     // It may have arrived before: then nobody knows what came of it.
-    const sent = give(true, { ...good }, { send: unreachable, keep: refusal })
-    expect(sent).toMatchObject({ did: ['send', 'keep', 'outcomeUnknown', 'sendKept'], given: { is: 'refused', unanswered: true } })
+    const sent = submit(true, { ...good }, { send: unreachable, keep: refusal })
+    expect(sent).toMatchObject({
+      did: ['send', 'keep', 'outcomeUnknown', 'sendKept'],
+      submission: { is: 'refused', awaitingOutcome: true },
+    })
   })
 })
 
 test('what was not answered goes out again as it was, until something later is accepted', () => {
-  const unanswered = new Unanswered<{ streamId: string; id: string }>()
+  const awaitingOutcome = new AwaitingOutcome<{ streamId: string; id: string }>()
   const first = { streamId: 'home', id: '1' }
-  unanswered.goesOut('I leave', first)
-  unanswered.failed('I leave', first)
-  expect(unanswered.find('I leave')).toBe(first)
-  unanswered.accepted('another home')
-  expect(unanswered.find('I leave')).toBe(first)
-  unanswered.accepted('home')
-  expect(unanswered.find('I leave')).toBeUndefined()
+  awaitingOutcome.goesOut('I leave', first)
+  awaitingOutcome.failed('I leave', first)
+  expect(awaitingOutcome.find('I leave')).toBe(first)
+  awaitingOutcome.accepted('another home')
+  expect(awaitingOutcome.find('I leave')).toBe(first)
+  awaitingOutcome.accepted('home')
+  expect(awaitingOutcome.find('I leave')).toBeUndefined()
 })
 
 test('a copy takes repeats, says when something is missing, and marks what it does not understand', () => {

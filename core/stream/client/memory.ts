@@ -1,7 +1,7 @@
-import type { Kept, OutboxStorage } from './outbox'
+import type { QueuedCommand, OutboxStorage } from './outbox'
 
 /** An outbox that lasts as long as the program. `room`: entries it holds at most. */
-export function memoryOutbox<E extends Kept>(room = Infinity): OutboxStorage<E> {
+export function memoryOutbox<E extends QueuedCommand>(room = Infinity): OutboxStorage<E> {
   const rows = new Map<number, E>()
   let newest = 0
   return {

@@ -1,7 +1,7 @@
 import type { Refusal } from '../envelope'
 
 /** Something a person did without network, kept on their device until the server has taken it. */
-export interface Kept {
+export interface QueuedCommand {
   /** Given by the storage, in order. */
   key?: number
   personId: string
@@ -11,7 +11,7 @@ export interface Kept {
   refusal: Refusal | null
 }
 /** What a device keeps it in. What `add` and `change` have resolved for outlives the device's power. */
-export interface OutboxStorage<E extends Kept> {
+export interface OutboxStorage<E extends QueuedCommand> {
   /** Entries of one person, oldest first. */
   list(personId: string): Promise<E[]>
   /** @returns its key. Throws when there is no room: then nothing was stored. */
@@ -23,8 +23,8 @@ export interface OutboxStorage<E extends Kept> {
 /** What comes back for one entry. Unreachable: nobody knows whether it arrived; it goes out again as it was. */
 export type Answer = { is: 'taken' } | { is: 'refused'; refusal: Refusal } | { is: 'unreachable' }
 /** What sending asks of its device. */
-export type OutboxStep<E extends Kept> =
-  { do: 'deliver'; entry: E } | { do: 'change'; entry: E; to: Pick<Kept, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
+export type OutboxStep<E extends QueuedCommand> =
+  { do: 'deliver'; entry: E } | { do: 'change'; entry: E; to: Pick<QueuedCommand, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
 
 const waitsForAnother: Refusal = {
   code: 'waitsForAnother',
@@ -39,7 +39,7 @@ const waitsForAnother: Refusal = {
  * @param entries as they are now; read anew after each step
  * @param says everything an entry names, as text
  */
-export function* sendKept<E extends Kept>(
+export function* sendQueued<E extends QueuedCommand>(
   entries: () => readonly E[],
   says: (entry: E) => string,
 ): Generator<OutboxStep<E>, void, Answer | undefined> {

@@ -34,7 +34,7 @@ interface Moved {
 }
 const put = stockCommand('put', {
   queues: true,
-  decide: (_stock, given: { what: string; pieces: number }) => accept(piecesPut({ ...given, note: '' })),
+  decide: (_stock, submission: { what: string; pieces: number }) => accept(piecesPut({ ...submission, note: '' })),
   label: ({ what, pieces }) => `${pieces} ${what}`,
 })
 const piecesPut = stockEvent('piecesPut', {

@@ -1,8 +1,8 @@
-import type { FoundBox } from './found-box'
+import type { AsFoundBox } from './found-box'
 
 /** A box by numbers: its letters in order, then each circuit's line, then zero. */
 export interface BoxIndex {
-  found: FoundBox
+  found: AsFoundBox
   letters: string[]
   cableOf: number[]
   lineNode: number
@@ -15,7 +15,7 @@ export interface BoxIndex {
   shared: boolean[]
 }
 
-export function indexBox(found: FoundBox): BoxIndex {
+export function indexBox(found: AsFoundBox): BoxIndex {
   const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
   const cableOf = found.cables.flatMap((cable, index) => cable.cores.map(() => index))
   const joints = [

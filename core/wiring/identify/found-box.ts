@@ -9,7 +9,7 @@ import type { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 export { isEarthMarked } from '../../units/earth-mark'
 
 export * from './found-box-words'
-export type FoundBox = z.infer<typeof foundBoxSchema>
+export type AsFoundBox = z.infer<typeof foundBoxSchema>
 export type WireReading = z.infer<typeof wireReadingSchema>
 
 export type WireTest = Omit<WireReading, 'value'>

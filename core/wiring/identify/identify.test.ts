@@ -8,12 +8,12 @@ import { makeTrialBox } from '../testing/strange-homes'
 import { makeWiderBox } from '../testing/wider-homes'
 import { identify } from './identify'
 import { nextTest } from './next-test'
-import { outcomeOf, type FoundBox, type WireReading } from './found-box'
+import { outcomeOf, type AsFoundBox, type WireReading } from './found-box'
 import { practiceBoxes, practiceMeter } from '../practice'
 import { foundBoxSchema, wireReadingSchema } from './found-box-schema'
 
 const cable = (id: string, ...cores: [string, string][]) => ({ id, cores: cores.map(([letter, colour]) => ({ letter, colour })) })
-const loop: FoundBox = {
+const loop: AsFoundBox = {
   nominalVolts: 120,
   circuits: ['2'],
   farSwitches: 0,
@@ -23,7 +23,7 @@ const loop: FoundBox = {
   complete: true,
 }
 const volts = (a: string, b: string, value: number): WireReading => ({ kind: 'voltage', a, b, closed: ['2'], far: [], value })
-const settled = (found: FoundBox, readings: WireReading[]) =>
+const settled = (found: AsFoundBox, readings: WireReading[]) =>
   Object.fromEntries(identify(found, readings).wires.map((wire) => [wire.letter, wire.settled?.role ?? null]))
 
 describe('what counts as established', () => {
@@ -87,7 +87,7 @@ describe('the old switch still attached (common practice, no source: live in bot
     expect(identify(loop, [attached('A', 1, 0), attached('B', 1, 120), attached('B', 0, 0)]).state).not.toBe('open')
   })
   test('a 3-way’s lever does not say which traveler it picks: either is possible', () => {
-    const box: FoundBox = {
+    const box: AsFoundBox = {
       ...loop,
       farSwitches: 1,
       cables: [cable('three', ['A', 'black'], ['B', 'red'], ['C', 'white'], ['D', 'bare'])],
@@ -108,7 +108,7 @@ describe('the old switch still attached (common practice, no source: live in bot
 })
 
 describe('what is behind the plate when somebody comes to replace it', () => {
-  const wiring = (found: FoundBox, faults: Wiring['faults'] = []): Wiring => ({
+  const wiring = (found: AsFoundBox, faults: Wiring['faults'] = []): Wiring => ({
     hertz: 60,
     nominalVolts: 120,
     circuits: circuitsOf(found, []),
@@ -122,14 +122,14 @@ describe('what is behind the plate when somebody comes to replace it', () => {
     parts: [{ id: 'lamp', kind: 'lamp', lamp: 'filament', watts: 60 }],
     faults,
   })
-  const rolesBy = (found: FoundBox, faults: Wiring['faults'] = []) => {
+  const rolesBy = (found: AsFoundBox, faults: Wiring['faults'] = []) => {
     const read = readBox(found, new SimulatedMeter(wiring(found, faults), new Chance(5), 0, found))
     return { found: read.found, roles: Object.fromEntries(read.findings.wires.map((wire) => [wire.letter, wire.settled?.role ?? null])) }
   }
   test('a switch that no longer closes stops nothing', () =>
     expect(rolesBy(loop, [{ kind: 'deadPart', partId: 'old1' }])).toEqual({ found: true, roles: { A: 'line', B: 'load', C: 'ground' } }))
   test('a dimmer or timer is noted as something else: its conductors come off first', () => {
-    const dimmer: FoundBox = { ...loop, oldSwitches: [{ contacts: 'other', terminals: { a: ['A'], b: ['B'] } }] }
+    const dimmer: AsFoundBox = { ...loop, oldSwitches: [{ contacts: 'other', terminals: { a: ['A'], b: ['B'] } }] }
     const first = nextTest(dimmer, [], false)
     expect(first.done === false && first.next.energised).toBe(false)
     expect(rolesBy(dimmer)).toEqual({ found: true, roles: { A: 'line', B: 'load', C: 'ground' } })
@@ -157,7 +157,7 @@ describe('other instruments', () => {
     expect(settled(loop, [lit]).A).toBeNull()
   })
   test('the year of the wiring orders, and decides nothing', () => {
-    const three: FoundBox = { ...loop, cables: [cable('up', ['A', 'black'], ['B', 'white'], ['D', 'red'], ['C', 'bare'])] }
+    const three: AsFoundBox = { ...loop, cables: [cable('up', ['A', 'black'], ['B', 'white'], ['D', 'red'], ['C', 'bare'])] }
     const share = (wiredYear: number | null) =>
       identify({ ...three, oldSwitches: [], complete: false, wiredYear }, [])
         .wires.find((wire) => wire.letter === 'B')!
@@ -185,7 +185,7 @@ describe('words of a reading (limits: common practice, no source)', () => {
   })
 })
 
-const feedAndLight: FoundBox = {
+const feedAndLight: AsFoundBox = {
   ...loop,
   cables: [
     cable('from the panel', ['A', 'white'], ['B', 'black'], ['C', 'bare']),
@@ -204,7 +204,7 @@ test('a box with more arrangements than can be looked at concludes nothing, and 
   const cables = [0, 1, 2, 3, 4].map((index) =>
     cable(`${index}`, ...letters.slice(4 * index, 4 * index + 4).map((one): [string, string] => [one, 'black'])),
   )
-  const crowded: FoundBox = {
+  const crowded: AsFoundBox = {
     ...loop,
     circuits: ['1', '2', '3'],
     farSwitches: 2,
@@ -235,7 +235,7 @@ describe('what is one metal, and what one circuit', () => {
     for (const letter of ['A', 'D'])
       expect(wires.find((wire) => wire.letter === letter)).toMatchObject({ settled: null, joint: { role: 'neutral', circuit: '2' } })
     // Opened, each says what it is.
-    const opened: FoundBox = { ...feedAndLight, splices: [['C', 'F']], complete: false }
+    const opened: AsFoundBox = { ...feedAndLight, splices: [['C', 'F']], complete: false }
     const wiring: Wiring = {
       hertz: 60,
       nominalVolts: 120,
@@ -261,7 +261,7 @@ describe('what is one metal, and what one circuit', () => {
     expect(identify(feedAndLight, [...read.slice(0, 4), ohms('E', 0.2)]).state).not.toBe('open')
   })
   test('with two circuits, a line is read dead with its own breaker open', () => {
-    const two: FoundBox = { ...feedAndLight, circuits: ['2', '4'] }
+    const two: AsFoundBox = { ...feedAndLight, circuits: ['2', '4'] }
     const at = (a: string, b: string, closed: string[], value: number): WireReading => ({ ...volts(a, b, value), closed })
     const both = ['2', '4']
     const read = [
@@ -278,7 +278,7 @@ describe('what is one metal, and what one circuit', () => {
     expect(identify(two, [...read, at('B', 'REF', ['4'], 119)]).state).not.toBe('open')
   })
   test('a multi-wire feed: one neutral of two circuits, and the legs as they were read', () => {
-    const shared: FoundBox = {
+    const shared: AsFoundBox = {
       ...loop,
       circuits: ['2', '4'],
       cables: [
@@ -329,7 +329,7 @@ describe('what is one metal, and what one circuit', () => {
 
 test('an earth that somebody used as a line, read dead by one slip, is not called a ground', () => {
   const old = (position: number) => ({ closed: ['2'], far: [], old: [position] })
-  const box: FoundBox = {
+  const box: AsFoundBox = {
     nominalVolts: 120,
     circuits: ['2'],
     farSwitches: 0,

@@ -1,4 +1,4 @@
-import { outcomeOf, seen, type FoundBox, type WireReading, type WireTest } from './found-box'
+import { outcomeOf, seen, type AsFoundBox, type WireReading, type WireTest } from './found-box'
 import { indexBox, type BoxIndex } from './box-index'
 import { weighReadings, type Weighed } from './weigh'
 import { roleIn, searchArrangements, type Arrangement } from './arrangements'
@@ -190,7 +190,7 @@ function legsOf(box: BoxIndex, readings: WireReading[], [a, b]: string[]): BestC
   return null
 }
 /** With its own breaker open and every other one closed a line is dead, or the circuits are tied. */
-export const ownBreakerTells = (found: FoundBox, readings: WireReading[], metal: string[], circuit: string): boolean =>
+export const ownBreakerTells = (found: AsFoundBox, readings: WireReading[], metal: string[], circuit: string): boolean =>
   found.circuits.length < 2 ||
   found.circuits.every(
     (other) =>
@@ -211,7 +211,7 @@ export const ownBreakerTells = (found: FoundBox, readings: WireReading[], metal:
  * @param found the box as found; its splices and terminals as they are noted
  * @param readings all that was read, oldest first
  */
-export function believe(found: FoundBox, readings: WireReading[]): Belief {
+export function believe(found: AsFoundBox, readings: WireReading[]): Belief {
   const box = indexBox(found)
   const { arrangements, whole } = searchArrangements(box, readings, 1)
   const fitting = arrangements.filter((arrangement) => arrangement.misfits.length === 0)
@@ -314,4 +314,4 @@ export function believe(found: FoundBox, readings: WireReading[]): Belief {
     findings: { state, wires, left: fitting.length, whole, best, others, odd },
   }
 }
-export const identify = (found: FoundBox, readings: WireReading[]): Findings => believe(found, readings).findings
+export const identify = (found: AsFoundBox, readings: WireReading[]): Findings => believe(found, readings).findings

@@ -1,4 +1,4 @@
-import { isEarthMarked, outcomeWords, seen, testKey, type FoundBox, type WireReading, type WireTest } from './found-box'
+import { isEarthMarked, outcomeWords, seen, testKey, type AsFoundBox, type WireReading, type WireTest } from './found-box'
 import { believe, darkLacks, hasOwnLive, isBetween, metalOf, otherEnd, ownBreakerTells, wordIn, zeroLetters, type Belief } from './identify'
 import { isNeutral, wireRoleWords } from './roles'
 import type { BoxIndex } from './box-index'
@@ -25,7 +25,7 @@ const tellingBits = 0.1
 const worthBefore = 0.5
 const mostWorlds = 160
 
-const farSettings = (found: FoundBox): number[][] =>
+const farSettings = (found: AsFoundBox): number[][] =>
   found.farSwitches === 0
     ? [[]]
     : found.farSwitches === 1
@@ -37,25 +37,25 @@ const farSettings = (found: FoundBox): number[][] =>
           [1, 1],
         ]
 /** All breakers, and where there are several each by itself. */
-const closingsOf = ({ circuits }: FoundBox): string[][] =>
+const closingsOf = ({ circuits }: AsFoundBox): string[][] =>
   circuits.length > 1 ? [circuits, ...circuits.map((circuit) => [circuit])] : [circuits]
-const insulatedOf = (found: FoundBox): string[] =>
+const insulatedOf = (found: AsFoundBox): string[] =>
   found.cables.flatMap((cable) => cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter))
-const pairsOf = (found: FoundBox) =>
+const pairsOf = (found: AsFoundBox) =>
   found.cables.flatMap((cable) => {
     const letters = cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => core.letter)
     return letters.flatMap((a, index) => letters.slice(index + 1).map((b) => [a, b] as const))
   })
 
 /** Each insulated conductor with the ground of its own cable: a ground that is none shows twice. */
-const groundPairsOf = (found: FoundBox) =>
+const groundPairsOf = (found: AsFoundBox) =>
   found.cables.flatMap((cable) => {
     const ground = cable.cores.find((core) => isEarthMarked(core.colour))
     return ground ? cable.cores.filter((core) => !isEarthMarked(core.colour)).map((core) => [core.letter, ground.letter] as const) : []
   })
 
 /** Everything that can be tested with the power off, and on. */
-export function possibleTests(found: FoundBox): { dead: WireTest[]; live: WireTest[] } {
+export function possibleTests(found: AsFoundBox): { dead: WireTest[]; live: WireTest[] } {
   const letters = found.cables.flatMap((cable) => cable.cores.map((core) => core.letter))
   const insulated = insulatedOf(found)
   const dead: WireTest[] = []
@@ -84,7 +84,7 @@ const metalsOf = ({ letters, joints }: BoxIndex): string[] =>
  * is live in both positions is a line, what follows the switch a load. Of a 3-way's lever nobody sees which traveler it picks,
  * so there the conductors come off first.
  */
-const attachable = (found: FoundBox) => found.oldSwitches.length > 0 && found.oldSwitches.every((old) => old.contacts === 'single')
+const attachable = (found: AsFoundBox) => found.oldSwitches.length > 0 && found.oldSwitches.every((old) => old.contacts === 'single')
 /** Tests with the old switches still attached. */
 function attachedTests(box: BoxIndex): { cover: WireTest[]; more: WireTest[] } {
   const { found } = box
@@ -205,16 +205,16 @@ const place = (far: number[]) =>
       : `Set the other switches ${far.map((position) => (position ? 'down' : 'up')).join(' and ')} first. `
 
 /** How the conductors are held while they are read. */
-const looseWords = (found: FoundBox) =>
+const looseWords = (found: AsFoundBox) =>
   found.oldSwitches.length
     ? 'conductors off the old switch, what shared a screw kept together, splices left as they are'
     : 'ends apart and capped, splices left as they are'
-const attachedWords = (found: FoundBox, old: number[]) =>
+const attachedWords = (found: AsFoundBox, old: number[]) =>
   `old switch${old.length > 1 ? 'es' : ''} still attached, ${old
     .map((position, index) => (found.oldSwitches[index]?.contacts === 'single' ? (position ? 'on' : 'off') : position ? 'down' : 'up'))
     .join(' and ')}`
 /** A test, or a sweep, in words. */
-export function describeTest(found: FoundBox, tests: WireTest[]): { title: string; how: string } {
+export function describeTest(found: AsFoundBox, tests: WireTest[]): { title: string; how: string } {
   const first = tests[0]!
   const live = first.closed.length > 0
   const power = live
@@ -274,7 +274,7 @@ function meaningsOf(belief: Belief, sample: Sample[], test: WireTest): NextTest[
  * @param known what the readings say, if that was computed; and whether the conductors are off the old switches already
  */
 export function nextTest(
-  found: FoundBox,
+  found: AsFoundBox,
   readings: WireReading[],
   energised: boolean,
   known: { belief?: Belief; apart?: boolean } = {},

@@ -1,6 +1,6 @@
 import type { BoxIndex } from './box-index'
 import type { CableRun } from './cable-runs'
-import type { FoundBox } from './found-box'
+import type { AsFoundBox } from './found-box'
 import { isNeutral, wholeChain, type WireRole } from './roles'
 
 /** Which joint a role may be part of, as bits. */
@@ -27,7 +27,7 @@ export interface Joints {
   groups: number[][]
   /** All letters that are one metal with a letter, itself included; empty: on no splice and no terminal. */
   metal: number[][]
-  old: { contacts: FoundBox['oldSwitches'][0]['contacts']; on: Record<string, number[]> }[]
+  old: { contacts: AsFoundBox['oldSwitches'][0]['contacts']; on: Record<string, number[]> }[]
   /** Letters that are one metal with a terminal of an old switch; of one that is no single-pole, 3-way or 4-way. */
   onOld: Set<number>
   twoPole: Set<number>

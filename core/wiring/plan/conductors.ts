@@ -81,7 +81,7 @@ function checkTwoPole({ cables, home, say }: Judged) {
 }
 
 /** A device that moves no light is in the wrong place, or not connected. */
-function checkIdle({ home, plan, hands, moves, say }: Judged) {
+function checkIdle({ home, plan, actuators: hands, moves, say }: Judged) {
   if (!home.outside.lights.length || plan.elsewhere.some((other) => other.becomes === 'partner')) return
   for (const device of home.devices) {
     const mine = hands.filter((hand) => hand.id === deviceId(device.gang))

@@ -1,4 +1,4 @@
-import { layConductor, takeOff } from './edit'
+import { placeConductor, takeOff } from './edit'
 import { emptyPlan } from './plan'
 import type { WiringPlan } from './plan-schema'
 
@@ -11,30 +11,30 @@ const plan: WiringPlan = {
 const onTerminal = (key: string) => ({ kind: 'terminal' as const, part: 'gang1', key })
 
 test('a conductor is in one place: laid elsewhere, it leaves where it was', () => {
-  const moved = layConductor(plan, 'A', onTerminal('load'))
+  const moved = placeConductor(plan, 'A', onTerminal('load'))
   expect(moved.devices[0]!.terminals).toEqual({ line: [], load: ['D', 'A'], neutral: ['B'] })
   expect(plan.devices[0]!.terminals.line).toEqual(['A'])
 })
 test('one that is spliced feeds a terminal by a pigtail and stays in its splice', () => {
-  const fed = layConductor(plan, 'E', onTerminal('line'))
+  const fed = placeConductor(plan, 'E', onTerminal('line'))
   expect(fed.splices[0]!.letters).toEqual(['B', 'E'])
   expect(fed.devices[0]!.terminals.line).toEqual(['A', 'E'])
 })
 test('laid on the same terminal again it comes off; a cap takes it everywhere else off', () => {
-  expect(layConductor(plan, 'A', onTerminal('line')).devices[0]!.terminals.line).toEqual([])
-  const capped = layConductor(plan, 'A', { kind: 'cap' })
+  expect(placeConductor(plan, 'A', onTerminal('line')).devices[0]!.terminals.line).toEqual([])
+  const capped = placeConductor(plan, 'A', { kind: 'cap' })
   expect(capped.capped).toEqual(['F', 'A'])
   expect(capped.devices[0]!.terminals.line).toEqual([])
 })
 test('two conductors make a splice; a splice of one is none', () => {
-  const made = layConductor(plan, 'D', { kind: 'letter', letter: 'F' })
+  const made = placeConductor(plan, 'D', { kind: 'letter', letter: 'F' })
   expect(made.splices).toContainEqual({ letters: ['F', 'D'], holds: null })
   expect(made.capped).toEqual([])
-  expect(layConductor(plan, 'A', { kind: 'splice', index: 0 }).splices[0]!.letters).toEqual(['B', 'E', 'A'])
+  expect(placeConductor(plan, 'A', { kind: 'splice', index: 0 }).splices[0]!.letters).toEqual(['B', 'E', 'A'])
   expect(takeOff(plan, 'E').splices).toEqual([])
 })
 test('a target that is not there changes nothing', () => {
-  expect(layConductor(plan, 'A', { kind: 'splice', index: 7 })).toBe(plan)
-  expect(layConductor(plan, 'A', { kind: 'terminal', part: 'gang5', key: 'line' })).toBe(plan)
-  expect(layConductor(plan, 'A', { kind: 'letter', letter: 'A' })).toBe(plan)
+  expect(placeConductor(plan, 'A', { kind: 'splice', index: 7 })).toBe(plan)
+  expect(placeConductor(plan, 'A', { kind: 'terminal', part: 'gang5', key: 'line' })).toBe(plan)
+  expect(placeConductor(plan, 'A', { kind: 'letter', letter: 'A' })).toBe(plan)
 })

@@ -2,7 +2,7 @@ import { deviceId, oldSwitchId } from './plan'
 import type { WiringPlan } from './plan-schema'
 
 /** Where a conductor is laid: on a terminal, into a splice, together with another one, or under a cap. */
-export type LayTarget =
+export type PlaceTarget =
   { kind: 'terminal'; part: string; key: string } | { kind: 'splice'; index: number } | { kind: 'letter'; letter: string } | { kind: 'cap' }
 
 const copyOf = (plan: WiringPlan): WiringPlan => JSON.parse(JSON.stringify(plan)) as WiringPlan
@@ -21,7 +21,7 @@ function offTerminals(plan: WiringPlan, letter: string): void {
 const withoutLonely = (plan: WiringPlan): WiringPlan => ({ ...plan, splices: plan.splices.filter((splice) => splice.letters.length > 1) })
 
 /** A jumper between two ends, or the same one taken away again. Ends: a conductor's letter, or `gang1:sense`, `old1:a`. */
-export function layJumper(plan: WiringPlan, from: string, to: string): WiringPlan {
+export function placeJumper(plan: WiringPlan, from: string, to: string): WiringPlan {
   if (from === to) return plan
   const same = (jumper: WiringPlan['jumpers'][number]) =>
     (jumper.from === from && jumper.to === to) || (jumper.from === to && jumper.to === from)
@@ -50,7 +50,7 @@ export function takeOff(plan: WiringPlan, letter: string): WiringPlan {
  * A plan in which a conductor is laid somewhere, and no longer where it was. A conductor that is in a splice and is laid on
  * a terminal stays in the splice: it stands for a pigtail from there. Laid on the same terminal again, it comes off.
  */
-export function layConductor(plan: WiringPlan, letter: string, target: LayTarget): WiringPlan {
+export function placeConductor(plan: WiringPlan, letter: string, target: PlaceTarget): WiringPlan {
   const spliced = plan.splices.some((splice) => splice.letters.includes(letter))
   if (target.kind === 'terminal') {
     const copy = copyOf(plan)

@@ -16,7 +16,7 @@ export function checkLights(judged: Judged): ChannelLoads {
 }
 
 function checkLight(judged: Judged, light: Light, loads: ChannelLoads) {
-  const { plan, home, rows, hands, moves, say } = judged
+  const { plan, home, rows, actuators: hands, moves, say } = judged
   const name = `The ${light.motor ? 'motor' : 'light'} on ${light.letter}`
   const total = rows.all.length
   if (rows.all.every((row) => row.lights[light.id] === 'on')) return say('block', 'alwaysOn', `${name} is always on.`)

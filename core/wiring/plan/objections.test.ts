@@ -1,4 +1,4 @@
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { RunKind, WireRole } from '../identify/roles'
 import { terminalModel } from '../terminal-model'
 import type { KnownCable, LightLoad } from './outside'
@@ -31,7 +31,7 @@ const noNeutral = terminalModel({ kind: 'switch', multiWay: 'single', terminals:
 const device = (model = relay, gang = 1): PlannedDevice => ({ gang, name: 'device', model })
 
 /** A box as it would be described, with these cables in it. */
-const boxOf = (cables: KnownCable[], more: Partial<FoundBox> = {}): FoundBox => ({
+const boxOf = (cables: KnownCable[], more: Partial<AsFoundBox> = {}): AsFoundBox => ({
   nominalVolts: 120,
   circuits: [...new Set(cables.flatMap((one) => one.wires.flatMap(({ circuit }) => circuit ?? [])))],
   farSwitches: 0,
@@ -45,7 +45,7 @@ const codesOf = (
   cables: KnownCable[],
   plan: Partial<WiringPlan>,
   devices = [device()],
-  more: Partial<FoundBox> = {},
+  more: Partial<AsFoundBox> = {},
   loads: LightLoad[] = [{ technology: 'led', watts: 9 }],
 ) => {
   const found = boxOf(cables, more)

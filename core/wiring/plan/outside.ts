@@ -1,4 +1,4 @@
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import { isNeutral, wholeChain, type RunKind, type WireRole } from '../identify/roles'
 import type { Circuit, Part, Point } from '../model'
 
@@ -131,7 +131,7 @@ export const neutralSees = (wire: { role: string; circuit: string | null; cable:
  * Circuits as the supply brings them: the next one may be on the other leg (240 V between them), or at 230 V on another phase
  * (400 V); unless they were read to be on one.
  */
-export function circuitsOf({ circuits, nominalVolts, guards, amps }: FoundBox, cables: KnownCable[]): Circuit[] {
+export function circuitsOf({ circuits, nominalVolts, guards, amps }: AsFoundBox, cables: KnownCable[]): Circuit[] {
   const together = cables.filter(({ legs }) => legs === 'together').map(({ wires }) => wires.flatMap(({ circuit }) => circuit ?? []))
   const degreesOf = (index: number) => (nominalVolts < 160 ? (index % 2) * 180 : (index % 3) * 120)
   return circuits.map((id, index) => {

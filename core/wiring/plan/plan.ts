@@ -1,5 +1,5 @@
 import type { TerminalKey } from '../../fit'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { Findings } from '../identify/identify'
 import { isNeutral } from '../identify/roles'
 import { switchTerminals, type Part, type Point, type Wiring } from '../model'
@@ -21,13 +21,13 @@ export interface PlannedDevice {
 }
 
 /** Cables with their runs, as far as everything is established. Null: something is still open. */
-export const knownCables = (found: FoundBox, findings: Findings): KnownCable[] | null => knownWays(found, findings)?.[0] ?? null
+export const knownCables = (found: AsFoundBox, findings: Findings): KnownCable[] | null => knownWays(found, findings)?.[0] ?? null
 
 /**
  * The likeliest arrangement, and the others that fit as well: spliced feeds are one metal, and no meter here tells which of them
  * brings the power. Null: something is still open.
  */
-export function knownWays(found: FoundBox, findings: Findings): KnownCable[][] | null {
+export function knownWays(found: AsFoundBox, findings: Findings): KnownCable[][] | null {
   if (findings.state !== 'open' || !findings.whole || !findings.best.length) return null
   if (findings.wires.some((wire) => !wire.settled && !wire.joint)) return null
   return [findings.best, ...findings.others].map((way) =>
@@ -55,7 +55,7 @@ export interface PlannedHome {
 export const planPoint = (end: string) => (end.includes(':') ? end : `${end}.near`)
 
 /** What a plan lays in this box: points that become one, and the old switches that stay. */
-export function laidIn(found: FoundBox, plan: WiringPlan): { joins: Point[][]; kept: Part[] } {
+export function laidIn(found: AsFoundBox, plan: WiringPlan): { joins: Point[][]; kept: Part[] } {
   const near = (name: string) => `${name}.near`
   const joins: Point[][] = []
   for (const splice of plan.splices) joins.push(splice.letters.map(near))
@@ -74,7 +74,13 @@ export function laidIn(found: FoundBox, plan: WiringPlan): { joins: Point[][]; k
 }
 
 /** The whole home as it will be when the plan is carried out. */
-export function homeOf(found: FoundBox, cables: KnownCable[], plan: WiringPlan, devices: PlannedDevice[], loads: LightLoad[]): PlannedHome {
+export function homeOf(
+  found: AsFoundBox,
+  cables: KnownCable[],
+  plan: WiringPlan,
+  devices: PlannedDevice[],
+  loads: LightLoad[],
+): PlannedHome {
   const { outside, relays } = rebuiltOutside(outsideOf(cables, found.circuits[0]!, loads), plan, cables)
   const { joins, kept } = laidIn(found, plan)
   const parts: Part[] = devices.map((device) => ({ id: deviceId(device.gang), kind: 'device', model: device.model }))
@@ -110,7 +116,7 @@ export interface ProposalContext {
 function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan['elsewhere'] {
   if (!devices.length || devices.some(({ model }) => model.terminals.includes('traveler2'))) return []
   const listens = devices.some(({ model }) => model.inputs.length)
-  const becomes = devices.every(({ model }) => model.speaksTo === 'partner')
+  const becomes = devices.every(({ model }) => model.signals === 'partner')
     ? ('partner' as const)
     : context.otherLocation === 'companion'
       ? ('companion' as const)
@@ -132,7 +138,7 @@ function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], contex
  * A plan to begin with: every conductor on the terminal of its role, splices kept, spares capped.
  * The first device takes the first old switch's conductors, and so on; a module behind switches takes as many as it listens to.
  */
-export function proposePlan(found: FoundBox, cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan {
+export function proposePlan(found: AsFoundBox, cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan {
   const elsewhere = proposeElsewhere(cables, devices, context)
   const wires = rolesInPlan(cables, { elsewhere }, found.circuits[0]!)
   const roleOf = (one: string) => wires.find((wire) => wire.letter === one)!
@@ -186,7 +192,7 @@ export function proposePlan(found: FoundBox, cables: KnownCable[], devices: Plan
       .slice(0, 4)
     const terminals: Partial<Record<TerminalKey, string[]>> = {}
     const loads = take((role) => role === 'load', 6)
-    if (model.speaksTo === 'relays') {
+    if (model.signals === 'relays') {
       // The relay at the fixture switches: line and load are one here, for good.
       const joint = [...new Set([...lines, ...loads].flatMap((one) => spliceOf(one)?.letters ?? [one]))]
       if (joint.length > 1)

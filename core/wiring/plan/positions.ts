@@ -55,13 +55,13 @@ export function positionWords(home: PlannedHome, positions: Record<string, numbe
 }
 
 /** One thing that moves a light: a channel of a device or of a relay at the fixture, or a switch. */
-export interface Hand {
+export interface Actuator {
   id: string
   bit: number
   model: TerminalModel | null
 }
-export function handsOf(home: PlannedHome): Hand[] {
-  return home.wiring.parts.flatMap((part): Hand[] =>
+export function actuatorsOf(home: PlannedHome): Actuator[] {
+  return home.wiring.parts.flatMap((part): Actuator[] =>
     part.kind === 'device'
       ? Array.from({ length: part.model.channels }, (_, bit) => ({ id: part.id, bit, model: part.model }))
       : part.kind === 'switch'
@@ -79,7 +79,7 @@ export class Rows<Row extends { positions: Record<string, number> }> {
     return Object.values(positions).join()
   }
   /** The row in which one hand stands otherwise. */
-  flipped(row: Row, hand: Hand): Row | undefined {
+  flipped(row: Row, hand: Actuator): Row | undefined {
     return this.at.get(this.key({ ...row.positions, [hand.id]: row.positions[hand.id]! ^ (1 << hand.bit) }))
   }
 }

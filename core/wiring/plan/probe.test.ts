@@ -35,7 +35,7 @@ describe('what the meter should show at the new wiring', () => {
   })
   test('line on ground trips its breaker; what another breaker keeps live is still read', () =>
     expect(probedWords(shown('A', 'B', [{ kind: 'contact', a: 'gang1:line', b: 'earth' }])[0]!, 120).live).toBe(
-      'breaker 2 trips, then 0 V, non-contact tester dark',
+      '{breaker} 2 trips, then 0 V, non-contact tester dark',
     ))
   test('a fault shows where an instrument tells it from the plan, not where it moves a digit', () => {
     const alike = (a: string, b: string, fault: Parameters<typeof probe>[3]) => probedAlike(shown(a, b)[0]!, shown(a, b, fault)[0]!, 120)

@@ -1,6 +1,6 @@
 import { add, magnitude, subtract, type Complex } from '../circuit/complex-lu'
 import { solveHome, type HomeSolution } from '../home'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import { isNeutral } from '../identify/roles'
 import type { PlanWire } from './elsewhere'
 import { neutralSees } from './outside'
@@ -12,7 +12,7 @@ import type { Say, SolvedRow } from './verdicts'
  * Solves every combination of positions, and each with every combination of breakers, and says what the currents do wrong.
  * @returns the rows with every breaker closed that settled, and how many states were solved
  */
-export function solveStates(found: FoundBox, plan: WiringPlan, wires: PlanWire[], home: PlannedHome, say: Say) {
+export function solveStates(found: AsFoundBox, plan: WiringPlan, wires: PlanWire[], home: PlannedHome, say: Say) {
   const table: SolvedRow[] = []
   /** Positions in which a breaker trips, other than at once. */
   const tripped = new Map<string, string[]>()
@@ -101,7 +101,7 @@ function checkReturns(solution: HomeSolution, circuits: string[], plan: WiringPl
 }
 
 /** A line that stays live with its breaker open is fed by another circuit; a ghost would not hold against a low-impedance meter. */
-function checkOpened(solution: HomeSolution, found: FoundBox, say: Say) {
+function checkOpened(solution: HomeSolution, found: AsFoundBox, say: Say) {
   const { closed } = solution.setting
   for (const circuit of found.circuits)
     if (!closed.includes(circuit) && solution.metered(`${circuit}.line`, 'earth', 'low') > 0.2 * found.nominalVolts)

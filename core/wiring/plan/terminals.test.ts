@@ -1,7 +1,7 @@
 import { fixtureRelay, terminalModel } from '../terminal-model'
 import { practiceBoxes } from '../practice'
 import { readToTheEnd } from '../practice/read-to-the-end'
-import { layJumper, keepOldSwitch } from './edit'
+import { placeJumper, keepOldSwitch } from './edit'
 import { knownCables, homeOf, proposePlan, type WiringPlan } from './plan'
 import { verify } from './verify'
 
@@ -36,11 +36,11 @@ describe('module behind old switches: they become inputs (common practice, no so
       }).filter((code) => code === 'wrongChannel'),
     ).toHaveLength(2))
   test('an old switch without its feed is heard by nobody', () => {
-    const verdicts = judge((copy) => layJumper(copy, 'A', 'old1:a')).verdicts
+    const verdicts = judge((copy) => placeJumper(copy, 'A', 'old1:a')).verdicts
     expect(verdicts.map((verdict) => verdict.text)).toContain('Old switch 1 does nothing: no input sees it.')
   })
   test('an old switch fed from the switched side is heard only while its channel is on', () =>
-    expect(codes((copy) => layJumper(layJumper(copy, 'A', 'old1:a'), 'D', 'old1:a'))).toContain('notHeard'))
+    expect(codes((copy) => placeJumper(placeJumper(copy, 'A', 'old1:a'), 'D', 'old1:a'))).toContain('notHeard'))
   test('an old switch that goes takes its jumpers with it', () => expect(keepOldSwitch(plan, 1, false).jumpers).toHaveLength(2))
   test('more than a channel carries', () => {
     const small = { ...known('weaving-room').box.devices[0]! }
@@ -126,7 +126,7 @@ describe('sender and relay at the fixture (the fixture stays live when “off”
     expect(plan.fixtureRelays.map((relay) => relay.input)).toEqual(['sense', 'sense2'])
     expect(codes().filter((code) => code === 'staysLive')).toHaveLength(2)
   })
-  test('mains on a dry input', () => expect(codes((copy) => layJumper(copy, 'A', 'gang1:sense'))).toContain('dryInputLive'))
+  test('mains on a dry input', () => expect(codes((copy) => placeJumper(copy, 'A', 'gang1:sense'))).toContain('dryInputLive'))
   test('a relay that is not fed', () =>
     expect(codes((copy) => void (copy.splices = [{ letters: ['A', 'B'], holds: null }]))).toContain('noPower'))
   test('two relays on one input: the second switch moves nothing', () =>

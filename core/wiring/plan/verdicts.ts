@@ -1,9 +1,9 @@
 import type { HomeSolution, Light } from '../home'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { PlanWire } from './elsewhere'
 import type { KnownCable } from './outside'
 import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
-import type { Hand, Rows } from './positions'
+import type { Actuator, Rows } from './positions'
 import type { RuleName } from './rules'
 import type { PredictedSeen } from './seen'
 
@@ -76,18 +76,18 @@ export interface SolvedRow {
 
 /** A plan with every state of it solved: what the checks look at, and where they say what they found. */
 export interface Judged {
-  found: FoundBox
+  found: AsFoundBox
   cables: KnownCable[]
   plan: WiringPlan
   home: PlannedHome
   /** Conductors with the roles the plan gives them. */
   wires: PlanWire[]
   rows: Rows<SolvedRow>
-  hands: Hand[]
+  actuators: Actuator[]
   /** Switches that move no light by themselves: heard by a device, or for nothing. */
-  idle: Hand[]
+  idle: Actuator[]
   /** Does this hand move this light in any state? */
-  moves: (hand: Hand, lightId: string) => boolean
+  moves: (hand: Actuator, lightId: string) => boolean
   say: Say
 }
 export const nameOfDevice = (home: PlannedHome, device: PlannedDevice) => (home.devices.length > 1 ? `Gang ${device.gang}` : 'The device')

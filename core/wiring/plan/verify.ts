@@ -1,6 +1,6 @@
 import type { ConnectionOrder } from '../../connect'
 import { afterTrips } from '../home'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import { wholeChain } from '../identify/roles'
 import { connectionList, pigtailsOf, type Connection, type Pigtail } from './connection-list'
 import { elsewhereWords, rolesInPlan } from './elsewhere'
@@ -8,11 +8,11 @@ import { checkConductors } from './conductors'
 import { checkEnds } from './ends'
 import { checkGrounds } from './grounds'
 import { checkPaths } from './paths'
-import { checkCompanion, checkInputs, checkKept, checkRelays } from './hearing'
+import { checkCompanion, checkInputs, checkKept, checkRelays } from './inputs'
 import { checkChannels, checkLights, meteredIn } from './lights'
 import type { KnownCable, LightLoad } from './outside'
 import { deviceId, homeOf, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
-import { handsOf, positionWords, Rows } from './positions'
+import { actuatorsOf, positionWords, Rows } from './positions'
 import { seenIn } from './seen'
 import { solveStates } from './states'
 import { nameOfDevice, type Judged, type Prediction, type Say, type Verdict } from './verdicts'
@@ -34,7 +34,7 @@ export interface Verification {
  * @param metric lengths and gauges as the branch writes them
  */
 export function verify(
-  found: FoundBox,
+  found: AsFoundBox,
   cables: KnownCable[],
   plan: WiringPlan,
   home: PlannedHome,
@@ -54,9 +54,9 @@ export function verify(
       const other = rows.flipped(row, hand)
       return other !== undefined && row.lights[lightId] !== other.lights[lightId]
     })
-  const hands = handsOf(home)
+  const hands = actuatorsOf(home)
   const idle = hands.filter((hand) => !hand.model && home.outside.lights.every((light) => !moves(hand, light.id)))
-  const judged: Judged = { found, cables, plan, home, wires, rows, hands, idle, moves, say }
+  const judged: Judged = { found, cables, plan, home, wires, rows, actuators: hands, idle, moves, say }
   checkDevices(judged)
   checkKept(judged)
   checkRelays(judged)
@@ -95,7 +95,7 @@ export function verify(
  * @param ways the likeliest first; the table and the lists are its
  */
 export function judge(
-  found: FoundBox,
+  found: AsFoundBox,
   ways: KnownCable[][],
   plan: WiringPlan,
   devices: PlannedDevice[],
@@ -123,7 +123,7 @@ export function judge(
 }
 
 /** Every device has its power in every position, the right way round, and hears what it listens to. */
-function checkDevices({ plan, home, wires, rows, hands, say }: Judged) {
+function checkDevices({ plan, home, wires, rows, actuators: hands, say }: Judged) {
   const roleOf = (letter: string) => wires.find((wire) => wire.letter === letter)?.role ?? ''
   const total = rows.all.length
   for (const device of home.devices) {
@@ -137,7 +137,7 @@ function checkDevices({ plan, home, wires, rows, hands, say }: Judged) {
     else if (dead && dead === total) say('block', 'noPower', `${name} never has power: look at its line and its neutral.`)
     else if (dead) say('block', 'noPower', `${name} loses its power in ${dead} of ${total} positions.`)
     checkInputs(device, home, rows, hands, say, name)
-    if (device.model.speaksTo === 'partner') checkCompanion(device, plan, wires, say, name)
+    if (device.model.signals === 'partner') checkCompanion(device, plan, wires, say, name)
   }
 }
 

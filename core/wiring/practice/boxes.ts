@@ -1,6 +1,6 @@
 import type { DeviceModel, TerminalKey } from '../../fit'
 import { Chance } from '../../chance'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { Part, Point, Wiring } from '../model'
 import { rebuiltOutside } from '../plan/elsewhere'
 import { circuitsOf, type LightLoad } from '../plan/outside'
@@ -14,7 +14,7 @@ export interface PracticeBox {
   name: string
   place: string
   story: string
-  found: FoundBox
+  found: AsFoundBox
   devices: PlannedDevice[]
   /** What hangs on its cables, as the job tells it. */
   loads: LightLoad[]
@@ -52,10 +52,10 @@ interface Sketch {
   volts: 120 | 230
   circuits: string[]
   far?: number
-  guards?: FoundBox['guards']
+  guards?: AsFoundBox['guards']
   cables: Record<string, Core[]>
   splices: string[][]
-  old: FoundBox['oldSwitches']
+  old: AsFoundBox['oldSwitches']
   parts: Part[]
   joins?: Point[][]
   lights: [id: string, name: string, letter: string][]

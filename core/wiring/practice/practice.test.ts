@@ -1,6 +1,6 @@
 import { diagnose } from '../plan/diagnose'
 import { predictSeen } from '../plan/seen'
-import { layConductor } from '../plan/edit'
+import { placeConductor } from '../plan/edit'
 import { homeOf, knownCables, proposePlan } from '../plan/plan'
 import { wiringPlanSchema } from '../plan/plan-schema'
 import { everyPosition } from '../plan/positions'
@@ -39,7 +39,7 @@ describe.each(practiceBoxes)('$name', (box) => {
       ])
       // Wired so it does what was predicted, which is not what anybody wants.
       expect(tryOut(box, proposed, first.table, proposedHome.outside.lights)).toMatchObject({ works: false, asPredicted: true })
-      plan = layConductor(proposed, 'K', { kind: 'letter', letter: 'H' })
+      plan = placeConductor(proposed, 'K', { kind: 'letter', letter: 'H' })
     }
     const home = homeOf(box.found, cables, plan, box.devices, box.loads)
     const verified = verify(box.found, cables, plan, home, options)

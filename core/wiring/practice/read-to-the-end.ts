@@ -1,4 +1,4 @@
-import type { FoundBox, WireReading } from '../identify/found-box'
+import type { AsFoundBox, WireReading } from '../identify/found-box'
 import { identify, type Findings } from '../identify/identify'
 import { nextTest } from '../identify/next-test'
 import type { BoxMeter } from '../simulated-meter'
@@ -10,7 +10,7 @@ export interface ReadBox {
   found: boolean
 }
 /** Makes every test that is proposed at a box, as somebody would who trusts the proposals. */
-export function readBox(box: FoundBox, meter: BoxMeter): ReadBox {
+export function readBox(box: AsFoundBox, meter: BoxMeter): ReadBox {
   const readings: WireReading[] = []
   let energised = false
   for (;;) {

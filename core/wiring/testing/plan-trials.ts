@@ -1,8 +1,8 @@
 import { Chance } from '../../chance'
 import { closeEverything, solveHome, type HomeSolution } from '../home'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { Wiring } from '../model'
-import { layConductor, type LayTarget } from '../plan/edit'
+import { placeConductor, type PlaceTarget } from '../plan/edit'
 import { rebuiltOutside } from '../plan/elsewhere'
 import type { KnownCable } from '../plan/outside'
 import { deviceId, knownWays, laidIn, proposePlan, type PlannedDevice, type WiringPlan } from '../plan/plan'
@@ -27,7 +27,7 @@ export interface PlanTally {
 }
 
 /** Something a company might choose for these old switches. */
-export function chooseDevices(found: FoundBox, cables: KnownCable[], chance: Chance): PlannedDevice[] {
+export function chooseDevices(found: AsFoundBox, cables: KnownCable[], chance: Chance): PlannedDevice[] {
   const neutral = cables.some((cable) => cable.wires.some((wire) => wire.role === 'neutral' || wire.role === 'sharedNeutral'))
   const ground = chance.is(0.8) ? (['ground'] as const) : []
   const far = found.oldSwitches.some((old) => old.contacts === 'threeWay' || old.contacts === 'fourWay')
@@ -151,13 +151,13 @@ export function spoiled(plan: WiringPlan, box: TrialBox, chance: Chance): Wiring
   const letters = Object.keys(box.truth)
   for (let times = 1 + chance.int(2); times > 0; times--) {
     const terminals = copy.devices.flatMap(({ gang, terminals: on }) => Object.keys(on).map((key) => ({ part: deviceId(gang), key })))
-    const targets: LayTarget[] = [
+    const targets: PlaceTarget[] = [
       ...terminals.map((one) => ({ kind: 'terminal' as const, ...one })),
       ...copy.splices.map((_, index) => ({ kind: 'splice' as const, index })),
       { kind: 'letter', letter: chance.pick(letters) },
       { kind: 'cap' },
     ]
-    copy = layConductor(copy, chance.pick(letters), chance.pick(targets))
+    copy = placeConductor(copy, chance.pick(letters), chance.pick(targets))
   }
   return copy
 }

@@ -1,5 +1,5 @@
 import { Chance } from '../../chance'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 import type { Fault } from '../model'
 import { diagnose, singleFaults } from '../plan/diagnose'
 import type { KnownCable } from '../plan/outside'
@@ -22,7 +22,7 @@ export interface DiagnosisTally {
 }
 
 /** The devices somebody would choose for what is in this box. */
-function chooseDevices(found: FoundBox, cables: KnownCable[], chance: Chance): PlannedDevice[] {
+function chooseDevices(found: AsFoundBox, cables: KnownCable[], chance: Chance): PlannedDevice[] {
   const neutral = cables.some((cable) => cable.wires.some((wire) => wire.role === 'neutral'))
   const far = found.oldSwitches.some((old) => old.contacts === 'threeWay')
   const model = terminalModel(

@@ -1,13 +1,13 @@
 import type { Chance } from '../../chance'
 import type { Fault, Part, Wiring } from '../model'
-import type { FoundBox } from '../identify/found-box'
+import type { AsFoundBox } from '../identify/found-box'
 
 /**
  * Homes for trials of the identification: built conductor by conductor as an electrician would, and read with a meter that
  * has noise and people who misread. Knows nothing of the arrangements the identification looks for.
  */
 export interface TrialBox {
-  found: FoundBox
+  found: AsFoundBox
   wiring: Wiring
   /** What each conductor is, as the one who built it knows. */
   truth: Record<string, { role: string; circuit: string | null }>
@@ -19,12 +19,12 @@ export interface TrialBox {
 export interface Make {
   chance: Chance
   volts: number
-  cables: FoundBox['cables']
+  cables: AsFoundBox['cables']
   joins: string[][]
   parts: Part[]
   truth: TrialBox['truth']
   splices: string[][]
-  old: FoundBox['oldSwitches']
+  old: AsFoundBox['oldSwitches']
   grounds: string[]
   neutrals: string[]
   nextLetter: number

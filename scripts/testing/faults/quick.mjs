@@ -87,7 +87,7 @@ export async function clockWrongByADay([first]) {
       const grant = Object.values(after.grants).find((one) => one.breakerId === breakerId)
       const left = Date.parse(grant.expiresAt) - Date.now()
       agree('leave does not run by the server’s clock', left > 0 && left < 3_600_000, wrong)
-      await say({ type: 'answerGrant', grantId: grant.id, answer: 'givenUp' }, { basedOnSeq: after.seq })
+      await say({ type: 'answerPermit', grantId: grant.id, answer: 'givenUp' }, { basedOnSeq: after.seq })
     }
   }
   return { tried, survived: tried - wrong.length, wrong }

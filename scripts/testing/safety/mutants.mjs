@@ -55,27 +55,27 @@ export const mutants = [
     ],
   },
   {
-    name: 'tags hang while leave to close is out',
+    name: 'tags hang while a permit to close is out',
     edits: [
       {
         file: 'permissions/tag.ts',
-        find: "  const grant = grantOn(site, breakerId)\n  if (grant)\n    return no(\n      'grantOutstanding',",
-        put: "  const grant = grantOn(site, breakerId)\n  if (grant && false)\n    return no(\n      'grantOutstanding',",
+        find: "  const permit = permitOn(site, breakerId)\n  if (permit)\n    return no(\n      'grantOutstanding',",
+        put: "  const permit = permitOn(site, breakerId)\n  if (permit && false)\n    return no(\n      'grantOutstanding',",
       },
       {
         file: 'permissions/isolated.ts',
-        find: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !grantOn(site, breaker.id)',
+        find: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId)) && !permitOn(site, breaker.id)',
         put: 'tagsOn(site, breaker.id).some((tag) => protects(tag, personId))',
       },
       {
         file: 'permissions/touch.ts',
-        find: '  const grant = grantReaching(site, box)\n  if (grant) {',
-        put: '  const grant = grantReaching(site, box)\n  if (grant && false) {',
+        find: '  const permit = permitReaching(site, box)\n  if (permit) {',
+        put: '  const permit = permitReaching(site, box)\n  if (permit && false) {',
       },
       {
         file: 'consequence.ts',
-        find: '  const grant = grantReaching(site, box)\n  if (grant)',
-        put: '  const grant = grantReaching(site, box)\n  if (grant && false)',
+        find: '  const permit = permitReaching(site, box)\n  if (permit)',
+        put: '  const permit = permitReaching(site, box)\n  if (permit && false)',
       },
     ],
   },
@@ -206,7 +206,7 @@ export const mutants = [
     edits: [{ file: 'power/observe-breaker.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'grantHeld' }],
   },
   {
-    name: '“open” counts while leave to close is out',
+    name: '“open” counts while a permit to close is out',
     edits: [
       {
         file: 'power/observe-breaker.ts',
@@ -318,8 +318,8 @@ export const mutants = [
     edits: [
       {
         file: 'permissions/touch.ts',
-        find: "if (proofMinutesLeft(proof, clock) <= 0)\n    return no('proofExpired'",
-        put: "if (proofMinutesLeft(proof, clock) <= -1e9)\n    return no('proofExpired'",
+        find: "if (proofMinutesLeft(proof, vantage) <= 0)\n    return no('proofExpired'",
+        put: "if (proofMinutesLeft(proof, vantage) <= -1e9)\n    return no('proofExpired'",
       },
     ],
   },
@@ -360,8 +360,8 @@ export const mutants = [
     edits: [
       {
         file: 'power/rehang-tag.ts',
-        find: "'Have it answered and the breaker opened first.',\n      )\n    if (breaker.state !== 'open')",
-        put: "'Have it answered and the breaker opened first.',\n      )\n    if (!breaker)",
+        find: "'Have it answered and the {breaker} opened first.',\n      )\n    if (breaker.state !== 'open')",
+        put: "'Have it answered and the {breaker} opened first.',\n      )\n    if (!breaker)",
       },
     ],
   },
@@ -370,13 +370,13 @@ export const mutants = [
     edits: [
       {
         file: 'permissions/measure.ts',
-        find: "  if (!asker.licensed) return no('licenceNeeded', ['Measuring",
-        put: "  if (!asker) return no('licenceNeeded', ['Measuring",
+        find: "  if (!asker.licensed) return no('licenceNeeded', ['Only a licensed",
+        put: "  if (!asker) return no('licenceNeeded', ['Only a licensed",
       },
       {
         file: 'proof/start-measuring.ts',
-        find: "if (!actor.licensed) return refuse('licenceNeeded', 'Measuring",
-        put: "if (!actor) return refuse('licenceNeeded', 'Measuring",
+        find: "if (!actor.licensed) return refuse('licenceNeeded', 'Only a licensed",
+        put: "if (!actor) return refuse('licenceNeeded', 'Only a licensed",
       },
     ],
   },
@@ -401,7 +401,7 @@ export const mutants = [
     focus: { odd: { borrowed: 1, noNeutral: 0 } },
     edits: [
       {
-        file: 'box/part-neutral.ts',
+        file: 'box/open-neutral.ts',
         find: "if (basis.kind === 'clamp' && basis.amps >= noCurrentBelowAmps)",
         put: "if (basis.kind === 'clamp' && basis.amps < 0)",
       },
@@ -441,8 +441,8 @@ export const mutants = [
     edits: [
       {
         file: 'permissions/touch.ts',
-        find: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n  if (clock.known) return canTouchOffline(clock.known, site, boxId, asker, { ...clock, known: undefined })\n  if (site.unknownEvent) return unknownAnswer(site)\n',
-        put: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, clock: SafetyClock): Answer {\n',
+        find: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, vantage: Vantage): Answer {\n  if (vantage.acknowledged) return canTouchOffline(vantage.acknowledged, site, boxId, asker, { ...vantage, acknowledged: null })\n  if (site.unknownEvent) return unknownAnswer(site)\n',
+        put: 'export function canTouch(site: SiteState, boxId: string, asker: Asker, vantage: Vantage): Answer {\n',
       },
     ],
   },
@@ -481,7 +481,7 @@ export const mutants = [
   {
     name: 'an answer nobody heard does not matter',
     focus: { plot: 'unheardClear' },
-    edits: [{ file: 'permissions/touch.ts', find: '  if (clock.answerLost)\n', put: '  if (clock.answerLost && false)\n' }],
+    edits: [{ file: 'permissions/touch.ts', find: '  if (vantage.outcomeUnknown)\n', put: '  if (vantage.outcomeUnknown && false)\n' }],
   },
   {
     name: 'without network the crew knows of any proof',

@@ -5,7 +5,7 @@ import {
   checksFor,
   findingsOf,
   flagRole,
-  foundBoxOf,
+  asFoundBoxOf,
   handoverChecklist,
   openDefects,
   pointsInOrder,
@@ -266,7 +266,7 @@ export class DemoCrew {
     }
     await this.job({ type: 'noteFound', boxId, notes })
     const { site, job } = await this.state()
-    const described = foundBoxOf(site, site.boxes[boxId]!, notes)
+    const described = asFoundBoxOf(site, site.boxes[boxId]!, notes)
     if (!described.ok) throw new Error(described.reason)
     const { found } = described
     const roles = ['line', 'neutral', 'ground', 'load', 'neutralOn', 'ground'] as const
@@ -323,7 +323,7 @@ export class DemoCrew {
     await this.site({ type: 'confirmClear', askId })
     await this.site({ type: 'startMeasuring', measureId: uuid(), boxId, warnedIds: [mate.personId] })
     await this.site({ type: 'requestClose', grantId, breakerId, clearanceId: askId })
-    await this.site({ type: 'answerGrant', grantId, answer: 'closed' })
+    await this.site({ type: 'answerPermit', grantId, answer: 'closed' })
   }
 
   /** Off, locked and proven dead again. */
@@ -348,7 +348,7 @@ export class DemoCrew {
   async powerOn(breakerId: string): Promise<void> {
     const grantId = uuid()
     await this.site({ type: 'requestClose', grantId, breakerId })
-    await this.site({ type: 'answerGrant', grantId, answer: 'closed' })
+    await this.site({ type: 'answerPermit', grantId, answer: 'closed' })
   }
 
   async test(pointName: string, failing: Record<string, string> = {}): Promise<void> {

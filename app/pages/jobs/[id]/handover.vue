@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent } from '../../../../core/job'
 
-const { page, job, site, region, onCrew, giveJob } = injectJobRecord()
+const { page, job, site, region, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 const items = computed(() => handoverChecklist(job.value!, site.value!))
@@ -22,10 +22,10 @@ const sentence = computed(() => {
 })
 const toggle = (id: string) =>
   (accepted.value = accepted.value.includes(id) ? accepted.value.filter((other) => other !== id) : [...accepted.value, id])
-const tick = (itemId: string, value: boolean) => inTurn(() => giveJob({ type: 'tickHandover', itemId, done: value }))
+const tick = (itemId: string, value: boolean) => inTurn(() => submitJob({ type: 'tickHandover', itemId, done: value }))
 const sign = () =>
   run(() =>
-    giveJob({
+    submitJob({
       type: 'signHandover',
       signatureId: newId(),
       signer: signer.value,
@@ -33,7 +33,7 @@ const sign = () =>
       acceptedDefectIds: accepted.value,
     }),
   )
-const complete = () => run(() => giveJob({ type: 'completeHandover' }))
+const complete = () => run(() => submitJob({ type: 'completeHandover' }))
 </script>
 
 <template>

@@ -4,7 +4,7 @@ import { nextPowerStep } from '../../../../core/site'
 
 const record = injectJobRecord()
 const { t } = useTrade()
-const { page, job, site, asker, clock, region, onCrew, giveJob } = record
+const { page, job, site, asker, vantage, region, onCrew, submitJob } = record
 const session = useSession()
 const selected = ref<string | null>(null)
 const { lines } = useHistory()
@@ -12,9 +12,11 @@ const { busy, refusal, run } = useAction()
 const doorCode = ref('')
 const scheduling = ref(false)
 
-const sentence = computed(() => (job.value && site.value ? jobSentence(job.value, site.value, asker.value, clock.value, onCrew.value) : ''))
+const sentence = computed(() =>
+  job.value && site.value ? jobSentence(job.value, site.value, asker.value, vantage.value, onCrew.value) : '',
+)
 const box = computed(() => (selected.value ? (site.value?.boxes[selected.value] ?? null) : null))
-const step = computed(() => (box.value && site.value ? nextPowerStep(site.value, box.value.id, asker.value, clock.value) : null))
+const step = computed(() => (box.value && site.value ? nextPowerStep(site.value, box.value.id, asker.value, vantage.value) : null))
 const points = computed(() =>
   box.value && job.value
     ? pointsInOrder(job.value).filter((point) => point.controls.some((control) => control.boxId === box.value!.id))
@@ -33,7 +35,7 @@ const mine = computed(() => current.value && isOwn(current.value))
 /** Ended by mistake, or somebody came back: gone on with by its people. */
 const ended = computed(() => {
   const last = visits.value.filter(({ status }) => status === 'done').at(-1)
-  return last && current.value?.status !== 'onSite' && isOwn(last) && mayResume(last, clock.value.now) ? last : null
+  return last && current.value?.status !== 'onSite' && isOwn(last) && mayResume(last, vantage.value.now) ? last : null
 })
 const statusWords = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 
@@ -79,14 +81,14 @@ async function showDoorCode() {
           <UButton
             v-if="current.status === 'planned' && !current.personIds.includes(asker.personId)"
             :loading="busy"
-            @click="run(() => giveJob({ type: 'arrive', visitId: current!.id }))"
+            @click="run(() => submitJob({ type: 'arrive', visitId: current!.id }))"
             >They have arrived</UButton
           >
           <HomeEndVisit v-else-if="current.status === 'onSite'" :visit-id="current.id" />
         </template>
         <template v-if="ended">
           <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, region) }}.</span>
-          <UButton :loading="busy" @click="run(() => giveJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
+          <UButton :loading="busy" @click="run(() => submitJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
         <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"

@@ -2,12 +2,12 @@
 import { canClose, circuitTile, inPanelOrder, type CircuitTile } from '../../../../core/site'
 
 /** For whoever stands at the panel: the breakers as they sit in it, big, and what the crew wants of them. */
-const { page, job, site, asker, clock, region, scheme, onCrew, giveSite } = injectJobRecord()
+const { page, job, site, asker, vantage, region, scheme, onCrew, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
-const leave = () => run(() => giveSite({ type: 'leaveSite' }))
+const leave = () => run(() => submitSite({ type: 'leaveSite' }))
 const openId = ref<string | null>(null)
-const tileOf = (id: string) => circuitTile(site.value!, site.value!.breakers[id]!, asker.value, clock.value)
+const tileOf = (id: string) => circuitTile(site.value!, site.value!.breakers[id]!, asker.value, vantage.value)
 const opened = computed(() => (openId.value && site.value?.breakers[openId.value] ? tileOf(openId.value) : null))
 
 interface PanelView {
@@ -106,12 +106,12 @@ useHead({ title: () => (page.value ? `${t('{Panel}')} · ${page.value.site.name}
       <CommonRefusal :refusal="refusal" />
     </div>
     <div class="row wrap">
-      <UButton :to="`/jobs/${job.jobId}/hunt`">Find what feeds what</UButton
+      <UButton :to="`/jobs/${job.jobId}/tracing`">Find what feeds what</UButton
       ><UButton :to="`/jobs/${job.jobId}/directory`" variant="link">{{ t('{Panel} directory') }}</UButton>
     </div>
     <p class="soft small">
       {{ t('The inside of {a panel} and the supply side of the {main} are always live. Nobody reaches in here. State at') }}
-      {{ clockTime(clock.now, region) }}.
+      {{ clockTime(vantage.now, region) }}.
     </p>
     <LazyPowerCircuitSheet v-if="opened" :tile="opened" @close="openId = null" />
   </div>

@@ -1,7 +1,7 @@
-import type { Kept, OutboxStorage } from '../outbox'
+import type { QueuedCommand, OutboxStorage } from '../outbox'
 
 /** What every storage of an outbox keeps to, whatever it is made of. */
-export function describeOutboxStorage(name: string, open: () => OutboxStorage<Kept & { text: string }>): void {
+export function describeOutboxStorage(name: string, open: () => OutboxStorage<QueuedCommand & { text: string }>): void {
   const entry = (personId: string, text: string) => ({
     personId,
     text,

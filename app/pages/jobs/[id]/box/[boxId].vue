@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { canTouch, grantReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/site'
+import { canTouch, permitReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/site'
 import { currentUnits, inDoubtAt, nextWorkStep } from '../../../../../core/job'
 
 const route = useRoute()
-const { page, job, site, asker, clock, region, settings, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, vantage, region, settings, onCrew, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -13,17 +13,17 @@ const editing = ref(false)
 const sawLive = ref(false)
 const liveVolts = ref('')
 
-const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, clock.value) : null))
-const step = computed(() => (box.value ? nextPowerStep(site.value!, box.value.id, asker.value, clock.value) : null))
+const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, vantage.value) : null))
+const step = computed(() => (box.value ? nextPowerStep(site.value!, box.value.id, asker.value, vantage.value) : null))
 const proof = computed(() => (box.value?.proofId ? (site.value!.proofs[box.value.proofId] ?? null) : null))
-const grantNear = computed(() => (box.value ? grantReaching(site.value!, box.value) : undefined))
+const permitNear = computed(() => (box.value ? permitReaching(site.value!, box.value) : undefined))
 const witnessable = computed(
   () =>
     proof.value?.status === 'living' &&
     proof.value.personId !== session.viewer?.personId &&
     !proof.value.witnesses.some((witness) => witness.personId === session.viewer?.personId),
 )
-const minutesLeft = computed(() => (proof.value?.status === 'living' ? Math.floor(proofMinutesLeft(proof.value, clock.value)) : null))
+const minutesLeft = computed(() => (proof.value?.status === 'living' ? Math.floor(proofMinutesLeft(proof.value, vantage.value)) : null))
 const work = computed(() => job.value?.boxes[box.value?.id ?? ''])
 const units = computed(() => (job.value && box.value ? currentUnits(job.value).filter((unit) => unit.boxId === box.value!.id) : []))
 /** Worked on and closed up on this visit: what comes next is the power, not the plate. */
@@ -35,7 +35,7 @@ const finished = computed(() => {
   const calledBack = Object.values(job.value?.callbacks ?? {}).some(
     ({ status, unitId, openedAt }) => status !== 'closed' && openedAt > closed.at && job.value!.units[unitId]?.boxId === box.value?.id,
   )
-  return !calledBack && Date.parse(clock.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
+  return !calledBack && Date.parse(vantage.value.now) - Date.parse(closed.at) < visitHours * 3_600_000
 })
 const opening = ref(false)
 watch(
@@ -63,7 +63,7 @@ const undoable = computed(() => {
   return (
     box.value?.closure === 'closed' &&
     closed?.personId === asker.value.personId &&
-    Date.parse(clock.value.now) - Date.parse(closed.at) < undoSeconds * 1000
+    Date.parse(vantage.value.now) - Date.parse(closed.at) < undoSeconds * 1000
   )
 })
 async function reportLive(what: 'lightOn' | 'meter') {
@@ -72,7 +72,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
   const readable = volts >= 0 && volts <= 1000
   if (
     await run(() =>
-      giveSite({
+      submitSite({
         type: 'observeLive',
         boxId: box.value!.id,
         what,
@@ -114,15 +114,15 @@ async function reportLive(what: 'lightOn' | 'meter') {
     <div class="right">
       <JobDock>
         <PowerAsks />
-        <p v-if="grantNear" class="note red">
-          <b>{{ grantNear.name }} {{ t('may be closing {a breaker} on this box.') }}</b> Leave the plate on, hands off.
+        <p v-if="permitNear" class="note red">
+          <b>{{ permitNear.name }} {{ t('may be closing {a breaker} on this box.') }}</b> Leave the plate on, hands off.
         </p>
         <p v-if="!onCrew" class="note">You are not on a visit of this job: you can look, and report facts.</p>
         <div v-if="witnessable" class="stack">
           <p>
             <b>{{ proof!.name }} has proven this box dead.</b> Witness it at the box and you may rely on it with your own tag.
           </p>
-          <JobAct :loading="busy" @click="run(() => giveSite({ type: 'witnessProof', proofId: proof!.id }))">I witness this proof</JobAct>
+          <JobAct :loading="busy" @click="run(() => submitSite({ type: 'witnessProof', proofId: proof!.id }))">I witness this proof</JobAct>
         </div>
         <template v-if="touch.yes">
           <p class="good">
@@ -186,7 +186,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
             v-if="undoable && onCrew"
             class="mb-2"
             :loading="busy"
-            @click="run(() => giveSite({ type: 'undoClose', boxId: box!.id }))"
+            @click="run(() => submitSite({ type: 'undoClose', boxId: box!.id }))"
             >Not closed: that was a mistake</UButton
           >
           <p class="soft">
@@ -206,7 +206,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
             v-if="box.closure === 'guarded' && onCrew && box.guardedBy?.personId !== session.viewer?.personId"
             class="mt-2"
             :loading="busy"
-            @click="run(() => giveSite({ type: 'takeOverGuard', boxId: box!.id }))"
+            @click="run(() => submitSite({ type: 'takeOverGuard', boxId: box!.id }))"
             >I have checked it: I am guarding it now</UButton
           >
         </div>
@@ -222,7 +222,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
           </div>
         </div>
         <p class="soft small">
-          As of {{ clockTime(clock.now, region) }}. This record supports your lock, tag and tester. It replaces none of them.
+          As of {{ clockTime(vantage.now, region) }}. This record supports your lock, tag and tester. It replaces none of them.
         </p>
       </section>
     </div>

@@ -13,7 +13,7 @@ import {
 import { canTouch } from '../../../../../core/site'
 
 const route = useRoute()
-const { page, job, site, asker, clock, region, onCrew, giveJob } = injectJobRecord()
+const { page, job, site, asker, vantage, region, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -26,7 +26,7 @@ const visit = computed(
       (candidate) => candidate.callbackId === callback.value?.id && candidate.status !== 'cancelled',
     ) ?? null,
 )
-const touch = computed(() => (oldUnit.value ? canTouch(site.value!, oldUnit.value.boxId, asker.value, clock.value) : null))
+const touch = computed(() => (oldUnit.value ? canTouch(site.value!, oldUnit.value.boxId, asker.value, vantage.value) : null))
 const points = computed(() =>
   oldUnit.value
     ? (job.value!.boxes[oldUnit.value.boxId]?.devices[oldUnit.value.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? [])
@@ -67,14 +67,14 @@ const sentence = computed(() => {
     : 'Repaired and tested. It can be closed.'
 })
 const diagnose = () =>
-  run(() => giveJob({ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis })).then((ok) => {
+  run(() => submitJob({ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis })).then((ok) => {
     if (ok) again.value = false
   })
 const replace = () =>
   run(() =>
-    giveJob({ type: 'replaceUnit', callbackId: callback.value!.id, oldUnitId: oldUnit.value!.id, newUnitId: newId(), ...replacement }),
+    submitJob({ type: 'replaceUnit', callbackId: callback.value!.id, oldUnitId: oldUnit.value!.id, newUnitId: newId(), ...replacement }),
   )
-const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callback.value!.id, resolution: resolution.value }))
+const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: callback.value!.id, resolution: resolution.value }))
 </script>
 
 <template>
@@ -121,7 +121,7 @@ const close = () => run(() => giveJob({ type: 'closeCallback', callbackId: callb
               <UButton
                 v-if="visit.status === 'planned' && !visit.personIds.includes(session.viewer?.personId ?? '')"
                 :loading="busy"
-                @click="run(() => giveJob({ type: 'arrive', visitId: visit!.id }))"
+                @click="run(() => submitJob({ type: 'arrive', visitId: visit!.id }))"
                 >They have arrived</UButton
               ><HomeEndVisit v-else-if="visit.status === 'onSite'" :visit-id="visit.id" />
             </div>

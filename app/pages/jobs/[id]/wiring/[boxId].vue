@@ -3,7 +3,7 @@ import { breakerName, canMeasure, canTouch, isEnergised, sentence } from '../../
 import {
   boxLoads,
   flagRole,
-  foundBoxOf,
+  asFoundBoxOf,
   gangsOf,
   groupOf,
   notedElsewhere,
@@ -19,14 +19,14 @@ import type { Findings, Observation, WireReading, WiringPlan } from '../../../..
 
 /** The wiring bench of one box of a job. */
 const route = useRoute()
-const { page, job, site, asker, clock, settings, onCrew, offline, giveJob } = injectJobRecord()
+const { page, job, site, asker, vantage, settings, onCrew, offline, submitJob } = injectJobRecord()
 const { busy, refusal, run, inTurn } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
 useHead({ title: () => `Wiring of ${box.value?.name ?? 'a box'}` })
 const wiring = computed(() => (job.value && box.value ? wiringOf(job.value, box.value.id) : null))
 const describing = ref(false)
 const found = computed(() =>
-  site.value && box.value && wiring.value?.notes ? foundBoxOf(site.value, box.value, wiring.value.notes) : null,
+  site.value && box.value && wiring.value?.notes ? asFoundBoxOf(site.value, box.value, wiring.value.notes) : null,
 )
 const devices = computed(() => (job.value && box.value ? plannedDevices(job.value, box.value.id) : []))
 const loads = computed(() => (job.value && box.value ? boxLoads(job.value, box.value.id) : []))
@@ -52,8 +52,8 @@ const options = computed(() => {
     gauge: metric ? `${first?.areaMm2 ?? 1.5} mm²` : `${first?.gaugeAwg ?? 14} AWG`,
   }
 })
-const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, clock.value) : null))
-const measure = computed(() => (box.value ? canMeasure(site.value!, box.value.id, asker.value, clock.value) : null))
+const touch = computed(() => (box.value ? canTouch(site.value!, box.value.id, asker.value, vantage.value) : null))
+const measure = computed(() => (box.value ? canMeasure(site.value!, box.value.id, asker.value, vantage.value) : null))
 const crewNo = computed(() => (onCrew.value ? [] : ['You are not on a visit of this job: you can look.']))
 const deadNo = computed(() => [...crewNo.value, ...(touch.value && !touch.value.yes ? [...touch.value.reasons, ...touch.value.toYes] : [])])
 /** Boxes that switch a light together are one wiring: a plan is laid at one of them. */
@@ -80,20 +80,20 @@ const on = computed(() =>
 )
 const boxId = computed(() => box.value!.id)
 const note = async (notes: NonNullable<typeof wiring.value>['notes']) => {
-  if (await run(() => giveJob({ type: 'noteFound', boxId: boxId.value, notes: notes! }))) describing.value = false
+  if (await run(() => submitJob({ type: 'noteFound', boxId: boxId.value, notes: notes! }))) describing.value = false
 }
-const read = (readings: WireReading[]) => run(() => giveJob({ type: 'readWires', boxId: boxId.value, readings }))
+const read = (readings: WireReading[]) => run(() => submitJob({ type: 'readWires', boxId: boxId.value, readings }))
 // Laying goes on while the last change is being stored; each is laid on what stands on the screen.
-const lay = (plan: WiringPlan | null) => inTurn(() => giveJob({ type: 'planWiring', boxId: boxId.value, plan }))
-const observe = (rows: Observation[]) => run(() => giveJob({ type: 'observeFunctions', boxId: boxId.value, rows }))
-const forget = () => run(() => giveJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'cleared at the bench' }))
+const lay = (plan: WiringPlan | null) => inTurn(() => submitJob({ type: 'planWiring', boxId: boxId.value, plan }))
+const observe = (rows: Observation[]) => run(() => submitJob({ type: 'observeFunctions', boxId: boxId.value, rows }))
+const forget = () => run(() => submitJob({ type: 'forgetReadings', boxId: boxId.value, reason: 'cleared at the bench' }))
 /** Every established role goes on the conductor's flag, in one go. */
 async function flag(findings: Findings) {
   for (const wire of findings.wires) {
     const here = wire.settled ?? wire.joint
     if (!here || flags.value[wire.letter]?.role === flagRole[here.role]) continue
     const given = await run(() =>
-      giveJob({ type: 'establishRole', boxId: boxId.value, letter: wire.letter, role: flagRole[here.role], method: 'readings' }),
+      submitJob({ type: 'establishRole', boxId: boxId.value, letter: wire.letter, role: flagRole[here.role], method: 'readings' }),
     )
     if (!given) return
   }

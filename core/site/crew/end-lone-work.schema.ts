@@ -1,7 +1,7 @@
 import { z } from 'zod'
 
-export const endSoloInput = z.object({})
-export type EndSolo = z.infer<typeof endSoloInput>
+export const endLoneWorkInput = z.object({})
+export type EndLoneWork = z.infer<typeof endLoneWorkInput>
 
 export const soloEndedPayload = z.object({})
 export type SoloEnded = z.infer<typeof soloEndedPayload>

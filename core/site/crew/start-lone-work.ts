@@ -1,11 +1,11 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
 import { later } from './check-in'
-import type { SoloStarted, StartSolo } from './start-solo.schema'
+import type { SoloStarted, StartLoneWork } from './start-lone-work.schema'
 
-export const startSolo = siteCommand('startSolo', {
+export const startLoneWork = siteCommand('startLoneWork', {
   kind: 'work',
-  decide(site, command: StartSolo, { actor, now }) {
+  decide(site, command: StartLoneWork, { actor, now }) {
     if (!actor.licensed) return refuse('licenceNeeded', 'Only a licensed person works alone.', 'Work beside a licensed crew mate.')
     if (site.solo[actor.personId]) return refuse('alreadySolo', 'You already work alone here.')
     return accept(soloStarted({ ...command, dueAt: later(now, command.everyMinutes) }))

@@ -4,7 +4,7 @@ import { onScreen, provideNuxt, settle } from '../testing/nuxt'
 
 async function bench({ reading = false, looksOnly = false } = {}) {
   provideNuxt()
-  const { useLaying } = await import('./useLaying')
+  const { usePlacing: usePlacing } = await import('./usePlacing')
   const base: WiringPlan = {
     ...emptyPlan,
     devices: [{ gang: 1, terminals: { line: ['A'], load: [] } }],
@@ -14,7 +14,7 @@ async function bench({ reading = false, looksOnly = false } = {}) {
   const finding = ref(reading)
   const stored: (WiringPlan | null)[] = []
   const { made } = onScreen(() =>
-    useLaying({
+    usePlacing({
       plan: () => recorded.value,
       layable: () => (looksOnly || finding.value ? null : recorded.value),
       busy: () => busy.value,

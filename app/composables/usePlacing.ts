@@ -1,4 +1,4 @@
-import { layConductor, layJumper, type LayTarget, type WiringPlan } from '../../core/wiring'
+import { placeConductor, placeJumper, type PlaceTarget, type WiringPlan } from '../../core/wiring'
 
 interface Laying {
   /** The record's plan, as others made it too. */
@@ -14,7 +14,7 @@ interface Laying {
 }
 
 /** Conductors and jumpers laid by tap: what is picked, what is in the hand, and what was laid and is not recorded yet. */
-export function useLaying({ plan, layable, busy, reading, looksOnly, store }: Laying) {
+export function usePlacing({ plan, layable, busy, reading, looksOnly, store }: Laying) {
   const picked = ref<string[]>([])
   /** A terminal in the hand: the next end that is tapped gets a jumper from it, or loses it. */
   const held = ref<string | null>(null)
@@ -32,13 +32,13 @@ export function useLaying({ plan, layable, busy, reading, looksOnly, store }: La
     draft.value = to
     store(to)
   }
-  function lay(letter: string, target: LayTarget) {
+  function lay(letter: string, target: PlaceTarget) {
     const from = layable()
-    if (from) change(layConductor(from, letter, target))
+    if (from) change(placeConductor(from, letter, target))
   }
   function jump(to: string) {
     const from = layable()
-    if (from && held.value) change(layJumper(from, held.value, to))
+    if (from && held.value) change(placeJumper(from, held.value, to))
   }
   function pick(letter: string) {
     if (!reading() && looksOnly()) return
@@ -47,7 +47,7 @@ export function useLaying({ plan, layable, busy, reading, looksOnly, store }: La
     else if (!reading() && picked.value.length === 1) lay(picked.value[0]!, { kind: 'letter', letter })
     else picked.value = [...picked.value.slice(-1), letter]
   }
-  function place(target: LayTarget) {
+  function place(target: PlaceTarget) {
     if (picked.value.length === 1) lay(picked.value[0]!, target)
     else if (target.kind === 'terminal' && layable()) {
       const end = `${target.part}:${target.key}`

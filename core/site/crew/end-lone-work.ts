@@ -1,11 +1,11 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
-import type { EndSolo, SoloEnded } from './end-solo.schema'
+import type { EndLoneWork, SoloEnded } from './end-lone-work.schema'
 
-export const endSolo = siteCommand('endSolo', {
+export const endLoneWork = siteCommand('endLoneWork', {
   kind: 'work',
   by: 'owner',
-  decide(site, _command: EndSolo, { actor }) {
+  decide(site, _command: EndLoneWork, { actor }) {
     if (!site.solo[actor.personId]) return refuse('notSolo', 'You do not work alone here.')
     return accept(soloEnded({}))
   },

@@ -3,7 +3,7 @@
  * until a later one is accepted. Then the record shows what became of them, and the same words are a new act: who went home,
  * came back to close a breaker and goes home once more has to be heard twice.
  */
-export class Unanswered<E extends { streamId: string }> {
+export class AwaitingOutcome<E extends { streamId: string }> {
   private readonly sent = new Map<string, { envelope: E; failed: boolean }>()
   /** What went out with these words and may have arrived. */
   find(says: string): E | undefined {

@@ -2,11 +2,11 @@ import { counted } from '../../units/counted'
 import { accept } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
 import { noBox } from '../refusals'
-import type { HuntScoped, ScopeHunt } from './scope-hunt.schema'
+import type { HuntScoped, ScopeTracing } from './scope-tracing.schema'
 
-export const scopeHunt = siteCommand('scopeHunt', {
+export const scopeTracing = siteCommand('scopeTracing', {
   kind: 'work',
-  decide(site, command: ScopeHunt) {
+  decide(site, command: ScopeTracing) {
     if (command.boxIds.some((id) => !site.boxes[id])) return noBox()
     return accept(huntScoped(command))
   },

@@ -4,13 +4,13 @@ import type { HomeSolution } from '../home'
 import type { SwitchInput } from '../terminal-model'
 import type { PlanWire } from './elsewhere'
 import { deviceId, oldSwitchId, type PlannedDevice, type PlannedHome, type WiringPlan } from './plan'
-import type { Hand, Rows } from './positions'
+import type { Actuator, Rows } from './positions'
 import type { Judged, Say, SolvedRow } from './verdicts'
 
 export type SolvedRows = Rows<SolvedRow>
 
 /** What an input hears in a state: line voltage, or for a dry one, that it is closed to its return. */
-function hears(device: PlannedDevice, input: SwitchInput, home: HomeSolution): boolean {
+function inputSees(device: PlannedDevice, input: SwitchInput, home: HomeSolution): boolean {
   const id = deviceId(device.gang)
   const at = `${id}:${input.terminal}`
   if (input.return) return home.touching(at, `${id}:${input.return}`)
@@ -18,15 +18,15 @@ function hears(device: PlannedDevice, input: SwitchInput, home: HomeSolution): b
   return home.metered(at, against, 'input') >= 0.6 * home.wiring.nominalVolts
 }
 /** For every state: does the input hear the switch being flipped? */
-export function heardOf(device: PlannedDevice, input: SwitchInput, rows: SolvedRows, hand: Hand): boolean[] {
+export function seenByInput(device: PlannedDevice, input: SwitchInput, rows: SolvedRows, hand: Actuator): boolean[] {
   return rows.all.flatMap((row) => {
     const other = rows.flipped(row, hand)
-    return other ? [hears(device, input, row.home) !== hears(device, input, other.home)] : []
+    return other ? [inputSees(device, input, row.home) !== inputSees(device, input, other.home)] : []
   })
 }
 
 /** Inputs that have something on them: each has to hear a switch in every state, or lead to a companion. */
-export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: SolvedRows, hands: Hand[], say: Say, name: string) {
+export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: SolvedRows, hands: Actuator[], say: Say, name: string) {
   const id = deviceId(device.gang)
   for (const input of device.model.inputs) {
     const at = `${id}:${input.terminal}`
@@ -37,7 +37,7 @@ export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: Solv
       continue
     }
     const companion = home.wiring.parts.find(
-      (part) => part.kind === 'device' && part.model.speaksTo === 'partner' && part.id.startsWith('far'),
+      (part) => part.kind === 'device' && part.model.signals === 'partner' && part.id.startsWith('far'),
     )
     const joined = companion && rows.all.every((row) => row.home.touching(at, `${companion.id}:sense`))
     if (joined) {
@@ -48,8 +48,8 @@ export function checkInputs(device: PlannedDevice, home: PlannedHome, rows: Solv
       else say('block', 'noPower', 'The companion at the other location has no neutral.')
       continue
     }
-    if (device.model.speaksTo === 'partner') continue
-    const heard = hands.filter((hand) => !hand.model).map((hand) => ({ hand, in: heardOf(device, input, rows, hand) }))
+    if (device.model.signals === 'partner') continue
+    const heard = hands.filter((hand) => !hand.model).map((hand) => ({ hand, in: seenByInput(device, input, rows, hand) }))
     const always = heard.find((one) => one.in.length > 0 && one.in.every(Boolean))
     const often = Math.max(0, ...heard.map((one) => one.in.filter(Boolean).length))
     if (always)
@@ -77,22 +77,22 @@ export function checkCompanion(device: PlannedDevice, plan: WiringPlan, wires: P
 }
 
 /** Old switches that stay are heard, or move a light. */
-export function checkKept({ plan, home, rows, hands, idle, say }: Judged) {
+export function checkKept({ plan, home, rows, actuators: hands, idle, say }: Judged) {
   for (const one of plan.kept) {
     const hand = hands.find((run) => run.id === oldSwitchId(one.old))
     const used = home.devices.some((device) =>
-      device.model.inputs.some((input) => hand && heardOf(device, input, rows, hand).some(Boolean)),
+      device.model.inputs.some((input) => hand && seenByInput(device, input, rows, hand).some(Boolean)),
     )
     if ((!hand || idle.includes(hand)) && !used) say('block', 'notHeard', `Old switch ${one.old} does nothing: no input sees it.`)
   }
 }
 
 /** Relays at fixtures have their power in every state, and a switch that their sender hears. */
-export function checkRelays({ home, rows, hands, say }: Judged) {
+export function checkRelays({ home, rows, actuators: hands, say }: Judged) {
   for (const relay of home.relays) {
     const sender = home.devices.find((device) => device.gang === relay.gang)
     const input = sender?.model.inputs.find((one) => one.terminal === relay.input)
-    const heard = sender && input && hands.some((hand) => !hand.model && heardOf(sender, input, rows, hand).every(Boolean))
+    const heard = sender && input && hands.some((hand) => !hand.model && seenByInput(sender, input, rows, hand).every(Boolean))
     if (!heard)
       say('block', 'notHeard', `The relay at the fixture on ${relay.letter} is operated by no switch: its sender’s input sees none.`)
     if (rows.all.some((row) => !row.home.powered(relay.id)))

@@ -7,13 +7,13 @@ import { sentence } from '../names'
 import { canTouch } from '../permissions'
 import { boxName, proofsIn } from '../proofs'
 import { noBox, refuseAnswer } from '../refusals'
-import type { BoxGuarded, GuardBox } from './guard-box.schema'
+import type { BoxGuarded, MakeSafe } from './make-safe.schema'
 import { lateWord, openedSince } from './late-word'
 
-export const guardBox = siteCommand('guardBox', {
+export const makeSafe = siteCommand('makeSafe', {
   kind: 'work',
   queues: true,
-  decide(site, command: GuardBox, context) {
+  decide(site, command: MakeSafe, context) {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     if (box.closure !== 'opened') return refuse('notOpen', `${sentence(boxName(site, box))} is not open.`)

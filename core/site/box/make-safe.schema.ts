@@ -2,13 +2,13 @@ import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
 import { consequence, note } from '../parts.schema'
 
-export const guardBoxInput = z.object({
+export const makeSafeInput = z.object({
   boxId: idSchema,
   how: note.min(5),
 })
-export type GuardBox = z.infer<typeof guardBoxInput>
+export type MakeSafe = z.infer<typeof makeSafeInput>
 
-export const boxGuardedPayload = guardBoxInput.extend({
+export const boxGuardedPayload = makeSafeInput.extend({
   ...consequence,
 })
 export type BoxGuarded = z.infer<typeof boxGuardedPayload>

@@ -2,7 +2,7 @@
 import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/site'
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
-const { page, job, site, asker, onCrew, offline, giveSite } = injectJobRecord()
+const { page, job, site, asker, onCrew, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -14,13 +14,13 @@ const unsure = computed(() => {
 /** The same boxes on every phone: else two people would be given two rounds. */
 const all = computed(() => site.value?.huntScope !== undefined)
 const boxIds = computed(() => (all.value ? site.value!.huntScope! : unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
-const setScope = () => run(() => giveSite({ type: 'scopeHunt', boxIds: all.value ? [] : (job.value?.boxIds ?? []) }))
-const takeBack = () => run(() => giveSite({ type: 'takeBackRound', round: site.value!.huntRounds.length }))
-const { hunt, thinking, failed, again: computeAgain } = useHunt(site, boxIds)
+const setScope = () => run(() => submitSite({ type: 'scopeTracing', boxIds: all.value ? [] : (job.value?.boxIds ?? []) }))
+const takeBack = () => run(() => submitSite({ type: 'takeBackRound', round: site.value!.huntRounds.length }))
+const { tracing, thinking, failed, again: computeAgain } = useTracing(site, boxIds)
 
-const next = computed(() => hunt.value?.next ?? null)
-const movable = computed(() => hunt.value?.breakers.filter((one) => one.stays === null).map((one) => one.breaker) ?? [])
-const staying = computed(() => hunt.value?.breakers.filter((one) => one.stays !== null && one.breaker.role === 'branch') ?? [])
+const next = computed(() => tracing.value?.next ?? null)
+const movable = computed(() => tracing.value?.breakers.filter((one) => one.stays === null).map((one) => one.breaker) ?? [])
+const staying = computed(() => tracing.value?.breakers.filter((one) => one.stays !== null && one.breaker.role === 'branch') ?? [])
 const stateOf = (id: string) => site.value!.breakers[id]!
 const numbers = (ids: string[]) =>
   ids
@@ -33,33 +33,33 @@ const toClose = computed(() =>
   movable.value.filter((breaker) => stateOf(breaker.id).state !== 'closed' && !next.value?.open.includes(breaker.id)).map(({ id }) => id),
 )
 const granted = computed(() =>
-  Object.values(site.value?.grants ?? {}).filter((grant) => grant.personId === session.viewer?.personId && grant.clearanceId === null),
+  Object.values(site.value?.grants ?? {}).filter((permit) => permit.personId === session.viewer?.personId && permit.clearanceId === null),
 )
 const elsewhere = computed(() =>
-  Object.values(site.value?.grants ?? {}).filter((grant) => !granted.value.some((own) => own.id === grant.id)),
+  Object.values(site.value?.grants ?? {}).filter((permit) => !granted.value.some((own) => own.id === permit.id)),
 )
 const set = computed(
   () =>
     next.value !== null && toOpen.value.length === 0 && toClose.value.length === 0 && granted.value.length + elsewhere.value.length === 0,
 )
 const warnings = computed(() => [
-  ...new Set((hunt.value?.breakers ?? []).filter((one) => toOpen.value.includes(one.breaker.id)).flatMap((one) => one.warnings)),
+  ...new Set((tracing.value?.breakers ?? []).filter((one) => toOpen.value.includes(one.breaker.id)).flatMap((one) => one.warnings)),
 ])
 const round = computed(() => (site.value?.huntRounds.length ?? 0) + 1)
-const beliefs = computed(() => new Map((hunt.value?.beliefs ?? []).map((belief) => [belief.boxId, belief])))
+const beliefs = computed(() => new Map((tracing.value?.beliefs ?? []).map((belief) => [belief.boxId, belief])))
 const sentence = computed(() => {
-  if (!hunt.value) return t('Looking at the {panel} …')
-  if (hunt.value.obstacles.length) return 'Not now.'
+  if (!tracing.value) return t('Looking at the {panel} …')
+  if (tracing.value.obstacles.length) return 'Not now.'
   if (!next.value) return site.value!.huntRounds.length ? 'Every feed that can be seen is known.' : 'Nothing to trace here.'
   const what = { find: '', check: ' To make sure.', repeat: ' The same again: what was seen fits nothing.' }[next.value.purpose]
   return `Round ${round.value}: ${numbers(next.value.open)} open, all others closed.${what}`
 })
 
 /** Every step of a batch as a command of its own; the first refusal stops it and is shown. */
-async function each(ids: string[], command: (id: string) => Parameters<typeof giveSite>[0]) {
+async function each(ids: string[], command: (id: string) => Parameters<typeof submitSite>[0]) {
   await run(async () => {
     for (const id of ids) {
-      const given = await giveSite(command(id))
+      const given = await submitSite(command(id))
       if (!given.ok) return given
     }
     return { ok: true, refusal: null }
@@ -69,14 +69,14 @@ const opened = () => each(toOpen.value, (breakerId) => ({ type: 'observeBreaker'
 const askLeave = () => each(toClose.value, (breakerId) => ({ type: 'requestClose', grantId: newId(), breakerId, clearanceId: null }))
 const answer = (given: 'closed' | 'givenUp') =>
   each(
-    granted.value.map((grant) => grant.id),
-    (grantId) => ({ type: 'answerGrant', grantId, answer: given }),
+    granted.value.map((permit) => permit.id),
+    (grantId) => ({ type: 'answerPermit', grantId, answer: given }),
   )
 
 const seen = ref<Record<string, 'on' | 'off' | 'part'>>({})
 watch(round, () => (seen.value = {}))
 const see = (boxId: string, what: 'on' | 'off' | 'part') => (seen.value = { ...seen.value, [boxId]: what })
-const store = () => run(() => giveSite({ type: 'observeRound', seen: seen.value }))
+const store = () => run(() => submitSite({ type: 'observeRound', seen: seen.value }))
 const rooms = computed(() => {
   const state = site.value
   if (!state) return []
@@ -104,7 +104,7 @@ const differs = (belief: Belief | undefined) => {
 }
 const write = (belief: Belief) =>
   run(() =>
-    giveSite({
+    submitSite({
       type: 'setFeeds',
       boxId: belief.boxId,
       breakerIds: belief.breakerIds,
@@ -118,9 +118,9 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
 
 <template>
   <div v-if="site && job" class="whole">
-    <div class="hunt">
+    <div class="tracing">
       <header>
-        <h1 class="sentence mb-1" data-testid="hunt-sentence">{{ sentence }}</h1>
+        <h1 class="sentence mb-1" data-testid="tracing-sentence">{{ sentence }}</h1>
         <p class="soft small">
           {{
             t(
@@ -130,8 +130,8 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         </p>
       </header>
       <CommonFailed v-if="failed" :busy="thinking" @again="computeAgain" />
-      <ul v-if="hunt?.obstacles.length" class="note amber" data-testid="obstacles">
-        <li v-for="obstacle in hunt.obstacles" :key="obstacle">{{ t(obstacle) }}</li>
+      <ul v-if="tracing?.obstacles.length" class="note amber" data-testid="obstacles">
+        <li v-for="obstacle in tracing.obstacles" :key="obstacle">{{ t(obstacle) }}</li>
       </ul>
       <div class="row wrap">
         <UButton
@@ -148,13 +148,13 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         <h2 class="kicker">In the rooms</h2>
         <div v-for="{ room, boxes } in rooms" :key="room.id">
           <h3 class="room">{{ room.name }}</h3>
-          <div v-for="box in boxes" :key="box.id" class="box" :data-testid="`hunt-${box.name}`">
+          <div v-for="box in boxes" :key="box.id" class="box" :data-testid="`tracing-${box.name}`">
             <p>
               <b>{{ box.name }}</b><br /><span class="small" :class="beliefs.get(box.id)?.status === 'odd' ? 'bad' : 'soft'">{{
                 words(beliefs.get(box.id))
               }}</span>
             </p>
-            <div v-if="set && !hunt?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
+            <div v-if="set && !tracing?.obstacles.length" class="row" role="group" :aria-label="`Lamp of ${box.name}`">
               <UButton
                 v-for="what in box.gangs > 1 ? (['on', 'off', 'part'] as const) : (['on', 'off'] as const)"
                 :key="what"
@@ -178,7 +178,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
     <JobDock wide>
       <PowerAsks answers-itself />
       <section
-        v-if="hunt && !hunt.obstacles.length && (next || toClose.length || granted.length) && onCrew"
+        v-if="tracing && !tracing.obstacles.length && (next || toClose.length || granted.length) && onCrew"
         class="stack"
         :aria-label="t('At the {panel}')"
       >
@@ -196,15 +196,15 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
           >
           <template v-if="granted.length">
             <p class="note red">
-              <b>{{ numbers(granted.map((grant) => grant.breakerId)) }} may be closed now and count as live.</b>
+              <b>{{ numbers(granted.map((permit) => permit.breakerId)) }} may be closed now and count as live.</b>
             </p>
             <div class="row wrap">
               <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">They are closed</UButton
               ><UButton :loading="busy" @click="answer('givenUp')">Not closed, still open</UButton>
             </div>
           </template>
-          <p v-for="grant in elsewhere" :key="grant.id" class="note amber">
-            {{ grant.name }} may be closing {{ numbers([grant.breakerId]) }} right now.
+          <p v-for="permit in elsewhere" :key="permit.id" class="note amber">
+            {{ permit.name }} may be closing {{ numbers([permit.breakerId]) }} right now.
           </p>
           <p v-if="set" class="good">
             <b>{{ t('The {panel} is as this round wants it.') }}</b> Now look at the lamps.
@@ -216,7 +216,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         </p>
       </section>
 
-      <JobAct v-if="set && !hunt?.obstacles.length" :loading="busy || thinking" :disabled="Object.keys(seen).length === 0" @click="store"
+      <JobAct v-if="set && !tracing?.obstacles.length" :loading="busy || thinking" :disabled="Object.keys(seen).length === 0" @click="store"
         >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</JobAct
       >
     </JobDock>
@@ -229,7 +229,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
   flex-direction: column;
   flex: 1;
 }
-.hunt {
+.tracing {
   max-width: 760px;
   width: 100%;
   margin: 0 auto;
@@ -250,7 +250,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
   border-bottom: 1px solid var(--line);
 }
 @media (max-width: 560px) {
-  .hunt {
+  .tracing {
     padding: 12px 14px 16px;
   }
 }

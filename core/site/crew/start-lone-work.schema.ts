@@ -1,13 +1,13 @@
 import { z } from 'zod'
 import { name } from '../parts.schema'
 
-export const startSoloInput = z.object({
+export const startLoneWorkInput = z.object({
   contact: name,
   everyMinutes: z.int().min(10).max(120).default(30),
 })
-export type StartSolo = z.infer<typeof startSoloInput>
+export type StartLoneWork = z.infer<typeof startLoneWorkInput>
 
-export const soloStartedPayload = startSoloInput.extend({
+export const soloStartedPayload = startLoneWorkInput.extend({
   dueAt: z.string(),
 })
 export type SoloStarted = z.infer<typeof soloStartedPayload>

@@ -1,9 +1,19 @@
 import fc from 'fast-check'
 import { crew, Scenario } from '../../testing/scenario'
-import { beliefOf, beliefsAt, codeDepths, directoryOf, huntAt, nextRound, type HuntLoad, type HuntProblem, type HuntRound } from '../index'
+import {
+  beliefOf,
+  beliefsAt,
+  codeDepths,
+  directoryOf,
+  tracingAt,
+  nextRound,
+  type TracedBox,
+  type TracingProblem,
+  type TracingRound,
+} from '../index'
 
 const ids = (count: number) => Array.from({ length: count }, (_, index) => `b${index + 1}`)
-function load(boxId: string, weights: number[], { pairs = true, none = 0.05 } = {}): HuntLoad {
+function load(boxId: string, weights: number[], { pairs = true, none = 0.05 } = {}): TracedBox {
   const total = weights.reduce((sum, weight) => sum + weight, 0)
   const names = ids(weights.length)
   const single = weights.map((weight, index) => ({ breakerIds: [names[index]!], weight: (weight / total) * (1 - none) }))
@@ -20,19 +30,19 @@ function load(boxId: string, weights: number[], { pairs = true, none = 0.05 } = 
     ],
   }
 }
-const problem = (loads: HuntLoad[], count: number, rounds: HuntRound[] = []): HuntProblem => ({
+const problem = (loads: TracedBox[], count: number, rounds: TracingRound[] = []): TracingProblem => ({
   breakers: ids(count).map((id) => ({ id, cost: 0 })),
   loads,
   rounds,
 })
-/** Plays a hunt in a house where `truth` feeds the boxes; `slip` says which observations come out wrong. */
+/** Plays circuit tracing in a house where `truth` feeds the boxes; `slip` says which observations come out wrong. */
 function play(
-  loads: HuntLoad[],
+  loads: TracedBox[],
   count: number,
   truth: Record<string, string[]>,
   slip: (round: number, boxId: string) => boolean = () => false,
 ) {
-  const rounds: HuntRound[] = []
+  const rounds: TracingRound[] = []
   let toFind = 0
   for (let step = 0; step < 60; step++) {
     const next = nextRound(problem(loads, count, rounds))
@@ -87,8 +97,8 @@ function exhaustive(weights: number[][], breakers: number): number {
   return solve(weights.map((list) => (1 << list.length) - 1))
 }
 /** Expected rounds of the planner, over everything that may be true. */
-function planned(loads: HuntLoad[], count: number): number {
-  const walk = (rounds: HuntRound[], left: string[][][], chance: number[][]): number => {
+function planned(loads: TracedBox[], count: number): number {
+  const walk = (rounds: TracingRound[], left: string[][][], chance: number[][]): number => {
     const next = nextRound(problem(loads, count, rounds))
     if (!next || next.purpose !== 'find') return 0
     const totals = chance.map((list) => list.reduce((sum, weight) => sum + weight, 0))
@@ -222,57 +232,57 @@ describe('at a site', () => {
   const close = (scenario: Scenario, number: string) => {
     const grantId = scenario.newId()
     const breakerId = scenario.breaker(number).id
-    scenario.must(scenario.giveSite({ type: 'requestClose', grantId, breakerId, clearanceId: null }))
-    scenario.must(scenario.giveSite({ type: 'answerGrant', grantId, answer: 'closed' }))
+    scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId, clearanceId: null }))
+    scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
   }
   test('tagged and off-limits breakers stay; open boxes stop it', () => {
     const scenario = new Scenario()
-    expect(huntAt(scenario.site, boxes(scenario)).obstacles).toEqual([])
-    scenario.must(scenario.giveSite({ type: 'markOffLimits', breakerId: scenario.breaker('2').id, reason: 'medical device' }))
+    expect(tracingAt(scenario.site, boxes(scenario)).obstacles).toEqual([])
+    scenario.must(scenario.submitSite({ type: 'markOffLimits', breakerId: scenario.breaker('2').id, reason: 'medical device' }))
     scenario.openAndTag(['1'])
-    const hunt = huntAt(scenario.site, boxes(scenario))
-    const stays = Object.fromEntries(hunt.breakers.map((one) => [one.breaker.number, one.stays]))
+    const tracing = tracingAt(scenario.site, boxes(scenario))
+    const stays = Object.fromEntries(tracing.breakers.map((one) => [one.breaker.number, one.stays]))
     expect(stays['1']).toBe('tag of AT')
     expect(stays['2']).toBe('off limits: medical device')
-    expect(hunt.problem.breakers.map((one) => one.id)).not.toContain(scenario.breaker('1').id)
+    expect(tracing.problem.breakers.map((one) => one.id)).not.toContain(scenario.breaker('1').id)
     scenario.conductors('door')
-    expect(huntAt(scenario.site, boxes(scenario)).obstacles[0]).toContain('close it up first')
+    expect(tracingAt(scenario.site, boxes(scenario)).obstacles[0]).toContain('close it up first')
   })
   test('rounds are stored with the breakers that the record has open, and fill the directory', () => {
     const scenario = new Scenario()
     const [door] = boxes(scenario)
     const truth = scenario.breaker('1').id
     for (let step = 0; step < 12; step++) {
-      const { next } = huntAt(scenario.site, [door!])
+      const { next } = tracingAt(scenario.site, [door!])
       if (!next) break
       for (const breaker of Object.values(scenario.site.breakers).filter((one) => one.role === 'branch')) {
         const open = next.open.includes(breaker.id)
         if (open && breaker.state === 'closed')
-          scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: breaker.id, state: 'open', how: 'did', note: '' }))
+          scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: breaker.id, state: 'open', how: 'did', note: '' }))
         if (!open && breaker.state === 'open') close(scenario, breaker.number)
       }
-      scenario.must(scenario.giveSite({ type: 'observeRound', seen: { [door!]: next.open.includes(truth) ? 'off' : 'on' } }))
+      scenario.must(scenario.submitSite({ type: 'observeRound', seen: { [door!]: next.open.includes(truth) ? 'off' : 'on' } }))
     }
     expect(beliefsAt(scenario.site).get(door!)).toMatchObject({ status: 'confirmed', breakerIds: [truth] })
     const line = directoryOf(scenario.site).lines.find((one) => one.number === '1')!
     expect(line.serves.find((one) => one.boxId === door)).toMatchObject({ known: 'confirmed' })
-    scenario.must(scenario.giveSite({ type: 'forgetRounds', reason: 'rewired since' }))
+    scenario.must(scenario.submitSite({ type: 'forgetRounds', reason: 'rewired since' }))
     expect(directoryOf(scenario.site).lines.find((one) => one.number === '1')!.serves[0]!.known).toBe('as found')
   })
   test('a round seen wrong is taken back, once; the boxes that are traced are the same on every phone', () => {
     const scenario = new Scenario()
     const [door, stair] = boxes(scenario)
-    const refusedWith = (answer: ReturnType<typeof scenario.giveSite>) => (answer.ok ? 'ok' : answer.refusal.code)
-    expect(refusedWith(scenario.giveSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how: 'did', note: '' }))
-    scenario.must(scenario.giveSite({ type: 'observeRound', seen: { [stair!]: 'off' } }))
-    scenario.must(scenario.giveSite({ type: 'takeBackRound', round: 1 }, crew.ben))
+    const refusedWith = (answer: ReturnType<typeof scenario.submitSite>) => (answer.ok ? 'ok' : answer.refusal.code)
+    expect(refusedWith(scenario.submitSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how: 'did', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeRound', seen: { [stair!]: 'off' } }))
+    scenario.must(scenario.submitSite({ type: 'takeBackRound', round: 1 }, crew.ben))
     expect(scenario.site.huntRounds).toEqual([])
-    expect(refusedWith(scenario.giveSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
-    scenario.must(scenario.giveSite({ type: 'scopeHunt', boxIds: [door!, stair!] }))
+    expect(refusedWith(scenario.submitSite({ type: 'takeBackRound', round: 1 }))).toBe('noRound')
+    scenario.must(scenario.submitSite({ type: 'scopeTracing', boxIds: [door!, stair!] }))
     expect(scenario.site.huntScope).toEqual([door, stair])
-    expect(refusedWith(scenario.giveSite({ type: 'scopeHunt', boxIds: [scenario.newId()] }))).not.toBe('ok')
-    scenario.must(scenario.giveSite({ type: 'scopeHunt', boxIds: [] }, crew.ben))
+    expect(refusedWith(scenario.submitSite({ type: 'scopeTracing', boxIds: [scenario.newId()] }))).not.toBe('ok')
+    scenario.must(scenario.submitSite({ type: 'scopeTracing', boxIds: [] }, crew.ben))
     expect(scenario.site.huntScope).toBeUndefined()
   })
   test('two lamps in one box: one out and one on says that two breakers feed it', () => {
@@ -293,13 +303,13 @@ describe('at a site', () => {
   test('breakers that moved since one looked: look again; a light on with its feed open is a sign of power', () => {
     const scenario = new Scenario()
     const early = scenario.site.seq
-    scenario.must(scenario.giveSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how: 'did', note: '' }))
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', how: 'did', note: '' }))
     const [door] = boxes(scenario)
     scenario.basedOnSeq = early
-    const old = scenario.giveSite({ type: 'observeRound', seen: { [door!]: 'on' } })
+    const old = scenario.submitSite({ type: 'observeRound', seen: { [door!]: 'on' } })
     expect(old.ok ? 'ok' : old.refusal.code).toBe('stillMoving')
     scenario.basedOnSeq = null
-    scenario.must(scenario.giveSite({ type: 'observeRound', seen: { [door!]: 'on' } }, crew.ben))
+    scenario.must(scenario.submitSite({ type: 'observeRound', seen: { [door!]: 'on' } }, crew.ben))
     expect(scenario.box('door').liveSeq).toBe(scenario.site.seq)
   })
 })

@@ -1,13 +1,13 @@
 import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
 
-export const answerGrantInput = z.object({
+export const answerPermitInput = z.object({
   grantId: idSchema,
   answer: z.enum(['closed', 'givenUp']),
 })
-export type AnswerGrant = z.infer<typeof answerGrantInput>
+export type AnswerPermit = z.infer<typeof answerPermitInput>
 
-export const grantAnsweredPayload = answerGrantInput.extend({
+export const grantAnsweredPayload = answerPermitInput.extend({
   breakerId: z.string(),
 })
 export type GrantAnswered = z.infer<typeof grantAnsweredPayload>

@@ -5,15 +5,15 @@ import { isKnownLive } from '../feeds'
 import { breakerName, sentence } from '../names'
 import { canTouch, isIsolatedFor } from '../permissions'
 import { noBox, noBreaker, refuseAnswer } from '../refusals'
-import type { NeutralParted, PartNeutral } from './part-neutral.schema'
+import type { NeutralParted, OpenNeutral } from './open-neutral.schema'
 
 /** A clamp that shows less than this counts as no current, A. Common practice, no source. */
 export const noCurrentBelowAmps = 0.1
 
-export const partNeutral = siteCommand('partNeutral', {
+export const openNeutral = siteCommand('openNeutral', {
   kind: 'work',
   queues: true,
-  decide(site, command: PartNeutral, context) {
+  decide(site, command: OpenNeutral, context) {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     const touch = canTouch(site, box.id, context.actor, context)

@@ -15,13 +15,13 @@ export type Reply = { is: 'outcome'; outcome: Outcome } | { is: 'turnedAway'; re
  * What giving a command asks of its device. `keep` is answered by why it is not kept, or null: there is no room, or the record as
  * it is here already forbids it. A refusal that is known here is said here: whoever is told “kept” goes on and does it.
  */
-export type GiveStep = { do: 'keep' } | { do: 'sendKept' } | { do: 'send' } | { do: 'outcomeUnknown' }
+export type SubmitStep = { do: 'keep' } | { do: 'sendKept' } | { do: 'send' } | { do: 'outcomeUnknown' }
 
-export type Given =
+export type Submission =
   | { is: 'outcome'; outcome: Outcome }
   /** On this device; the server has not seen it yet. */
-  | { is: 'kept' }
-  | { is: 'refused'; refusal: Refusal; unanswered: boolean }
+  | { is: 'queued' }
+  | { is: 'refused'; refusal: Refusal; awaitingOutcome: boolean }
 
 const catchingUp: Refusal = {
   code: 'catchingUp',
@@ -35,27 +35,27 @@ const catchingUp: Refusal = {
  * touched on the strength of this device until it has asked (`outcomeUnknown`).
  * @param queues whether this command may wait here
  */
-export function* giveCommand(queues: boolean, line: () => Line): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
-  function* keep(sent: boolean): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
+export function* submitCommand(queues: boolean, line: () => Line): Generator<SubmitStep, Submission, Reply | Refusal | null | undefined> {
+  function* keep(sent: boolean): Generator<SubmitStep, Submission, Reply | Refusal | null | undefined> {
     const refusal = (yield { do: 'keep' }) as Refusal | null
-    if (!refusal) return { is: 'kept' }
+    if (!refusal) return { is: 'queued' }
     if (sent) yield { do: 'outcomeUnknown' }
-    return { is: 'refused', refusal, unanswered: sent }
+    return { is: 'refused', refusal, awaitingOutcome: sent }
   }
-  function* keepAndSend(sent: boolean): Generator<GiveStep, Given, Reply | Refusal | null | undefined> {
-    const given = yield* keep(sent)
+  function* keepAndSend(sent: boolean): Generator<SubmitStep, Submission, Reply | Refusal | null | undefined> {
+    const submission = yield* keep(sent)
     if (line().live) yield { do: 'sendKept' }
-    return given
+    return submission
   }
   if (line().waiting > 0) {
     if (queues) return yield* keepAndSend(false)
     yield { do: 'sendKept' }
-    if (line().waiting > 0 && line().live) return { is: 'refused', refusal: catchingUp, unanswered: false }
+    if (line().waiting > 0 && line().live) return { is: 'refused', refusal: catchingUp, awaitingOutcome: false }
   } else if (queues && !line().connected) return yield* keep(false)
   const reply = (yield { do: 'send' }) as Reply
   if (reply.is === 'outcome') return reply
-  if (reply.is === 'turnedAway') return { is: 'refused', refusal: reply.refusal, unanswered: false }
+  if (reply.is === 'turnedAway') return { is: 'refused', refusal: reply.refusal, awaitingOutcome: false }
   if (queues) return yield* keepAndSend(true)
   yield { do: 'outcomeUnknown' }
-  return { is: 'refused', refusal: reply.refusal, unanswered: true }
+  return { is: 'refused', refusal: reply.refusal, awaitingOutcome: true }
 }

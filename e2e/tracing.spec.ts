@@ -40,8 +40,8 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
   const rooms = await person(browser, 'odo.reed', phone)
   await panel.goto(`/jobs/${jobId}/panel`)
   await panel.getByRole('link', { name: 'Find what feeds what' }).click()
-  await rooms.goto(`/jobs/${jobId}/hunt`)
-  const sentence = (page: typeof panel) => page.getByTestId('hunt-sentence')
+  await rooms.goto(`/jobs/${jobId}/tracing`)
+  const sentence = (page: typeof panel) => page.getByTestId('tracing-sentence')
   await expect(sentence(panel)).toContainText('Round 1:')
   let rounds = 0
   for (; rounds < 12; rounds++) {
@@ -80,7 +80,7 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
   expect(rounds).toBeGreaterThanOrEqual(3)
   expect(rounds).toBeLessThanOrEqual(7)
   for (const [box, breaker] of Object.entries(truth)) {
-    const line = rooms.getByTestId(`hunt-${box}`)
+    const line = rooms.getByTestId(`tracing-${box}`)
     await expect(line).toContainText(`confirmed: ${breaker}`)
     await line.getByRole('button', { name: `Write down: ${breaker}` }).click()
     await expect(line.getByRole('button')).toBeHidden()

@@ -265,7 +265,7 @@ test('a new company takes two jobs in and does them by what the page says next',
       await items.nth(index).click()
       await expect(items.nth(index)).toBeChecked()
     }
-    await kit.getByLabel('Name of who signs').fill('Pell Marsh')
+    await kit.getByLabel('Name of the person signing').fill('Pell Marsh')
     const glass = kit.getByTestId('signature')
     const take = kit.getByRole('button', { name: 'Take the signature' })
     await glass.click()

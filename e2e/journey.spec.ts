@@ -171,7 +171,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(ann.getByText('code …32 verified')).toBeVisible()
   })
 
-  await test.step('7: box closed, tag off, leave to close asked and given; tested from every place', async () => {
+  await test.step('7: box closed, tag off, a permit to close asked for and given; tested from every place', async () => {
     await ann.getByRole('button', { name: 'The box is closed' }).click()
     await expect(ann.getByText('The box is closed.')).toBeVisible()
     // One thing after the other, where the box is.
@@ -232,7 +232,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
       await items.nth(index).click()
       await expect(items.nth(index)).toBeChecked()
     }
-    await ann.getByLabel('Name of who signs').fill('Nell Corrow')
+    await ann.getByLabel('Name of the person signing').fill('Nell Corrow')
     const glass = (await ann.getByTestId('signature').boundingBox())!
     await ann.getByTestId('signature').scrollIntoViewIfNeeded()
     const box = (await ann.getByTestId('signature').boundingBox()) ?? glass
@@ -328,6 +328,12 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
 
   await test.step('everything is in the history: who, when, what, with readings', async () => {
     await office.getByRole('link', { name: 'History' }).click()
+    // The readings of a proof are one line that opens.
+    await office
+      .getByText(/readings of one proof/)
+      .first()
+      .waitFor()
+    for (const proof of await office.getByText(/readings of one proof/).all()) await proof.click()
     for (const line of [
       'laid out the site: 4 breakers, 3 boxes',
       'scheduled an install visit for Bram Ash and Kit Ivers',
@@ -340,7 +346,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
       'recorded serial GH-7001 at hall door, setup code …32 (check digit fits)',
       'Hall light: Off from hall door – fail – glows faintly when off',
       'paired Hall light (GH-7001) on gatehouse at -58 dBm',
-      'took the signature of Nell Corrow, with 2 open defect(s) accepted',
+      'took the signature of Nell Corrow, with 2 open defects accepted',
       'handed the job over',
       'replaced GH-7001 (return) by GH-7002',
       'closed the callback for Hall light',

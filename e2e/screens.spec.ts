@@ -169,3 +169,63 @@ test('a phone that was away catches up by itself, and says that it was away', as
   await odo.getByRole('button', { name: 'It is closed' }).click()
   await expect(ben.getByRole('button', { name: /^15: LIVE/ })).toBeVisible()
 })
+
+/** Everything a page says: what is read, and what is read out. */
+const saidOn = (page: Page): Promise<string> =>
+  page.evaluate(() => {
+    for (const details of document.querySelectorAll('details')) details.open = true
+    const spoken = [...document.querySelectorAll('[aria-label], [title], [placeholder], [alt]')].flatMap((node) =>
+      ['aria-label', 'title', 'placeholder', 'alt'].map((name) => node.getAttribute(name) ?? ''),
+    )
+    return `${document.title}\n${document.body.innerText}\n${[...document.querySelectorAll('svg text')].map((node) => node.textContent).join('\n')}\n${spoken.join('\n')}`
+  })
+
+for (const [branch, who, site, others] of [
+  ['230 V', 'sefa.vale', 'The Lamp Store', /\b(breakers?|panels?|grounds?|travelers?|hots|gfci|[34]-way|\d+:\d\d\s[ap]m)\b/gi],
+  ['120/240 V', 'bram.ash', 'The Net Loft', /\b(mcbs?|consumer units?|earths?|strappers?|rcds?|(1[3-9]|2[0-3]):\d\d)\b/gi],
+] as const)
+  test(`a branch at ${branch} reads the words and the clock of its own, on every screen`, async ({ browser }) => {
+    const page = await person(browser, who, desk)
+    const job = `/jobs/${await jobAt(page, site)}`
+    const { siteState } = (await (await page.request.get(`/api${job}`)).json()) as { siteState: { boxes: Record<string, unknown> } }
+    const boxes = Object.keys(siteState.boxes).slice(0, 2)
+    const places = [
+      '',
+      '/panel',
+      '/tests',
+      '/handover',
+      '/history',
+      '/tracing',
+      '/directory',
+      ...boxes.flatMap((id) => [`/box/${id}`, `/wiring/${id}`]),
+    ]
+    const found: string[] = []
+    const look = async (place: string) => {
+      const said = (await saidOn(page)).replace(/main earth bar/g, '')
+      found.push(...[...(said.match(/\{[A-Za-z0-9 -]+\}/g) ?? []), ...(said.match(others) ?? [])].map((word) => `${place}: ${word}`))
+    }
+    for (const path of [
+      '/my-day',
+      '/jobs',
+      '/callbacks',
+      '/settings?part=testers',
+      '/settings?part=catalogue',
+      ...places.map((place) => `${job}${place}`),
+    ]) {
+      await page.goto(path)
+      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await page.waitForTimeout(350)
+      await look(path)
+    }
+    await page.goto(`${job}/panel`)
+    await page.getByTestId('panel-7').click()
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await page.waitForTimeout(350)
+    await look('the sheet of a circuit')
+    await page.keyboard.press('Escape')
+    await page.keyboard.press('?')
+    await expect(page.getByRole('dialog')).toBeVisible()
+    await look('the key sheet')
+    expect(found).toEqual([])
+    expect(faultsOf(page)).toEqual([])
+  })

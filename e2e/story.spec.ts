@@ -98,7 +98,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
     const again = await context.newPage()
     await again.goto(`/jobs/${jobId}`)
     await expect(again.getByTestId('sync')).toContainText('5 pending')
-    await expect(again.getByText('the last this device knows')).toBeVisible()
+    await expect(again.getByText('the last update of this device')).toBeVisible()
     await expect(a.getByText('You may work in this box.')).toBeVisible()
 
     await context.setOffline(false)
@@ -166,7 +166,7 @@ test('Stop: one tap, and everybody here is told; work goes on by whoever stopped
   for (const page of [a, b]) expect(faultsOf(page)).toEqual([])
 })
 
-test('leave to close stands on every page until it is answered, and says on each when it stands no more', async ({ browser }) => {
+test('a permit to close stands on every page until it is answered, and says on each when it stands no more', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)
   const a = await person(browser, 'bram.ash', phone)
   const b = await person(browser, 'kit.ivers', phone)

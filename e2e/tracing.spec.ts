@@ -82,7 +82,7 @@ test('one at the panel, one in the rooms: every feed is found, confirmed, and ke
   for (const [box, breaker] of Object.entries(truth)) {
     const line = rooms.getByTestId(`tracing-${box}`)
     await expect(line).toContainText(`confirmed: ${breaker}`)
-    await line.getByRole('button', { name: `Write down: ${breaker}` }).click()
+    await line.getByRole('button', { name: `Record: ${breaker}` }).click()
     await expect(line.getByRole('button')).toBeHidden()
   }
   const { violations } = await new AxeBuilder({ page: rooms }).analyze()

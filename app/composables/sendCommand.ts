@@ -116,7 +116,7 @@ export async function sendCommand(
       case 'keep':
         step = steps.next(await keep())
         break
-      case 'sendKept': {
+      case 'sendQueued': {
         const sending = outbox.flush()
         // What was kept just now goes out by itself; a question waits for what is before it.
         if (!kept) await sending

@@ -199,7 +199,8 @@ export function useJobRecord(jobId: string) {
   }
 
   const scheme = computed(() => supplySchemes[site.value?.schemeId ?? 'na120'])
-  const region = computed(() => regionOf(branch.value))
+  /** Times are the home's, written as whoever reads is used to. */
+  const region = computed(() => ({ ...regionOf(branch.value), locale: session.region.locale }))
   /** Without network, or with entries the server has not seen, only the stricter rule for that counts. */
   const vantage = computed<Vantage>(() => ({
     now: nowIso.value,

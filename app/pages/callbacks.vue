@@ -51,7 +51,7 @@ async function save() {
     await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
   }
 }
-const regionAt = (branchId: string) => regionOf(session.branchOf(branchId))
+const regionAt = (branchId: string) => ({ ...regionOf(session.branchOf(branchId)), locale: session.region.locale })
 </script>
 
 <template>

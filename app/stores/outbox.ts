@@ -132,7 +132,7 @@ export const useOutbox = defineStore('outbox', () => {
     return outcome?.status === 'refused' ? { is: 'refused', refusal: outcome.refusal } : { is: 'taken' }
   }
 
-  /** Sends what waits: see `sendKept`. */
+  /** Sends what waits: see `sendQueued`. */
   async function flush(): Promise<void> {
     if (sending.value || pending.value.length === 0 || !session.viewer) return
     sending.value = true

@@ -132,15 +132,15 @@ function brokenReferences(file: JobFile): FileProblem[] {
   file.panels.forEach((panel, p) =>
     panel.breakers.forEach((breaker, b) => {
       const id = `${panel.key}/${breaker.number}`
-      if (breakers.has(id)) say(`panels[${p}].breakers[${b}].number`, `Breaker ${breaker.number} is there twice.`)
+      if (breakers.has(id)) say(`panels[${p}].breakers[${b}].number`, `{Breaker} ${breaker.number} is there twice.`)
       breakers.add(id)
     }),
   )
   file.panels.forEach((panel, p) => {
     if (panel.main && !sources.has(panel.main.source)) say(`panels[${p}].main.source`, `There is no source “${panel.main.source}”.`)
     if (panel.fedFrom && !breakers.has(`${panel.fedFrom.panel}/${panel.fedFrom.breaker}`))
-      say(`panels[${p}].fedFrom`, `There is no breaker ${panel.fedFrom.breaker} in panel “${panel.fedFrom.panel}”.`)
-    if (panel.fedFrom?.panel === panel.key) say(`panels[${p}].fedFrom`, 'A panel does not feed itself.')
+      say(`panels[${p}].fedFrom`, `There is no {breaker} ${panel.fedFrom.breaker} in {panel} “${panel.fedFrom.panel}”.`)
+    if (panel.fedFrom?.panel === panel.key) say(`panels[${p}].fedFrom`, '{A panel} does not feed itself.')
   })
   const gangs = new Map(file.boxes.map((box) => [box.key, box.gangs]))
   file.boxes.forEach((box, b) => {
@@ -148,7 +148,7 @@ function brokenReferences(file: JobFile): FileProblem[] {
     box.feeds.forEach(
       (feed, f) =>
         breakers.has(`${feed.panel}/${feed.breaker}`) ||
-        say(`boxes[${b}].feeds[${f}]`, `There is no breaker ${feed.breaker} in panel “${feed.panel}”.`),
+        say(`boxes[${b}].feeds[${f}]`, `There is no {breaker} ${feed.breaker} in {panel} “${feed.panel}”.`),
     )
   })
   const taken = new Map<string, string>()

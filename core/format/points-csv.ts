@@ -128,7 +128,7 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
       if (!known)
         panel.breakers.push({ number: row.breaker, poles: 1, amps: null, label: row.breaker_label, state: 'closed', offLimits: null })
       else if (row.breaker_label && known.label && known.label !== row.breaker_label)
-        say(row, `breaker ${row.breaker} was labelled “${known.label}” on an earlier line.`)
+        say(row, `{Breaker} ${row.breaker} was labelled “${known.label}” on an earlier line.`)
     }
     const boxKey = keyFor(`${row.room} ${row.box}`)
     const box = boxes.get(boxKey) ?? {

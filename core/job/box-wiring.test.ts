@@ -190,7 +190,7 @@ test('the bench is part of the record: described, read dead, read live, establis
   ])
 
   const lines = scenario.log.map((event) => historyLine(event, scenario.job, scenario.site, () => 'Ann').what)
-  expect(lines).toContain('described door as found: 2 splices, 1 old switches')
+  expect(lines).toContain('described door as found: 2 splices, 1 old switch')
   expect(lines.some((line) => line.startsWith('read ') && line.includes('at door, with 1 closed'))).toBe(true)
   expect(lines).toContain('planned the wiring of door')
 

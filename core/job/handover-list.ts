@@ -90,7 +90,7 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   if (units.some((unit) => unit.model.needsHub))
     shown('hub', 'Shown: where the hub is and that it stays plugged in', 'Without it nothing answers the app.')
   shown('app', 'Shown: the app on the customer’s own account', 'Account and home belong to the customer.')
-  shown('noInternet', 'Shown: what works without internet', 'Wall controls go on; the app may not.')
+  shown('noInternet', 'Shown: what works without internet', 'Wall controls keep working; the app may not.')
   shown(
     'reset',
     'Shown: how each device is paired again, and what resets it',

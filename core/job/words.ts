@@ -23,7 +23,7 @@ export const causeWords: Record<(typeof causeKinds)[number], string> = {
 export const fateWords: Record<(typeof oldUnitFates)[number], string> = {
   return: 'goes back to the maker',
   refund: 'refunded',
-  loan: 'loan unit back in stock',
+  loan: 'loan device back in stock',
   scrap: 'scrapped',
 }
 export const callbackSignWords: Record<(typeof callbackSigns)[number], string> = {
@@ -33,7 +33,7 @@ export const callbackSignWords: Record<(typeof callbackSigns)[number], string> =
   breakerTripped: '{breaker} tripped',
 }
 export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
-  replace: 'replace the unit',
+  replace: 'replace the device',
   rewire: 'correct the wiring',
   configure: 'change its settings',
   network: 'mend the network',

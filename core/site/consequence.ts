@@ -18,7 +18,7 @@ export function consequenceFor(site: SiteState, boxes: BoxState[], breakerIds: s
 }
 
 /**
- * What a path that is new on record ends and whom it alarms: whoever has leave to close something, too, where one of these
+ * What a path that is new on record ends and whom it alarms: whoever has a permit to close something, too, where one of these
  * boxes is open. They were told yes before anybody knew of the path.
  */
 export function consequenceOfPath(site: SiteState, boxes: BoxState[], breakerIds: string[], actor: Actor | null): Consequence {

@@ -537,7 +537,7 @@ describe('absent people', () => {
     scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
     expect(scenario.breaker('1').state).toBe('closed')
   })
-  test('with a PIN on a mate’s device: tags, answers and witness, never leave to close', () => {
+  test('with a PIN on a mate’s device: tags, answers and witness, never a permit to close', () => {
     expect([...pinTypes].sort()).toEqual(
       [
         'abandonProof',

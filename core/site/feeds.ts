@@ -13,12 +13,12 @@ export function protects(tag: Tag, personId: string): boolean {
   return tag.personId === personId && !tag.company && holds(tag)
 }
 
-/** Open, with a tag that holds it open, and nobody has leave to close it. */
+/** Open, with a tag that holds it open, and nobody has a permit to close it. */
 export function isHeldOpen(site: SiteState, breaker: BreakerRecord): boolean {
   return breaker.state === 'open' && !permitOn(site, breaker.id) && tagsOn(site, breaker.id).some(holds)
 }
 
-/** The leave to close this breaker that has not been answered yet. */
+/** The permit to close this breaker that has not been answered yet. */
 export function permitOn(site: SiteState, breakerId: string): ClosePermit | undefined {
   return Object.values(site.grants).find((permit) => permit.breakerId === breakerId)
 }

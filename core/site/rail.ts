@@ -138,7 +138,7 @@ export interface AfterClosing {
   title: string
   why: string
   breakerId: string | null
-  /** The own tag that comes off, or the leave that is answered. */
+  /** The own tag that comes off, or the permit that is answered. */
   id: string | null
   /** The box that keeps the breaker off. */
   boxId: string | null

@@ -239,7 +239,7 @@ describe('facts', () => {
     expect(event!.payload).toMatchObject({ late: true })
     expect(scenario.breaker('1').state).toBe('closed')
   })
-  test('“open” while somebody holds leave to close changes nothing either', () => {
+  test('“open” while somebody holds a permit to close changes nothing either', () => {
     const scenario = new Scenario()
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state: 'open', note: '' }))
     scenario.must(scenario.submitSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('1').id }, crew.ben))

@@ -50,7 +50,7 @@ export interface PowerRequest {
   askedSeq: number
   /** Who has said clear, with hands out and ends safe. */
   clear: { personId: string; initials: string }[]
-  /** asked → granted (leave to close is out) → live (closed, until found open). */
+  /** asked → granted (the permit is given) → live (closed, until found open). */
   status: 'asked' | 'granted' | 'live'
 }
 

@@ -22,7 +22,7 @@ export type SiteCommandType = SiteCommand['type']
 export type SiteEvent = EventsIn<Rooms>
 export type SiteEventType = SiteEvent['type']
 
-/** The record of a home and its energy: feeds, tags, leave to close, proofs; who may touch what. */
+/** The record of a home and its energy: feeds, tags, permits to close, proofs; who may touch what. */
 export const siteStream = defineStream<SiteState, SiteContext, Decision<EventDraft>, SiteWords, SiteEventMarks, SiteCommandMarks>('site', {
   reducerVersion: 6,
   empty: emptySite,

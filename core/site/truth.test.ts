@@ -578,7 +578,7 @@ describe('the graph', () => {
     scenario.must(layOut(scenario, { breakerIds: [scenario.breaker('2').id], unknownFeed: true }, {}, crew.lead))
     expect(alarmed(scenario)).toEqual([crew.lead.initials])
   })
-  test('whoever has leave to close is told not to, where a box that is open is on it now', () => {
+  test('whoever has a permit to close is told not to, where a box that is open is on it now', () => {
     const scenario = one()
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('2').id, state: 'open' }, crew.ben))
     const grantId = scenario.newId()
@@ -613,7 +613,7 @@ describe('the graph', () => {
       scenario.must(cause(scenario, Object.values(scenario.site.signs)[0]!.seq, { kind: 'timer', note: 'photocell, taped' }))
       scenario.must(leave())
     })
-    test('leave that was given before stands no more, and whoever holds it is told', () => {
+    test('a permit that was given before stands no more, and whoever holds it is told', () => {
       const { scenario, see, leave, grantId } = lit()
       scenario.must(leave())
       see()
@@ -829,7 +829,7 @@ describe('no dead ends', () => {
     scenario.takeTagsOff(crew.ben)
     expect([refused(close(scenario, '1')), refused(close(scenario, '3'))]).toEqual(['accepted', 'accepted'])
   })
-  test('leave to close that a gone person held: somebody has to look at the lever', () => {
+  test('a permit to close that a gone person held: somebody has to look at the lever', () => {
     const scenario = new Scenario(file)
     lever(scenario, '2', 'open', 'did')
     scenario.must(close(scenario, '2', crew.ann))

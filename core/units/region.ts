@@ -66,7 +66,8 @@ export const numberIn = (value: number, locale: LocaleId, decimals?: number): st
   )
 
 const measured = /(?<![\d.,(])(\d+)\.(\d+)(?=[ \u00a0]?(?:[kMm]?V|[kM]?Ω|m?A|k?W|in³|mm²?|GHz|h)(?![\w²³]))/g
-const isoDate = /(?<![\w-])\d{4}-\d{2}-\d{2}(?![\w-])/g
+// A serial may look like a date: only what something ended on is one.
+const isoDate = /(?<= ended on )\d{4}-\d{2}-\d{2}(?![\w-])/g
 /** Sentences with their dates and measured values as they are written there; only what has its unit is a measured value. */
 export function inRegion<T>(said: T, locale: LocaleId): T {
   const sign = decimalSign(locale)

@@ -9,6 +9,8 @@ const table = {
   breakers: { na120: 'breakers', iec230: 'MCBs' },
   panel: { na120: 'panel', iec230: 'consumer unit' },
   panels: { na120: 'panels', iec230: 'consumer units' },
+  // Where there is no room for more.
+  'panel-tab': { na120: 'Panel', iec230: 'CU' },
   main: { na120: 'main', iec230: 'main switch' },
   ground: { na120: 'ground', iec230: 'earth' },
   grounds: { na120: 'grounds', iec230: 'earths' },
@@ -23,12 +25,12 @@ const table = {
 export type TradeWord = keyof typeof table
 export const tradeWords: Record<TradeWord, Record<SchemeId, string>> = table
 
-const shape = /\{(?:(an?|An?) )?([a-z0-9-]+|[A-Z][a-z]+)\}/g
+const shape = /\{(?:(an?|An?) )?([a-z0-9-]+|[A-Z][a-z]+|\d-Way)\}/g
 const article = (word: string) => (/^([aeiou]|MCB|RCD)/.test(word) ? 'an' : 'a')
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 /**
- * A sentence in the words of a supply scheme: `{breaker}` is a breaker or an MCB, `{Ground}` begins a sentence, `{a panel}`
+ * A sentence in the words of a supply scheme: `{breaker}` is a breaker or an MCB, `{Ground}` and `{4-Way}` begin a sentence, `{a panel}`
  * brings its article. Braces around anything else stay as they are. Of lists and plain objects every sentence is turned.
  */
 export function inTrade<T>(said: T, scheme: SchemeId): T {
@@ -44,6 +46,6 @@ function sentenceInTrade(text: string, scheme: SchemeId): string {
     const word = tradeWords[key.toLowerCase() as TradeWord]?.[scheme]
     if (word === undefined) return whole
     const said = before ? `${article(word)} ${word}` : word
-    return (before ?? key).charAt(0) === (before ?? key).charAt(0).toUpperCase() && !/^\d/.test(before ?? key) ? capital(said) : said
+    return /[A-Z]/.test(before ?? key) ? capital(said) : said
   })
 }

@@ -1,6 +1,7 @@
 import { counted } from '../../core/units/counted'
 import { v7 as uuid } from 'uuid'
 import { intakeCommands, readJobFile, readPointsCsv, type FileReading, type JobFile } from '../../core/format'
+import { inTrade, type SchemeId } from '../../core/units'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
 import { database, joined, type CustomerRow, type SiteRow } from '../database'
 import { hub } from '../realtime/hub'
@@ -17,7 +18,7 @@ const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
 
 /**
  * Homes of the company that may be the one in this file: by address, by name, or by the customer's telephone or mail.
- * Two records of one home would be two energy records: leave to close in one while a tag hangs in the other.
+ * Two records of one home would be two energy records: a permit to close in one while a tag hangs in the other.
  */
 export async function knownHomes(file: JobFile, companyId: string): Promise<KnownHome[]> {
   const rows = await joined<SiteRow & { customer: CustomerRow }>(database().models.sites, {
@@ -41,15 +42,15 @@ function read(source: IntakeSource): FileReading<JobFile> {
   return readJobFile(source.kind === 'json' ? source.text : JSON.stringify(source.file))
 }
 
-/** Checks a source without storing anything. */
-export function checkIntake(source: IntakeSource): JobFile {
+/** Checks a source without storing anything; what is wrong is said in the words of the branch that reads it. */
+export function checkIntake(source: IntakeSource, schemeId: SchemeId): JobFile {
   const reading = read(source)
   if (!reading.ok)
     throw new ApiError(
       422,
       'fileBroken',
       `${counted(reading.problems.length, 'thing is', 'things are')} wrong in this file. Nothing was imported.`,
-      reading.problems,
+      inTrade(reading.problems, schemeId),
     )
   return reading.value
 }
@@ -60,8 +61,8 @@ export async function openJob(
   viewer: Viewer,
   now = new Date(),
 ): Promise<{ jobId: string; siteId: string }> {
-  const file = checkIntake(source)
   const branch = await branchFor(viewer, branchId)
+  const file = checkIntake(source, branch.schemeId)
   if (file.site.scheme !== branch.schemeId)
     throw new ApiError(
       422,

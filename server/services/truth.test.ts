@@ -285,7 +285,7 @@ describe('who is there', () => {
 })
 
 describe('one home on record twice', () => {
-  test('leave to close by one record waits for the tags and boxes of the other; said to be another home, it does not', async () => {
+  test('a permit to close by one record waits for the tags and boxes of the other; said to be another home, it does not', async () => {
     const { lead } = await makeCompany()
     const first = await open(lead, testFile)
     const second = await openJob({ source: { kind: 'file', file: testFile }, branchId: lead.branchId, siteId: null, newHome: true }, lead)

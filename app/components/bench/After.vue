@@ -26,7 +26,7 @@ const ask = () => run(() => submitSite({ type: 'requestClose', grantId: newId(),
       <JobAct :to="`/jobs/${page?.job.id}/box/${other.id}`">Go to {{ other.name }}</JobAct>
       <UButton variant="link" class="self-start" @click="powerFirst = true">power back first</UButton>
     </template>
-    <!-- One’s own leave stands above: it waits for its answer on every page. -->
+    <!-- One’s own permit stands above: it waits for its answer on every page. -->
     <template v-else-if="step.kind !== 'answer'">
       <p class="next-title">{{ t(step.title) }}</p>
       <p>{{ t(step.why) }}</p>

@@ -15,7 +15,7 @@ const isOn = (breaker: (typeof feeds.value)[number]) => isEnergised(site.value!,
 const tooMany = computed(() => feeds.value.find((breaker) => isOn(breaker) && !props.closed.includes(breaker.number)))
 const wanted = computed(() => feeds.value.find((breaker) => !isOn(breaker) && props.closed.includes(breaker.number)))
 const ask = computed(() => Object.values(site.value!.asks).find((one) => one.kind === 'energise' && one.breakerId === wanted.value?.id))
-/** One’s own leave that is out: it counts as live, and nobody knows yet how the breaker is. */
+/** One’s own permit that is out: it counts as live, and nobody knows yet how the breaker is. */
 const permit = computed(() =>
   Object.values(site.value!.grants).find(
     (one) => one.personId === asker.value.personId && feeds.value.some(({ id }) => id === one.breakerId),

@@ -15,22 +15,24 @@ const props = defineProps<{
   busy?: boolean
 }>()
 const emit = defineEmits<{ pass: [checkId: string]; fail: [checkId: string] }>()
-const letterOf = (location: string) => String.fromCharCode(65 + props.locations.indexOf(location))
+const letterOf = (index: number) => String.fromCharCode(65 + index)
+/** Two locations may have one name: a check says by its id which it is of. */
+const indexOf = (check: FunctionalCheck) => Number(check.id.split(':')[1])
 /** One way the others stand, with what is looked at there. */
 const ways = computed(() =>
-  props.locations.map((location) => {
-    const here = props.checks.filter((check) => check.location === location)
-    const others = props.locations.filter((one) => one !== location)
+  props.locations.map((location, index) => {
+    const here = props.checks.filter((check) => indexOf(check) === index)
+    const others = props.locations.map((_, at) => at).filter((at) => at !== index)
     const keys = [...new Set(here.map((check) => check.others!.join()))]
     return {
       location,
       stands: keys.map((key) => ({
         key,
         checks: here.filter((check) => check.others!.join() === key),
-        plates: props.locations.map((one) => ({
-          letter: letterOf(one),
-          moved: one === location,
-          down: one !== location && key.split(',')[others.indexOf(one)] === '1',
+        plates: props.locations.map((_, at) => ({
+          letter: letterOf(at),
+          moved: at === index,
+          down: at !== index && key.split(',')[others.indexOf(at)] === '1',
         })),
       })),
     }
@@ -46,12 +48,12 @@ const done = computed(() => props.checks.filter((check) => props.results[check.i
       {{ done }} of {{ checks.length }} pass. The framed switch is worked, the others stand as drawn. Tap the lamp when it does that.
     </p>
     <p class="key">
-      <span v-for="location in locations" :key="location"
-        ><b class="mono">{{ letterOf(location) }}</b> {{ location }}</span
+      <span v-for="(location, index) in locations" :key="index"
+        ><b class="mono">{{ letterOf(index) }}</b> {{ location }}</span
       >
     </p>
-    <section v-for="way in ways" :key="way.location" :aria-label="`From ${way.location}`">
-      <h4 class="small">From {{ way.location }}</h4>
+    <section v-for="(way, index) in ways" :key="index" :aria-label="`From ${letterOf(index)}, ${way.location}`">
+      <h4 class="small">From {{ letterOf(index) }}, {{ way.location }}</h4>
       <div class="stands">
         <div v-for="stand in way.stands" :key="stand.key" class="stand">
           <svg :viewBox="`0 0 ${stand.plates.length * 34} 62`" :width="stand.plates.length * 34" height="62" aria-hidden="true">
@@ -73,7 +75,7 @@ const done = computed(() => props.checks.filter((check) => props.results[check.i
                 @click="emit('pass', check.id)"
               >
                 <svg viewBox="0 0 20 20" width="20" height="20" aria-hidden="true">
-                  <circle cx="10" cy="10" r="6" :class="check.kind === 'on' ? 'lit' : 'dark'" />
+                  <circle cx="10" cy="10" r="6" :class="check.kind === 'on' ? 'lit' : 'unlit'" />
                   <path
                     v-if="check.kind === 'on'"
                     d="M10 1v2M10 17v2M1 10h2M17 10h2M3.6 3.6 5 5M15 15l1.4 1.4M3.6 16.4 5 15M15 5l1.4-1.4"
@@ -152,7 +154,7 @@ text {
 .lit {
   fill: var(--ink);
 }
-.dark {
+.unlit {
   fill: none;
   stroke: var(--ink);
   stroke-width: 1.8;

@@ -12,7 +12,7 @@ const pictured = computed(() => checks.value.filter((check) => check.others?.len
 const rows = computed(() =>
   checks.value.filter((check) => !check.others?.length || check.id === failing.value || results.value[check.id]?.result === 'fail'),
 )
-const locations = computed(() => [...new Set(pictured.value.map((check) => check.location))])
+const locations = computed(() => props.point.controls.map((control) => site.value!.boxes[control.boxId]?.name ?? ''))
 const results = computed(() => testResults(job.value!, site.value!, props.point))
 const status = computed(() => pointStatus(job.value!, site.value!, props.point))
 const words = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }

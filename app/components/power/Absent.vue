@@ -66,7 +66,7 @@ const sign = () =>
           >nobody else in the company: somebody at the home signs</UButton
         >
         <form v-if="signing" class="stack" @submit.prevent="sign">
-          <UFormField label="Name of who signs"><UInput v-model="signer" autocomplete="off" /></UFormField>
+          <UFormField label="Name of the person signing"><UInput v-model="signer" autocomplete="off" /></UFormField>
           <p class="small">“I have seen that {{ name }} is not in the building.”</p>
           <CommonSignature @change="strokes = $event" />
           <UButton type="submit" color="error" :loading="busy" :disabled="!signer.trim() || !strokes.length">Signed</UButton>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { againstPermit, type ClosePermit } from '../../../core/site'
 
-/** One's own leave to close that is out: what stands against it by now, and how the breaker is. */
+/** One's own permit to close that is out: what stands against it by now, and how the breaker is. */
 const props = defineProps<{ permit: ClosePermit }>()
 const { site, vantage, submitSite } = injectJobRecord()
 const { t } = useTrade()
@@ -13,9 +13,7 @@ const answer = (what: 'closed' | 'givenUp') => run(() => submitSite({ type: 'ans
 <template>
   <div class="stack">
     <p v-for="why in againstPermit(site!, permit)" :key="why" class="bad"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
-    <p v-if="over" class="bad">
-      <b>Permit expired. Do not It never gives a permit to close.</b> {{ t('Record the position of the {breaker}.') }}
-    </p>
+    <p v-if="over" class="bad"><b>Permit expired. Do not close.</b> {{ t('Record the position of the {breaker}.') }}</p>
     <div class="row wrap">
       <UButton variant="solid" size="xl" :loading="busy" @click="answer('closed')">It is closed</UButton>
       <UButton size="xl" :loading="busy" @click="answer('givenUp')">Not closed, still open</UButton>

@@ -2,7 +2,7 @@
 import { energiseWords } from '../../../core/site'
 import { againstPermit, breakerName, canEnergise, notYetClear, type PowerRequest } from '../../../core/site'
 
-/** What crew mates ask of each other here: open this, stand clear for a moment; and one's own leave that waits for its answer. */
+/** What crew mates ask of each other here: open this, stand clear for a moment; and one's own permit that waits for its answer. */
 const props = defineProps<{
   /** The page answers for several breakers at once. */
   answersItself?: boolean

@@ -103,7 +103,7 @@ async function lockForTheNight() {
   }
   if (await run(() => submitSite(command))) nightOpen.value = false
 }
-/** What came to light since the leave was given. */
+/** What came to light since the permit was given. */
 const againstIt = computed(() => (permit.value ? againstPermit(site.value!, permit.value) : []))
 const permitOver = computed(
   () => permit.value?.expiresAt !== null && permit.value !== null && Date.parse(permit.value.expiresAt!) < Date.parse(vantage.value.now),
@@ -130,9 +130,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, vanta
         <div v-if="permit" class="note red">
           <b>{{ permit.name }} may close it now. It counts as live.</b>
           <p v-for="why in againstIt" :key="why" class="small"><b>Permit withdrawn. Do not close:</b> {{ t(why) }}</p>
-          <p v-if="permitOver" class="small">
-            <b>Permit expired. Do not It never gives a permit to close.</b> {{ t('Record the position of the {breaker}.') }}
-          </p>
+          <p v-if="permitOver" class="small"><b>Permit expired. Do not close.</b> {{ t('Record the position of the {breaker}.') }}</p>
           <div class="row wrap mt-2">
             <UButton variant="solid" :loading="busy" @click="answer('closed')">It is closed</UButton>
             <UButton v-if="permit.personId === session.viewer?.personId" :loading="busy" @click="answer('givenUp')"
@@ -203,7 +201,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, vanta
             <UFormField label="What the notice says"
               ><UInput v-model="notice" placeholder="Open box in the hall. Call the office first."
             /></UFormField>
-            <UButton type="submit" :loading="busy" :disabled="!companyLock.trim() || !notice.trim()">It hangs there there</UButton>
+            <UButton type="submit" :loading="busy" :disabled="!companyLock.trim() || !notice.trim()">It hangs there</UButton>
           </form>
         </template>
 
@@ -213,7 +211,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, vanta
             <li v-for="reason in mayClose.reasons" :key="reason">{{ t(reason) }}</li>
           </ul>
           <UButton :loading="busy" :disabled="offline" @click="askClose">Ask to close {{ name }}</UButton>
-          <p v-if="offline" class="small warn">Without network nobody gets a permit to It never gives a permit to close.</p>
+          <p v-if="offline" class="small warn">Without network nobody gets a permit to close.</p>
         </div>
 
         <CommonRefusal :refusal="refusal" />

@@ -60,7 +60,7 @@ async function save() {
     <h2>
       <b class="text-lg">{{ branch.name }}</b> <span class="soft">{{ supplySchemes[branch.schemeId].name }}</span>
     </h2>
-    <fieldset :disabled="!session.hasRole('dispatcher', 'lead')" class="stack">
+    <fieldset :disabled="!session.hasRole('dispatcher', 'lead')" class="stack min-w-0">
       <UFormField label="Name"><UInput v-model="form.name" /></UFormField>
       <UFormField label="Time zone"><CommonTimeZone v-model="form.timezone" /></UFormField>
       <UFormField label="Times, dates and numbers" help="On screens, papers and lists. Both decimal signs are understood when typed."

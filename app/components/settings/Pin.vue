@@ -24,8 +24,8 @@ async function save() {
 <template>
   <form class="stack max-w-sm" @submit.prevent="save">
     <p>
-      Phones die. With your PIN you take your own tag off, say clear, witness or answer on any device of the crew. It never gives leave to
-      It never gives a permit to It never gives a permit to close.
+      Phones die. With your PIN you take your own tag off, say clear, witness or answer on any device of the crew. It never gives a permit
+      to close.
     </p>
     <UFormField label="Your password"
       ><UInput v-model="password" type="password" autocomplete="current-password" class="w-full"

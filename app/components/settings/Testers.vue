@@ -100,7 +100,7 @@ async function saved() {
             }}{{ instrument.lowestStepVolts ? ` from ${instrument.lowestStepVolts} V` : '' }}
           </td>
           <td :class="{ bad: instrument.calibrationDue < today }">
-            {{ dateIn(instrument.calibrationDue, session.region.locale) }}{{ instrument.calibrationDue < today ? ', over' : '' }}
+            {{ dateIn(instrument.calibrationDue, session.region.locale) }}{{ instrument.calibrationDue < today ? ', expired' : '' }}
           </td>
           <td>{{ session.branchOf(instrument.branchId)?.name }}</td>
           <td>

@@ -152,60 +152,63 @@ const store = () =>
       nothing.
     </p>
     <CommonDraft :at="foundAt" @discard="discard" />
-    <WiringBoxSketch
-      :label="`${box.name} as found: ${counted(letters.length, 'conductor')}`"
-      :conductors="conductors"
-      :splices="drawn.splices.map((splice) => splice.letters)"
-      :capped="drawn.capped"
-      :devices="devices"
-      :selected="picked ? [picked] : []"
-      :movable="!usual"
-      @pick="pick"
-      @place="place"
-      @drop="lay"
-    />
-    <div v-if="picked" class="row wrap held">
-      <span
-        ><b class="mono">{{ picked }}</b> selected. Tap the screw, the splice or the conductor it goes to.</span
-      >
-      <UButton @click="lay(picked, { kind: 'cap' })">{{ picked }} loose or capped</UButton>
-      <UButton variant="ghost" @click="picked = null">Deselect</UButton>
+    <div class="sheet">
+      <WiringBoxSketch
+        class="drawing"
+        :label="`${box.name} as found: ${counted(letters.length, 'conductor')}`"
+        :conductors="conductors"
+        :splices="drawn.splices.map((splice) => splice.letters)"
+        :capped="drawn.capped"
+        :devices="devices"
+        :selected="picked ? [picked] : []"
+        :movable="!usual"
+        @pick="pick"
+        @place="place"
+        @drop="lay"
+      />
+      <template v-if="!usual">
+        <div class="fields">
+          <UFormField
+            v-for="(contacts, index) in switches"
+            :key="index"
+            :label="box.gangs > 1 ? `Old switch of gang ${index + 1}` : 'The old switch'"
+            ><USelect v-model="switches[index]" :items="contactItems" :aria-label="`Old switch of gang ${index + 1}`" class="w-full"
+          /></UFormField>
+          <UFormField label="Other locations that switch the same light"
+            ><USelect
+              v-model="far"
+              :items="[0, 1, 2].map((value) => ({ value, label: String(value) }))"
+              aria-label="Other switches"
+              class="w-full"
+          /></UFormField>
+          <UFormField v-for="circuit in circuits" :key="circuit" :label="`Protection of circuit ${circuit}`"
+            ><USelect
+              :model-value="guards[circuit] ?? 'none'"
+              :items="guardItems"
+              :aria-label="`Protection of circuit ${circuit}`"
+              class="w-full"
+              @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
+          /></UFormField>
+          <UFormField
+            label="Wired about the year, if known"
+            help="Orders the tests, decides nothing."
+            :error="wiredYear.trim() && year === null ? 'A year between 1850 and 2100, or nothing.' : undefined"
+            ><UInput v-model="wiredYear" inputmode="numeric" aria-label="Year of the wiring" placeholder="unknown"
+          /></UFormField>
+        </div>
+      </template>
     </div>
-    <p v-else-if="!usual" class="soft small">
-      Tap a conductor, then where it ends. A conductor of a splice that is put on a screw stands for a pigtail from that splice.
-    </p>
-    <template v-if="!usual">
-      <div class="fields">
-        <UFormField
-          v-for="(contacts, index) in switches"
-          :key="index"
-          :label="box.gangs > 1 ? `Old switch of gang ${index + 1}` : 'The old switch'"
-          ><USelect v-model="switches[index]" :items="contactItems" :aria-label="`Old switch of gang ${index + 1}`" class="w-full"
-        /></UFormField>
-        <UFormField label="Other locations that switch the same light"
-          ><USelect
-            v-model="far"
-            :items="[0, 1, 2].map((value) => ({ value, label: String(value) }))"
-            aria-label="Other switches"
-            class="w-full"
-        /></UFormField>
-        <UFormField v-for="circuit in circuits" :key="circuit" :label="`Protection of circuit ${circuit}`"
-          ><USelect
-            :model-value="guards[circuit] ?? 'none'"
-            :items="guardItems"
-            :aria-label="`Protection of circuit ${circuit}`"
-            class="w-full"
-            @update:model-value="(guard: string) => (guards[circuit] = guard as 'none')"
-        /></UFormField>
-        <UFormField
-          label="Wired about the year, if known"
-          help="Orders the tests, decides nothing."
-          :error="wiredYear.trim() && year === null ? 'A year between 1850 and 2100, or nothing.' : undefined"
-          ><UInput v-model="wiredYear" inputmode="numeric" aria-label="Year of the wiring" placeholder="unknown"
-        /></UFormField>
-      </div>
-    </template>
     <JobDock>
+      <div v-if="picked" class="row wrap held">
+        <span
+          ><b class="mono">{{ picked }}</b> selected. Tap the screw, the splice or the conductor it goes to.</span
+        >
+        <UButton @click="lay(picked, { kind: 'cap' })">{{ picked }} loose or capped</UButton>
+        <UButton variant="ghost" @click="picked = null">Deselect</UButton>
+      </div>
+      <p v-else-if="!usual && unsaid.length === 0" class="soft small">
+        A conductor of a splice that is put on a screw stands for a pigtail from that splice.
+      </p>
       <template v-if="usual">
         <ul class="usual" data-testid="usual">
           <li v-for="splice in guess.splices" :key="splice.join()">
@@ -217,8 +220,8 @@ const store = () =>
         <p class="small warn">This is only what is usual for such cables. Check each conductor: a wrong note stops the bench.</p>
         <UButton class="self-start" @click="usual = false">Something is different</UButton>
       </template>
-      <p v-if="unsaid.length" class="warn" data-testid="unsaid">
-        Where {{ unsaid.length === 1 ? 'does' : 'do' }} {{ unsaid.join(', ') }} end?
+      <p v-if="unsaid.length && !picked" class="warn" data-testid="unsaid">
+        Where {{ unsaid.length === 1 ? 'does' : 'do' }} {{ unsaid.join(', ') }} end? Tap the conductor, then the place.
       </p>
       <JobAct :loading="busy" :disabled="unsaid.length > 0 || (wiredYear.trim() !== '' && year === null)" @click="store"
         >This is how it was</JobAct
@@ -240,9 +243,24 @@ const store = () =>
   padding: 8px 12px;
   background: var(--sheet);
 }
+/* The drawing and what is asked beside it. */
+.sheet {
+  display: grid;
+  gap: 16px 32px;
+  align-items: start;
+}
 .fields {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(260px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(100%, 260px), 1fr));
   gap: 12px 20px;
+}
+@media (min-width: 901px) {
+  .sheet:has(.fields) {
+    grid-template-columns: minmax(0, 1fr) 340px;
+  }
+  .drawing {
+    max-height: calc(100dvh - 380px);
+    min-height: 340px;
+  }
 }
 </style>

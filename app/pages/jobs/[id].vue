@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { stopWords } from '../../../core/site'
+import { inTrade } from '../../../core/units'
 
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))
 const { page, job, site, problem, offline, savedAt, region } = record
 const session = useSession()
+const t = (said: string) => inTrade(said, record.scheme.value.id)
 const siteId = computed(() => page.value?.job.siteId ?? null)
 const place = computed(() => {
   const box = /\/box\/([0-9a-f-]{36})/.exec(route.path)?.[1]
@@ -26,9 +28,9 @@ const base = computed(() => `/jobs/${route.params.id}`)
 const ownDock = computed(() => /\/(box|wiring)\/|\/tracing$/.test(route.path))
 const isWalk = computed(() => route.path === base.value)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
-const tabs = computed(() => [
+const tabs = computed((): { to: string; label: string; spoken?: string; exact?: boolean; also?: string[] }[] => [
   { to: base.value, label: 'Walk', exact: true },
-  { to: `${base.value}/panel`, label: 'Panel', also: [`${base.value}/tracing`, `${base.value}/directory`] },
+  { to: `${base.value}/panel`, label: t('{panel-tab}'), spoken: t('{Panel}'), also: [`${base.value}/tracing`, `${base.value}/directory`] },
   { to: `${base.value}/tests`, label: 'Tests' },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
@@ -79,6 +81,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
           :to="tab.to"
           :class="{ here: isHere(tab) }"
           :aria-current="isHere(tab) ? 'page' : undefined"
+          :aria-label="tab.spoken"
           >{{ tab.label }}</NuxtLink
         >
       </nav>

@@ -23,7 +23,7 @@ const sentence = computed(() => {
   const failing = jobs.value.filter((job) => job.failed > 0)
   return `${counted(jobs.value.length, 'job')}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`
 })
-const regionAt = (job: JobLine) => regionOf(session.branchOf(job.branchId))
+const regionAt = (job: JobLine) => ({ ...regionOf(session.branchOf(job.branchId)), locale: session.region.locale })
 </script>
 
 <template>

@@ -35,7 +35,7 @@ const solved = computed(() => practiceBoxes.filter((box) => done.value[box.id]).
             ><b>{{ box.name }}</b> <span class="soft small">{{ box.place }}</span><br />{{ box.story }}</span
           >
           <span v-if="done[box.id]" class="good">proven</span>
-          <span v-else class="soft small">{{ box.found.cables.length }} cables, {{ box.found.nominalVolts }} V</span>
+          <span v-else class="soft small">{{ counted(box.found.cables.length, 'cable') }}, {{ box.found.nominalVolts }} V</span>
         </NuxtLink>
       </li>
     </ul>

@@ -24,5 +24,5 @@ export const callbackDiagnosed = jobEvent('callbackDiagnosed', {
     callback.remedy = payload.remedy
   },
   say: (payload, { callbackUnit }) =>
-    `diagnosed ${callbackUnit(payload.callbackId)}: ${causeWords[payload.causeKind]} – ${payload.cause}; remedy: ${remedyWords[payload.remedy]}`,
+    `diagnosed ${callbackUnit(payload.callbackId)}: ${causeWords[payload.causeKind]} – ${payload.cause.replace(/\.$/, '')}; remedy: ${remedyWords[payload.remedy]}`,
 })

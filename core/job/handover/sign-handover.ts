@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { isSignature } from '../../site/signature'
 import { refuse } from '../../stream/envelope'
 import { good } from '../../stream/telling'
@@ -30,6 +31,6 @@ export const handoverSigned = jobEvent('handoverSigned', {
   },
   say: (payload) =>
     good(
-      `took the signature of ${payload.signer}${payload.acceptedDefectIds.length ? `, with ${payload.acceptedDefectIds.length} open defect(s) accepted` : ''}`,
+      `took the signature of ${payload.signer}${payload.acceptedDefectIds.length ? `, with ${counted(payload.acceptedDefectIds.length, 'open defect')} accepted` : ''}`,
     ),
 })

@@ -1,3 +1,4 @@
+import { counted } from '../../units/counted'
 import { refuse } from '../../stream/envelope'
 import { asFoundBoxOf } from '../box-wiring'
 import { wiringOn } from '../changes'
@@ -29,5 +30,5 @@ export const foundNoted = jobEvent('foundNoted', {
     Object.assign(wiringOn(job, payload.boxId), { notes: payload.notes, plan: null, observed: [] })
   },
   say: (payload, { box }) =>
-    `described ${box(payload.boxId)} as found: ${payload.notes.splices.length} splices, ${payload.notes.oldSwitches.length} old switches`,
+    `described ${box(payload.boxId)} as found: ${counted(payload.notes.splices.length, 'splice')}, ${counted(payload.notes.oldSwitches.length, 'old switch', 'old switches')}`,
 })

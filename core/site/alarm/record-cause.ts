@@ -59,7 +59,7 @@ export const recordCause = siteCommand('recordCause', {
         return refuse('lateWord', 'This was read before the record was as it is now.', 'Read the pair again, then say it.')
     }
     const permit = Object.values(site.grants)[0]
-    // Were any breaker to feed them from now on, leave that was given before would be for one that feeds an open box.
+    // Were any breaker to feed them from now on, a permit that was given before would be for one that feeds an open box.
     if (cause.kind === 'unknown' && permit)
       return refuse(
         'grantOutstanding',
@@ -77,7 +77,7 @@ export const recordCause = siteCommand('recordCause', {
       cause.kind === 'testerAtFault'
         ? endOf(site, [...new Set([...suspended, ...proofsWith(site, sign.instrumentId!)])], actor)
         : cause.kind === 'unknown'
-          ? // Any breaker may feed them now: whoever has leave to close one was told yes before.
+          ? // Any breaker may feed them now: whoever has a permit to close one was told yes before.
             consequenceOfPath(site, boxes, [], actor)
           : endOf(site, suspended, actor)
     return accept(causeRecorded({ ...command, boxId: box.id, reached: sign.reached, instrumentId: sign.instrumentId, ...ends }))

@@ -10,7 +10,7 @@ export function leftBehind(site: SiteState, personId: string): string | null {
   const tag = Object.values(site.tags).find((one) => one.personId === personId && !one.company)
   if (tag) return `a tag on ${breakerName(site, site.breakers[tag.breakerId]!)}`
   const permit = Object.values(site.grants).find((one) => one.personId === personId)
-  if (permit) return `leave to close ${breakerName(site, site.breakers[permit.breakerId]!)}`
+  if (permit) return `the permit to close ${breakerName(site, site.breakers[permit.breakerId]!)}`
   if (Object.values(site.asks).some((one) => one.personId === personId && one.kind === 'energise')) return 'a request for momentary power'
   if (Object.values(site.alarms).some((one) => one.personId === personId && one.boxIds.length > 0)) return 'an unanswered alarm'
   const proof = Object.values(site.proofs).find((one) => one.personId === personId && one.status !== 'void')

@@ -8,7 +8,7 @@ import { no, stopReason, unknownAnswer, type Answer, type Asker } from './answer
 export const reaches = (site: SiteState, box: BoxState, breakerId: string) =>
   isBehind(site, box, breakerId) || mayFeedUnrecorded(site, box, breakerId)
 
-/** Unanswered leave to close something that can put power into this box. */
+/** An unanswered permit to close something that can put power into this box. */
 export function permitReaching(site: SiteState, box: BoxState): ClosePermit | undefined {
   return Object.values(site.grants).find((permit) => reaches(site, box, permit.breakerId))
 }
@@ -134,7 +134,7 @@ function* suspenseAgainst(closing: Closing): Generator<Obstacle> {
   }
 }
 
-/** What stands against closing, whether for good or for a moment (`ask`). `given`: leave that is looked at again. */
+/** What stands against closing, whether for good or for a moment (`ask`). `given`: a permit that is looked at again. */
 function* closingObstacles(
   site: SiteState,
   breaker: BreakerRecord,
@@ -161,7 +161,7 @@ const wordsOf = (against: Obstacle[]): [reasons: string[], toYes: string[]] => [
   [...new Set(against.map(({ toYes }) => toYes))],
 ]
 
-/** Why leave that was given does not stand any more: something came to light, or somebody opened a box, since. Empty: it stands. */
+/** Why a permit that was given does not stand any more: something came to light, or somebody opened a box, since. Empty: it stands. */
 export const againstPermit = (site: SiteState, permit: ClosePermit): string[] =>
   [
     ...closingObstacles(

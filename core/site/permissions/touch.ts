@@ -96,7 +96,7 @@ export function canTouch(site: SiteState, boxId: string, asker: Asker, vantage: 
     if (proof.personId === asker.personId)
       return no(
         'needsWitness',
-        ['A licensed person must witness this proof.'],
+        ['This proof needs a licensed witness.'],
         ['Ask a licensed crew mate on this visit to witness it, here at the box.'],
       )
     return no('notWitnessed', [`The proof is ${proof.name}'s.`], ['Witness it at the box, or make your own.'])

@@ -1,4 +1,4 @@
-/** Levers, tags, leave to close, power for a moment. */
+/** Levers, tags, permits to close, power for a moment. */
 export * from './observe-breaker'
 export * from './record-trip-cause'
 export * from './mark-off-limits'

@@ -40,7 +40,7 @@ export const observeBreaker = siteCommand('observeBreaker', {
     if (!breaker) return noBreaker()
     const grantHeld = permitOn(site, breaker.id) !== undefined
     // A fact is always taken. One that would make things safer counts only if its maker knew of the last
-    // sign of power, and while nobody holds leave to close this breaker.
+    // sign of power, and while nobody holds a permit to close this breaker.
     const late = command.state === 'open' && (basedOnSeq < breaker.energisedSeq || grantHeld)
     // Whoever opens a lever that the record has open found it closed: somebody had closed it meanwhile.
     const again = command.state === 'open' && command.how === 'did' && breaker.state === 'open'

@@ -9,7 +9,7 @@ import { refuseAnswer } from '../refusals'
 import { ended } from '../telling'
 import type { CloseGranted, RequestClose } from './request-close.schema'
 
-/** Leave to close is used within this time or asked for again, minutes. Common practice, no source. */
+/** A permit to close is used within this time or asked for again, minutes. Common practice, no source. */
 export const grantMinutes = 5
 
 export const requestClose = siteCommand('requestClose', {

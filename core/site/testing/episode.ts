@@ -792,7 +792,7 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
         !Object.values(record.state.grants).some((permit) => permit.breakerId === breakerId.get(lever.name)) &&
         record.state.breakers[breakerId.get(lever.name)!]!.state === 'open'
       )
-        world.harm('the record calls a breaker open that was closed with leave', lever.name)
+        world.harm('the record calls a breaker open that was closed with a permit', lever.name)
   }
   const harms = [...world.harms]
   if (harms.length > 0) return { steps: done, harms, deadlock: null, counts: stage.counts }

@@ -249,7 +249,7 @@ export class Crew {
           case 'keep':
             step = steps.next(phone.keep(envelope))
             break
-          case 'sendKept':
+          case 'sendQueued':
             this.sendQueued(phone)
             step = steps.next()
             break
@@ -858,7 +858,7 @@ export class Crew {
     yield
     if (!this.stage.calm && this.stage.chance.is(0.12)) return void (yield* this.answer(grantId, 'givenUp'))
     const permit = this.phone.known.grants[grantId]
-    // Only the record as it is now says that the leave still stands; without a line nobody closes.
+    // Only the record as it is now says that the permit still stands; without a line nobody closes.
     const alarmed = Object.values(this.phone.known.alarms).some((alarm) => alarm.personId === this.id)
     if (alarmed) yield* this.stopped()
     if (

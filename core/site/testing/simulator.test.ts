@@ -8,7 +8,7 @@ test('a crew that obeys the program in a physical world (fixed seed)', () => {
   const report = simulate({ seed: 20_261, steps: 60_000 })
   expect(report.harms).toEqual({})
   expect(report.deadlocks).toEqual([])
-  // The crew really worked: hands in boxes, breakers closed with leave, power for a moment, work without network.
+  // The crew really worked: hands in boxes, breakers closed with a permit, power for a moment, work without network.
   expect(report.counts.touches).toBeGreaterThan(150)
   expect(report.counts.granted).toBeGreaterThan(400)
   expect(report.counts.offlineTouches).toBeGreaterThan(40)

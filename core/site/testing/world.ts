@@ -16,7 +16,7 @@ export interface Lever {
   fault: boolean
   tripped: boolean
   locks: Lock[]
-  /** Closed by somebody with leave, and not moved since. */
+  /** Closed by somebody with a permit, and not moved since. */
   byLeave: boolean
   /** Of a source: it gives power only while this lever is open (a battery that takes over when the main opens). */
   startsWhenOpen?: string

@@ -26,7 +26,7 @@ test('a full storage says so and stores nothing', async () => {
 interface Entry extends QueuedCommand {
   text: string
 }
-/** Runs `sendKept` over a line that answers as told. */
+/** Runs `sendQueued` over a line that answers as told. */
 function run(entries: Entry[], answer: (entry: Entry) => Answer) {
   const delivered: string[] = []
   const steps = sendQueued(
@@ -94,7 +94,7 @@ describe('giving a command', () => {
     let step = steps.next()
     while (!step.done) {
       did.push(step.value.do)
-      if (step.value.do === 'sendKept') Object.assign(line, replies.afterSendingKept)
+      if (step.value.do === 'sendQueued') Object.assign(line, replies.afterSendingKept)
       const reply = step.value.do === 'send' ? (replies.send ?? { is: 'outcome', outcome: accepted }) : (replies.keep ?? null)
       step = steps.next(reply as never)
     }
@@ -112,15 +112,15 @@ describe('giving a command', () => {
     expect(asked).toMatchObject({ did: ['send', 'outcomeUnknown'], submission: { is: 'refused', awaitingOutcome: true } })
   })
   test('overtakes nothing that waits', () => {
-    expect(submit(true, { ...good, waiting: 2 }).did).toEqual(['keep', 'sendKept'])
+    expect(submit(true, { ...good, waiting: 2 }).did).toEqual(['keep', 'sendQueued'])
     expect(submit(false, { ...good, waiting: 2 })).toMatchObject({
-      did: ['sendKept'],
+      did: ['sendQueued'],
       submission: { is: 'refused', refusal: { code: 'catchingUp' } },
     })
-    expect(submit(false, { ...good, waiting: 2 }, { afterSendingKept: { waiting: 0 } }).did).toEqual(['sendKept', 'send'])
+    expect(submit(false, { ...good, waiting: 2 }, { afterSendingKept: { waiting: 0 } }).did).toEqual(['sendQueued', 'send'])
   })
   test('is kept when its answer was lost, for it may have arrived', () => {
-    expect(submit(true, { ...good }, { send: unreachable })).toEqual({ did: ['send', 'keep', 'sendKept'], submission: { is: 'queued' } })
+    expect(submit(true, { ...good }, { send: unreachable })).toEqual({ did: ['send', 'keep', 'sendQueued'], submission: { is: 'queued' } })
   })
   test('is refused when it cannot be kept', () => {
     const refusal = { code: 'storageFull', reasons: [], toYes: [] }
@@ -131,7 +131,7 @@ describe('giving a command', () => {
     // It may have arrived before: then nobody knows what came of it.
     const sent = submit(true, { ...good }, { send: unreachable, keep: refusal })
     expect(sent).toMatchObject({
-      did: ['send', 'keep', 'outcomeUnknown', 'sendKept'],
+      did: ['send', 'keep', 'outcomeUnknown', 'sendQueued'],
       submission: { is: 'refused', awaitingOutcome: true },
     })
   })

@@ -15,7 +15,7 @@ export type Reply = { is: 'outcome'; outcome: Outcome } | { is: 'turnedAway'; re
  * What giving a command asks of its device. `keep` is answered by why it is not kept, or null: there is no room, or the record as
  * it is here already forbids it. A refusal that is known here is said here: whoever is told “kept” goes on and does it.
  */
-export type SubmitStep = { do: 'keep' } | { do: 'sendKept' } | { do: 'send' } | { do: 'outcomeUnknown' }
+export type SubmitStep = { do: 'keep' } | { do: 'sendQueued' } | { do: 'send' } | { do: 'outcomeUnknown' }
 
 export type Submission =
   | { is: 'outcome'; outcome: Outcome }
@@ -44,12 +44,12 @@ export function* submitCommand(queues: boolean, line: () => Line): Generator<Sub
   }
   function* keepAndSend(sent: boolean): Generator<SubmitStep, Submission, Reply | Refusal | null | undefined> {
     const submission = yield* keep(sent)
-    if (line().live) yield { do: 'sendKept' }
+    if (line().live) yield { do: 'sendQueued' }
     return submission
   }
   if (line().waiting > 0) {
     if (queues) return yield* keepAndSend(false)
-    yield { do: 'sendKept' }
+    yield { do: 'sendQueued' }
     if (line().waiting > 0 && line().live) return { is: 'refused', refusal: catchingUp, awaitingOutcome: false }
   } else if (queues && !line().connected) return yield* keep(false)
   const reply = (yield { do: 'send' }) as Reply

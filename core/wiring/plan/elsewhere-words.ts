@@ -59,7 +59,7 @@ export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) =>
 /** Where a step is done, seen from the plan's own box. `several`: there is more than one other location. */
 export function elsewherePlace({ far, work }: ElsewhereStep, several: boolean): string {
   if (work.does === 'fixtureRelay') return `Fixture on ${work.letter}`
-  if (work.does === 'spliceChain') return '{4-way} in between'
+  if (work.does === 'spliceChain') return '{4-Way} in between'
   if (far === wholeChain) return 'Last location of the chain'
   return several ? `Other location ${far! + 1}` : 'Other location'
 }

@@ -427,7 +427,7 @@ const sketches: Sketch[] = [
     id: 'quay-stairs',
     name: 'Quay stairs',
     place: 'The Slip, Marram Quay',
-    story: 'The load leaves from here, the line comes in at the other box. The new dimmer listens to the other switch.',
+    story: 'The load leaves from here, the line comes in at the other box. The new dimmer takes its signal from the other switch.',
     volts: 230,
     circuits: ['B7'],
     far: 1,
@@ -490,7 +490,7 @@ const sketches: Sketch[] = [
     id: 'chart-room',
     name: 'Chart room',
     place: 'The Slip, Marram Quay',
-    story: 'Two switches, no neutral. A sender behind them speaks to a relay at each fixture.',
+    story: 'Two switches, no neutral. A sender behind them signals a relay at each fixture.',
     volts: 230,
     circuits: ['B2'],
     cables: {

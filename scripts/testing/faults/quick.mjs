@@ -80,7 +80,7 @@ export async function clockWrongByADay([first]) {
     )
     const state = await stateOf(first, people[3], job)
     agree('the breaker is not as last said', state.breakers[breakerId].state === 'open', wrong)
-    // Leave to close runs by the server's clock: a phone from tomorrow does not outlive it, one from yesterday is not late.
+    // A permit to close runs by the server's clock: a phone from tomorrow does not outlive it, one from yesterday is not late.
     const asked = await say({ type: 'requestClose', grantId: randomUUID(), breakerId, clearanceId: null }, { basedOnSeq: state.seq })
     if (asked.status === 'accepted') {
       const after = await stateOf(first, people[3], job)

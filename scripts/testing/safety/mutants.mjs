@@ -153,7 +153,7 @@ export const mutants = [
     edits: [{ file: 'home/record-conductors.ts', find: '...(changed ? consequenceFor', put: '...(changed && !changed ? consequenceFor' }],
   },
   {
-    name: 'leave to close ends no proof',
+    name: 'a permit to close ends no proof',
     focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
     edits: [
       {

@@ -1,10 +1,12 @@
 import { jobs } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
+import { branchFor } from '../../services/access'
 import { checkIntake, knownHomes, openJob } from '../../services/intake'
 
 export default defineRoute(jobs.importJob, async ({ viewer, body: { checkOnly, ...request } }) => {
   if (!checkOnly) return openJob(request, viewer)
-  const file = checkIntake(request.source)
+  const { schemeId } = await branchFor(viewer, request.branchId)
+  const file = checkIntake(request.source, schemeId)
   return {
     knownHomes: await knownHomes(file, viewer.companyId),
     title: file.job.title,

@@ -49,10 +49,10 @@ export const fullConductors: typeof usualConductors = [
   { letter: 'F', colour: 'bare', cable: 'to light', role: 'ground' },
 ]
 export const usualConductorsIec: typeof usualConductors = [
-  { letter: 'A', colour: 'brown', cable: 'from panel', role: 'line' },
-  { letter: 'B', colour: 'blue', cable: 'from panel', role: 'neutral' },
+  { letter: 'A', colour: 'brown', cable: 'from consumer unit', role: 'line' },
+  { letter: 'B', colour: 'blue', cable: 'from consumer unit', role: 'neutral' },
   { letter: 'C', colour: 'brown', cable: 'to light', role: 'load' },
-  { letter: 'D', colour: 'green-yellow', cable: 'from panel', role: 'ground' },
+  { letter: 'D', colour: 'green-yellow', cable: 'from consumer unit', role: 'ground' },
 ]
 
 /** Multi-way box: the usual feed plus common and travelers. */

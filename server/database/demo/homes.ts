@@ -54,7 +54,7 @@ export function jobFileOf(home: DemoHome): JobFile {
     panels: [
       {
         key: 'panel',
-        name: 'panel',
+        name: na ? 'panel' : 'consumer unit',
         place: 'hall cupboard',
         main: { number: 'main', amps: na ? 100 : 63, source: 'service' },
         fedFrom: null,

@@ -346,7 +346,7 @@ export async function seedDemo(now: Date): Promise<void> {
       type: 'openCallback',
       callbackId,
       unitId: Object.values((await lamp.state()).job.units)[0]!.id,
-      what: 'Shop lights flicker, then the dimmer is dead until the breaker is cycled.',
+      what: 'Shop lights flicker, then the dimmer is dead until its MCB is switched off and on.',
       since: anchor.minus({ days: 2 }).toISODate()!,
       offlineInApp: true,
       wallSwitchFlipped: false,

@@ -81,7 +81,7 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
             />
           </div>
           <template v-if="onCrew">
-            <UFormField label="Name of who signs" name="signer"><UInput v-model="signer" name="signer" /></UFormField>
+            <UFormField label="Name of the person signing" name="signer"><UInput v-model="signer" name="signer" /></UFormField>
             <CommonSignature @change="strokes = $event" />
             <UButton :loading="busy" :disabled="!strokes.length || !signer.trim()" @click="sign">Take the signature</UButton>
           </template>

@@ -54,7 +54,7 @@ const sentence = computed(() => {
   if (moments.length) return 'Momentary power is requested. It waits until everyone is clear.'
   if (mayClose.value.length)
     return `${mayClose.value.map(({ id }) => markOf(site.value!, id)).join(', ')} may close: everyone is clear. Ask to close before you move the lever.`
-  return t('Nothing is asked of the {panel} now.')
+  return t('Nothing to do at the {panel} now.')
 })
 useHead({ title: () => (page.value ? `${t('{Panel}')} · ${page.value.site.name}` : 'Panel') })
 </script>
@@ -101,8 +101,8 @@ useHead({ title: () => (page.value ? `${t('{Panel}')} · ${page.value.site.name}
     </section>
     <PowerSources />
     <div v-if="onCrew && site.onSite[asker.personId]" class="stack">
-      <h2 class="kicker">You leave, the others stay</h2>
-      <UButton class="self-start" :loading="busy" @click="leave">I leave the site</UButton>
+      <h2 class="kicker">Leave the site</h2>
+      <UButton class="self-start" :loading="busy" @click="leave">I am leaving the site</UButton>
       <CommonRefusal :refusal="refusal" />
     </div>
     <div class="row wrap">

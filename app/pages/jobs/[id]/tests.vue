@@ -7,7 +7,7 @@ const units = computed(() => currentUnits(job.value!))
 const waiting = computed(() => units.value.filter((unit) => unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined').length)
 const sentence = computed(() => {
   const counts = jobCounts(job.value!, site.value!)
-  return `${counts.passed} of ${counts.points} points pass${counts.failed ? `, ${counted(counts.failed, 'fails', 'fail')}` : ''}${waiting.value ? `; ${counted(waiting.value, 'waits', 'wait')} for pairing` : ''}.`
+  return `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}${counts.failed ? `, ${counted(counts.failed, 'fails', 'fail')}` : ''}${waiting.value ? `; ${counted(waiting.value, 'waits', 'wait')} for pairing` : ''}.`
 })
 </script>
 

@@ -2,6 +2,8 @@
 import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/site'
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
+// A tab that was open under the page's former name goes on.
+definePageMeta({ alias: '/jobs/:id()/hunt' })
 const { page, job, site, asker, onCrew, offline, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()

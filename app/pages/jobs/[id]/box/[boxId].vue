@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { canTouch, permitReaching, nextPowerStep, proofMinutesLeft, undoSeconds } from '../../../../../core/site'
+import { canTouch, permitReaching, nextPowerStep, proofMinutesLeft, sentence, undoSeconds } from '../../../../../core/site'
 import { currentUnits, inDoubtAt, nextWorkStep } from '../../../../../core/job'
 
 const route = useRoute()
@@ -90,7 +90,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
   <div v-else class="bench">
     <section class="picture" aria-label="The box">
       <div class="row wrap">
-        <h1 class="sentence">{{ box.name }}</h1>
+        <h1 class="sentence">{{ sentence(box.name) }}</h1>
         <span class="soft"
           >{{ site!.rooms[box.roomId]?.name }} · {{ box.gangs }}-gang{{
             box.volumeIn3 ? ` · ${box.volumeIn3} in³` : box.depthMm ? ` · ${box.depthMm} mm` : ''

@@ -110,9 +110,9 @@ const flagged = (findings: Findings) =>
 
 <template>
   <div v-if="!box || !wiring" class="page"><p class="note">This box is not part of the site.</p></div>
-  <div v-else-if="!found || describing" class="page narrow stack">
+  <div v-else-if="!found || describing" class="page stack" :class="{ narrow: !box.conductors.length }">
     <div class="row wrap">
-      <h1 class="sentence">{{ box.name }}: wiring</h1>
+      <h1 class="sentence">{{ sentence(box.name) }}: wiring</h1>
       <span class="grow" /><UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="link">back to the box</UButton>
     </div>
     <WiringGroup :names="groupNames" />
@@ -139,7 +139,7 @@ const flagged = (findings: Findings) =>
     <CommonRefusal :refusal="refusal" />
   </div>
   <div v-else-if="!found.ok" class="page narrow stack">
-    <h1 class="sentence">{{ box.name }}: wiring</h1>
+    <h1 class="sentence">{{ sentence(box.name) }}: wiring</h1>
     <p class="note amber">{{ found.reason }}</p>
     <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" class="self-start">Back to the box</UButton>
   </div>
@@ -169,7 +169,7 @@ const flagged = (findings: Findings) =>
   >
     <template #head>
       <div class="row wrap">
-        <h1 class="sentence">{{ box.name }}: wiring</h1>
+        <h1 class="sentence">{{ sentence(box.name) }}: wiring</h1>
         <span class="soft"
           >{{ site!.rooms[box.roomId]?.name }} · circuit{{ found.found.circuits.length > 1 ? 's' : '' }}
           {{ found.found.circuits.join(', ') }}</span

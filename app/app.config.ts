@@ -41,6 +41,7 @@ export default defineAppConfig({
         base: 'min-h-11 w-full rounded-[4px] bg-(--sheet) text-base ring-[1.5px]',
         content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px]',
       },
+      variants: { variant: { outline: 'bg-(--sheet)' } },
       defaultVariants: { size: 'lg' },
     },
     modal: {

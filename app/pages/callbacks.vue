@@ -10,7 +10,7 @@ const units = ref<UnitLine[]>([])
 const unit = ref<UnitLine | null>(null)
 const form = reactive({
   what: '',
-  since: new Date().toISOString().slice(0, 10),
+  since: todayIn(session.region),
   offlineInApp: false,
   wallSwitchFlipped: false,
   routerChanged: false,
@@ -72,7 +72,7 @@ const regionAt = (branchId: string) => ({ ...regionOf(session.branchOf(branchId)
           <span class="mono">{{ line.serial }}</span></span
         >
       </button>
-      <p v-if="search && !unit && !units.length" class="soft">No installed device fits.</p>
+      <p v-if="search && !unit && !units.length" class="soft">No installed device fits. Try the street, the customer, or fewer letters.</p>
       <form v-if="unit" class="stack" @submit.prevent="save">
         <p>
           <b>{{ unit.name || unit.serial }}</b>, {{ unit.siteName }} <UButton variant="link" @click="unit = null">another</UButton>
@@ -99,7 +99,9 @@ const regionAt = (branchId: string) => ({ ...regionOf(session.branchOf(branchId)
           {{ t('Ask the customer to leave the {breaker} off until the crew has seen it.') }}
         </p>
         <CommonRefusal :refusal="refusal" />
-        <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.what.trim().length < 5">Open the callback</UButton>
+        <UButton type="submit" variant="solid" size="xl" :loading="busy" :disabled="form.what.trim().length < 5 || !form.since"
+          >Open the callback</UButton
+        >
       </form>
     </section>
     <NuxtLink

@@ -1,6 +1,6 @@
 import { jest } from '@jest/globals'
 import { DateTime, Settings } from 'luxon'
-import { clockTime, dateHere, dayAndTime, daysFromToday, dayWord, onSameDay } from './time'
+import { clockTime, dateHere, dayAndTime, daysFromToday, dayWord, onSameDay, todayIn } from './time'
 
 // Reference: Luxon 3, which the server reckons with. Zones with changes of the clock, half hours and far from Greenwich.
 const zones = ['America/New_York', 'Europe/Dublin', 'Asia/Kolkata', 'Pacific/Auckland', 'America/St_Johns', 'UTC']
@@ -55,6 +55,9 @@ describe('said on a day on which the clock changes', () => {
   })
   test('today begins at its first moment and lasts 25 hours', () => {
     expect(daysFromToday(1, region)).toEqual({ from: '2026-11-01T04:00:00.000Z', to: '2026-11-02T05:00:00.000Z' })
+  })
+  test('today is the branch’s, not the device’s nor Greenwich’s', () => {
+    for (const zone of zones) expect(todayIn({ zone, locale: 'en-GB' })).toBe(DateTime.fromMillis(nowIs, { zone }).toISODate())
   })
   test('the date on this device', () => {
     expect(dateHere('2026-11-01T17:00:00Z')).toBe(DateTime.fromISO('2026-11-01T17:00:00Z').toISODate())

@@ -44,5 +44,8 @@ export function daysFromToday(days: number, { zone }: Region, at = Date.now()): 
   return { from: instant(from), to: instant(from.add({ days })) }
 }
 
+/** Today’s date where the branch is. */
+export const todayIn = ({ zone }: Region): string => today(zone).toString()
+
 /** The date this device has at an instant. */
 export const dateHere = (iso: string) => dateOf(iso, new Intl.DateTimeFormat().resolvedOptions().timeZone)?.toString() ?? ''

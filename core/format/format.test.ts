@@ -53,7 +53,7 @@ describe('job file', () => {
     file.points[0]!.controls[0]!.gang = 2
     expect(problemsOf(checkJobFile(file)).map((problem) => problem.problem)).toEqual([
       '{Breaker} 1 is there twice.',
-      'A panel does not feed itself.',
+      '{A panel} does not feed itself.',
       'Box “door” has 1 gang, not 2.',
     ])
   })

@@ -1,3 +1,5 @@
+import { understood } from '../stream'
+import { jobStream } from './stream'
 import { atServer } from '../site'
 import { inventedCode } from '../testing/codes'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
@@ -811,4 +813,29 @@ test('a dot is no signature', () => {
       ] as [number, number][],
     ]),
   ).toBe('accepted')
+})
+
+describe('a step is known by its sentence', () => {
+  const said = (text: string) =>
+    ({
+      type: 'stepMarked',
+      version: 3,
+      payload: { boxId: 'b', gang: 1, stepId: 's', done: true, text, modelId: null, inDoubt: false },
+    }) as never
+  test.each([
+    ['The device that carries the load listens on D.', 'The device that carries the load takes the signal on D.'],
+    [
+      'The switch stays as a plain one: A on one screw, the conductor that is listened to on the other.',
+      'The switch stays as a plain one: A on one screw, the signal conductor on the other.',
+    ],
+    ['Conductor D to ground.', 'Conductor D to ground.'],
+  ])('%s', (before, now) => expect(understood(jobStream.reducer, said(before))!.payload).toMatchObject({ text: now }))
+
+  test('done is done, in the words of either supply', () => {
+    const step = { id: 'connect:ground', text: 'Conductor D to {ground}.' } as never
+    const marked = (text: string) =>
+      ({ boxes: { b: { steps: { '1:connect:ground': { by: 'AT', at: '', text, modelId: null } }, devices: {} } } }) as never
+    for (const text of ['Conductor D to ground.', 'Conductor D to earth.']) expect(stepDone(marked(text), 'b', 1, step)).not.toBeNull()
+    expect(stepDone(marked('Conductor C to ground.'), 'b', 1, step)).toBeNull()
+  })
 })

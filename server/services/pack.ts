@@ -152,7 +152,9 @@ function withoutInternet(job: JobState, site: SiteState): string[] {
   // How a device is paired again is a property of its model; nothing is said of one whose maker's steps are not on record.
   for (const model of new Map(models.map((one) => [one.id, one])).values())
     if (model.pairingSteps.length)
-      lines.push(`${model.maker} ${model.name}, to pair it again, which loses its present pairing: ${model.pairingSteps.join('; ')}.`)
+      lines.push(
+        `${model.maker} ${model.name}, to pair it again, which loses its present pairing: ${model.pairingSteps.map((step) => step.replace(/\.$/, '')).join('; ')}.`,
+      )
   return lines
 }
 

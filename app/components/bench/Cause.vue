@@ -78,7 +78,7 @@ const store = () => run(() => submitSite({ type: 'recordCause', signSeq: sign.va
   <form v-if="sign && at" class="note red stack" data-testid="cause" @submit.prevent="store">
     <p>
       <b
-        >There was voltage at {{ boxName(site!, at) }}{{ sign.volts === null ? '' : `: ${sign.volts} V`
+        >There was voltage at {{ boxName(site!, at) }}{{ sign.volts === null ? '' : t(`: ${sign.volts} V`)
         }}{{ sign.pair ? `, ${sign.pair.a} to ${sign.pair.b === 'REF' ? 'reference' : sign.pair.b}` : '' }}.</b
       >
       {{ sign.name }}, {{ clockTime(sign.at, region) }}. What was it? No box it could affect can be proven until this is recorded.

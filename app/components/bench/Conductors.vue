@@ -18,7 +18,7 @@ const colours = conductorColours.map((colour) => ({ label: colour, value: colour
 const gauges = computed(() =>
   na.value
     ? awgSizes.map((size) => ({ label: `${size} AWG`, value: size as number }))
-    : metricSizes.map((size) => ({ label: `${size} mm²`, value: size as number })),
+    : metricSizes.map((size) => ({ label: t(`${size} mm²`), value: size as number })),
 )
 const passages = [
   { label: 'ends here', value: 'ends' },

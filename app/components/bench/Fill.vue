@@ -23,7 +23,7 @@ const share = computed(() =>
       <span class="bar" aria-hidden="true"><i :class="{ over: !report.fill.fits }" :style="{ width: `${share}%` }" /></span>
     </summary>
     <summary v-else-if="report.kind === 'depth'" :class="{ bad: !report.fit.fits }">
-      Depth {{ report.fit.deviceDepthMm }} of {{ report.fit.boxDepthMm }} mm: {{ report.fit.sentence }}
+      Depth {{ report.fit.deviceDepthMm }} of {{ report.fit.boxDepthMm }} mm: {{ t(report.fit.sentence) }}
     </summary>
     <summary v-else class="soft">Fit: {{ report.missing }}</summary>
     <template v-if="report.kind === 'volume'">

@@ -113,8 +113,8 @@ const testEnds = () =>
     </div>
     <form v-if="open === 'neutral'" class="note stack" @submit.prevent="part">
       <p>
-        A neutral that another circuit uses is live at its far end once opened. Clamp first: below {{ noCurrentBelowAmps }} A counts as
-        zero, but only with the loads of the other circuits switched on.
+        A neutral that another circuit uses is live at its far end once opened. Clamp first: below {{ t(`${noCurrentBelowAmps} A`) }} counts
+        as zero, but only with the loads of the other circuits switched on.
       </p>
       <UFormField label="Which splice"><UInput v-model="what" placeholder="three whites, back left" /></UFormField>
       <UFormField label="Clamp shows, A"><UInput v-model="amps" inputmode="decimal" /></UFormField>

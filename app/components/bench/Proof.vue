@@ -17,7 +17,7 @@ import {
 
 /** Tester, reference, every conductor, reference, tester. Each reading is judged as it is stored. */
 const props = defineProps<{ box: BoxState }>()
-const { site, submitSite } = injectJobRecord()
+const { site, region, submitSite } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
@@ -38,7 +38,7 @@ const stageOf = { reference: 2, readings: 3, referenceAgain: 4, tester: 5, reche
 const doing = computed(() => (proof.value ? proofStage(site.value!, props.box, proof.value) : null))
 const stage = computed(() => (doing.value ? stageOf[doing.value] : 1))
 
-const today = new Date().toISOString().slice(0, 10)
+const today = todayIn(region.value)
 const testers = computed(() =>
   session.instruments.filter(
     (instrument) =>
@@ -277,7 +277,7 @@ const giveUp = () => run(() => submitSite({ type: 'abandonProof', proofId: proof
             @reading="typed($event, sweep)"
           />
           <p v-if="!Number.isNaN(number) && !sweepDead" class="note red">
-            <b>{{ number }} V is not below 1 V.</b> Store that pair on its own, so that it is judged.
+            <b>{{ t(`${number} V`) }} is not below 1 V.</b> Store that pair on its own, so that it is judged.
           </p>
           <JobAct type="submit" :loading="busy" :disabled="Number.isNaN(number)">{{
             Number.isNaN(number) || sweepDead ? `All ${sweepPairs.length} read, none higher` : 'Store the pairs one by one'
@@ -294,7 +294,7 @@ const giveUp = () => run(() => submitSite({ type: 'abandonProof', proofId: proof
           <span class="grow"
             ><b>{{ nameOf(last.a) }} → {{ nameOf(last.b) }}</b
             ><br /><span class="soft small">{{ rangeText(last.impedance) }}</span></span
-          ><span class="val">{{ last.volts }} V</span>
+          ><span class="val">{{ t(`${last.volts} V`) }}</span>
         </div>
         <p v-if="lastJudged?.verdict === 'repeatLow'" class="mark">
           <b>{{ t(lastJudged.title) }}</b><br /><span class="soft">{{ t(lastJudged.why) }}</span>
@@ -348,8 +348,8 @@ const giveUp = () => run(() => submitSite({ type: 'abandonProof', proofId: proof
 
       <form v-else-if="doing === 'recheck'" class="stack" @submit.prevent="recheck">
         <p class="note amber">
-          <b>The tester showed {{ proof?.sourceVolts }} V before and {{ proof?.recheckVolts }} V now.</b> Try it again on another known live
-          source. If it is good there, the source failed; if not, the tester failed.
+          <b>{{ t(`The tester showed ${proof?.sourceVolts} V before and ${proof?.recheckVolts} V now.`) }}</b> Try it again on another known
+          live source. If it is good there, the source failed; if not, the tester failed.
         </p>
         <UFormField label="Another known live source"><USelect v-model="sourceId" :items="otherSources" class="w-full" /></UFormField>
         <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="recheck" @reading="typed($event, recheck)" />
@@ -358,7 +358,8 @@ const giveUp = () => run(() => submitSite({ type: 'abandonProof', proofId: proof
 
       <form v-else class="stack" @submit.prevent="finish">
         <p>
-          Nothing showed voltage. {{ proof?.instrument.name }} again on {{ proof?.sourceName }}: it showed {{ proof?.sourceVolts }} V
+          Nothing showed voltage. {{ proof?.instrument.name }} again on {{ proof?.sourceName }}: it showed
+          {{ t(`${proof?.sourceVolts} V`) }}
           before.
         </p>
         <CommonNumberPad v-model="volts" label="It shows" unit="V" @enter="finish" @reading="typed($event, finish)" />

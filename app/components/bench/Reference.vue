@@ -116,7 +116,7 @@ const name = computed(() => (props.proof.reference?.letter ? `conductor ${props.
       }}
     </p>
     <p v-else class="soft small">
-      This circuit stays off. At most {{ earthBelowOhms }} Ω besides the leads. Every conductor is still read.
+      This circuit stays off. At most {{ t(`${earthBelowOhms} Ω`) }} besides the leads. Every conductor is still read.
     </p>
     <BenchNumbersInTurn
       v-model="typed"

@@ -8,8 +8,10 @@ const model = defineModel<string>({ required: true })
 // Of this package's own class, as the field gives it back.
 const date = computed(() => (model.value ? (parseDate(model.value) as CalendarDate) : undefined))
 const open = ref(false)
+/** A year of two digits is one that is still being typed. */
 function take(value: unknown) {
-  model.value = value ? String(value).slice(0, 10) : ''
+  const whole = value ? String(value).slice(0, 10) : ''
+  model.value = whole >= '1900' ? whole : ''
 }
 function pick(value: unknown) {
   take(value)

@@ -116,6 +116,7 @@ async function save(alsoBooked = false) {
         Nobody on this crew is licensed, and a proof needs a licensed witness.
       </p>
     </fieldset>
+    <p v-if="oddTimes" class="small warn">Enter the day and all three times.</p>
     <CommonRefusal :refusal="refusal" />
     <UButton v-if="refusal?.code === 'doubleBooked'" :loading="busy" @click="save(true)">Book them anyway</UButton>
     <UButton

@@ -53,7 +53,7 @@ const bringBack = (id: string) =>
     },
   })
 const branches = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
-const today = new Date().toISOString().slice(0, 10)
+const today = todayIn(session.region)
 function edit(instrument: Instrument | 'new') {
   editing.value = instrument
   form.value = instrument === 'new' ? blank() : { ...instrument }

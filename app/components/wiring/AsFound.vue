@@ -30,7 +30,9 @@ const switches = ref<OldContacts[]>(
   Array.from(
     { length: props.box.gangs },
     (_, index) =>
-      props.notes?.oldSwitches[index]?.contacts ?? (props.farSwitches > 1 ? 'fourWay' : props.farSwitches ? 'threeWay' : 'single'),
+      props.notes?.oldSwitches[index]?.contacts ??
+      // What was noted once and is not there was nothing.
+      (props.notes ? 'other' : props.farSwitches > 1 ? 'fourWay' : props.farSwitches ? 'threeWay' : 'single'),
   ),
 )
 const far = ref(props.notes?.farSwitches ?? Math.min(2, props.farSwitches))
@@ -259,8 +261,8 @@ const store = () =>
     grid-template-columns: minmax(0, 1fr) 340px;
   }
   .drawing {
-    max-height: calc(100dvh - 380px);
-    min-height: 340px;
+    max-height: calc(100dvh - 320px);
+    min-height: 400px;
   }
 }
 </style>

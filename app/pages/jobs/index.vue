@@ -18,7 +18,7 @@ const jobs = computed(() => answer.value?.jobs ?? [])
 const filtered = computed(() => search.value.trim() !== '' || status.value !== 'all')
 const sentence = computed(() => {
   if (!loaded.value) return 'Looking for jobs …'
-  if (!jobs.value.length) return filtered.value ? 'No job fits.' : 'No job yet.'
+  if (!jobs.value.length) return filtered.value ? 'No job fits. Try fewer letters, or every status.' : 'No job yet.'
   const open = jobs.value.filter((job) => job.status !== 'handedOver').length
   const failing = jobs.value.filter((job) => job.failed > 0)
   return `${counted(jobs.value.length, 'job')}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`

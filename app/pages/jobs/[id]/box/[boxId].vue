@@ -93,7 +93,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         <h1 class="sentence">{{ sentence(box.name) }}</h1>
         <span class="soft"
           >{{ site!.rooms[box.roomId]?.name }} · {{ box.gangs }}-gang{{
-            box.volumeIn3 ? ` · ${box.volumeIn3} in³` : box.depthMm ? ` · ${box.depthMm} mm` : ''
+            box.volumeIn3 ? t(` · ${box.volumeIn3} in³`) : box.depthMm ? ` · ${box.depthMm} mm` : ''
           }}</span
         ><span class="grow" /><UButton :to="`/jobs/${page?.job.id}`" variant="link">back to the walk</UButton>
       </div>

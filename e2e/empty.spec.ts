@@ -1,4 +1,4 @@
-import { writeParts } from './support/fields'
+import { partsOf, writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
 import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
@@ -73,6 +73,7 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     await hand.write('Name', 'Two-range tester')
     await hand.write('Serial', 'T-1')
     await writeParts(lead, 'Calibration until', ['01', '01', '2099'])
+    expect(await partsOf(lead, 'Calibration until')).toEqual(['1', '1', '2099'])
     hand.taps++
     await hand.press('Save')
     await expect(lead.getByRole('cell', { name: 'Two-range tester T-1' })).toBeVisible()

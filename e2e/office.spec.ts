@@ -63,6 +63,12 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   await office.getByRole('checkbox', { name: /KI · Kit Ivers/ }).click()
   // A promise around the clock is a slip, said at its field; hours may be written as one writes them.
   const promised = await partsOf(office, 'Promised to')
+  // Typed by the clock of 24 hours, shown with twelve.
+  const starts = await partsOf(office, 'Starts')
+  await writeParts(office, 'Starts', [13, 45])
+  expect(await partsOf(office, 'Starts')).toEqual(['1', '45', 'PM'])
+  await writeParts(office, 'Starts', starts)
+  expect(await partsOf(office, 'Starts')).toEqual(starts)
   await writeParts(office, 'Promised to', await partsOf(office, 'Promised from'))
   await expect(office.getByText('would run overnight. Which is meant?')).toBeVisible()
   await expect(office.getByRole('button', { name: 'Save the visit' })).toBeDisabled()

@@ -71,7 +71,7 @@ await bram.shoot('panel', `${bram.job('Net loft')}/panel`)
 await bram.shoot('directory', `${bram.job('Net loft')}/directory`)
 await field.shoot('phone-panel', `${field.job('Net loft')}/panel`)
 const lead = await person('odo.reed', phone)
-await lead.shoot('phone-hunt', `${lead.job('Lock Cottage')}/tracing`)
+await lead.shoot('phone-tracing', `${lead.job('Lock Cottage')}/tracing`)
 await lead.shoot('phone-offline', lead.job('Heron House'), async (page) => {
   await page.waitForTimeout(4000)
   await page.context().setOffline(true)

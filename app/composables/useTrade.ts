@@ -1,4 +1,6 @@
-import { inRegion, inTrade, numberIn, type SchemeId } from '../../core/units'
+import { inRegion, numberIn } from '../../core/units/region'
+import type { SchemeId } from '../../core/units/scheme'
+import { inTrade } from '../../core/units/trade-words'
 import type { Region } from '~/utils/time'
 
 /** Where what a page is about is: under another supply, or in another branch, than the one works in who looks. */

@@ -1,4 +1,5 @@
-import { switchTerminals, type WiringPlan } from '../wiring'
+import { switchTerminals } from '../wiring/model'
+import type { WiringPlan } from '../wiring/plan/plan-schema'
 import type { FoundGuess } from './guess-found'
 import type { FoundNotes } from './state'
 

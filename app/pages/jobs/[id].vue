@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { stopWords } from '../../../core/site'
-import { inTrade } from '../../../core/units'
+import { inTrade } from '../../../core/units/trade-words'
 
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
 import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
-import { inTrade } from '../../../core/units'
+import { inTrade } from '../../../core/units/trade-words'
 
 const session = useSession()
 const way = ref<'file' | 'hand'>('file')

@@ -1,4 +1,5 @@
 import { counted } from '../units/counted'
+import { inTrade } from '../units/trade-words'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { loadTechnologies } from '../fit'
@@ -112,7 +113,7 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
   for (const row of rows) {
     const roomKey = keyFor(row.room)
     rooms.set(roomKey, { key: roomKey, name: row.room })
-    const panelName = row.panel || 'panel'
+    const panelName = row.panel || inTrade('{panel}', head.site.scheme)
     const panelKey = keyFor(panelName)
     const panel = panels.get(panelKey) ?? {
       key: panelKey,

@@ -23,7 +23,7 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 6,
+  reducerVersion: 7,
   empty: emptyJob,
   rooms: [visit, box, wiring, unit, test, handover, callback],
   around(job, event, { material }, evolve) {

@@ -37,7 +37,7 @@ interface PointEntry extends Entry {
   controls: string[]
 }
 
-const panel = reactive({ name: 'panel', place: '', amps: '' })
+const panel = reactive({ name: '', place: '', amps: '' })
 const breakers = ref<BreakerEntry[]>([{ id: newId(), number: '1', label: '', offLimits: '' }])
 const boxes = ref<BoxEntry[]>([{ id: newId(), room: '', name: '', gangs: 1, size: '', feeds: '' }])
 const points = ref<PointEntry[]>([
@@ -83,7 +83,7 @@ function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
     panels: [
       {
         key: 'panel',
-        name: panel.name.trim() || 'panel',
+        name: panel.name.trim() || t('{panel}'),
         place: panel.place,
         main: { number: 'main', amps: number(panel.amps), source: 'service' },
         fedFrom: null,
@@ -177,7 +177,7 @@ defineExpose({ parts, forget })
     <section>
       <h2 class="kicker mb-2">{{ t('{Panel}, labels as found') }}</h2>
       <div class="row wrap mb-2">
-        <UInput v-model="panel.name" :aria-label="t('{Panel} name')" class="w-36" /><UInput
+        <UInput v-model="panel.name" :aria-label="t('{Panel} name')" :placeholder="t('{panel}')" class="w-36" /><UInput
           v-model="panel.place"
           :aria-label="t('Where the {panel} is')"
           placeholder="where it is"

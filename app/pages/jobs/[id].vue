@@ -82,7 +82,10 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
           :class="{ here: isHere(tab) }"
           :aria-current="isHere(tab) ? 'page' : undefined"
           :aria-label="tab.spoken"
-          >{{ tab.label }}</NuxtLink
+          ><template v-if="tab.spoken"
+            ><span class="long">{{ tab.spoken }}</span
+            ><span class="short">{{ tab.label }}</span></template
+          ><template v-else>{{ tab.label }}</template></NuxtLink
         >
       </nav>
       <span class="bar-stop"><PowerStopCard /></span>
@@ -176,7 +179,16 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     border-bottom: 1.5px solid var(--ink);
   }
 }
+.short {
+  display: none;
+}
 @media (max-width: 760px) {
+  .long {
+    display: none;
+  }
+  .short {
+    display: inline;
+  }
   .bar {
     padding: 8px 16px 0;
     display: grid;

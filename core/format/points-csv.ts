@@ -1,5 +1,6 @@
 import { counted } from '../units/counted'
 import { inTrade } from '../units/trade-words'
+import { typedNumber } from '../units/typed-number'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { loadTechnologies } from '../fit'
@@ -33,7 +34,7 @@ const decimal = (high: number) =>
     .trim()
     .transform((text, context) => {
       if (text === '') return null
-      const value = Number(text.replace(',', '.'))
+      const value = typedNumber(text)
       if (Number.isFinite(value) && value > 0 && value <= high) return value
       context.addIssue({ code: 'custom', message: 'expects a number above 0' })
       return z.NEVER
@@ -53,7 +54,7 @@ const rowSchema = z.object({
     .string()
     .trim()
     .regex(/^\d+([.,]\d+)?$/, 'expects a number')
-    .transform((text) => Number(text.replace(',', '.'))),
+    .transform(typedNumber),
   dimmable: z
     .string()
     .trim()

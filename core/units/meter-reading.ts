@@ -1,3 +1,5 @@
+import { typedNumber } from './typed-number'
+
 const prefixes: Record<string, number> = { '': 1, n: 1e-9, u: 1e-6, µ: 1e-6, μ: 1e-6, m: 1e-3, k: 1e3, K: 1e3, M: 1e6, G: 1e9 }
 const shape =
   /^[+\-−–]?\s*(?<digits>\d+(?:[.,]\d*)?|[.,]\d+)(?:e(?<power>[+\-−–]?\d{1,2}))?\s*(?<prefix>[nuµμmkKMG]?)(?<unit>v|Ω|Ω|ohms?)?\s*(?:ac|dc|~|rms|trms)?$/i
@@ -18,7 +20,7 @@ export function meterReading(text: string, asked: 'V' | 'Ω'): number | null {
   const factor = prefixes[prefix!]
   // A mega of volts is a milli written large: nobody knows which.
   if (factor === undefined || (asked === 'V' && factor > 1e3)) return null
-  const value = Number(digits.replace(',', '.')) * 10 ** Number(power.replace(/[−–]/, '-')) * factor
+  const value = typedNumber(digits) * 10 ** Number(power.replace(/[−–]/, '-')) * factor
   // 1.204E+02 is 120.4, and not a hair less.
   return Number(value.toPrecision(10))
 }

@@ -149,10 +149,6 @@ const store = () =>
 <template>
   <div class="stack">
     <h2 class="next-title">The box as found</h2>
-    <p class="soft">
-      Before anything is undone: look, photograph, and note where every conductor ends. These notes rule arrangements out; they establish
-      nothing.
-    </p>
     <CommonDraft :at="foundAt" @discard="discard" />
     <div class="sheet">
       <WiringBoxSketch
@@ -200,6 +196,10 @@ const store = () =>
         </div>
       </template>
     </div>
+    <p class="soft">
+      Before anything is undone: look, photograph, and note where every conductor ends. These notes rule arrangements out; they establish
+      nothing.
+    </p>
     <JobDock>
       <div v-if="picked" class="row wrap held">
         <span
@@ -225,7 +225,7 @@ const store = () =>
       <p v-if="unsaid.length && !picked" class="warn" data-testid="unsaid">
         Where {{ unsaid.length === 1 ? 'does' : 'do' }} {{ unsaid.join(', ') }} end? Tap the conductor, then the place.
       </p>
-      <JobAct :loading="busy" :disabled="unsaid.length > 0 || (wiredYear.trim() !== '' && year === null)" @click="store"
+      <JobAct v-if="!picked" :loading="busy" :disabled="unsaid.length > 0 || (wiredYear.trim() !== '' && year === null)" @click="store"
         >This is how it was</JobAct
       >
     </JobDock>

@@ -3,7 +3,7 @@ import type { SiteState } from '../site'
 import {
   believe,
   countPositions,
-  elsewhereSteps,
+  otherLocationSteps,
   endsOf,
   everyPosition,
   predictSeen,
@@ -18,7 +18,7 @@ import {
   terminalModel,
   testsAsSeen,
   withTests,
-  type ElsewhereStep,
+  type OtherLocationStep,
   type Findings,
   type LightLoad,
   type PlannedDevice,
@@ -49,7 +49,7 @@ export interface PlanJudgement {
   /** Codes of its red verdicts; none while it is open what the conductors or the devices are. */
   against: VerdictCode[]
   /** What it wants done at other locations and at fixtures. */
-  elsewhere: ElsewhereStep[]
+  elsewhere: OtherLocationStep[]
 }
 /** Judges a plan as it is laid, by every arrangement that fits the readings. */
 export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
@@ -59,7 +59,7 @@ export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: W
   const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
   if (!found?.ok || !ways) return { against: [], elsewhere: [] }
-  const elsewhere = elsewhereSteps(ways[0]!, plan)
+  const elsewhere = otherLocationSteps(ways[0]!, plan)
   const devices = plannedDevices(job, boxId)
   // A terminal of a device that nobody has chosen yet cannot be judged.
   if (plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return { against: [], elsewhere }

@@ -5,12 +5,12 @@ import { readToTheEnd } from '../wiring/practice/read-to-the-end'
 import { boxDrawing } from '../wiring/drawing'
 import { branchSettingsSchema } from '../units'
 import {
-  elsewhereOpen,
+  openAtOtherBoxes,
   findingsOf,
   predictedAndSeen,
   asFoundBoxOf,
   historyLine,
-  notedElsewhere,
+  notedAtOtherBoxes,
   plannedDevices,
   stepDone,
   stepsFor,
@@ -279,7 +279,7 @@ describe('boxes that switch a light together are one wiring', () => {
         .map(({ text }) => text)
         .join(),
     ).not.toContain('companion takes')
-    expect(elsewhereOpen(scenario.job, boxId)).toBe(false)
+    expect(openAtOtherBoxes(scenario.job, boxId)).toBe(false)
   })
   test('they are ticked there, under a proof there; another plan asks to undo them', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
@@ -314,7 +314,7 @@ describe('boxes that switch a light together are one wiring', () => {
   test('laid without network: the other place says that its steps are still to come', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()
     scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: null }))
-    expect(elsewhereOpen(scenario.job, boxId)).toBe(true)
+    expect(openAtOtherBoxes(scenario.job, boxId)).toBe(true)
     expect(stepsAt(landing)).toEqual([])
   })
   test('a plan that something stands against brings no steps there either', () => {
@@ -342,7 +342,7 @@ test('what watches a circuit and how old the wiring is are noted once, at the fi
   }
   scenario.must(scenario.submitJob({ type: 'noteFound', boxId: door, notes }))
   // The stair hangs on 1 and 2, the door on 1 alone: of 2 nothing was looked at there that counts here.
-  expect(notedElsewhere(scenario.job, scenario.site, scenario.box('stair').id)).toEqual({ guards: { 1: 'arcFault' }, wiredYear: 1984 })
-  expect(notedElsewhere(scenario.job, scenario.site, scenario.box('attic').id)).toEqual({ guards: {}, wiredYear: 1984 })
-  expect(notedElsewhere(scenario.job, scenario.site, door)).toEqual({ guards: {}, wiredYear: null })
+  expect(notedAtOtherBoxes(scenario.job, scenario.site, scenario.box('stair').id)).toEqual({ guards: { 1: 'arcFault' }, wiredYear: 1984 })
+  expect(notedAtOtherBoxes(scenario.job, scenario.site, scenario.box('attic').id)).toEqual({ guards: {}, wiredYear: 1984 })
+  expect(notedAtOtherBoxes(scenario.job, scenario.site, door)).toEqual({ guards: {}, wiredYear: null })
 })

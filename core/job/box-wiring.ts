@@ -68,7 +68,7 @@ export const flagWords = (job: JobState, boxId: string): Record<string, string> 
  * What was noted at other boxes of the job and is true of the circuit or the home, not of the box: nobody looks it up twice.
  * The newest word counts.
  */
-export function notedElsewhere(job: JobState, site: SiteState, boxId: string): Pick<FoundNotes, 'guards' | 'wiredYear'> {
+export function notedAtOtherBoxes(job: JobState, site: SiteState, boxId: string): Pick<FoundNotes, 'guards' | 'wiredYear'> {
   const here = site.boxes[boxId]?.breakerIds ?? []
   const known: Pick<FoundNotes, 'guards' | 'wiredYear'> = { guards: {}, wiredYear: null }
   for (const id of Object.keys(job.boxes)) {

@@ -16,7 +16,7 @@ import {
   type Vantage,
   type SiteState,
 } from '../site'
-import { lowerFirst } from '../wiring/plan/elsewhere-words'
+import { lowerFirst } from '../wiring/plan/other-location-words'
 import { handoverChecklist } from './handover-list'
 import {
   checksFor,
@@ -25,7 +25,7 @@ import {
   inDoubtAt,
   mainModel,
   needsPlan,
-  planElsewhereOf,
+  planAtOtherBoxOf,
   planIsRed,
   pointsInOrder,
   pointsOfBox,
@@ -33,7 +33,7 @@ import {
   rolesIn,
   stepDone,
   stepsFor,
-  stepsFromElsewhere,
+  stepsFromOtherBoxes,
   stepsToUndo,
   testResults,
   unitAt,
@@ -88,7 +88,7 @@ export function nextWorkStep(
   if (without) return { kind: 'device', gang: without.gang }
   const chosen = gangs.filter(({ gang }) => work?.devices[gang] && !unitAt(job, boxId, gang))
   const laid = Boolean(work?.wiring?.plan) && !planIsRed(job, boxId)
-  const follows = planElsewhereOf(job, boxId)
+  const follows = planAtOtherBoxOf(job, boxId)
   if (chosen.length && !laid && !(follows && box.gangs === 1)) {
     if (planIsRed(job, boxId))
       return { kind: 'bench', title: 'Lay the wiring otherwise', why: 'Something stands against the wiring that was laid.' }
@@ -119,7 +119,7 @@ function isToDo(job: JobState, site: SiteState, box: BoxState): boolean {
       wantsDevice(job, box.id, gang) ||
       // Closed without its serial it is found at the handover, with the plate on.
       (work?.devices[gang] && !unitAt(job, box.id, gang) && !box.closedBy) ||
-      stepsFromElsewhere(job, box.id, gang).some(({ id }) => !work?.steps[`${gang}:${id}`]),
+      stepsFromOtherBoxes(job, box.id, gang).some(({ id }) => !work?.steps[`${gang}:${id}`]),
   )
 }
 

@@ -5,7 +5,7 @@ import type { SiteState } from '../site'
 import { schemeIds } from '../units/scheme'
 import { inTrade } from '../units/trade-words'
 import { laidOn } from '../wiring/plan/connection-list'
-import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from '../wiring/plan/elsewhere-words'
+import { otherLocationPlace, otherLocationWord, lowerFirst, type OtherLocationStep } from '../wiring/plan/other-location-words'
 import type { LightPoint } from './parts.schema'
 import type { JobState, TestResult, Unit } from './state'
 
@@ -104,15 +104,15 @@ export function groupOf(job: JobState, boxId: string, gang?: number): string[] {
   )
 }
 /** A step that the plan of another box of the group wants done here. */
-export interface StepFromElsewhere {
+export interface StepFromOtherBox {
   fromBoxId: string
   id: string
-  step: ElsewhereStep
+  step: OtherLocationStep
 }
 /** Ids of the steps that come from a box's plan begin so; short, for the record of a tick holds little. */
 const fromPrefix = (fromBoxId: string) => `connect:from:${fromBoxId.slice(-12)}:`
 /** What the plans of the other boxes of the group want done at a gang of this box. */
-export function stepsFromElsewhere(job: JobState, boxId: string, gang: number): StepFromElsewhere[] {
+export function stepsFromOtherBoxes(job: JobState, boxId: string, gang: number): StepFromOtherBox[] {
   return groupOf(job, boxId, gang).flatMap((fromBoxId) =>
     planIsRed(job, fromBoxId)
       ? []
@@ -122,26 +122,26 @@ export function stepsFromElsewhere(job: JobState, boxId: string, gang: number): 
   )
 }
 /** The box whose plan says all that is done at this one: with a plan of its own the two could contradict each other. */
-export const planElsewhereOf = (job: JobState, boxId: string): string | null =>
+export const planAtOtherBoxOf = (job: JobState, boxId: string): string | null =>
   groupOf(job, boxId).find((id) =>
     (job.boxes[id]?.wiring?.planned?.elsewhere ?? []).some(({ far, work }) => far !== null && work.does !== 'partner'),
   ) ?? null
 /** A laid plan changes other locations, and the server has not said what is done there: laid without network, or by an older program. */
-export const elsewhereOpen = (job: JobState, boxId: string): boolean => {
+export const openAtOtherBoxes = (job: JobState, boxId: string): boolean => {
   const wiring = job.boxes[boxId]?.wiring
   return Boolean(wiring?.plan?.elsewhere.some(({ becomes }) => becomes !== 'asItWas') && !wiring.planned?.elsewhere)
 }
 /** A step of another box's plan in words for whoever stands here: its conductors by their colours, for they have other letters here. */
-export function fromElsewhereWords(job: JobState, site: SiteState, { fromBoxId, step }: StepFromElsewhere): string {
+export function fromOtherBoxWords(job: JobState, site: SiteState, { fromBoxId, step }: StepFromOtherBox): string {
   const box = site.boxes[fromBoxId]
   const name = (letter: string) => {
     const conductor = box?.conductors.find((one) => one.letter === letter)
     return conductor ? `the ${conductor.colour} conductor from ${box!.name} (${letter} there)` : letter
   }
-  const words = elsewhereWord(step, name)
+  const words = otherLocationWord(step, name)
   // With one other location there is no doubt which is meant.
   if (groupOf(job, fromBoxId).length < 2) return words
-  return `${elsewherePlace(step, true)}: ${lowerFirst(words)}`
+  return `${otherLocationPlace(step, true)}: ${lowerFirst(words)}`
 }
 
 /**
@@ -152,22 +152,22 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
   const device = job.boxes[boxId]?.devices[gang]
   const plan = job.boxes[boxId]?.wiring?.plan
   if (planIsRed(job, boxId)) return []
-  const fromElsewhere = stepsFromElsewhere(job, boxId, gang).map((one): ConnectionStep => {
+  const fromOtherBoxes = stepsFromOtherBoxes(job, boxId, gang).map((one): ConnectionStep => {
     const ground = one.step.work.does === 'companion' ? ' Its {ground}, where it has one, to the {grounds}.' : ''
     return {
       id: one.id,
       phase: 'connect',
-      text: `${fromElsewhereWords(job, site, one)}${ground}`,
+      text: `${fromOtherBoxWords(job, site, one)}${ground}`,
       why: `As planned for ${site.boxes[one.fromBoxId]?.name ?? 'the other box'}: the two are wired together. A colour is a hint: ring each conductor out to there before it is joined.`,
       terminal: null,
       letters: [],
     }
   })
-  if (!device || (!plan && needsPlan(job, site, boxId))) return fromElsewhere
+  if (!device || (!plan && needsPlan(job, site, boxId))) return fromOtherBoxes
   const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
   const own = connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
   const close = own.findIndex(({ phase }) => phase === 'close')
-  return [...own.slice(0, close), ...fromElsewhere, ...own.slice(close)]
+  return [...own.slice(0, close), ...fromOtherBoxes, ...own.slice(close)]
 }
 
 /** Is this the sentence, in the words of either supply? */
@@ -198,7 +198,7 @@ export function stepsToUndo(job: JobState, boxId: string, gang: number, steps: C
 }
 
 /** A step that a box's plan wants done at another box. */
-export interface StepElsewhere {
+export interface StepAtOtherBox {
   text: string
   state: 'open' | 'done' | 'undo'
   /** Who did it; null: nobody yet. */
@@ -207,22 +207,22 @@ export interface StepElsewhere {
 /** The gangs of a box, by number. */
 export const gangsOf = (box: { gangs: number } | undefined): number[] => Array.from({ length: box?.gangs ?? 0 }, (_, index) => index + 1)
 /** What a box's plan wants done at the other boxes of its group, what of it is done, and what was done for an earlier plan. */
-export function stepsElsewhere(
+export function stepsAtOtherBoxes(
   job: JobState,
   site: SiteState,
   fromBoxId: string,
   method: ConnectionMethod,
-): { boxId: string; steps: StepElsewhere[] }[] {
+): { boxId: string; steps: StepAtOtherBox[] }[] {
   const ours = ({ id }: { id: string }) => id.startsWith(fromPrefix(fromBoxId))
   return groupOf(job, fromBoxId).map((boxId) => ({
     boxId,
-    steps: gangsOf(site.boxes[boxId]).flatMap((gang): StepElsewhere[] => {
+    steps: gangsOf(site.boxes[boxId]).flatMap((gang): StepAtOtherBox[] => {
       const steps = stepsFor(job, site, boxId, gang, method)
       return [
         ...stepsToUndo(job, boxId, gang, steps)
           .filter(ours)
-          .map(({ text, by }): StepElsewhere => ({ text, state: 'undo', by })),
-        ...steps.filter(ours).map((step): StepElsewhere => {
+          .map(({ text, by }): StepAtOtherBox => ({ text, state: 'undo', by })),
+        ...steps.filter(ours).map((step): StepAtOtherBox => {
           const done = stepDone(job, boxId, gang, step)
           return { text: step.text, state: done ? 'done' : 'open', by: done?.by ?? null }
         }),

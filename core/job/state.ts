@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
-import type { ElsewhereStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
+import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
 import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
 
@@ -38,7 +38,7 @@ export interface BoxWiring {
    * Who laid it last, and when in the record; what stands against it: then nothing is connected by it; and what it wants done
    * at other locations and at fixtures, as the server worked it out.
    */
-  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[]; elsewhere?: ElsewhereStep[] }
+  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[]; elsewhere?: OtherLocationStep[] }
   /** What was seen with the new wiring, position by position. */
   observed: Observation[]
 }

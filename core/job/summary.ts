@@ -1,6 +1,6 @@
 import { counted } from '../units/counted'
 import { canTouch, nextPowerStep, sentence, type Asker, type Vantage, type SiteState } from '../site'
-import { lowerFirst } from '../wiring/plan/elsewhere-words'
+import { lowerFirst } from '../wiring/plan/other-location-words'
 import { handoverChecklist } from './handover-list'
 import { jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'

@@ -12,7 +12,7 @@ export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { PersonView, Viewer, WaitingAlarm } from './people'
 export type { FeedMessage, FeedTopic } from './record'
-export type { OtherRecord, Present, SiteLine, SoloWatch } from './sites'
+export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 
 type Rooms = typeof company & typeof jobs & typeof people & typeof record & typeof sites
 type Contracts = Extract<Rooms[keyof Rooms], Contract>

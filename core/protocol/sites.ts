@@ -77,8 +77,8 @@ const watch = z.strictObject({
   dueAt: instant,
 })
 /** Somebody who works alone, and when they are to be heard of. */
-export type SoloWatch = z.infer<typeof watch>
-export const listSolo = contract({
+export type LoneWorkWatch = z.infer<typeof watch>
+export const listLoneWorkers = contract({
   route: 'GET /api/solo',
   summary: 'Who works alone, and when each is to be heard of.',
   access: 'crew',

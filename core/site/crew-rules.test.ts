@@ -11,7 +11,7 @@ import {
   mayFeedUnrecorded,
   notYetClear,
   pinTypes,
-  soloOf,
+  loneWorkOf,
   whyEnded,
 } from './index'
 import { siteCommandSchema } from './schemas'
@@ -432,7 +432,7 @@ describe('working alone', () => {
     scenario.must(
       scenario.submitSite({ type: 'startMeasuring', measureId: scenario.newId(), boxId: scenario.box('stair').id, warnedIds: [] }),
     )
-    expect(soloOf(scenario.site, crew.ann.personId, vantage(scenario, 29))).toEqual({ working: true, overdue: false })
+    expect(loneWorkOf(scenario.site, crew.ann.personId, vantage(scenario, 29))).toEqual({ working: true, overdue: false })
     scenario.now += 31 * 60_000
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('3').id, state: 'open', note: '' }))
     expect(refused(scenario.submitSite({ type: 'requestClose', grantId: scenario.newId(), breakerId: scenario.breaker('3').id }))).toBe(

@@ -2,4 +2,4 @@ import { sites } from '../../core/protocol'
 import { defineRoute } from '../http/route'
 import { soloWatches } from '../services/presence'
 
-export default defineRoute(sites.listSolo, ({ viewer }) => soloWatches(viewer))
+export default defineRoute(sites.listLoneWorkers, ({ viewer }) => soloWatches(viewer))

@@ -1,5 +1,5 @@
 import { Op } from 'sequelize'
-import type { sites, BodyOf, Present, SoloWatch } from '../../core/protocol'
+import type { sites, BodyOf, Present, LoneWorkWatch } from '../../core/protocol'
 import { database } from '../database'
 import { hub } from '../realtime/hub'
 import { isOffice, siteFor, type Viewer } from './access'
@@ -55,7 +55,7 @@ export async function presentAt(viewer: Viewer, siteId: string): Promise<{ prese
 }
 
 /** People who work alone, the most overdue first. Technicians see their branch, the office all. */
-export async function soloWatches(viewer: Viewer): Promise<{ watches: SoloWatch[] }> {
+export async function soloWatches(viewer: Viewer): Promise<{ watches: LoneWorkWatch[] }> {
   const rows = await database().models.soloWatches.findAll({
     where: { companyId: viewer.companyId, ...(isOffice(viewer) ? {} : { branchId: viewer.branchId }) },
     order: [['dueAt', 'ASC']],

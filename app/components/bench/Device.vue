@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { conductorRoleWord, connectionOrderWords, missingRoles } from '../../../core/connect'
 import {
-  elsewhereOpen,
+  openAtOtherBoxes,
   groupOf,
   needsPlan,
-  planElsewhereOf,
+  planAtOtherBoxOf,
   planIsRed,
   pointsOfBox,
   rolesIn,
@@ -39,8 +39,8 @@ const planFirst = computed(() => steps.value.length === 0 && (red.value || needs
 const laid = computed(() => job.value!.boxes[props.box.id]?.wiring?.plan?.devices.some((one) => one.gang === props.gang) ?? false)
 const missing = computed(() => (device.value && !laid.value ? missingRoles(device.value.model, roles.value) : []))
 /** Boxes of this gang's group whose plan changes this place, and the server has not said how. */
-const untold = computed(() => groupOf(job.value!, props.box.id, props.gang).filter((id) => elsewhereOpen(job.value!, id)))
-const planAt = computed(() => planElsewhereOf(job.value!, props.box.id))
+const untold = computed(() => groupOf(job.value!, props.box.id, props.gang).filter((id) => openAtOtherBoxes(job.value!, id)))
+const planAt = computed(() => planAtOtherBoxOf(job.value!, props.box.id))
 const nameOf = (boxId: string) => site.value!.boxes[boxId]?.name ?? 'the other box'
 const stays = computed(() => job.value!.boxes[props.box.id]?.oldStays?.includes(props.gang) ?? false)
 const choosing = ref(false)

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { sentence, soloOf } from '../../../core/site'
+import { sentence, loneWorkOf } from '../../../core/site'
 
 /** A mate is told before somebody works on live parts, or the contact of whoever works alone. With one mate it is one tap. */
 const props = defineProps<{ act: string; busy: boolean }>()
 const emit = defineEmits<{ go: [warnedIds: string[]] }>()
 const { job, site, asker, vantage } = injectJobRecord()
 const session = useSession()
-const alone = computed(() => soloOf(site.value!, asker.value.personId, vantage.value))
+const alone = computed(() => loneWorkOf(site.value!, asker.value.personId, vantage.value))
 const mates = computed(() => {
   const onVisit = Object.values(job.value?.visits ?? {})
     .filter((visit) => visit.status === 'planned' || visit.status === 'onSite')
@@ -32,7 +32,7 @@ const tell = (id: string) => (told.value = told.value.includes(id) ? told.value.
     />
     <template v-if="alone.working || !mates.length"
       ><p v-if="!alone.working">Nobody else is on this visit. Somebody must wait for your check-in.</p>
-      <PowerSolo
+      <PowerLoneWorker
     /></template>
     <JobAct :loading="busy" :disabled="!told.length && !alone.working" @click="emit('go', told)">{{ sentence(props.act) }}</JobAct>
   </template>

@@ -3,7 +3,7 @@ import type { JobFile } from '../../../core/format'
 import type { SchemeId } from '../../../core/units'
 import { technologyWords } from '../../../core/job'
 import { sentence } from '../../../core/site'
-import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
+import { lowerFirst } from '../../../core/wiring/plan/other-location-words'
 
 /** Rooms, boxes, points, panel: written down in the order one walks. Becomes the same document a job file gives. */
 const props = defineProps<{

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { handoverChecklist, nextCheck } from '../../../core/job'
-import { lowerFirst } from '../../../core/wiring/plan/elsewhere-words'
+import { lowerFirst } from '../../../core/wiring/plan/other-location-words'
 
 /** The next check of the functional tests, with its two answers. */
 const { job, site, onCrew, submitJob } = injectJobRecord()

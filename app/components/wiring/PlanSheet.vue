@@ -68,7 +68,7 @@ const places = computed(() =>
 const nameOfPlace = (far: number) => (far === wholeChain ? 'Last location of the chain' : `Other location ${far + 1}`)
 const stateOf = (far: number) => props.plan.elsewhere.find((other) => other.far === far)
 const becomesItems = otherLocations.map((value) => ({ value, label: t(otherLocationWords[value]) }))
-function setElsewhere(place: (typeof places.value)[number], change: Partial<WiringPlan['elsewhere'][number]>) {
+function setOtherLocation(place: (typeof places.value)[number], change: Partial<WiringPlan['elsewhere'][number]>) {
   const { far, through, sense, neutral } = place
   const before = stateOf(far) ?? { far, becomes: 'asItWas' as const, through, sense, neutral }
   const next = { ...before, ...change }
@@ -137,7 +137,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
         :value="stateOf(place.far)?.becomes ?? 'asItWas'"
         :items="becomesItems"
         :spoken="nameOfPlace(place.far)"
-        @choose="setElsewhere(place, { becomes: $event })"
+        @choose="setOtherLocation(place, { becomes: $event })"
         >{{ places.length > 1 || place.far === wholeChain ? nameOfPlace(place.far) : 'Other location' }}</WiringChoice
       >
       <template v-if="(stateOf(place.far)?.becomes ?? 'asItWas') !== 'asItWas'">
@@ -145,14 +145,14 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
           :value="stateOf(place.far)!.through ?? '-'"
           :items="letterItems(place.letters)"
           :spoken="`Spliced to the common of ${nameOfPlace(place.far).toLowerCase()}`"
-          @choose="setElsewhere(place, { through: orNone($event) })"
+          @choose="setOtherLocation(place, { through: orNone($event) })"
           >common with</WiringChoice
         >
         <WiringChoice
           :value="stateOf(place.far)!.sense ?? '-'"
           :items="letterItems(place.letters)"
           :spoken="`Signal conductor of ${nameOfPlace(place.far).toLowerCase()}`"
-          @choose="setElsewhere(place, { sense: orNone($event) })"
+          @choose="setOtherLocation(place, { sense: orNone($event) })"
           >signal on</WiringChoice
         >
       </template>

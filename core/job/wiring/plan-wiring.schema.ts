@@ -1,4 +1,4 @@
-import { elsewhereStepSchema } from '../../wiring/plan/elsewhere-schema'
+import { otherLocationStepSchema } from '../../wiring/plan/elsewhere-schema'
 import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
 import { wiringPlanSchema } from '../../wiring/plan/plan-schema'
@@ -14,6 +14,6 @@ export const wiringPlannedPayload = planWiringInput.extend({
   /** What stands against it; null: nothing, or nobody has looked yet. */
   against: z.array(z.enum(verdictCodes)).nullable(),
   /** What it wants done at other locations; null: nothing, or nobody has worked it out yet. */
-  elsewhere: z.array(elsewhereStepSchema).nullable(),
+  elsewhere: z.array(otherLocationStepSchema).nullable(),
 })
 export type WiringPlanned = z.infer<typeof wiringPlannedPayload>

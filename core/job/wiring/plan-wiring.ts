@@ -4,7 +4,7 @@ import { wiringOf } from '../box-wiring'
 import { wiringOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { planElsewhereOf } from '../progress'
+import { planAtOtherBoxOf } from '../progress'
 import { boxOf, noBox } from '../refusals'
 import type { PlanWiring, WiringPlanned } from './plan-wiring.schema'
 
@@ -35,7 +35,7 @@ export const planWiring = jobCommand('planWiring', {
         `${planned.initials} changed the wiring plan of ${box.name} at the same time.`,
         'The drawing shows it now. Look at it, then make your change again.',
       )
-    const owner = command.plan && box.gangs === 1 ? planElsewhereOf(job, box.id) : null
+    const owner = command.plan && box.gangs === 1 ? planAtOtherBoxOf(job, box.id) : null
     if (owner) {
       const name = context.site.boxes[owner]?.name ?? 'another box'
       return refuse(

@@ -2,7 +2,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { boxAt, openUp, raise } from '../changes'
 import { siteCommand, siteEvent } from '../define'
 import { sentence } from '../names'
-import { permitReaching, soloOf } from '../permissions'
+import { permitReaching, loneWorkOf } from '../permissions'
 import { boxName, plateIsOff } from '../proofs'
 import { noBox } from '../refusals'
 import type { BoxLookedInto, LookIn } from './look-in.schema'
@@ -16,7 +16,7 @@ export const lookIn = siteCommand('lookIn', {
       return refuse('licenceNeeded', 'Looking into a box with the power on is for a licensed person.', 'Open and tag its {breaker} first.')
     if (plateIsOff(box)) return refuse('alreadyOpen', `${sentence(boxName(site, box))} is open already.`)
     const warnedIds = command.warnedIds.filter((id) => id !== actor.personId)
-    if (warnedIds.length === 0 && !soloOf(site, actor.personId, { now }).working)
+    if (warnedIds.length === 0 && !loneWorkOf(site, actor.personId, { now }).working)
       return refuse('nobodyWarned', 'Nobody has been warned.', 'Name the crew mate you told, or start working alone with a contact.')
     const permit = permitReaching(site, box)
     const alarms = permit && permit.personId !== actor.personId ? [permit.personId] : []

@@ -21,7 +21,7 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, vantage
     return no('notAnnounced', ['Your crew does not know yet that you are measuring live here.'], ['Warn a crew mate, then measure.'])
   if (minutesBetween(announced.startedAt, vantage.now) > measuringMinutes)
     return no('announcedTooLongAgo', [`You warned your crew more than ${measuringMinutes} minutes ago.`], ['Warn them again.'])
-  const alone = soloOf(site, asker.personId, vantage)
+  const alone = loneWorkOf(site, asker.personId, vantage)
   if (announced.warnedIds.length === 0 && !alone.working)
     return no('nobodyWarned', ['Nobody was warned.'], ['Warn a crew mate, or start working alone with a contact.'])
   if (alone.overdue) return no('checkInDue', ['Your check-in is overdue.'], ['Check in with your contact first.'])
@@ -48,7 +48,7 @@ export function canMeasure(site: SiteState, boxId: string, asker: Asker, vantage
 }
 
 /** Whether this person works alone, and whether their check-in is overdue. */
-export function soloOf(site: SiteState, personId: string, vantage: Pick<Vantage, 'now'>): { working: boolean; overdue: boolean } {
+export function loneWorkOf(site: SiteState, personId: string, vantage: Pick<Vantage, 'now'>): { working: boolean; overdue: boolean } {
   const solo = site.solo[personId]
   return { working: solo !== undefined, overdue: solo !== undefined && Date.parse(vantage.now) > Date.parse(solo.dueAt) }
 }

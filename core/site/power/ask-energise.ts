@@ -3,7 +3,7 @@ import { quoted } from '../../stream/telling'
 import { addAsk } from '../changes'
 import { siteCommand, siteEvent } from '../define'
 import { breakerName, sentence } from '../names'
-import { notYetClear, soloOf } from '../permissions'
+import { notYetClear, loneWorkOf } from '../permissions'
 import { noBreaker } from '../refusals'
 import { energiseWords } from '../words'
 import type { AskEnergise, EnergiseAsked } from './ask-energise.schema'
@@ -35,7 +35,7 @@ export const askEnergise = siteCommand('askEnergise', {
         `${sentence(breakerName(site, breaker))} tripped and nobody recorded why.`,
         'Find and record the cause of the trip.',
       )
-    if (soloOf(site, actor.personId, { now }).overdue)
+    if (loneWorkOf(site, actor.personId, { now }).overdue)
       return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact first.')
     const asks = notYetClear(site, { breakerId: breaker.id, clear: [] }).map((person) => person.personId)
     return accept(energiseAsked({ ...command, asks: asks.filter((id) => id !== actor.personId) }))

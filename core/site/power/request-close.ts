@@ -3,7 +3,7 @@ import { end } from '../changes'
 import { endOf } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
 import { boxesReached } from '../feeds'
-import { canClose, canEnergise, soloOf } from '../permissions'
+import { canClose, canEnergise, loneWorkOf } from '../permissions'
 import { proofsIn } from '../proofs'
 import { refuseAnswer } from '../refusals'
 import { ended } from '../telling'
@@ -21,7 +21,7 @@ export const requestClose = siteCommand('requestClose', {
     if (command.clearanceId && site.asks[command.clearanceId]!.breakerId !== command.breakerId)
       return refuse('otherBreaker', 'Everyone said clear for another {breaker}.')
     if (site.grants[command.grantId]) return refuse('grantExists', 'This request is already known.')
-    if (soloOf(site, actor.personId, { now }).overdue)
+    if (loneWorkOf(site, actor.personId, { now }).overdue)
       return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact, then close.')
     const expiresAt = new Date(Date.parse(now) + grantMinutes * 60_000).toISOString()
     const { voids, alarms } = endOf(site, proofsIn(site, boxesReached(site, command.breakerId)), actor)

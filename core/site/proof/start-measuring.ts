@@ -1,7 +1,7 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
 import { sentence } from '../names'
-import { soloOf } from '../permissions'
+import { loneWorkOf } from '../permissions'
 import { boxName } from '../proofs'
 import { noBox } from '../refusals'
 import type { MeasuringStarted, StartMeasuring } from './start-measuring.schema'
@@ -16,7 +16,7 @@ export const startMeasuring = siteCommand('startMeasuring', {
     if (box.closure === 'closed')
       return refuse('boxClosed', `${sentence(boxName(site, box))} is closed up.`, 'Take the plate off and record the box open.')
     const asks = command.warnedIds.filter((id) => id !== actor.personId)
-    const alone = soloOf(site, actor.personId, { now })
+    const alone = loneWorkOf(site, actor.personId, { now })
     if (asks.length === 0 && !alone.working)
       return refuse('nobodyWarned', 'Nobody has been warned.', 'Name the crew mate you warned, or start working alone with a contact.')
     if (alone.overdue) return refuse('checkInDue', 'Your check-in is overdue.', 'Check in with your contact first.')

@@ -1,6 +1,6 @@
 import { connectionOrders, orderedTerminals, terminalWords, type ConnectionOrder, type LaidTerminals } from '../../connect/steps'
 import { terminalKeys, type TerminalKey } from '../../fit/words'
-import type { PlanWire } from './elsewhere'
+import type { PlanWire } from './other-locations'
 import type { PlannedHome } from './plan'
 import type { WiringPlan } from './plan-schema'
 import { deviceId, oldSwitchId } from './plan-words'

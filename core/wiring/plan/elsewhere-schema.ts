@@ -1,9 +1,9 @@
 import { z } from 'zod'
 import { letter } from '../../units/letter'
-import type { ElsewhereStep } from './elsewhere-words'
+import type { OtherLocationStep } from './other-location-words'
 
 /** What a plan wants done at another location, as it is stored with the plan. */
-export const elsewhereStepSchema: z.ZodType<ElsewhereStep> = z.object({
+export const otherLocationStepSchema: z.ZodType<OtherLocationStep> = z.object({
   far: z.number().nullable(),
   work: z.discriminatedUnion('does', [
     z.object({ does: z.enum(['spliceChain', 'spliceStraps', 'licensedOnly', 'noSwitch']) }),

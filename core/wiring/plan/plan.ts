@@ -5,7 +5,7 @@ import { isNeutral } from '../identify/roles'
 import { switchTerminals, type Part, type Point, type Wiring } from '../model'
 import { loadTerminalOf, type TerminalModel } from '../terminal-model'
 import { deviceId, oldSwitchId } from './plan-words'
-import { lineAt, placeOf, rebuiltOutside, rolesInPlan, type FixtureRelay } from './elsewhere'
+import { lineAt, placeOf, rebuiltOutside, rolesInPlan, type FixtureRelay } from './other-locations'
 import { circuitsOf, neutralSees, outsideOf, type KnownCable, type LightLoad, type Outside } from './outside'
 import type { WiringPlan } from './plan-schema'
 
@@ -113,7 +113,7 @@ export interface ProposalContext {
 }
 
 /** What becomes of the other locations with these devices here. */
-function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan['elsewhere'] {
+function proposeOtherLocations(cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan['elsewhere'] {
   if (!devices.length || devices.some(({ model }) => model.terminals.includes('traveler2'))) return []
   const listens = devices.some(({ model }) => model.inputs.length)
   const becomes = devices.every(({ model }) => model.signals === 'partner')
@@ -139,7 +139,7 @@ function proposeElsewhere(cables: KnownCable[], devices: PlannedDevice[], contex
  * The first device takes the first old switch's conductors, and so on; a module behind switches takes as many as it listens to.
  */
 export function proposePlan(found: AsFoundBox, cables: KnownCable[], devices: PlannedDevice[], context: ProposalContext): WiringPlan {
-  const elsewhere = proposeElsewhere(cables, devices, context)
+  const elsewhere = proposeOtherLocations(cables, devices, context)
   const wires = rolesInPlan(cables, { elsewhere }, found.circuits[0]!)
   const roleOf = (one: string) => wires.find((wire) => wire.letter === one)!
   const motors = new Set(

@@ -1,6 +1,6 @@
 import type { HomeSolution, Light } from '../home'
 import type { AsFoundBox } from '../identify/found-box'
-import type { PlanWire } from './elsewhere'
+import type { PlanWire } from './other-locations'
 import type { KnownCable } from './outside'
 import type { PlannedDevice, PlannedHome, WiringPlan } from './plan'
 import type { Actuator, Rows } from './positions'

@@ -3,7 +3,7 @@ import { afterTrips } from '../home'
 import type { AsFoundBox } from '../identify/found-box'
 import { wholeChain } from '../identify/roles'
 import { connectionList, pigtailsOf, type Connection, type Pigtail } from './connection-list'
-import { elsewhereWords, rolesInPlan } from './elsewhere'
+import { otherLocationStepWords, rolesInPlan } from './other-locations'
 import { checkConductors } from './conductors'
 import { checkEnds } from './ends'
 import { checkGrounds } from './grounds'
@@ -85,7 +85,7 @@ export function verify(
       }),
     states,
     connections: connectionList(home, plan, options.order),
-    elsewhere: elsewhereWords(cables, plan),
+    elsewhere: otherLocationStepWords(cables, plan),
     pigtails: pigtailsOf(plan, wires, found.nominalVolts, options),
   }
 }

@@ -101,7 +101,7 @@ async function showDoorCode() {
       <div v-if="scheduling && page" class="max-w-md mt-3">
         <LazyDayVisitForm :job-id="page.job.id" :branch-id="page.job.branchId" @done="scheduling = false" />
       </div>
-      <PowerSolo class="mt-2" />
+      <PowerLoneWorker class="mt-2" />
       <HomeWalk v-model="selected" />
     </section>
     <section class="next" aria-label="Next">

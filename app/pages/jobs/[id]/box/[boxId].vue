@@ -171,7 +171,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         <div v-if="box.conductors.length" class="rule pt-3 stack">
           <LazyBenchDevice v-for="gang in box.gangs" :key="gang" :box="box" :gang="gang" :touch="touch" :docked="docked(gang)" />
         </div>
-        <LazyBenchElsewhere :box="box" />
+        <LazyBenchOtherBoxes :box="box" />
         <div class="rule pt-3 stack">
           <h2 class="kicker">Pictures</h2>
           <BenchPhotos :box-id="box.id" />

@@ -6,9 +6,9 @@ import {
   asFoundBoxOf,
   gangsOf,
   groupOf,
-  notedElsewhere,
+  notedAtOtherBoxes,
   otherLocationOf,
-  planElsewhereOf,
+  planAtOtherBoxOf,
   plannedDevices,
   pointsOfBox,
   testedLights,
@@ -62,7 +62,7 @@ const groupNames = computed(() =>
 )
 const nameOf = (id: string) => site.value!.boxes[id]?.name ?? 'another box'
 const layNo = computed(() => {
-  const owner = box.value!.gangs === 1 ? planElsewhereOf(job.value!, box.value!.id) : null
+  const owner = box.value!.gangs === 1 ? planAtOtherBoxOf(job.value!, box.value!.id) : null
   if (crewNo.value.length || !owner) return crewNo.value
   return [`Wired together with ${nameOf(owner)}: what is done here follows from the plan laid there.`]
 })
@@ -128,7 +128,7 @@ const flagged = (findings: Findings) =>
           :box="box"
           :circuits="circuits"
           :notes="wiring.notes"
-          :elsewhere="notedElsewhere(job!, site!, box.id)"
+          :elsewhere="notedAtOtherBoxes(job!, site!, box.id)"
           :far-switches="farSwitches"
           :year-built="page?.site.yearBuilt ?? null"
           :busy="busy"

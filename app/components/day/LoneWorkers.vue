@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { Region } from '~/utils/time'
-import type { SoloWatch } from '../../../core/protocol'
+import type { LoneWorkWatch } from '../../../core/protocol'
 
 /** People who work alone, for whoever keeps an ear on them: silent ones first, by the server's clock. */
 const props = defineProps<{ region: Region; now: number }>()
 const { answer } = useList('GET /api/solo', () => ({}), ['site'])
 const watches = computed(() => answer.value?.watches ?? [])
-const silentMinutes = (watch: SoloWatch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
+const silentMinutes = (watch: LoneWorkWatch) => Math.floor((props.now - Date.parse(watch.dueAt)) / 60_000)
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 import { loadTerminalOf, fixtureRelay, wiredCompanion } from '../terminal-model'
 import type { KnownCable, Outside } from './outside'
 import { isNeutral, wholeChain, type WireRole } from '../identify/roles'
-import { elsewherePlace, elsewhereWord, lowerFirst, type ElsewhereStep } from './elsewhere-words'
+import { otherLocationPlace, otherLocationWord, lowerFirst, type OtherLocationStep } from './other-location-words'
 import type { WiringPlan } from './plan-schema'
 
 /** A relay at a fixture: its part, the light it carries, and the sender's input it answers to. */
@@ -118,11 +118,11 @@ export function rolesInPlan(cables: KnownCable[], plan: Pick<WiringPlan, 'elsewh
 }
 
 /** What is to be done at the other locations and at the fixtures. */
-export function elsewhereSteps(cables: KnownCable[], plan: WiringPlan): ElsewhereStep[] {
-  const steps: ElsewhereStep[] = []
+export function otherLocationSteps(cables: KnownCable[], plan: WiringPlan): OtherLocationStep[] {
+  const steps: OtherLocationStep[] = []
   for (const other of plan.elsewhere) {
     if (other.becomes === 'asItWas') continue
-    const say = (work: ElsewhereStep['work']) => steps.push({ far: other.far, work })
+    const say = (work: OtherLocationStep['work']) => steps.push({ far: other.far, work })
     const there = cables.filter((cable) => cable.far === other.far)
     if (other.far === wholeChain) say({ does: 'spliceChain' })
     if (there.some(({ run }) => run === 'farStrapsEnd')) say({ does: 'spliceStraps' })
@@ -141,15 +141,15 @@ export function elsewhereSteps(cables: KnownCable[], plan: WiringPlan): Elsewher
   }
   return [
     ...steps,
-    ...plan.fixtureRelays.map((relay): ElsewhereStep => ({ far: null, work: { does: 'fixtureRelay', letter: relay.letter } })),
+    ...plan.fixtureRelays.map((relay): OtherLocationStep => ({ far: null, work: { does: 'fixtureRelay', letter: relay.letter } })),
   ]
 }
 
 /** What is to be done at the other locations and at the fixtures, in words. */
-export function elsewhereWords(cables: KnownCable[], plan: WiringPlan): string[] {
+export function otherLocationStepWords(cables: KnownCable[], plan: WiringPlan): string[] {
   const several = plan.elsewhere.length > 1
-  return elsewhereSteps(cables, plan).map((step) => {
-    const place = elsewherePlace(step, several)
-    return `${place}: ${lowerFirst(elsewhereWord(step, (letter) => letter))}`
+  return otherLocationSteps(cables, plan).map((step) => {
+    const place = otherLocationPlace(step, several)
+    return `${place}: ${lowerFirst(otherLocationWord(step, (letter) => letter))}`
   })
 }

@@ -1,13 +1,13 @@
 <script setup lang="ts">
-import { elsewhereOpen, stepsElsewhere } from '../../../core/job'
-import { elsewhereWord } from '../../../core/wiring'
+import { openAtOtherBoxes, stepsAtOtherBoxes } from '../../../core/job'
+import { otherLocationWord } from '../../../core/wiring'
 import type { BoxState } from '../../../core/site'
 
 /** What the plan of this box wants done at the other boxes of its group and at fixtures, and what of it is done. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, settings } = injectJobRecord()
 const { t } = useTrade()
-const shown = computed(() => stepsElsewhere(job.value!, site.value!, props.box.id, settings.value).filter(({ steps }) => steps.length))
+const shown = computed(() => stepsAtOtherBoxes(job.value!, site.value!, props.box.id, settings.value).filter(({ steps }) => steps.length))
 const stateWords = {
   open: () => 'not done',
   done: (by: string | null) => `done, ${by}`,
@@ -16,9 +16,9 @@ const stateWords = {
 const fixtures = computed(() =>
   (job.value!.boxes[props.box.id]?.wiring?.planned?.elsewhere ?? [])
     .filter(({ far }) => far === null)
-    .map((step) => elsewhereWord(step, (letter) => letter)),
+    .map((step) => otherLocationWord(step, (letter) => letter)),
 )
-const open = computed(() => elsewhereOpen(job.value!, props.box.id))
+const open = computed(() => openAtOtherBoxes(job.value!, props.box.id))
 </script>
 
 <template>

@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { soloOf } from '../../../core/site'
+import { loneWorkOf } from '../../../core/site'
 
 /** Working alone: a named contact, a check-in in time, the same rules. */
 const { site, asker, vantage, region, onCrew, submitSite } = injectJobRecord()
 const { busy, refusal, run } = useAction()
 const solo = computed(() => site.value?.solo[asker.value.personId] ?? null)
-const state = computed(() => (site.value ? soloOf(site.value, asker.value.personId, vantage.value) : { working: false, overdue: false }))
+const state = computed(() =>
+  site.value ? loneWorkOf(site.value, asker.value.personId, vantage.value) : { working: false, overdue: false },
+)
 const starting = ref(false)
 const contact = ref('')
 const every = ref(30)

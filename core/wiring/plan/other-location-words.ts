@@ -2,7 +2,7 @@ import { wholeChain } from '../identify/roles'
 
 type Letter = string
 /** One thing a plan wants done at another location, or at a fixture. Letters are those of the plan's own box. */
-export interface ElsewhereStep {
+export interface OtherLocationStep {
   /** Which other location; null: a fixture. */
   far: number | null
   work:
@@ -23,7 +23,7 @@ export interface ElsewhereStep {
 }
 
 /** A step without its place. `name` says which conductor is meant: at the other end nobody knows its letter. */
-export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) => string): string {
+export function otherLocationWord({ work }: OtherLocationStep, name: (letter: string) => string): string {
   const all = (letters: string[]) => letters.map(name).join(', ')
   switch (work.does) {
     case 'spliceChain':
@@ -57,7 +57,7 @@ export function elsewhereWord({ work }: ElsewhereStep, name: (letter: string) =>
   }
 }
 /** Where a step is done, seen from the plan's own box. `several`: there is more than one other location. */
-export function elsewherePlace({ far, work }: ElsewhereStep, several: boolean): string {
+export function otherLocationPlace({ far, work }: OtherLocationStep, several: boolean): string {
   if (work.does === 'fixtureRelay') return `Fixture on ${work.letter}`
   if (work.does === 'spliceChain') return '{4-Way} in between'
   if (far === wholeChain) return 'Last location of the chain'

@@ -38,9 +38,22 @@ export async function browserOf(
       // The page may be closed by now.
       await route.fulfill(given).catch(() => undefined)
     })
+  await context.addInitScript(watchWords)
   const page = await context.newPage()
   watch(page)
   return page
+}
+
+/** In the page: a word of the trade that a screen leaves in its braces is a fault. */
+function watchWords(): void {
+  const left = /\{(?:an? )?(?:breakers?|panels?|panel-tab|main|grounds?|hots|travelers?|[34]-way|rcd)\}/i
+  const look = (node: Node) => {
+    const said = node instanceof Element ? [...node.attributes].map(({ value }) => value).join(' ') + node.textContent : node.textContent
+    if (left.test(said ?? '')) console.error(`left in braces: ${left.exec(said!)![0]} in ${said!.trim().slice(0, 80)}`)
+  }
+  new MutationObserver((changes) => {
+    for (const { target, addedNodes, type } of changes) (type === 'childList' ? [...addedNodes] : [target]).forEach(look)
+  }).observe(document, { subtree: true, childList: true, characterData: true, attributes: true })
 }
 
 /** What a page did that no page may do: errors on the console, requests to anywhere else. */

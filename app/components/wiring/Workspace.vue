@@ -130,7 +130,7 @@ const sentence = computed(() => {
   return `${settled}${found.whole ? `, ${counted(found.left, 'arrangement')} left` : ''}.`
 })
 
-const sketch = computed(() => sketchOf(props.found, findings.value, props.devices, laid.value))
+const sketch = computed(() => t(sketchOf(props.found, findings.value, props.devices, laid.value)))
 
 /** The proposal again; what feeds which point stays said. */
 function again() {
@@ -192,7 +192,7 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
       </div>
       <div v-if="held" class="row wrap held">
         <span
-          >A jumper from <b>{{ endOfJumper(held, devices.length) }}</b>: tap another terminal or a conductor.</span
+          >A jumper from <b>{{ t(endOfJumper(held, devices.length)) }}</b>: tap another terminal or a conductor.</span
         >
         <UButton variant="ghost" @click="held = null">Deselect</UButton>
       </div>

@@ -57,7 +57,7 @@ async function showDoorCode() {
   <div class="job-page">
     <aside class="rail"><PowerRail :box-ids="job?.boxIds ?? []" title="Power at this site" :compact="false" /></aside>
     <section class="middle" aria-label="The home">
-      <h1 class="sentence">{{ sentence }}</h1>
+      <h1 class="sentence">{{ t(sentence) }}</h1>
       <p class="soft mt-1">
         {{ page?.site.address
         }}<template v-if="current">

@@ -85,7 +85,7 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
         {{ callback.what }}
         <span class="soft"
           >Since {{ dayWord(callback.since, region)
-          }}<template v-if="callback.signs.length">; {{ callback.signs.map((sign) => callbackSignWords[sign]).join(', ') }}</template
+          }}<template v-if="callback.signs.length">; {{ t(callback.signs.map((sign) => callbackSignWords[sign]).join(', ')) }}</template
           >.</span
         >
       </p>

@@ -1,3 +1,4 @@
+import { sentence } from '../names'
 import { inPanelOrder, tagsOn } from '../feeds'
 import type { BreakerRecord, SiteState } from '../state'
 import { loadOf, type Belief } from './belief'
@@ -63,7 +64,7 @@ export function tracingAt(site: SiteState, boxIds: string[]): SiteTracing {
   const open = Object.values(site.boxes).filter((box) => box.closure !== 'closed')
   const obstacles = [
     ...(site.unknownEvent ? ['This program does not understand an entry in the record: update it first.'] : []),
-    ...open.map((box) => `${box.name} is ${box.closure === 'opened' ? 'open' : 'capped and guarded'}: close it up first.`),
+    ...open.map((box) => `${sentence(box.name)} is ${box.closure === 'opened' ? 'open' : 'capped and guarded'}: close it up first.`),
     ...(movable.length ? [] : ['No {breaker} may be moved here.']),
   ]
   const problem: TracingProblem = {

@@ -47,12 +47,18 @@ export async function browserOf(
 /** In the page: a word of the trade that a screen leaves in its braces is a fault. */
 function watchWords(): void {
   const left = /\{(?:an? )?(?:breakers?|panels?|panel-tab|main|grounds?|hots|travelers?|[34]-way|rcd)\}/i
-  const look = (node: Node) => {
-    const said = node instanceof Element ? [...node.attributes].map(({ value }) => value).join(' ') + node.textContent : node.textContent
+  const look = (said: string | null) => {
     if (left.test(said ?? '')) console.error(`left in braces: ${left.exec(said!)![0]} in ${said!.trim().slice(0, 80)}`)
   }
+  const lookAt = (node: Node) => {
+    look(node.textContent)
+    if (node instanceof Element) for (const { value } of node.attributes) look(value)
+  }
   new MutationObserver((changes) => {
-    for (const { target, addedNodes, type } of changes) (type === 'childList' ? [...addedNodes] : [target]).forEach(look)
+    for (const { target, addedNodes, type, attributeName } of changes)
+      if (type === 'attributes') look((target as Element).getAttribute(attributeName!))
+      else if (type === 'characterData') look(target.textContent)
+      else addedNodes.forEach(lookAt)
   }).observe(document, { subtree: true, childList: true, characterData: true, attributes: true })
 }
 

@@ -38,3 +38,8 @@ test('a target that is not there changes nothing', () => {
   expect(placeConductor(plan, 'A', { kind: 'terminal', part: 'gang5', key: 'line' })).toBe(plan)
   expect(placeConductor(plan, 'A', { kind: 'letter', letter: 'A' })).toBe(plan)
 })
+test('what had pigtails to two terminals is on one once its splice is gone', () => {
+  const twice = placeConductor(placeConductor(plan, 'B', onTerminal('load')), 'E', { kind: 'letter', letter: 'F' })
+  expect(twice.splices.map(({ letters }) => letters)).toEqual([['F', 'E']])
+  expect(Object.values(twice.devices[0]!.terminals).filter((letters) => letters?.includes('B'))).toHaveLength(1)
+})

@@ -18,7 +18,20 @@ function offTerminals(plan: WiringPlan, letter: string): void {
   for (const { terminals } of [...plan.devices, ...plan.kept] as { terminals: Record<string, string[]> }[])
     for (const key of Object.keys(terminals)) terminals[key] = terminals[key]!.filter((one) => one !== letter)
 }
-const withoutLonely = (plan: WiringPlan): WiringPlan => ({ ...plan, splices: plan.splices.filter((splice) => splice.letters.length > 1) })
+/** Without splices of one conductor. What had pigtails from such a one goes on one terminal by itself: the first. */
+function withoutLonely(plan: WiringPlan): WiringPlan {
+  for (const { letters } of plan.splices.filter((splice) => splice.letters.length === 1)) {
+    const [letter] = letters
+    let placed = false
+    for (const { terminals } of [...plan.devices, ...plan.kept] as { terminals: Record<string, string[]> }[])
+      for (const key of Object.keys(terminals)) {
+        if (!terminals[key]!.includes(letter!)) continue
+        if (placed) terminals[key] = terminals[key]!.filter((one) => one !== letter)
+        placed = true
+      }
+  }
+  return { ...plan, splices: plan.splices.filter((splice) => splice.letters.length > 1) }
+}
 
 /** A jumper between two ends, or the same one taken away again. Ends: a conductor's letter, or `gang1:sense`, `old1:a`. */
 export function placeJumper(plan: WiringPlan, from: string, to: string): WiringPlan {

@@ -200,7 +200,7 @@ export function useJobRecord(jobId: string) {
 
   const scheme = computed(() => supplySchemes[site.value?.schemeId ?? 'na120'])
   /** Times are the home's, written as whoever reads is used to. */
-  const region = computed(() => ({ ...regionOf(branch.value), locale: session.region.locale }))
+  const region = computed(() => session.regionAt(branch.value?.id ?? ''))
   /** Without network, or with entries the server has not seen, only the stricter rule for that counts. */
   const vantage = computed<Vantage>(() => ({
     now: nowIso.value,
@@ -250,7 +250,6 @@ const recordKey: InjectionKey<JobRecord> = Symbol('job record')
 export function provideJobRecord(jobId: string): JobRecord {
   const record = useJobRecord(jobId)
   provide(recordKey, record)
-  providePlace(() => ({ schemeId: record.scheme.value.id, region: record.region.value }))
   void record.load()
   return record
 }

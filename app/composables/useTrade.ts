@@ -8,8 +8,20 @@ export interface Place {
   schemeId: SchemeId
   region: Region
 }
-const placeKey: InjectionKey<MaybeRefOrGetter<Place>> = Symbol('place')
-export const providePlace = (place: MaybeRefOrGetter<Place>) => provide(placeKey, place)
+const placeKey: InjectionKey<() => Place> = Symbol('place')
+function tradeAt(at: () => Place) {
+  const place = computed(at)
+  return {
+    place,
+    t: <T>(said: T): T => inRegion(inTrade(said, place.value.schemeId), place.value.region.locale),
+    number: (value: number, decimals?: number) => numberIn(value, place.value.region.locale, decimals),
+  }
+}
+/** Says where what this page is about is, to all that stands in it. @returns what `useTrade` returns there */
+export function providePlace(place: () => Place) {
+  provide(placeKey, place)
+  return tradeAt(place)
+}
 
 /**
  * The words of the trade, and the way numbers are written, of the home this page is about, or else of the branch one works in.
@@ -18,10 +30,5 @@ export const providePlace = (place: MaybeRefOrGetter<Place>) => provide(placeKey
 export function useTrade() {
   const session = useSession()
   const here = inject(placeKey, null)
-  const place = computed<Place>(() => toValue(here) ?? { schemeId: session.branch?.schemeId ?? 'na120', region: session.region })
-  return {
-    place,
-    t: <T>(said: T): T => inRegion(inTrade(said, place.value.schemeId), place.value.region.locale),
-    number: (value: number, decimals?: number) => numberIn(value, place.value.region.locale, decimals),
-  }
+  return tradeAt(() => here?.() ?? { schemeId: session.branch?.schemeId ?? 'na120', region: session.region })
 }

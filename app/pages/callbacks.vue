@@ -51,7 +51,6 @@ async function save() {
     await navigateTo(`/jobs/${unit.value!.jobId}/callback/${callbackId}`)
   }
 }
-const regionAt = (branchId: string) => ({ ...regionOf(session.branchOf(branchId)), locale: session.region.locale })
 </script>
 
 <template>
@@ -121,9 +120,9 @@ const regionAt = (branchId: string) => ({ ...regionOf(session.branchOf(branchId)
         }}</span></span
       >
       <span class="small soft"
-        >opened {{ dayAndTime(String(callback.openedAt), regionAt(callback.branchId)) }}<br />{{
+        >opened {{ dayAndTime(String(callback.openedAt), session.regionAt(callback.branchId)) }}<br />{{
           callback.visitAt
-            ? `visit ${dayAndTime(callback.visitAt, regionAt(callback.branchId))}`
+            ? `visit ${dayAndTime(callback.visitAt, session.regionAt(callback.branchId))}`
             : callback.status === 'closed'
               ? ''
               : 'no visit yet'

@@ -39,6 +39,10 @@ export const useSession = defineStore('session', {
     person(id: string): PersonView | undefined {
       return this.people.find((person) => person.id === id)
     },
+    /** Times of a branch, written as whoever reads is used to. */
+    regionAt(branchId: string): Region {
+      return { ...regionOf(this.branchOf(branchId)), locale: this.region.locale }
+    },
     branchOf(id: string): Branch | undefined {
       return this.branches.find((branch) => branch.id === id)
     },

@@ -88,15 +88,19 @@ function answerBox({
 /** The newest box: pointing at two ends asks nothing else anew. */
 let newest: { key: string; answer: ReturnType<typeof answerBox> } | null = null
 
+/** In the words of the box's supply: sentences and labels alike. */
 function answerWiring({ pair, probed, ...box }: WiringQuestion) {
   const key = JSON.stringify(box)
-  if (newest?.key !== key) newest = { key, answer: answerBox(box) }
+  const schemeId = schemeOf(box.found.nominalVolts)
+  if (newest?.key !== key) {
+    const answer = answerBox(box)
+    newest = { key, answer: { ...answer, told: inTrade(answer.told, schemeId) } }
+  }
   const { belief, home, told } = newest.answer
   const far = box.readings.at(-1)?.far ?? Array.from({ length: box.found.farSwitches }, () => 0)
   const suspect = told.diagnosis?.wiringIsRight === false ? told.diagnosis.groups[0]?.suspects[0] : undefined
   const rows = told.verification?.table ?? []
-  return {
-    ...told,
+  const pointedAt = {
     expected: pair
       ? {
           dead: predictedAt(belief, { kind: 'continuity', a: pair[0], b: pair[1], closed: [], far }),
@@ -107,10 +111,10 @@ function answerWiring({ pair, probed, ...box }: WiringQuestion) {
     probed:
       probed && home ? { planned: probe(home, rows, probed), suspected: suspect ? probe(home, rows, probed, suspect.faults) : null } : null,
   }
+  return { ...told, ...inTrade(pointedAt, schemeId) }
 }
 export interface WiringTalk {
   question: WiringQuestion
   answer: ReturnType<typeof answerWiring>
 }
-// In the words of the box's supply: sentences and labels alike.
-answers<WiringTalk>((question) => inTrade(answerWiring(question), schemeOf(question.found.nominalVolts)))
+answers<WiringTalk>(answerWiring)

@@ -1,3 +1,4 @@
+import { eachText } from './each-text'
 import type { SchemeId } from './scheme'
 
 /** Regions of English whose clock, dates and decimal sign a branch may choose. */
@@ -32,14 +33,18 @@ export const regionOf = (
   locale: branch?.settings.locale ?? usualLocale[branch?.schemeId ?? 'na120'],
 })
 
-const made = new Map<string, Intl.DateTimeFormat>()
-/** A formatter costs far more to make than to use. */
-export function formatOf(locale: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
-  const key = `${locale} ${JSON.stringify(options)}`
-  const known = made.get(key) ?? new Intl.DateTimeFormat(locale, options)
-  made.set(key, known)
-  return known
+/** A formatter costs far more to make than to use, and screens use one for every sentence: each is made once. */
+function once<O, F>(make: (locale: string, options?: O) => F): (locale: string, options?: O) => F {
+  const made = new Map<string, F>()
+  return (locale, options) => {
+    const key = `${locale} ${JSON.stringify(options)}`
+    const known = made.get(key) ?? make(locale, options)
+    made.set(key, known)
+    return known
+  }
 }
+export const formatOf = once((locale, options?: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, options))
+const numbersOf = once((locale, options?: Intl.NumberFormatOptions) => new Intl.NumberFormat(locale, options))
 /** A time of day does not break, nor hold narrow spaces that no shipped font has. */
 const unbroken = (text: string) => text.replace(/\s/g, '\u00a0')
 const plainSpaces = (text: string) => text.replace(/[\u202f\u2009]/g, ' ')
@@ -58,12 +63,12 @@ export const dateIn = (date: string, locale: LocaleId): string =>
 
 /** The decimal sign there. */
 export const decimalSign = (locale: LocaleId): string =>
-  new Intl.NumberFormat(locale).formatToParts(0.5).find(({ type }) => type === 'decimal')!.value
+  numbersOf(locale)
+    .formatToParts(0.5)
+    .find(({ type }) => type === 'decimal')!.value
 /** A number as it is written there, without groups: nobody is to take a group for a decimal sign. */
 export const numberIn = (value: number, locale: LocaleId, decimals?: number): string =>
-  new Intl.NumberFormat(locale, { useGrouping: false, minimumFractionDigits: decimals ?? 0, maximumFractionDigits: decimals ?? 10 }).format(
-    value,
-  )
+  numbersOf(locale, { useGrouping: false, minimumFractionDigits: decimals ?? 0, maximumFractionDigits: decimals ?? 10 }).format(value)
 
 const measured = /(?<![\d.,(])(\d+)\.(\d+)(?=[ \u00a0]?(?:[kMm]?V|[kM]?Ω|m?A|k?W|in³|mm²?|GHz|h)(?![\w²³]))/g
 // A serial may look like a date: only what something ended on is one.
@@ -71,11 +76,5 @@ const isoDate = /(?<= ended on )\d{4}-\d{2}-\d{2}(?![\w-])/g
 /** Sentences with their dates and measured values as they are written there; only what has its unit is a measured value. */
 export function inRegion<T>(said: T, locale: LocaleId): T {
   const sign = decimalSign(locale)
-  const turned = (one: unknown): unknown => {
-    if (typeof one === 'string') return one.replace(measured, `$1${sign}$2`).replace(isoDate, (date) => dateIn(date, locale))
-    if (Array.isArray(one)) return one.map(turned)
-    if (typeof one !== 'object' || one === null || Object.getPrototypeOf(one) !== Object.prototype) return one
-    return Object.fromEntries(Object.entries(one).map(([key, part]) => [key, turned(part)]))
-  }
-  return turned(said) as T
+  return eachText(said, (text) => text.replace(measured, `$1${sign}$2`).replace(isoDate, (date) => dateIn(date, locale)))
 }

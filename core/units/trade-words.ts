@@ -1,3 +1,4 @@
+import { eachText } from './each-text'
 import type { SchemeId } from './scheme'
 
 /**
@@ -33,12 +34,7 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
  * A sentence in the words of a supply scheme: `{breaker}` is a breaker or an MCB, `{Ground}` and `{4-Way}` begin a sentence, `{a panel}`
  * brings its article. Braces around anything else stay as they are. Of lists and plain objects every sentence is turned.
  */
-export function inTrade<T>(said: T, scheme: SchemeId): T {
-  if (typeof said === 'string') return sentenceInTrade(said, scheme) as T
-  if (Array.isArray(said)) return said.map((one: unknown) => inTrade(one, scheme)) as T
-  if (typeof said !== 'object' || said === null || Object.getPrototypeOf(said) !== Object.prototype) return said
-  return Object.fromEntries(Object.entries(said).map(([key, one]) => [key, inTrade(one as unknown, scheme)])) as T
-}
+export const inTrade = <T>(said: T, scheme: SchemeId): T => eachText(said, (text) => sentenceInTrade(text, scheme))
 
 function sentenceInTrade(text: string, scheme: SchemeId): string {
   if (!text.includes('{')) return text

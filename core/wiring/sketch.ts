@@ -19,6 +19,30 @@ function roleWord({ circuits }: AsFoundBox, findings: Findings | null, letter: s
 /** A terminal's name as there is room for in the drawing. */
 const shortTerminal = (word: string) => word.replace('return of the switch inputs', 'return').replace('switch input', 'input')
 
+/**
+ * An old switch in a drawing.
+ * @param keys its terminals
+ * @param terminals what is on them
+ */
+export const oldSwitchSketch = (
+  old: number,
+  { name, note }: Pick<SketchDevice, 'name' | 'note'>,
+  keys: readonly string[],
+  terminals: Record<string, string[] | undefined>,
+): SketchDevice => ({
+  part: oldSwitchId(old),
+  name,
+  note,
+  chosen: true,
+  terminals: keys.map((key) => ({
+    key,
+    word: (oldTerminalWords[key] ?? key).replace(/ \(.*/, '').replace('screw or lead', 'lead'),
+    spoken: oldTerminalWords[key] ?? key,
+    letters: terminals[key] ?? [],
+    done: false,
+  })),
+})
+
 /** A box as it is to be drawn: as it was found, or with the wiring that is planned for it. */
 export function sketchOf(found: AsFoundBox, findings: Findings | null, devices: PlannedDevice[], plan: WiringPlan | null): Sketch {
   const conductors: SketchConductor[] = found.cables.flatMap(({ id, cores }) =>
@@ -39,19 +63,8 @@ export function sketchOf(found: AsFoundBox, findings: Findings | null, devices: 
   }))
   const staying: SketchDevice[] = (plan?.kept ?? []).map(({ old, terminals }) => {
     const contacts = found.oldSwitches[old - 1]?.contacts
-    const keys: string[] = contacts && contacts !== 'other' ? [...switchTerminals[contacts]] : []
-    return {
-      part: oldSwitchId(old),
-      name: 'Stays',
-      note: `old switch ${old}`,
-      chosen: true,
-      terminals: keys.map((key) => ({
-        key,
-        word: (oldTerminalWords[key] ?? key).replace(/ \(.*/, ''),
-        letters: terminals[key as keyof typeof terminals] ?? [],
-        done: false,
-      })),
-    }
+    const keys = contacts && contacts !== 'other' ? switchTerminals[contacts] : []
+    return oldSwitchSketch(old, { name: 'Stays', note: `old switch ${old}` }, keys, terminals)
   })
   return {
     conductors,

@@ -2,6 +2,7 @@ import { createRequire } from 'node:module'
 import { openSync, type Font } from 'fontkit'
 import pdfmake from 'pdfmake'
 import type { Content, TableCell, TDocumentDefinitions } from 'pdfmake/interfaces'
+import { eachText } from '../../core/units/each-text'
 import { inRegion, inTrade, type Region, type SchemeId } from '../../core/units'
 
 /** What every printed paper of a company shares: fonts, page, footer, tables. */
@@ -71,11 +72,7 @@ function printed<T>(node: T): T {
 }
 
 /** Values and dates as they are written there; not in drawings, whose numbers are no text. */
-function written<T>(node: T, region: Region): T {
-  if (Array.isArray(node)) return node.map((one: unknown) => written(one, region)) as T
-  if (typeof node !== 'object' || node === null) return inRegion(node, region.locale)
-  return Object.fromEntries(Object.entries(node).map(([key, one]) => [key, key === 'svg' ? one : written(one as unknown, region)])) as T
-}
+const written = <T>(content: T, { locale }: Region): T => eachText(content, (text, key) => (key === 'svg' ? text : inRegion(text, locale)))
 
 /** 210 mm in points of 1/72 in. */
 const pointsOfA4Width = (210 / 25.4) * 72

@@ -9,7 +9,7 @@ const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | nul
 const emit = defineEmits<{ done: [] }>()
 const session = useSession()
 const { t } = useTrade()
-const region = computed(() => regionOf(session.branchOf(props.branchId)))
+const region = computed(() => session.regionAt(props.branchId))
 const local = (iso: string) => DateTime.fromISO(iso, { zone: region.value.zone })
 const soon = DateTime.now().setZone(region.value.zone).plus({ minutes: 30 })
 const first = props.visit

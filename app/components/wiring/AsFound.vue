@@ -3,7 +3,8 @@ import type { BoxState } from '../../../core/site'
 import { asFoundPlan, guessFound, notesOfPlan, oldTerminalsOf, unsaidIn, type FoundNotes, type OldContacts } from '../../../core/job'
 import { counted } from '../../../core/units/counted'
 import { isEarthMarked } from '../../../core/units'
-import { placeConductor, oldSwitchId, oldTerminalWords, type PlaceTarget } from '../../../core/wiring'
+import { placeConductor, type PlaceTarget } from '../../../core/wiring'
+import { oldSwitchSketch } from '../../../core/wiring/sketch'
 import type { SketchConductor, SketchDevice } from '../../../core/wiring/sketch-layout'
 
 /** The box before anything is undone, as a drawing: tap a conductor, then where it ends. */
@@ -84,19 +85,19 @@ const conductors = computed((): SketchConductor[] =>
   props.box.conductors.map(({ letter, colour, cable }) => ({ letter, colour, cable, word: null })),
 )
 const devices = computed((): SketchDevice[] =>
-  switches.value.map((contacts, index) => ({
-    part: oldSwitchId(index + 1),
-    name: contacts === 'other' ? 'dimmer or other' : contactWords[contacts],
-    note: props.box.gangs > 1 ? `gang ${index + 1}` : '',
-    chosen: true,
-    terminals: oldTerminalsOf(contacts).map((key) => ({
-      key,
-      word: t(oldTerminalWords[key]!).replace(/ \(.*/, '').replace('screw or lead', 'lead'),
-      spoken: t(oldTerminalWords[key]!),
-      letters: (drawn.value.kept[index]?.terminals as Record<string, string[]> | undefined)?.[key] ?? [],
-      done: false,
-    })),
-  })),
+  t(
+    switches.value.map((contacts, index) =>
+      oldSwitchSketch(
+        index + 1,
+        {
+          name: contacts === 'other' ? 'dimmer or other' : contactWords[contacts],
+          note: props.box.gangs > 1 ? `gang ${index + 1}` : '',
+        },
+        oldTerminalsOf(contacts),
+        drawn.value.kept[index]?.terminals ?? {},
+      ),
+    ),
+  ),
 )
 const picked = ref<string | null>(null)
 function lay(letter: string, target: PlaceTarget) {

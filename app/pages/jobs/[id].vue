@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import { stopWords } from '../../../core/site'
-import { inTrade } from '../../../core/units/trade-words'
 
 const route = useRoute()
 const record = provideJobRecord(String(route.params.id))
 const { page, job, site, problem, offline, savedAt, region } = record
 const session = useSession()
-const t = (said: string) => inTrade(said, record.scheme.value.id)
+const { t } = providePlace(() => ({ schemeId: record.scheme.value.id, region: region.value }))
 const siteId = computed(() => page.value?.job.siteId ?? null)
 const place = computed(() => {
   const box = /\/box\/([0-9a-f-]{36})/.exec(route.path)?.[1]

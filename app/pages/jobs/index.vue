@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { jobStatuses, jobStatusWords, type JobStatus } from '../../../core/job'
-import type { JobLine } from '../../../core/protocol'
 
 const session = useSession()
 const route = useRoute()
@@ -23,7 +22,6 @@ const sentence = computed(() => {
   const failing = jobs.value.filter((job) => job.failed > 0)
   return `${counted(jobs.value.length, 'job')}, ${open} open.${failing.length ? ` A point fails at ${failing.map((job) => job.siteName).join(', ')}.` : ''}`
 })
-const regionAt = (job: JobLine) => ({ ...regionOf(session.branchOf(job.branchId)), locale: session.region.locale })
 </script>
 
 <template>
@@ -53,7 +51,7 @@ const regionAt = (job: JobLine) => ({ ...regionOf(session.branchOf(job.branchId)
       >
       <span :class="{ hot: job.status === 'onSite', bad: job.status === 'callback' }"
         >{{ jobStatusWords[job.status as JobStatus] }}<br /><span class="soft small">{{
-          job.nextVisit ? dayAndTime(job.nextVisit, regionAt(job)) : ''
+          job.nextVisit ? dayAndTime(job.nextVisit, session.regionAt(job.branchId)) : ''
         }}</span></span
       >
       <span class="count"

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
 import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
-import { inTrade } from '../../../core/units/trade-words'
 
 const session = useSession()
 const way = ref<'file' | 'hand'>('file')
@@ -37,8 +36,7 @@ onMounted(async () => {
 })
 const branch = computed(() => session.branchOf(branchId.value))
 const schemeId = computed(() => branch.value?.schemeId ?? 'na120')
-providePlace(() => ({ schemeId: schemeId.value, region: regionOf(branch.value) }))
-const t = (said: string) => inTrade(said, schemeId.value)
+const { t } = providePlace(() => ({ schemeId: schemeId.value, region: session.regionAt(branchId.value) }))
 const branchItems = computed(() => session.branches.map((entry) => ({ label: entry.name, value: entry.id })))
 const siteItems = computed(() => [
   { label: 'a home we do not know yet', value: 'new' },

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { practiceBoxes } from '../../../core/wiring/practice'
-import { inTrade, schemeOf } from '../../../core/units'
+import { schemeOf } from '../../../core/units/scheme'
 import type { Observation, Prediction, WireReading, WiringPlan } from '../../../core/wiring'
 
 /** One practice box: the same bench as on a job, with the simulated meter in hand. */
@@ -9,8 +9,7 @@ const done = usePracticeDone()
 const box = computed(() => practiceBoxes.find((one) => one.id === route.params.boxId) ?? null)
 const schemeId = computed(() => schemeOf(box.value?.found.nominalVolts ?? 120))
 const session = useSession()
-providePlace(() => ({ schemeId: schemeId.value, region: session.region }))
-const t = (said: string) => inTrade(said, schemeId.value)
+const { t } = providePlace(() => ({ schemeId: schemeId.value, region: session.region }))
 useHead({ title: () => box.value?.name ?? 'Practice' })
 const readings = ref<WireReading[]>([])
 const plan = ref<WiringPlan | null>(null)
@@ -22,7 +21,7 @@ const { read, tryOut, failed } = usePractice(
   () => seed.value,
 )
 const options = computed(() => {
-  const metric = (box.value?.found.nominalVolts ?? 120) > 160
+  const metric = schemeId.value === 'iec230'
   return { order: 'groundNeutralLoadLine' as const, metric, gauge: metric ? '1.5 mm²' : '14 AWG' }
 })
 function again() {

@@ -1,3 +1,4 @@
+import { schemeOf } from '../../units/scheme'
 import { colourHint } from '../../connect/colour'
 import type { ConductorColour } from '../../site/words'
 import { isNeutral, type RunKind, type WireRole } from './roles'
@@ -5,7 +6,7 @@ import { isNeutral, type RunKind, type WireRole } from './roles'
 /** How far a colour makes a role likely: it orders the checks and decides nothing. What colours suggest: core/connect. */
 export function colourHintRole(colour: string, role: WireRole, nominalVolts: number): number {
   if (colour === 'unknown') return 1
-  const suggested = colourHint(nominalVolts < 160 ? 'na120' : 'iec230', colour as ConductorColour).suggests === 'neutral'
+  const suggested = colourHint(schemeOf(nominalVolts), colour as ConductorColour).suggests === 'neutral'
   return suggested === (isNeutral(role) || role === 'neutralOn') ? 1 : 0.15
 }
 
@@ -16,7 +17,7 @@ export function colourHintRole(colour: string, role: WireRole, nominalVolts: num
  */
 export function yearFactor(run: RunKind, year: number | null, nominalVolts: number): number {
   // The two-way with tied commons belongs to 230 V countries; both legs in one switch to 120/240 V (common practice, no source).
-  if (run === 'farStraps' || run === 'farStrapsEnd') return nominalVolts < 160 ? 0.1 : 1
+  if (run === 'farStraps' || run === 'farStrapsEnd') return schemeOf(nominalVolts) === 'na120' ? 0.1 : 1
   if (year === null) return 1
   if (run === 'farCarter') return year < 1945 ? 6 : year > 1960 ? 0.2 : 1
   if (nominalVolts >= 160) return 1

@@ -1,3 +1,4 @@
+import { schemeOf } from '../../units/scheme'
 import { isNeutral } from '../identify/roles'
 import { deviceId } from './plan'
 import { nameOfDevice, type Judged } from './verdicts'
@@ -92,7 +93,7 @@ function checkIdle({ home, plan, actuators: hands, moves, say }: Judged) {
 
 /** A conductor with the colour of a neutral that carries a line is marked anew. */
 function checkMarks({ found, wires, say }: Judged) {
-  const na = found.nominalVolts < 160
+  const na = schemeOf(found.nominalVolts) === 'na120'
   const neutralColours = na ? ['white', 'grey'] : ['blue']
   for (const wire of wires)
     if (neutralColours.includes(wire.colour) && ['line', 'lineOn', 'load', 'loadOn', 'traveler', 'farCommon'].includes(wire.role))

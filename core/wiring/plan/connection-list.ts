@@ -1,3 +1,4 @@
+import { schemeOf } from '../../units/scheme'
 import { connectionOrders, orderedTerminals, terminalWords, type ConnectionOrder, type LaidTerminals } from '../../connect/steps'
 import { terminalKeys, type TerminalKey } from '../../fit/words'
 import type { PlanWire } from './other-locations'
@@ -122,7 +123,7 @@ export function laidOn(plan: WiringPlan, gang: number): LaidTerminals | undefine
 
 /** Usual colours for a jumper of this use (NEC 200.6, 250.119; IEC 60445); installers pick freely for hot ones. */
 function pigtailColour(role: string | undefined, nominalVolts: number): string {
-  const na = nominalVolts < 160
+  const na = schemeOf(nominalVolts) === 'na120'
   if (role === 'ground') return na ? 'green or bare' : 'green-yellow'
   if (role === 'neutral' || role === 'sharedNeutral' || role === 'neutralOn') return na ? 'white' : 'blue'
   return na ? 'black' : 'brown'

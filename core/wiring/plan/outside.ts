@@ -1,3 +1,4 @@
+import { schemeOf } from '../../units/scheme'
 import type { AsFoundBox } from '../identify/found-box'
 import { isNeutral, wholeChain, type RunKind, type WireRole } from '../identify/roles'
 import type { Circuit, Part, Point } from '../model'
@@ -133,7 +134,7 @@ export const neutralSees = (wire: { role: string; circuit: string | null; cable:
  */
 export function circuitsOf({ circuits, nominalVolts, guards, amps }: AsFoundBox, cables: KnownCable[]): Circuit[] {
   const together = cables.filter(({ legs }) => legs === 'together').map(({ wires }) => wires.flatMap(({ circuit }) => circuit ?? []))
-  const degreesOf = (index: number) => (nominalVolts < 160 ? (index % 2) * 180 : (index % 3) * 120)
+  const degreesOf = (index: number) => (schemeOf(nominalVolts) === 'na120' ? (index % 2) * 180 : (index % 3) * 120)
   return circuits.map((id, index) => {
     const mate = together.find((pair) => pair.includes(id))?.map((one) => circuits.indexOf(one)) ?? [index]
     return {

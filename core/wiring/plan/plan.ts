@@ -1,3 +1,4 @@
+import { schemeOf, supplySchemes } from '../../units/scheme'
 import type { TerminalKey } from '../../fit'
 import type { AsFoundBox } from '../identify/found-box'
 import type { Findings } from '../identify/identify'
@@ -89,7 +90,7 @@ export function homeOf(
     outside,
     relays,
     wiring: {
-      hertz: found.nominalVolts < 160 ? 60 : 50,
+      hertz: supplySchemes[schemeOf(found.nominalVolts)].frequencyHz,
       nominalVolts: found.nominalVolts,
       circuits: circuitsOf(found, cables),
       cables: cables.map((cable) => ({

@@ -1,3 +1,4 @@
+import { schemeOf } from '../../units/scheme'
 import type { ConnectionOrder } from '../../connect'
 import { afterTrips } from '../home'
 import type { AsFoundBox } from '../identify/found-box'
@@ -41,7 +42,7 @@ export function verify(
   options: { order: ConnectionOrder; metric: boolean; gauge: string },
 ): Verification {
   const verdicts: Verdict[] = []
-  const na = found.nominalVolts < 160
+  const na = schemeOf(found.nominalVolts) === 'na120'
   const say: Say = (severity, code, text, rule) => {
     if (verdicts.some((verdict) => verdict.text === text)) return
     verdicts.push({ severity, code, text, ...(rule && (na || !rule.startsWith('NEC')) ? { rule } : {}) })

@@ -43,10 +43,7 @@ const zonesByHour = [
   'Pacific/Guadalcanal',
   'Pacific/Tarawa',
 ]
-/**
- * The demo's day is at mid-morning whenever it is started: a zone where it is between ten and eleven now.
- * @throws never: every hour has its zone
- */
+/** The demo's day is at mid-morning whenever it is started: a zone where it is between ten and eleven now. */
 export function morningZone(now: Date): string {
   const ahead = 10 - now.getUTCHours()
   return zonesByHour[(ahead + 11 + 24) % 24]!

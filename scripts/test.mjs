@@ -6,7 +6,6 @@ import { stripVTControlCharacters } from 'node:util'
 import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
-import { bareTradeWords, retiredWordsFound } from './testing/words.mjs'
 
 const only = process.argv.find((option) => option.startsWith('--only='))?.slice(7) ?? 'all'
 const grep = process.argv.find((option) => option.startsWith('--grep='))?.slice(7)
@@ -61,8 +60,17 @@ function jest(projects, env = {}) {
   if (!report.success) say(result.stderr)
 }
 
+/** npm start and npm test load where nothing is installed yet. */
+async function bareMachine() {
+  const { packagesNeededAtLoad } = await import('./testing/bare-machine.mjs')
+  const found = packagesNeededAtLoad()
+  total[found.length ? 'failed' : 'passed']++
+  say(`${found.length ? 'FAIL' : 'ok  '} scripts load before packages are installed${found.map((one) => `\n     ${one}`).join('')}`)
+}
+
 /** What the glossary has retired is written nowhere any more. */
-function retiredWords() {
+async function retiredWords() {
+  const { bareTradeWords, retiredWordsFound } = await import('./testing/words.mjs')
   const found = [
     ...retiredWordsFound().map((one) => `retired: ${one}`),
     ...bareTradeWords().map((one) => `word of one supply, not from the table: ${one}`),
@@ -184,7 +192,8 @@ async function main() {
       ])
       check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
       check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
-      retiredWords()
+      await retiredWords()
+      await bareMachine()
       share()
       jest(['core'])
       jest(['app'])

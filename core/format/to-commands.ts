@@ -1,5 +1,5 @@
 import type { JobCommand } from '../job'
-import type { SiteCommand, SiteState } from '../site'
+import { sameName, type SiteCommand, type SiteState } from '../site'
 import type { JobFile } from './job-file'
 
 export interface IntakeCommands {
@@ -7,28 +7,26 @@ export interface IntakeCommands {
   openJob: Extract<JobCommand, { type: 'openJob' }>
 }
 
-const same = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase()
-
 /** Ids of what a known site already has, under the keys this file uses for it: matched by name and number. */
 function knownIds(file: JobFile, site: SiteState): Map<string, string> {
   const ids = new Map<string, string>()
   for (const source of file.site.sources) {
-    const known = Object.values(site.sources).find((candidate) => same(candidate.name, source.name))
+    const known = Object.values(site.sources).find((candidate) => sameName(candidate.name, source.name))
     if (known) ids.set(`source:${source.key}`, known.id)
   }
   for (const panel of file.panels) {
-    const known = Object.values(site.panels).find((candidate) => same(candidate.name, panel.name))
+    const known = Object.values(site.panels).find((candidate) => sameName(candidate.name, panel.name))
     if (!known) continue
     ids.set(`panel:${panel.key}`, known.id)
     for (const breaker of Object.values(site.breakers).filter((candidate) => candidate.panelId === known.id))
       ids.set(`breaker:${panel.key}/${breaker.role === 'main' ? 'main:' : breaker.number}`, breaker.id)
   }
   for (const room of file.rooms) {
-    const known = Object.values(site.rooms).find((candidate) => same(candidate.name, room.name))
+    const known = Object.values(site.rooms).find((candidate) => sameName(candidate.name, room.name))
     if (!known) continue
     ids.set(`room:${room.key}`, known.id)
     for (const box of file.boxes.filter((candidate) => candidate.room === room.key)) {
-      const knownBox = Object.values(site.boxes).find((candidate) => candidate.roomId === known.id && same(candidate.name, box.name))
+      const knownBox = Object.values(site.boxes).find((candidate) => candidate.roomId === known.id && sameName(candidate.name, box.name))
       if (knownBox) ids.set(`box:${box.key}`, knownBox.id)
     }
   }
@@ -51,7 +49,15 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
   const breakers: IntakeCommands['layOut']['breakers'] = []
   for (const panel of file.panels) {
     const panelId = id('panel', panel.key)
-    const base = { poles: 1, amps: null, labelAsFound: '', offLimits: null, sourceId: null, suppliesPanelId: null }
+    const base = {
+      poles: 1,
+      amps: null,
+      labelAsFound: '',
+      offLimits: null,
+      sourceId: null,
+      suppliesPanelId: null,
+      protection: 'unknown' as const,
+    }
     if (panel.main)
       breakers.push({
         ...base,

@@ -19,6 +19,7 @@ import {
 import { lowerFirst } from '../wiring/plan/other-location-words'
 import { handoverChecklist } from './handover-list'
 import {
+  boxesOfJob,
   checksFor,
   gangsOf,
   groupOf,
@@ -173,7 +174,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, vantage: 
       title: 'Say that you have arrived',
       why: 'Then the crew and the office know where you are.',
     }
-  const boxes = site.roomOrder.flatMap((roomId) => job.boxIds.flatMap((id) => (site.boxes[id]?.roomId === roomId ? [site.boxes[id]!] : [])))
+  const boxes = site.roomOrder.flatMap((roomId) => boxesOfJob(job, site).filter((box) => box.roomId === roomId))
   const proofOf = (box: BoxState) => {
     const proof = box.proofId ? site.proofs[box.proofId] : undefined
     return proof && proof.status !== 'void' ? proof : null

@@ -1,6 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
-import { currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
+import { boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
 export interface HandoverItem {
@@ -34,8 +34,8 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     Object.keys(work.devices).map((gang) => ({ boxId, gang: Number(gang) })),
   )
   const withoutUnit = chosen.filter((slot) => !units.some((unit) => unit.boxId === slot.boxId && unit.gang === slot.gang))
-  const openBoxes = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => box.closure !== 'closed')
-  const breakers = [...new Set(job.boxIds.flatMap((id) => site.boxes[id]?.breakerIds ?? []))].flatMap((id) => site.breakers[id] ?? [])
+  const openBoxes = boxesOfJob(job, site).filter((box) => box.closure !== 'closed')
+  const breakers = [...new Set(boxesOfJob(job, site).flatMap((box) => box.breakerIds))].flatMap((id) => site.breakers[id] ?? [])
   const off = breakers.filter((breaker) => !isEnergised(site, breaker) || tagsOn(site, breaker.id).length > 0)
   const auto = (id: string, text: string, missing: string[], fine: string): HandoverItem => ({
     id,

@@ -1,7 +1,7 @@
 import { functionalChecks, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
-import type { SiteState } from '../site'
+import type { BoxState, SiteState } from '../site'
 import { schemeIds } from '../units/scheme'
 import { inTrade } from '../units/trade-words'
 import { laidOn } from '../wiring/plan/connection-list'
@@ -52,6 +52,10 @@ export function pointStatus(job: JobState, site: SiteState, point: LightPoint): 
   const passed = checks.filter((check) => results[check.id]?.result === 'pass').length
   return passed === checks.length ? 'passed' : passed > 0 ? 'partial' : 'untested'
 }
+
+/** The boxes of a job that are there, in the order they were listed. */
+export const boxesOfJob = (job: JobState, site: SiteState): BoxState[] =>
+  job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter(({ retired }) => !retired)
 
 export function pointsInOrder(job: JobState): LightPoint[] {
   return job.pointOrder.flatMap((id) => job.points[id] ?? [])

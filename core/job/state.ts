@@ -134,6 +134,8 @@ export interface JobState extends StreamState {
   pointOrder: string[]
   visits: Record<string, Visit>
   photos: Photo[]
+  /** Where each conductor is on a photograph, by photo. */
+  letters: Record<string, { letter: string; x: number; y: number }[]>
   boxes: Record<string, BoxWork>
   units: Record<string, Unit>
   tests: Record<string, Record<string, TestResult>>
@@ -160,6 +162,7 @@ export function emptyJob(jobId: string): JobState {
     pointOrder: [],
     visits: {},
     photos: [],
+    letters: {},
     boxes: {},
     units: {},
     tests: {},

@@ -7,12 +7,13 @@ import type { JobCommandMarks, JobEventMarks } from './define'
 import * as handover from './handover'
 import { emptyJob, type JobState } from './state'
 import type { JobWords } from './telling'
+import * as point from './point'
 import * as test from './test'
 import * as unit from './unit'
 import * as visit from './visit'
 import * as wiring from './wiring'
 
-type Rooms = typeof visit | typeof box | typeof wiring | typeof unit | typeof test | typeof handover | typeof callback
+type Rooms = typeof visit | typeof point | typeof box | typeof wiring | typeof unit | typeof test | typeof handover | typeof callback
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -23,9 +24,9 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 7,
+  reducerVersion: 8,
   empty: emptyJob,
-  rooms: [visit, box, wiring, unit, test, handover, callback],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq

@@ -2,7 +2,7 @@ import { counted } from '../units/counted'
 import { canTouch, nextPowerStep, sentence, type Asker, type Vantage, type SiteState } from '../site'
 import { lowerFirst } from '../wiring/plan/other-location-words'
 import { handoverChecklist } from './handover-list'
-import { jobCounts, jobStatus } from './progress'
+import { boxesOfJob, jobCounts, jobStatus } from './progress'
 import type { JobState } from './state'
 
 /** One sentence: what is true of this job and what it waits for, for the person looking; the office is told, not asked. */
@@ -23,10 +23,10 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, vantag
     return `Callback for ${name}: ${callback.what} ${waits}`
   }
   if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`
-  const scope = `${counted(counts.points, 'point')} in ${counted(job.boxIds.length, 'box', 'boxes')}`
+  const scope = `${counted(counts.points, 'point')} in ${counted(boxesOfJob(job, site).length, 'box', 'boxes')}`
   if (status === 'toSchedule') return `${scope}. Nobody is scheduled yet.`
   if (status === 'scheduled') return `${scope}, waiting for the visit.`
-  const opened = job.boxIds.flatMap((id) => site.boxes[id] ?? []).find((box) => box.closure === 'opened')
+  const opened = boxesOfJob(job, site).find((box) => box.closure === 'opened')
   if (opened && !onCrew) {
     const proof = opened.proofId ? site.proofs[opened.proofId] : undefined
     return `${passed}. ${sentence(opened.name)} is open${proof?.status === 'living' ? `, proven dead by ${proof.name}` : ', not proven dead'}.`

@@ -119,13 +119,22 @@ export function showedVoltage(target: BoxState, ...letters: string[]): void {
     if (target.conductors.some((one) => one.letter === letter) && !target.readLive.includes(letter)) target.readLive.push(letter)
 }
 
-export function openUp(target: BoxState, event: StreamEvent): void {
+export function openUp(site: SiteState, target: BoxState, event: StreamEvent): void {
   target.closure = 'opened'
   target.guardedBy = null
   target.openedBy = personOf(event)
   target.lastOpenedAt = event.receivedAt
   target.closedBy = null
   target.openWords[event.actor.personId] = event.seq
+  bringBack(site, target)
+}
+
+/** Somebody stands at it: it is there, whoever said that it is not. */
+export function bringBack(site: SiteState, box: BoxState): void {
+  if (!box.retired) return
+  box.retired = null
+  site.boxOrder.push(box.id)
+  if (!site.roomOrder.includes(box.roomId)) site.roomOrder.push(box.roomId)
 }
 
 export function addAsk(

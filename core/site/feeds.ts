@@ -203,3 +203,15 @@ export function boxesReached(site: SiteState, breakerId: string): BoxState[] {
 export function boxesBehind(site: SiteState, breakerId: string): BoxState[] {
   return Object.values(site.boxes).filter((box) => isBehind(site, box, breakerId))
 }
+
+/** Boxes that hang on a panel, directly or through a panel below it. */
+export function boxesOfPanel(site: SiteState, panelId: string): BoxState[] {
+  return Object.values(site.boxes).filter((box) => [...pointsOf(site, box)].some((id) => site.breakers[id]!.panelId === panelId))
+}
+
+/** Does another breaker of this panel bear that number? */
+export function numberTaken(site: SiteState, panelId: string | null, number: string, except: string | null = null): boolean {
+  return Object.values(site.breakers).some(
+    (breaker) => breaker.id !== except && breaker.panelId === panelId && breaker.number.toLowerCase() === number.trim().toLowerCase(),
+  )
+}

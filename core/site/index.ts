@@ -1,5 +1,6 @@
 /** Site energy record: feeds, tags, grants and proofs; who may touch what, now. */
 export * from './words'
+export * from './survey-words'
 export * from './reading'
 export type {
   Conductor,
@@ -13,6 +14,7 @@ export type {
   SiteBox,
   SiteBreaker,
 } from './parts.schema'
+export type { HomeNetwork, Noted, SignalReading, SurveyCable, SurveyedDevice } from './survey.schema'
 export * from './state'
 export * from './feeds'
 export * from './proofs'

@@ -12,3 +12,9 @@ export const withSign = (payload: Record<string, unknown>) => Object.assign({}, 
 
 /** Positions were text before they were structure: what was read then is history, and no proof rests on it. */
 export const positionAsText = (payload: Record<string, unknown>) => ({ ...payload, position: [], positionWas: payload.position })
+
+/** Of breakers nobody had looked at for an RCD or an arc-fault device before it was asked. */
+export const withProtection = (payload: Record<string, unknown>) => ({
+  ...payload,
+  breakers: (payload.breakers as object[]).map((breaker) => ({ protection: 'unknown', ...breaker })),
+})

@@ -9,6 +9,9 @@ export function breakerName(site: SiteState, breaker: BreakerRecord): string {
   const what = breaker.role === 'main' ? 'main' : inTrade('{breaker}', site.schemeId)
   return breaker.number === 'main' ? breakerMark(site, breaker) : `${what} ${breakerMark(site, breaker)}`
 }
+/** One name, however it is typed. */
+export const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase()
+
 /** With a capital, also where a word of the trade comes first. */
 export const sentence = (text: string): string =>
   text.replace(/^(\{?)(.)/, (_, brace: string, first: string) => brace + first.toUpperCase())

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { idSchema } from '../stream/command-envelope'
 import { awgSizes, metricSizes } from '../units/awg'
 import { letter } from '../units/letter'
+import { protections } from './survey-words'
 import { breakerRoles, breakerStates, conductorColours, instrumentKinds, sourceKinds } from './words'
 import { name, note } from '../stream/words.schema'
 
@@ -68,6 +69,7 @@ export const breakerSchema = z.object({
   labelAsFound: z.string().trim().max(120).default(''),
   state: z.enum(breakerStates).default('closed'),
   offLimits: z.string().trim().max(200).nullable().default(null),
+  protection: z.enum(protections).default('unknown'),
 })
 
 export type SiteBreaker = z.infer<typeof breakerSchema>

@@ -38,7 +38,7 @@ export function circuitTile(site: SiteState, breaker: BreakerRecord, asker: Aske
 
 /** The circuits a set of boxes hangs on, in panel order; all mains too while a feed is unknown. */
 export function railFor(site: SiteState, boxIds: string[], asker: Asker, vantage: Vantage): CircuitTile[] {
-  const boxes = boxIds.flatMap((id) => site.boxes[id] ?? [])
+  const boxes = boxIds.flatMap((id) => site.boxes[id] ?? []).filter(({ retired }) => !retired)
   const ids = new Set(boxes.flatMap((box) => box.breakerIds))
   const unknown = boxes.some((box) => box.unknownFeed || box.breakerIds.length === 0)
   for (const breaker of Object.values(site.breakers)) {

@@ -5,6 +5,8 @@ export const refuseAnswer = (answer: Extract<Answer, { yes: false }>) => refuse(
 
 export const noBox = () => refuse('noSuchBox', 'There is no such box at this site.')
 
+export const noRoom = () => refuse('noSuchRoom', 'There is no such room at this site.')
+
 export const noBreaker = () => refuse('noSuchBreaker', 'There is no such {breaker} at this site.')
 
 export const noProof = () => refuse('noSuchProof', 'There is no such proof at this site.')

@@ -4,6 +4,7 @@ import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './parts.schema'
 import type { Impedance } from './reading'
+import type { HomeNetwork, Noted, SignalReading } from './survey.schema'
 
 export interface Tag {
   id: string
@@ -198,6 +199,8 @@ export interface BoxState extends SiteBox {
   proofId: string | null
   /** Seq of the newest sign of voltage here. */
   liveSeq: number
+  /** Off the lists: listed twice, or not there. Whoever says that it is open brings it back. */
+  retired: { by: string; at: string; reason: string } | null
 }
 
 export interface BreakerRecord extends SiteBreaker {
@@ -269,7 +272,24 @@ export interface SiteState extends StreamState {
   stop?: WorkStop
   /** Everybody who ever did anything here, with the time of their newest word. */
   people: Record<string, { name: string; initials: string; lastAt: string; leftAt?: string }>
+  /** Breakers that left the record, by id: history still names them. */
+  retired: Record<string, Retired>
+  /** What was seen of each box in a survey. */
+  surveys: Record<string, BoxSurvey>
+  networks: Record<string, HomeNetwork>
+  signals: (SignalReading & { at: string; by: string })[]
 }
+
+export interface Retired {
+  what: 'breaker'
+  name: string
+  by: string
+  at: string
+  reason: string
+}
+type Known<T> = { [K in keyof T]?: NonNullable<T[K]> }
+/** What is known of a box from looking at it; what is missing nobody has looked at. Its size stands with the box itself. */
+export type BoxSurvey = Known<Omit<Noted, 'volumeIn3' | 'depthMm' | 'material' | 'internalClamps'>>
 
 export function emptySite(siteId: string): SiteState {
   return {
@@ -300,5 +320,9 @@ export function emptySite(siteId: string): SiteState {
     signs: {},
     absences: {},
     people: {},
+    retired: {},
+    surveys: {},
+    networks: {},
+    signals: [],
   }
 }

@@ -14,7 +14,10 @@ export function siteWords(site: SiteState): SiteWords {
   const box = (id: string) => (site.boxes[id] ? boxName(site, site.boxes[id]) : 'a box')
   return {
     site,
-    breaker: (id) => (site.breakers[id] ? breakerName(site, site.breakers[id]) : inTrade('{a breaker}', site.schemeId)),
+    breaker(id) {
+      if (site.breakers[id]) return breakerName(site, site.breakers[id])
+      return inTrade(site.retired[id] ? `{breaker} ${site.retired[id].name}` : '{a breaker}', site.schemeId)
+    },
     box,
     proofBox: (id) => box(site.proofs[id]?.boxId ?? ''),
   }

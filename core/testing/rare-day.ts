@@ -35,11 +35,64 @@ export function rareDay(): Scenario {
   const sourceId = scenario.newId()
   give({ type: 'recordSource', sourceId, kind: 'solar', name: 'roof' })
   give({ type: 'ruleOutSource', sourceId, reason: 'its inverter stands off, locked' })
+  // The home as it really is: what nobody had listed, what was listed wrongly or twice.
+  const made = Object.fromEntries(
+    ['room', 'spare', 'panel', 'breaker', 'twin', 'box', 'ghost', 'net'].map((key) => [key, scenario.newId()]),
+  )
+  const { room, spare, panel, breaker, twin, box, ghost, net } = made as Record<string, string> & { box: string }
+  give({ type: 'recordRoom', roomId: room!, name: 'Sail room' })
+  give({ type: 'recordRoom', roomId: room!, name: 'Sail loft' })
+  give({ type: 'recordRoom', roomId: spare!, name: 'Spare room' })
+  give({ type: 'retireRoom', roomId: spare! })
+  give({ type: 'recordPanel', panelId: panel!, name: 'behind the dryer', place: 'mud room', fedBy: scenario.breaker('3').id })
+  const facts = { poles: 1, amps: 15, labelAsFound: 'dryer', protection: 'rcd' as const, state: 'closed' as const }
+  give({ type: 'recordBreaker', breakerId: breaker!, panelId: panel!, number: 'D1', ...facts })
+  give({ type: 'correctBreaker', breakerId: breaker!, number: 'D2', amps: 20, labelAsFound: '', poles: 2, protection: 'none' })
+  give({ type: 'recordBreaker', breakerId: twin!, panelId: panel!, number: 'D3', ...facts, labelAsFound: '', state: 'unknown' })
+  give({ type: 'forgetRounds', reason: 'the tracing is over' })
+  give({ type: 'retireBreaker', breakerId: twin!, reason: 'the slot is empty' })
+  const place = { roomId: room!, gangs: 2, kind: 'wall' as const, breakerIds: [breaker!], farBoxIds: [] }
+  give({ type: 'recordBox', boxId: box, name: 'loft hatch', ...place })
+  give({ type: 'recordBox', boxId: ghost!, name: 'loft end', ...place, kind: 'fixture' })
+  give({ type: 'retireBox', boxId: ghost!, reason: 'listed twice' })
+  give({ type: 'correctBox', boxId: box, name: 'loft ladder', roomId: room!, gangs: 1, farBoxIds: [boxId] })
+  const cable = { gaugeAwg: 14, areaMm2: null, colours: ['black', 'white', 'bare'], stranded: false } as const
+  give({
+    type: 'noteBox',
+    boxId: box,
+    noted: { looked: 'inside', volumeIn3: 18, neutral: 'here', cables: [{ ...cable, colours: [...cable.colours] }] },
+  })
+  give({ type: 'noteBox', boxId: box, noted: { faults: [{ is: 'paintSealed', then: 'offered' }], neutral: null } })
+  const plain = { bands: ['2.4' as const], channel: 6, ownName: false, isolated: false, holds: null, holdsMost: 30, note: '' }
+  give({ type: 'recordNetwork', networkId: net!, kind: 'router', name: 'tidewater', ...plain })
+  const spot = { boxId: box, roomId: null, networkId: net!, band: '2.4' as const }
+  give({ type: 'readSignal', readingId: scenario.newId(), ...spot, dbm: null, bars: 2, roundTripMs: 41 })
+  give({ type: 'retireNetwork', networkId: net! })
+  const pointId = scenario.newId()
+  const load = { technology: 'led' as const, lamps: 2, wattsEach: 7, dimmable: true }
+  const point = { id: pointId, roomId: room!, name: 'Loft light', load, mustRun: false, controls: [{ boxId: box, gang: 1 }] }
+  work({ type: 'recordPoint', point })
+  work({
+    type: 'recordPoint',
+    point: {
+      ...point,
+      name: 'Loft lantern',
+      controls: [
+        { boxId: box, gang: 1 },
+        { boxId, gang: 1 },
+      ],
+    },
+  })
+  work({ type: 'retirePoint', pointId, reason: 'the lantern is a plug-in lamp' })
+  work({ type: 'takeInBox', boxId: box, part: false })
+  work({ type: 'takeInBox', boxId: box, part: true })
   const stopId = scenario.newId()
   give({ type: 'stopWork', stopId })
   give({ type: 'tellStop', stopId, what: 'fire', note: '' })
   give({ type: 'endStop', stopId, note: 'a lamp had burst' })
-  work({ type: 'addPhoto', photoId: scenario.newId(), boxId, kind: 'asFound', caption: 'as found' })
+  const photoId = scenario.newId()
+  work({ type: 'addPhoto', photoId, boxId, kind: 'asFound', caption: 'as found' })
+  work({ type: 'markLetters', photoId, marks: [{ letter: 'A', x: 0.4, y: 0.6 }] })
   const defectId = scenario.newId()
   work({ type: 'listDefect', defectId, pointId: null, text: 'the plate is cracked' })
   work({ type: 'settleDefect', defectId, how: 'a new plate' })

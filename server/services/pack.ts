@@ -1,4 +1,5 @@
 import {
+  boxesOfJob,
   checksFor,
   currentUnits,
   flagWords,
@@ -54,7 +55,7 @@ function signatureSvg(strokes: [number, number][][]): string {
 }
 
 function circuitRows(job: JobState, site: SiteState): string[][] {
-  const ids = new Set(job.boxIds.flatMap((id) => site.boxes[id]?.breakerIds ?? []))
+  const ids = new Set(boxesOfJob(job, site).flatMap((box) => box.breakerIds))
   return Object.values(site.breakers)
     .filter((breaker) => ids.has(breaker.id) || breaker.role === 'main')
     .sort(inPanelOrder)
@@ -63,9 +64,9 @@ function circuitRows(job: JobState, site: SiteState): string[][] {
       breaker.number,
       breaker.amps ? `${breaker.amps} A` : '',
       breaker.labelAsFound || '(no label)',
-      job.boxIds
-        .filter((id) => site.boxes[id]?.breakerIds.includes(breaker.id))
-        .map((id) => site.boxes[id]!.name)
+      boxesOfJob(job, site)
+        .filter((box) => box.breakerIds.includes(breaker.id))
+        .map((box) => box.name)
         .join(', '),
       breaker.offLimits ?? '',
     ])

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pointsInOrder, pointStatus } from '../../../core/job'
+import { boxesOfJob, pointsInOrder, pointStatus } from '../../../core/job'
 import type { BoxState } from '../../../core/site'
 import type { GangMark } from './BoxPlate.vue'
 
@@ -9,7 +9,7 @@ const { job, site, changes } = injectJobRecord()
 
 const rooms = computed(() => {
   if (!job.value || !site.value) return []
-  const boxes = job.value.boxIds.flatMap((id) => site.value!.boxes[id] ?? [])
+  const boxes = boxesOfJob(job.value, site.value)
   return site.value.roomOrder.flatMap((id) => {
     const inRoom = boxes.filter((box) => box.roomId === id)
     return inRoom.length ? [{ id, name: site.value!.rooms[id]!.name, boxes: inRoom, ...countOf(id) }] : []

@@ -2,6 +2,7 @@ import { decideLeave, siteLeft } from '../../site/crew/leave-site'
 import { breakerName } from '../../site/names'
 import { isLeftSafe } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
+import { boxesOfJob } from '../progress'
 import { jobCommand, jobEvent } from '../define'
 import type { FinishVisit, VisitFinished } from './finish-visit.schema'
 import { visitOrRefuse } from './visit-rules'
@@ -11,7 +12,7 @@ export const finishVisit = jobCommand('finishVisit', {
   decide(job, command: FinishVisit, { actor, site }) {
     const visit = visitOrRefuse(job, command.visitId, ['onSite'])
     if ('ok' in visit) return visit
-    const open = job.boxIds.flatMap((id) => site.boxes[id] ?? []).filter((box) => !isLeftSafe(site, box))
+    const open = boxesOfJob(job, site).filter((box) => !isLeftSafe(site, box))
     if (open.length)
       return refuse(
         'boxOpen',

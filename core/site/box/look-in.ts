@@ -29,7 +29,7 @@ export const boxLookedInto = siteEvent('boxLookedInto', {
   evolve(site, payload: BoxLookedInto, event) {
     const target = boxAt(site, payload.boxId)
     const { lastOpenedAt } = target
-    openUp(target, event)
+    openUp(site, target, event)
     // Nothing is touched: what was tested before still stands.
     Object.assign(target, { closure: 'looking', lastOpenedAt })
     raise(site, payload.alarms, [], [payload.boxId], null, event)

@@ -25,7 +25,7 @@ export const boxOpened = siteEvent('boxOpened', {
   hands: true,
   lifts: [adding({ alarms: [] })],
   evolve(site, payload: BoxOpened, event) {
-    openUp(boxAt(site, payload.boxId), event)
+    openUp(site, boxAt(site, payload.boxId), event)
     raise(site, payload.alarms, [], [payload.boxId], null, event)
   },
   say: (payload, { box }) => `opened ${box(payload.boxId)}`,

@@ -36,7 +36,7 @@ export const boxReopened = siteEvent('boxReopened', {
   evolve(site, payload: BoxReopened, event) {
     const target = boxAt(site, payload.boxId)
     const { closedBy } = target
-    openUp(target, event)
+    openUp(site, target, event)
     const proof = closedBy?.proofId ? site.proofs[closedBy.proofId] : undefined
     if (!proof || target.proofId !== proof.id) return
     proof.status = 'living'

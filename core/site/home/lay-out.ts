@@ -1,10 +1,10 @@
 import { counted } from '../../units/counted'
 import { accept, refuse } from '../../stream/envelope'
-import { end } from '../changes'
+import { bringBack, end } from '../changes'
 import { consequenceOfPath } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { withEnds } from '../lifts'
-import type { SiteBox } from '../parts.schema'
+import { withEnds, withProtection } from '../lifts'
+import { emptyBox } from './empty-box'
 import type { BoxState, SiteState } from '../state'
 import type { LayOut, SiteLaidOut } from './lay-out.schema'
 
@@ -22,23 +22,6 @@ function boxesChangedBy(site: SiteState, command: LayOut): BoxState[] {
         added.farBoxIds.some((id) => !known.farBoxIds.includes(id)))
     return more ? [known] : []
   })
-}
-
-const emptyBox: Omit<BoxState, keyof SiteBox> = {
-  closure: 'closed',
-  guardedBy: null,
-  openedBy: null,
-  lastOpenedAt: null,
-  closedBy: null,
-  openWords: {},
-  ruledOut: {},
-  parted: [],
-  readLive: [],
-  floats: [],
-  shifted: [],
-  conductors: [],
-  proofId: null,
-  liveSeq: 0,
 }
 
 export const layOut = siteCommand('layOut', {
@@ -65,7 +48,7 @@ export const layOut = siteCommand('layOut', {
 })
 
 export const siteLaidOut = siteEvent('siteLaidOut', {
-  lifts: [withEnds],
+  lifts: [withEnds, withProtection],
   evolve(site, payload: SiteLaidOut, event) {
     site.schemeId = payload.schemeId
     for (const source of payload.sources) site.sources[source.id] = { ...source, ruledOut: site.sources[source.id]?.ruledOut ?? null }
@@ -95,6 +78,7 @@ export const siteLaidOut = siteEvent('siteLaidOut', {
             farBoxIds: [...new Set([...known.farBoxIds, ...added.farBoxIds])],
           }
         : { ...added, ...structuredClone(emptyBox) }
+      bringBack(site, site.boxes[added.id]!)
     }
     end(site, payload, { code: 'laidOut' }, event, { boxIds: payload.boxes.map((one) => one.id) })
   },

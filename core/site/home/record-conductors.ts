@@ -40,7 +40,7 @@ export const conductorsRecorded = siteEvent('conductorsRecorded', {
         .sort()
         .join()
     // Conductors are seen with the plate off.
-    if (target.closure === 'closed' || target.closure === 'guarded') openUp(target, event)
+    if (target.closure === 'closed' || target.closure === 'guarded') openUp(site, target, event)
     target.openWords[event.actor.personId] = event.seq
     // A conductor nobody tested may bring any feed.
     if (letters(target.conductors) !== letters(payload.conductors)) target.ruledOut = {}

@@ -36,6 +36,7 @@ export const sourcePointRecorded = siteEvent('sourcePointRecorded', {
       // Nobody has looked at its lever for the record yet.
       state: 'unknown',
       offLimits: null,
+      protection: 'unknown',
       since: null,
       tripCause: null,
       tripUnexplained: false,

@@ -43,6 +43,7 @@ const habits = {
   rehang: 0.8,
   explain: 2,
   source: 0.4,
+  find: 0.6,
   guards: 0.3,
   confirm: 0.8,
   plot: 7,
@@ -81,6 +82,9 @@ const oddities = {
   battery: 0.15,
   everyPair: 0.2,
   narrowMeter: 0.4,
+  farUnlisted: 0.3,
+  boxUnlisted: 0.3,
+  leverUnlisted: 0.15,
 }
 
 const people = [
@@ -120,8 +124,11 @@ function build(chance: Chance, focus: Focus): Stage {
   for (const name of branch) world.levers.get(name)!.above = battery ? [...mains, 'battery main'] : mains
   const feeders = new Set(sub ? ['1'] : [])
   const ends = [...branch.filter((name) => !feeders.has(name)), ...subLevers]
+  // One more in the panel that stands on no list, and in no box's feeds.
+  const extra = chance.is(odd.leverUnlisted) ? ['extra'] : []
+  for (const name of extra) lever(name, [...world.levers.get(branch[0]!)!.above])
   const breakerId = new Map<string, string>()
-  for (const name of world.levers.keys()) if (name !== 'battery main') breakerId.set(name, record.id())
+  for (const name of world.levers.keys()) if (name !== 'battery main' && name !== 'extra') breakerId.set(name, record.id())
   const boxId = new Map<string, string>()
   const roomId = record.id()
   const layOut: Extract<SiteCommand, { type: 'layOut' }> = {
@@ -136,7 +143,7 @@ function build(chance: Chance, focus: Focus): Stage {
     rooms: [{ id: roomId, name: 'hall' }],
     boxes: [],
   }
-  const base = { poles: 1, amps: null, labelAsFound: '', offLimits: null, state: 'closed' as const }
+  const base = { poles: 1, amps: null, labelAsFound: '', offLimits: null, protection: 'unknown' as const, state: 'closed' as const }
   for (const [index, name] of mains.entries())
     layOut.breakers.push({
       ...base,
@@ -169,6 +176,9 @@ function build(chance: Chance, focus: Focus): Stage {
     })
 
   const boxNames = ['door', 'stair', 'attic', 'sail room'].slice(0, 2 + chance.int(3))
+  // Some are on no list until somebody finds them.
+  const unlisted: WorldBox[] = []
+  const unlistedNames = boxNames.length > 2 && chance.is(odd.boxUnlisted) ? boxNames.slice(-1) : []
   for (const name of boxNames) {
     const feed = chance.pick(ends)
     const conductor = (letter: string, over: Partial<WorldConductor> = {}): WorldConductor => ({
@@ -191,7 +201,7 @@ function build(chance: Chance, focus: Focus): Stage {
       ),
     ]
     // What the labels do not say: another feed, or one that shows only behind the old device.
-    if (chance.is(odd.hiddenFeed)) conductors.push(conductor('D', { from: chance.pick(ends) }))
+    if (chance.is(odd.hiddenFeed)) conductors.push(conductor('D', { from: chance.pick([...ends, ...extra]) }))
     if (chance.is(odd.timer)) conductors.push(conductor('F', { from: chance.pick(ends), timer: 'off' }))
     if (chance.is(odd.behindDevice)) conductors.push(conductor('E', { from: chance.pick(ends), hidden: true }))
     const box: WorldBox = {
@@ -211,21 +221,25 @@ function build(chance: Chance, focus: Focus): Stage {
       timerSeen: false,
       lastLive: 0,
     }
-    world.boxes.set(name, box)
-    boxId.set(name, record.id())
+    if (unlistedNames.includes(name)) unlisted.push(box)
+    else {
+      world.boxes.set(name, box)
+      boxId.set(name, record.id())
+    }
   }
-  const labelled = boxNames.map((name) => {
+  const listed = boxNames.filter((name) => boxId.has(name))
+  const labelled = listed.map((name) => {
     const real = world.boxes.get(name)!
     const label = chance.weighed({ right: 6, wrong: 1, unknown: 2, complete: 3 })
-    const feeds = [...new Set(real.conductors.flatMap((conductor) => conductor.from ?? []))]
+    const feeds = [...new Set(real.conductors.flatMap(({ from }) => (from && breakerId.has(from) ? from : [])))]
     return {
       name,
       ids: label === 'unknown' ? [] : label === 'wrong' ? [chance.pick(ends)] : label === 'complete' ? feeds : feeds.slice(0, 1),
     }
   })
   for (const { name, ids } of labelled) {
-    const far = world.boxes.get(name)!.far
-    const other = boxNames.find((candidate) => candidate !== name)!
+    const far = world.boxes.get(name)!.far && !chance.is(odd.farUnlisted)
+    const other = listed.find((candidate) => candidate !== name)!
     layOut.boxes.push({
       id: boxId.get(name)!,
       roomId,
@@ -261,7 +275,10 @@ function build(chance: Chance, focus: Focus): Stage {
     boxId,
     loose: battery ? { sourceId: layOut.sources.at(-1)!.id, lever: 'battery main' } : null,
     panelId: layOut.panels[0]!.id,
-    leverOf: (id) => world.levers.get([...breakerId].find(([, known]) => known === id)![0])!,
+    unlisted,
+    found: [],
+    roomId,
+    leverOf: (id) => world.levers.get(record.state.breakers[id]!.number)!,
     focus,
     habits: { ...chance.swarm(habits), ...(focus.plot ? { plot: 60 } : {}) },
     events: { ...chance.swarm(events), quiet: events.quiet, ...(focus.events as Partial<typeof events>) },
@@ -323,7 +340,7 @@ function reallyLive({ world, boxId, leverOf }: Stage, fact: Fact, from: number):
 function countProofs(stage: Stage): void {
   const { record, world, boxId, counts } = stage
   const since = new Map<string, number>()
-  const nameOf = new Map([...boxId].map(([name, id]) => [id, name]))
+  const nameOf = (id: string) => [...boxId].find(([, known]) => known === id)![0]
   record.before = ({ type, payload }) => {
     const { proofId, outcome, voids = [] } = payload as { proofId?: string; outcome?: string; voids?: string[] }
     if (type === 'proofFinished' && outcome === 'good') {
@@ -335,7 +352,7 @@ function countProofs(stage: Stage): void {
       const proof = record.state.proofs[id]
       const from = since.get(id)
       if (proof?.status !== 'living' || from === undefined) continue
-      const box = world.boxes.get(nameOf.get(proof.boxId)!)!
+      const box = world.boxes.get(nameOf(proof.boxId))!
       if (box.lastLive <= from && !world.isLive(box.name) && !reallyLive(stage, payload as Fact, from)) counts.inVain++
     }
   }
@@ -426,6 +443,8 @@ function choose(stage: Stage, person: Crew): Generator<void, void, void> {
       return person.explain()
     case 'source':
       return person.placeSource()
+    case 'find':
+      return person.find((name) => calledOut(stage, name))
     case 'guards':
       return person.takeGuards()
     case 'confirm':
@@ -530,7 +549,15 @@ function happen(stage: Stage): void {
       rooms: [],
       boxes: [{ ...known, breakerIds: more, unknownFeed: chance.is(0.2) }],
     }
-    record.give({ id: record.id(), actor: people[3], basedOnSeq: record.state.seq, command, givenAt: world.now }, world.now)
+    const giveOffice = (given: SiteCommand) =>
+      record.give({ id: record.id(), actor: people[3], basedOnSeq: record.state.seq, command: given, givenAt: world.now }, world.now)
+    // … or puts something right: a name, a box that is said to be listed twice, a label.
+    const boxId = stage.boxId.get(name)!
+    const what = chance.weighed({ job: 3, rename: 1, retire: 1, label: 1 })
+    if (what === 'job') giveOffice(command)
+    else if (what === 'rename') giveOffice({ type: 'correctBox', boxId, name: `${name} ${record.state.seq}` })
+    else if (what === 'retire') giveOffice({ type: 'retireBox', boxId, reason: 'listed twice' })
+    else giveOffice({ type: 'correctBreaker', breakerId: chance.pick([...breakerId.values()]), labelAsFound: 'lights' })
   } else if (kind === 'licence') {
     // The office withdraws a licence, or makes somebody an apprentice, in the middle of the day.
     const who = crew[1]!
@@ -559,6 +586,10 @@ function happen(stage: Stage): void {
   } else if (kind === 'far') {
     const worked = [...world.hands.values()]
     const box = world.boxes.get(worked.length && chance.is(0.6) ? chance.pick(worked) : chance.pick([...world.boxes.keys()]))!
+    // A switch nobody knows of stays as it is: no record could tell of it. Whoever works there has been told, or is.
+    const id = stage.boxId.get(box.name)!
+    const told = (one: Crew) => one.phone.known.boxes[id]!.farBoxIds.length > 0
+    if (!crew.every((one) => world.hands.get(one.id) !== box.name || told(one)) || record.state.boxes[id]!.farBoxIds.length === 0) return
     if (box.far) box.far = box.far === 'up' ? 'down' : 'up'
     world.look()
   } else if (kind === 'rush' && person.present && person.actor.role !== 'lead' && !person.task) {
@@ -771,6 +802,11 @@ export function episode(seed: number, steps: number, focus: Focus = {}): Episode
   for (; done < steps && world.harms.length === 0; done++) {
     world.now += 1 + chance.int(15)
     happen(stage)
+    for (const one of [...stage.found])
+      if (crew.every(({ phone }) => one.id in phone.known[one.kind])) {
+        one.take()
+        stage.found.splice(stage.found.indexOf(one), 1)
+      }
     const person = chance.pick(crew)
     // A line that stands takes what still waits, sooner or later.
     if (person.phone.alive && person.phone.online && person.phone.outbox.length > 0 && chance.is(0.3)) person.sendQueued()

@@ -58,6 +58,7 @@ export type Habit =
   | 'explain'
   | 'confirm'
   | 'source'
+  | 'find'
   | 'guards'
   | 'plot'
 export type Event =
@@ -96,6 +97,11 @@ export interface Stage {
   /** A source on record whose switching point nobody has recorded: the lever that really is there. */
   loose: { sourceId: string; lever: string } | null
   panelId: string
+  /** Boxes that are in the house and on no list. */
+  unlisted: WorldBox[]
+  /** Found and on record; the crew deals with them once every phone has heard of it. */
+  found: { kind: 'boxes' | 'breakers'; id: string; take: () => void }[]
+  roomId: string
   leverOf(breakerId: string): Lever
   /** Everyone is reachable and puts things back. */
   calm: boolean
@@ -165,7 +171,9 @@ export class Crew {
     if (!phone.alive || this.heard.has(name) || this.ahead) return false
     const boxId = stage.boxId.get(name)!
     // A conductor in plain sight that the phone does not list was tested by nobody.
-    const listed = new Set(phone.state.boxes[boxId]!.conductors.map((conductor) => conductor.letter))
+    const shown = phone.state.boxes[boxId]
+    if (!shown) return false
+    const listed = new Set(shown.conductors.map((conductor) => conductor.letter))
     if (stage.world.boxes.get(name)!.conductors.some((conductor) => !conductor.hidden && !listed.has(conductor.letter))) return false
     const answer: Answer =
       phone.online && !phone.here
@@ -607,13 +615,13 @@ export class Crew {
     groundLetter: string | null,
     again: boolean,
   ): Generator<void, Outcome | null, void> {
-    const { world, chance, breakerId } = this.stage
+    const { world, chance } = this.stage
     const site = this.phone.state
     const points = Object.values(site.breakers).filter(
       (breaker) => breaker.state === 'closed' && breaker.role === 'branch' && isKnownLive(site, breaker),
     )
     const point = meter.range !== 'high' && points.length && chance.is(0.7) ? chance.pick(points) : null
-    const lever = point ? [...breakerId].find(([, id]) => id === point.id)![0] : null
+    const lever = point ? point.number : null
     const letter = reference === 'boxGround' ? groundLetter : null
     return yield* this.say({
       type: 'seeReference',
@@ -641,7 +649,9 @@ export class Crew {
     const { world, chance, boxId, breakerId } = this.stage
     if (!this.phone.alive || !this.phone.online || this.phone.outbox.length > 0) return
     for (const sign of Object.values(this.phone.known.signs)) {
-      const name = [...boxId].find(([, id]) => id === sign.boxId)![0]
+      const name = [...boxId].find(([, id]) => id === sign.boxId)?.[0]
+      // A box that was found just now, and that the crew has not heard of.
+      if (!name) continue
       const real = this.box(name)
       const record = (cause: SignCause) => this.say({ type: 'recordCause', signSeq: sign.seq, cause })
       // The same pair once more, right after: by the same person with the same meter.
@@ -664,7 +674,7 @@ export class Crew {
         timer.timer = 'defeated'
         yield* record({ kind: 'timer', note: 'timer in the attic, lead pulled' })
       } else if (lever && this.actor.licensed && chance.is(0.7)) {
-        const id = breakerId.get(lever)
+        const id = breakerId.get(lever) ?? (yield* this.findBreaker(lever))
         if (!id) continue
         yield* this.inspect(lever)
         yield* this.openLever(lever)
@@ -683,6 +693,49 @@ export class Crew {
         }
       } else if (!timer || chance.is(0.3)) yield* record({ kind: 'unknown' })
     }
+  }
+  /** A lever in the panel that nobody had listed. */
+  *findBreaker(lever: string): Generator<void, string | null, void> {
+    const { record, breakerId, panelId, world } = this.stage
+    const { number } = Object.values(record.state.breakers).find((one) => one.number === lever) ?? {}
+    if (number) return null
+    const id = record.id()
+    const { closed, tripped } = world.levers.get(lever)!
+    const state = closed ? ('closed' as const) : tripped ? ('tripped' as const) : ('open' as const)
+    const facts = { poles: 1, amps: null, labelAsFound: '', protection: 'unknown' as const, state }
+    yield* this.say({ type: 'recordBreaker', breakerId: id, panelId, number: lever, ...facts })
+    if (id in record.state.breakers) this.stage.found.push({ kind: 'breakers', id, take: () => breakerId.set(lever, id) })
+    return null
+  }
+  /** Finds a box that nobody had listed, or that a box has a switch elsewhere, and calls it out. */
+  *find(callOut: (name: string) => void): Task {
+    const { world, record, chance, boxId, breakerId, unlisted, roomId } = this.stage
+    const real = unlisted[0]
+    if (real && chance.is(0.5)) {
+      const id = record.id()
+      const feed = real.conductors.flatMap(({ from }) => (from ? (breakerId.get(from) ?? []) : [])).slice(0, 1)
+      const breakerIds =
+        chance.weighed({ right: 5, unknown: 2, wrong: 1 }) === 'right' ? feed : chance.is(0.5) ? [] : [chance.pick([...breakerId.values()])]
+      yield* this.say({ type: 'recordBox', boxId: id, roomId, name: real.name, kind: 'wall', gangs: 1, breakerIds, farBoxIds: [] })
+      // Kept on a phone it is no box of the crew's yet.
+      if (!(id in record.state.boxes) || !unlisted.includes(real)) return
+      unlisted.splice(unlisted.indexOf(real), 1)
+      const take = () => {
+        world.boxes.set(real.name, real)
+        boxId.set(real.name, id)
+        world.look()
+      }
+      this.stage.found.push({ kind: 'boxes', id, take })
+      return
+    }
+    const far = [...world.boxes.values()].filter((box) => box.far && record.state.boxes[boxId.get(box.name)!]!.farBoxIds.length === 0)
+    if (far.length === 0) return
+    const { name } = chance.pick(far)
+    const other = [...boxId].find(([one]) => one !== name)
+    if (!other) return
+    yield* this.say({ type: 'correctBox', boxId: boxId.get(name)!, farBoxIds: [other[1]] })
+    // Told aloud where the record has it; kept on a phone it is told when it arrives, and nobody moves that switch before.
+    if (record.state.boxes[boxId.get(name)!]!.farBoxIds.length) for (const one of [name, other[0]]) callOut(one)
   }
   /** Finds where a source of the home is switched off, and says so. */
   *placeSource(): Task {

@@ -11,11 +11,11 @@ export function plot(stage: Stage, p: Crew): Task {
   const q = chance.pick(
     people.filter((mate) => mate !== p && mate.present && mate.phone.alive && mate.phone.online && mate.phone.outbox.length === 0),
   ) as Crew | undefined
-  if (!q || !p.phone.alive || !p.phone.online) return p.inspect(chance.pick([...world.levers.keys()]))
+  if (!q || !p.phone.alive || !p.phone.online) return p.inspect(chance.pick([...stage.breakerId.keys()]))
   const secrets = [...world.boxes.values()].flatMap((box) =>
     box.conductors.flatMap((conductor) => {
       const { from } = conductor
-      if (!from || conductor.hidden) return []
+      if (!from || conductor.hidden || !stage.breakerId.has(from)) return []
       const known = stage.record.state.boxes[stage.boxId.get(box.name)!]!
       return known.breakerIds.length > 0 && !known.breakerIds.includes(stage.breakerId.get(from)!) ? [{ box: box.name, lever: from }] : []
     }),

@@ -612,4 +612,9 @@ export const mutants = [
       },
     ],
   },
+  {
+    name: 'a switch found elsewhere ends nothing',
+    focus: { odd: { far: 1, farUnlisted: 1 }, events: { far: 12 } },
+    edits: [{ file: 'home/correct-box.ts', find: ', ...newlyTied(site, box, command.farBoxIds ?? [])])]', put: '])]' }],
+  },
 ]

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { boxesOfJob } from '../../../../core/job'
 import { canClose, feedIsUnknown, inPanelOrder, sameFeeds, type Belief } from '../../../../core/site'
 
 /** One at the panel, one in the rooms: which breaker feeds what, in as few rounds as can be. */
@@ -11,12 +12,15 @@ const { busy, refusal, run } = useAction()
 const unsure = computed(() => {
   const state = site.value
   if (!state || !job.value) return []
-  return job.value.boxIds.filter((id) => feedIsUnknown(state.boxes[id]!))
+  return boxesOfJob(job.value, state)
+    .filter(feedIsUnknown)
+    .map(({ id }) => id)
 })
+const own = computed(() => (job.value && site.value ? boxesOfJob(job.value, site.value).map(({ id }) => id) : []))
 /** The same boxes on every phone: else two people would be given two rounds. */
 const all = computed(() => site.value?.huntScope !== undefined)
-const boxIds = computed(() => (all.value ? site.value!.huntScope! : unsure.value.length === 0 ? (job.value?.boxIds ?? []) : unsure.value))
-const setScope = () => run(() => submitSite({ type: 'scopeTracing', boxIds: all.value ? [] : (job.value?.boxIds ?? []) }))
+const boxIds = computed(() => (all.value ? site.value!.huntScope! : unsure.value.length === 0 ? own.value : unsure.value))
+const setScope = () => run(() => submitSite({ type: 'scopeTracing', boxIds: all.value ? [] : own.value }))
 const takeBack = () => run(() => submitSite({ type: 'takeBackRound', round: site.value!.huntRounds.length }))
 const { tracing, thinking, failed, again: computeAgain } = useTracing(site, boxIds)
 

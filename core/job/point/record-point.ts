@@ -1,0 +1,75 @@
+import { counted } from '../../units/counted'
+import { farSwitchesOf } from '../../site/home/far-switches'
+import { sameName } from '../../site/names'
+import { refuse } from '../../stream/envelope'
+import { jobCommand, jobEvent } from '../define'
+import type { LightPoint } from '../parts.schema'
+import { unitAt } from '../progress'
+import type { JobState } from '../state'
+import type { PointRecorded, RecordPoint } from './record-point.schema'
+
+/** A device of this point that is in already: its place does not change by writing. */
+const installedAt = (job: JobState, point: LightPoint) =>
+  point.controls.find(({ boxId, gang }) => unitAt(job, boxId, gang) && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id))
+
+export const recordPoint = jobCommand('recordPoint', {
+  by: 'crewOrOffice',
+  queues: true,
+  decide(job, { point }: RecordPoint, context) {
+    const { site } = context
+    const was = job.points[point.id] ?? null
+    if (!site.roomOrder.includes(point.roomId))
+      return refuse('noSuchRoom', `${point.name} is in a room that is not on record.`, 'Pick its room.')
+    const twin = job.pointOrder.some((id) => {
+      const other = job.points[id]!
+      return id !== point.id && other.roomId === point.roomId && sameName(other.name, point.name)
+    })
+    if (twin) return refuse('nameTaken', `There is a point “${point.name}” in this room already.`, 'Give this one its own name.')
+    for (const control of point.controls) {
+      const box = site.boxes[control.boxId]
+      if (!box || box.retired)
+        return refuse('noSuchBox', `${point.name} is switched from a box that is not on record.`, 'Record the box first.')
+      if (control.gang > box.gangs) return refuse('noSuchGang', `${box.name} has ${counted(box.gangs, 'gang')}, not ${control.gang}.`)
+    }
+    if (new Set(point.controls.map(({ boxId, gang }) => `${boxId}/${gang}`)).size !== point.controls.length)
+      return refuse('sameGangTwice', 'One gang is named twice.')
+    const kept = was && installedAt(job, was)
+    if (kept && !point.controls.some(({ boxId, gang }) => boxId === kept.boxId && gang === kept.gang))
+      return refuse(
+        'unitInstalled',
+        `A device of ${was.name} is in ${site.boxes[kept.boxId]?.name ?? 'its box'} already.`,
+        'Keep that location, or replace the device through a callback.',
+      )
+    // Switched from several boxes: each is read dead in all positions of the others.
+    return {
+      ok: true,
+      events: [pointRecorded({ point, was })],
+      siteEvents: farSwitchesOf(
+        site,
+        point.controls.map(({ boxId }) => boxId),
+      ),
+    }
+  },
+  label: ({ point }) => `point: ${point.name}`,
+})
+
+export const pointRecorded = jobEvent('pointRecorded', {
+  rows: true,
+  material: true,
+  evolve(job, { point }: PointRecorded) {
+    job.points[point.id] = point
+    if (!job.pointOrder.includes(point.id)) job.pointOrder.push(point.id)
+    for (const { boxId } of point.controls) if (!job.boxIds.includes(boxId)) job.boxIds = [...job.boxIds, boxId]
+    // What no longer switches it is not proven or planned for it any more.
+    for (const [boxId, work] of Object.entries(job.boxes))
+      for (const [gang, device] of Object.entries(work.devices))
+        if (device.pointIds.includes(point.id) && !point.controls.some((one) => one.boxId === boxId && one.gang === Number(gang)))
+          device.pointIds = device.pointIds.filter((id) => id !== point.id)
+  },
+  say({ point, was }, { box, site }) {
+    const { technology, lamps, wattsEach } = point.load
+    const from = point.controls.map(({ boxId, gang }) => `${box(boxId)} gang ${gang}`).join(' and ')
+    const what = `${point.name} (${site.rooms[point.roomId]?.name ?? 'no room'}): ${lamps} × ${wattsEach} W ${technology}${point.mustRun ? ', must run' : ''}, from ${from}`
+    return was === null ? `added the point ${what}` : `corrected the point ${was.name}: ${what}`
+  },
+})

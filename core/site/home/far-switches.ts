@@ -1,0 +1,29 @@
+import type { EventDraft } from '../../stream/envelope'
+import { consequenceOfPath } from '../consequence'
+import type { SiteState } from '../state'
+import { boxCorrected } from './correct-box'
+
+/** Entries that tell each of these boxes of the switches in the others; none where the record knows them all. */
+export function farSwitchesOf(site: SiteState, boxIds: string[]): EventDraft[] {
+  const ids = [...new Set(boxIds)].filter((id) => site.boxes[id])
+  const lacking = ids.filter((id) => ids.some((other) => other !== id && !site.boxes[id]!.farBoxIds.includes(other)))
+  const [first] = lacking
+  if (!first) return []
+  // Everybody concerned is told once, with the first of the entries.
+  const ends = consequenceOfPath(
+    site,
+    lacking.map((id) => site.boxes[id]!),
+    [],
+    null,
+  )
+  return lacking.map((id) => {
+    const box = site.boxes[id]!
+    const farBoxIds = ids.filter((other) => other !== id && !box.farBoxIds.includes(other))
+    return boxCorrected({
+      boxId: id,
+      farBoxIds,
+      was: { name: box.name, room: site.rooms[box.roomId]?.name ?? '' },
+      ...(id === first ? ends : { voids: [], alarms: [] }),
+    })
+  })
+}

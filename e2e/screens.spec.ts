@@ -44,6 +44,8 @@ for (const [name, options, who] of [
       `${studio}/handover`,
       `${loft}/history`,
       `${loft}/panel`,
+      `${loft}/survey`,
+      (await boxPath(page, 'The Net Loft', 'stair foot')).replace('/box/', '/survey?box='),
       `${loft}/tracing`,
       `${loft}/directory`,
       '/practice',
@@ -78,6 +80,8 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
     arch.replace('/box/', '/wiring/'),
     loft,
     `${loft}/panel`,
+    `${loft}/survey`,
+    arch.replace('/box/', '/survey?box='),
     `${loft}/tracing`,
     `${studio}/tests`,
     `${studio}/handover`,
@@ -192,12 +196,13 @@ for (const [branch, who, site, others] of [
     const places = [
       '',
       '/panel',
+      '/survey',
       '/tests',
       '/handover',
       '/history',
       '/tracing',
       '/directory',
-      ...boxes.flatMap((id) => [`/box/${id}`, `/wiring/${id}`]),
+      ...boxes.flatMap((id) => [`/box/${id}`, `/wiring/${id}`, `/survey?box=${id}`]),
     ]
     const found: string[] = []
     const look = async (place: string) => {

@@ -81,7 +81,8 @@ export const useOutbox = defineStore('outbox', () => {
   }
   /** `label`: what it is called in the list. The rooms of commands are not loaded on every page for it. */
   const keep = (envelope: CommandEnvelope, label: string, where: string, makes: string[]) =>
-    add({ kind: 'command', envelope, photo: null, label, where, makes })
+    // As it will be sent: what a screen holds may be watched by it, and such an object no database takes.
+    add({ kind: 'command', envelope: JSON.parse(JSON.stringify(envelope)) as CommandEnvelope, photo: null, label, where, makes })
   const keepPhoto = (jobId: string, id: string, blob: Blob, where: string) =>
     add({ kind: 'photo', envelope: null, photo: { id, jobId, blob }, label: 'picture', where, makes: [id] })
 

@@ -60,7 +60,7 @@ export const jobFileSchema = z.strictObject({
       }),
     )
     .max(12),
-  rooms: z.array(z.strictObject({ key, name })).min(1).max(80).describe('In walking order from the front door.'),
+  rooms: z.array(z.strictObject({ key, name })).max(80).describe('In walking order from the front door.'),
   boxes: z
     .array(
       z.strictObject({
@@ -79,7 +79,6 @@ export const jobFileSchema = z.strictObject({
         unknownFeed: z.boolean().default(false),
       }),
     )
-    .min(1)
     .max(200),
   points: z
     .array(
@@ -94,7 +93,6 @@ export const jobFileSchema = z.strictObject({
           .max(6),
       }),
     )
-    .min(1)
     .max(300),
 })
 export type JobFile = z.infer<typeof jobFileSchema>

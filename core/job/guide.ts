@@ -16,6 +16,8 @@ import {
   type Vantage,
   type SiteState,
 } from '../site'
+import { unknownsOf } from '../survey/unknowns'
+import { counted } from '../units/counted'
 import { lowerFirst } from '../wiring/plan/other-location-words'
 import { handoverChecklist } from './handover-list'
 import {
@@ -129,7 +131,7 @@ export type Guide = { title: string; why: string } & (
   | { kind: 'callback'; callbackId: string }
   /** Work at a box, or the power after it: `after` is done wherever one stands. */
   | { kind: 'box' | 'after'; boxId: string }
-  | { kind: 'tests' | 'handover' | 'wait' }
+  | { kind: 'tests' | 'handover' | 'wait' | 'survey' }
 )
 
 /** Is every breaker closed that feeds the boxes a point is switched from? Of an unknown feed only the mains are known to be behind it. */
@@ -199,6 +201,16 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, vantage: 
   }
   const mine = open.find(isMine)
   if (mine) return at(mine)
+  if (visit.kind === 'survey' || (boxes.length === 0 && !job.handedOverAt)) {
+    const left = boxes.reduce((sum, box) => sum + unknownsOf(job, site, box).length, 0)
+    if (left > 0 || boxes.length === 0)
+      return {
+        kind: 'survey',
+        title: 'Survey the home',
+        why: boxes.length === 0 ? 'No box is on its list yet.' : `${counted(left, 'thing')} not looked at yet.`,
+      }
+    return { kind: 'leave', visitId: visit.id, title: 'The survey is complete', why: 'Plates back on, covers counted? Then end the visit.' }
+  }
 
   const callback = Object.values(job.callbacks).findLast(({ status }) => status !== 'closed')
   const toDo = boxes.filter((box) => !plateIsOff(box) && isToDo(job, site, box))

@@ -21,6 +21,8 @@ const way = computed(() => {
       return to('tests', 'To the tests')
     case 'handover':
       return to('handover', 'To the handover')
+    case 'survey':
+      return to('survey', 'To the survey')
     case 'wait':
       return to('panel', t('To the {panel}'))
     default:

@@ -79,7 +79,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
           >{{ nameOf(String(id)) }}:
           <b>{{ row.trips.length && !several ? t('{breaker} trips') : lightWords(endsOf(row), String(id)) }}</b></span
         >
-        <WiringToggles
+        <CommonToggles
           :spoken="`${nameOf(String(id))}, ${row.words}, seen`"
           :items="words"
           :chosen="seen[keyOf(row, String(id))]"
@@ -88,7 +88,7 @@ const groups = computed(() => props.diagnosis?.groups.filter((group) => group.sh
       </div>
       <div v-if="several" class="row wrap">
         <span class="grow small soft">{{ t('Did {a breaker} trip?') }}</span>
-        <WiringToggles
+        <CommonToggles
           :spoken="t(`{Breakers} that tripped, ${row.words}`)"
           :items="circuits.map((value) => ({ value, label: `${value} trips` }))"
           :chosen="tripped[keyOf(row, '')]"

@@ -74,7 +74,7 @@ const store = () =>
       <div v-for="test in next.tests" :key="key(test)" class="entry" :class="{ here: test === nextRow }">
         <b class="mono whitespace-nowrap">{{ test.a }}–{{ t(endWord(test.b)) }}</b
         ><span v-if="test === nextRow && typing" class="mono">{{ typing }}</span>
-        <WiringToggles
+        <CommonToggles
           v-if="choicesOf(test.kind)"
           :spoken="`${test.a} to ${t(endWord(test.b))}`"
           :items="choicesOf(test.kind)!"
@@ -83,7 +83,7 @@ const store = () =>
         />
         <span v-else class="row">
           <!-- Most read nothing; each is ticked for itself. -->
-          <WiringToggles
+          <CommonToggles
             :spoken="`${test.a} to ${t(endWord(test.b))}`"
             :items="[{ value: '0', label: 'nothing' }]"
             :chosen="entries[key(test)]"

@@ -56,8 +56,8 @@ const give = (given: number | null) => {
     <b>{{ pair[0] }} to {{ t(endWord(pair[1])) }}</b>
     <p class="small">The meter should show, dead: {{ orNothing(expected?.dead) }}; live: {{ orNothing(expected?.live) }}.</p>
     <div class="row wrap">
-      <WiringToggles spoken="Kind of test" :items="kinds" :chosen="kind" @choose="kind = $event" />
-      <WiringToggles
+      <CommonToggles spoken="Kind of test" :items="kinds" :chosen="kind" @choose="kind = $event" />
+      <CommonToggles
         v-for="(_, index) in far"
         :key="index"
         :spoken="`Other switch ${index + 1}`"
@@ -69,7 +69,7 @@ const give = (given: number | null) => {
     <div v-if="mayAttach" class="row wrap">
       <UCheckbox v-model="attached" label="Old switch still attached" />
       <template v-if="attached">
-        <WiringToggles
+        <CommonToggles
           v-for="(_, index) in old"
           :key="`old ${index}`"
           :spoken="`Old switch ${index + 1}`"

@@ -37,7 +37,9 @@ const tabs = computed((): { to: string; label: string; spoken?: string; exact?: 
 ])
 const isHere = (tab: { to: string; exact?: boolean; also?: string[] }) =>
   tab.also?.includes(route.path) ||
-  (tab.exact ? route.path === tab.to || route.path.startsWith(`${tab.to}/box`) : route.path.startsWith(tab.to))
+  (tab.exact
+    ? route.path === tab.to || route.path.startsWith(`${tab.to}/box`) || route.path === `${tab.to}/survey`
+    : route.path.startsWith(tab.to))
 // Once the page stands, the parts that open later: a cellar without signal must find them here already.
 const partsForLater = () => [
   import('~/components/power/CircuitSheet.vue'),
@@ -49,6 +51,7 @@ const partsForLater = () => [
   import('~/components/common/Outbox.vue'),
   import('~/components/common/LoginAgain.vue'),
   import('./[id]/panel.vue'),
+  import('./[id]/survey.vue'),
   localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),

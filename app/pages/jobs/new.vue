@@ -3,7 +3,7 @@ import type { JobHead } from '~/components/home/HeadFields.vue'
 import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
 
 const session = useSession()
-const way = ref<'file' | 'hand'>('file')
+const way = ref<'file' | 'hand' | 'survey'>('file')
 const branchId = ref(session.branch?.id ?? '')
 const siteId = ref('new')
 const sites = ref<SiteLine[]>([])
@@ -63,9 +63,23 @@ function headParts() {
     },
   }
 }
+/** Nothing but where it is: the crew records the rest on the spot. A home that is known has its panel. */
+function toSurvey() {
+  const main = { number: 'main', amps: null, source: 'service' }
+  const panel = { key: 'panel', name: t('{panel}'), place: '', main, fedFrom: null, breakers: [] }
+  return { panels: knownSite.value ? [] : [panel], rooms: [], boxes: [], points: [] }
+}
 function source(): IntakeSource {
-  if (way.value === 'hand')
-    return { kind: 'json', text: JSON.stringify({ format: 'circuitry.job', version: 1, ...headParts(), ...hand.value!.parts() }) }
+  if (way.value !== 'file')
+    return {
+      kind: 'json',
+      text: JSON.stringify({
+        format: 'circuitry.job',
+        version: 1,
+        ...headParts(),
+        ...(way.value === 'hand' ? hand.value!.parts() : toSurvey()),
+      }),
+    }
   return isCsv.value ? { kind: 'csv', text: text.value, head: headParts() } : { kind: 'json', text: text.value }
 }
 const request = (checkOnly: boolean) =>
@@ -127,16 +141,21 @@ const told = computed(() => {
   }
 })
 const ready = computed(() =>
-  way.value === 'hand' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
+  way.value !== 'file' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
 )
 </script>
 
 <template>
   <div class="page">
-    <h1 class="sentence mb-4">{{ way === 'file' ? 'Import a job.' : 'Write a job down by hand.' }}</h1>
+    <h1 class="sentence mb-4">
+      {{ { file: 'Import a job.', hand: 'Write a job down by hand.', survey: 'Send a crew to survey the home.' }[way] }}
+    </h1>
     <div class="row wrap mb-5" role="group" aria-label="How">
       <UButton :variant="way === 'file' ? 'solid' : 'outline'" :aria-pressed="way === 'file'" @click="way = 'file'">From a file</UButton>
       <UButton :variant="way === 'hand' ? 'solid' : 'outline'" :aria-pressed="way === 'hand'" @click="way = 'hand'">By hand</UButton>
+      <UButton :variant="way === 'survey' ? 'solid' : 'outline'" :aria-pressed="way === 'survey'" @click="way = 'survey'"
+        >Survey on site</UButton
+      >
     </div>
     <div class="grid sm:grid-cols-2 gap-3 mb-4">
       <UFormField label="Branch" name="branch"><USelect v-model="branchId" :items="branchItems" class="w-full" /></UFormField>
@@ -170,11 +189,11 @@ const ready = computed(() =>
       </p>
     </div>
     <div v-else class="stack">
-      <HomeHeadFields v-model="head" :known="knownSite !== null" :problem="problem" /><HomeHandEntry
-        ref="hand"
-        :scheme-id="branch?.schemeId ?? 'na120'"
-        :problem="problem"
-      />
+      <HomeHeadFields v-model="head" :known="knownSite !== null" :problem="problem" />
+      <p v-if="way === 'survey'" class="soft">
+        Rooms, boxes, points and {{ t('{breakers}') }} are recorded there, on the phone, with or without a network.
+      </p>
+      <HomeHandEntry v-else ref="hand" :scheme-id="branch?.schemeId ?? 'na120'" :problem="problem" />
     </div>
 
     <div v-if="alike.length" class="note amber stack mt-4" data-testid="known-home">
@@ -190,7 +209,7 @@ const ready = computed(() =>
     </div>
     <CommonProblem
       :problem="told"
-      :placed="way === 'hand' ? ['job', 'customer', 'site', 'panels[0].breakers', 'rooms', 'boxes', 'points'] : []"
+      :placed="way !== 'file' ? ['job', 'customer', 'site', 'panels[0].breakers', 'rooms', 'boxes', 'points'] : []"
       class="mt-4"
     />
     <UButton

@@ -22,6 +22,10 @@ const points = computed(() =>
     ? pointsInOrder(job.value).filter((point) => point.controls.some((control) => control.boxId === box.value!.id))
     : [],
 )
+/** Its gangs were corrected, and a point was left behind. */
+const beyond = computed(() =>
+  points.value.filter((point) => point.controls.some(({ boxId, gang }) => boxId === box.value!.id && gang > box.value!.gangs)),
+)
 const visits = computed(() =>
   Object.values(job.value?.visits ?? {})
     .filter((visit) => visit.status !== 'cancelled')
@@ -91,6 +95,7 @@ async function showDoorCode() {
           <UButton :loading="busy" @click="run(() => submitJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
+        <UButton :to="`/jobs/${page?.job.id}/survey`" icon="i-lucide-clipboard-list">Survey</UButton>
         <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"
           >Door code</UButton
         >
@@ -118,6 +123,10 @@ async function showDoorCode() {
         <p v-if="onCrew">{{ t(step.why) }}</p>
         <p v-else>You are not on a visit of this job. You can look and report facts.</p>
         <UButton :to="`/jobs/${page?.job.id}/box/${box.id}`" variant="solid" size="xl" block class="mt-3">Open the bench</UButton>
+        <UButton :to="`/jobs/${page?.job.id}/survey?box=${box.id}`" variant="link" class="mt-1">Survey it, or put it right</UButton>
+        <p v-for="one in beyond" :key="one.id" class="warn small mt-2">
+          {{ one.name }} is switched from a gang that {{ box.name }} does not have. Put it right in the survey.
+        </p>
         <ul class="mt-3">
           <li v-for="point in points" :key="point.id" class="row">
             <span class="grow">{{ point.name }}</span><span
@@ -128,7 +137,8 @@ async function showDoorCode() {
           </li>
         </ul>
       </template>
-      <template v-else><p class="soft">Pick a box on the wall: its next step and why appear here.</p></template>
+      <p v-else-if="!job?.boxIds.length" class="soft">No box is on the list yet. The survey records rooms, boxes and what they feed.</p>
+      <p v-else class="soft">Pick a box on the wall: its next step and why appear here.</p>
       <div class="rule mt-4 pt-3">
         <h2 class="kicker mb-2">Just now</h2>
         <CommonHistoryLines :lines="lines.slice(0, 7)" :region="region" />

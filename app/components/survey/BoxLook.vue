@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { gangsOf } from '../../../core/job'
+import { boxKinds, boxKindWords, type BoxState, type Noted } from '../../../core/site'
+import { likeBox, verdictOn } from '../../../core/survey'
+
+/** One box under the thumb: what sits in each gang and what it feeds, then what is behind the plate. One tap each. */
+const props = defineProps<{ box: BoxState; last: BoxState | null }>()
+const { job, site, page, settings, submitSite } = injectJobRecord()
+const { t } = useTrade()
+const { refusal, inTurn } = useAction()
+
+const survey = computed(() => site.value!.surveys[props.box.id] ?? {})
+const kind = computed(() => survey.value.kind ?? 'wall')
+const verdict = computed(() =>
+  verdictOn(job.value!, site.value!, props.box, { edition: settings.value.necEdition, yearBuilt: page.value?.site.yearBuilt ?? null }),
+)
+const tone = computed(() => ({ fits: 'good', likely: 'soft', open: 'warn', no: 'bad' })[verdict.value.kind])
+const note = (noted: Noted) => inTurn(() => submitSite({ type: 'noteBox', boxId: props.box.id, noted }))
+/** Offered until something of its own was seen here. */
+const like = computed(() => {
+  const from = props.last
+  if (!from || from.id === props.box.id || survey.value.looked) return null
+  return Object.keys(likeBox(site.value!, from, props.box)).length > 3 ? from : null
+})
+const takeOver = () => note(likeBox(site.value!, like.value!, props.box))
+const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
+</script>
+
+<template>
+  <section class="look" :aria-label="box.name">
+    <header class="row wrap">
+      <h2 class="next-title grow">{{ box.name }}</h2>
+      <UButton v-if="like" variant="outline" class="ghost" @click="takeOver">Like {{ like.name }}</UButton>
+      <BenchPhotos :box-id="box.id" only="asFound" />
+    </header>
+    <p data-testid="verdict">
+      <b :class="tone">{{ t(verdict.sentence) }}</b> <span class="soft">{{ t(verdict.changes) }}</span>
+    </p>
+    <CommonRefusal :refusal="refusal" />
+    <CommonToggles v-if="kind !== 'wall'" spoken="What it is" :items="kinds" :chosen="kind" @choose="note({ kind: $event })" />
+    <template v-if="kind === 'wall'"><SurveyGang v-for="gang in gangsOf(box)" :key="gang" :box="box" :gang="gang" @note="note" /></template>
+    <SurveyInside :box="box" :survey="survey" @note="note" />
+    <SurveyPutRight :box="box" />
+  </section>
+</template>
+
+<style scoped>
+.look {
+  display: grid;
+  gap: 14px;
+}
+/* The last answer stands there faintly, to be accepted whole. */
+.ghost {
+  border-style: dashed;
+  color: var(--copper);
+}
+</style>

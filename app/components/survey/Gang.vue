@@ -1,0 +1,148 @@
+<script setup lang="ts">
+import { pointsOfBox, technologyWords, type LightPoint } from '../../../core/job'
+import { oldDevices, oldDeviceWords, type BoxState, type Noted, type OldDevice, type SurveyedDevice } from '../../../core/site'
+import { pointNameFor } from '../../../core/survey'
+
+/** One gang: what sits in it now, and what it switches. */
+const props = defineProps<{ box: BoxState; gang: number }>()
+const emit = defineEmits<{ note: [noted: Noted] }>()
+const { job, site, submitJob } = injectJobRecord()
+const { t, number } = useTrade()
+const { refusal, inTurn } = useAction()
+
+const old = computed(() => site.value!.surveys[props.box.id]?.old ?? [])
+const here = computed(() => old.value.find(({ gang }) => gang === props.gang) ?? null)
+const point = computed(() => pointsOfBox(job.value!, props.box.id, props.gang)[0] ?? null)
+const feeds = computed(() => here.value?.is !== 'blank' && here.value?.is !== 'socket')
+const devices = oldDevices.map((value) => ({ value, label: oldDeviceWords[value] }))
+const technologies = Object.entries(technologyWords).map(([value, label]) => ({ value: value as Technology, label }))
+type Technology = LightPoint['load']['technology']
+/** Of one lamp, or of the motor. Common practice, no source. */
+const usual = [5, 7, 9, 12, 25, 40, 60, 100]
+const watts = computed(() => {
+  const now = point.value?.load.wattsEach ?? 9
+  return (usual.includes(now) ? usual : [...usual, now].sort((a, b) => a - b)).map((value) => ({ value, label: `${number(value)} W` }))
+})
+const usualWatts: Record<Technology, number> = { led: 9, filament: 60, fan: 60, motor: 95, socket: 100 }
+
+function set(is: OldDevice) {
+  const rest = old.value.filter(({ gang }) => gang !== props.gang)
+  const one: SurveyedDevice = { gang: props.gang, is, holds: here.value?.holds ?? null, onWhen: null, keep: null }
+  emit('note', {
+    old: [...rest, one].sort((a, b) => a.gang - b.gang),
+    ...(site.value!.surveys[props.box.id]?.looked ? {} : { looked: 'platesOn' as const }),
+  })
+}
+const store = (changed: LightPoint) => inTurn(() => submitJob({ type: 'recordPoint', point: changed }))
+const setLoad = (load: Partial<LightPoint['load']>) => store({ ...point.value!, load: { ...point.value!.load, ...load } })
+function setTechnology(technology: Technology) {
+  if (point.value)
+    return store({
+      ...point.value,
+      mustRun: technology === 'motor' && point.value.mustRun,
+      load: { ...point.value.load, technology, wattsEach: usualWatts[technology], dimmable: false },
+    })
+  const points = job.value!.pointOrder.map((id) => job.value!.points[id]!)
+  const what = technology === 'fan' || technology === 'motor' || technology === 'socket' ? technologyWords[technology] : 'light'
+  return store({
+    id: newId(),
+    roomId: props.box.roomId,
+    name: pointNameFor(site.value!, points, props.box, props.gang, what).slice(0, 80),
+    load: { technology, lamps: 1, wattsEach: usualWatts[technology], dimmable: false },
+    mustRun: false,
+    controls: [{ boxId: props.box.id, gang: props.gang }],
+  })
+}
+/** Where a light is switched from several places, the others are where such a switch sits as well. */
+const multiWay = computed(() => here.value?.is === 'threeWay' || here.value?.is === 'fourWay')
+const partners = computed(() => {
+  if (!multiWay.value) return []
+  const points = job.value!.pointOrder.map((id) => job.value!.points[id]!).filter(({ id }) => id !== point.value?.id)
+  const isMultiWay = ({ boxId, gang }: { boxId: string; gang: number }) =>
+    site.value!.surveys[boxId]?.old?.some((one) => one.gang === gang && (one.is === 'threeWay' || one.is === 'fourWay'))
+  return points
+    .filter((one) => one.controls.length < 6 && one.controls.some(isMultiWay))
+    .map(({ id, name }) => ({ value: id, label: name }))
+})
+async function joinTo(pointId: string) {
+  const other = job.value!.points[pointId]!
+  const own = point.value
+  const alone = own && own.controls.length === 1
+  if (alone && !(await inTurn(() => submitJob({ type: 'retirePoint', pointId: own.id, reason: `same light as ${other.name}` })))) return
+  await store({ ...other, controls: [...other.controls, { boxId: props.box.id, gang: props.gang }] })
+}
+const lamps = computed({ get: () => point.value?.load.lamps ?? 1, set: (value) => void setLoad({ lamps: value }) })
+const name = ref('')
+watch(
+  () => point.value?.name,
+  (said) => (name.value = said ?? ''),
+  { immediate: true },
+)
+function rename() {
+  if (point.value && name.value.trim() && name.value.trim() !== point.value.name) void store({ ...point.value, name: name.value.trim() })
+}
+</script>
+
+<template>
+  <section class="gang" :aria-label="`Gang ${gang}`">
+    <p class="kicker">{{ box.gangs > 1 ? `Gang ${gang}: now` : 'Now' }}</p>
+    <CommonToggles :spoken="`Gang ${gang}: what sits in it`" :items="t(devices)" :chosen="here?.is" @choose="set" />
+    <template v-if="feeds">
+      <CommonToggles
+        v-if="partners.length && (!point || point.controls.length === 1)"
+        :spoken="`Gang ${gang}: the same light as`"
+        :items="partners.map((one) => ({ ...one, label: `with ${one.label}` }))"
+        :chosen="undefined"
+        @choose="joinTo"
+      />
+      <CommonToggles
+        :spoken="`Gang ${gang}: what it switches`"
+        :items="technologies"
+        :chosen="point?.load.technology"
+        @choose="setTechnology"
+      />
+      <div v-if="point" class="row wrap">
+        <SurveyStepper
+          v-model="lamps"
+          :min="1"
+          :max="60"
+          :word="point.load.technology === 'led' || point.load.technology === 'filament' ? 'lamp' : 'piece'"
+        />
+        <CommonToggles
+          :spoken="`Gang ${gang}: watts of each`"
+          :items="watts"
+          :chosen="point.load.wattsEach"
+          @choose="setLoad({ wattsEach: $event })"
+        />
+        <CommonToggles
+          v-if="point.load.technology === 'led' || point.load.technology === 'filament'"
+          :spoken="`Gang ${gang}: dimmable`"
+          :items="[{ value: 'yes', label: 'dimmable' }]"
+          :chosen="point.load.dimmable ? 'yes' : undefined"
+          @choose="setLoad({ dimmable: !point!.load.dimmable })"
+        />
+        <CommonToggles
+          v-if="point.load.technology === 'motor'"
+          :spoken="`Gang ${gang}: must run`"
+          :items="[{ value: 'yes', label: 'must run' }]"
+          :chosen="point.mustRun ? 'yes' : undefined"
+          @choose="store({ ...point!, mustRun: !point!.mustRun })"
+        />
+        <UInput v-model="name" :aria-label="`Gang ${gang}: name of the point`" class="name" maxlength="80" @change="rename" />
+      </div>
+    </template>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>
+
+<style scoped>
+.gang {
+  display: grid;
+  gap: 8px;
+  padding-left: 12px;
+  border-left: 3px solid var(--line);
+}
+.name {
+  max-width: 240px;
+}
+</style>

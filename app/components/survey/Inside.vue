@@ -1,0 +1,241 @@
+<script setup lang="ts">
+import {
+  boxFaults,
+  boxFaultWords,
+  connectorKinds,
+  groundFinds,
+  groundWords,
+  holdKinds,
+  holdWords,
+  neutralFinds,
+  neutralWords,
+  plateKinds,
+  plateWords,
+  type BoxFault,
+  type BoxState,
+  type Noted,
+  type SurveyCable,
+} from '../../../core/site'
+import type { BoxSurvey } from '../../../core/site/state'
+import { usualCables } from '../../../core/survey'
+import { isEarthMarked } from '../../../core/units'
+
+/** What is behind the plate: its size, its cables, a neutral, a ground. The rest opens below. */
+const props = defineProps<{ box: BoxState; survey: BoxSurvey }>()
+const emit = defineEmits<{ note: [noted: Noted] }>()
+const { scheme } = injectJobRecord()
+const { t, number } = useTrade()
+const note = (noted: Noted) => emit('note', { looked: 'inside', ...noted })
+
+/** Volumes and depths that are on sale. Common practice, no source; what is marked in the box counts. */
+const sizes = computed(() => {
+  if (scheme.value.id === 'iec230') return [16, 25, 35, 47].map((value) => ({ value, label: `${value} mm` }))
+  const volumes = props.box.gangs === 1 ? [12.5, 14, 18, 20.3, 22.5] : props.box.gangs === 2 ? [25, 32, 34, 42] : [44, 54, 60, 68]
+  return volumes.map((value) => ({ value, label: `${number(value)} in³` }))
+})
+const size = computed(() => (scheme.value.id === 'iec230' ? props.box.depthMm : props.box.volumeIn3))
+const typed = ref('')
+const sized = (value: number) => note(scheme.value.id === 'iec230' ? { depthMm: value } : { volumeIn3: value })
+function sizeTyped() {
+  const value = typedNumber(typed.value)
+  if (value > 0) sized(value)
+  typed.value = ''
+}
+const cables = computed(() => props.survey.cables ?? [])
+const taps = computed(() => t(usualCables[scheme.value.id]))
+const nameOf = (one: SurveyCable) =>
+  taps.value.find(
+    ({ cable }) =>
+      JSON.stringify(cable.colours) === JSON.stringify(one.colours) && cable.gaugeAwg === one.gaugeAwg && cable.areaMm2 === one.areaMm2,
+  )?.label ?? `${one.colours.length} conductors`
+function addCable(cable: SurveyCable) {
+  const hasEarth = cable.colours.some((colour) => isEarthMarked(colour))
+  note({ cables: [...cables.value, cable], ...(hasEarth && !props.survey.ground ? { ground: 'conductor' as const } : {}) })
+}
+const dropCable = (index: number) => note({ cables: cables.value.filter((_, at) => at !== index) })
+const stranded = (index: number) =>
+  note({ cables: cables.value.map((one, at) => (at === index ? { ...one, stranded: !one.stranded } : one)) })
+
+const faults = computed(() => props.survey.faults ?? [])
+function fault(is: BoxFault) {
+  const known = faults.value.find((one) => one.is === is)
+  const rest = faults.value.filter((one) => one.is !== is)
+  emit('note', { faults: known ? rest : [...rest, { is, then: 'open' }] })
+}
+const offer = (is: BoxFault, then: 'offered' | 'declined') =>
+  emit('note', { faults: faults.value.map((one) => (one.is === is ? { is, then } : one)) })
+const old = computed(() => props.survey.old ?? [])
+const holds = computed(() => old.value[0]?.holds ?? undefined)
+const clamps = computed({ get: () => props.box.internalClamps, set: (value) => note({ internalClamps: value }) })
+const fittings = computed({ get: () => props.survey.supportFittings ?? 0, set: (value) => note({ supportFittings: value }) })
+const splices = computed(() => props.survey.splices ?? [])
+const connectorWords = { twist: 'twist-on', lever: 'lever', pushIn: 'push-in', screw: 'screw' } as const
+const connectors = connectorKinds.map((value) => ({ value, label: connectorWords[value] }))
+const splice = reactive({ conductors: 3, freePorts: 0 })
+const onward = ref(props.survey.onward ?? '')
+const finish = ref(props.survey.finish ?? '')
+const list = <T extends string>(values: readonly T[], words: Record<T, string>) =>
+  t(values.map((value) => ({ value, label: words[value] })))
+</script>
+
+<template>
+  <section class="inside" aria-label="Inside">
+    <p class="kicker">Inside, nothing touched</p>
+    <div class="row wrap">
+      <CommonToggles spoken="Its size" :items="sizes" :chosen="size ?? undefined" @choose="sized" />
+      <form class="row" @submit.prevent="sizeTyped">
+        <UInput
+          v-model="typed"
+          inputmode="decimal"
+          class="num"
+          :aria-label="scheme.id === 'iec230' ? 'Another depth, mm' : 'Another volume, in³'"
+          :placeholder="size && !sizes.some((one) => one.value === size) ? number(size) : 'other'"
+          @change="sizeTyped"
+        />
+      </form>
+    </div>
+    <div class="row wrap" role="group" aria-label="Cables that enter">
+      <UButton v-for="tap in taps" :key="tap.id" size="md" icon="i-lucide-plus" @click="addCable(tap.cable)">{{ tap.label }}</UButton>
+    </div>
+    <ul v-if="cables.length" class="cables" aria-label="Cables in it">
+      <li v-for="(one, index) in cables" :key="index" class="row">
+        <span class="grow"
+          ><b>{{ nameOf(one) }}</b> <span class="soft">{{ one.colours.map((colour) => colour.replace('-', '/')).join(', ') }}</span></span
+        >
+        <CommonToggles
+          spoken="Stranded"
+          :items="[{ value: 'yes', label: 'stranded' }]"
+          :chosen="one.stranded ? 'yes' : undefined"
+          @choose="stranded(index)"
+        />
+        <UButton icon="i-lucide-x" variant="ghost" square :aria-label="`Take ${nameOf(one)} off`" @click="dropCable(index)" />
+      </li>
+    </ul>
+    <CommonToggles
+      spoken="Neutral"
+      :items="list(neutralFinds, neutralWords)"
+      :chosen="survey.neutral"
+      @choose="note({ neutral: $event })"
+    />
+    <CommonToggles spoken="Ground" :items="list(groundFinds, groundWords)" :chosen="survey.ground" @choose="note({ ground: $event })" />
+    <p v-if="survey.neutral === 'here'" class="soft small">Seen is not told: whose neutral it is, the bench finds out by live readings.</p>
+    <details>
+      <summary>Material, clamps, splices, plate, what is wrong</summary>
+      <div class="more">
+        <CommonToggles
+          spoken="Material"
+          :items="[
+            { value: 'plastic', label: 'plastic' },
+            { value: 'metal', label: 'metal' },
+          ]"
+          :chosen="box.material"
+          @choose="note({ material: $event as 'plastic' | 'metal' })"
+        />
+        <div class="row wrap">
+          <SurveyStepper v-model="clamps" :min="0" :max="8" word="clamp" />
+          <SurveyStepper
+            v-if="scheme.id === 'na120'"
+            v-model="fittings"
+            :min="0"
+            :max="4"
+            word="fitting"
+            spoken="Support fittings (stud, hickey)"
+          />
+        </div>
+        <CommonToggles
+          v-if="old.length"
+          spoken="How the old device holds its conductors"
+          :items="list(holdKinds, holdWords)"
+          :chosen="holds"
+          @choose="note({ old: old.map((one) => ({ ...one, holds: $event })) })"
+        />
+        <div>
+          <p class="kicker">Splices</p>
+          <ul>
+            <li v-for="(one, index) in splices" :key="index" class="row">
+              <span class="grow"
+                >{{ connectorWords[one.connector] }}: {{ counted(one.conductors, 'conductor') }},
+                {{ counted(one.freePorts, 'free port') }}</span
+              >
+              <UButton
+                icon="i-lucide-x"
+                variant="ghost"
+                square
+                aria-label="Take the splice off"
+                @click="note({ splices: splices.filter((_, at) => at !== index) })"
+              />
+            </li>
+          </ul>
+          <div class="row wrap">
+            <SurveyStepper v-model="splice.conductors" :min="2" :max="8" word="conductor" />
+            <SurveyStepper v-model="splice.freePorts" :min="0" :max="6" word="free port" />
+            <CommonToggles
+              spoken="Add a splice"
+              :items="connectors"
+              :chosen="undefined"
+              @choose="note({ splices: [...splices, { connector: $event, ...splice }] })"
+            />
+          </div>
+        </div>
+        <CommonToggles
+          spoken="Plate"
+          :items="list(plateKinds, plateWords)"
+          :chosen="survey.plate"
+          @choose="emit('note', { plate: $event })"
+        />
+        <UFormField label="Finish of the row"
+          ><UInput v-model="finish" placeholder="white" maxlength="40" @change="emit('note', { finish: finish.trim() || null })"
+        /></UFormField>
+        <UFormField label="Fed onward from here" help="Tested again when the work is done."
+          ><UInput v-model="onward" placeholder="socket below" maxlength="120" @change="note({ onward: onward.trim() || null })"
+        /></UFormField>
+        <CommonToggles
+          spoken="What is wrong"
+          :items="list(boxFaults, boxFaultWords)"
+          :chosen="faults.map((one) => one.is)"
+          @choose="fault"
+        />
+        <p v-for="one in faults" :key="one.is" class="row wrap">
+          <span class="grow">{{ t(boxFaultWords[one.is]) }}</span>
+          <CommonToggles
+            :spoken="`${t(boxFaultWords[one.is])}: then`"
+            :items="[
+              { value: 'offered', label: 'offer to mend' },
+              { value: 'declined', label: 'declined' },
+            ]"
+            :chosen="one.then"
+            @choose="offer(one.is, $event as 'offered' | 'declined')"
+          />
+        </p>
+      </div>
+    </details>
+  </section>
+</template>
+
+<style scoped>
+.inside,
+.more {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+.more {
+  padding-top: 10px;
+}
+.num {
+  width: 96px;
+}
+.cables {
+  width: 100%;
+}
+.cables li {
+  border-bottom: 1px solid var(--line);
+}
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
+}
+</style>

@@ -1,0 +1,190 @@
+<script setup lang="ts">
+import { inPanelOrder, protections, protectionWords, tagsOn, type Protection } from '../../../core/site'
+import { nextBreakerNumber } from '../../../core/survey'
+
+/** A panel as it sits on the wall: its breakers laid one after the other, labels as found. */
+const { site, asker, offline, submitSite } = injectJobRecord()
+const { t, number } = useTrade()
+const { busy, refusal, run, inTurn } = useAction()
+const panels = computed(() => Object.values(site.value!.panels))
+const panelId = ref(panels.value[0]?.id ?? '')
+watch(panels, (all) => (panelId.value ||= all[0]?.id ?? ''))
+const breakers = computed(() =>
+  Object.values(site.value!.breakers)
+    .filter((breaker) => breaker.panelId === panelId.value)
+    .sort(inPanelOrder),
+)
+const selected = ref<string | null>(null)
+const breaker = computed(() => (selected.value ? (site.value!.breakers[selected.value] ?? null) : null))
+const label = ref('')
+const mark = ref('')
+watch(breaker, (one) => {
+  label.value = one?.labelAsFound ?? ''
+  mark.value = one?.number ?? ''
+})
+const ratings = computed(() =>
+  (site.value!.schemeId === 'na120' ? [15, 20, 30, 50] : [6, 10, 16, 20, 32]).map((value) => ({ value, label: `${number(value)} A` })),
+)
+const usualAmps = computed(() => breakers.value.filter(({ role }) => role === 'branch').at(-1)?.amps ?? ratings.value[0]!.value)
+const kinds = computed(() => t(protections.filter((one) => one !== 'unknown').map((value) => ({ value, label: protectionWords[value] }))))
+async function add() {
+  const breakerId = newId()
+  const facts = {
+    number: nextBreakerNumber(site.value!, panelId.value),
+    poles: 1,
+    amps: usualAmps.value,
+    labelAsFound: '',
+    protection: 'unknown' as const,
+  }
+  if (await inTurn(() => submitSite({ type: 'recordBreaker', breakerId, panelId: panelId.value, ...facts, state: 'closed' })))
+    selected.value = breakerId
+}
+const correct = (facts: object) => inTurn(() => submitSite({ type: 'correctBreaker', breakerId: breaker.value!.id, ...facts }))
+const more = reactive({ open: false, name: '', place: '', fedBy: undefined as string | undefined })
+const feeders = computed(() =>
+  Object.values(site.value!.breakers)
+    .filter((one) => one.role !== 'main' && one.suppliesPanelId === null)
+    .sort(inPanelOrder)
+    .map((one) => ({ value: one.id, label: markOf(site.value!, one.id) })),
+)
+async function addPanel() {
+  const id = newId()
+  const command = { type: 'recordPanel' as const, panelId: id, name: more.name.trim(), place: more.place.trim(), fedBy: more.fedBy ?? null }
+  if (!(await run(() => submitSite(command)))) return
+  Object.assign(more, { open: false, name: '', place: '', fedBy: undefined })
+  panelId.value = id
+}
+const why = ref('')
+async function retire() {
+  if (await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason: why.value.trim() }))) {
+    why.value = ''
+    selected.value = null
+  }
+}
+</script>
+
+<template>
+  <section class="stack" :aria-label="t('{Panels}')">
+    <div class="row wrap">
+      <CommonToggles
+        v-if="panels.length"
+        :spoken="t('{Panel}')"
+        :items="panels.map((one) => ({ value: one.id, label: one.name }))"
+        :chosen="panelId"
+        @choose="panelId = $event"
+      />
+      <UButton variant="link" @click="more.open = !more.open">{{ t('There is another {panel}') }}</UButton>
+    </div>
+    <form v-if="more.open" class="note stack" @submit.prevent="addPanel">
+      <UFormField label="Called"><UInput v-model="more.name" placeholder="behind the dryer" maxlength="80" /></UFormField>
+      <UFormField label="Where"><UInput v-model="more.place" placeholder="mud room" maxlength="80" /></UFormField>
+      <UFormField :label="t('The {breaker} that feeds it')" help="Left empty: nobody knows yet. Nothing above it counts as cutting it off.">
+        <USelect v-model="more.fedBy" :items="feeders" class="w-full" placeholder="not known" />
+      </UFormField>
+      <UButton type="submit" :loading="busy" :disabled="!more.name.trim()">{{ t('Record the {panel}') }}</UButton>
+    </form>
+    <div v-if="panelId" class="slots" role="group" :aria-label="t('{Breakers} as they sit')">
+      <button
+        v-for="one in breakers"
+        :key="one.id"
+        type="button"
+        class="slot"
+        :class="{ main: one.role === 'main' }"
+        :aria-pressed="selected === one.id"
+        @click="selected = selected === one.id ? null : one.id"
+      >
+        <b class="mono">{{ one.number }}</b><span>{{ one.amps ? `${number(one.amps)} A` : '' }}</span
+        ><span class="as-found">{{ one.labelAsFound || (one.role === 'main' ? '' : 'no label') }}</span>
+      </button>
+      <button type="button" class="slot next" @click="add">+ {{ nextBreakerNumber(site!, panelId) }}</button>
+    </div>
+    <section v-if="breaker" class="stack one" :aria-label="`${t('{Breaker}')} ${breaker.number}`">
+      <div class="row wrap">
+        <CommonToggles spoken="Its rating" :items="ratings" :chosen="breaker.amps ?? undefined" @choose="correct({ amps: $event })" />
+        <CommonToggles
+          spoken="Its poles"
+          :items="[1, 2, 3].map((value) => ({ value, label: `${value}-pole` }))"
+          :chosen="breaker.poles"
+          @choose="correct({ poles: $event })"
+        />
+        <CommonToggles
+          spoken="Its protection"
+          :items="kinds"
+          :chosen="breaker.protection"
+          @choose="correct({ protection: $event as Protection })"
+        />
+      </div>
+      <div class="row wrap">
+        <form class="row" @submit.prevent="correct({ number: mark.trim() })">
+          <UInput
+            v-model="mark"
+            class="mark"
+            :aria-label="t('Number of the {breaker}')"
+            maxlength="12"
+            :disabled="tagsOn(site!, breaker.id).length > 0"
+          />
+          <UButton type="submit" :disabled="!mark.trim() || mark.trim() === breaker.number">Renumber</UButton>
+        </form>
+        <UInput
+          v-model="label"
+          class="grow"
+          aria-label="Label as found"
+          placeholder="label as found, empty if none"
+          maxlength="120"
+          @change="correct({ labelAsFound: label.trim() })"
+        />
+      </div>
+      <form v-if="asker.licensed && breaker.role === 'branch'" class="row wrap" @submit.prevent="retire">
+        <UInput v-model="why" class="grow" aria-label="Why it comes off the record" placeholder="the slot is empty …" maxlength="200" />
+        <UButton type="submit" color="error" :disabled="offline || why.trim().length < 3" :loading="busy">Not there: take it off</UButton>
+      </form>
+    </section>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>
+
+<style scoped>
+.slots {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 4px;
+  max-width: 520px;
+}
+.slot {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 44px;
+  padding: 4px 10px;
+  border: 1.5px solid var(--soft);
+  border-radius: 3px;
+  background: var(--sheet);
+  text-align: left;
+}
+.slot.main {
+  grid-column: 1 / -1;
+  border-width: 3px;
+}
+.slot.next {
+  border-style: dashed;
+  color: var(--copper);
+  font-weight: 640;
+}
+.slot[aria-pressed='true'] {
+  outline: 2px solid var(--copper);
+  outline-offset: 1px;
+}
+.as-found {
+  color: var(--soft);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.one {
+  border-left: 3px solid var(--line);
+  padding-left: 12px;
+}
+.mark {
+  width: 96px;
+}
+</style>

@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import type { BoxState } from '../../../core/site'
+import { boxesOfJob } from '../../../core/job'
+
+/** What was mistyped, and what is not there at all. */
+const props = defineProps<{ box: BoxState }>()
+const { job, site, offline, submitSite, submitJob } = injectJobRecord()
+const { refusal, busy, run } = useAction()
+const name = ref(props.box.name)
+watch(
+  () => props.box.name,
+  (said) => (name.value = said),
+)
+const rooms = computed(() => site.value!.roomOrder.map((id) => ({ value: id, label: site.value!.rooms[id]!.name })))
+const correct = (facts: object) => run(() => submitSite({ type: 'correctBox', boxId: props.box.id, ...facts }))
+const gangs = computed({ get: () => props.box.gangs, set: (value) => void correct({ gangs: value }) })
+const others = computed(() =>
+  boxesOfJob(job.value!, site.value!)
+    .filter(({ id }) => id !== props.box.id && !props.box.farBoxIds.includes(id))
+    .map((box) => ({ value: box.id, label: `${box.name}, ${site.value!.rooms[box.roomId]?.name ?? ''}` })),
+)
+const other = ref<string>()
+async function tie() {
+  if (other.value && (await correct({ farBoxIds: [other.value] }))) other.value = undefined
+}
+const why = ref('')
+const isPart = computed(() => job.value!.boxIds.includes(props.box.id))
+async function retire() {
+  if (await run(() => submitSite({ type: 'retireBox', boxId: props.box.id, reason: why.value.trim() }))) why.value = ''
+}
+</script>
+
+<template>
+  <details class="right">
+    <summary>Put something right</summary>
+    <div class="stack">
+      <p v-if="box.closure !== 'closed'" class="note amber">
+        The box is open: under another name or in another room its proof ends, and whoever relies on it is alarmed.
+      </p>
+      <form class="row wrap" @submit.prevent="correct({ name: name.trim() })">
+        <UInput v-model="name" aria-label="Name of the box" class="grow" maxlength="80" />
+        <UButton type="submit" :loading="busy" :disabled="!name.trim() || name.trim() === box.name">Rename</UButton>
+      </form>
+      <div class="row wrap">
+        <SurveyStepper v-model="gangs" :min="1" :max="6" word="gang" />
+        <USelect
+          :model-value="box.roomId"
+          :items="rooms"
+          aria-label="Room of the box"
+          class="grow"
+          @update:model-value="correct({ roomId: $event })"
+        />
+      </div>
+      <form v-if="others.length" class="row wrap" @submit.prevent="tie">
+        <USelect
+          v-model="other"
+          :items="others"
+          aria-label="A switch elsewhere acts on something in here"
+          placeholder="switched also from …"
+          class="grow"
+        />
+        <UButton type="submit" :disabled="!other" :loading="busy">Add it</UButton>
+      </form>
+      <form class="row wrap" @submit.prevent="retire">
+        <UInput
+          v-model="why"
+          aria-label="Why it comes off the record"
+          placeholder="listed twice, not there …"
+          class="grow"
+          maxlength="200"
+        />
+        <UButton type="submit" color="error" :loading="busy" :disabled="offline || why.trim().length < 3">Not there: take it off</UButton>
+      </form>
+      <UButton
+        v-if="isPart"
+        variant="link"
+        class="self-start"
+        :loading="busy"
+        @click="run(() => submitJob({ type: 'takeInBox', boxId: box.id, part: false }))"
+        >It is not part of this job</UButton
+      >
+      <CommonRefusal :refusal="refusal" />
+    </div>
+  </details>
+</template>
+
+<style scoped>
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
+}
+</style>

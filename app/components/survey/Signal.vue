@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import type { BoxState, NetworkBand } from '../../../core/site'
+
+/** The signal at the spot, before the wall is opened: bars, dBm where somebody has it, and how long this page's own question takes. */
+const props = defineProps<{ box: BoxState }>()
+const { site, offline, submitSite } = injectJobRecord()
+const { refusal, inTurn } = useAction()
+const band: NetworkBand = '2.4'
+const here = computed(() => site.value!.signals.findLast((one) => one.boxId === props.box.id) ?? null)
+const networks = computed(() => Object.values(site.value!.networks).filter(({ kind }) => kind !== 'hub'))
+const networkId = ref<string | null>(null)
+const bars = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'none' : String(value) }))
+const typed = ref('')
+const read = (one: { dbm?: number; bars?: number; roundTripMs?: number }) =>
+  inTurn(() =>
+    submitSite({
+      type: 'readSignal',
+      readingId: newId(),
+      boxId: props.box.id,
+      roomId: null,
+      networkId: networkId.value ?? networks.value[0]?.networkId ?? null,
+      band,
+      dbm: one.dbm ?? here.value?.dbm ?? null,
+      bars: one.bars ?? here.value?.bars ?? null,
+      roundTripMs: one.roundTripMs ?? here.value?.roundTripMs ?? null,
+    }),
+  )
+function dbmTyped() {
+  const value = Math.round(typedNumber(typed.value))
+  if (Number.isFinite(value) && value !== 0) void read({ dbm: -Math.abs(value) })
+  typed.value = ''
+}
+const testing = ref(false)
+const failed = ref(false)
+/** The middle of five: one slow answer says nothing. */
+async function roundTrip() {
+  testing.value = true
+  failed.value = false
+  const times: number[] = []
+  try {
+    for (let tries = 0; tries < 5; tries++) {
+      const began = performance.now()
+      const answer = await api('GET /api/health')
+      if (answer.ok) times.push(performance.now() - began)
+    }
+  } finally {
+    testing.value = false
+  }
+  const middle = times.sort((a, b) => a - b)[2]
+  if (middle === undefined) failed.value = true
+  else await read({ roundTripMs: Math.round(middle) })
+}
+</script>
+
+<template>
+  <section class="stack" aria-label="Signal here">
+    <p class="kicker">Signal here, 2.4 GHz, before the wall is opened</p>
+    <CommonToggles
+      v-if="networks.length > 1"
+      spoken="Which network"
+      :items="networks.map((one) => ({ value: one.networkId, label: one.name }))"
+      :chosen="networkId ?? networks[0]!.networkId"
+      @choose="networkId = $event"
+    />
+    <div class="row wrap">
+      <CommonToggles spoken="Bars on the phone" :items="bars" :chosen="here?.bars ?? undefined" @choose="read({ bars: $event })" />
+      <UInput
+        v-model="typed"
+        class="dbm"
+        inputmode="decimal"
+        aria-label="dBm"
+        :placeholder="here?.dbm ? `${here.dbm} dBm` : 'dBm'"
+        @change="dbmTyped"
+      />
+      <UButton :loading="testing" :disabled="offline" @click="roundTrip">{{
+        here?.roundTripMs ? `${here.roundTripMs} ms, again` : 'Time this page'
+      }}</UButton>
+    </div>
+    <p v-if="failed" class="warn small">No answer came five times: there is no signal for this page here.</p>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>
+
+<style scoped>
+.dbm {
+  width: 110px;
+}
+</style>

@@ -1,0 +1,190 @@
+import { expect, type Page } from '@playwright/test'
+import { Hand } from './support/hand'
+import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, test } from './support/people'
+
+/** The smallest picture there is. */
+const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
+const inLook = (page: Page, name: string, box = page) => box.getByRole('button', { name, exact: true })
+
+async function openSurvey(lead: Page, name: string): Promise<string> {
+  await lead.goto('/jobs/new')
+  await lead.getByRole('button', { name: 'Survey on site' }).click()
+  await lead.getByLabel('What the job is').fill(`${name}, survey`)
+  await lead.getByLabel('Customer').fill(`Pim Lockyer of ${name}`)
+  await lead.getByLabel('What the crew calls the home').fill(name)
+  await lead.getByLabel('Address').fill(`9 Withy Lane, ${name}`)
+  await lead.getByLabel('Year built').fill('1962')
+  await lead.getByRole('button', { name: 'Open the job' }).click()
+  await expect(lead.getByRole('heading', { level: 1 })).toContainText('0 points in 0 boxes. Nobody is scheduled yet.')
+  return new URL(lead.url()).pathname
+}
+
+test('a phone without network surveys a home that nobody knows; the office sees it when it is back', async ({ browser }) => {
+  const office = await person(browser, 'odo.reed', desk)
+  const path = await openSurvey(office, `Withy Cottage ${Date.now() % 100_000}`)
+  const field = await person(browser, 'odo.reed', phone)
+  const hand = new Hand(field)
+  const began = Date.now()
+  await field.goto(`${path}/survey`)
+  await expect(field.getByRole('heading', { level: 1 })).toHaveText('Begin with the first room.')
+  await loseNetwork(field)
+
+  const counted: Record<string, number> = {}
+  const count = async (what: string, work: () => Promise<void>) => {
+    const before = hand.taps
+    await work()
+    counted[what] = hand.taps - before
+  }
+  const gang = (number: number) => field.getByRole('region', { name: `Gang ${number}`, exact: true })
+  const word = (name: string | RegExp, where: Page | ReturnType<typeof gang> = field) =>
+    hand.tap(where.getByRole('button', { name, exact: typeof name === 'string' }))
+  const addBox = async (name: string) => {
+    await word('+ Box')
+    await word(name)
+  }
+  const look = async (is: string, feeds: string, number = 1) => {
+    await word(is, gang(number).getByRole('group', { name: /what sits in it/ }) as never)
+    await word(feeds, gang(number).getByRole('group', { name: /what it switches/ }) as never)
+  }
+
+  await test.step('the panel as it sits, and a second one behind the dryer', async () => {
+    await word('Hall')
+    await word('Panel and breakers')
+    for (const number of ['1', '2', '3']) await word(`+ ${number}`)
+    await word('There is another panel')
+    await field.getByLabel('Called').fill('behind the dryer')
+    await field.getByLabel('The breaker that feeds it').click()
+    await field.getByRole('option', { name: '3' }).click()
+    await field.getByRole('button', { name: 'Record the panel' }).click()
+    await expect(field.getByRole('group', { name: 'Breakers as they sit' }).getByRole('button')).toHaveCount(1)
+    await word('+ 1')
+    await word('Panel and breakers')
+  })
+
+  await test.step('a usual box of one gang, looked into', async () => {
+    await count('one gang', async () => {
+      await word('+ Box')
+      await word('1 (panel)')
+      await word('door')
+      await look('switch', 'LED')
+      await word('18 in³')
+      await word('14/2')
+      await word('neutral in the box')
+    })
+    await expect(field.getByTestId('verdict')).toContainText('Neutral seen; 10 of 18 in³ used.')
+    expect(counted['one gang'], hand.path.join('\n')).toBeLessThanOrEqual(8)
+  })
+
+  await test.step('a picture, and a box like the last one', async () => {
+    await field.getByLabel('Picture as found').setInputFiles({ name: 'box.png', mimeType: 'image/png', buffer: picture })
+    await addBox('far door')
+    await word('Like door')
+    await expect(field.getByTestId('verdict')).toContainText('Neutral seen; 10 of 18 in³ used.')
+  })
+
+  await test.step('three gangs with two cables each: too full, and by how much', async () => {
+    await word('+ Room')
+    await word('Kitchen')
+    await count('three gangs', async () => {
+      await word('+ Box')
+      await word('One gang more')
+      await word('One gang more')
+      await word('door')
+      for (const number of [1, 2, 3]) await look('switch', 'LED', number)
+      await word('44 in³')
+      for (let cables = 0; cables < 6; cables++) await word('12/2')
+      await word('neutral in the box')
+    })
+    // 12 insulated × 2.25 + three yokes 13.5 + grounds 2.25 + two further a quarter each 1.125 = 43.875: NEC 314.16(B), 2020.
+    await expect(field.getByTestId('verdict')).toContainText('Neutral seen; 43.88 of 44 in³ used.')
+    await word('12/2')
+    await expect(field.getByTestId('verdict')).toContainText('Too full: 48.94 of 44 in³')
+    expect(counted['three gangs'], hand.path.join('\n')).toBeLessThanOrEqual(25)
+  })
+
+  await test.step('the rest with the plates on', async () => {
+    await count('plates on', async () => {
+      for (const room of ['Bedroom', 'Bathroom', 'Stair']) {
+        await word('+ Room')
+        await word(room)
+        for (const name of ['door', 'window', 'far door']) {
+          await addBox(name)
+          await look('switch', 'LED')
+        }
+      }
+    })
+    // Nine boxes of twelve: in proportion 120 for the twelve.
+    expect(counted['plates on'], hand.path.join('\n')).toBeLessThanOrEqual(90)
+    await expect(field.getByRole('heading', { level: 1 })).toContainText('things not looked at yet, in 4 rooms.')
+    await expect(field.getByText('Worth opening before anything is ordered:')).toBeVisible()
+  })
+  const waiting = Number(/with (\d+) pending/.exec((await field.getByTestId('sync').textContent()) ?? '')?.[1] ?? 0)
+  console.log(
+    `survey by taps: ${JSON.stringify(counted)}, ${hand.taps} in all, ${Math.round((Date.now() - began) / 1000)} s by machine; ${waiting} entries waited`,
+  )
+  expect(waiting).toBeGreaterThan(60)
+
+  await test.step('back: everything arrives, the office sees it', async () => {
+    const back = Date.now()
+    await field.context().setOffline(false)
+    await expect(field.getByTestId('sync')).toHaveText('live', { timeout: 60_000 })
+    console.log(`${waiting} entries on the server after ${((Date.now() - back) / 1000).toFixed(1)} s`)
+    await office.goto(`${path}/survey`)
+    await expect(office.getByRole('navigation', { name: 'Rooms' }).getByRole('button')).toHaveCount(6)
+    await expect(office.getByText('Too full: 48.94 of 44 in³')).toHaveCount(0)
+    await office.getByRole('button', { name: /^Kitchen/ }).click()
+    await expect(office.getByText('Too full: 48.94 of 44 in³ with a device in each gang (NEC 314.16).')).toBeVisible()
+    const { siteState, jobState } = await ask<{
+      siteState: { panels: object; boxes: object }
+      jobState: { photos: unknown[]; pointOrder: unknown[]; boxIds: unknown[] }
+    }>(office, `/api${path}`)
+    expect([Object.keys(siteState.panels).length, Object.keys(siteState.boxes).length]).toEqual([2, 12])
+    expect([jobState.photos.length, jobState.pointOrder.length, jobState.boxIds.length]).toEqual([1, 13, 12])
+  })
+
+  await test.step('what was mistyped is put right in two taps; a box that is not there comes off', async () => {
+    await office.getByRole('button', { name: /^Hall/ }).click()
+    await office.getByRole('button', { name: /^far door/ }).click()
+    await office.getByText('Put something right').click()
+    await office.getByLabel('Name of the box').fill('back door')
+    await office.getByRole('button', { name: 'Rename' }).click()
+    await expect(office.getByRole('heading', { level: 2, name: 'back door' })).toBeVisible()
+    await office.getByLabel('Why it comes off the record').fill('listed twice')
+    await office.getByRole('button', { name: 'Not there: take it off' }).click()
+    await expect(inLook(office, 'back door')).toHaveCount(0)
+    await office.goto(`${path}/history`)
+    await expect(office.getByText('took back door off the record – listed twice')).toBeVisible()
+  })
+  expect([faultsOf(office), faultsOf(field)]).toEqual([[], []])
+})
+
+test('in the middle of the work a switch elsewhere is found: the proof ends, and whoever has hands in is alarmed', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  const path = `/jobs/${await jobAt(lead, 'The Net Loft')}`
+  const { siteState } = await ask<{
+    siteState: {
+      boxes: Record<string, { id: string; name: string; proofId: string | null }>
+      proofs: Record<string, { status: string; personId: string; name: string }>
+    }
+  }>(lead, `/api${path}`)
+  const proven = Object.values(siteState.boxes).find(({ proofId }) => proofId && siteState.proofs[proofId]?.status === 'living')!
+  const who = siteState.proofs[proven.proofId!]!
+  const mate = await person(browser, who.name.toLowerCase().replace(' ', '.'), phone)
+  await mate.goto(`${path}/box/${proven.id}`)
+  await expect(mate.getByTestId('sync')).toHaveText('live')
+
+  await lead.goto(`${path}/survey`)
+  await lead.getByRole('button', { name: /^Mud room/ }).click()
+  await lead.getByRole('button', { name: '+ Box' }).click()
+  await lead.getByRole('button', { name: 'window', exact: true }).click()
+  await expect(lead.getByRole('heading', { level: 2, name: 'window' })).toBeVisible()
+  await expect(mate.getByRole('alertdialog')).toHaveCount(0)
+  await lead.getByText('Put something right').click()
+  await lead.getByLabel('A switch elsewhere acts on something in here').click()
+  await lead.getByRole('option', { name: new RegExp(`^${proven.name}`) }).click()
+  await lead.getByRole('button', { name: 'Add it' }).click()
+  await expect(mate.getByText('corrected your box on record: its name, its room or its other switches.')).toBeVisible()
+  await lead.goto(`${path}/history`)
+  await expect(lead.getByText(/is switched together with .*One proof has ended\./)).toBeVisible()
+  expect([faultsOf(lead), faultsOf(mate)]).toEqual([[], []])
+})

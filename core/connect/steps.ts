@@ -1,4 +1,5 @@
 import type { DeviceModel, TerminalKey } from '../fit'
+import { fasteningWords } from '../fit/terminations'
 
 export const conductorRoles = ['line', 'load', 'neutral', 'ground', 'traveler', 'common', 'sense', 'spare'] as const
 export type ConductorRole = (typeof conductorRoles)[number]
@@ -109,11 +110,16 @@ export function connectionSteps(
     Object.keys(roles)
       .filter((letter) => roles[letter] === role)
       .sort()
+  const fastened = fasteningWords(model.termination)
+  const strip = model.termination?.stripMm ? `strip ${model.termination.stripMm} mm` : 'strip to the gauge on the device'
+  const habits = [...(method.twistFirst ? ['conductors twisted first'] : []), ...(method.tapeConnectors ? ['connectors taped'] : [])].join(
+    ', ',
+  )
   const steps: ConnectionStep[] = [
     {
       id: 'prep',
       phase: 'before',
-      text: 'Film and front off. Cut tinned or nicked ends back and strip to the gauge on the device.',
+      text: `Film and front off. Cut tinned or nicked ends back and ${strip}.`,
       why: 'A tinned end works loose under a clamp.',
       terminal: null,
       letters: [],
@@ -129,8 +135,8 @@ export function connectionSteps(
       steps.push({
         id: `connect:${terminal}`,
         phase: 'connect',
-        text: planned.idle ? planned.text : `${planned.text} Bottomed, under the clamp, no copper showing; tug it.`,
-        why: 'As planned and verified at the bench.',
+        text: planned.idle ? planned.text : `${planned.text} ${fastened}`,
+        why: `As planned and verified at the bench.${habits && /pigtail|Splice/.test(planned.text) ? ` Your company’s way: ${habits}.` : ''}`,
         terminal,
         letters: planned.letters,
       })
@@ -174,7 +180,7 @@ export function connectionSteps(
     steps.push({
       id: `connect:${terminal}`,
       phase: 'connect',
-      text: `${splice} to ${word}. Bottomed, under the clamp, no copper showing; tug it.`,
+      text: `${splice} to ${word}. ${fastened}`,
       why: many
         ? 'The terminal takes one conductor. The connector’s own listing decides what it may hold.'
         : 'One conductor, one terminal.',
@@ -187,7 +193,7 @@ export function connectionSteps(
       id: `connect:${id}`,
       phase: 'connect',
       text: `${text} Tug it.`,
-      why: 'As planned and verified at the bench.',
+      why: `As planned and verified at the bench.${habits ? ` Your company’s way: ${habits}.` : ''}`,
       terminal: null,
       letters: [],
     })

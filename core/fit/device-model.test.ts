@@ -24,6 +24,13 @@ const dimmer: DeviceModel = {
   leadsInterchangeable: false,
   metering: false,
   channelAmps: null,
+  termination: null,
+  ownPlate: false,
+  oneGangOnly: false,
+  besideOne: 1,
+  betweenTwo: 1,
+  family: '',
+  radio: 'unknown',
 }
 const lamps = (over: Partial<PointLoad> = {}): PointLoad => ({ technology: 'led', lamps: 4, wattsEach: 9, dimmable: true, ...over })
 const context = { schemeId: 'na120', controlLocations: 1, neutralEstablished: true }

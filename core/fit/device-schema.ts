@@ -1,6 +1,22 @@
 import { z } from 'zod'
 import { awgSizes, schemeIds } from '../units'
-import { deviceKinds, terminalKeys } from './words'
+import { deviceKinds, radioKinds, terminalKeys, terminationKinds } from './words'
+
+/** How conductors go into a device, as its maker says. Null: not on record. */
+export const terminationSchema = z.object({
+  kind: z.enum(terminationKinds),
+  /** Gauges it takes: AWG from the thinnest to the thickest, or mm². */
+  thinnestAwg: z.number().min(6).max(18).nullable(),
+  thickestAwg: z.number().min(6).max(18).nullable(),
+  thinnestMm2: z.number().positive().max(6).nullable(),
+  thickestMm2: z.number().positive().max(6).nullable(),
+  stranded: z.boolean(),
+  /** Conductors that one terminal takes; of leads: one. */
+  holds: z.int().min(1).max(4),
+  stripMm: z.number().positive().max(30).nullable(),
+  torqueNm: z.number().positive().max(5).nullable(),
+})
+export type Termination = z.infer<typeof terminationSchema>
 
 /** One model of the company's catalogue, as far as choosing, wiring and testing it needs. */
 export const deviceModelSchema = z.object({
@@ -37,5 +53,16 @@ export const deviceModelSchema = z.object({
   metering: z.boolean().default(false),
   /** The most one of its channels carries, amperes; null: only the watts above count. */
   channelAmps: z.number().positive().max(40).nullable().default(null),
+  termination: terminationSchema.nullable().default(null),
+  /** Comes with a plate of its own: it joins no plate of a row. */
+  ownPlate: z.boolean().default(false),
+  /** Its maker allows it in a box of one gang only. */
+  oneGangOnly: z.boolean().default(false),
+  /** What is left of its limits beside one neighbour and between two, fins broken off: 1 is all. */
+  besideOne: z.number().positive().max(1).default(1),
+  betweenTwo: z.number().positive().max(1).default(1),
+  /** Companions and what they belong to bear the same word; empty: any. */
+  family: z.string().trim().max(40).default(''),
+  radio: z.enum(radioKinds).default('unknown'),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

@@ -15,5 +15,23 @@ export const terminalKeys = [
 ] as const
 export type TerminalKey = (typeof terminalKeys)[number]
 export const deviceKinds = ['switch', 'dimmer', 'fanControl', 'companion', 'relayModule', 'sender'] as const
+/** How a device takes its conductors. */
+export const terminationKinds = ['screw', 'clamp', 'pushIn', 'leads'] as const
+export type TerminationKind = (typeof terminationKinds)[number]
+export const terminationWords: Record<TerminationKind, string> = {
+  screw: 'screws',
+  clamp: 'clamps',
+  pushIn: 'push-in',
+  leads: 'flying leads',
+}
+/** What a device joins: its own reach decides where it works. */
+export const radioKinds = ['unknown', 'none', 'wifi', 'mesh', 'hub'] as const
+export const radioWords: Record<(typeof radioKinds)[number], string> = {
+  unknown: 'not on record',
+  none: 'no radio',
+  wifi: 'Wi-Fi, 2.4 GHz',
+  mesh: 'mesh',
+  hub: 'its own hub',
+}
 export const loadTechnologies = ['led', 'filament', 'fan', 'motor', 'socket'] as const
 export type LoadTechnology = (typeof loadTechnologies)[number]

@@ -152,6 +152,13 @@ export const testModel: DeviceModel = {
   leadsInterchangeable: false,
   metering: false,
   channelAmps: null,
+  termination: null,
+  ownPlate: false,
+  oneGangOnly: false,
+  besideOne: 1,
+  betweenTwo: 1,
+  family: '',
+  radio: 'unknown',
 }
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never

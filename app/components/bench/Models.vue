@@ -1,37 +1,31 @@
 <script setup lang="ts">
-import { judgeDevice, judgeTogether } from '../../../core/fit'
-import { pointsOfBox, rolesIn } from '../../../core/job'
+import { partnersOf } from '../../../core/fit'
+import { judgeAtGang, pointsOfBox } from '../../../core/job'
 import type { BoxState } from '../../../core/site'
 
 /** The devices of the catalogue for one gang: those that fit first, each other one with what stands against it. */
 const props = defineProps<{ box: BoxState; gang: number }>()
 const emit = defineEmits<{ done: [] }>()
-const { job, scheme, submitJob } = injectJobRecord()
+const { job, site, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const points = computed(() => pointsOfBox(job.value!, props.box.id, props.gang))
 const chosen = computed(() => job.value!.boxes[props.box.id]?.devices[props.gang] ?? null)
 const stays = computed(() => job.value!.boxes[props.box.id]?.oldStays?.includes(props.gang) ?? false)
-const roles = computed(() => rolesIn(job.value!, props.box.id))
 const candidates = computed(() =>
   session.catalogue
     .filter((model) => model.active)
     .map((model) => {
-      const remarks = (points.value.length ? points.value : [null]).flatMap((point) =>
-        judgeDevice(model, point?.load ?? null, {
-          schemeId: scheme.value.id,
-          controlLocations: point?.controls.length ?? 1,
-          neutralEstablished: Object.keys(roles.value).length ? Object.values(roles.value).includes('neutral') : null,
-        }),
-      )
-      remarks.push(
-        ...judgeTogether(
-          model,
-          points.value.map((point) => point.load),
-        ),
-      )
-      return { model, remarks, blocked: remarks.some((remark) => remark.severity === 'block') }
+      const remarks = judgeAtGang(job.value!, site.value!, props.box, props.gang, model, points.value)
+      const alone = remarks.some(({ severity, text }) => severity === 'block' && /family|no input to signal/.test(text))
+      const goesWith = alone
+        ? partnersOf(
+            model,
+            session.catalogue.filter((one) => one.active),
+          ).map(({ name }) => name)
+        : []
+      return { model, remarks, goesWith, blocked: remarks.some((remark) => remark.severity === 'block') }
     })
     .sort((a, b) => Number(a.blocked) - Number(b.blocked) || a.remarks.length - b.remarks.length),
 )
@@ -58,7 +52,7 @@ async function keep() {
             class="small block"
             :class="remark.severity === 'block' ? 'bad' : 'warn'"
             >{{ t(remark.text) }}</span
-          ></span
+          ><span v-if="candidate.goesWith.length" class="small block soft">Goes with {{ candidate.goesWith.join(', ') }}.</span></span
         >
         <UButton
           v-if="!candidate.blocked"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { terminalWords } from '../../../core/connect'
-import { deviceKinds, loadTechnologies, terminalKeys } from '../../../core/fit'
+import { deviceKinds, loadTechnologies, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
 import { schemeIds, supplySchemes } from '../../../core/units'
 import type { BodyOf, CatalogueModel } from '../../../core/protocol'
 import { addModel } from '../../../core/protocol/company'
@@ -31,6 +31,13 @@ const blank = (): Form => ({
   leadsInterchangeable: false,
   metering: false,
   channelAmps: null,
+  termination: null,
+  ownPlate: false,
+  oneGangOnly: false,
+  besideOne: 1,
+  betweenTwo: 1,
+  family: '',
+  radio: 'unknown',
   active: true,
 })
 /** A new model is a long form from a data sheet: it is kept until it is stored. */
@@ -52,9 +59,27 @@ const wayWords = {
   sensedTraveler: t('multi-way: one sensed {traveler}'),
   companion: 'multi-way: companion',
 }
-const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
 const items = <T extends string>(words: Record<T, string>) =>
   (Object.entries(words) as [T, string][]).map(([value, label]) => ({ value, label }))
+const fastenings = [{ value: 'unknown', label: 'not on record' }, ...items(terminationWords)]
+const blankTermination: Termination = {
+  kind: 'clamp',
+  thinnestAwg: 16,
+  thickestAwg: 12,
+  thinnestMm2: 0.75,
+  thickestMm2: 2.5,
+  stranded: false,
+  holds: 1,
+  stripMm: null,
+  torqueNm: null,
+}
+const fastening = computed({
+  get: () => form.value.termination?.kind ?? 'unknown',
+  set: (kind) =>
+    (form.value.termination =
+      kind === 'unknown' ? null : { ...(form.value.termination ?? blankTermination), kind: kind as Termination['kind'] }),
+})
+const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
 function toggle<T>(list: T[], value: T): T[] {
   return list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
 }
@@ -72,6 +97,18 @@ const body = computed(() => {
     depthMm: number(rest.depthMm),
     minWatts: number(rest.minWatts),
     channelAmps: rest.channelAmps ? number(rest.channelAmps) : null,
+    besideOne: number(rest.besideOne),
+    betweenTwo: number(rest.betweenTwo),
+    termination: rest.termination && {
+      ...rest.termination,
+      holds: number(rest.termination.holds),
+      ...Object.fromEntries(
+        (['thinnestAwg', 'thickestAwg', 'thinnestMm2', 'thickestMm2', 'stripMm', 'torqueNm'] as const).map((key) => [
+          key,
+          rest.termination![key] ? number(rest.termination![key]) : null,
+        ]),
+      ),
+    },
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
     maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
     pairingSteps: pairingText
@@ -80,6 +117,42 @@ const body = computed(() => {
       .filter(Boolean),
   }
 })
+/** The whole list as a file, and one taken in: what is known by maker and name is changed, the rest is added. */
+function exportList() {
+  const models = session.catalogue.map(({ id: _, active: __, ...model }) => model)
+  saveText('catalogue.json', 'application/json', JSON.stringify({ format: 'circuitry.catalogue', version: 1, models }, null, 2))
+}
+const importing = ref(false)
+const imported = ref<{ count: number; problems: string[] } | null>(null)
+async function importList(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  input.value = ''
+  if (!file) return
+  importing.value = true
+  imported.value = { count: 0, problems: [] }
+  try {
+    const read = JSON.parse(await file.text()) as { format?: string; version?: number; models?: unknown }
+    if (read.format !== 'circuitry.catalogue' || read.version !== 1 || !Array.isArray(read.models))
+      throw new Error('This is no catalogue file (format “circuitry.catalogue”, version 1).')
+    for (const [index, model] of (read.models as BodyOf<typeof addModel>[]).entries()) {
+      const known = session.catalogue.find((one) => one.maker === model?.maker && one.name === model?.name)
+      const answer = known
+        ? await api('PATCH /api/catalogue/:id', { params: { id: known.id }, body: { active: known.active, model } })
+        : await api('POST /api/catalogue', { body: model })
+      if (answer.ok) imported.value.count++
+      else
+        imported.value.problems.push(
+          `Model ${index + 1}${model?.name ? ` (${model.name})` : ''}: ${[answer.problem.message, ...faultsOf(answer.problem).map((one) => `${one.where}: ${one.problem}`)].join(' ')}`,
+        )
+    }
+    await session.load('catalogue')
+  } catch (error) {
+    imported.value.problems.push(error instanceof SyntaxError ? `This is not JSON: ${error.message}` : (error as Error).message)
+  } finally {
+    importing.value = false
+  }
+}
 const store = (model: BodyOf<typeof addModel>): Promise<Answer<{ id: string }>> =>
   editing.value === 'new'
     ? api('POST /api/catalogue', { body: model })
@@ -122,7 +195,26 @@ async function saved() {
         </tr>
       </tbody>
     </table>
-    <UButton v-if="mayEdit" icon="i-lucide-plus" class="mt-4" @click="edit('new')">Model</UButton>
+    <div class="row wrap mt-4">
+      <UButton v-if="mayEdit" icon="i-lucide-plus" @click="edit('new')">Model</UButton>
+      <UButton variant="link" @click="exportList">Save as a file (JSON)</UButton>
+      <label v-if="mayEdit" class="take-in"
+        >Import a file<input
+          type="file"
+          accept="application/json,.json"
+          aria-label="Catalogue file"
+          :disabled="importing"
+          @change="importList"
+      /></label>
+    </div>
+    <div v-if="imported" class="note mt-2" :class="{ amber: imported.problems.length }" role="status" data-testid="catalogue-imported">
+      <p>
+        {{ counted(imported.count, 'model') }} stored{{
+          imported.problems.length ? `, ${counted(imported.problems.length, 'problem')}:` : '.'
+        }}
+      </p>
+      <p v-for="one in imported.problems.slice(0, 20)" :key="one" class="small">{{ one }}</p>
+    </div>
     <USlideover
       :open="editing !== null"
       :title="editing === 'new' ? 'A new model' : `Change ${form.name}`"
@@ -177,6 +269,42 @@ async function saved() {
               ><UInput v-model="form.minWatts" name="minWatts" type="number" min="0"
             /></UFormField>
           </div>
+          <UFormField label="Conductors are held by"><USelect v-model="fastening" :items="fastenings" class="w-full" /></UFormField>
+          <template v-if="form.termination">
+            <div class="grid grid-cols-3 gap-2">
+              <UFormField label="from AWG" name="termination.thinnestAwg"
+                ><UInput v-model="form.termination.thinnestAwg" name="termination.thinnestAwg" inputmode="numeric" /></UFormField
+              ><UFormField label="to AWG" name="termination.thickestAwg"
+                ><UInput v-model="form.termination.thickestAwg" name="termination.thickestAwg" inputmode="numeric" /></UFormField
+              ><UFormField label="on one" name="termination.holds"
+                ><UInput v-model="form.termination.holds" name="termination.holds" type="number" min="1" max="4"
+              /></UFormField>
+              <UFormField label="from mm²" name="termination.thinnestMm2"
+                ><UInput v-model="form.termination.thinnestMm2" name="termination.thinnestMm2" inputmode="decimal" /></UFormField
+              ><UFormField label="to mm²" name="termination.thickestMm2"
+                ><UInput v-model="form.termination.thickestMm2" name="termination.thickestMm2" inputmode="decimal" /></UFormField
+              ><UFormField label="strip, mm" name="termination.stripMm"
+                ><UInput v-model="form.termination.stripMm" name="termination.stripMm" inputmode="decimal"
+              /></UFormField>
+              <UFormField label="torque, N·m" name="termination.torqueNm"
+                ><UInput v-model="form.termination.torqueNm" name="termination.torqueNm" inputmode="decimal"
+              /></UFormField>
+            </div>
+            <UCheckbox v-model="form.termination.stranded" label="Takes stranded conductors" />
+          </template>
+          <div class="grid grid-cols-2 gap-2">
+            <UFormField label="Beside one device, share of its watts" name="besideOne"
+              ><UInput v-model="form.besideOne" name="besideOne" inputmode="decimal" /></UFormField
+            ><UFormField label="Between two, share" name="betweenTwo"
+              ><UInput v-model="form.betweenTwo" name="betweenTwo" inputmode="decimal"
+            /></UFormField>
+          </div>
+          <UFormField label="Family" name="family" help="Companions and what they belong to bear the same word."
+            ><UInput v-model="form.family" name="family" maxlength="40"
+          /></UFormField>
+          <UFormField label="Radio"><USelect v-model="form.radio" :items="items(radioWords)" class="w-full" /></UFormField>
+          <UCheckbox v-model="form.ownPlate" label="Has a plate of its own" />
+          <UCheckbox v-model="form.oneGangOnly" label="For a box of one gang only" />
           <UFormField label="Setup code"><USelect v-model="form.setupCode" :items="items(codeWords)" class="w-full" /></UFormField>
           <UFormField label="First indicator at power-on" name="firstIndicator"
             ><UInput v-model="form.firstIndicator" name="firstIndicator"
@@ -202,3 +330,24 @@ async function saved() {
     </USlideover>
   </div>
 </template>
+
+<style scoped>
+.take-in {
+  position: relative;
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 6px;
+  font-weight: 600;
+  cursor: pointer;
+}
+.take-in input {
+  position: absolute;
+  inset: 0;
+  opacity: 0;
+  cursor: pointer;
+}
+.take-in:focus-within {
+  outline: 2.5px solid var(--copper);
+}
+</style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { gangsOf } from '../../../core/job'
+import { gangsOf, plateOf } from '../../../core/job'
 import { boxKinds, boxKindWords, type BoxState, type Noted } from '../../../core/site'
 import { likeBox, verdictOn } from '../../../core/survey'
 
@@ -15,6 +15,7 @@ const verdict = computed(() =>
   verdictOn(job.value!, site.value!, props.box, { edition: settings.value.necEdition, yearBuilt: page.value?.site.yearBuilt ?? null }),
 )
 const tone = computed(() => ({ fits: 'good', likely: 'soft', open: 'warn', no: 'bad' })[verdict.value.kind])
+const plate = computed(() => plateOf(job.value!, site.value!, props.box))
 const note = (noted: Noted) => inTurn(() => submitSite({ type: 'noteBox', boxId: props.box.id, noted }))
 /** Offered until something of its own was seen here. */
 const like = computed(() => {
@@ -35,6 +36,11 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
     </header>
     <p data-testid="verdict">
       <b :class="tone">{{ t(verdict.sentence) }}</b> <span class="soft">{{ t(verdict.changes) }}</span>
+    </p>
+    <p v-if="kind === 'wall'" class="small" data-testid="plate">
+      <span v-if="plate.plate" class="soft">Plate as it would stand: {{ plate.plate }}.</span>
+      <span v-for="one in plate.breaks" :key="one.why" class="bad">Gang {{ one.gang }}: {{ one.why }} </span>
+      <span v-for="one in plate.warnings" :key="one" class="warn">{{ one }} </span>
     </p>
     <CommonRefusal :refusal="refusal" />
     <CommonToggles v-if="kind !== 'wall'" spoken="What it is" :items="kinds" :chosen="kind" @choose="note({ kind: $event })" />

@@ -1,35 +1,15 @@
 import { counted } from '../../units/counted'
-import { withModel } from '../lifts'
-import { judgeDevice, judgeTogether } from '../../fit/device-model'
-import type { DeviceModel } from '../../fit/device-schema'
+import { withFitOfModel, withModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { wiringOf } from '../box-wiring'
 import { workOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { rolesIn, unitAt } from '../progress'
+import { judgeAtGang } from '../device-fit'
+import type { LightPoint } from '../parts.schema'
+import { pointsOfBox, unitAt } from '../progress'
 import { boxOf, noBox } from '../refusals'
-import type { JobState } from '../state'
 import type { ChooseDevice, DeviceChosen } from './choose-device.schema'
-
-/**
- * A wired companion speaks to a device over a conductor, and that has to have an input for it.
- * @returns the device of these points that has none, be it the one that is chosen now or one chosen before; null: all is well
- */
-function partnerThatHearsNothing(job: JobState, boxId: string, model: DeviceModel, pointIds: string[]): DeviceModel | null {
-  const isWired = (one: DeviceModel) => one.kind === 'companion' && one.terminals.includes('sense')
-  const isDeaf = (one: DeviceModel) =>
-    one.kind !== 'companion' &&
-    !one.terminals.includes('sense') &&
-    !(one.terminals.includes('traveler1') && !one.terminals.includes('traveler2'))
-  const elsewhere = pointIds.flatMap((id) =>
-    (job.points[id]?.controls ?? [])
-      .filter((control) => control.boxId !== boxId)
-      .flatMap((control) => job.boxes[control.boxId]?.devices[control.gang]?.model ?? []),
-  )
-  if (isWired(model)) return elsewhere.find(isDeaf) ?? null
-  return isDeaf(model) && elsewhere.some(isWired) ? model : null
-}
 
 export const chooseDevice = jobCommand('chooseDevice', {
   by: 'crewOrOffice',
@@ -42,34 +22,23 @@ export const chooseDevice = jobCommand('chooseDevice', {
     if (!model) return refuse('noSuchModel', 'This model is not in the catalogue.')
     if (unitAt(job, box.id, command.gang))
       return refuse('unitInstalled', 'A device is already recorded here.', 'Replace it through a callback.')
-    const roles = Object.values(rolesIn(job, box.id))
+    const points: LightPoint[] = []
     for (const pointId of command.pointIds) {
       const point = job.points[pointId]
       if (!point?.controls.some((control) => control.boxId === box.id && control.gang === command.gang))
         return refuse('noSuchPoint', `That point is not switched from gang ${command.gang} of ${box.name}.`)
-      const blocks = judgeDevice(model, point.load, {
-        schemeId: context.site.schemeId,
-        controlLocations: point.controls.length,
-        neutralEstablished: roles.length ? roles.includes('neutral') : null,
-      }).filter((remark) => remark.severity === 'block')
-      if (blocks.length)
-        return refuse(
-          'deviceUnfit',
-          blocks.map((remark) => remark.text),
-          'Choose another model.',
-        )
+      points.push(point)
     }
-    const [together] = judgeTogether(
-      model,
-      command.pointIds.flatMap((id) => job.points[id]?.load ?? []),
+    // A companion carries no point, and shares the light of the others at its gang all the same.
+    const shared = points.length ? points : pointsOfBox(job, box.id, command.gang)
+    const blocks = judgeAtGang(job, context.site, box, command.gang, model, model.kind === 'companion' ? shared : points).filter(
+      ({ severity }) => severity === 'block',
     )
-    if (together) return refuse('deviceUnfit', together.text, 'Choose a model that carries all of them, or one device for each.')
-    const deaf = partnerThatHearsNothing(job, box.id, model, command.pointIds)
-    if (deaf)
+    if (blocks.length)
       return refuse(
         'deviceUnfit',
-        `${deaf.name} has no switch input: a wired companion has no input to signal.`,
-        'Choose a device with an input for it, or a companion without wires.',
+        blocks.map((remark) => remark.text),
+        'Choose another model.',
       )
     // A wiring that was laid is judged anew with the device that now goes there.
     const { plan } = wiringOf(job, box.id)
@@ -85,7 +54,7 @@ export const chooseDevice = jobCommand('chooseDevice', {
 export const deviceChosen = jobEvent('deviceChosen', {
   rows: true,
   material: true,
-  lifts: [(payload) => withModel({ against: null, ...payload })],
+  lifts: [(payload) => withModel({ against: null, ...payload }), withFitOfModel],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)
     if (work.devices[payload.gang]?.model.id !== payload.model.id)

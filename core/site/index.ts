@@ -14,7 +14,7 @@ export type {
   SiteBox,
   SiteBreaker,
 } from './parts.schema'
-export type { HomeNetwork, Noted, SignalReading, SurveyCable, SurveyedDevice } from './survey.schema'
+export type { HomeNetwork, Noted, RoomPlace, SignalReading, SurveyCable, SurveyedDevice } from './survey.schema'
 export * from './state'
 export * from './feeds'
 export * from './proofs'

@@ -4,7 +4,7 @@ import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './parts.schema'
 import type { Impedance } from './reading'
-import type { HomeNetwork, Noted, SignalReading } from './survey.schema'
+import type { HomeNetwork, Noted, RoomPlace, SignalReading } from './survey.schema'
 
 export interface Tag {
   id: string
@@ -277,6 +277,8 @@ export interface SiteState extends StreamState {
   /** What was seen of each box in a survey. */
   surveys: Record<string, BoxSurvey>
   networks: Record<string, HomeNetwork>
+  /** Where rooms are, by room: what the signal has to go through. */
+  places: Record<string, RoomPlace>
   signals: (SignalReading & { at: string; by: string })[]
 }
 
@@ -323,6 +325,7 @@ export function emptySite(siteId: string): SiteState {
     retired: {},
     surveys: {},
     networks: {},
+    places: {},
     signals: [],
   }
 }

@@ -93,8 +93,32 @@ export const networkSchema = z.object({
   holds: z.int().min(0).max(500).nullable(),
   holdsMost: z.int().min(1).max(1000).nullable(),
   note: z.string().trim().max(200),
+  /** The room it stands in; null: not said. */
+  roomId: idSchema.nullable(),
 })
 export type HomeNetwork = z.infer<typeof networkSchema>
+
+/**
+ * Where a room is: on a rough plan of its floor, metres from its left upper corner; or only what lies between it and the router
+ * (`walls` null: not counted).
+ */
+export const roomPlaceSchema = z.discriminatedUnion('kind', [
+  z.object({
+    kind: z.literal('plan'),
+    floor: z.int().min(-3).max(40),
+    x: z.number().min(0).max(200),
+    y: z.number().min(0).max(200),
+    width: z.number().min(0.5).max(100),
+    depth: z.number().min(0.5).max(100),
+  }),
+  z.object({
+    kind: z.literal('between'),
+    metres: z.number().min(0).max(200),
+    walls: z.int().min(0).max(20).nullable(),
+    floors: z.int().min(0).max(10),
+  }),
+])
+export type RoomPlace = z.infer<typeof roomPlaceSchema>
 
 export const signalReadingSchema = z.object({
   readingId: idSchema,

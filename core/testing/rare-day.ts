@@ -63,10 +63,22 @@ export function rareDay(): Scenario {
     noted: { looked: 'inside', volumeIn3: 18, neutral: 'here', cables: [{ ...cable, colours: [...cable.colours] }] },
   })
   give({ type: 'noteBox', boxId: box, noted: { faults: [{ is: 'paintSealed', then: 'offered' }], neutral: null } })
-  const plain = { bands: ['2.4' as const], channel: 6, ownName: false, isolated: false, holds: null, holdsMost: 30, note: '' }
+  const plain = {
+    roomId: room!,
+    bands: ['2.4' as const],
+    channel: 6,
+    ownName: false,
+    isolated: false,
+    holds: null,
+    holdsMost: 30,
+    note: '',
+  }
   give({ type: 'recordNetwork', networkId: net!, kind: 'router', name: 'tidewater', ...plain })
   const spot = { boxId: box, roomId: null, networkId: net!, band: '2.4' as const }
   give({ type: 'readSignal', readingId: scenario.newId(), ...spot, dbm: null, bars: 2, roundTripMs: 41 })
+  give({ type: 'placeRoom', roomId: room!, place: { kind: 'between', metres: 8, walls: 2, floors: 1 } })
+  give({ type: 'placeRoom', roomId: room!, place: { kind: 'plan', floor: 0, x: 0, y: 0, width: 4, depth: 3.5 } })
+  give({ type: 'placeRoom', roomId: room!, place: null })
   give({ type: 'retireNetwork', networkId: net! })
   const pointId = scenario.newId()
   const load = { technology: 'led' as const, lamps: 2, wattsEach: 7, dimmable: true }

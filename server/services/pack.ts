@@ -13,7 +13,8 @@ import {
   testResults,
   type JobState,
 } from '../../core/job'
-import { inPanelOrder, markOf, type SiteState } from '../../core/site'
+import { imageSize } from 'image-size'
+import { boxFaultWords, inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { momentOf, regionOf, supplySchemes } from '../../core/units'
@@ -123,6 +124,45 @@ function wiringPages(job: JobState, site: SiteState): Content[] {
   return pages.length ? [heading('Wiring of the boxes'), ...pages] : []
 }
 
+/** What was found wrong at boxes, was offered, and was declined. */
+function declinedAt(job: JobState, site: SiteState): string[] {
+  return boxesOfJob(job, site).flatMap((box) =>
+    (site.surveys[box.id]?.faults ?? [])
+      .filter(({ then }) => then === 'declined')
+      .map(({ is }) => `${whereIs(site, box)}: ${boxFaultWords[is]}. Mending it was offered and declined.`),
+  )
+}
+const whereIs = (site: SiteState, box: { name: string; roomId: string }) => `${site.rooms[box.roomId]?.name ?? ''}, ${box.name}`
+
+/** The pictures on which somebody marked the conductors, with their letters on them. */
+async function letteredPhotos(job: JobState, site: SiteState): Promise<Content[]> {
+  const marked = job.photos.filter(({ id }) => job.letters[id]?.length)
+  const rows = await database().models.photos.findAll({ where: { id: marked.map(({ id }) => id), jobId: job.jobId }, raw: true })
+  const pages = marked.flatMap((photo): Content[] => {
+    const row = rows.find(({ id }) => id === photo.id)
+    // The paper takes these two; another is found in the app.
+    if (!row || !['image/jpeg', 'image/png'].includes(row.mime)) return []
+    const { width, height } = imageSize(row.bytes)
+    const size = Math.min(width, height) / 18
+    const letters = job.letters[photo.id]!.map(
+      ({ letter, x, y }) =>
+        `<circle cx="${x * width}" cy="${y * height}" r="${size * 0.75}" fill="#fffdf8" stroke="#1d2421" stroke-width="${size / 8}"/><text x="${x * width}" y="${y * height + size * 0.36}" font-size="${size}" text-anchor="middle" fill="#1d2421">${letter}</text>`,
+    ).join('')
+    const picture = `<image href="data:${row.mime};base64,${row.bytes.toString('base64')}" x="0" y="0" width="${width}" height="${height}"/>`
+    const box = photo.boxId ? site.boxes[photo.boxId] : undefined
+    return [
+      {
+        stack: [
+          { text: box ? whereIs(site, box) : '', bold: true, margin: [0, 6, 0, 2] },
+          { svg: `<svg viewBox="0 0 ${width} ${height}">${picture}${letters}</svg>`, width: 300 },
+        ],
+        unbreakable: true,
+      },
+    ]
+  })
+  return pages.length ? [heading('Conductors on the pictures'), ...pages] : []
+}
+
 /** What a household needs when the internet is away, from what was installed. */
 function withoutInternet(job: JobState, site: SiteState): string[] {
   const models = currentUnits(job).map((unit) => unit.model)
@@ -174,6 +214,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
   await logSecretRead(viewer, 'pack', jobId)
   const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const defects = openDefects(job)
+  const declined = declinedAt(job, site)
   const signature = job.signature
   const bytes = await makePdf({
     title: `Handover pack, job ${row.number}`,
@@ -220,11 +261,14 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
       heading('Functional tests'),
       table(['Point', 'Check', 'Result', 'By'], testRows(job, site), ['auto', '*', '*', 'auto']),
       ...wiringPages(job, site),
+      ...(await letteredPhotos(job, site)),
       heading('What to do without internet'),
       { ul: withoutInternet(job, site) },
       heading('Open defects'),
-      defects.length
-        ? { ul: defects.map((defect) => `${defect.pointId ? `${job.points[defect.pointId]?.name}: ` : ''}${defect.text}`) }
+      defects.length + declined.length
+        ? {
+            ul: [...defects.map((defect) => `${defect.pointId ? `${job.points[defect.pointId]?.name}: ` : ''}${defect.text}`), ...declined],
+          }
         : { text: 'None.' },
       heading('Signed'),
       signature

@@ -34,6 +34,7 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
       <UButton v-if="like" variant="outline" class="ghost" @click="takeOver">Like {{ like.name }}</UButton>
       <BenchPhotos :box-id="box.id" only="asFound" />
     </header>
+    <SurveyPhotoLetters :box="box" />
     <p data-testid="verdict">
       <b :class="tone">{{ t(verdict.sentence) }}</b> <span class="soft">{{ t(verdict.changes) }}</span>
     </p>

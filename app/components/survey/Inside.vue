@@ -117,7 +117,12 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
       :chosen="survey.neutral"
       @choose="note({ neutral: $event })"
     />
-    <CommonToggles spoken="Ground" :items="list(groundFinds, groundWords)" :chosen="survey.ground" @choose="note({ ground: $event })" />
+    <CommonToggles
+      :spoken="t('{Ground}')"
+      :items="list(groundFinds, groundWords)"
+      :chosen="survey.ground"
+      @choose="note({ ground: $event })"
+    />
     <p v-if="survey.neutral === 'here'" class="soft small">Seen is not told: whose neutral it is, the bench finds out by live readings.</p>
     <details>
       <summary>Material, clamps, splices, plate, what is wrong</summary>

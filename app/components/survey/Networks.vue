@@ -3,6 +3,7 @@ import { networkBands, networkKinds, networkKindWords, type HomeNetwork, type Ne
 
 /** Every name a device might join, where each comes from, and how many more it takes. */
 const { site, submitSite } = injectJobRecord()
+const rooms = computed(() => site.value!.roomOrder.map((id) => ({ value: id, label: site.value!.rooms[id]!.name })))
 const { refusal, busy, run } = useAction()
 const all = computed(() => Object.values(site.value!.networks))
 const blank = (): HomeNetwork => ({
@@ -16,6 +17,7 @@ const blank = (): HomeNetwork => ({
   holds: null,
   holdsMost: null,
   note: '',
+  roomId: null,
 })
 const form = ref<HomeNetwork | null>(null)
 const kinds = networkKinds.map((value) => ({ value, label: networkKindWords[value] }))
@@ -82,7 +84,15 @@ const say = (one: HomeNetwork) =>
         <UFormField label="Devices on it now"><UInput v-model="text.holds" inputmode="numeric" class="w-28" /></UFormField>
         <UFormField label="At most"><UInput v-model="text.most" inputmode="numeric" class="w-28" /></UFormField>
       </div>
-      <UFormField label="Where it stands"><UInput v-model="form.note" placeholder="hall cupboard" maxlength="200" /></UFormField>
+      <UFormField label="The room it stands in"
+        ><USelect
+          :model-value="form.roomId ?? undefined"
+          :items="rooms"
+          class="w-full"
+          placeholder="not said"
+          @update:model-value="form!.roomId = $event"
+      /></UFormField>
+      <UFormField label="Where in it"><UInput v-model="form.note" placeholder="cupboard, behind the set" maxlength="200" /></UFormField>
       <div class="row">
         <UButton type="submit" variant="solid" :loading="busy" :disabled="!form.name.trim()">Record it</UButton>
         <UButton variant="ghost" @click="form = null">Cancel</UButton>

@@ -99,7 +99,7 @@ const goTo = (one: BoxState) => {
   roomId.value = one.roomId
   boxId.value = one.id
 }
-const home = ref<'panel' | 'networks' | null>(null)
+const home = ref<'panel' | 'networks' | 'radio' | null>(null)
 </script>
 
 <template>
@@ -176,10 +176,12 @@ const home = ref<'panel' | 'networks' | null>(null)
       <UButton :aria-expanded="home === 'panel'" @click="home = home === 'panel' ? null : 'panel'">{{
         t('{Panel} and {breakers}')
       }}</UButton>
+      <UButton :aria-expanded="home === 'radio'" @click="home = home === 'radio' ? null : 'radio'">Signal</UButton>
       <UButton :aria-expanded="home === 'networks'" @click="home = home === 'networks' ? null : 'networks'">Networks</UButton>
     </div>
     <SurveyPanelLook v-if="home === 'panel'" />
     <SurveyNetworks v-if="home === 'networks'" />
+    <LazySurveyRadio v-if="home === 'radio'" />
   </div>
 </template>
 

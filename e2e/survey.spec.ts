@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { Hand } from './support/hand'
-import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, test } from './support/people'
+import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, pick, test } from './support/people'
 
 /** The smallest picture there is. */
 const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
@@ -77,6 +77,16 @@ test('a phone without network surveys a home that nobody knows; the office sees 
 
   await test.step('a picture, and a box like the last one', async () => {
     await field.getByLabel('Picture as found').setInputFiles({ name: 'box.png', mimeType: 'image/png', buffer: picture })
+    // The picture is on this device yet; the letters are tapped onto it all the same.
+    await word(/^Letters on the picture by/)
+    const sheet = field.getByTestId('photo-sheet')
+    await sheet.locator('img').click({ position: { x: 60, y: 80 } })
+    await expect(sheet.getByText('A', { exact: true })).toBeVisible()
+    await sheet.locator('img').click({ position: { x: 160, y: 120 } })
+    await expect(sheet.getByText('B', { exact: true })).toBeVisible()
+    await field.getByRole('button', { name: 'Take B off' }).click()
+    await expect(sheet.getByText('B', { exact: true })).toHaveCount(0)
+    await field.getByRole('button', { name: 'Close' }).click()
     await addBox('far door')
     await word('Like door')
     await expect(field.getByTestId('verdict')).toContainText('Neutral seen; 10 of 18 in³ used.')
@@ -118,6 +128,22 @@ test('a phone without network surveys a home that nobody knows; the office sees 
     await expect(field.getByRole('heading', { level: 1 })).toContainText('things not looked at yet, in 4 rooms.')
     await expect(field.getByText('Worth opening before anything is ordered:')).toBeVisible()
   })
+  await test.step('the router, the signal at a box, and what lies between', async () => {
+    await word('Networks')
+    await word('Router, extender or hub')
+    await field.getByLabel('Its name (SSID), as written').fill('withy')
+    await field.getByLabel('Its 2.4 GHz channel').fill('11')
+    await pick(field, 'The room it stands in', 'Hall')
+    await word('Record it')
+    await expect(field.getByText('router · 2.4 and 5 GHz · channel 11')).toBeVisible()
+    await word('Signal')
+    const signal = field.getByRole('region', { name: 'Signal in the home' })
+    await expect(signal).toContainText('Say where the rooms are, and the signal can be judged.')
+    await signal.getByRole('button', { name: 'Say it' }).first().click()
+    await expect(signal).toContainText(/2 of 2 boxes have signal enough/)
+    await expect(signal).toContainText('Mesh channel clear of this Wi-Fi (11)')
+    await word('Signal')
+  })
   const waiting = Number(/with (\d+) pending/.exec((await field.getByTestId('sync').textContent()) ?? '')?.[1] ?? 0)
   console.log(
     `survey by taps: ${JSON.stringify(counted)}, ${hand.taps} in all, ${Math.round((Date.now() - began) / 1000)} s by machine; ${waiting} entries waited`,
@@ -142,9 +168,26 @@ test('a phone without network surveys a home that nobody knows; the office sees 
     expect([jobState.photos.length, jobState.pointOrder.length, jobState.boxIds.length]).toEqual([1, 13, 12])
   })
 
+  await test.step('the office draws the rooms: a map of the signal, and where one more access point would help', async () => {
+    await office.getByRole('button', { name: 'Signal', exact: true }).click()
+    await office.getByRole('button', { name: 'rough plan' }).click()
+    const left = office.getByRole('group', { name: 'Rooms that are not on the plan' })
+    for (const room of ['Hall', 'Kitchen', 'Bedroom', 'Bathroom', 'Stair']) {
+      await left.getByRole('button', { name: room }).click()
+      await office.getByRole('button', { name: 'Put it on the plan' }).click()
+      await expect(left.getByRole('button', { name: room })).toHaveCount(0)
+    }
+    const stair = office.getByRole('button', { name: /^Stair, 4 by 3 metres/ })
+    await stair.focus()
+    await office.keyboard.press('Shift+ArrowRight')
+    await expect(office.getByRole('button', { name: /^Stair, 4.5 by 3 metres/ })).toBeVisible()
+    await expect(office.getByTestId('heat-map')).toBeVisible()
+    await expect(office.getByText(/^Signal on floor 0: enough in \d+ % of its area$/)).toBeVisible()
+  })
+
   await test.step('what was mistyped is put right in two taps; a box that is not there comes off', async () => {
-    await office.getByRole('button', { name: /^Hall/ }).click()
-    await office.getByRole('button', { name: /^far door/ }).click()
+    await office.getByRole('navigation', { name: 'Rooms' }).getByRole('button', { name: /^Hall/ }).click()
+    await office.getByRole('button', { name: /^far door, / }).click()
     await office.getByText('Put something right').click()
     await office.getByLabel('Name of the box').fill('back door')
     await office.getByRole('button', { name: 'Rename' }).click()
@@ -184,6 +227,8 @@ test('in the middle of the work a switch elsewhere is found: the proof ends, and
   await lead.getByRole('option', { name: new RegExp(`^${proven.name}`) }).click()
   await lead.getByRole('button', { name: 'Add it' }).click()
   await expect(mate.getByText('corrected your box on record: its name, its room or its other switches.')).toBeVisible()
+  await mate.getByRole('button', { name: 'I have stopped' }).click()
+  await expect(mate.getByTestId('alarm')).toHaveCount(0)
   await lead.goto(`${path}/history`)
   await expect(lead.getByText(/is switched together with .*One proof has ended\./)).toBeVisible()
   expect([faultsOf(lead), faultsOf(mate)]).toEqual([[], []])

@@ -202,7 +202,7 @@ test('a box of the record: its readings, one comparison with the functional test
   await page.getByTestId('tag-D').click()
   await expect(page.getByText('selected. Tap a terminal')).toBeHidden()
   await page.getByRole('link', { name: 'back to the box' }).click()
-  await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
+  await expect(page.getByText('Pigtail from B + E to neutral. Three quarters round the screw')).toBeVisible()
   await page.goto(`/jobs/${id}/history`)
   await expect(page.getByText('established A as line at counter end (readings)')).toBeVisible()
   expect(faultsOf(page)).toEqual([])
@@ -327,7 +327,7 @@ test('on a job: the box is described, read dead and live, and its flags say what
     await page.getByRole('link', { name: 'back to the box' }).click()
     await expect(page.getByText('As planned at the wiring bench.')).toBeVisible()
     const steps = page.locator('.steps').getByRole('checkbox')
-    await expect(page.getByText('Pigtail from B + E to neutral. Bottomed')).toBeVisible()
+    await expect(page.getByText('Pigtail from B + E to neutral. Three quarters round the screw')).toBeVisible()
     for (let index = 0; index < (await steps.count()); index++) {
       await steps.nth(index).click()
       await expect(steps.nth(index)).toBeChecked()

@@ -33,7 +33,7 @@ const sheet = useTemplateRef<HTMLElement>('sheet')
 let zoom: PanzoomObject | null = null
 function ready() {
   if (!sheet.value || zoom) return
-  zoom = Panzoom(sheet.value, { minScale: 1, maxScale: 6, contain: 'outside', cursor: 'crosshair', noBind: false })
+  zoom = Panzoom(sheet.value, { minScale: 1, maxScale: 6, contain: 'outside', cursor: 'crosshair' })
   frame.value!.addEventListener('wheel', zoom.zoomWithWheel)
 }
 watch(open, () => {
@@ -41,10 +41,11 @@ watch(open, () => {
   zoom = null
 })
 onBeforeUnmount(() => zoom?.destroy())
-const down = { x: 0, y: 0 }
+let down = { x: 0, y: 0 }
+const began = (event: PointerEvent) => (down = { x: event.clientX, y: event.clientY })
 const store = (all: Mark[]) => inTurn(() => submitJob({ type: 'markLetters', photoId: open.value!.id, marks: all }))
 /** A tap sets the letter; a finger that moved was moving the picture. */
-function tapped(event: MouseEvent) {
+function tapped(event: PointerEvent) {
   if (Math.hypot(event.clientX - down.x, event.clientY - down.y) > 8 || !free.value.includes(letter.value)) return
   const on = sheet.value!.getBoundingClientRect()
   const [x, y] = [(event.clientX - on.left) / on.width, (event.clientY - on.top) / on.height]
@@ -93,7 +94,7 @@ const drop = (one: string) => store(marks.value.filter((mark) => mark.letter !==
             >Take {{ mark.letter }} off</UButton
           >
         </div>
-        <div ref="frame" class="frame" @pointerdown.capture="down = { x: $event.clientX, y: $event.clientY }" @click="tapped">
+        <div ref="frame" class="frame" @pointerdown.capture="began" @pointerup.capture="tapped">
           <div ref="sheet" class="sheet" data-testid="photo-sheet">
             <img v-if="open" :src="urlOf(open.id)" :alt="`${box.name} as found`" draggable="false" @load="ready" />
             <span v-for="mark in marks" :key="mark.letter" class="mark" :style="{ left: `${mark.x * 100}%`, top: `${mark.y * 100}%` }">{{

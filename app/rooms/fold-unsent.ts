@@ -51,6 +51,7 @@ function decideHere({ job, site }: States, { stream, command }: CommandEnvelope,
       basedOnSeq: site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
+      installedGangs: (boxId) => Object.values(job.units).flatMap((unit) => (unit.boxId === boxId && !unit.removedAt ? [unit.gang] : [])),
     })
     return decision.ok ? { ok: true, events: [], siteEvents: decision.events } : decision
   }

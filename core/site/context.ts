@@ -19,6 +19,8 @@ export interface SiteContext extends Vantage {
   heldMs: number
   /** Register entry of an instrument, or null when the company has no such instrument. */
   instrument(id: string): InstrumentSnapshot | null
+  /** Gangs of a box in which a device of any job is installed now. What a phone knows of is its own job’s. */
+  installedGangs(boxId: string): number[]
 }
 
 /** Waited on a phone without network: it says how things were, not how they are. */

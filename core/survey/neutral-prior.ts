@@ -27,7 +27,9 @@ export interface NeutralPrior {
  * neutral is told by live readings, and one of another circuit is nobody's to use.
  */
 export function neutralPrior(site: SiteState, yearBuilt: number | null, boxId: string): NeutralPrior {
-  const finds = Object.entries(site.surveys).flatMap(([id, survey]) => (id !== boxId && survey.neutral ? [survey.neutral] : []))
+  const finds = Object.entries(site.surveys).flatMap(([id, survey]) =>
+    id !== boxId && survey.neutral && survey.looked === 'inside' ? [survey.neutral] : [],
+  )
   const seen = finds.filter((find) => find !== 'none').length
   const chance = (byYear(site.schemeId, yearBuilt) * yearWeighs + seen) / (yearWeighs + finds.length)
   return { chance, seen, of: finds.length }

@@ -3,7 +3,7 @@ import { likeBox, neutralPrior, nextBreakerNumber, pointNameFor, unknownsOf, usu
 
 const cable = (label: string) => usualCables.na120.find((one) => one.label === label)!.cable
 const note = (scenario: Scenario, name: string, noted: object) =>
-  scenario.must(scenario.submitSite({ type: 'noteBox', boxId: scenario.box(name).id, noted }))
+  scenario.must(scenario.submitSite({ type: 'noteBox', boxId: scenario.box(name).id, noted: { looked: 'inside', ...noted } }))
 const verdict = (scenario: Scenario, name: string, yearBuilt: number | null = 1980) =>
   verdictOn(scenario.job, scenario.site, scenario.box(name), { edition: '2020', yearBuilt })
 const old = (gang: number) => ({ gang, is: 'switch' as const, holds: null, onWhen: null, keep: null })
@@ -105,4 +105,16 @@ test('names that one taps: taken ones are left out, points are told apart, break
   const taken = [...points, { ...points[0]!, name: 'Hall light' }]
   expect(pointNameFor(scenario.site, taken, scenario.box('door'), 1, 'light')).toBe('Hall door light')
   expect(nextBreakerNumber(scenario.site, Object.keys(scenario.site.panels)[0]!)).toBe('4')
+})
+
+test('what was taken over from another box was not seen in this one, and is no find for a third', () => {
+  const scenario = new Scenario()
+  note(scenario, 'door', { neutral: 'here', cables: [cable('14/2')] })
+  const { door, attic } = { door: scenario.box('door'), attic: scenario.box('attic') }
+  scenario.must(scenario.submitSite({ type: 'noteBox', boxId: attic.id, noted: likeBox(scenario.site, door, attic) }))
+  expect(verdict(scenario, 'attic')).toMatchObject({
+    kind: 'likely',
+    sentence: expect.stringMatching(/taken to be there, as in another box/),
+  })
+  expect(neutralPrior(scenario.site, 1980, scenario.box('stair').id)).toMatchObject({ seen: 1, of: 1 })
 })

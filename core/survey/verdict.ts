@@ -114,12 +114,25 @@ export function verdictOn(
       sentence: `No neutral: a device without one and its hub, or a relay at the fixture${room ? `; ${room}` : ''}.`,
       changes: sized ? 'A neutral behind the next device would change it.' : `Not known yet: ${howBig}.`,
     }
-  if (survey.neutral)
+  if (survey.neutral) {
+    // Taken over from another box, it was not seen in this one.
+    const seen = survey.looked === 'inside'
+    const what =
+      survey.neutral === 'behindNeighbour'
+        ? 'Neutral behind the next device, which comes out too'
+        : seen
+          ? 'Neutral seen'
+          : 'Neutral taken to be there, as in another box'
     return {
-      kind: sized ? 'fits' : 'likely',
-      sentence: `${survey.neutral === 'here' ? 'Neutral seen' : 'Neutral behind the next device, which comes out too'}${room ? `; ${room}` : ''}.`,
-      changes: sized ? 'A neutral of another circuit would change it: the bench tells.' : `Not known yet: ${howBig}.`,
+      kind: sized && seen ? 'fits' : 'likely',
+      sentence: `${what}${room ? `; ${room}` : ''}.`,
+      changes: !seen
+        ? 'Opening it would tell.'
+        : sized
+          ? 'A neutral of another circuit would change it: the bench tells.'
+          : `Not known yet: ${howBig}.`,
     }
+  }
   const prior = neutralPrior(site, yearBuilt, box.id)
   const because = prior.of
     ? `${prior.seen} of ${prior.of} opened here had one`

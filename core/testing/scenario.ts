@@ -251,6 +251,8 @@ export class Scenario {
       basedOnSeq: this.basedOnSeq ?? this.site.seq,
       heldMs: this.heldMs,
       instrument: (id) => this.instruments[id] ?? null,
+      installedGangs: (boxId) =>
+        Object.values(this.job.units).flatMap((unit) => (unit.boxId === boxId && !unit.removedAt ? [unit.gang] : [])),
     })
     return decision.ok ? { ok: true, events: this.store('site', decision.events, actor) } : decision
   }

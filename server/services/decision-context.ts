@@ -82,7 +82,17 @@ export async function siteContext(
         raw: true,
       })
     : null
+  const installed =
+    command.type === 'retireBox' || command.type === 'correctBox'
+      ? await database().models.units.findAll({
+          where: { siteId: site.id, boxId: command.boxId, removedAt: null },
+          attributes: ['gang'],
+          transaction,
+          raw: true,
+        })
+      : []
   return {
+    installedGangs: () => installed.map(({ gang }) => gang),
     actor: actorOf(viewer),
     today: DateTime.fromJSDate(now, { zone: settings.timezone }).toISODate()!,
     onCrew: onCrew(viewer, { siteId: site.id }),

@@ -16,14 +16,19 @@ const verdict = computed(() =>
 )
 const tone = computed(() => ({ fits: 'good', likely: 'soft', open: 'warn', no: 'bad' })[verdict.value.kind])
 const plate = computed(() => plateOf(job.value!, site.value!, props.box))
-const note = (noted: Noted) => inTurn(() => submitSite({ type: 'noteBox', boxId: props.box.id, noted }))
+/** Made when its turn comes, from what the record shows then: a second tap does not write over the first on a slow line. */
+const note = (make: () => Noted) => inTurn(() => submitSite({ type: 'noteBox', boxId: props.box.id, noted: make() }))
 /** Offered until something of its own was seen here. */
 const like = computed(() => {
   const from = props.last
-  if (!from || from.id === props.box.id || survey.value.looked) return null
+  const { looked, cables, neutral } = survey.value
+  if (!from || from.id === props.box.id || looked === 'inside' || cables || neutral) return null
   return Object.keys(likeBox(site.value!, from, props.box)).length > 3 ? from : null
 })
-const takeOver = () => note(likeBox(site.value!, like.value!, props.box))
+function takeOver() {
+  const from = like.value!
+  void note(() => likeBox(site.value!, from, props.box))
+}
 const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
 </script>
 
@@ -44,7 +49,7 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
       <span v-for="one in plate.warnings" :key="one" class="warn">{{ one }} </span>
     </p>
     <CommonRefusal :refusal="refusal" />
-    <CommonToggles v-if="kind !== 'wall'" spoken="What it is" :items="kinds" :chosen="kind" @choose="note({ kind: $event })" />
+    <CommonToggles v-if="kind !== 'wall'" spoken="What it is" :items="kinds" :chosen="kind" @choose="note(() => ({ kind: $event }))" />
     <template v-if="kind === 'wall'"><SurveyGang v-for="gang in gangsOf(box)" :key="gang" :box="box" :gang="gang" @note="note" /></template>
     <SurveyInside :box="box" :survey="survey" @note="note" />
     <SurveyPutRight :box="box" />

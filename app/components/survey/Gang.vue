@@ -5,7 +5,7 @@ import { pointNameFor } from '../../../core/survey'
 
 /** One gang: what sits in it now, and what it switches. */
 const props = defineProps<{ box: BoxState; gang: number }>()
-const emit = defineEmits<{ note: [noted: Noted] }>()
+const emit = defineEmits<{ note: [make: () => Noted] }>()
 const { job, site, submitJob } = injectJobRecord()
 const { t, number } = useTrade()
 const { refusal, inTurn } = useAction()
@@ -26,31 +26,42 @@ const watts = computed(() => {
 const usualWatts: Record<Technology, number> = { led: 9, filament: 60, fan: 60, motor: 95, socket: 100 }
 
 function set(is: OldDevice) {
-  const rest = old.value.filter(({ gang }) => gang !== props.gang)
-  const one: SurveyedDevice = { gang: props.gang, is, holds: here.value?.holds ?? null, onWhen: null, keep: null }
-  emit('note', {
-    old: [...rest, one].sort((a, b) => a.gang - b.gang),
-    ...(site.value!.surveys[props.box.id]?.looked ? {} : { looked: 'platesOn' as const }),
+  emit('note', () => {
+    const rest = old.value.filter(({ gang }) => gang !== props.gang)
+    const one: SurveyedDevice = { gang: props.gang, is, holds: here.value?.holds ?? null, onWhen: null, keep: null }
+    return {
+      old: [...rest, one].sort((a, b) => a.gang - b.gang),
+      ...(site.value!.surveys[props.box.id]?.looked ? {} : { looked: 'platesOn' as const }),
+    }
   })
 }
 const store = (changed: LightPoint) => inTurn(() => submitJob({ type: 'recordPoint', point: changed }))
-const setLoad = (load: Partial<LightPoint['load']>) => store({ ...point.value!, load: { ...point.value!.load, ...load } })
+/** Changed as it is when its turn comes: three taps on “more” are three lamps more, also on a slow line. */
+const change = (make: (now: LightPoint) => LightPoint) => inTurn(() => submitJob({ type: 'recordPoint', point: make(point.value!) }))
+const setLoad = (load: Partial<LightPoint['load']>) => change((now) => ({ ...now, load: { ...now.load, ...load } }))
 function setTechnology(technology: Technology) {
   if (point.value)
-    return store({
-      ...point.value,
-      mustRun: technology === 'motor' && point.value.mustRun,
-      load: { ...point.value.load, technology, wattsEach: usualWatts[technology], dimmable: false },
-    })
-  const points = job.value!.pointOrder.map((id) => job.value!.points[id]!)
+    return change((now) => ({
+      ...now,
+      mustRun: technology === 'motor' && now.mustRun,
+      load: { ...now.load, technology, wattsEach: usualWatts[technology], dimmable: false },
+    }))
+  const id = newId()
   const what = technology === 'fan' || technology === 'motor' || technology === 'socket' ? technologyWords[technology] : 'light'
-  return store({
-    id: newId(),
-    roomId: props.box.roomId,
-    name: pointNameFor(site.value!, points, props.box, props.gang, what).slice(0, 80),
-    load: { technology, lamps: 1, wattsEach: usualWatts[technology], dimmable: false },
-    mustRun: false,
-    controls: [{ boxId: props.box.id, gang: props.gang }],
+  return inTurn(() => {
+    const points = job.value!.pointOrder.map((one) => job.value!.points[one]!)
+    return submitJob({
+      type: 'recordPoint',
+      point: {
+        // A second tap that came before the first one’s answer corrects that point.
+        id: point.value?.id ?? id,
+        roomId: props.box.roomId,
+        name: point.value?.name ?? pointNameFor(site.value!, points, props.box, props.gang, what).slice(0, 80),
+        load: { technology, lamps: 1, wattsEach: usualWatts[technology], dimmable: false },
+        mustRun: false,
+        controls: [{ boxId: props.box.id, gang: props.gang }],
+      },
+    })
   })
 }
 /** Where a light is switched from several places, the others are where such a switch sits as well. */
@@ -71,7 +82,13 @@ async function joinTo(pointId: string) {
   if (alone && !(await inTurn(() => submitJob({ type: 'retirePoint', pointId: own.id, reason: `same light as ${other.name}` })))) return
   await store({ ...other, controls: [...other.controls, { boxId: props.box.id, gang: props.gang }] })
 }
-const lamps = computed({ get: () => point.value?.load.lamps ?? 1, set: (value) => void setLoad({ lamps: value }) })
+const lamps = computed({
+  get: () => point.value?.load.lamps ?? 1,
+  set(value) {
+    const more = value - (point.value?.load.lamps ?? 1)
+    void change((now) => ({ ...now, load: { ...now.load, lamps: Math.min(60, Math.max(1, now.load.lamps + more)) } }))
+  },
+})
 const name = ref('')
 watch(
   () => point.value?.name,
@@ -79,7 +96,13 @@ watch(
   { immediate: true },
 )
 function rename() {
-  if (point.value && name.value.trim() && name.value.trim() !== point.value.name) void store({ ...point.value, name: name.value.trim() })
+  if (point.value && name.value.trim() && name.value.trim() !== point.value.name)
+    void change((now) => ({ ...now, name: name.value.trim() }))
+}
+const removing = ref(false)
+async function remove() {
+  if (await inTurn(() => submitJob({ type: 'retirePoint', pointId: point.value!.id, reason: 'recorded by mistake in the survey' })))
+    removing.value = false
 }
 </script>
 
@@ -119,16 +142,21 @@ function rename() {
           :spoken="`Gang ${gang}: dimmable`"
           :items="[{ value: 'yes', label: 'dimmable' }]"
           :chosen="point.load.dimmable ? 'yes' : undefined"
-          @choose="setLoad({ dimmable: !point!.load.dimmable })"
+          @choose="change((now) => ({ ...now, load: { ...now.load, dimmable: !now.load.dimmable } }))"
         />
         <CommonToggles
           v-if="point.load.technology === 'motor'"
           :spoken="`Gang ${gang}: must run`"
           :items="[{ value: 'yes', label: 'must run' }]"
           :chosen="point.mustRun ? 'yes' : undefined"
-          @choose="store({ ...point!, mustRun: !point!.mustRun })"
+          @choose="change((now) => ({ ...now, mustRun: !now.mustRun }))"
         />
         <UInput v-model="name" :aria-label="`Gang ${gang}: name of the point`" class="name" maxlength="80" @change="rename" />
+        <UButton v-if="!removing" variant="link" @click="removing = true">No such point</UButton>
+        <template v-else
+          ><UButton color="error" @click="remove">Take {{ point.name }} off</UButton
+          ><UButton variant="link" @click="removing = false">Keep it</UButton></template
+        >
       </div>
     </template>
     <CommonRefusal :refusal="refusal" />

@@ -22,10 +22,11 @@ import { isEarthMarked } from '../../../core/units'
 
 /** What is behind the plate: its size, its cables, a neutral, a ground. The rest opens below. */
 const props = defineProps<{ box: BoxState; survey: BoxSurvey }>()
-const emit = defineEmits<{ note: [noted: Noted] }>()
+const emit = defineEmits<{ note: [make: () => Noted] }>()
 const { scheme } = injectJobRecord()
 const { t, number } = useTrade()
-const note = (noted: Noted) => emit('note', { looked: 'inside', ...noted })
+/** What is seen inside, made when its turn comes. */
+const note = (make: () => Noted) => emit('note', () => ({ looked: 'inside', ...make() }))
 
 /** Volumes and depths that are on sale. Common practice, no source; what is marked in the box counts. */
 const sizes = computed(() => {
@@ -35,10 +36,15 @@ const sizes = computed(() => {
 })
 const size = computed(() => (scheme.value.id === 'iec230' ? props.box.depthMm : props.box.volumeIn3))
 const typed = ref('')
-const sized = (value: number) => note(scheme.value.id === 'iec230' ? { depthMm: value } : { volumeIn3: value })
+const sized = (value: number) => note(() => (scheme.value.id === 'iec230' ? { depthMm: value } : { volumeIn3: value }))
+const noSize = ref(false)
 function sizeTyped() {
+  if (!typed.value.trim()) return
   const value = typedNumber(typed.value)
-  if (value > 0) sized(value)
+  noSize.value = !(value > 0)
+  // What is no number stays where it was typed.
+  if (noSize.value) return
+  sized(value)
   typed.value = ''
 }
 const cables = computed(() => props.survey.cables ?? [])
@@ -50,24 +56,37 @@ const nameOf = (one: SurveyCable) =>
   )?.label ?? `${one.colours.length} conductors`
 function addCable(cable: SurveyCable) {
   const hasEarth = cable.colours.some((colour) => isEarthMarked(colour))
-  note({ cables: [...cables.value, cable], ...(hasEarth && !props.survey.ground ? { ground: 'conductor' as const } : {}) })
+  note(() => ({ cables: [...cables.value, cable], ...(hasEarth && !props.survey.ground ? { ground: 'conductor' as const } : {}) }))
 }
-const dropCable = (index: number) => note({ cables: cables.value.filter((_, at) => at !== index) })
+const dropCable = (index: number) => note(() => ({ cables: cables.value.filter((_, at) => at !== index) }))
 const stranded = (index: number) =>
-  note({ cables: cables.value.map((one, at) => (at === index ? { ...one, stranded: !one.stranded } : one)) })
+  note(() => ({ cables: cables.value.map((one, at) => (at === index ? { ...one, stranded: !one.stranded } : one)) }))
 
 const faults = computed(() => props.survey.faults ?? [])
 function fault(is: BoxFault) {
-  const known = faults.value.find((one) => one.is === is)
-  const rest = faults.value.filter((one) => one.is !== is)
-  emit('note', { faults: known ? rest : [...rest, { is, then: 'open' }] })
+  emit('note', () => {
+    const rest = faults.value.filter((one) => one.is !== is)
+    return { faults: rest.length < faults.value.length ? rest : [...rest, { is, then: 'open' }] }
+  })
 }
 const offer = (is: BoxFault, then: 'offered' | 'declined') =>
-  emit('note', { faults: faults.value.map((one) => (one.is === is ? { is, then } : one)) })
+  emit('note', () => ({ faults: faults.value.map((one) => (one.is === is ? { is, then } : one)) }))
 const old = computed(() => props.survey.old ?? [])
 const holds = computed(() => old.value[0]?.holds ?? undefined)
-const clamps = computed({ get: () => props.box.internalClamps, set: (value) => note({ internalClamps: value }) })
-const fittings = computed({ get: () => props.survey.supportFittings ?? 0, set: (value) => note({ supportFittings: value }) })
+const clamps = computed({
+  get: () => props.box.internalClamps,
+  set(value) {
+    const more = value - props.box.internalClamps
+    note(() => ({ internalClamps: Math.min(8, Math.max(0, props.box.internalClamps + more)) }))
+  },
+})
+const fittings = computed({
+  get: () => props.survey.supportFittings ?? 0,
+  set(value) {
+    const more = value - (props.survey.supportFittings ?? 0)
+    note(() => ({ supportFittings: Math.min(4, Math.max(0, (props.survey.supportFittings ?? 0) + more)) }))
+  },
+})
 const splices = computed(() => props.survey.splices ?? [])
 const connectorWords = { twist: 'twist-on', lever: 'lever', pushIn: 'push-in', screw: 'screw' } as const
 const connectors = connectorKinds.map((value) => ({ value, label: connectorWords[value] }))
@@ -93,6 +112,9 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
           @change="sizeTyped"
         />
       </form>
+      <span v-if="noSize" class="bad small" role="alert">{{
+        scheme.id === 'iec230' ? 'A depth is a number of mm.' : 'A volume is a number of in³.'
+      }}</span>
     </div>
     <div class="row wrap" role="group" aria-label="Cables that enter">
       <UButton v-for="tap in taps" :key="tap.id" size="md" icon="i-lucide-plus" @click="addCable(tap.cable)">{{ tap.label }}</UButton>
@@ -115,13 +137,13 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
       spoken="Neutral"
       :items="list(neutralFinds, neutralWords)"
       :chosen="survey.neutral"
-      @choose="note({ neutral: $event })"
+      @choose="note(() => ({ neutral: $event }))"
     />
     <CommonToggles
       :spoken="t('{Ground}')"
       :items="list(groundFinds, groundWords)"
       :chosen="survey.ground"
-      @choose="note({ ground: $event })"
+      @choose="note(() => ({ ground: $event }))"
     />
     <p v-if="survey.neutral === 'here'" class="soft small">Seen is not told: whose neutral it is, the bench finds out by live readings.</p>
     <details>
@@ -134,7 +156,7 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
             { value: 'metal', label: 'metal' },
           ]"
           :chosen="box.material"
-          @choose="note({ material: $event as 'plastic' | 'metal' })"
+          @choose="note(() => ({ material: $event as 'plastic' | 'metal' }))"
         />
         <div class="row wrap">
           <SurveyStepper v-model="clamps" :min="0" :max="8" word="clamp" />
@@ -152,7 +174,7 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
           spoken="How the old device holds its conductors"
           :items="list(holdKinds, holdWords)"
           :chosen="holds"
-          @choose="note({ old: old.map((one) => ({ ...one, holds: $event })) })"
+          @choose="note(() => ({ old: old.map((one) => ({ ...one, holds: $event })) }))"
         />
         <div>
           <p class="kicker">Splices</p>
@@ -167,7 +189,7 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
                 variant="ghost"
                 square
                 aria-label="Take the splice off"
-                @click="note({ splices: splices.filter((_, at) => at !== index) })"
+                @click="note(() => ({ splices: splices.filter((_, at) => at !== index) }))"
               />
             </li>
           </ul>
@@ -178,7 +200,7 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
               spoken="Add a splice"
               :items="connectors"
               :chosen="undefined"
-              @choose="note({ splices: [...splices, { connector: $event, ...splice }] })"
+              @choose="note(() => ({ splices: [...splices, { connector: $event, ...splice }] }))"
             />
           </div>
         </div>
@@ -186,13 +208,13 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
           spoken="Plate"
           :items="list(plateKinds, plateWords)"
           :chosen="survey.plate"
-          @choose="emit('note', { plate: $event })"
+          @choose="emit('note', () => ({ plate: $event }))"
         />
         <UFormField label="Finish of the row"
-          ><UInput v-model="finish" placeholder="white" maxlength="40" @change="emit('note', { finish: finish.trim() || null })"
+          ><UInput v-model="finish" placeholder="white" maxlength="40" @change="emit('note', () => ({ finish: finish.trim() || null }))"
         /></UFormField>
         <UFormField label="Fed onward from here" help="Tested again when the work is done."
-          ><UInput v-model="onward" placeholder="socket below" maxlength="120" @change="note({ onward: onward.trim() || null })"
+          ><UInput v-model="onward" placeholder="socket below" maxlength="120" @change="note(() => ({ onward: onward.trim() || null }))"
         /></UFormField>
         <CommonToggles
           spoken="What is wrong"

@@ -29,14 +29,14 @@ const usualAmps = computed(() => breakers.value.filter(({ role }) => role === 'b
 const kinds = computed(() => t(protections.filter((one) => one !== 'unknown').map((value) => ({ value, label: protectionWords[value] }))))
 async function add() {
   const breakerId = newId()
-  const facts = {
+  const facts = () => ({
     number: nextBreakerNumber(site.value!, panelId.value),
     poles: 1,
     amps: usualAmps.value,
     labelAsFound: '',
     protection: 'unknown' as const,
-  }
-  if (await inTurn(() => submitSite({ type: 'recordBreaker', breakerId, panelId: panelId.value, ...facts, state: 'closed' })))
+  })
+  if (await inTurn(() => submitSite({ type: 'recordBreaker', breakerId, panelId: panelId.value, ...facts(), state: 'closed' })))
     selected.value = breakerId
 }
 const correct = (facts: object) => inTurn(() => submitSite({ type: 'correctBreaker', breakerId: breaker.value!.id, ...facts }))
@@ -54,6 +54,20 @@ async function addPanel() {
   Object.assign(more, { open: false, name: '', place: '', fedBy: undefined })
   panelId.value = id
 }
+const panelName = ref('')
+const panelPlace = ref('')
+watch(
+  () => site.value!.panels[panelId.value],
+  (one) => {
+    panelName.value = one?.name ?? ''
+    panelPlace.value = one?.place ?? ''
+  },
+  { immediate: true },
+)
+const correctPanel = () =>
+  run(() =>
+    submitSite({ type: 'recordPanel', panelId: panelId.value, name: panelName.value.trim(), place: panelPlace.value.trim(), fedBy: null }),
+  )
 const why = ref('')
 async function retire() {
   if (await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason: why.value.trim() }))) {
@@ -98,6 +112,17 @@ async function retire() {
       </button>
       <button type="button" class="slot next" @click="add">+ {{ nextBreakerNumber(site!, panelId) }}</button>
     </div>
+    <p v-if="panelId" class="soft small">
+      {{ t('A {breaker} you add counts as switched on, which is the safe way to be wrong. Found off? Say so on the {panel} page.') }}
+    </p>
+    <details v-if="panelId">
+      <summary>{{ t('Put the {panel} right') }}</summary>
+      <form class="row wrap" @submit.prevent="correctPanel">
+        <UInput v-model="panelName" :aria-label="t('Name of the {panel}')" maxlength="80" class="grow" />
+        <UInput v-model="panelPlace" :aria-label="t('Where the {panel} is')" placeholder="where it is" maxlength="80" class="grow" />
+        <UButton type="submit" :loading="busy" :disabled="!panelName.trim()">Store</UButton>
+      </form>
+    </details>
     <section v-if="breaker" class="stack one" :aria-label="`${t('{Breaker}')} ${breaker.number}`">
       <div class="row wrap">
         <CommonToggles spoken="Its rating" :items="ratings" :chosen="breaker.amps ?? undefined" @choose="correct({ amps: $event })" />
@@ -183,6 +208,13 @@ async function retire() {
 .one {
   border-left: 3px solid var(--line);
   padding-left: 12px;
+}
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .mark {
   width: 96px;

@@ -11,7 +11,13 @@ const urlOf = usePhotoUrl()
 const photos = computed(() => job.value!.photos.filter((photo) => photo.boxId === props.box.id && photo.kind === 'asFound'))
 const open = ref<Photo | null>(null)
 type Mark = { letter: string; x: number; y: number }
-const marks = computed<Mark[]>(() => (open.value ? (job.value!.letters[open.value.id] ?? []) : []))
+/** Set, and on their way: shown at once, so that the next letter is at hand. */
+const onTheWay = shallowRef<Mark[]>([])
+const stored = computed<Mark[]>(() => (open.value ? (job.value!.letters[open.value.id] ?? []) : []))
+const marks = computed<Mark[]>(() => [
+  ...stored.value.filter((one) => !onTheWay.value.some(({ letter }) => letter === one.letter)),
+  ...onTheWay.value,
+])
 /** The box's own letters; before any is recorded, the next in the alphabet. */
 const letters = computed(() => {
   const known = props.box.conductors.map(({ letter }) => letter)
@@ -43,16 +49,22 @@ watch(open, () => {
 onBeforeUnmount(() => zoom?.destroy())
 let down = { x: 0, y: 0 }
 const began = (event: PointerEvent) => (down = { x: event.clientX, y: event.clientY })
-const store = (all: Mark[]) => inTurn(() => submitJob({ type: 'markLetters', photoId: open.value!.id, marks: all }))
+const store = (make: (now: Mark[]) => Mark[]) =>
+  inTurn(() => submitJob({ type: 'markLetters', photoId: open.value!.id, marks: make(stored.value) }))
 /** A tap sets the letter; a finger that moved was moving the picture. */
 function tapped(event: PointerEvent) {
   if (Math.hypot(event.clientX - down.x, event.clientY - down.y) > 8 || !free.value.includes(letter.value)) return
   const on = sheet.value!.getBoundingClientRect()
   const [x, y] = [(event.clientX - on.left) / on.width, (event.clientY - on.top) / on.height]
   if (x >= 0 && x <= 1 && y >= 0 && y <= 1)
-    void store([...marks.value, { letter: letter.value, x: Math.round(x * 1000) / 1000, y: Math.round(y * 1000) / 1000 }])
+    void place({ letter: letter.value, x: Math.round(x * 1000) / 1000, y: Math.round(y * 1000) / 1000 })
 }
-const drop = (one: string) => store(marks.value.filter((mark) => mark.letter !== one))
+async function place(mark: Mark) {
+  onTheWay.value = [...onTheWay.value, mark]
+  await store((now) => [...now.filter((one) => one.letter !== mark.letter), mark])
+  onTheWay.value = onTheWay.value.filter((one) => one !== mark)
+}
+const drop = (one: string) => store((now) => now.filter((mark) => mark.letter !== one))
 </script>
 
 <template>

@@ -5,7 +5,7 @@ import { boxesOfJob } from '../../../core/job'
 /** What was mistyped, and what is not there at all. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, offline, submitSite, submitJob } = injectJobRecord()
-const { refusal, busy, run } = useAction()
+const { refusal, busy, run, inTurn } = useAction()
 const name = ref(props.box.name)
 watch(
   () => props.box.name,
@@ -13,7 +13,13 @@ watch(
 )
 const rooms = computed(() => site.value!.roomOrder.map((id) => ({ value: id, label: site.value!.rooms[id]!.name })))
 const correct = (facts: object) => run(() => submitSite({ type: 'correctBox', boxId: props.box.id, ...facts }))
-const gangs = computed({ get: () => props.box.gangs, set: (value) => void correct({ gangs: value }) })
+const gangs = computed({
+  get: () => props.box.gangs,
+  set(value) {
+    const more = value - props.box.gangs
+    void inTurn(() => submitSite({ type: 'correctBox', boxId: props.box.id, gangs: Math.min(6, Math.max(1, props.box.gangs + more)) }))
+  },
+})
 const others = computed(() =>
   boxesOfJob(job.value!, site.value!)
     .filter(({ id }) => id !== props.box.id && !props.box.farBoxIds.includes(id))

@@ -31,14 +31,14 @@ const rooms = computed(() =>
   site.value!.roomOrder.map((id) => ({ id, name: site.value!.rooms[id]!.name, place: site.value!.places[id] ?? null })),
 )
 const betweenOf = (place: RoomPlace | null) => (place?.kind === 'between' ? place : null)
-const set = (roomId: string, place: RoomPlace | null, over: object) =>
-  inTurn(() =>
-    submitSite({
-      type: 'placeRoom',
-      roomId,
-      place: { ...(betweenOf(place) ?? { kind: 'between', metres: 5, walls: 1, floors: 0 }), ...over },
-    }),
-  )
+const from: Extract<RoomPlace, { kind: 'between' }> = { kind: 'between', metres: 5, walls: 1, floors: 0 }
+/** Changed by a step, from what the record shows when its turn comes: a tap on a slow line writes over none before it. */
+const step = (roomId: string, key: 'metres' | 'walls' | 'floors', more: number) =>
+  inTurn(() => {
+    const now = betweenOf(site.value!.places[roomId] ?? null) ?? from
+    return submitSite({ type: 'placeRoom', roomId, place: { ...now, [key]: Math.max(0, (now[key] ?? 0) + more) } })
+  })
+const say = (roomId: string) => inTurn(() => submitSite({ type: 'placeRoom', roomId, place: from }))
 const lines = computed(() =>
   (answer.value?.home.boxes ?? []).flatMap((one) => (site.value!.boxes[one.boxId] ? [{ ...one, box: site.value!.boxes[one.boxId]! }] : [])),
 )
@@ -82,7 +82,7 @@ const tone = { good: 'good', likely: 'good', measure: 'warn', fails: 'bad' } as 
             word="m"
             words="m"
             :spoken="`${room.name}: metres`"
-            @update:model-value="set(room.id, room.place, { metres: $event })"
+            @update:model-value="step(room.id, 'metres', $event - betweenOf(room.place)!.metres)"
           />
           <SurveyStepper
             :model-value="betweenOf(room.place)!.walls ?? 0"
@@ -90,7 +90,7 @@ const tone = { good: 'good', likely: 'good', measure: 'warn', fails: 'bad' } as 
             :max="12"
             word="wall"
             :spoken="`${room.name}: walls`"
-            @update:model-value="set(room.id, room.place, { walls: $event })"
+            @update:model-value="step(room.id, 'walls', $event - (betweenOf(room.place)!.walls ?? 0))"
           />
           <SurveyStepper
             :model-value="betweenOf(room.place)!.floors"
@@ -98,10 +98,10 @@ const tone = { good: 'good', likely: 'good', measure: 'warn', fails: 'bad' } as 
             :max="5"
             word="floor"
             :spoken="`${room.name}: floors`"
-            @update:model-value="set(room.id, room.place, { floors: $event })"
+            @update:model-value="step(room.id, 'floors', $event - betweenOf(room.place)!.floors)"
           />
         </template>
-        <UButton v-else size="md" @click="set(room.id, null, {})">{{ room.place ? 'on the plan; count instead' : 'Say it' }}</UButton>
+        <UButton v-else size="md" @click="say(room.id)">{{ room.place ? 'on the plan; count instead' : 'Say it' }}</UButton>
       </div>
     </template>
     <template v-else>

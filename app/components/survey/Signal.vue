@@ -25,9 +25,13 @@ const read = (one: { dbm?: number; bars?: number; roundTripMs?: number }) =>
       roundTripMs: one.roundTripMs ?? here.value?.roundTripMs ?? null,
     }),
   )
+const noLevel = ref(false)
 function dbmTyped() {
-  const value = Math.round(typedNumber(typed.value))
-  if (Number.isFinite(value) && value !== 0) void read({ dbm: -Math.abs(value) })
+  if (!typed.value.trim()) return
+  const value = -Math.abs(Math.round(typedNumber(typed.value)))
+  noLevel.value = !(value <= -10 && value >= -120)
+  if (noLevel.value) return
+  void read({ dbm: value })
   typed.value = ''
 }
 const testing = ref(false)
@@ -76,6 +80,7 @@ async function roundTrip() {
         here?.roundTripMs ? `${here.roundTripMs} ms, again` : 'Time this page'
       }}</UButton>
     </div>
+    <p v-if="noLevel" class="bad small" role="alert">A level is a number from −10 to −120 dBm.</p>
     <p v-if="failed" class="warn small">No answer came five times: there is no signal for this page here.</p>
     <CommonRefusal :refusal="refusal" />
   </section>

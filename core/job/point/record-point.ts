@@ -56,9 +56,16 @@ export const recordPoint = jobCommand('recordPoint', {
 export const pointRecorded = jobEvent('pointRecorded', {
   rows: true,
   material: true,
-  evolve(job, { point }: PointRecorded) {
+  evolve(job, { point, was }: PointRecorded) {
     job.points[point.id] = point
     if (!job.pointOrder.includes(point.id)) job.pointOrder.push(point.id)
+    // A wiring that was laid for other places was verified for them: it is laid anew.
+    const places = (one: LightPoint | null) => (one?.controls ?? []).map(({ boxId, gang }) => `${boxId}/${gang}`).sort()
+    if (JSON.stringify(places(was)) !== JSON.stringify(places(point)))
+      for (const { boxId } of [...(was?.controls ?? []), ...point.controls]) {
+        const wiring = job.boxes[boxId]?.wiring
+        if (wiring) Object.assign(wiring, { plan: null, planned: undefined, observed: [] })
+      }
     for (const { boxId } of point.controls) if (!job.boxIds.includes(boxId)) job.boxIds = [...job.boxIds, boxId]
     // What no longer switches it is not proven or planned for it any more.
     for (const [boxId, work] of Object.entries(job.boxes))

@@ -21,6 +21,10 @@ export const pointRetired = jobEvent('pointRetired', {
   rows: true,
   material: true,
   evolve(job, { pointId }: PointRetired) {
+    for (const { boxId } of job.points[pointId]?.controls ?? []) {
+      const wiring = job.boxes[boxId]?.wiring
+      if (wiring) Object.assign(wiring, { plan: null, planned: undefined, observed: [] })
+    }
     job.pointOrder = job.pointOrder.filter((id) => id !== pointId)
     for (const work of Object.values(job.boxes))
       for (const device of Object.values(work.devices)) device.pointIds = device.pointIds.filter((id) => id !== pointId)

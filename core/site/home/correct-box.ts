@@ -20,13 +20,16 @@ export const correctBox = siteCommand('correctBox', {
   kind: 'work',
   by: 'office',
   queues: true,
-  decide(site, command: CorrectBox) {
+  decide(site, command: CorrectBox, { installedGangs }) {
     const box = site.boxes[command.boxId]
     if (!box) return noBox()
     if (command.roomId && !site.roomOrder.includes(command.roomId)) return noRoom()
     if (command.farBoxIds?.some((id) => !site.boxes[id])) return noBox()
     if ((command.farBoxIds ?? []).length + box.farBoxIds.length > 6)
       return refuse('tooManySwitches', 'A box has at most six other locations.')
+    const beyond = command.gangs === undefined ? undefined : installedGangs(box.id).find((gang) => gang > command.gangs!)
+    if (beyond)
+      return refuse('unitInstalled', `A device is installed in gang ${beyond} of ${box.name}.`, 'Look again how many gangs it has.')
     const name = command.name ?? box.name
     const roomId = command.roomId ?? box.roomId
     const twin = site.boxOrder.some((id) => id !== box.id && site.boxes[id]!.roomId === roomId && sameName(site.boxes[id]!.name, name))

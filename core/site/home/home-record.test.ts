@@ -247,3 +247,30 @@ test('what is noted of a box stays piece by piece, and can be taken back', () =>
   const beyond = { gang: 3, is: 'switch' as const, holds: null, onWhen: null, keep: null }
   expect(code(scenario.submitSite({ type: 'noteBox', boxId, noted: { old: [beyond] } }))).toBe('noSuchGang')
 })
+
+test('a box with a device in it neither leaves the record nor loses the gang it sits in', () => {
+  const scenario = handsInDoor()
+  scenario.wire('door', 1, ['Door light'], 'SN-1', '34970112332', { A: 'line', B: 'neutral', C: 'load' })
+  scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+  const boxId = scenario.box('door').id
+  expect(code(scenario.submitSite({ type: 'retireBox', boxId, reason: 'listed twice' }))).toBe('unitInstalled')
+  scenario.must(scenario.submitSite({ type: 'correctBox', boxId, gangs: 3 }))
+  scenario.must(scenario.submitSite({ type: 'correctBox', boxId, gangs: 1 }))
+})
+
+test('a wiring that was laid for other places is no plan any more', () => {
+  const scenario = new Scenario()
+  const [door, stair] = [scenario.box('door').id, scenario.box('stair').id]
+  const wiring = { notes: null, readings: [], plan: {} as never, planned: { seq: 1, personId: '', initials: '' }, observed: [] }
+  const boxes = { [door]: { roles: {}, devices: {}, steps: {}, wiring: structuredClone(wiring) } }
+  Object.assign(scenario.job.boxes, boxes)
+  const load = { ...scenario.point('Door light').load, lamps: 5 }
+  scenario.must(scenario.submitJob({ type: 'recordPoint', point: { ...scenario.point('Door light'), load } }))
+  expect(scenario.job.boxes[door]!.wiring!.plan).not.toBeNull()
+  const controls = [
+    { boxId: door, gang: 1 },
+    { boxId: stair, gang: 2 },
+  ]
+  scenario.must(scenario.submitJob({ type: 'recordPoint', point: { ...scenario.point('Door light'), controls } }))
+  expect(scenario.job.boxes[door]!.wiring).toMatchObject({ plan: null, planned: undefined })
+})

@@ -22,6 +22,8 @@ export const retireBox = siteCommand('retireBox', {
       return refuse('licenceNeeded', 'Only a licensed person or the office takes a box off the record.', 'Ask a licensed crew mate.')
     if (waited(context)) return refuse('onlineOnly', 'This was entered without network.', 'Look again, then record it.')
     if (box.closure !== 'closed') return refuse('boxOpen', `${sentence(name)} is open.`, 'Close it up first.')
+    if (context.installedGangs(box.id).length)
+      return refuse('unitInstalled', `A device is installed in ${name}.`, 'Replace or remove it through a callback first.')
     const proof = box.proofId ? site.proofs[box.proofId] : undefined
     const busy =
       (proof && proof.status !== 'void') ||

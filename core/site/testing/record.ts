@@ -58,6 +58,7 @@ export class Record {
       ...atServer(isoAt(now), proofLimitMinutes),
       today: isoAt(now).slice(0, 10),
       instrument: this.instrument,
+      installedGangs: () => [],
     })
     if (decision.ok) {
       const frame = {
@@ -147,6 +148,7 @@ export class Phone {
       ...atServer(at, proofLimitMinutes),
       today: at.slice(0, 10),
       instrument: this.record.instrument,
+      installedGangs: () => [],
     })
   }
   private show(envelope: Envelope): void {

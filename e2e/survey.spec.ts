@@ -281,7 +281,7 @@ test('taps that are faster than the line: none writes over another', async ({ br
 
 test('whoever is not on the visit looks, and nothing they tap is stored; another branch sees nothing', async ({ browser }) => {
   const kit = await person(browser, 'kit.ivers', phone)
-  const path = `/jobs/${await jobAt(kit, 'Heron House')}`
+  const path = `/jobs/${await jobAt(kit, 'School studio 5')}`
   await kit.goto(`${path}/survey`)
   await expect(kit.getByText('You are not on a visit of this job: you can look, and nothing you tap is stored.')).toBeVisible()
   await kit.getByRole('button', { name: '+ Room' }).click()

@@ -42,11 +42,16 @@ const desk = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 const phone = { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true }
 const office = await person('lena.moss', desk)
 await office.shoot('day', '/day')
-await office.shoot('jobs', '/jobs')
 await office.shoot('settings', '/settings')
-await office.shoot('new-job', '/jobs/new', (page) => page.getByRole('button', { name: 'By hand' }).click())
 const bram = await person('bram.ash', desk)
 await bram.shoot('job', bram.job('Net loft'))
+await bram.shoot('survey', `${(await bram.box('Net loft', 'nook arch')).replace('/box/', '/survey?box=')}`)
+await bram.shoot('signal', `${bram.job('Net loft')}/survey`, async (page) => {
+  await page.getByRole('button', { name: 'Signal', exact: true }).click()
+  await page.getByTestId('heat-map').waitFor()
+  await page.getByTestId('heat-map').scrollIntoViewIfNeeded()
+  await page.waitForTimeout(800)
+})
 await bram.shoot('bench', await bram.box('Net loft', 'stair head'))
 const odo = await person('odo.reed', desk)
 await odo.shoot('tests', `${odo.job('Studio 5')}/tests`)

@@ -10,6 +10,7 @@ import { openJob } from '../../services/intake'
 import { hashPassword } from '../../services/secrets'
 import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
 import { homes, jobFileOf, type DemoHome } from './homes'
+import { surveyLoft } from './survey'
 
 /** All demo people share it; the demo is for looking, on loopback. */
 export const demoPassword = 'tide-and-lantern'
@@ -274,6 +275,7 @@ export async function seedDemo(now: Date): Promise<void> {
     await loft.test(point)
     await loft.join({ [`${box}/1`]: name }, 'netloft', -58)
   }
+  await surveyLoft(loft)
   loft.at(anchor.minus({ minutes: 58 }).toJSDate())
   const headId = await loft.boxId('stair head')
   await loft.openAndTag('stair head', 'BA red 2')

@@ -108,6 +108,39 @@ describe('box fill, worked by hand from NEC table 314.16(B) and 314.16(B)(1) to 
     expect(boxFill(box({ ...input, edition: '2020' })).totalIn3).toBe(8)
   })
 
+  test('10: 4 in square × 1½ with an extension of the same, 21 + 21: eight 12s 18 + clamps 2.25 + two yokes 9 + grounds 2.25 = 31.5', () => {
+    const yoke = { gangsWide: 1, gaugeAwg: 12 as const }
+    const conductors = [...times(8, () => conductor(12)), ...times(4, () => conductor(12, true))]
+    const at = (volumeIn3: number) => boxFill(box({ volumeIn3, conductors, internalClamps: 2, yokes: [yoke, yoke] }))
+    expect([at(42).totalIn3, at(42).fits, at(21).fits]).toEqual([31.5, true, false])
+  })
+
+  test('11: two yokes of other gauges, each by its own largest: two 10s 5 + two 14s 4 + 10s yoke 5 + 14s yoke 4 = 18', () => {
+    const yokes = [
+      { gangsWide: 1, gaugeAwg: 10 as const },
+      { gangsWide: 1, gaugeAwg: 14 as const },
+    ]
+    expect(boxFill(box({ conductors: [...times(2, () => conductor(10)), ...times(2, () => conductor(14))], yokes })).totalIn3).toBe(18)
+  })
+
+  test('12: a wide device beside a loop: loop 14 4 + two 14s 4 + device two gangs wide 8 + stud 2 = 18: exactly full', () => {
+    const fill = boxFill(
+      box({
+        conductors: [conductor(14, false, 'loop'), ...times(2, () => conductor(14))],
+        yokes: [{ gangsWide: 2, gaugeAwg: 14 }],
+        supportFittings: 1,
+      }),
+    )
+    expect([fill.totalIn3, fill.fits, fill.freeIn3]).toEqual([18, true, 0])
+  })
+
+  test('13: nine grounds under both rules: four together 2 and five quarters 2.5 (2020), all together 2 (2017)', () => {
+    const grounds = times(9, () => conductor(14, true))
+    expect((['2020', '2023', '2017'] as const).map((edition) => boxFill(box({ conductors: grounds, edition })).totalIn3)).toEqual([
+      4.5, 4.5, 2,
+    ])
+  })
+
   test('9: a module without a yoke: both readings are shown, the fill without it and with its body', () => {
     const fill = boxFill(box({ conductors: times(4, () => conductor(14)), yokelessModulesIn3: 2.3, deviceBodiesIn3: 2.3 }))
     expect([fill.totalIn3, fill.withModulesIn3]).toEqual([8, 10.3])

@@ -14,7 +14,7 @@ function gaugeOf(conductor: Conductor, fallback: AwgSize): AwgSize {
 }
 
 /** The fit of a box as recorded, with the devices chosen for it. A gauge not recorded is assumed 12 AWG, the safe side of the two usual ones. */
-export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: SchemeId, edition: NecEdition): BoxReport {
+export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: SchemeId, edition: NecEdition, supportFittings = 0): BoxReport {
   if (schemeId === 'iec230') {
     if (box.depthMm === null) return { kind: 'unknown', missing: 'Measure the depth of the back box.' }
     return {
@@ -46,7 +46,7 @@ export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: Schem
     edition,
     conductors,
     internalClamps: box.internalClamps,
-    supportFittings: 0,
+    supportFittings,
     terminalBlocks: [],
     yokes: yokes.map((device) => ({ gangsWide: device.gangsWide, gaugeAwg: onDevice })),
     deviceBodiesIn3: sum(devices),

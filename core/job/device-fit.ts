@@ -3,13 +3,13 @@ import type { DeviceModel } from '../fit/device-schema'
 import { groundWays } from '../fit/missing-ground'
 import { arePartners, listens } from '../fit/partners'
 import { plateFor, type Opening, type PlateAnswer, type RowSlot } from '../fit/plates'
-import { judgeInRow, neighboursOf } from '../fit/row-limits'
+import { circuitLoad, judgeInRow, neighboursOf } from '../fit/row-limits'
 import { judgeTermination, type EndingConductor } from '../fit/terminations'
 import type { BoxState, SiteState } from '../site/state'
 import type { OldDevice } from '../site/survey-words'
 import { supplySchemes } from '../units/scheme'
 import type { LightPoint } from './parts.schema'
-import { gangsOf, rolesIn } from './progress'
+import { gangsOf, pointsInOrder, rolesIn } from './progress'
 import type { JobState } from './state'
 
 const openings: Record<OldDevice, Opening | 'blank'> = {
@@ -118,4 +118,21 @@ export function judgeAtGang(
     })
   }
   return remarks.filter((one, index) => remarks.findIndex(({ text }) => text === one.text) === index)
+}
+
+/**
+ * What the points of this job draw from a breaker, against its rating. Lights count as continuous: three hours and more are usual.
+ * Null: no rating on record. What else hangs on the circuit is not in it.
+ */
+export function loadOnBreaker(
+  job: JobState,
+  site: SiteState,
+  breakerId: string,
+): { amps: number; counted: number; rating: number; fits: boolean } | null {
+  const rating = site.breakers[breakerId]?.amps ?? null
+  if (rating === null) return null
+  const loads = pointsInOrder(job)
+    .filter(({ controls }) => site.boxes[controls[0]!.boxId]?.breakerIds.includes(breakerId))
+    .map(({ load }) => ({ ...load, continuous: load.technology !== 'socket' }))
+  return { ...circuitLoad(loads, { breakerAmps: rating, nominalVolts: supplySchemes[site.schemeId].nominalVolts }), rating }
 }

@@ -55,13 +55,17 @@ export function rareDay(): Scenario {
   give({ type: 'recordBox', boxId: box, name: 'loft hatch', ...place })
   give({ type: 'recordBox', boxId: ghost!, name: 'loft end', ...place, kind: 'fixture' })
   give({ type: 'retireBox', boxId: ghost!, reason: 'listed twice' })
-  give({ type: 'correctBox', boxId: box, name: 'loft ladder', roomId: room!, gangs: 1, farBoxIds: [boxId] })
+  const empty = scenario.newId()
+  give({ type: 'recordPanel', panelId: empty, name: 'old board', place: '', fedBy: null })
+  give({ type: 'retirePanel', panelId: empty, reason: 'it is a meter' })
+  give({ type: 'correctBox', boxId: box, name: 'loft ladder', roomId: room!, gangs: 1, farBoxIds: [scenario.box('stair').id] })
   const cable = { gaugeAwg: 14, areaMm2: null, colours: ['black', 'white', 'bare'], stranded: false } as const
   give({
     type: 'noteBox',
     boxId: box,
     noted: { looked: 'inside', volumeIn3: 18, neutral: 'here', cables: [{ ...cable, colours: [...cable.colours] }] },
   })
+  give({ type: 'untieSwitches', boxId: box, otherId: scenario.box('stair').id, reason: 'another light' }, crew.ann)
   give({ type: 'noteBox', boxId: box, noted: { faults: [{ is: 'paintSealed', then: 'offered' }], neutral: null } })
   const plain = {
     roomId: room!,

@@ -3,10 +3,12 @@ import { reportBox } from '../../../core/fit'
 import type { BoxState } from '../../../core/site'
 
 const props = defineProps<{ box: BoxState }>()
-const { job, scheme, settings } = injectJobRecord()
+const { job, site, scheme, settings } = injectJobRecord()
 const { t, number } = useTrade()
 const devices = computed(() => Object.values(job.value?.boxes[props.box.id]?.devices ?? {}).map((device) => device.model))
-const report = computed(() => reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition))
+const report = computed(() =>
+  reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition, site.value?.surveys[props.box.id]?.supportFittings ?? 0),
+)
 const share = computed(() =>
   report.value.kind === 'volume' ? Math.min(100, (report.value.fill.totalIn3 / report.value.fill.volumeIn3) * 100) : 0,
 )

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { inPanelOrder, protections, protectionWords, tagsOn, type Protection } from '../../../core/site'
+import { loadOnBreaker } from '../../../core/job'
 import { nextBreakerNumber } from '../../../core/survey'
 
 /** A panel as it sits on the wall: its breakers laid one after the other, labels as found. */
-const { site, asker, offline, submitSite } = injectJobRecord()
+const { site, job, asker, offline, submitSite } = injectJobRecord()
 const { t, number } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 const panels = computed(() => Object.values(site.value!.panels))
@@ -16,6 +17,7 @@ const breakers = computed(() =>
 )
 const selected = ref<string | null>(null)
 const breaker = computed(() => (selected.value ? (site.value!.breakers[selected.value] ?? null) : null))
+const load = computed(() => (breaker.value ? loadOnBreaker(job.value!, site.value!, breaker.value.id) : null))
 const label = ref('')
 const mark = ref('')
 watch(breaker, (one) => {
@@ -68,6 +70,14 @@ const correctPanel = () =>
   run(() =>
     submitSite({ type: 'recordPanel', panelId: panelId.value, name: panelName.value.trim(), place: panelPlace.value.trim(), fedBy: null }),
   )
+const noPanel = ref('')
+async function retirePanel() {
+  const gone = panelId.value
+  if (await run(() => submitSite({ type: 'retirePanel', panelId: gone, reason: noPanel.value.trim() }))) {
+    noPanel.value = ''
+    panelId.value = panels.value[0]?.id ?? ''
+  }
+}
 const why = ref('')
 async function retire() {
   if (await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason: why.value.trim() }))) {
@@ -122,8 +132,25 @@ async function retire() {
         <UInput v-model="panelPlace" :aria-label="t('Where the {panel} is')" placeholder="where it is" maxlength="80" class="grow" />
         <UButton type="submit" :loading="busy" :disabled="!panelName.trim()">Store</UButton>
       </form>
+      <form v-if="asker.licensed && !breakers.length" class="row wrap mt-2" @submit.prevent="retirePanel">
+        <UInput
+          v-model="noPanel"
+          class="grow"
+          :aria-label="t('Why the {panel} comes off the record')"
+          placeholder="it is a meter …"
+          maxlength="200"
+        />
+        <UButton type="submit" color="error" :disabled="offline || noPanel.trim().length < 3" :loading="busy"
+          >Not there: take it off</UButton
+        >
+      </form>
     </details>
     <section v-if="breaker" class="stack one" :aria-label="`${t('{Breaker}')} ${breaker.number}`">
+      <p v-if="load && load.amps > 0" class="small" :class="load.fits ? 'soft' : 'bad'">
+        {{ number(load.amps, 1) }} A by the points of this job, {{ number(load.counted, 1) }} A counted of {{ number(load.rating) }} A ({{
+          site!.schemeId === 'na120' ? 'continuous loads at 125 %, NEC 210.20(A)' : 'Ib ≤ In, IEC 60364-4-43'
+        }}){{ load.fits ? '' : ': too much' }}. What else hangs on it is not in this sum.
+      </p>
       <div class="row wrap">
         <CommonToggles spoken="Its rating" :items="ratings" :chosen="breaker.amps ?? undefined" @choose="correct({ amps: $event })" />
         <CommonToggles

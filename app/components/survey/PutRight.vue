@@ -4,7 +4,7 @@ import { boxesOfJob } from '../../../core/job'
 
 /** What was mistyped, and what is not there at all. */
 const props = defineProps<{ box: BoxState }>()
-const { job, site, offline, submitSite, submitJob } = injectJobRecord()
+const { job, site, asker, offline, submitSite, submitJob } = injectJobRecord()
 const { refusal, busy, run, inTurn } = useAction()
 const name = ref(props.box.name)
 watch(
@@ -29,6 +29,10 @@ const other = ref<string>()
 async function tie() {
   if (other.value && (await correct({ farBoxIds: [other.value] }))) other.value = undefined
 }
+const tied = computed(() => props.box.farBoxIds.flatMap((id) => site.value!.boxes[id] ?? []))
+const notTied = ref('')
+const untie = (otherId: string) =>
+  run(() => submitSite({ type: 'untieSwitches', boxId: props.box.id, otherId, reason: notTied.value.trim() }))
 const why = ref('')
 const isPart = computed(() => job.value!.boxIds.includes(props.box.id))
 async function retire() {
@@ -67,6 +71,27 @@ async function retire() {
         />
         <UButton type="submit" :disabled="!other" :loading="busy">Add it</UButton>
       </form>
+      <div v-if="tied.length" class="row wrap">
+        <span class="soft grow">Switched together with {{ tied.map(({ name: one }) => one).join(', ') }}.</span>
+        <template v-if="asker.licensed && !offline">
+          <UInput
+            v-model="notTied"
+            aria-label="How you know that it is not"
+            placeholder="traced: another light"
+            class="grow"
+            maxlength="200"
+          />
+          <UButton
+            v-for="one in tied"
+            :key="one.id"
+            color="error"
+            :loading="busy"
+            :disabled="notTied.trim().length < 3"
+            @click="untie(one.id)"
+            >Not with {{ one.name }}</UButton
+          >
+        </template>
+      </div>
       <form class="row wrap" @submit.prevent="retire">
         <UInput
           v-model="why"

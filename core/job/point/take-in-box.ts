@@ -11,6 +11,8 @@ export const takeInBox = jobCommand('takeInBox', {
     const box = site.boxes[command.boxId]
     if (!box) return refuse('noSuchBox', 'There is no such box at this site.')
     if (!command.part) {
+      // The crew does not leave it behind unseen.
+      if (box.closure !== 'closed') return refuse('boxOpen', `${box.name} is open.`, 'Close it up first.')
       const [point] = pointsOfBox(job, box.id)
       if (point)
         return refuse(

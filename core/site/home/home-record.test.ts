@@ -274,3 +274,40 @@ test('a wiring that was laid for other places is no plan any more', () => {
   scenario.must(scenario.submitJob({ type: 'recordPoint', point: { ...scenario.point('Door light'), controls } }))
   expect(scenario.job.boxes[door]!.wiring).toMatchObject({ plan: null, planned: undefined })
 })
+
+describe('what was said by mistake', () => {
+  test('two boxes are untied by a licensed person, now, with both closed up', () => {
+    const scenario = handsInDoor()
+    const [boxId, otherId] = [scenario.box('door').id, scenario.box('stair').id]
+    const untie = (who = crew.ann) => code(scenario.submitSite({ type: 'untieSwitches', boxId, otherId, reason: 'another light' }, who))
+    expect(untie()).toBe('notTied')
+    scenario.must(scenario.submitSite({ type: 'correctBox', boxId, farBoxIds: [otherId] }))
+    expect(untie()).toBe('boxOpen')
+    scenario.must(scenario.submitSite({ type: 'confirmStopped' }))
+    scenario.prove('door')
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId }))
+    expect(untie(crew.ida)).toBe('licenceNeeded')
+    scenario.heldMs = 900_000
+    expect(untie()).toBe('onlineOnly')
+    scenario.heldMs = 0
+    expect(untie()).toBe(null)
+    expect([scenario.box('door').farBoxIds, scenario.box('stair').farBoxIds]).toEqual([[], []])
+  })
+  test('a panel goes while nothing sits in it, and its feeder is a branch again', () => {
+    const scenario = new Scenario()
+    const panelId = scenario.newId()
+    scenario.must(scenario.submitSite({ type: 'recordPanel', panelId, name: 'sub', place: '', fedBy: scenario.breaker('3').id }))
+    const retire = (id: string, who = crew.ann) =>
+      code(scenario.submitSite({ type: 'retirePanel', panelId: id, reason: 'it is a meter' }, who))
+    expect(retire(Object.keys(scenario.site.panels)[0]!)).toBe('panelInUse')
+    expect(retire(panelId, crew.ida)).toBe('licenceNeeded')
+    expect(retire(panelId)).toBe(null)
+    expect(scenario.breaker('3')).toMatchObject({ role: 'branch', suppliesPanelId: null })
+  })
+  test('an open box is not taken out of the job: the crew would leave it behind unseen', () => {
+    const scenario = new Scenario()
+    const { id: boxId } = scenario.box('attic')
+    scenario.must(scenario.submitSite({ type: 'openBox', boxId }))
+    expect(code(scenario.submitJob({ type: 'takeInBox', boxId, part: false }))).toBe('boxOpen')
+  })
+})

@@ -35,13 +35,22 @@ export function rowOf(job: JobState, site: SiteState, box: BoxState, with_: { ga
     return opening === 'blank' ? { is: 'blank' } : { is: 'old', opening }
   })
 }
+/** Is it known of every gang what will show there? Then a plate can be named. */
+export const rowIsKnown = (job: JobState, site: SiteState, box: BoxState): boolean =>
+  gangsOf(box).every((gang) => job.boxes[box.id]?.devices[gang]?.model || site.surveys[box.id]?.old?.some((one) => one.gang === gang))
 /** The plate of a box with what is chosen for it. */
-export const plateOf = (
+export function plateOf(
   job: JobState,
   site: SiteState,
   box: BoxState,
   with_: { gang: number; model: DeviceModel } | null = null,
-): PlateAnswer => plateFor(rowOf(job, site, box, with_), site.surveys[box.id]?.plate ?? 'standard')
+): PlateAnswer {
+  const answer = plateFor(rowOf(job, site, box, with_), site.surveys[box.id]?.plate ?? 'standard')
+  if (site.schemeId === 'na120' || answer.plate === null) return answer
+  // In 230 V work a row stands in one frame, and its fronts are of one range.
+  const plate = box.gangs > 1 ? `a frame of ${box.gangs}, all fronts of one range` : 'a frame of one'
+  return { ...answer, plate, warnings: answer.warnings.filter((one) => !one.startsWith('A mixed')) }
+}
 
 /** Conductors as they end in the box: as recorded at the bench, with what the survey says of their cables. */
 function endsIn(site: SiteState, box: BoxState): EndingConductor[] {

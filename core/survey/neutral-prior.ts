@@ -28,7 +28,7 @@ export interface NeutralPrior {
  */
 export function neutralPrior(site: SiteState, yearBuilt: number | null, boxId: string): NeutralPrior {
   const finds = Object.entries(site.surveys).flatMap(([id, survey]) =>
-    id !== boxId && survey.neutral && survey.looked === 'inside' ? [survey.neutral] : [],
+    id !== boxId && survey.neutral && survey.looked === 'inside' && (survey.kind ?? 'wall') === 'wall' ? [survey.neutral] : [],
   )
   const seen = finds.filter((find) => find !== 'none').length
   const chance = (byYear(site.schemeId, yearBuilt) * yearWeighs + seen) / (yearWeighs + finds.length)

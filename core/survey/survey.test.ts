@@ -118,3 +118,15 @@ test('what was taken over from another box was not seen in this one, and is no f
   })
   expect(neutralPrior(scenario.site, 1980, scenario.box('stair').id)).toMatchObject({ seen: 1, of: 1 })
 })
+
+test('a fixture has its neutral, a junction takes no device: neither asks for what it cannot lack', () => {
+  const scenario = new Scenario()
+  note(scenario, 'attic', { kind: 'fixture' })
+  const left = () => unknownsOf(scenario.job, scenario.site, scenario.box('attic'))
+  expect(left()).not.toContain('neutral')
+  expect(verdict(scenario, 'attic')).toMatchObject({ kind: 'likely', sentence: expect.stringMatching(/its neutral is here/) })
+  note(scenario, 'attic', { kind: 'junction' })
+  expect(left()).toEqual(['feed', 'cables'])
+  note(scenario, 'attic', { kind: 'fixture', neutral: 'here' })
+  expect(neutralPrior(scenario.site, 1980, scenario.box('door').id)).toMatchObject({ of: 0 })
+})

@@ -27,6 +27,9 @@ export function unknownsOf(job: JobState, site: SiteState, box: BoxState): Unkno
   const isFilled = (gang: number) => survey.old?.some((one) => one.gang === gang)
   const carriesNothing = (gang: number) => survey.old?.some((one) => one.gang === gang && (one.is === 'blank' || one.is === 'socket'))
   return unknownKinds.filter((what) => {
+    // A junction takes no device; a fixture has its neutral, else its lamp would not burn.
+    if (kind === 'junction' && what !== 'feed' && what !== 'cables') return false
+    if (kind === 'fixture' && what === 'neutral') return false
     switch (what) {
       case 'old':
         return kind === 'wall' && !gangs.every(isFilled)

@@ -108,6 +108,12 @@ export function verdictOn(
   const room = fill ? `${fill.usedIn3} of ${fill.volumeIn3} in³ used` : depth ? `${depth.leftMm} mm left behind the device` : null
   const sized = room !== null
   const howBig = site.schemeId === 'iec230' ? 'its depth' : box.volumeIn3 === null ? 'its volume' : 'its cables'
+  if (survey.kind === 'fixture')
+    return {
+      kind: sized ? 'fits' : 'likely',
+      sentence: `At a fixture: its neutral is here${room ? `; ${room}` : ''}.`,
+      changes: 'Whether a line stays on here when the switch is off, the bench tells: a relay at the fixture needs it.',
+    }
   if (survey.neutral === 'none')
     return {
       kind: sized ? 'fits' : 'likely',

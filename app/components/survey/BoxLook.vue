@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { gangsOf, plateOf } from '../../../core/job'
+import { gangsOf, plateOf, rowIsKnown } from '../../../core/job'
 import { boxKinds, boxKindWords, type BoxState, type Noted } from '../../../core/site'
 import { likeBox, verdictOn } from '../../../core/survey'
 
@@ -44,7 +44,7 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
       <b :class="tone">{{ t(verdict.sentence) }}</b> <span class="soft">{{ t(verdict.changes) }}</span>
     </p>
     <p v-if="kind === 'wall'" class="small" data-testid="plate">
-      <span v-if="plate.plate" class="soft">Plate as it would stand: {{ plate.plate }}.</span>
+      <span v-if="plate.plate && rowIsKnown(job!, site!, box)" class="soft">Plate as it would stand: {{ plate.plate }}.</span>
       <span v-for="one in plate.breaks" :key="one.why" class="bad">Gang {{ one.gang }}: {{ one.why }} </span>
       <span v-for="one in plate.warnings" :key="one" class="warn">{{ one }} </span>
     </p>

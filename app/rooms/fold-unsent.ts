@@ -1,4 +1,4 @@
-import { decideJob, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
+import { decideJob, installedGangs, jobStream, type JobCommand, type JobDecision, type JobState } from '../../core/job'
 import type { DeviceModel } from '../../core/fit'
 import type { Viewer } from '../../core/protocol'
 import {
@@ -51,7 +51,7 @@ function decideHere({ job, site }: States, { stream, command }: CommandEnvelope,
       basedOnSeq: site.understoodSeq,
       heldMs: 0,
       instrument: (id) => session.instruments.find((one) => one.id === id) ?? null,
-      installedGangs: (boxId) => Object.values(job.units).flatMap((unit) => (unit.boxId === boxId && !unit.removedAt ? [unit.gang] : [])),
+      installedGangs: (boxId) => installedGangs(job, boxId),
     })
     return decision.ok ? { ok: true, events: [], siteEvents: decision.events } : decision
   }

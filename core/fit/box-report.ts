@@ -1,6 +1,6 @@
 import type { BoxState, Conductor } from '../site'
 import { awgSizes, isEarthMarked, largerAwg, type AwgSize, type SchemeId } from '../units'
-import { boxFill, type BoxFill, type NecEdition } from './box-fill'
+import { boxFill, type BoxFill, type FillConductor, type NecEdition } from './box-fill'
 import { depthFit, type DepthFit } from './depth'
 import type { DeviceModel } from './device-schema'
 
@@ -11,6 +11,37 @@ export type BoxReport =
 
 function gaugeOf(conductor: Conductor, fallback: AwgSize): AwgSize {
   return (awgSizes as readonly number[]).includes(conductor.gaugeAwg ?? 0) ? (conductor.gaugeAwg as AwgSize) : fallback
+}
+
+/** What a box holds besides its conductors, and how much it has room for. */
+interface BoxSize {
+  volumeIn3: number
+  internalClamps: number
+  supportFittings: number
+}
+/** Box fill with these devices in it: a yoke counts by the largest conductor that ends in the box, a module has none. */
+export function fillOfBox(
+  { volumeIn3, internalClamps, supportFittings }: BoxSize,
+  conductors: FillConductor[],
+  devices: Pick<DeviceModel, 'gangsWide' | 'bodyIn3'>[],
+  edition: NecEdition,
+): BoxFill {
+  const insulated = conductors
+    .filter((conductor) => !conductor.ground && conductor.passage === 'ends')
+    .map((conductor) => conductor.gaugeAwg)
+  const onDevice = insulated.length ? insulated.reduce(largerAwg) : 12
+  const bodies = (all: typeof devices) => all.reduce((total, { bodyIn3 }) => total + bodyIn3, 0)
+  return boxFill({
+    volumeIn3,
+    edition,
+    conductors,
+    internalClamps,
+    supportFittings,
+    terminalBlocks: [],
+    yokes: devices.filter(({ gangsWide }) => gangsWide > 0).map(({ gangsWide }) => ({ gangsWide, gaugeAwg: onDevice })),
+    deviceBodiesIn3: bodies(devices),
+    yokelessModulesIn3: bodies(devices.filter(({ gangsWide }) => gangsWide === 0)),
+  })
 }
 
 /** The fit of a box as recorded, with the devices chosen for it. A gauge not recorded is assumed 12 AWG, the safe side of the two usual ones. */
@@ -34,23 +65,6 @@ export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: Schem
     ground: isEarthMarked(conductor.colour),
     passage: conductor.course,
   }))
-  const insulated = conductors
-    .filter((conductor) => !conductor.ground && conductor.passage === 'ends')
-    .map((conductor) => conductor.gaugeAwg)
-  const onDevice = insulated.length ? insulated.reduce(largerAwg) : 12
-  const yokes = devices.filter((device) => device.gangsWide > 0)
-  const modules = devices.filter((device) => device.gangsWide === 0)
-  const sum = (models: DeviceModel[]) => models.reduce((total, model) => total + model.bodyIn3, 0)
-  const fill = boxFill({
-    volumeIn3: box.volumeIn3,
-    edition,
-    conductors,
-    internalClamps: box.internalClamps,
-    supportFittings,
-    terminalBlocks: [],
-    yokes: yokes.map((device) => ({ gangsWide: device.gangsWide, gaugeAwg: onDevice })),
-    deviceBodiesIn3: sum(devices),
-    yokelessModulesIn3: sum(modules),
-  })
+  const fill = fillOfBox({ ...box, volumeIn3: box.volumeIn3, supportFittings }, conductors, devices, edition)
   return { kind: 'volume', fill, assumed }
 }

@@ -71,6 +71,10 @@ export function currentUnits(job: JobState): Unit[] {
   return Object.values(job.units).filter((unit) => unit.removedAt === null)
 }
 
+/** Gangs of a box in which a device of this job is installed now. */
+export const installedGangs = (job: JobState, boxId: string): number[] =>
+  currentUnits(job).flatMap((unit) => (unit.boxId === boxId ? [unit.gang] : []))
+
 export function unitAt(job: JobState, boxId: string, gang: number): Unit | null {
   return currentUnits(job).find((unit) => unit.boxId === boxId && unit.gang === gang) ?? null
 }

@@ -12,6 +12,10 @@ export function breakerName(site: SiteState, breaker: BreakerRecord): string {
 /** One name, however it is typed. */
 export const sameName = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase()
 
+/** Another box that bears this name in this room. */
+export const isBoxNamed = (site: SiteState, roomId: string, name: string, except: string | null = null): boolean =>
+  site.boxOrder.some((id) => id !== except && site.boxes[id]!.roomId === roomId && sameName(site.boxes[id]!.name, name))
+
 /** With a capital, also where a word of the trade comes first. */
 export const sentence = (text: string): string =>
   text.replace(/^(\{?)(.)/, (_, brace: string, first: string) => brace + first.toUpperCase())

@@ -1,9 +1,10 @@
-import { boxFill, type NecEdition } from '../fit/box-fill'
+import type { NecEdition } from '../fit/box-fill'
+import { fillOfBox } from '../fit/box-report'
 import { depthFit } from '../fit/depth'
 import type { DeviceModel } from '../fit/device-schema'
 import type { JobState } from '../job/state'
 import type { BoxState, SiteState } from '../site'
-import { largerAwg, roundTo } from '../units'
+import { roundTo } from '../units'
 import { conductorsOf } from './cables'
 import { neutralPrior } from './neutral-prior'
 
@@ -50,21 +51,8 @@ export function fillOf(job: JobState, site: SiteState, box: BoxState, edition: N
   const counted = conductorsOf(box, site.surveys[box.id])
   if (!counted || box.volumeIn3 === null) return null
   const conductors = counted.map((one) => ({ ...one, gaugeAwg: one.gaugeAwg ?? (12 as const) }))
-  const ending = conductors.filter((one) => !one.ground && one.passage === 'ends').map(({ gaugeAwg }) => gaugeAwg)
-  const bodies = bodiesOf(job, site, box)
-  const fill = boxFill({
-    volumeIn3: box.volumeIn3,
-    edition,
-    conductors,
-    internalClamps: box.internalClamps,
-    supportFittings: site.surveys[box.id]?.supportFittings ?? 0,
-    terminalBlocks: [],
-    yokes: bodies
-      .filter(({ gangsWide }) => gangsWide > 0)
-      .map(({ gangsWide }) => ({ gangsWide, gaugeAwg: ending.length ? ending.reduce(largerAwg) : 12 })),
-    deviceBodiesIn3: bodies.reduce((sum, { bodyIn3 }) => sum + bodyIn3, 0),
-    yokelessModulesIn3: 0,
-  })
+  const size = { volumeIn3: box.volumeIn3, internalClamps: box.internalClamps, supportFittings: site.surveys[box.id]?.supportFittings ?? 0 }
+  const fill = fillOfBox(size, conductors, bodiesOf(job, site, box), edition)
   return {
     usedIn3: roundTo(fill.totalIn3, 2),
     volumeIn3: box.volumeIn3,

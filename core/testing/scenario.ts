@@ -1,7 +1,17 @@
 import { plainTester } from '../site/lifts'
 import { intakeCommands, type JobFile } from '../format'
 import type { DeviceModel } from '../fit'
-import { decideJob, emptyJob, findingsOf, judgePlan, jobStream, type JobCommand, type JobContext, type JobState } from '../job'
+import {
+  decideJob,
+  emptyJob,
+  findingsOf,
+  installedGangs,
+  judgePlan,
+  jobStream,
+  type JobCommand,
+  type JobContext,
+  type JobState,
+} from '../job'
 import {
   atServer,
   decideSite,
@@ -251,8 +261,7 @@ export class Scenario {
       basedOnSeq: this.basedOnSeq ?? this.site.seq,
       heldMs: this.heldMs,
       instrument: (id) => this.instruments[id] ?? null,
-      installedGangs: (boxId) =>
-        Object.values(this.job.units).flatMap((unit) => (unit.boxId === boxId && !unit.removedAt ? [unit.gang] : [])),
+      installedGangs: (boxId) => installedGangs(this.job, boxId),
     })
     return decision.ok ? { ok: true, events: this.store('site', decision.events, actor) } : decision
   }

@@ -23,6 +23,7 @@ import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import type { Content } from 'pdfmake/interfaces'
 import { heading, makePdf, soft, table } from './pdf'
+import { whereIs } from './projections'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
 
@@ -129,10 +130,9 @@ function declinedAt(job: JobState, site: SiteState): string[] {
   return boxesOfJob(job, site).flatMap((box) =>
     (site.surveys[box.id]?.faults ?? [])
       .filter(({ then }) => then === 'declined')
-      .map(({ is }) => `${whereIs(site, box)}: ${boxFaultWords[is]}. Mending it was offered and declined.`),
+      .map(({ is }) => `${whereIs(site, box.id)}: ${boxFaultWords[is]}. Mending it was offered and declined.`),
   )
 }
-const whereIs = (site: SiteState, box: { name: string; roomId: string }) => `${site.rooms[box.roomId]?.name ?? ''}, ${box.name}`
 
 /** The pictures on which somebody marked the conductors, with their letters on them. */
 async function letteredPhotos(job: JobState, site: SiteState): Promise<Content[]> {
@@ -149,11 +149,10 @@ async function letteredPhotos(job: JobState, site: SiteState): Promise<Content[]
         `<circle cx="${x * width}" cy="${y * height}" r="${size * 0.75}" fill="#fffdf8" stroke="#1d2421" stroke-width="${size / 8}"/><text x="${x * width}" y="${y * height + size * 0.36}" font-size="${size}" text-anchor="middle" fill="#1d2421">${letter}</text>`,
     ).join('')
     const picture = `<image href="data:${row.mime};base64,${row.bytes.toString('base64')}" x="0" y="0" width="${width}" height="${height}"/>`
-    const box = photo.boxId ? site.boxes[photo.boxId] : undefined
     return [
       {
         stack: [
-          { text: box ? whereIs(site, box) : '', bold: true, margin: [0, 6, 0, 2] },
+          { text: whereIs(site, photo.boxId ?? ''), bold: true, margin: [0, 6, 0, 2] },
           { svg: `<svg viewBox="0 0 ${width} ${height}">${picture}${letters}</svg>`, width: 300 },
         ],
         unbreakable: true,

@@ -13,7 +13,7 @@ export interface Place {
 const time = (iso: string | null) => (iso === null ? null : new Date(iso))
 
 /** Room and box, in words. */
-function whereIs(site: SiteState, boxId: string): string {
+export function whereIs(site: SiteState, boxId: string): string {
   const box = site.boxes[boxId]
   return box ? `${site.rooms[box.roomId]?.name ?? ''}, ${box.name}`.slice(0, 200) : ''
 }

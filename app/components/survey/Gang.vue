@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { pointsOfBox, technologyWords, type LightPoint } from '../../../core/job'
+import { pointsInOrder, pointsOfBox, technologyWords, type LightPoint } from '../../../core/job'
 import { oldDevices, oldDeviceWords, type BoxState, type Noted, type OldDevice, type SurveyedDevice } from '../../../core/site'
 import { pointNameFor } from '../../../core/survey'
 
@@ -48,27 +48,26 @@ function setTechnology(technology: Technology) {
     }))
   const id = newId()
   const what = technology === 'fan' || technology === 'motor' || technology === 'socket' ? technologyWords[technology] : 'light'
-  return inTurn(() => {
-    const points = job.value!.pointOrder.map((one) => job.value!.points[one]!)
-    return submitJob({
+  return inTurn(() =>
+    submitJob({
       type: 'recordPoint',
       point: {
         // A second tap that came before the first one’s answer corrects that point.
         id: point.value?.id ?? id,
         roomId: props.box.roomId,
-        name: point.value?.name ?? pointNameFor(site.value!, points, props.box, props.gang, what).slice(0, 80),
+        name: point.value?.name ?? pointNameFor(site.value!, pointsInOrder(job.value!), props.box, props.gang, what).slice(0, 80),
         load: { technology, lamps: 1, wattsEach: usualWatts[technology], dimmable: false },
         mustRun: false,
         controls: [{ boxId: props.box.id, gang: props.gang }],
       },
-    })
-  })
+    }),
+  )
 }
 /** Where a light is switched from several places, the others are where such a switch sits as well. */
 const multiWay = computed(() => here.value?.is === 'threeWay' || here.value?.is === 'fourWay')
 const partners = computed(() => {
   if (!multiWay.value) return []
-  const points = job.value!.pointOrder.map((id) => job.value!.points[id]!).filter(({ id }) => id !== point.value?.id)
+  const points = pointsInOrder(job.value!).filter(({ id }) => id !== point.value?.id)
   const isMultiWay = ({ boxId, gang }: { boxId: string; gang: number }) =>
     site.value!.surveys[boxId]?.old?.some((one) => one.gang === gang && (one.is === 'threeWay' || one.is === 'fourWay'))
   return points

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { CustomChart, HeatmapChart, ScatterChart } from 'echarts/charts'
+import { CustomChart, ScatterChart } from 'echarts/charts'
 import { GridComponent, TooltipComponent, VisualMapComponent } from 'echarts/components'
 import { use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
@@ -8,7 +8,7 @@ import { middleOf, radioPlanOf, type RadioGrid } from '../../../core/radio'
 
 /** One floor as the fit sees it: what a phone would show, over the rough plan; what was read stands in it as marks. */
 const props = defineProps<{ grid: RadioGrid }>()
-use([CustomChart, HeatmapChart, ScatterChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer])
+use([CustomChart, ScatterChart, GridComponent, TooltipComponent, VisualMapComponent, CanvasRenderer])
 const { site } = injectJobRecord()
 const { number } = useTrade()
 const plan = computed(() => radioPlanOf(site.value!))

@@ -38,6 +38,11 @@ const step = (roomId: string, key: 'metres' | 'walls' | 'floors', more: number) 
     const now = betweenOf(site.value!.places[roomId] ?? null) ?? from
     return submitSite({ type: 'placeRoom', roomId, place: { ...now, [key]: Math.max(0, (now[key] ?? 0) + more) } })
   })
+const counts = [
+  { key: 'metres', word: 'm', words: 'm', max: 60 },
+  { key: 'walls', word: 'wall', words: 'walls', max: 12 },
+  { key: 'floors', word: 'floor', words: 'floors', max: 5 },
+] as const
 const say = (roomId: string) => inTurn(() => submitSite({ type: 'placeRoom', roomId, place: from }))
 const lines = computed(() =>
   (answer.value?.home.boxes ?? []).flatMap((one) => (site.value!.boxes[one.boxId] ? [{ ...one, box: site.value!.boxes[one.boxId]! }] : [])),
@@ -76,29 +81,15 @@ const tone = { good: 'good', likely: 'good', measure: 'warn', fails: 'bad' } as 
         <b class="name">{{ room.name }}</b>
         <template v-if="betweenOf(room.place)">
           <SurveyStepper
-            :model-value="betweenOf(room.place)!.metres"
+            v-for="{ key, word, words, max } in counts"
+            :key="key"
+            :model-value="betweenOf(room.place)![key] ?? 0"
             :min="0"
-            :max="60"
-            word="m"
-            words="m"
-            :spoken="`${room.name}: metres`"
-            @update:model-value="step(room.id, 'metres', $event - betweenOf(room.place)!.metres)"
-          />
-          <SurveyStepper
-            :model-value="betweenOf(room.place)!.walls ?? 0"
-            :min="0"
-            :max="12"
-            word="wall"
-            :spoken="`${room.name}: walls`"
-            @update:model-value="step(room.id, 'walls', $event - (betweenOf(room.place)!.walls ?? 0))"
-          />
-          <SurveyStepper
-            :model-value="betweenOf(room.place)!.floors"
-            :min="0"
-            :max="5"
-            word="floor"
-            :spoken="`${room.name}: floors`"
-            @update:model-value="step(room.id, 'floors', $event - betweenOf(room.place)!.floors)"
+            :max="max"
+            :word="word"
+            :words="words"
+            :spoken="`${room.name}: ${key}`"
+            @update:model-value="step(room.id, key, $event - (betweenOf(room.place)![key] ?? 0))"
           />
         </template>
         <UButton v-else size="md" @click="say(room.id)">{{ room.place ? 'on the plan; count instead' : 'Say it' }}</UButton>

@@ -4,13 +4,8 @@ import { sameName } from '../../site/names'
 import { refuse } from '../../stream/envelope'
 import { jobCommand, jobEvent } from '../define'
 import type { LightPoint } from '../parts.schema'
-import { unitAt } from '../progress'
-import type { JobState } from '../state'
+import { forgetWiringAt, installedAt } from './places'
 import type { PointRecorded, RecordPoint } from './record-point.schema'
-
-/** A device of this point that is in already: its place does not change by writing. */
-const installedAt = (job: JobState, point: LightPoint) =>
-  point.controls.find(({ boxId, gang }) => unitAt(job, boxId, gang) && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id))
 
 export const recordPoint = jobCommand('recordPoint', {
   by: 'crewOrOffice',
@@ -59,13 +54,8 @@ export const pointRecorded = jobEvent('pointRecorded', {
   evolve(job, { point, was }: PointRecorded) {
     job.points[point.id] = point
     if (!job.pointOrder.includes(point.id)) job.pointOrder.push(point.id)
-    // A wiring that was laid for other places was verified for them: it is laid anew.
     const places = (one: LightPoint | null) => (one?.controls ?? []).map(({ boxId, gang }) => `${boxId}/${gang}`).sort()
-    if (JSON.stringify(places(was)) !== JSON.stringify(places(point)))
-      for (const { boxId } of [...(was?.controls ?? []), ...point.controls]) {
-        const wiring = job.boxes[boxId]?.wiring
-        if (wiring) Object.assign(wiring, { plan: null, planned: undefined, observed: [] })
-      }
+    if (JSON.stringify(places(was)) !== JSON.stringify(places(point))) forgetWiringAt(job, [...(was?.controls ?? []), ...point.controls])
     for (const { boxId } of point.controls) if (!job.boxIds.includes(boxId)) job.boxIds = [...job.boxIds, boxId]
     // What no longer switches it is not proven or planned for it any more.
     for (const [boxId, work] of Object.entries(job.boxes))

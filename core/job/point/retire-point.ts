@@ -1,7 +1,7 @@
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { unitAt } from '../progress'
+import { forgetWiringAt, installedAt } from './places'
 import type { PointRetired, RetirePoint } from './retire-point.schema'
 
 export const retirePoint = jobCommand('retirePoint', {
@@ -10,7 +10,7 @@ export const retirePoint = jobCommand('retirePoint', {
   decide(job, command: RetirePoint) {
     const point = job.points[command.pointId]
     if (!point || !job.pointOrder.includes(point.id)) return refuse('noSuchPoint', 'This point is not part of the job.')
-    if (point.controls.some(({ boxId, gang }) => unitAt(job, boxId, gang) && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id)))
+    if (installedAt(job, point))
       return refuse('unitInstalled', `A device of ${point.name} is in already.`, 'Replace or remove the device through a callback first.')
     return done(pointRetired(command))
   },
@@ -21,10 +21,7 @@ export const pointRetired = jobEvent('pointRetired', {
   rows: true,
   material: true,
   evolve(job, { pointId }: PointRetired) {
-    for (const { boxId } of job.points[pointId]?.controls ?? []) {
-      const wiring = job.boxes[boxId]?.wiring
-      if (wiring) Object.assign(wiring, { plan: null, planned: undefined, observed: [] })
-    }
+    forgetWiringAt(job, job.points[pointId]?.controls ?? [])
     job.pointOrder = job.pointOrder.filter((id) => id !== pointId)
     for (const work of Object.values(job.boxes))
       for (const device of Object.values(work.devices)) device.pointIds = device.pointIds.filter((id) => id !== pointId)

@@ -4,7 +4,7 @@ import { alarm } from '../../stream/telling'
 import { boxAt, end } from '../changes'
 import { consequenceOfPath, nothingEnds } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { sameName } from '../names'
+import { isBoxNamed } from '../names'
 import { noBox, noRoom } from '../refusals'
 import type { BoxState, SiteState } from '../state'
 import { ended } from '../telling'
@@ -32,8 +32,8 @@ export const correctBox = siteCommand('correctBox', {
       return refuse('unitInstalled', `A device is installed in gang ${beyond} of ${box.name}.`, 'Look again how many gangs it has.')
     const name = command.name ?? box.name
     const roomId = command.roomId ?? box.roomId
-    const twin = site.boxOrder.some((id) => id !== box.id && site.boxes[id]!.roomId === roomId && sameName(site.boxes[id]!.name, name))
-    if (twin) return refuse('nameTaken', `There is a box “${name}” in this room already.`, 'Correct that one first.')
+    if (isBoxNamed(site, roomId, name, box.id))
+      return refuse('nameTaken', `There is a box “${name}” in this room already.`, 'Correct that one first.')
     // Under another name people would go to another box: what they rely on in this one ends.
     const moved = (name !== box.name || roomId !== box.roomId) && box.closure !== 'closed'
     const concerned = [...new Set([...(moved ? [box] : []), ...newlyTied(site, box, command.farBoxIds ?? [])])]

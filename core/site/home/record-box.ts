@@ -3,7 +3,7 @@ import { accept, refuse } from '../../stream/envelope'
 import { end } from '../changes'
 import { consequenceOfPath } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
-import { sameName } from '../names'
+import { isBoxNamed } from '../names'
 import { noBox, noBreaker, noRoom } from '../refusals'
 import { boxKindWords } from '../survey-words'
 import { ended } from '../telling'
@@ -20,8 +20,7 @@ export const recordBox = siteCommand('recordBox', {
     if (command.breakerIds.some((id) => !site.breakers[id])) return noBreaker()
     const far = command.farBoxIds.map((id) => site.boxes[id])
     if (far.some((box) => !box)) return noBox()
-    const twin = site.boxOrder.some((id) => site.boxes[id]!.roomId === command.roomId && sameName(site.boxes[id]!.name, command.name))
-    if (twin)
+    if (isBoxNamed(site, command.roomId, command.name))
       return refuse('nameTaken', `There is a box “${command.name}” in this room already.`, 'Use that one, or give this one its own name.')
     // What a switch nobody listed acts on was not read in all of its positions.
     return accept(boxRecorded({ ...command, ...consequenceOfPath(site, far as NonNullable<(typeof far)[number]>[], [], null) }))

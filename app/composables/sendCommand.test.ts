@@ -20,7 +20,23 @@ const outcomeOf = (envelope: CommandEnvelope, status: 'accepted' | 'refused'): O
     ? { status, eventTypes: [] }
     : { status, refusal: { code: 'notYours', reasons: ['It is not yours.'], toYes: [] } }),
 })
-async function api(route: string, { body }: { body: CommandEnvelope }) {
+/** False: a server of before, which takes one at a time. */
+let takesSeveral = true
+type Single = Awaited<ReturnType<typeof single>>
+async function api(route: string, { body }: { body: CommandEnvelope & { commands?: CommandEnvelope[] } }) {
+  if (!route.endsWith('/several')) return single(route, body)
+  if (!takesSeveral) return { ok: false, problem: { status: 404, code: 'x', message: 'No such route.', details: null } }
+  const answers: object[] = []
+  for (const one of body.commands!) {
+    const answer: Single = await single('POST /api/commands', one)
+    if (answer.ok) answers.push({ outcome: answer.value })
+    else if (answer.problem!.status === 0 || answer.problem!.status >= 500)
+      return answers.length ? { ok: true, value: { answers } } : answer
+    else answers.push({ problem: answer.problem })
+  }
+  return { ok: true, value: { answers } }
+}
+async function single(route: string, body: CommandEnvelope) {
   sent.push({ route, body })
   const reply = replies.shift() ?? 'lost'
   if (reply === 'lost' || typeof reply === 'number')
@@ -62,6 +78,18 @@ async function phone() {
 const fact = (boxId = 'box') => ({ type: 'observeLive', boxId, what: 'lightOn', volts: null, impedance: null, note: '' })
 const ask = (newId: () => string) => ({ type: 'requestClose', grantId: newId(), breakerId: 'b', clearanceId: null })
 
+test('a server of before takes what waits one after the other', async () => {
+  const { outbox, submit, flush } = await phone()
+  feed.status = 'lost'
+  for (const box of ['a', 'b', 'c']) await submit(fact(box))
+  feed.status = 'live'
+  takesSeveral = false
+  replies = ['accepted', 'accepted', 'accepted']
+  await flush()
+  takesSeveral = true
+  expect(sent.map(({ body }) => (body.command as { boxId?: string }).boxId)).toEqual(['a', 'b', 'c'])
+  expect(outbox.pending).toEqual([])
+})
 test('a fact that finds no network is kept, said to be, and goes out later under the same id', async () => {
   const { outbox, submit, flush } = await phone()
   replies = ['lost']

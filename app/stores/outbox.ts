@@ -112,9 +112,34 @@ export const useOutbox = defineStore('outbox', () => {
     return Math.min(2_592_000_000, Math.round(Math.max(0, Date.now() - entry.keptAt, here)))
   }
 
-  async function deliver(entry: KeptEntry): Promise<Answer> {
+  /** What a problem of the line or the server says of an entry. */
+  function saidBy({ status, code, message }: { status: number; code: string; message: string }): Answer {
+    if (status === 401) session.expired = true
+    if (status === 0 || status === 401 || status >= 500) return { is: 'unreachable' }
+    return { is: 'refused', refusal: { code, reasons: [message], toYes: ['Tell the office if this is unexpected.'] } }
+  }
+  const saidOf = (outcome: Outcome | null): Answer =>
+    outcome?.status === 'refused' ? { is: 'refused', refusal: outcome.refusal } : { is: 'taken' }
+  const asSent = (entry: KeptEntry) => ({ ...entry.envelope!, heldMs: heldMs(entry) })
+
+  /** Several in one request, where the server knows how; else one after the other. */
+  async function deliver(entries: KeptEntry[]): Promise<Answer[]> {
     // Somebody else signed in on this device meanwhile.
-    if (entry.personId !== session.viewer?.personId) return { is: 'unreachable' }
+    if (entries.some((entry) => entry.personId !== session.viewer?.personId)) return []
+    if (entries.length > 1) {
+      const answer = await api('POST /api/commands/several', { body: { commands: entries.map(asSent) } })
+      if (answer.ok) return answer.value.answers.map((one) => ('outcome' in one ? saidOf(one.outcome) : saidBy(one.problem)))
+      const said = saidBy(answer.problem)
+      if (said.is === 'unreachable') return []
+    }
+    const answers: Answer[] = []
+    for (const entry of entries) {
+      answers.push(await deliverOne(entry))
+      if (answers.at(-1)!.is === 'unreachable') break
+    }
+    return answers
+  }
+  async function deliverOne(entry: KeptEntry): Promise<Answer> {
     const answer =
       entry.kind === 'photo'
         ? await api('POST /api/jobs/:id/photos', {
@@ -122,15 +147,8 @@ export const useOutbox = defineStore('outbox', () => {
             query: { id: entry.photo!.id },
             raw: entry.photo!.blob,
           })
-        : await api('POST /api/commands', { body: { ...entry.envelope!, heldMs: heldMs(entry) } })
-    if (!answer.ok) {
-      const { status, code, message } = answer.problem
-      if (status === 401) session.expired = true
-      if (status === 0 || status === 401 || status >= 500) return { is: 'unreachable' }
-      return { is: 'refused', refusal: { code, reasons: [message], toYes: ['Tell the office if this is unexpected.'] } }
-    }
-    const outcome = entry.kind === 'command' ? (answer.value as Outcome) : null
-    return outcome?.status === 'refused' ? { is: 'refused', refusal: outcome.refusal } : { is: 'taken' }
+        : await api('POST /api/commands', { body: asSent(entry) })
+    return answer.ok ? saidOf(entry.kind === 'command' ? (answer.value as Outcome) : null) : saidBy(answer.problem)
   }
 
   /** Sends what waits: see `sendQueued`. */
@@ -139,12 +157,16 @@ export const useOutbox = defineStore('outbox', () => {
     sending.value = true
     done.value = 0
     try {
-      const steps = sendQueued(() => entries.value, says)
+      const steps = sendQueued(
+        () => entries.value,
+        says,
+        ({ kind }) => kind === 'photo',
+      )
       let step = steps.next()
       while (!step.done) {
         const doing = step.value
         if (doing.do === 'deliver') {
-          step = steps.next(await deliver(doing.entry))
+          step = steps.next(await deliver(doing.entries))
           continue
         }
         if (doing.do === 'change') await change(doing.entry, doing.to)

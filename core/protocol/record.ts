@@ -13,6 +13,21 @@ export const submitCommand = contract({
   body: commandEnvelopeSchema,
   answer: z.custom<Outcome>(),
 })
+/** What became of one of several commands: decided, or no command that could be decided. */
+const severalAnswer = z.union([
+  z.strictObject({ outcome: z.custom<Outcome>() }),
+  z.strictObject({ problem: z.strictObject({ status: z.int(), code: z.string(), message: z.string() }) }),
+])
+export const submitSeveral = contract({
+  route: 'POST /api/commands/several',
+  summary:
+    'Give several commands, one after the other, as they waited on a device. Answers each in order; it stops at what the server cannot do just now, and what is not answered was not tried.',
+  access: 'crew',
+  /** Each is looked at by itself: one that is none spoils no other. */
+  body: z.strictObject({ commands: z.array(z.unknown()).min(1).max(50) }),
+  answer: z.strictObject({ answers: z.array(severalAnswer) }),
+})
+export type SeveralAnswer = z.infer<typeof severalAnswer>
 export const readEvents = contract({
   route: 'GET /api/events',
   summary: 'Events of a stream after a seq: for a client that missed some.',

@@ -1,10 +1,11 @@
 import { pinTypes, systemTypes, underTodaysName } from '../../core/site'
-import type { CommandEnvelope, Outcome } from '../../core/stream'
+import { commandEnvelopeSchema, plainProblem, type CommandEnvelope, type Outcome } from '../../core/stream'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'
 import type { Asked } from './asked'
 import { submit } from './company-writer'
 import { settingsOf } from './branch-rules'
 import { ApiError } from './errors'
+import type { SeveralAnswer } from '../../core/protocol/record'
 import { checkPin } from './pins'
 import { reconcileSites } from './reconcile'
 import { parseCommand } from './write-command'
@@ -43,4 +44,27 @@ export async function execute(envelope: CommandEnvelope, sender: Viewer, now?: D
   const { outcome, testerFailed } = await submit(asked)
   if (testerFailed) await reconcileSites(asked.viewer.companyId, asked.viewer, asked.now)
   return outcome
+}
+
+/** Takes several commands in their order. Ends at the first that the server cannot do just now: nothing overtakes it. */
+export async function executeSeveral(given: unknown[], sender: Viewer): Promise<SeveralAnswer[]> {
+  const answers: SeveralAnswer[] = []
+  for (const one of given) {
+    const read = commandEnvelopeSchema.safeParse(one, { error: plainProblem })
+    if (!read.success) {
+      const said = read.error.issues.map((issue) => `${issue.path.join('.')}: ${issue.message}`).join(' ')
+      answers.push({ problem: { status: 400, code: 'badRequest', message: `Something in the request is missing or wrong. ${said}` } })
+      continue
+    }
+    try {
+      answers.push({ outcome: await execute(read.data, sender) })
+    } catch (error) {
+      if (!(error instanceof ApiError)) {
+        if (answers.length === 0) throw error
+        return answers
+      }
+      answers.push({ problem: { status: error.status, code: error.code, message: error.message } })
+    }
+  }
+  return answers
 }

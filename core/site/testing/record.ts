@@ -165,7 +165,13 @@ export class Phone {
     while (!step.done) {
       const doing = step.value
       if (doing.do === 'deliver') {
-        step = steps.next(deliver(doing.entry.envelope))
+        const answers: Answer[] = []
+        // The line may break between any two of them.
+        for (const { envelope } of doing.entries) {
+          answers.push(deliver(envelope))
+          if (answers.at(-1)!.is === 'unreachable') break
+        }
+        step = steps.next(answers)
         continue
       }
       if (doing.do === 'drop') this.outbox = this.outbox.filter((one) => one !== doing.entry)

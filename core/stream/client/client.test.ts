@@ -36,10 +36,14 @@ function run(entries: Entry[], answer: (entry: Entry) => Answer) {
   let step = steps.next()
   while (!step.done) {
     const doing = step.value
-    let reply: Answer | undefined
+    let reply: Answer[] | undefined
     if (doing.do === 'deliver') {
-      delivered.push(doing.entry.text)
-      reply = answer(doing.entry)
+      reply = []
+      for (const one of doing.entries) {
+        delivered.push(one.text)
+        reply.push(answer(one))
+        if (reply.at(-1)!.is === 'unreachable') break
+      }
     } else if (doing.do === 'drop') entries.splice(entries.indexOf(doing.entry), 1)
     else Object.assign(doing.entry, doing.to)
     step = steps.next(reply)
@@ -58,6 +62,33 @@ test('what is refused holds back only what names a thing it would have brought, 
     ['proof on t1', 'blocked'],
     ['reading of p1', 'blocked'],
   ])
+})
+test('what waits goes out together, but never with what it hangs on; what goes alone goes alone', () => {
+  const entries = [entry('box', 'b1'), entry('other box', 'b2'), entry('note of b1'), entry('picture'), entry('last')]
+  const requests: string[][] = []
+  const steps = sendQueued(
+    () => entries,
+    ({ text }) => text,
+    ({ text }) => text === 'picture',
+  )
+  let step = steps.next()
+  while (!step.done) {
+    const doing = step.value
+    if (doing.do === 'deliver') requests.push(doing.entries.map(({ text }) => text))
+    else if (doing.do === 'drop') entries.splice(entries.indexOf(doing.entry), 1)
+    step = steps.next(doing.do === 'deliver' ? doing.entries.map(() => ({ is: 'taken' })) : undefined)
+  }
+  expect(requests).toEqual([['box', 'other box'], ['note of b1'], ['picture'], ['last']])
+})
+test('what an answer does not speak of was not reached', () => {
+  const entries = [entry('one'), entry('two'), entry('three')]
+  const steps = sendQueued(
+    () => entries,
+    ({ text }) => text,
+  )
+  expect(steps.next().value).toMatchObject({ do: 'deliver', entries: [{ text: 'one' }, { text: 'two' }, { text: 'three' }] })
+  expect(steps.next([{ is: 'taken' }]).value).toMatchObject({ do: 'drop', entry: { text: 'one' } })
+  expect(steps.next()).toEqual({ done: true, value: undefined })
 })
 test('whatever the line does, entries go out in order, none is lost, and none goes out again once taken', () => {
   fc.assert(

@@ -22,9 +22,9 @@ export interface OutboxStorage<E extends QueuedCommand> {
 
 /** What comes back for one entry. Unreachable: nobody knows whether it arrived; it goes out again as it was. */
 export type Answer = { is: 'taken' } | { is: 'refused'; refusal: Refusal } | { is: 'unreachable' }
-/** What sending asks of its device. */
+/** What sending asks of its device. `deliver` is answered entry by entry; what has no answer was not reached. */
 export type OutboxStep<E extends QueuedCommand> =
-  { do: 'deliver'; entry: E } | { do: 'change'; entry: E; to: Pick<QueuedCommand, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
+  { do: 'deliver'; entries: E[] } | { do: 'change'; entry: E; to: Pick<QueuedCommand, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
 
 const waitsForAnother: Refusal = {
   code: 'waitsForAnother',
@@ -32,29 +32,48 @@ const waitsForAnother: Refusal = {
   toYes: ['Resolve that one first.'],
 }
 
+/** So many go out in one request, and so many letters: more would make the first of them wait for the last. */
+const mostTogether = 25
+const mostLetters = 200_000
+
 /**
  * Sends what waits, oldest first, once each. Stops at a lost connection; goes on behind a refusal, and holds back only what names
- * a thing that a refused entry would have brought. Written as steps, so that a browser runs it over a real line and a simulation
- * over a worse one.
+ * a thing that a refused entry would have brought: so what names a thing that another one brings never goes out together with it.
+ * Written as steps, so that a browser runs it over a real line and a simulation over a worse one.
  * @param entries as they are now; read anew after each step
  * @param says everything an entry names, as text
+ * @param alone entries that go out by themselves
  */
 export function* sendQueued<E extends QueuedCommand>(
   entries: () => readonly E[],
   says: (entry: E) => string,
-): Generator<OutboxStep<E>, void, Answer | undefined> {
+  alone: (entry: E) => boolean = () => false,
+): Generator<OutboxStep<E>, void, Answer[] | undefined> {
   for (;;) {
-    const entry = entries().find(({ state }) => state === 'pending')
-    if (!entry) return
+    const pending = entries().filter(({ state }) => state === 'pending')
+    const first = pending[0]
+    if (!first) return
     const lost = entries().flatMap(({ state, makes }) => (state === 'pending' ? [] : makes))
-    const text = says(entry)
-    if (lost.some((id) => text.includes(id))) {
-      yield { do: 'change', entry, to: { state: 'blocked', refusal: waitsForAnother } }
+    const isLost = (text: string) => lost.some((id) => text.includes(id))
+    if (isLost(says(first))) {
+      yield { do: 'change', entry: first, to: { state: 'blocked', refusal: waitsForAnother } }
       continue
     }
-    const answer = (yield { do: 'deliver', entry })!
-    if (answer.is === 'unreachable') return
-    if (answer.is === 'refused') yield { do: 'change', entry, to: { state: 'refused', refusal: answer.refusal } }
-    else yield { do: 'drop', entry }
+    const together = [first]
+    let letters = says(first).length
+    for (const entry of alone(first) ? [] : pending.slice(1, mostTogether)) {
+      const text = says(entry)
+      letters += text.length
+      if (letters > mostLetters || alone(entry) || isLost(text) || together.some(({ makes }) => makes.some((id) => text.includes(id))))
+        break
+      together.push(entry)
+    }
+    const answers = (yield { do: 'deliver', entries: together })!
+    for (const [index, entry] of together.entries()) {
+      const answer = answers[index] ?? { is: 'unreachable' }
+      if (answer.is === 'unreachable') return
+      if (answer.is === 'refused') yield { do: 'change', entry, to: { state: 'refused', refusal: answer.refusal } }
+      else yield { do: 'drop', entry }
+    }
   }
 }

@@ -2,3 +2,7 @@
 export * from './job-file'
 export * from './points-csv'
 export * from './to-commands'
+export * from './from-record'
+export { surveyTableNames, type SurveyTable } from './survey-columns'
+export * from './write-tables'
+export * from './read-tables'

@@ -4,7 +4,8 @@ import { typedNumber } from '../units/typed-number'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import { loadTechnologies } from '../fit'
-import { checkJobFile, type FileProblem, type FileReading, type JobFile } from './job-file'
+import { keyFor } from './keys'
+import { checkJobFile, jobFileVersion, type FileProblem, type FileReading, type JobFile, type JobFileText } from './job-file'
 
 /** One line per control location: a point switched from two places has two lines with the same room and name. */
 export const csvColumns = [
@@ -67,14 +68,6 @@ const rowSchema = z.object({
 })
 type Row = z.infer<typeof rowSchema> & { line: number }
 
-const keyFor = (name: string) =>
-  name
-    .normalize('NFKD')
-    .toLowerCase()
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-|-$/g, '')
-    .slice(0, 40) || 'x'
-
 function parseRows(source: string): { rows: Row[]; problems: FileProblem[] } {
   const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
     header: true,
@@ -101,7 +94,7 @@ function parseRows(source: string): { rows: Row[]; problems: FileProblem[] } {
   return { rows, problems }
 }
 
-export type CsvHead = Pick<JobFile, 'job' | 'customer' | 'site'>
+export type CsvHead = Pick<JobFileText, 'job' | 'customer' | 'site'>
 
 /** Reads a CSV of points under a head typed by the dispatcher, into the same document a JSON file gives. */
 export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFile> {
@@ -113,22 +106,32 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
   const say = (row: Row, problem: string) => problems.push({ where: `line ${row.line}`, problem })
   for (const row of rows) {
     const roomKey = keyFor(row.room)
-    rooms.set(roomKey, { key: roomKey, name: row.room })
+    rooms.set(roomKey, { key: roomKey, name: row.room, place: null })
     const panelName = row.panel || inTrade('{panel}', head.site.scheme)
     const panelKey = keyFor(panelName)
     const panel = panels.get(panelKey) ?? {
       key: panelKey,
       name: panelName,
       place: '',
-      main: { number: 'main', amps: null, source: 'service' },
+      main: { number: 'main', amps: null, source: 'service', state: 'closed' },
+      otherMains: [],
       fedFrom: null,
+      alsoFedFrom: [],
       breakers: [],
     }
     panels.set(panelKey, panel)
     if (row.breaker) {
       const known = panel.breakers.find((breaker) => breaker.number === row.breaker)
       if (!known)
-        panel.breakers.push({ number: row.breaker, poles: 1, amps: null, label: row.breaker_label, state: 'closed', offLimits: null })
+        panel.breakers.push({
+          number: row.breaker,
+          poles: 1,
+          amps: null,
+          label: row.breaker_label,
+          state: 'closed',
+          offLimits: null,
+          protection: 'unknown',
+        })
       else if (row.breaker_label && known.label && known.label !== row.breaker_label)
         say(row, `{Breaker} ${row.breaker} was labelled “${known.label}” on an earlier line.`)
     }
@@ -144,6 +147,7 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
       internalClamps: 0,
       feeds: [],
       unknownFeed: false,
+      survey: {},
     }
     boxes.set(boxKey, box)
     if (box.gangs !== row.gangs) say(row, `${row.box} had ${counted(box.gangs, 'gang')} on an earlier line.`)
@@ -154,14 +158,22 @@ export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFil
     const pointKey = keyFor(`${row.room} ${row.point}`)
     const load = { technology: row.load, lamps: row.lamps, wattsEach: row.watts_each, dimmable: row.dimmable }
     const point = points.get(pointKey)
-    if (!point) points.set(pointKey, { name: row.point, room: roomKey, load, mustRun: false, controls: [{ box: boxKey, gang: row.gang }] })
+    if (!point)
+      points.set(pointKey, {
+        name: row.point,
+        room: roomKey,
+        load,
+        mustRun: false,
+        fixture: null,
+        controls: [{ box: boxKey, gang: row.gang }],
+      })
     else if (JSON.stringify(point.load) !== JSON.stringify(load)) say(row, `${row.point} had another load on an earlier line.`)
     else point.controls.push({ box: boxKey, gang: row.gang })
   }
   if (problems.length) return { ok: false, problems }
   return checkJobFile({
     format: 'circuitry.job',
-    version: 1,
+    version: jobFileVersion,
     ...head,
     panels: [...panels.values()],
     rooms: [...rooms.values()],

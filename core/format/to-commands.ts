@@ -1,10 +1,12 @@
 import type { JobCommand } from '../job'
 import { sameName, type SiteCommand, type SiteState } from '../site'
-import type { JobFile } from './job-file'
+import { feedsOf, pointKey, type FilePoint, type JobFile } from './job-file'
 
 export interface IntakeCommands {
   layOut: Extract<SiteCommand, { type: 'layOut' }>
   openJob: Extract<JobCommand, { type: 'openJob' }>
+  /** What was seen of it: what the record of a known home says already stands. */
+  survey: SiteCommand[]
 }
 
 /** Ids of what a known site already has, under the keys this file uses for it: matched by name and number. */
@@ -19,8 +21,9 @@ function knownIds(file: JobFile, site: SiteState): Map<string, string> {
     if (!known) continue
     ids.set(`panel:${panel.key}`, known.id)
     for (const breaker of Object.values(site.breakers).filter((candidate) => candidate.panelId === known.id))
-      ids.set(`breaker:${panel.key}/${breaker.role === 'main' ? 'main:' : breaker.number}`, breaker.id)
+      ids.set(breaker.role === 'main' ? `main:${panel.key}/${breaker.number}` : `breaker:${panel.key}/${breaker.number}`, breaker.id)
   }
+  for (const breaker of Object.values(site.breakers)) if (breaker.panelId === null) ids.set(`breaker:/${breaker.number}`, breaker.id)
   for (const room of file.rooms) {
     const known = Object.values(site.rooms).find((candidate) => sameName(candidate.name, room.name))
     if (!known) continue
@@ -30,11 +33,67 @@ function knownIds(file: JobFile, site: SiteState): Map<string, string> {
       if (knownBox) ids.set(`box:${box.key}`, knownBox.id)
     }
   }
+  for (const network of file.networks) {
+    const known = Object.values(site.networks).find(
+      (one) => one.kind === network.kind && one.name === network.name && one.note === network.note,
+    )
+    if (known) ids.set(`network:${network.key}`, known.networkId)
+  }
   return ids
 }
 
+/** The commands that tell the record what a survey saw; only what it does not say already. */
+function surveyCommands(
+  file: JobFile,
+  id: (kind: string, key: string) => string,
+  newId: () => string,
+  site: SiteState | null,
+): SiteCommand[] {
+  const { housing, builder, neutralEarthed } = file.site
+  const home = {
+    ...(housing !== null && !site?.home.housing ? { housing } : {}),
+    ...(builder && !site?.home.builder ? { builder } : {}),
+    // That its supply is not the usual one is never left out.
+    ...(neutralEarthed !== null && (site?.home.neutralEarthed ?? null) === null ? { neutralEarthed } : {}),
+  }
+  const commands: SiteCommand[] = Object.keys(home).length ? [{ type: 'describeHome', ...home }] : []
+  for (const tie of file.sharedNeutrals) {
+    const breakerIds = tie.map((point) => id('breaker', pointKey(point)))
+    if (!site?.neutralTies.some((one) => breakerIds.every((breakerId) => one.includes(breakerId))))
+      commands.push({ type: 'tieNeutrals', breakerIds, basis: 'as the file says' })
+  }
+  for (const network of file.networks) {
+    const networkId = id('network', network.key)
+    if (site?.networks[networkId]) continue
+    const { key: _, room, ...facts } = network
+    commands.push({ type: 'recordNetwork', ...facts, networkId, roomId: room && id('room', room) })
+  }
+  for (const { key, place } of file.rooms) {
+    const roomId = id('room', key)
+    if (place && !site?.places[roomId]) commands.push({ type: 'placeRoom', roomId, place })
+  }
+  for (const box of file.boxes) {
+    const boxId = id('box', box.key)
+    const known = site?.surveys[boxId] ?? {}
+    const noted = Object.fromEntries(Object.entries(box.survey).filter(([part, value]) => value !== null && !(part in known)))
+    if (Object.keys(noted).length) commands.push({ type: 'noteBox', boxId, noted })
+  }
+  for (const { box, room, network, ...level } of file.signals) {
+    const reading = {
+      ...level,
+      boxId: box && id('box', box),
+      roomId: room && id('room', room),
+      networkId: network && id('network', network),
+    }
+    const same = ({ readingId: _, at: __, by: ___, ...other }: SiteState['signals'][number]) =>
+      Object.entries(reading).every(([part, value]) => other[part as keyof typeof other] === value)
+    if (!site?.signals.some(same)) commands.push({ type: 'readSignal', readingId: newId(), ...reading })
+  }
+  return commands
+}
+
 /**
- * Turns a checked job file into the two commands that open it: the site's layout and the job.
+ * Turns a checked job file into the commands that open it: the site's layout, the job, and what a survey saw.
  * @param newId gives a fresh uuid v7
  * @param site the site's record when the home is already known: what it has is used again, not laid out twice
  */
@@ -45,54 +104,50 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
     if (!ids.has(full)) ids.set(full, newId())
     return ids.get(full)!
   }
-  const breakerKey = (panel: string, number: string) => id('breaker', `${panel}/${number}`)
+  const breakerId = (point: FilePoint) => id('breaker', pointKey(point))
   const breakers: IntakeCommands['layOut']['breakers'] = []
+  const base = {
+    poles: 1,
+    amps: null,
+    labelAsFound: '',
+    offLimits: null,
+    sourceId: null,
+    suppliesPanelId: null,
+    protection: 'unknown' as const,
+  }
+  const listed = (breaker: JobFile['disconnects'][number], panel: JobFile['panels'][number] | null) => {
+    const point = { panel: panel?.key ?? null, breaker: breaker.number }
+    const fed = file.panels.find((other) => feedsOf(other).some((one) => pointKey(one) === pointKey(point)))
+    const { number, poles, amps, label: labelAsFound, state, offLimits, protection } = breaker
+    breakers.push({
+      ...base,
+      ...{ number, poles, amps, labelAsFound, state, offLimits, protection },
+      id: breakerId(point),
+      panelId: panel && id('panel', panel.key),
+      role: fed ? 'feeder' : 'branch',
+      suppliesPanelId: fed ? id('panel', fed.key) : null,
+    })
+  }
   for (const panel of file.panels) {
     const panelId = id('panel', panel.key)
-    const base = {
-      poles: 1,
-      amps: null,
-      labelAsFound: '',
-      offLimits: null,
-      sourceId: null,
-      suppliesPanelId: null,
-      protection: 'unknown' as const,
-    }
-    if (panel.main)
+    for (const { number, amps, source, state } of [...(panel.main ? [panel.main] : []), ...panel.otherMains])
       breakers.push({
         ...base,
-        id: breakerKey(panel.key, 'main:'),
-        panelId,
+        ...{ number, amps, state, panelId },
+        id: id('main', `${panel.key}/${number}`),
         role: 'main',
-        sourceId: id('source', panel.main.source),
+        sourceId: id('source', source),
         suppliesPanelId: panelId,
-        number: panel.main.number,
         poles: file.site.scheme === 'na120' ? 2 : 1,
-        amps: panel.main.amps,
-        state: 'closed',
       })
-    for (const breaker of panel.breakers) {
-      const fed = file.panels.find((other) => other.fedFrom?.panel === panel.key && other.fedFrom.breaker === breaker.number)
-      breakers.push({
-        ...base,
-        id: breakerKey(panel.key, breaker.number),
-        panelId,
-        role: fed ? 'feeder' : 'branch',
-        suppliesPanelId: fed ? id('panel', fed.key) : null,
-        number: breaker.number,
-        poles: breaker.poles,
-        amps: breaker.amps,
-        labelAsFound: breaker.label,
-        state: breaker.state,
-        offLimits: breaker.offLimits,
-      })
-    }
+    for (const breaker of panel.breakers) listed(breaker, panel)
   }
+  for (const breaker of file.disconnects) listed(breaker, null)
   const farOf = (key: string) =>
     [
       ...new Set(
         file.points
-          .filter((point) => point.controls.some((control) => control.box === key))
+          .filter((point) => point.fixture === key || point.controls.some((control) => control.box === key))
           .flatMap((point) => point.controls.map((control) => control.box)),
       ),
     ].filter((other) => other !== key)
@@ -113,7 +168,7 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
         depthMm: box.depthMm,
         material: box.material,
         internalClamps: box.internalClamps,
-        breakerIds: box.feeds.map((feed) => breakerKey(feed.panel, feed.breaker)),
+        breakerIds: box.feeds.map(breakerId),
         unknownFeed: box.unknownFeed || box.feeds.length === 0,
         farBoxIds: farOf(box.key).map((other) => id('box', other)),
       })),
@@ -130,8 +185,10 @@ export function intakeCommands(file: JobFile, siteId: string, newId: () => strin
         name: point.name,
         load: point.load,
         mustRun: point.mustRun,
+        fixtureBoxId: point.fixture && id('box', point.fixture),
         controls: point.controls.map((control) => ({ boxId: id('box', control.box), gang: control.gang })),
       })),
     },
+    survey: surveyCommands(file, id, newId, site),
   }
 }

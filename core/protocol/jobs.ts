@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import type { HomesAlike } from '../survey/neutral-prior'
 import { jobFileSchema } from '../format'
 import { jobStatuses, type HistoryLine, type JobState } from '../job'
 import type { SiteState } from '../site'
@@ -47,6 +48,8 @@ const jobPage = z.strictObject({
     hasDoorCode: z.boolean(),
     /** Other records that may be this home. */
     otherRecords: z.array(otherRecord),
+    /** What was found in homes wired alike; null: none were opened. */
+    alike: z.custom<HomesAlike>().nullable(),
   }),
   customer: z.strictObject({ name: z.string(), phone: z.string(), email: z.string() }),
   jobState: z.custom<JobState>(),
@@ -88,6 +91,15 @@ export const readPack = contract({
   params: idParam,
   file: 'application/pdf',
 })
+export const readSurvey = contract({
+  route: 'GET /api/jobs/:id/survey',
+  summary: 'The survey of a home: as a job file that the import reads again, as tables (CSV, in one archive), or as a paper (PDF).',
+  access: 'crew',
+  params: idParam,
+  query: z.object({ as: z.enum(['json', 'tables', 'pdf']).default('json') }),
+  answer: jobFileSchema,
+  file: 'application/zip or application/pdf',
+})
 export const readSetupCode = contract({
   route: 'GET /api/jobs/:id/units/:unitId/code',
   summary: 'The setup code of a device. Every reading is logged.',
@@ -97,9 +109,19 @@ export const readSetupCode = contract({
 })
 
 const text = z.string().min(1).max(1_500_000)
+const head = jobFileSchema.pick({ job: true, customer: true, site: true })
 const source = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('json'), text }),
-  z.object({ kind: z.literal('csv'), text, head: jobFileSchema.pick({ job: true, customer: true, site: true }) }),
+  z.object({ kind: z.literal('csv'), text, head }),
+  /** Tables of a survey, each by its name. */
+  z.object({
+    kind: z.literal('tables'),
+    tables: z
+      .array(z.object({ name: z.string().min(1).max(200), text }))
+      .min(1)
+      .max(20),
+    head,
+  }),
   z.object({ kind: z.literal('file'), file: jobFileSchema }),
 ])
 const intake = z.object({

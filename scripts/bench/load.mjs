@@ -51,7 +51,7 @@ export async function fill({ database, company, intake, access, crewFile, homes 
   const catalogue = await models.models.findAll({ raw: true })
   const modelId = catalogue.find((row) => row.name === 'Tide switch, with neutral').id
   const first = await intake.openJob(
-    { source: { kind: 'file', file: homes.jobFileOf(homes.homes.netLoft) }, branchId: viewer.branchId, siteId: null },
+    { source: { kind: 'json', text: JSON.stringify(homes.jobFileOf(homes.homes.netLoft)) }, branchId: viewer.branchId, siteId: null },
     viewer,
   )
   const crew = new crewFile.DemoCrew(first.jobId, first.siteId, viewer, instrumentId, new Date(Date.now() - 3 * 3_600_000), 'BN')

@@ -1,6 +1,6 @@
 import { counted } from '../../core/units/counted'
 import { v7 as uuid } from 'uuid'
-import { intakeCommands, readJobFile, readPointsCsv, type FileReading, type JobFile } from '../../core/format'
+import { intakeCommands, readJobFile, readPointsCsv, readSurveyTables, type FileReading, type JobFile } from '../../core/format'
 import { inTrade, type SchemeId } from '../../core/units'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
 import { database, joined, type CustomerRow, type SiteRow } from '../database'
@@ -38,6 +38,7 @@ export async function knownHomes(file: JobFile, companyId: string): Promise<Know
 }
 
 function read(source: IntakeSource): FileReading<JobFile> {
+  if (source.kind === 'tables') return readSurveyTables(source.tables, source.head)
   if (source.kind === 'csv') return readPointsCsv(source.text, source.head)
   return readJobFile(source.kind === 'json' ? source.text : JSON.stringify(source.file))
 }
@@ -131,6 +132,7 @@ export async function openJob(
     for (const [stream, row, command] of [
       ['site', siteRow, commands.layOut],
       ['job', jobRow, commands.openJob],
+      ...commands.survey.map((command) => ['site', siteRow, command] as const),
     ] as const) {
       const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }
       const result = await writeCommand({ envelope, command: parseCommand(envelope), viewer, now, row, settings }, transaction)

@@ -13,7 +13,6 @@ import {
   testResults,
   type JobState,
 } from '../../core/job'
-import { imageSize } from 'image-size'
 import { boxFaultWords, inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
@@ -22,6 +21,7 @@ import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import type { Content } from 'pdfmake/interfaces'
+import { photoPages } from './photo-pages'
 import { heading, makePdf, soft, table } from './pdf'
 import { whereIs } from './projections'
 import { logSecretRead, unseal } from './secrets'
@@ -87,7 +87,10 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
   return currentUnits(job).map((unit) => {
     const signal = unit.pairing?.signal
     return [
-      unit.name || '(no name)',
+      [
+        unit.name || '(no name)',
+        ...Object.entries(unit.channelNames).map(([id, name]) => `${job.points[id]?.name ?? 'channel'}: ${name}`),
+      ].join('; '),
       `${site.boxes[unit.boxId]?.name ?? ''}, gang ${unit.gang}`,
       `${unit.model.maker} ${unit.model.name}`,
       unit.serial,
@@ -134,34 +137,6 @@ function declinedAt(job: JobState, site: SiteState): string[] {
   )
 }
 
-/** The pictures on which somebody marked the conductors, with their letters on them. */
-async function letteredPhotos(job: JobState, site: SiteState): Promise<Content[]> {
-  const marked = job.photos.filter(({ id }) => job.letters[id]?.length)
-  const rows = await database().models.photos.findAll({ where: { id: marked.map(({ id }) => id), jobId: job.jobId }, raw: true })
-  const pages = marked.flatMap((photo): Content[] => {
-    const row = rows.find(({ id }) => id === photo.id)
-    // The paper takes these two; another is found in the app.
-    if (!row || !['image/jpeg', 'image/png'].includes(row.mime)) return []
-    const { width, height } = imageSize(row.bytes)
-    const size = Math.min(width, height) / 18
-    const letters = job.letters[photo.id]!.map(
-      ({ letter, x, y }) =>
-        `<circle cx="${x * width}" cy="${y * height}" r="${size * 0.75}" fill="#fffdf8" stroke="#1d2421" stroke-width="${size / 8}"/><text x="${x * width}" y="${y * height + size * 0.36}" font-size="${size}" text-anchor="middle" fill="#1d2421">${letter}</text>`,
-    ).join('')
-    const picture = `<image href="data:${row.mime};base64,${row.bytes.toString('base64')}" x="0" y="0" width="${width}" height="${height}"/>`
-    return [
-      {
-        stack: [
-          { text: whereIs(site, photo.boxId ?? ''), bold: true, margin: [0, 6, 0, 2] },
-          { svg: `<svg viewBox="0 0 ${width} ${height}">${picture}${letters}</svg>`, width: 300 },
-        ],
-        unbreakable: true,
-      },
-    ]
-  })
-  return pages.length ? [heading('Conductors on the pictures'), ...pages] : []
-}
-
 /** What a household needs when the internet is away, from what was installed. */
 function withoutInternet(job: JobState, site: SiteState): string[] {
   const models = currentUnits(job).map((unit) => unit.model)
@@ -190,6 +165,8 @@ function withoutInternet(job: JobState, site: SiteState): string[] {
     )
   }
   // How a device is paired again is a property of its model; nothing is said of one whose maker's steps are not on record.
+  for (const model of new Map(models.map((one) => [one.id, one])).values())
+    if (model.restart) lines.push(`${model.maker} ${model.name}, to start it anew, which loses nothing: ${model.restart}`)
   for (const model of new Map(models.map((one) => [one.id, one])).values())
     if (model.pairingSteps.length)
       lines.push(
@@ -260,7 +237,12 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
       heading('Functional tests'),
       table(['Point', 'Check', 'Result', 'By'], testRows(job, site), ['auto', '*', '*', 'auto']),
       ...wiringPages(job, site),
-      ...(await letteredPhotos(job, site)),
+      ...(await photoPages(
+        job,
+        site,
+        'Conductors on the pictures',
+        job.photos.filter(({ id }) => job.letters[id]?.length),
+      )),
       heading('What to do without internet'),
       { ul: withoutInternet(job, site) },
       heading('Open defects'),

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { JobFile } from '../../../core/format'
+import type { JobFileText } from '../../../core/format'
 import type { SchemeId } from '../../../core/units'
 import { technologyWords } from '../../../core/job'
 import { sentence } from '../../../core/site'
@@ -75,7 +75,7 @@ function addPoint() {
 }
 
 /** The written home as the parts of a job file. */
-function parts(): Pick<JobFile, 'panels' | 'rooms' | 'boxes' | 'points'> {
+function parts(): Pick<JobFileText, 'panels' | 'rooms' | 'boxes' | 'points'> {
   const roomKeys = new Map(rooms.value.map((name, index) => [name, `room-${index + 1}`]))
   const boxKeys = new Map(boxes.value.map((box, index) => [box.id, `box-${index + 1}`]))
   const number = (text: string) => (text.trim() === '' ? null : typedNumber(text))

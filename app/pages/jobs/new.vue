@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { JobHead } from '~/components/home/HeadFields.vue'
-import type { IntakeSource, KnownHome, SiteLine } from '../../../core/protocol'
+import type { jobs, KnownHome, SiteLine, Submission } from '../../../core/protocol'
 
 const session = useSession()
 const way = ref<'file' | 'hand' | 'survey'>('file')
@@ -10,6 +10,8 @@ const sites = ref<SiteLine[]>([])
 const fileName = ref('')
 const text = ref('')
 const isCsv = ref(false)
+/** Tables of a survey, where these were chosen. */
+const tables = ref<{ name: string; text: string }[]>([])
 const found = ref<{ title: string; rooms: number; boxes: number; points: number; breakers: number } | null>(null)
 const problem = ref<Problem | null>(null)
 const busy = ref(false)
@@ -69,17 +71,18 @@ function toSurvey() {
   const panel = { key: 'panel', name: t('{panel}'), place: '', main, fedFrom: null, breakers: [] }
   return { panels: knownSite.value ? [] : [panel], rooms: [], boxes: [], points: [] }
 }
-function source(): IntakeSource {
+function source(): Submission<typeof jobs.importJob>['body']['source'] {
   if (way.value !== 'file')
     return {
       kind: 'json',
       text: JSON.stringify({
         format: 'circuitry.job',
-        version: 1,
+        version: 2,
         ...headParts(),
         ...(way.value === 'hand' ? hand.value!.parts() : toSurvey()),
       }),
     }
+  if (tables.value.length) return { kind: 'tables', tables: tables.value, head: headParts() }
   return isCsv.value ? { kind: 'csv', text: text.value, head: headParts() } : { kind: 'json', text: text.value }
 }
 const request = (checkOnly: boolean) =>
@@ -94,14 +97,27 @@ const request = (checkOnly: boolean) =>
   })
 
 async function choose(event: Event) {
-  const file = (event.target as HTMLInputElement).files?.[0]
-  if (!file) return
-  fileName.value = file.name
-  isCsv.value = /\.csv$/i.test(file.name) || file.type === 'text/csv'
-  text.value = await file.text()
+  const files = [...((event.target as HTMLInputElement).files ?? [])]
+  if (!files.length) return
   problem.value = null
   found.value = null
-  if (!isCsv.value) await look()
+  try {
+    const read = await readIntakeFiles(files)
+    fileName.value = files.map(({ name }) => name).join(', ')
+    tables.value = read.tables
+    text.value = read.text
+    isCsv.value = read.tables.length > 0 || read.isCsv
+    if (!isCsv.value) await look()
+  } catch {
+    text.value = ''
+    tables.value = []
+    problem.value = {
+      status: 422,
+      code: 'fileBroken',
+      message: 'This archive could not be opened. Choose the tables themselves.',
+      details: null,
+    }
+  }
 }
 async function look() {
   const answer = await request(true)
@@ -127,7 +143,7 @@ async function itIs(home: KnownHome | null) {
   alike.value = []
   await open()
 }
-watch([siteId, text], () => {
+watch([siteId, text, tables], () => {
   alike.value = []
   newHome.value = false
 })
@@ -141,7 +157,9 @@ const told = computed(() => {
   }
 })
 const ready = computed(() =>
-  way.value !== 'file' ? head.value.title.trim() !== '' : text.value !== '' && (!isCsv.value || head.value.title.trim() !== ''),
+  way.value !== 'file'
+    ? head.value.title.trim() !== ''
+    : (text.value !== '' || tables.value.length > 0) && (!isCsv.value || head.value.title.trim() !== ''),
 )
 </script>
 
@@ -165,17 +183,20 @@ const ready = computed(() =>
     </div>
 
     <div v-if="way === 'file'" class="stack">
-      <UFormField label="Job file (.json) or list of points (.csv)" name="file"
+      <UFormField label="Job file (.json), list of points (.csv), or the tables of a survey (.csv, .zip)" name="file"
         ><input
           type="file"
           aria-label="Job file"
-          accept=".json,.csv,application/json,text/csv"
+          multiple
+          accept=".json,.csv,.zip,application/json,text/csv,application/zip"
           class="file"
           data-testid="job-file"
           @change="choose"
       /></UFormField>
       <template v-if="isCsv"
-        ><p class="soft">{{ fileName }} lists points. The rest comes from you:</p>
+        ><p class="soft">
+          {{ fileName }} {{ tables.length ? `: ${counted(tables.length, 'table')}.` : 'lists points.' }} The rest comes from you:
+        </p>
         <HomeHeadFields v-model="head" :known="knownSite !== null" /><UButton class="self-start" :disabled="!ready" @click="look"
           >Check the file</UButton
         ></template

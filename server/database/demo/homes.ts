@@ -1,4 +1,4 @@
-import type { JobFile } from '../../../core/format'
+import type { JobFile, JobFileText } from '../../../core/format'
 
 type Scheme = JobFile['site']['scheme']
 type Breaker = { number: string; label: string; offLimits?: string; state?: 'closed' | 'open' }
@@ -35,12 +35,12 @@ export interface DemoHome {
 }
 
 /** Writes a demo home as the job file a dispatcher would import. */
-export function jobFileOf(home: DemoHome): JobFile {
+export function jobFileOf(home: DemoHome): JobFileText {
   const rooms = [...new Set(home.boxes.map(([room]) => room))]
   const na = home.scheme === 'na120'
   return {
     format: 'circuitry.job',
-    version: 1,
+    version: 2,
     job: { title: home.title, note: home.note ?? '' },
     customer: { name: home.customer, phone: '', email: '' },
     site: {

@@ -152,7 +152,7 @@ export async function seedDemo(now: Date): Promise<void> {
   const open = (home: DemoHome, when: DateTime, siteId: string | null = null) =>
     openJob(
       {
-        source: { kind: 'file', file: jobFileOf(home) },
+        source: { kind: 'json', text: JSON.stringify(jobFileOf(home)) },
         branchId: home.scheme === 'na120' ? portSallow : marramQuay,
         siteId,
         newHome: siteId === null,

@@ -1,5 +1,5 @@
-import { emptyJob, type JobCommand, type JobState } from '../../core/job'
-import { emptySite, type Asker, type Vantage, type SiteCommand, type SiteState } from '../../core/site'
+import type { JobCommand, JobState } from '../../core/job'
+import type { Asker, Vantage, SiteCommand, SiteState } from '../../core/site'
 import type { CommandEnvelope, Refusal, StreamEvent, StreamKind, StreamReducer } from '../../core/stream'
 import { takeInto } from '../../core/stream/client'
 import { defaultBranchSettings, supplySchemes } from '../../core/units'
@@ -49,8 +49,8 @@ export function useJobRecord(jobId: string) {
       }
       page.value = kept.page
       // Kept by an earlier program, perhaps: what it did not know of is empty.
-      knownJob.value = { ...emptyJob(jobId), ...kept.page.jobState }
-      knownSite.value = { ...emptySite(kept.page.job.siteId), ...kept.page.siteState }
+      knownJob.value = keptJobState(jobId, kept.page.jobState)
+      knownSite.value = keptSiteState(kept.page.job.siteId, kept.page.siteState)
       savedAt.value = kept.savedAt
       return
     }

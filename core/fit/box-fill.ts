@@ -42,6 +42,8 @@ export interface BoxFillInput {
   terminalBlocks: AwgSize[]
   /** Bodies of the devices, in³: for the real room, never for the fill. */
   deviceBodiesIn3: number
+  /** Bodies of the connectors, in³: for the real room only. */
+  connectorBodiesIn3: number
   /** Volume of modules without a yoke, in³, shown as the second reading of the rule. */
   yokelessModulesIn3: number
 }
@@ -62,7 +64,7 @@ export interface BoxFill {
   fits: boolean
   /** When there are modules without a yoke: the sum if the authority counts their body too. */
   withModulesIn3: number | null
-  /** What is physically left: volume less conductors less device bodies, in³. */
+  /** What is physically left: volume less conductors, device bodies and connectors, in³. */
   realRoomIn3: number
 }
 
@@ -137,6 +139,6 @@ export function boxFill(input: BoxFillInput): BoxFill {
     freeIn3: roundTo(input.volumeIn3 - totalIn3, 3),
     fits: totalIn3 <= input.volumeIn3,
     withModulesIn3: input.yokelessModulesIn3 > 0 ? roundTo(totalIn3 + input.yokelessModulesIn3, 3) : null,
-    realRoomIn3: roundTo(input.volumeIn3 - conductorsIn3 - groundsIn3 - input.deviceBodiesIn3, 3),
+    realRoomIn3: roundTo(input.volumeIn3 - conductorsIn3 - groundsIn3 - input.deviceBodiesIn3 - input.connectorBodiesIn3, 3),
   }
 }

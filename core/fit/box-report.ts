@@ -1,6 +1,8 @@
 import type { BoxState, Conductor } from '../site'
 import { awgSizes, isEarthMarked, largerAwg, type AwgSize, type SchemeId } from '../units'
 import { boxFill, type BoxFill, type FillConductor, type NecEdition } from './box-fill'
+import type { BoxSurvey } from '../site/state'
+import { connectorsIn3 } from './connectors'
 import { depthFit, type DepthFit } from './depth'
 import type { DeviceModel } from './device-schema'
 
@@ -18,10 +20,12 @@ interface BoxSize {
   volumeIn3: number
   internalClamps: number
   supportFittings: number
+  /** Room that the connectors take, in³. */
+  connectorsIn3: number
 }
 /** Box fill with these devices in it: a yoke counts by the largest conductor that ends in the box, a module has none. */
 export function fillOfBox(
-  { volumeIn3, internalClamps, supportFittings }: BoxSize,
+  { volumeIn3, internalClamps, supportFittings, connectorsIn3: connectorBodiesIn3 }: BoxSize,
   conductors: FillConductor[],
   devices: Pick<DeviceModel, 'gangsWide' | 'bodyIn3'>[],
   edition: NecEdition,
@@ -40,12 +44,19 @@ export function fillOfBox(
     terminalBlocks: [],
     yokes: devices.filter(({ gangsWide }) => gangsWide > 0).map(({ gangsWide }) => ({ gangsWide, gaugeAwg: onDevice })),
     deviceBodiesIn3: bodies(devices),
+    connectorBodiesIn3,
     yokelessModulesIn3: bodies(devices.filter(({ gangsWide }) => gangsWide === 0)),
   })
 }
 
 /** The fit of a box as recorded, with the devices chosen for it. A gauge not recorded is assumed 12 AWG, the safe side of the two usual ones. */
-export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: SchemeId, edition: NecEdition, supportFittings = 0): BoxReport {
+export function reportBox(
+  box: BoxState,
+  devices: DeviceModel[],
+  schemeId: SchemeId,
+  edition: NecEdition,
+  survey: BoxSurvey = {},
+): BoxReport {
   if (schemeId === 'iec230') {
     if (box.depthMm === null) return { kind: 'unknown', missing: 'Measure the depth of the back box.' }
     return {
@@ -65,6 +76,11 @@ export function reportBox(box: BoxState, devices: DeviceModel[], schemeId: Schem
     ground: isEarthMarked(conductor.colour),
     passage: conductor.course,
   }))
-  const fill = fillOfBox({ ...box, volumeIn3: box.volumeIn3, supportFittings }, conductors, devices, edition)
+  const fill = fillOfBox(
+    { ...box, volumeIn3: box.volumeIn3, supportFittings: survey.supportFittings ?? 0, connectorsIn3: connectorsIn3(survey.splices ?? []) },
+    conductors,
+    devices,
+    edition,
+  )
   return { kind: 'volume', fill, assumed }
 }

@@ -1,3 +1,4 @@
+import { plainModel } from './plain-model'
 import { depthFit } from './depth'
 import { judgeDevice, judgeTogether, type PointLoad } from './device-model'
 import type { DeviceModel } from './device-schema'
@@ -12,25 +13,10 @@ const dimmer: DeviceModel = {
   gangsWide: 1,
   bodyIn3: 6,
   depthMm: 36,
-  terminalAwg: 14,
+  ...plainModel,
   maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 },
   minWatts: 10,
-  multiWay: 'single',
   setupCode: 'openHome',
-  firstIndicator: '',
-  pairingSteps: [],
-  pairingWindowMinutes: null,
-  needsHub: false,
-  leadsInterchangeable: false,
-  metering: false,
-  channelAmps: null,
-  termination: null,
-  ownPlate: false,
-  oneGangOnly: false,
-  besideOne: 1,
-  betweenTwo: 1,
-  family: '',
-  radio: 'unknown',
 }
 const lamps = (over: Partial<PointLoad> = {}): PointLoad => ({ technology: 'led', lamps: 4, wattsEach: 9, dimmable: true, ...over })
 const context = { schemeId: 'na120', controlLocations: 1, neutralEstablished: true }

@@ -64,5 +64,10 @@ export const deviceModelSchema = z.object({
   /** Companions and what they belong to bear the same word; empty: any. */
   family: z.string().trim().max(40).default(''),
   radio: z.enum(radioKinds).default('unknown'),
+  /** It breaks both conductors: needed where neither is tied to earth. */
+  bothPoles: z.boolean().default(false),
+  /** How this very model is started anew, and how everything it learnt is taken from it, as its maker says; empty: not on record. */
+  restart: z.string().trim().max(160).default(''),
+  reset: z.string().trim().max(160).default(''),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

@@ -6,4 +6,4 @@ export function workOn(job: JobState, boxId: string): BoxWork {
 
 export const wiringOn = (job: JobState, boxId: string) => (workOn(job, boxId).wiring ??= emptyWiring())
 
-export const unnamed = () => ({ name: '', namedBy: null, nameSeq: 0, otherNames: [] })
+export const unnamed = () => ({ name: '', channelNames: {}, namedBy: null, nameSeq: 0, otherNames: [] })

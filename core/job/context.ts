@@ -29,6 +29,8 @@ export interface JobContext extends Vantage {
   bookedElsewhere: { name: string; what: string; from: string; to: string }[]
   /** Names of units that other jobs installed in the same home. */
   otherNames: string[]
+  /** What others have at a box: a device of any job installed there now, and how many other open jobs work at it. */
+  elsewhereAt(boxId: string): { installed: boolean; otherJobs: number }
   /** Serials already in use at the company. */
   serialInUse(serial: string): boolean
   /**

@@ -66,6 +66,28 @@ const elsewhereOf = (job: JobState, boxId: string, points: LightPoint[]): Device
     point.controls.filter((control) => control.boxId !== boxId).flatMap(({ boxId: id, gang }) => job.boxes[id]?.devices[gang]?.model ?? []),
   )
 
+const outputs = ['load', 'load2', 'fan'] as const
+/**
+ * Which points each channel of a device carries: as the laid wiring has it; else one each while they are no more than channels, in
+ * the order of the points; else all together, which is said of one channel only where there is no other.
+ */
+export function channelsOfGang(job: JobState, boxId: string, gang: number, model: DeviceModel, points: LightPoint[]): LightPoint[][] {
+  const channels = outputs.filter((terminal) => model.terminals.includes(terminal))
+  if (channels.length < 2) return points.length ? [points] : []
+  const plan = job.boxes[boxId]?.wiring?.plan
+  const laid = plan?.devices.find((one) => one.gang === gang)?.terminals
+  const carried = laid
+    ? channels.map((terminal) => {
+        const ids = (laid[terminal] ?? []).flatMap((letter) =>
+          plan!.feeds.filter((feed) => feed.letter === letter).map((feed) => feed.pointId),
+        )
+        return points.filter(({ id }) => ids.includes(id))
+      })
+    : []
+  if (carried.flat().length === points.length && points.length) return carried.filter((one) => one.length)
+  return points.length <= channels.length ? points.map((point) => [point]) : []
+}
+
 /**
  * Everything that speaks for or against a model at one gang: its loads alone and together, its place in the row, the plate, its
  * terminals, a missing ground, and what it shares a light with. Blocks are refused, warnings are shown.
@@ -84,10 +106,18 @@ export function judgeAtGang(
   const remarks: DeviceRemark[] = (points.length ? points : [null]).flatMap((point) =>
     judgeDevice(model, point?.load ?? null, {
       schemeId: site.schemeId,
-      controlLocations: point?.controls.length ?? 1,
+      controlLocations: point && point.fixtureBoxId !== box.id ? point.controls.length : 1,
       neutralEstablished: neutral,
     }),
   )
+  if (survey?.kind === 'fixture' && model.gangsWide > 0)
+    remarks.push({ severity: 'block', text: 'A device with a plate does not go behind a fixture.' })
+  if (site.home.neutralEarthed === false)
+    remarks.push(
+      model.bothPoles
+        ? { severity: 'warn', text: 'Neither conductor is tied to {ground} here: it breaks both, as this supply wants.' }
+        : { severity: 'block', text: 'Neither conductor is tied to {ground} here, and it breaks one only: what is off would stay live.' },
+    )
   const loads = points.map((point) => point.load)
   const models = {
     ...Object.fromEntries(Object.entries(job.boxes[box.id]?.devices ?? {}).map(([at, one]) => [at, one.model])),
@@ -95,7 +125,14 @@ export function judgeAtGang(
   }
   remarks.push(
     ...judgeTogether(model, loads),
-    ...judgeInRow(model, loads, neighboursOf(models, gang), supplySchemes[site.schemeId].nominalVolts),
+    ...channelsOfGang(job, box.id, gang, model, points).flatMap((carried) =>
+      judgeInRow(
+        model,
+        carried.map(({ load }) => load),
+        neighboursOf(models, gang),
+        supplySchemes[site.schemeId].nominalVolts,
+      ),
+    ),
   )
   for (const { gang: at, why } of plateOf(job, site, box, { gang, model }).breaks)
     if (at === gang) remarks.push({ severity: model.oneGangOnly ? 'block' : 'warn', text: why })

@@ -1,6 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
-import { boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
+import { channelPoints, boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
 export interface HandoverItem {
@@ -28,7 +28,10 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   const excused = (boxId: string) =>
     points.some((point) => defectPoints.has(point.id) && point.controls.some((control) => control.boxId === boxId))
   const unpaired = units.filter(
-    (unit) => unit.model.setupCode !== 'none' && (unit.pairing?.result !== 'joined' || unit.name === '') && !excused(unit.boxId),
+    (unit) =>
+      unit.model.setupCode !== 'none' &&
+      (unit.pairing?.result !== 'joined' || unit.name === '' || channelPoints(job, unit).some(({ id }) => !unit.channelNames[id])) &&
+      !excused(unit.boxId),
   )
   const chosen = Object.entries(job.boxes).flatMap(([boxId, work]) =>
     Object.keys(work.devices).map((gang) => ({ boxId, gang: Number(gang) })),

@@ -10,7 +10,21 @@ const fitOfModels = {
   family: '',
   radio: 'unknown',
 }
+/** Of models that were chosen before it was on record how they are started anew, and whether they break both conductors. */
+const laterStill = { bothPoles: false, restart: '', reset: '' }
+export const withGesturesOfModel = (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, { model: Object.assign({}, laterStill, payload.model) })
 export const withFitOfModel = (payload: Record<string, unknown>) =>
   Object.assign({}, payload, { model: Object.assign({}, fitOfModels, payload.model) })
+/** Boxes at fixtures were not tied to their points before. */
+const atFixture = (point: object) => Object.assign({ fixtureBoxId: null }, point)
+export const withFixture = (payload: Record<string, unknown>) => ({
+  ...payload,
+  ...(payload.points ? { points: (payload.points as object[]).map(atFixture) } : {}),
+  ...(payload.point ? { point: atFixture(payload.point) } : {}),
+  ...(payload.was ? { was: atFixture(payload.was) } : {}),
+})
+/** A device had one name before, whatever it switched. */
+export const withPointNamed = (payload: Record<string, unknown>) => ({ pointId: null, ...payload })
 export const withModel = (payload: Record<string, unknown>) =>
   Object.assign({}, payload, { model: Object.assign({}, laterInModels, payload.model) })

@@ -25,6 +25,8 @@ export const pointSchema = z.object({
   name,
   load: loadSchema,
   controls: z.array(controlSchema).min(1).max(6),
+  /** The box at its fixture, where somebody recorded one: a relay may sit there. */
+  fixtureBoxId: idSchema.nullable().default(null),
   /** A motor that must not stay off. */
   mustRun: z.boolean().default(false),
 })

@@ -21,9 +21,13 @@ export const jobStatusWords: Record<JobStatus, string> = {
   callback: 'callback open',
 }
 
-/** The model that carries a point's load: the chosen device that lists the point and is no companion. */
+/** Where a device of a point may sit: at its fixture, and where it is switched from. */
+export const placesOf = (point: LightPoint): LightPoint['controls'] =>
+  point.fixtureBoxId ? [{ boxId: point.fixtureBoxId, gang: 1 }, ...point.controls] : point.controls
+
+/** The model that carries a point's load: the chosen device that lists the point and is no companion; one at its fixture first. */
 export function mainModel(job: JobState, point: LightPoint): DeviceModel | null {
-  for (const control of point.controls) {
+  for (const control of placesOf(point)) {
     const device = job.boxes[control.boxId]?.devices[control.gang]
     if (device && device.model.kind !== 'companion' && device.pointIds.includes(point.id)) return device.model
   }
@@ -40,7 +44,9 @@ export function checksFor(job: JobState, site: SiteState, point: LightPoint): Fu
  * the devices and the wiring that are in now.
  */
 export function testResults(job: JobState, site: SiteState, point: LightPoint): Record<string, TestResult> {
-  const newest = point.controls.map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '').reduce((a, b) => (a > b ? a : b), '')
+  const newest = placesOf(point)
+    .map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '')
+    .reduce((a, b) => (a > b ? a : b), '')
   return Object.fromEntries(Object.entries(job.tests[point.id] ?? {}).filter(([, test]) => test.madeAt >= newest))
 }
 
@@ -61,14 +67,31 @@ export function pointsInOrder(job: JobState): LightPoint[] {
   return job.pointOrder.flatMap((id) => job.points[id] ?? [])
 }
 
-/** Points that are switched from a box, or from one gang of it, in walk order. */
+/** Points that are switched from a box, or from one gang of it, or that hang on it, in walk order. */
 export const pointsOfBox = (job: JobState, boxId: string, gang?: number): LightPoint[] =>
   pointsInOrder(job).filter((point) =>
-    point.controls.some((control) => control.boxId === boxId && (gang === undefined || control.gang === gang)),
+    placesOf(point).some((place) => place.boxId === boxId && (gang === undefined || place.gang === gang)),
   )
 
 export function currentUnits(job: JobState): Unit[] {
   return Object.values(job.units).filter((unit) => unit.removedAt === null)
+}
+
+/** Every name of a device: its own, and those of its channels. */
+export const namesOf = (unit: Unit): string[] => [unit.name, ...Object.values(unit.channelNames)].filter(Boolean)
+/** Names that one of this device must not sound like: of the others, and its own but for the one that is given. */
+export const namesBeside = (job: JobState, unit: Unit, pointId: string | null): string[] => [
+  ...currentUnits(job)
+    .filter((other) => other.id !== unit.id)
+    .flatMap(namesOf),
+  ...(pointId && unit.name ? [unit.name] : []),
+  ...Object.entries(unit.channelNames).flatMap(([id, name]) => (id === pointId ? [] : [name])),
+]
+/** Points of a device that each have a channel of their own, and so a name. */
+export const channelPoints = (job: JobState, unit: Unit): LightPoint[] => {
+  const several = unit.model.terminals.some((terminal) => terminal === 'load2' || terminal === 'fan')
+  const ids = job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []
+  return several && ids.length > 1 ? ids.flatMap((id) => job.points[id] ?? []) : []
 }
 
 /** Gangs of a box in which a device of this job is installed now. */
@@ -89,7 +112,7 @@ export function rolesIn(job: JobState, boxId: string): Record<string, ConductorR
  */
 export function needsPlan(job: JobState, site: SiteState, boxId: string): boolean {
   const box = site.boxes[boxId]
-  const manyWays = pointsOfBox(job, boxId).some((point) => point.controls.length > 1)
+  const manyWays = pointsOfBox(job, boxId).some((point) => point.fixtureBoxId !== boxId && point.controls.length > 1)
   return box !== undefined && (box.gangs > 1 || box.breakerIds.length > 1 || manyWays)
 }
 
@@ -119,13 +142,21 @@ export interface StepFromOtherBox {
 }
 /** Ids of the steps that come from a box's plan begin so; short, for the record of a tick holds little. */
 const fromPrefix = (fromBoxId: string) => `connect:from:${fromBoxId.slice(-12)}:`
+/** Is this step of a box's plan done at that other box: at the fixture of the light it is about, or at another location? */
+function isDoneAt(job: JobState, fromBoxId: string, { far, work }: OtherLocationStep, boxId: string): boolean {
+  const hanging = pointsInOrder(job).filter(({ fixtureBoxId }) => fixtureBoxId === boxId)
+  if (far !== null) return hanging.length === 0
+  const feeds = job.boxes[fromBoxId]?.wiring?.plan?.feeds ?? []
+  const pointId = work.does === 'fixtureRelay' ? feeds.find(({ letter }) => letter === work.letter)?.pointId : undefined
+  return hanging.some(({ id }) => id === pointId)
+}
 /** What the plans of the other boxes of the group want done at a gang of this box. */
 export function stepsFromOtherBoxes(job: JobState, boxId: string, gang: number): StepFromOtherBox[] {
   return groupOf(job, boxId, gang).flatMap((fromBoxId) =>
     planIsRed(job, fromBoxId)
       ? []
       : (job.boxes[fromBoxId]?.wiring?.planned?.elsewhere ?? []).flatMap((step, index) =>
-          step.far === null ? [] : [{ fromBoxId, id: `${fromPrefix(fromBoxId)}${index}`, step }],
+          isDoneAt(job, fromBoxId, step, boxId) ? [{ fromBoxId, id: `${fromPrefix(fromBoxId)}${index}`, step }] : [],
         ),
   )
 }
@@ -222,21 +253,24 @@ export function stepsAtOtherBoxes(
   method: ConnectionMethod,
 ): { boxId: string; steps: StepAtOtherBox[] }[] {
   const ours = ({ id }: { id: string }) => id.startsWith(fromPrefix(fromBoxId))
-  return groupOf(job, fromBoxId).map((boxId) => ({
-    boxId,
-    steps: gangsOf(site.boxes[boxId]).flatMap((gang): StepAtOtherBox[] => {
-      const steps = stepsFor(job, site, boxId, gang, method)
-      return [
-        ...stepsToUndo(job, boxId, gang, steps)
-          .filter(ours)
-          .map(({ text, by }): StepAtOtherBox => ({ text, state: 'undo', by })),
-        ...steps.filter(ours).map((step): StepAtOtherBox => {
-          const done = stepDone(job, boxId, gang, step)
-          return { text: step.text, state: done ? 'done' : 'open', by: done?.by ?? null }
-        }),
-      ]
-    }),
-  }))
+  const fixtures = pointsOfBox(job, fromBoxId).flatMap(({ fixtureBoxId }) => fixtureBoxId ?? [])
+  return [...new Set([...groupOf(job, fromBoxId), ...fixtures])]
+    .filter((id) => id !== fromBoxId)
+    .map((boxId) => ({
+      boxId,
+      steps: gangsOf(site.boxes[boxId]).flatMap((gang): StepAtOtherBox[] => {
+        const steps = stepsFor(job, site, boxId, gang, method)
+        return [
+          ...stepsToUndo(job, boxId, gang, steps)
+            .filter(ours)
+            .map(({ text, by }): StepAtOtherBox => ({ text, state: 'undo', by })),
+          ...steps.filter(ours).map((step): StepAtOtherBox => {
+            const done = stepDone(job, boxId, gang, step)
+            return { text: step.text, state: done ? 'done' : 'open', by: done?.by ?? null }
+          }),
+        ]
+      }),
+    }))
 }
 
 export function jobStatus(job: JobState): JobStatus {

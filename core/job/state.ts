@@ -68,6 +68,8 @@ export interface Unit {
   removedAt: string | null
   removedTo: (typeof oldUnitFates)[number] | null
   name: string
+  /** What each point it carries is called, by point, where it has several channels. */
+  channelNames: Record<string, string>
   /** Who gave the name, and the seq of it. */
   namedBy: { personId: string; initials: string } | null
   nameSeq: number

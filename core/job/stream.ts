@@ -24,7 +24,7 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 8,
+  reducerVersion: 9,
   empty: emptyJob,
   rooms: [visit, point, box, wiring, unit, test, handover, callback],
   around(job, event, { material }, evolve) {

@@ -516,8 +516,12 @@ describe('sub-panel', () => {
         name: 'loft panel',
         place: 'loft',
         main: null,
+        otherMains: [],
         fedFrom: { panel: 'panel', breaker: '3' },
-        breakers: [{ number: 'S1', poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null }],
+        alsoFedFrom: [],
+        breakers: [
+          { number: 'S1', poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null, protection: 'unknown' as const },
+        ],
       },
     ],
     boxes: [...testFile.boxes, { ...testFile.boxes[0]!, key: 'loft', name: 'loft', feeds: [{ panel: 'sub', breaker: 'S1' }] }],

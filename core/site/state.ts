@@ -4,6 +4,7 @@ import type { StreamState } from '../stream'
 import type { SchemeId } from '../units'
 import type { Conductor, FarPosition, InstrumentSnapshot, ReferenceSeen, SiteBox, SiteBreaker } from './parts.schema'
 import type { Impedance } from './reading'
+import type { HousingKind } from './survey-words'
 import type { HomeNetwork, Noted, RoomPlace, SignalReading } from './survey.schema'
 
 export interface Tag {
@@ -277,6 +278,8 @@ export interface SiteState extends StreamState {
   /** What was seen of each box in a survey. */
   surveys: Record<string, BoxSurvey>
   networks: Record<string, HomeNetwork>
+  /** What kind of home it is; null and empty: not said. */
+  home: { housing: HousingKind | null; builder: string; neutralEarthed: boolean | null }
   /** Where rooms are, by room: what the signal has to go through. */
   places: Record<string, RoomPlace>
   signals: (SignalReading & { at: string; by: string })[]
@@ -325,6 +328,7 @@ export function emptySite(siteId: string): SiteState {
     retired: {},
     surveys: {},
     networks: {},
+    home: { housing: null, builder: '', neutralEarthed: null },
     places: {},
     signals: [],
   }

@@ -8,6 +8,16 @@ export const boxKindWords: Record<BoxKind, string> = { wall: 'wall box', fixture
 export const lookDepths = ['platesOn', 'inside'] as const
 export type LookDepth = (typeof lookDepths)[number]
 
+/** What kind of home it is: homes of one kind and builder are wired alike. */
+export const housingKinds = ['detached', 'row', 'flat', 'mobile'] as const
+export type HousingKind = (typeof housingKinds)[number]
+export const housingWords: Record<HousingKind, string> = {
+  detached: 'detached house',
+  row: 'row house',
+  flat: 'flat',
+  mobile: 'mobile home',
+}
+
 export const neutralFinds = ['here', 'behindNeighbour', 'none'] as const
 export type NeutralFind = (typeof neutralFinds)[number]
 export const neutralWords: Record<NeutralFind, string> = {

@@ -67,6 +67,8 @@ export const notedSchema = z.object({
     .max(7)
     .nullable()
     .optional(),
+  /** The shortest free end, mm from where it leaves its cable. */
+  freeLengthMm: z.int().min(0).max(600).nullable().optional(),
   plate: z.enum(plateKinds).nullable().optional(),
   finish: z.string().trim().max(40).nullable().optional(),
 })
@@ -93,6 +95,8 @@ export const networkSchema = z.object({
   holds: z.int().min(0).max(500).nullable(),
   holdsMost: z.int().min(1).max(1000).nullable(),
   note: z.string().trim().max(200),
+  /** Devices that still obey a previous owner: what and where. Each is reset before it joins anything. */
+  bound: z.array(z.string().trim().min(1).max(80)).max(20).default([]),
   /** The room it stands in; null: not said. */
   roomId: idSchema.nullable(),
 })

@@ -81,8 +81,18 @@ describe('what voltage at one box reaches', () => {
           name: 'loft panel',
           place: 'loft',
           main: null,
+          otherMains: [],
           fedFrom: { panel: 'panel', breaker: '3' },
-          breakers: ['S1', 'S2'].map((number) => ({ number, poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null })),
+          alsoFedFrom: [],
+          breakers: ['S1', 'S2'].map((number) => ({
+            number,
+            poles: 1,
+            amps: 15,
+            label: '',
+            state: 'closed' as const,
+            offLimits: null,
+            protection: 'unknown' as const,
+          })),
         },
       ],
       boxes: [
@@ -676,10 +686,18 @@ describe('the graph', () => {
   test('two panels: a breaker is named with its own; two boxes of one name with their rooms', () => {
     const scenario = new Scenario({
       ...file,
-      rooms: [...file.rooms, { key: 'loft', name: 'Loft' }],
+      rooms: [...file.rooms, { key: 'loft', name: 'Loft', place: null }],
       panels: [
         ...file.panels,
-        { ...file.panels[0]!, key: 'p2', name: 'boathouse panel', main: null, fedFrom: { panel: 'panel', breaker: '3' } },
+        {
+          ...file.panels[0]!,
+          key: 'p2',
+          name: 'boathouse panel',
+          main: null,
+          otherMains: [],
+          fedFrom: { panel: 'panel', breaker: '3' },
+          alsoFedFrom: [],
+        },
       ],
       boxes: [...file.boxes, { ...file.boxes[0]!, key: 'door2', room: 'loft', feeds: [{ panel: 'p2', breaker: '1' }] }],
     })

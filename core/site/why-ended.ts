@@ -32,6 +32,6 @@ export function whyEnded(site: SiteState, why: WhyEnded): string {
     case 'givenUp':
       return why.reason
     default:
-      return plainEnds[why.code]
+      return inTrade(plainEnds[why.code], site.schemeId)
   }
 }

@@ -82,6 +82,8 @@ export const plainEnds = {
   laidOut: 'Another feed, source or switch was recorded here.',
   tagHungAgain: 'The tag was hung again.',
   tagTakenOff: 'The person who proved it took a tag off.',
+  notCovered: 'Neither conductor of this supply is tied to {ground}: the dead test does not cover that.',
+  feedRemoved: 'A feed of its {panel} was taken off the record.',
   boxClosed: 'The box was closed up.',
   boxGuarded: 'The box was capped and guarded.',
 } as const

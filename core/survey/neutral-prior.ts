@@ -1,4 +1,4 @@
-import type { SiteState } from '../site'
+import type { NeutralFind, SiteState } from '../site'
 import type { SchemeId } from '../units'
 
 /**
@@ -20,17 +20,51 @@ export interface NeutralPrior {
   /** Of the boxes looked into here, how many had one. */
   seen: number
   of: number
+  alike: HomesAlike | null
 }
+/** What was found in homes wired alike: of one builder, or in one street. */
+export interface HomesAlike {
+  by: 'builder' | 'street'
+  homes: number
+  /** Opened boxes with a neutral, and opened boxes in all. */
+  neutrals: number
+  opened: number
+}
+/** What is known of a home besides its record. */
+export interface HomeKnown {
+  yearBuilt: number | null
+  alike: HomesAlike | null
+}
+/** A box of a home wired alike tells so much of one opened here, and all of them together at most this. Common practice, no source. */
+const alikeWeighs = { builder: 0.4, street: 0.25 }
+const alikeMost = 3
+/** In mobile homes devices of one piece with their box are usual, and the neutral runs past them in the cable. Common practice, no source. */
+const inMobileHome = 0.3
+
+/** What was found in boxes in the wall that somebody opened. */
+export const neutralsFound = (site: SiteState, exceptBoxId: string | null = null): NeutralFind[] =>
+  Object.entries(site.surveys).flatMap(([id, survey]) =>
+    id !== exceptBoxId && !site.boxes[id]?.retired && survey.neutral && survey.looked === 'inside' && (survey.kind ?? 'wall') === 'wall'
+      ? [survey.neutral]
+      : [],
+  )
 
 /**
- * How likely a neutral is in a box nobody has looked into: the year first, then what was found in this home. Never a proof: a
- * neutral is told by live readings, and one of another circuit is nobody's to use.
+ * How likely a neutral is in a box nobody has looked into: what kind of home it is and its year, then homes wired alike, then
+ * what was found in this one. Never a proof: a neutral is told by live readings, and one of another circuit is nobody's to use.
  */
-export function neutralPrior(site: SiteState, yearBuilt: number | null, boxId: string): NeutralPrior {
-  const finds = Object.entries(site.surveys).flatMap(([id, survey]) =>
-    id !== boxId && survey.neutral && survey.looked === 'inside' && (survey.kind ?? 'wall') === 'wall' ? [survey.neutral] : [],
-  )
+export function neutralPrior(site: SiteState, { yearBuilt, alike }: HomeKnown, boxId: string): NeutralPrior {
+  const finds = neutralsFound(site, boxId)
   const seen = finds.filter((find) => find !== 'none').length
-  const chance = (byYear(site.schemeId, yearBuilt) * yearWeighs + seen) / (yearWeighs + finds.length)
-  return { chance, seen, of: finds.length }
+  const usual = site.home.housing === 'mobile' ? inMobileHome : byYear(site.schemeId, yearBuilt)
+  const near = alike ? Math.min(alikeMost, alike.opened * alikeWeighs[alike.by]) : 0
+  const nearShare = alike && alike.opened ? alike.neutrals / alike.opened : 0
+  const chance = (usual * yearWeighs + near * nearShare + seen) / (yearWeighs + near + finds.length)
+  return { chance, seen, of: finds.length, alike: near > 0 ? alike : null }
 }
+
+/** What a page knows of its home; of a page kept by an older program perhaps less. */
+export const homeKnown = (page: { site: { yearBuilt: number | null; alike?: HomesAlike | null } } | null): HomeKnown => ({
+  yearBuilt: page?.site.yearBuilt ?? null,
+  alike: page?.site.alike ?? null,
+})

@@ -5,7 +5,7 @@ const cable = (label: string) => usualCables.na120.find((one) => one.label === l
 const note = (scenario: Scenario, name: string, noted: object) =>
   scenario.must(scenario.submitSite({ type: 'noteBox', boxId: scenario.box(name).id, noted: { looked: 'inside', ...noted } }))
 const verdict = (scenario: Scenario, name: string, yearBuilt: number | null = 1980) =>
-  verdictOn(scenario.job, scenario.site, scenario.box(name), { edition: '2020', yearBuilt })
+  verdictOn(scenario.job, scenario.site, scenario.box(name), { edition: '2020', known: { yearBuilt, alike: null } })
 const old = (gang: number) => ({ gang, is: 'switch' as const, holds: null, onWhen: null, keep: null })
 
 describe('what is unknown', () => {
@@ -57,26 +57,50 @@ describe('the verdict', () => {
 describe('a neutral nobody has looked for', () => {
   test('by the year; then by what was found in this home', () => {
     const scenario = new Scenario()
-    const chance = (year: number | null) => neutralPrior(scenario.site, year, scenario.box('door').id).chance
+    const chance = (year: number | null) => neutralPrior(scenario.site, { yearBuilt: year, alike: null }, scenario.box('door').id).chance
     expect(chance(2015)).toBeGreaterThan(chance(1985))
     expect(chance(1985)).toBeGreaterThan(chance(1950))
     note(scenario, 'stair', { neutral: 'none' })
     note(scenario, 'attic', { neutral: 'none' })
     expect(chance(2015)).toBeLessThan(0.45)
-    expect(neutralPrior(scenario.site, 2015, scenario.box('door').id)).toMatchObject({ seen: 0, of: 2 })
+    expect(neutralPrior(scenario.site, { yearBuilt: 2015, alike: null }, scenario.box('door').id)).toMatchObject({ seen: 0, of: 2 })
+  })
+  test('homes of the same builder tell more than the year, and less than boxes opened here; a mobile home has few', () => {
+    const scenario = new Scenario()
+    const alike = (neutrals: number, by: 'builder' | 'street' = 'builder') => ({ by, homes: 2, neutrals, opened: 8 })
+    const chance = (known: Parameters<typeof neutralPrior>[1]) => neutralPrior(scenario.site, known, scenario.box('door').id).chance
+    const plain = chance({ yearBuilt: 1985, alike: null })
+    expect(chance({ yearBuilt: 1985, alike: alike(0) })).toBeLessThan(plain - 0.3)
+    expect(chance({ yearBuilt: 1985, alike: alike(0, 'street') })).toBeGreaterThan(chance({ yearBuilt: 1985, alike: alike(0) }))
+    expect(
+      verdictOn(scenario.job, scenario.site, scenario.box('door'), { edition: '2020', known: { yearBuilt: 1985, alike: alike(1) } })
+        .sentence,
+    ).toMatch(/1 of 8 had one in 2 homes of this builder/)
+    for (const name of ['stair', 'attic']) note(scenario, name, { neutral: 'here' })
+    expect(chance({ yearBuilt: 1985, alike: alike(0) })).toBeGreaterThan(chance({ yearBuilt: 1985, alike: null }) - 0.6)
+    scenario.must(scenario.submitSite({ type: 'describeHome', housing: 'mobile' }))
+    expect(chance({ yearBuilt: 2015, alike: null })).toBeLessThan(0.9)
   })
   test('it is never certain', () => {
     const scenario = new Scenario()
     for (const name of ['stair', 'attic']) note(scenario, name, { neutral: 'here' })
-    const { chance } = neutralPrior(scenario.site, 2020, scenario.box('door').id)
+    const { chance } = neutralPrior(scenario.site, { yearBuilt: 2020, alike: null }, scenario.box('door').id)
     expect(chance).toBeLessThan(1)
     expect(verdict(scenario, 'door', 2020)).toMatchObject({ kind: 'open', sentence: expect.stringMatching(/2 of 2 opened here/) })
   })
 })
 
+test('free ends under 6 in are said with the rule (NEC 300.14), longer ones are not', () => {
+  const scenario = new Scenario()
+  note(scenario, 'door', { neutral: 'here', freeLengthMm: 102 })
+  expect(verdict(scenario, 'door').sentence).toMatch(/Free ends of 102 mm, under the 6 in of NEC 300.14/)
+  note(scenario, 'door', { freeLengthMm: 152 })
+  expect(verdict(scenario, 'door').sentence).not.toMatch(/Free ends/)
+})
+
 test('worth opening: most in doubt and most hanging on it first; a second box on the same circuit tells less; nothing where all is known', () => {
   const scenario = new Scenario()
-  const worth = () => worthOpening(scenario.job, scenario.site, 1968).map(({ box }) => box.name)
+  const worth = () => worthOpening(scenario.job, scenario.site, { yearBuilt: 1968, alike: null }).map(({ box }) => box.name)
   expect(worth()[0]).toBe('door')
   for (const name of ['door', 'stair', 'attic'])
     note(scenario, name, { neutral: 'none', ground: 'none', cables: [cable('14/2')], volumeIn3: 18 })
@@ -116,7 +140,7 @@ test('what was taken over from another box was not seen in this one, and is no f
     kind: 'likely',
     sentence: expect.stringMatching(/taken to be there, as in another box/),
   })
-  expect(neutralPrior(scenario.site, 1980, scenario.box('stair').id)).toMatchObject({ seen: 1, of: 1 })
+  expect(neutralPrior(scenario.site, { yearBuilt: 1980, alike: null }, scenario.box('stair').id)).toMatchObject({ seen: 1, of: 1 })
 })
 
 test('a fixture has its neutral, a junction takes no device: neither asks for what it cannot lack', () => {
@@ -128,5 +152,5 @@ test('a fixture has its neutral, a junction takes no device: neither asks for wh
   note(scenario, 'attic', { kind: 'junction' })
   expect(left()).toEqual(['feed', 'cables'])
   note(scenario, 'attic', { kind: 'fixture', neutral: 'here' })
-  expect(neutralPrior(scenario.site, 1980, scenario.box('door').id)).toMatchObject({ of: 0 })
+  expect(neutralPrior(scenario.site, { yearBuilt: 1980, alike: null }, scenario.box('door').id)).toMatchObject({ of: 0 })
 })

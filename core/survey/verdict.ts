@@ -1,12 +1,14 @@
 import type { NecEdition } from '../fit/box-fill'
 import { fillOfBox } from '../fit/box-report'
 import { depthFit } from '../fit/depth'
+import { freeLengthRemark } from '../fit/free-length'
 import type { DeviceModel } from '../fit/device-schema'
 import type { JobState } from '../job/state'
 import type { BoxState, SiteState } from '../site'
 import { roundTo } from '../units'
 import { conductorsOf } from './cables'
-import { neutralPrior } from './neutral-prior'
+import { counted } from '../units/counted'
+import { neutralPrior, type HomeKnown } from './neutral-prior'
 
 /** fits: as far as it was looked at · likely: nothing speaks against it, something was not looked at · no: it does not. */
 export type VerdictKind = 'fits' | 'likely' | 'open' | 'no'
@@ -51,7 +53,12 @@ export function fillOf(job: JobState, site: SiteState, box: BoxState, edition: N
   const counted = conductorsOf(box, site.surveys[box.id])
   if (!counted || box.volumeIn3 === null) return null
   const conductors = counted.map((one) => ({ ...one, gaugeAwg: one.gaugeAwg ?? (12 as const) }))
-  const size = { volumeIn3: box.volumeIn3, internalClamps: box.internalClamps, supportFittings: site.surveys[box.id]?.supportFittings ?? 0 }
+  const size = {
+    volumeIn3: box.volumeIn3,
+    internalClamps: box.internalClamps,
+    supportFittings: site.surveys[box.id]?.supportFittings ?? 0,
+    connectorsIn3: 0,
+  }
   const fill = fillOfBox(size, conductors, bodiesOf(job, site, box), edition)
   return {
     usedIn3: roundTo(fill.totalIn3, 2),
@@ -64,12 +71,16 @@ export function fillOf(job: JobState, site: SiteState, box: BoxState, edition: N
 const percent = (chance: number) => `${Math.round(chance * 20) * 5} %`
 
 /** What can be said of a box from what was looked at, and what would change it. */
-export function verdictOn(
-  job: JobState,
-  site: SiteState,
-  box: BoxState,
-  { edition, yearBuilt }: { edition: NecEdition; yearBuilt: number | null },
-): SurveyVerdict {
+export function verdictOn(job: JobState, site: SiteState, box: BoxState, from: VerdictFrom): SurveyVerdict {
+  const verdict = roomAndNeutral(job, site, box, from)
+  const short = freeLengthRemark(site.schemeId, site.surveys[box.id]?.freeLengthMm)
+  return short ? { ...verdict, sentence: `${verdict.sentence} ${short}` } : verdict
+}
+interface VerdictFrom {
+  edition: NecEdition
+  known: HomeKnown
+}
+function roomAndNeutral(job: JobState, site: SiteState, box: BoxState, { edition, known }: VerdictFrom): SurveyVerdict {
   const survey = site.surveys[box.id] ?? {}
   if (survey.kind === 'junction')
     return { kind: 'fits', sentence: 'A junction: no device goes in here.', changes: 'It stays in reach and covered.' }
@@ -90,7 +101,7 @@ export function verdictOn(
   if (depth && !depth.fits)
     return {
       kind: 'no',
-      sentence: `Too shallow: ${depth.sentence}`,
+      sentence: `Too shallow. ${depth.sentence}`,
       changes: 'A deeper back box, a flatter device, or a relay at the fixture.',
     }
   const room = fill ? `${fill.usedIn3} of ${fill.volumeIn3} in³ used` : depth ? `${depth.leftMm} mm left behind the device` : null
@@ -127,12 +138,14 @@ export function verdictOn(
           : `Not known yet: ${howBig}.`,
     }
   }
-  const prior = neutralPrior(site, yearBuilt, box.id)
+  const prior = neutralPrior(site, known, box.id)
   const because = prior.of
     ? `${prior.seen} of ${prior.of} opened here had one`
-    : yearBuilt
-      ? `by the year, ${yearBuilt}`
-      : 'by homes like it'
+    : prior.alike
+      ? `${prior.alike.neutrals} of ${prior.alike.opened} had one ${prior.alike.by === 'builder' ? `in ${counted(prior.alike.homes, 'home')} of this builder` : `in ${counted(prior.alike.homes, 'home')} of this street`}`
+      : known.yearBuilt
+        ? `by the year, ${known.yearBuilt}`
+        : 'by homes like it'
   return {
     kind: 'open',
     sentence: `A neutral about ${percent(prior.chance)} likely: ${because}${room ? `; ${room}` : ''}.`,

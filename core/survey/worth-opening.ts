@@ -1,7 +1,7 @@
 import type { JobState } from '../job/state'
 import { boxesOfJob, pointsOfBox } from '../job/progress'
 import type { BoxState, SiteState } from '../site'
-import { neutralPrior } from './neutral-prior'
+import { neutralPrior, type HomeKnown } from './neutral-prior'
 import { isSeenFromOutside, unknownsOf } from './unknowns'
 
 export interface WorthOpening {
@@ -18,12 +18,12 @@ const mostWorth = 4
  * The few boxes worth opening before anything is ordered: where a neutral is most in doubt and most points hang on it. Boxes
  * on one circuit and in one room are likely alike: the second of them tells less.
  */
-export function worthOpening(job: JobState, site: SiteState, yearBuilt: number | null): WorthOpening[] {
+export function worthOpening(job: JobState, site: SiteState, known: HomeKnown): WorthOpening[] {
   const closed = boxesOfJob(job, site).filter(
     (box) => (site.surveys[box.id]?.kind ?? 'wall') === 'wall' && unknownsOf(job, site, box).some((kind) => !isSeenFromOutside(kind)),
   )
   const left = closed.map((box) => {
-    const { chance } = neutralPrior(site, yearBuilt, box.id)
+    const { chance } = neutralPrior(site, known, box.id)
     const points = pointsOfBox(job, box.id).length
     const doubt = site.surveys[box.id]?.neutral ? 0.15 : 4 * chance * (1 - chance)
     return { box, points, worth: Math.max(points, 0.5) * doubt }

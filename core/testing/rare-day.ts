@@ -75,6 +75,7 @@ export function rareDay(): Scenario {
     isolated: false,
     holds: null,
     holdsMost: 30,
+    bound: ['lamp by the door'],
     note: '',
   }
   give({ type: 'recordNetwork', networkId: net!, kind: 'router', name: 'tidewater', ...plain })
@@ -86,7 +87,15 @@ export function rareDay(): Scenario {
   give({ type: 'retireNetwork', networkId: net! })
   const pointId = scenario.newId()
   const load = { technology: 'led' as const, lamps: 2, wattsEach: 7, dimmable: true }
-  const point = { id: pointId, roomId: room!, name: 'Loft light', load, mustRun: false, controls: [{ boxId: box, gang: 1 }] }
+  const point = {
+    id: pointId,
+    roomId: room!,
+    name: 'Loft light',
+    load,
+    mustRun: false,
+    fixtureBoxId: null,
+    controls: [{ boxId: box, gang: 1 }],
+  }
   work({ type: 'recordPoint', point })
   work({
     type: 'recordPoint',
@@ -102,6 +111,18 @@ export function rareDay(): Scenario {
   work({ type: 'retirePoint', pointId, reason: 'the lantern is a plug-in lamp' })
   work({ type: 'takeInBox', boxId: box, part: false })
   work({ type: 'takeInBox', boxId: box, part: true })
+  // What the survey had wrongly: two plates of one box, one plate of two, a feed that is none.
+  const [merged, parted] = [scenario.newId(), scenario.newId()]
+  give({ type: 'recordBox', boxId: merged, name: 'loft sill', ...place, gangs: 1 })
+  work({ type: 'takeInBox', boxId: merged, part: true })
+  work({ type: 'mergeBoxes', intoId: box, fromId: merged, reason: 'one box behind two plates' })
+  work({ type: 'splitBox', boxId: box, newId: parted, name: 'loft sill left', stay: 1 })
+  give({ type: 'unfeedPanel', breakerId: scenario.breaker('3').id, reason: 'it feeds the oven' })
+  const lamp = scenario.newId()
+  give({ type: 'recordBox', boxId: lamp, name: 'loft lantern', ...place, gangs: 1, kind: 'fixture' })
+  work({ type: 'recordPoint', point: { ...point, id: scenario.newId(), name: 'Loft lamp', fixtureBoxId: lamp } })
+  give({ type: 'describeHome', housing: 'row', builder: 'Harbour homes' })
+  give({ type: 'describeHome', neutralEarthed: true })
   const stopId = scenario.newId()
   give({ type: 'stopWork', stopId })
   give({ type: 'tellStop', stopId, what: 'fire', note: '' })

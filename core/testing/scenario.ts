@@ -1,6 +1,6 @@
 import { plainTester } from '../site/lifts'
 import { intakeCommands, type JobFile } from '../format'
-import type { DeviceModel } from '../fit'
+import { plainModel, type DeviceModel } from '../fit'
 import {
   decideJob,
   emptyJob,
@@ -59,7 +59,7 @@ export const crew = {
 
 export const testFile: JobFile = {
   format: 'circuitry.job',
-  version: 1,
+  version: 2,
   job: { title: 'Test home', note: '' },
   customer: { name: 'C. Test', phone: '', email: '' },
   site: {
@@ -68,6 +68,9 @@ export const testFile: JobFile = {
     scheme: 'na120',
     yearBuilt: 1980,
     doorCode: '',
+    housing: null,
+    builder: '',
+    neutralEarthed: null,
     sources: [{ key: 'service', kind: 'service', name: 'service' }],
   },
   panels: [
@@ -75,12 +78,26 @@ export const testFile: JobFile = {
       key: 'panel',
       name: 'panel',
       place: 'cellar',
-      main: { number: 'main', amps: 100, source: 'service' },
+      main: { number: 'main', amps: 100, source: 'service', state: 'closed' },
+      otherMains: [],
       fedFrom: null,
-      breakers: ['1', '2', '3'].map((number) => ({ number, poles: 1, amps: 15, label: '', state: 'closed' as const, offLimits: null })),
+      alsoFedFrom: [],
+      breakers: ['1', '2', '3'].map((number) => ({
+        number,
+        poles: 1,
+        amps: 15,
+        label: '',
+        state: 'closed' as const,
+        offLimits: null,
+        protection: 'unknown' as const,
+      })),
     },
   ],
-  rooms: [{ key: 'hall', name: 'Hall' }],
+  disconnects: [],
+  sharedNeutrals: [],
+  networks: [],
+  signals: [],
+  rooms: [{ key: 'hall', name: 'Hall', place: null }],
   boxes: [
     {
       key: 'door',
@@ -93,6 +110,7 @@ export const testFile: JobFile = {
       internalClamps: 1,
       feeds: [{ panel: 'panel', breaker: '1' }],
       unknownFeed: false,
+      survey: {},
     },
     {
       key: 'stair',
@@ -108,6 +126,7 @@ export const testFile: JobFile = {
         { panel: 'panel', breaker: '2' },
       ],
       unknownFeed: false,
+      survey: {},
     },
     {
       key: 'attic',
@@ -120,6 +139,7 @@ export const testFile: JobFile = {
       internalClamps: 1,
       feeds: [],
       unknownFeed: true,
+      survey: {},
     },
   ],
   points: [
@@ -127,6 +147,7 @@ export const testFile: JobFile = {
       name: 'Door light',
       room: 'hall',
       mustRun: false,
+      fixture: null,
       load: { technology: 'led', lamps: 2, wattsEach: 9, dimmable: true },
       controls: [{ box: 'door', gang: 1 }],
     },
@@ -134,6 +155,7 @@ export const testFile: JobFile = {
       name: 'Stair light',
       room: 'hall',
       mustRun: false,
+      fixture: null,
       load: { technology: 'led', lamps: 3, wattsEach: 7, dimmable: true },
       controls: [{ box: 'stair', gang: 1 }],
     },
@@ -150,25 +172,11 @@ export const testModel: DeviceModel = {
   gangsWide: 1,
   bodyIn3: 6,
   depthMm: 34,
-  terminalAwg: 14,
+  ...plainModel,
   maxWatts: { led: 400, filament: 1000, fan: 200, motor: 200, socket: 1000 },
-  minWatts: 0,
-  multiWay: 'single',
   setupCode: 'openHome',
   firstIndicator: 'blink',
-  pairingSteps: [],
   pairingWindowMinutes: 15,
-  needsHub: false,
-  leadsInterchangeable: false,
-  metering: false,
-  channelAmps: null,
-  termination: null,
-  ownPlate: false,
-  oneGangOnly: false,
-  besideOne: 1,
-  betweenTwo: 1,
-  family: '',
-  radio: 'unknown',
 }
 
 type Loose<C> = C extends { type: string } ? { type: C['type'] } & Partial<Omit<C, 'type'>> : never
@@ -283,6 +291,7 @@ export class Scenario {
       bookedElsewhere: [],
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
+      elsewhereAt: (boxId) => ({ installed: installedGangs(this.job, boxId).length > 0, otherJobs: 0 }),
       findings: findingsOf,
       judgePlan,
       // Not readable at a glance, and opened again by whoever has the key: enough for tests.

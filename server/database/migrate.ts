@@ -6,6 +6,7 @@ import { up as truth } from './migrations/0003-truth'
 import { up as homes } from './migrations/0004-homes'
 import { up as unitPlaces } from './migrations/0005-unit-places'
 import { up as throttle } from './migrations/0006-throttle'
+import { up as homeFinds } from './migrations/0007-home-finds'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -17,6 +18,7 @@ const migrations = [
   { name: '0004-homes', up: homes },
   { name: unitPlacesName, up: unitPlaces },
   { name: '0006-throttle', up: throttle },
+  { name: '0007-home-finds', up: homeFinds },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

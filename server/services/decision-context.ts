@@ -7,6 +7,7 @@ import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
 import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { seal, unseal } from './secrets'
+import { readState } from './streams'
 import type { Asked } from './asked'
 
 /** Is this person on a planned or running visit at a site (or of a job), or a lead? */
@@ -143,6 +144,32 @@ async function bookedElsewhere(command: Visiting, zone: string, transaction: Tra
   return rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) }))
 }
 
+/** What the other jobs of a home have at the boxes that are to be reshaped. */
+async function boxesElsewhere(command: JobCommand, job: JobRow, transaction: Transaction) {
+  const asked = command.type === 'mergeBoxes' ? [command.intoId, command.fromId] : command.type === 'splitBox' ? [command.boxId] : []
+  const found = { installed: new Set<string>(), otherJobs: new Map<string, number>() }
+  if (asked.length === 0) return found
+  const { models } = database()
+  const units = await models.units.findAll({
+    where: { siteId: job.siteId, boxId: asked, removedAt: null },
+    attributes: ['boxId'],
+    transaction,
+    raw: true,
+  })
+  for (const { boxId } of units) found.installed.add(boxId)
+  const others = await models.jobs.findAll({
+    where: { siteId: job.siteId, id: { [Op.ne]: job.id }, status: { [Op.ne]: 'handedOver' } },
+    attributes: ['id'],
+    transaction,
+    raw: true,
+  })
+  for (const { id } of others) {
+    const { boxIds } = await readState('job', id)
+    for (const boxId of asked) if (boxIds.includes(boxId)) found.otherJobs.set(boxId, (found.otherJobs.get(boxId) ?? 0) + 1)
+  }
+  return found
+}
+
 /** What a decision about a job needs from outside. */
 export async function jobContext(
   { viewer, row, envelope: { jobSeq, heldMs }, settings, now }: Asked,
@@ -177,6 +204,7 @@ export async function jobContext(
           raw: true,
         })
       : []
+  const boxes = await boxesElsewhere(command, job, transaction)
   const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' ? command.serial : null
   const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
   return {
@@ -193,6 +221,7 @@ export async function jobContext(
     bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
+    elsewhereAt: (boxId) => ({ installed: boxes.installed.has(boxId), otherJobs: boxes.otherJobs.get(boxId) ?? 0 }),
     findings: findingsOf,
     judgePlan,
     seal,

@@ -2,6 +2,7 @@ import { historyLine, type HistoryLine, type JobState } from '../../core/job'
 import type { JobPage } from '../../core/protocol'
 import { database } from '../database'
 import { jobFor, peopleNames, siteFor, type Viewer } from './access'
+import { homesAlike } from './homes-alike'
 import { otherRecordsOf } from './home-links'
 import { eventsAfter, readState } from './streams'
 
@@ -22,6 +23,7 @@ export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
       yearBuilt: site.yearBuilt,
       hasDoorCode: site.doorCodeSealed !== null,
       otherRecords: await otherRecordsOf(site),
+      alike: await homesAlike(site, siteState.home.builder),
     },
     customer: { name: customer!.name, phone: customer!.phone, email: customer!.email },
     jobState: withoutSeals(jobState),

@@ -1,7 +1,9 @@
 import { jobCounts, jobStatus, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
+import { neutralsFound } from '../../core/survey/neutral-prior'
 import { deleteRows, insertRows, updateRows, type Statement } from '../database/statements'
 import { hangingTags, openAlarms, soloWatches } from '../database/tables/safety'
+import { homeFinds } from '../database/tables/homes'
 import { callbacks, units, visitPeople, visits } from '../database/tables/work'
 
 /** Where a stream's rows belong. */
@@ -120,6 +122,15 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
   ]
 }
 
+/** What homes wired alike are judged by; of a home of which nothing is known yet there is no row. */
+const findsOf = (site: SiteState, base: { companyId: string; branchId: string; siteId: string }) => {
+  const finds = neutralsFound(site)
+  const { builder } = site.home
+  return finds.length || builder
+    ? [{ ...base, builder, neutrals: finds.filter((find) => find !== 'none').length, opened: finds.length }]
+    : []
+}
+
 const siteRows = (site: SiteState, { companyId, branchId }: Place) => {
   const base = { companyId, branchId, siteId: site.siteId }
   return {
@@ -140,6 +151,7 @@ const siteRows = (site: SiteState, { companyId, branchId }: Place) => {
       contact,
       dueAt: new Date(dueAt),
     })),
+    finds: findsOf(site, base),
     alarms: Object.values(site.alarms).map((alarm) => ({
       ...base,
       personId: alarm.personId,
@@ -172,6 +184,7 @@ export function siteStatements(before: SiteState | null, site: SiteState, place:
   return [
     ...(differs('tags') ? [...deleteRows(hangingTags, 'siteId', here), ...insertRows(hangingTags, now.tags)] : []),
     ...(differs('solo') ? [...deleteRows(soloWatches, 'siteId', here), ...insertRows(soloWatches, now.solo)] : []),
+    ...(differs('finds') ? [...deleteRows(homeFinds, 'siteId', here), ...insertRows(homeFinds, now.finds)] : []),
     ...(differs('alarms') ? [...deleteRows(openAlarms, 'siteId', here), ...insertRows(openAlarms, now.alarms)] : []),
   ]
 }

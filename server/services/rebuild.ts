@@ -19,6 +19,7 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
       models.hangingTags,
       models.soloWatches,
       models.openAlarms,
+      models.homeFinds,
     ])
       await (projected as typeof models.visits).destroy({ where: {}, transaction })
     for (const { id, companyId, branchId } of sites)

@@ -1,4 +1,4 @@
-import type { DeviceModel, Termination } from '../../core/fit'
+import { plainModel, type DeviceModel, type Termination } from '../../core/fit'
 
 const both = ['na120', 'iec230'] as DeviceModel['schemes']
 const na = ['na120'] as DeviceModel['schemes']
@@ -44,6 +44,8 @@ type Rest = Partial<Omit<DeviceModel, 'id' | 'maker' | 'name' | 'kind' | 'scheme
 /** Every maker has its own first indicator, gesture and family: what differs is said model by model. */
 const makers: Record<string, Rest> = {
   'Harrow Reach': {
+    restart: 'Pull the air gap at the lower edge, count to ten, push it in.',
+    reset: 'Hold the lower edge 15 seconds until it blinks red three times.',
     family: 'tide',
     radio: 'wifi',
     setupCode: 'openHome',
@@ -53,6 +55,8 @@ const makers: Record<string, Rest> = {
     termination: screws,
   },
   'Corran & Fell': {
+    restart: 'Open its {breaker} for ten seconds.',
+    reset: 'Hold 20 seconds; release at the fourth blink.',
     family: 'breakwater',
     radio: 'hub',
     setupCode: 'plain',
@@ -62,6 +66,8 @@ const makers: Record<string, Rest> = {
     termination: clamps,
   },
   Mossgate: {
+    restart: 'Open its {breaker} for ten seconds.',
+    reset: 'Flip the old switch ten times within 20 seconds.',
     family: 'mossgate',
     radio: 'mesh',
     setupCode: 'openHome',
@@ -71,6 +77,8 @@ const makers: Record<string, Rest> = {
     termination: small,
   },
   'Sable Yard': {
+    restart: 'Hold both ends 3 seconds: it breathes white once.',
+    reset: 'Tap three times, then hold 10 seconds until it breathes red.',
     family: 'sable',
     radio: 'wifi',
     setupCode: 'openHome',
@@ -80,6 +88,8 @@ const makers: Record<string, Rest> = {
     termination: leads,
   },
   'Penwick Row': {
+    restart: 'Turn the small cam under the front a quarter and back.',
+    reset: 'Press both ends together for 20 seconds, until the ring goes out.',
     family: 'penwick',
     radio: 'mesh',
     setupCode: 'openHome',
@@ -90,8 +100,21 @@ const makers: Record<string, Rest> = {
   },
 }
 
-const none = { setupCode: 'none', firstIndicator: 'stays dark', pairingSteps: [] as string[], pairingWindowMinutes: null } as const
-const battery = { setupCode: 'openHome', firstIndicator: 'one short red blink', pairingWindowMinutes: null } as const
+const none = {
+  setupCode: 'none',
+  firstIndicator: 'stays dark',
+  pairingSteps: [] as string[],
+  pairingWindowMinutes: null,
+  restart: '',
+  reset: '',
+} as const
+const battery = {
+  setupCode: 'openHome',
+  firstIndicator: 'one short red blink',
+  pairingWindowMinutes: null,
+  restart: 'Take the cell out for a minute.',
+  reset: 'Put the cell in while all keys are held.',
+} as const
 
 /** Invented makers and models, several for each way a point is solved. A company edits them or adds its own. */
 export function starterCatalogue(newId: () => string): DeviceModel[] {
@@ -115,24 +138,8 @@ export function starterCatalogue(newId: () => string): DeviceModel[] {
     gangsWide,
     bodyIn3,
     depthMm,
-    terminalAwg: 14,
-    minWatts: 0,
-    multiWay: 'single',
+    ...plainModel,
     setupCode: 'plain',
-    firstIndicator: '',
-    pairingSteps: [],
-    pairingWindowMinutes: null,
-    needsHub: false,
-    leadsInterchangeable: false,
-    metering: false,
-    channelAmps: null,
-    termination: null,
-    ownPlate: false,
-    oneGangOnly: false,
-    besideOne: 1,
-    betweenTwo: 1,
-    family: '',
-    radio: 'unknown',
     ...makers[maker],
     ...rest,
   })
@@ -258,6 +265,10 @@ export function starterCatalogue(newId: () => string): DeviceModel[] {
       termination: clamps,
       pairingSteps: hold('Press the small button 3 seconds.'),
     }),
+    model('Mossgate', 'Relay module, two-pole', 'relayModule', both, moduleOf('sense'), watts(300, 1000, 150), [0, 3.2, 24], {
+      multiWay: 'sensedTraveler',
+      bothPoles: true,
+    }),
     model('Mossgate', 'Dimmer module', 'dimmer', both, moduleOf('sense'), watts(150, 300), [0, 2.7, 22], { multiWay: 'sensedTraveler' }),
     model('Corran & Fell', 'Lantern sender, two switches', 'sender', both, ['sense', 'sense2', 'senseReturn'], nothing, [0, 1.4, 12], {
       terminalAwg: 18,
@@ -338,6 +349,19 @@ export function starterCatalogue(newId: () => string): DeviceModel[] {
       watts(300, 1500, 400, 400, 2000),
       [1, 5.2, 34],
       { multiWay: 'sensedTraveler', radio: 'wifi' },
+    ),
+    model(
+      'Corran & Fell',
+      'Breakwater switch, two-pole',
+      'switch',
+      iec,
+      ['neutral', 'load', 'line'],
+      watts(300, 1500, 400, 400, 2000),
+      [1, 5.6, 36],
+      {
+        bothPoles: true,
+        radio: 'wifi',
+      },
     ),
     model('Penwick Row', 'Rowan switch, flat', 'switch', iec, ['neutral', 'load', 'line', 'sense'], watts(250, 1000, 200), [1, 4.2, 24], {
       multiWay: 'sensedTraveler',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { reportBox } from '../../../core/fit'
+import { freeLengthRemark, reportBox } from '../../../core/fit'
 import type { BoxState } from '../../../core/site'
 
 const props = defineProps<{ box: BoxState }>()
@@ -7,8 +7,9 @@ const { job, site, scheme, settings } = injectJobRecord()
 const { t, number } = useTrade()
 const devices = computed(() => Object.values(job.value?.boxes[props.box.id]?.devices ?? {}).map((device) => device.model))
 const report = computed(() =>
-  reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition, site.value?.surveys[props.box.id]?.supportFittings ?? 0),
+  reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition, site.value?.surveys[props.box.id]),
 )
+const short = computed(() => freeLengthRemark(scheme.value.id, site.value?.surveys[props.box.id]?.freeLengthMm))
 const share = computed(() =>
   report.value.kind === 'volume' ? Math.min(100, (report.value.fill.totalIn3 / report.value.fill.volumeIn3) * 100) : 0,
 )
@@ -48,13 +49,14 @@ const share = computed(() =>
         </tbody>
       </table>
       <p class="small soft mt-1">
-        Real room left: {{ number(report.fill.realRoomIn3, 1) }} in³ after conductors and device bodies. Cut-back conductors keep their free
-        length (NEC 300.14).<template v-if="report.fill.withModulesIn3">
+        Real room left: {{ number(report.fill.realRoomIn3, 1) }} in³ after conductors, device bodies and connectors. Cut-back conductors
+        keep their free length (NEC 300.14).<template v-if="report.fill.withModulesIn3">
           With the module’s body: {{ number(report.fill.withModulesIn3, 2) }} in³; the authority decides.</template
         >
       </p>
       <p v-if="report.assumed.length" class="small warn">{{ report.assumed.join(', ') }}: no gauge recorded, 12 AWG assumed.</p>
     </template>
+    <p v-if="short" class="small warn">{{ short }}</p>
     <p v-if="report.kind === 'depth'" class="small soft">{{ report.note }}</p>
   </details>
 </template>

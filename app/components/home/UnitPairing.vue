@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { judgeSignal, nameClashes, type SignalEntry } from '../../../core/commission'
-import { currentUnits, type Unit } from '../../../core/job'
+import { channelPoints, currentUnits, namesBeside, type Unit } from '../../../core/job'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()
 const { job, site, settings, onCrew, submitJob } = injectJobRecord()
+const { t } = useTrade()
 /** The branch's school of pairing: what is opened first. */
 const schools = {
   makerFirst: 'The maker’s app first, then the home platform.',
@@ -25,11 +26,16 @@ const scales = [
 const failNote = ref('')
 const redo = ref(false)
 const name = ref(props.unit.name)
-const others = computed(() =>
-  currentUnits(job.value!)
-    .filter((other) => other.id !== props.unit.id && other.name)
-    .map((other) => other.name),
-)
+const others = computed(() => namesBeside(job.value!, props.unit, null))
+/** A device of several channels: each point has a name of its own in the app. */
+const channels = computed(() => channelPoints(job.value!, props.unit))
+const channelNames = reactive<Record<string, string>>({ ...props.unit.channelNames })
+const channelClashes = (pointId: string) => {
+  const said = channelNames[pointId]?.trim() ?? ''
+  return said && said !== props.unit.channelNames[pointId] ? nameClashes(said, namesBeside(job.value!, props.unit, pointId)) : []
+}
+const nameChannel = (pointId: string, despiteClash: boolean) =>
+  run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, pointId, name: channelNames[pointId]!.trim(), despiteClash }))
 const clashes = computed(() => (name.value.trim() && name.value !== props.unit.name ? nameClashes(name.value, others.value) : []))
 const signal = computed<SignalEntry | null>(() => {
   // A fraction of a dBm tells nothing.
@@ -60,9 +66,10 @@ const failed = () =>
   )
 const pick = (chosen: string) => {
   name.value = chosen
-  return run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, name: chosen, despiteClash: true }))
+  return run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, pointId: null, name: chosen, despiteClash: true }))
 }
-const keep = (despiteClash: boolean) => run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, name: name.value, despiteClash }))
+const keep = (despiteClash: boolean) =>
+  run(() => submitJob({ type: 'nameUnit', unitId: props.unit.id, pointId: null, name: name.value, despiteClash }))
 </script>
 
 <template>
@@ -129,6 +136,31 @@ const keep = (despiteClash: boolean) => run(() => submitJob({ type: 'nameUnit', 
           class="grow min-w-52"
         /><UButton type="submit" :loading="busy" :disabled="!name.trim() || name === unit.name">Name it</UButton>
       </form>
+      <form v-for="point in channels" :key="point.id" class="row wrap mt-2" @submit.prevent="nameChannel(point.id, false)">
+        <span class="soft">Channel of {{ point.name }}:</span>
+        <UInput
+          v-model="channelNames[point.id]"
+          placeholder="its own name"
+          :aria-label="`Name of the channel of ${point.name}`"
+          class="grow min-w-52"
+        />
+        <UButton
+          type="submit"
+          :loading="busy"
+          :disabled="!channelNames[point.id]?.trim() || channelNames[point.id]?.trim() === unit.channelNames[point.id]"
+          >Name it</UButton
+        >
+        <span v-for="clash in channelClashes(point.id)" :key="clash.sentence" class="warn small"
+          >{{ clash.sentence }}
+          <UButton v-if="clash.kind === 'contained'" variant="link" class="p-0" @click="nameChannel(point.id, true)"
+            >keep it anyway</UButton
+          ></span
+        >
+      </form>
+      <p v-if="unit.model.restart || unit.model.reset" class="soft small mt-2">
+        <template v-if="unit.model.restart">To start it anew: {{ t(unit.model.restart) }} </template>
+        <template v-if="unit.model.reset">To take everything it learnt from it: {{ t(unit.model.reset) }}</template>
+      </p>
       <div v-if="clashes.length" class="note amber small mt-2">
         <p v-for="clash in clashes" :key="clash.sentence">{{ clash.sentence }}</p>
         <UButton v-if="clashes.every((clash) => clash.kind === 'contained')" variant="link" class="p-0" @click="keep(true)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { terminalWords } from '../../../core/connect'
-import { deviceKinds, loadTechnologies, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
+import { deviceKinds, loadTechnologies, plainModel, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
 import { schemeIds, supplySchemes } from '../../../core/units'
 import type { BodyOf, CatalogueModel } from '../../../core/protocol'
 import { addModel } from '../../../core/protocol/company'
@@ -10,6 +10,7 @@ const { t } = useTrade()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
 const editing = ref<CatalogueModel | 'new' | null>(null)
 type Form = Omit<CatalogueModel, 'id' | 'pairingSteps'> & { pairingText: string }
+const { pairingSteps: _, ...withoutSteps } = plainModel
 const blank = (): Form => ({
   maker: '',
   name: '',
@@ -19,25 +20,10 @@ const blank = (): Form => ({
   gangsWide: 1,
   bodyIn3: 6,
   depthMm: 35,
-  terminalAwg: 14,
   maxWatts: { led: 150, filament: 600, fan: 0, motor: 0, socket: 0 },
-  minWatts: 0,
-  multiWay: 'single',
   setupCode: 'openHome',
-  firstIndicator: '',
   pairingText: '',
-  pairingWindowMinutes: null,
-  needsHub: false,
-  leadsInterchangeable: false,
-  metering: false,
-  channelAmps: null,
-  termination: null,
-  ownPlate: false,
-  oneGangOnly: false,
-  besideOne: 1,
-  betweenTwo: 1,
-  family: '',
-  radio: 'unknown',
+  ...withoutSteps,
   active: true,
 })
 /** A new model is a long form from a data sheet: it is kept until it is stored. */
@@ -315,11 +301,18 @@ async function saved() {
           <UFormField label="Pairing window, minutes" name="pairingWindowMinutes"
             ><UInput v-model="form.pairingWindowMinutes" name="pairingWindowMinutes" type="number" min="1"
           /></UFormField>
+          <UFormField label="How it is started anew" name="restart"
+            ><UInput v-model="form.restart" name="restart" maxlength="160"
+          /></UFormField>
+          <UFormField label="How everything it learnt is taken from it" name="reset"
+            ><UInput v-model="form.reset" name="reset" maxlength="160"
+          /></UFormField>
           <UFormField label="Most per channel, A" name="channelAmps"
             ><UInput v-model="form.channelAmps" name="channelAmps" inputmode="decimal"
           /></UFormField>
           <UCheckbox v-model="form.metering" label="Measures what its loads take" />
           <UCheckbox v-model="form.leadsInterchangeable" label="Line and load may be exchanged" />
+          <UCheckbox v-model="form.bothPoles" label="Breaks both conductors" />
           <UCheckbox v-model="form.needsHub" label="Needs a hub" /><UCheckbox
             v-if="editing !== 'new'"
             v-model="form.active"

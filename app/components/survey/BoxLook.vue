@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import { gangsOf, plateOf, rowIsKnown } from '../../../core/job'
+import { gangsOf, plateOf, pointsInOrder, rowIsKnown } from '../../../core/job'
 import { boxKinds, boxKindWords, type BoxState, type Noted } from '../../../core/site'
-import { likeBox, verdictOn } from '../../../core/survey'
+import { homeKnown, likeBox, verdictOn } from '../../../core/survey'
 
 /** One box under the thumb: what sits in each gang and what it feeds, then what is behind the plate. One tap each. */
 const props = defineProps<{ box: BoxState; last: BoxState | null }>()
-const { job, site, page, settings, submitSite } = injectJobRecord()
+const { job, site, page, settings, submitSite, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { refusal, inTurn } = useAction()
 
 const survey = computed(() => site.value!.surveys[props.box.id] ?? {})
 const kind = computed(() => survey.value.kind ?? 'wall')
 const verdict = computed(() =>
-  verdictOn(job.value!, site.value!, props.box, { edition: settings.value.necEdition, yearBuilt: page.value?.site.yearBuilt ?? null }),
+  verdictOn(job.value!, site.value!, props.box, { edition: settings.value.necEdition, known: homeKnown(page.value) }),
 )
 const tone = computed(() => ({ fits: 'good', likely: 'soft', open: 'warn', no: 'bad' })[verdict.value.kind])
 const plate = computed(() => plateOf(job.value!, site.value!, props.box))
@@ -29,6 +29,14 @@ function takeOver() {
   const from = like.value!
   void note(() => likeBox(site.value!, from, props.box))
 }
+/** Of a box at a fixture: which points hang there. */
+const points = computed(() => pointsInOrder(job.value!).map((point) => ({ value: point.id, label: point.name })))
+const hanging = computed(() => pointsInOrder(job.value!).flatMap(({ id, fixtureBoxId }) => (fixtureBoxId === props.box.id ? [id] : [])))
+const hang = (pointId: string) =>
+  inTurn(() => {
+    const point = job.value!.points[pointId]!
+    return submitJob({ type: 'recordPoint', point: { ...point, fixtureBoxId: point.fixtureBoxId === props.box.id ? null : props.box.id } })
+  })
 const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
 </script>
 
@@ -50,6 +58,13 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
     </p>
     <CommonRefusal :refusal="refusal" />
     <CommonToggles v-if="kind !== 'wall'" spoken="What it is" :items="kinds" :chosen="kind" @choose="note(() => ({ kind: $event }))" />
+    <div v-if="kind === 'fixture' && points.length">
+      <p class="kicker">What hangs here</p>
+      <CommonToggles spoken="Points that hang here" :items="points" :chosen="hanging" @choose="hang" />
+      <p class="soft small">
+        A relay or dimmer module for it can be chosen at this box; every conductor is read in all positions of its switches.
+      </p>
+    </div>
     <template v-if="kind === 'wall'"><SurveyGang v-for="gang in gangsOf(box)" :key="gang" :box="box" :gang="gang" @note="note" /></template>
     <SurveyInside :box="box" :survey="survey" @note="note" />
     <SurveyPutRight :box="box" />

@@ -28,13 +28,22 @@ const usualWatts: Record<Technology, number> = { led: 9, filament: 60, fan: 60, 
 function set(is: OldDevice) {
   emit('note', () => {
     const rest = old.value.filter(({ gang }) => gang !== props.gang)
-    const one: SurveyedDevice = { gang: props.gang, is, holds: here.value?.holds ?? null, onWhen: null, keep: null }
+    const one: SurveyedDevice = { gang: props.gang, is, holds: here.value?.holds ?? null, onWhen: null, keep: here.value?.keep ?? null }
     return {
       old: [...rest, one].sort((a, b) => a.gang - b.gang),
       ...(site.value!.surveys[props.box.id]?.looked ? {} : { looked: 'platesOn' as const }),
     }
   })
 }
+/** Where it may stay as an input: which way is on, and whether the household wants to keep it. */
+const staysAsInput = computed(() => here.value !== null && !['blank', 'socket', 'dimmer', 'fanRegulator'].includes(here.value.is))
+const setOld = (part: Partial<SurveyedDevice>) =>
+  emit('note', () => ({ old: old.value.map((one) => (one.gang === props.gang ? { ...one, ...part } : one)) }))
+const waysOn = [
+  { value: 'up' as const, label: 'up is on' },
+  { value: 'down' as const, label: 'down is on' },
+  { value: 'either' as const, label: 'either way' },
+]
 const store = (changed: LightPoint) => inTurn(() => submitJob({ type: 'recordPoint', point: changed }))
 /** Changed as it is when its turn comes: three taps on “more” are three lamps more, also on a slow line. */
 const change = (make: (now: LightPoint) => LightPoint) => inTurn(() => submitJob({ type: 'recordPoint', point: make(point.value!) }))
@@ -58,6 +67,7 @@ function setTechnology(technology: Technology) {
         name: point.value?.name ?? pointNameFor(site.value!, pointsInOrder(job.value!), props.box, props.gang, what).slice(0, 80),
         load: { technology, lamps: 1, wattsEach: usualWatts[technology], dimmable: false },
         mustRun: false,
+        fixtureBoxId: null,
         controls: [{ boxId: props.box.id, gang: props.gang }],
       },
     }),
@@ -109,6 +119,27 @@ async function remove() {
   <section class="gang" :aria-label="`Gang ${gang}`">
     <p class="kicker">{{ box.gangs > 1 ? `Gang ${gang}: now` : 'Now' }}</p>
     <CommonToggles :spoken="`Gang ${gang}: what sits in it`" :items="t(devices)" :chosen="here?.is" @choose="set" />
+    <details v-if="staysAsInput">
+      <summary class="small">The old switch: keep it?</summary>
+      <div class="row wrap">
+        <CommonToggles
+          :spoken="`Gang ${gang}: the household`"
+          :items="[
+            { value: 'yes', label: 'wants to keep it' },
+            { value: 'no', label: 'lets it go' },
+          ]"
+          :chosen="here!.keep === null ? undefined : here!.keep ? 'yes' : 'no'"
+          @choose="setOld({ keep: $event === 'yes' })"
+        />
+        <CommonToggles
+          v-if="here!.is === 'switch' || here!.is === 'combined'"
+          :spoken="`Gang ${gang}: which way is on`"
+          :items="waysOn"
+          :chosen="here!.onWhen ?? undefined"
+          @choose="setOld({ onWhen: $event })"
+        />
+      </div>
+    </details>
     <template v-if="feeds">
       <CommonToggles
         v-if="partners.length && (!point || point.controls.length === 1)"
@@ -171,5 +202,12 @@ async function remove() {
 }
 .name {
   max-width: 240px;
+}
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+  cursor: pointer;
 }
 </style>

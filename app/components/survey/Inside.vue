@@ -18,6 +18,7 @@ import {
 } from '../../../core/site'
 import type { BoxSurvey } from '../../../core/site/state'
 import { usualCables } from '../../../core/survey'
+import { metalBoxVolumesIn3 } from '../../../core/fit'
 import { isEarthMarked } from '../../../core/units'
 
 /** What is behind the plate: its size, its cables, a neutral, a ground. The rest opens below. */
@@ -28,9 +29,16 @@ const { t, number } = useTrade()
 /** What is seen inside, made when its turn comes. */
 const note = (make: () => Noted) => emit('note', () => ({ looked: 'inside', ...make() }))
 
-/** Volumes and depths that are on sale. Common practice, no source; what is marked in the box counts. */
+/** Two boxes of one volume are one choice. */
+const isFirst = <T extends { value: number }>(one: T, index: number, all: T[]) =>
+  all.findIndex(({ value }) => value === one.value) === index
+/** Volumes and depths that are on sale; of metal boxes those of NEC table 314.16(A). Common practice, no source; what is marked in the box counts. */
 const sizes = computed(() => {
   if (scheme.value.id === 'iec230') return [16, 25, 35, 47].map((value) => ({ value, label: `${value} mm` }))
+  if (props.box.material === 'metal' || props.survey.kind === 'fixture' || props.survey.kind === 'junction')
+    return metalBoxVolumesIn3
+      .map(({ trade, volumeIn3 }) => ({ value: volumeIn3, label: `${trade}: ${number(volumeIn3)} in³` }))
+      .filter(isFirst)
   const volumes = props.box.gangs === 1 ? [12.5, 14, 18, 20.3, 22.5] : props.box.gangs === 2 ? [25, 32, 34, 42] : [44, 54, 60, 68]
   return volumes.map((value) => ({ value, label: `${number(value)} in³` }))
 })
@@ -87,6 +95,12 @@ const fittings = computed({
     note(() => ({ supportFittings: Math.min(4, Math.max(0, (props.survey.supportFittings ?? 0) + more)) }))
   },
 })
+/** Whole centimetres, or inches, are what anybody measures there. */
+const lengths = computed(() =>
+  scheme.value.id === 'iec230'
+    ? [60, 80, 100, 150].map((value) => ({ value, label: value === 150 ? '150 mm or more' : `${value} mm` }))
+    : [2, 3, 4, 5, 6].map((inches) => ({ value: Math.round(inches * 25.4), label: inches === 6 ? '6 in or more' : `${inches} in` })),
+)
 const splices = computed(() => props.survey.splices ?? [])
 const connectorWords = { twist: 'twist-on', lever: 'lever', pushIn: 'push-in', screw: 'screw' } as const
 const connectors = connectorKinds.map((value) => ({ value, label: connectorWords[value] }))
@@ -176,6 +190,15 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
           :chosen="holds"
           @choose="note(() => ({ old: old.map((one) => ({ ...one, holds: $event })) }))"
         />
+        <div>
+          <p class="kicker">Shortest free end, from where it leaves its cable</p>
+          <CommonToggles
+            spoken="Shortest free end"
+            :items="lengths"
+            :chosen="survey.freeLengthMm ?? undefined"
+            @choose="note(() => ({ freeLengthMm: $event }))"
+          />
+        </div>
         <div>
           <p class="kicker">Splices</p>
           <ul>

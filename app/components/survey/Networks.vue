@@ -17,17 +17,19 @@ const blank = (): HomeNetwork => ({
   holds: null,
   holdsMost: null,
   note: '',
+  bound: [],
   roomId: null,
 })
 const form = ref<HomeNetwork | null>(null)
 const kinds = networkKinds.map((value) => ({ value, label: networkKindWords[value] }))
 const bands = networkBands.map((value) => ({ value, label: `${value} GHz` }))
-const text = reactive({ channel: '', holds: '', most: '' })
+const text = reactive({ channel: '', holds: '', most: '', bound: '' })
 const whole = (said: string) => (said.trim() === '' ? null : Math.round(typedNumber(said)))
 function edit(one: HomeNetwork | null) {
   form.value = one ? { ...one, bands: [...one.bands] } : blank()
   Object.assign(text, { channel: one?.channel ?? '', holds: one?.holds ?? '', most: one?.holdsMost ?? '' })
   for (const key of ['channel', 'holds', 'most'] as const) text[key] = String(text[key])
+  text.bound = one?.bound.join('\n') ?? ''
 }
 const toggleBand = (band: NetworkBand) => {
   const { bands: on } = form.value!
@@ -35,7 +37,18 @@ const toggleBand = (band: NetworkBand) => {
 }
 async function store() {
   const { channel, holds, most } = text
-  const network = { ...form.value!, name: form.value!.name.trim(), channel: whole(channel), holds: whole(holds), holdsMost: whole(most) }
+  const bound = text.bound
+    .split('\n')
+    .map((line) => line.trim())
+    .filter(Boolean)
+  const network = {
+    ...form.value!,
+    bound,
+    name: form.value!.name.trim(),
+    channel: whole(channel),
+    holds: whole(holds),
+    holdsMost: whole(most),
+  }
   if (await run(() => submitSite({ type: 'recordNetwork', ...network }))) form.value = null
 }
 const say = (one: HomeNetwork) =>
@@ -46,6 +59,7 @@ const say = (one: HomeNetwork) =>
     one.ownName ? 'own name' : '',
     one.isolated ? 'isolated' : '',
     one.holdsMost ? `${one.holds ?? '?'} of ${one.holdsMost} devices` : one.holds ? `${one.holds} devices` : '',
+    one.bound.length ? `still bound to a previous owner: ${one.bound.join(', ')}` : '',
     one.note,
   ]
     .filter(Boolean)
@@ -91,6 +105,9 @@ const say = (one: HomeNetwork) =>
           class="w-full"
           placeholder="not said"
           @update:model-value="form!.roomId = $event"
+      /></UFormField>
+      <UFormField label="Devices still bound to a previous owner, one a line" help="Each is reset before it joins anything."
+        ><UTextarea v-model="text.bound" :rows="2" placeholder="plug in the hall"
       /></UFormField>
       <UFormField label="Where in it"><UInput v-model="form.note" placeholder="cupboard, behind the set" maxlength="200" /></UFormField>
       <div class="row">

@@ -78,6 +78,11 @@ async function retirePanel() {
     panelId.value = panels.value[0]?.id ?? ''
   }
 }
+const noFeed = ref('')
+async function unfeed() {
+  if (await run(() => submitSite({ type: 'unfeedPanel', breakerId: breaker.value!.id, reason: noFeed.value.trim() }))) noFeed.value = ''
+}
+const fed = computed(() => site.value!.panels[breaker.value?.suppliesPanelId ?? '']?.name ?? null)
 const why = ref('')
 async function retire() {
   if (await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason: why.value.trim() }))) {
@@ -185,6 +190,21 @@ async function retire() {
           maxlength="120"
           @change="correct({ labelAsFound: label.trim() })"
         />
+      </div>
+      <div v-if="fed && breaker.role !== 'main'">
+        <p class="soft small">Feeds {{ fed }} on record.</p>
+        <form v-if="asker.licensed" class="row wrap" @submit.prevent="unfeed">
+          <UInput
+            v-model="noFeed"
+            class="grow"
+            :aria-label="`How you know that it does not feed ${fed}`"
+            placeholder="it feeds the oven"
+            maxlength="200"
+          />
+          <UButton type="submit" color="error" :disabled="offline || noFeed.trim().length < 3" :loading="busy"
+            >It does not feed {{ fed }}</UButton
+          >
+        </form>
       </div>
       <form v-if="asker.licensed && breaker.role === 'branch'" class="row wrap" @submit.prevent="retire">
         <UInput v-model="why" class="grow" aria-label="Why it comes off the record" placeholder="the slot is empty …" maxlength="200" />

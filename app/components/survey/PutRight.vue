@@ -33,6 +33,24 @@ const tied = computed(() => props.box.farBoxIds.flatMap((id) => site.value!.boxe
 const notTied = ref('')
 const untie = (otherId: string) =>
   run(() => submitSite({ type: 'untieSwitches', boxId: props.box.id, otherId, reason: notTied.value.trim() }))
+/** Listed as two and one in the wall, or the other way. */
+const twins = computed(() =>
+  boxesOfJob(job.value!, site.value!)
+    .filter((box) => box.id !== props.box.id && box.roomId === props.box.roomId && (site.value!.surveys[box.id]?.kind ?? 'wall') === 'wall')
+    .map((box) => ({ value: box.id, label: box.name })),
+)
+const isWall = computed(() => (site.value!.surveys[props.box.id]?.kind ?? 'wall') === 'wall')
+const twin = ref<string>()
+async function merge() {
+  const reason = 'one box in the wall'
+  if (await run(() => submitJob({ type: 'mergeBoxes', intoId: props.box.id, fromId: twin.value!, reason }))) twin.value = undefined
+}
+const stay = ref(1)
+const rest = ref('')
+async function split() {
+  if (await run(() => submitJob({ type: 'splitBox', boxId: props.box.id, newId: newId(), name: rest.value.trim(), stay: stay.value })))
+    rest.value = ''
+}
 const why = ref('')
 const isPart = computed(() => job.value!.boxIds.includes(props.box.id))
 async function retire() {
@@ -92,6 +110,22 @@ async function retire() {
           >
         </template>
       </div>
+      <form v-if="isWall && twins.length" class="row wrap" @submit.prevent="merge">
+        <USelect v-model="twin" :items="twins" aria-label="It is one box with" placeholder="it is one box with …" class="grow" />
+        <UButton type="submit" :loading="busy" :disabled="offline || !twin">One box: put them together</UButton>
+      </form>
+      <form v-if="isWall && box.gangs > 1" class="row wrap" @submit.prevent="split">
+        <SurveyStepper
+          v-model="stay"
+          :min="1"
+          :max="box.gangs - 1"
+          word="gang stays"
+          words="gangs stay"
+          spoken="Gangs that stay in this box"
+        />
+        <UInput v-model="rest" aria-label="Name of the box with the rest" placeholder="the rest is called …" class="grow" maxlength="80" />
+        <UButton type="submit" :loading="busy" :disabled="offline || !rest.trim()">It is two boxes</UButton>
+      </form>
       <form class="row wrap" @submit.prevent="retire">
         <UInput
           v-model="why"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { boxesOfJob } from '../../../core/job'
-import { meshChannelPlan, radioVerdictWords, radioPlanOf } from '../../../core/radio'
+import { meshChannelPlan, radioVerdictWords, radioPlanOf, type RadioBand } from '../../../core/radio'
 import { boxName, type RoomPlace } from '../../../core/site'
 import type { RadioTalk } from '~/workers/radio'
 
@@ -13,10 +13,13 @@ const { put, answer, thinking, failed } = useNewestAnswer<RadioTalk>(
   () => new Worker(new URL('../../workers/radio.ts', import.meta.url), { type: 'module' }),
   { cancels: true },
 )
+/** Switches join on 2.4 GHz; a camera or a set may not. */
+const band = ref<RadioBand>('2.4')
+const bands = (['2.4', '5'] as const).map((value) => ({ value, label: `${value} GHz` }))
 watch(
-  () => site.value?.seq,
+  [() => site.value?.seq, band],
   () => {
-    if (site.value) void put({ site: toRaw(site.value), boxIds: boxes.value.map(({ id }) => id), band: '2.4' })
+    if (site.value) void put({ site: toRaw(site.value), boxIds: boxes.value.map(({ id }) => id), band: band.value })
   },
   { immediate: true },
 )
@@ -74,6 +77,7 @@ const tone = { good: 'good', likely: 'good', measure: 'warn', fails: 'bad' } as 
       <b>{{ sentence }}</b> <span v-if="thinking" class="soft">Computing …</span>
     </p>
     <p v-if="failed" class="note amber">The computation could not be started here. Reload the page to try again.</p>
+    <CommonToggles spoken="Band" :items="bands" :chosen="band" @choose="band = $event" />
     <CommonToggles spoken="How rooms are placed" :items="ways" :chosen="way" @choose="way = $event" />
     <template v-if="way === 'between'">
       <p class="soft small">From the router to the middle of each room.</p>

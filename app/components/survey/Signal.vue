@@ -5,8 +5,12 @@ import type { BoxState, NetworkBand } from '../../../core/site'
 const props = defineProps<{ box: BoxState }>()
 const { site, offline, submitSite } = injectJobRecord()
 const { refusal, inTurn } = useAction()
-const band: NetworkBand = '2.4'
-const here = computed(() => site.value!.signals.findLast((one) => one.boxId === props.box.id) ?? null)
+const band = ref<NetworkBand>('2.4')
+const bands = [
+  { value: '2.4' as const, label: '2.4 GHz' },
+  { value: '5' as const, label: '5 GHz' },
+]
+const here = computed(() => site.value!.signals.findLast((one) => one.boxId === props.box.id && one.band === band.value) ?? null)
 const networks = computed(() => Object.values(site.value!.networks).filter(({ kind }) => kind !== 'hub'))
 const networkId = ref<string | null>(null)
 const bars = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'none' : String(value) }))
@@ -19,7 +23,7 @@ const read = (one: { dbm?: number; bars?: number; roundTripMs?: number }) =>
       boxId: props.box.id,
       roomId: null,
       networkId: networkId.value ?? networks.value[0]?.networkId ?? null,
-      band,
+      band: band.value,
       dbm: one.dbm ?? here.value?.dbm ?? null,
       bars: one.bars ?? here.value?.bars ?? null,
       roundTripMs: one.roundTripMs ?? here.value?.roundTripMs ?? null,
@@ -58,7 +62,10 @@ async function roundTrip() {
 
 <template>
   <section class="stack" aria-label="Signal here">
-    <p class="kicker">Signal here, 2.4 GHz, before the wall is opened</p>
+    <div class="row wrap">
+      <p class="kicker grow">Signal here, before the wall is opened</p>
+      <CommonToggles spoken="Band" :items="bands" :chosen="band" @choose="band = $event" />
+    </div>
     <CommonToggles
       v-if="networks.length > 1"
       spoken="Which network"

@@ -1,10 +1,10 @@
 import type { LightPoint } from '../parts.schema'
-import { unitAt } from '../progress'
+import { placesOf, unitAt } from '../progress'
 import type { JobState } from '../state'
 
 /** The place at which a device of this point is in already: that does not change by writing. */
 export const installedAt = (job: JobState, point: LightPoint) =>
-  point.controls.find(({ boxId, gang }) => unitAt(job, boxId, gang) && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id))
+  placesOf(point).find(({ boxId, gang }) => unitAt(job, boxId, gang) && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id))
 
 /** A wiring that was laid for other places was verified for them: it is laid anew. */
 export function forgetWiringAt(job: JobState, controls: LightPoint['controls']): void {

@@ -1,8 +1,10 @@
 import { counted } from '../../units/counted'
-import { farSwitchesOf } from '../../site/home/far-switches'
+import { farSwitchesOf, switchesOfFixture } from '../../site/home/far-switches'
 import { sameName } from '../../site/names'
 import { refuse } from '../../stream/envelope'
 import { jobCommand, jobEvent } from '../define'
+import { withFixture } from '../lifts'
+import { placesOf } from '../progress'
 import type { LightPoint } from '../parts.schema'
 import { forgetWiringAt, installedAt } from './places'
 import type { PointRecorded, RecordPoint } from './record-point.schema'
@@ -28,8 +30,15 @@ export const recordPoint = jobCommand('recordPoint', {
     }
     if (new Set(point.controls.map(({ boxId, gang }) => `${boxId}/${gang}`)).size !== point.controls.length)
       return refuse('sameGangTwice', 'One gang is named twice.')
+    const fixture = point.fixtureBoxId ? site.boxes[point.fixtureBoxId] : undefined
+    if (point.fixtureBoxId && (!fixture || fixture.retired || site.surveys[fixture.id]?.kind !== 'fixture'))
+      return refuse(
+        'noFixture',
+        `${point.name} hangs on a box that is not recorded as one at a fixture.`,
+        'Record the box at the fixture first.',
+      )
     const kept = was && installedAt(job, was)
-    if (kept && !point.controls.some(({ boxId, gang }) => boxId === kept.boxId && gang === kept.gang))
+    if (kept && !placesOf(point).some(({ boxId, gang }) => boxId === kept.boxId && gang === kept.gang))
       return refuse(
         'unitInstalled',
         `A device of ${was.name} is in ${site.boxes[kept.boxId]?.name ?? 'its box'} already.`,
@@ -39,10 +48,19 @@ export const recordPoint = jobCommand('recordPoint', {
     return {
       ok: true,
       events: [pointRecorded({ point, was })],
-      siteEvents: farSwitchesOf(
-        site,
-        point.controls.map(({ boxId }) => boxId),
-      ),
+      siteEvents: [
+        ...farSwitchesOf(
+          site,
+          point.controls.map(({ boxId }) => boxId),
+        ),
+        ...(fixture
+          ? switchesOfFixture(
+              site,
+              fixture,
+              point.controls.map(({ boxId }) => boxId),
+            )
+          : []),
+      ],
     }
   },
   label: ({ point }) => `point: ${point.name}`,
@@ -51,22 +69,24 @@ export const recordPoint = jobCommand('recordPoint', {
 export const pointRecorded = jobEvent('pointRecorded', {
   rows: true,
   material: true,
+  lifts: [withFixture],
   evolve(job, { point, was }: PointRecorded) {
     job.points[point.id] = point
     if (!job.pointOrder.includes(point.id)) job.pointOrder.push(point.id)
-    const places = (one: LightPoint | null) => (one?.controls ?? []).map(({ boxId, gang }) => `${boxId}/${gang}`).sort()
-    if (JSON.stringify(places(was)) !== JSON.stringify(places(point))) forgetWiringAt(job, [...(was?.controls ?? []), ...point.controls])
-    for (const { boxId } of point.controls) if (!job.boxIds.includes(boxId)) job.boxIds = [...job.boxIds, boxId]
+    const places = (one: LightPoint | null) => (one ? placesOf(one) : []).map(({ boxId, gang }) => `${boxId}/${gang}`).sort()
+    if (JSON.stringify(places(was)) !== JSON.stringify(places(point)))
+      forgetWiringAt(job, [...(was ? placesOf(was) : []), ...placesOf(point)])
+    for (const { boxId } of placesOf(point)) if (!job.boxIds.includes(boxId)) job.boxIds = [...job.boxIds, boxId]
     // What no longer switches it is not proven or planned for it any more.
     for (const [boxId, work] of Object.entries(job.boxes))
       for (const [gang, device] of Object.entries(work.devices))
-        if (device.pointIds.includes(point.id) && !point.controls.some((one) => one.boxId === boxId && one.gang === Number(gang)))
+        if (device.pointIds.includes(point.id) && !placesOf(point).some((one) => one.boxId === boxId && one.gang === Number(gang)))
           device.pointIds = device.pointIds.filter((id) => id !== point.id)
   },
   say({ point, was }, { box, site }) {
     const { technology, lamps, wattsEach } = point.load
     const from = point.controls.map(({ boxId, gang }) => `${box(boxId)} gang ${gang}`).join(' and ')
-    const what = `${point.name} (${site.rooms[point.roomId]?.name ?? 'no room'}): ${lamps} × ${wattsEach} W ${technology}${point.mustRun ? ', must run' : ''}, from ${from}`
+    const what = `${point.name} (${site.rooms[point.roomId]?.name ?? 'no room'}): ${lamps} × ${wattsEach} W ${technology}${point.mustRun ? ', must run' : ''}, from ${from}${point.fixtureBoxId ? `, its fixture at ${box(point.fixtureBoxId)}` : ''}`
     return was === null ? `added the point ${what}` : `corrected the point ${was.name}: ${what}`
   },
 })

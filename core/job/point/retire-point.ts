@@ -1,6 +1,7 @@
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
+import { placesOf } from '../progress'
 import { forgetWiringAt, installedAt } from './places'
 import type { PointRetired, RetirePoint } from './retire-point.schema'
 
@@ -21,7 +22,8 @@ export const pointRetired = jobEvent('pointRetired', {
   rows: true,
   material: true,
   evolve(job, { pointId }: PointRetired) {
-    forgetWiringAt(job, job.points[pointId]?.controls ?? [])
+    const point = job.points[pointId]
+    if (point) forgetWiringAt(job, placesOf(point))
     job.pointOrder = job.pointOrder.filter((id) => id !== pointId)
     for (const work of Object.values(job.boxes))
       for (const device of Object.values(work.devices)) device.pointIds = device.pointIds.filter((id) => id !== pointId)

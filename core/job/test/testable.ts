@@ -4,13 +4,14 @@ import { isEnergised } from '../../site/permissions'
 import { refuse } from '../../stream/envelope'
 import type { JobContext } from '../context'
 import { noBox } from '../refusals'
+import { placesOf } from '../progress'
 import type { JobState } from '../state'
 
 /** A functional test means something only with the boxes closed up and the power on. */
 export function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
   const point = job.points[pointId]
   if (!point) return refuse('noSuchPoint', 'This point is not part of the job.')
-  for (const control of point.controls) {
+  for (const control of placesOf(point)) {
     const no = boxIsTestable(context, control.boxId)
     if (no) return no
   }

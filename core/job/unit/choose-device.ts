@@ -1,5 +1,5 @@
 import { counted } from '../../units/counted'
-import { withFitOfModel, withModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { wiringOf } from '../box-wiring'
 import { workOn } from '../changes'
@@ -7,7 +7,7 @@ import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { judgeAtGang } from '../device-fit'
 import type { LightPoint } from '../parts.schema'
-import { pointsOfBox, unitAt } from '../progress'
+import { placesOf, pointsOfBox, unitAt } from '../progress'
 import { boxOf, noBox } from '../refusals'
 import type { ChooseDevice, DeviceChosen } from './choose-device.schema'
 
@@ -25,7 +25,7 @@ export const chooseDevice = jobCommand('chooseDevice', {
     const points: LightPoint[] = []
     for (const pointId of command.pointIds) {
       const point = job.points[pointId]
-      if (!point?.controls.some((control) => control.boxId === box.id && control.gang === command.gang))
+      if (!point || !placesOf(point).some((place) => place.boxId === box.id && place.gang === command.gang))
         return refuse('noSuchPoint', `That point is not switched from gang ${command.gang} of ${box.name}.`)
       points.push(point)
     }
@@ -54,7 +54,7 @@ export const chooseDevice = jobCommand('chooseDevice', {
 export const deviceChosen = jobEvent('deviceChosen', {
   rows: true,
   material: true,
-  lifts: [(payload) => withModel({ against: null, ...payload }), withFitOfModel],
+  lifts: [(payload) => withModel({ against: null, ...payload }), withFitOfModel, withGesturesOfModel],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)
     if (work.devices[payload.gang]?.model.id !== payload.model.id)

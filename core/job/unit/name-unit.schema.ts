@@ -5,6 +5,8 @@ import { name } from '../parts.schema'
 export const nameUnitInput = z.object({
   unitId: idSchema,
   name,
+  /** The point whose channel is meant, of a device of several; null: the device. */
+  pointId: idSchema.nullable().default(null),
   despiteClash: z.boolean().default(false),
 })
 export type NameUnit = z.infer<typeof nameUnitInput>

@@ -3,6 +3,8 @@ import { refuse } from '../../stream/envelope'
 import { alarm } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
+import { withPointNamed } from '../lifts'
+import { namesBeside } from '../progress'
 import { noUnit } from '../refusals'
 import type { NameUnit, UnitNameContested, UnitNamed } from './name-unit.schema'
 
@@ -13,11 +15,12 @@ export const nameUnit = jobCommand('nameUnit', {
     const unit = job.units[command.unitId]
     if (!unit || unit.removedAt) return noUnit()
     // Two people named it without knowing of each other: nobody's word is lost, a person picks.
-    const blind = jobSeq !== null && unit.nameSeq > jobSeq && unit.namedBy !== null && unit.namedBy.personId !== actor.personId
+    const { pointId } = command
+    if (pointId && !job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds.includes(pointId))
+      return refuse('noSuchPoint', 'That point is not on this device.')
+    const blind = !pointId && jobSeq !== null && unit.nameSeq > jobSeq && unit.namedBy !== null && unit.namedBy.personId !== actor.personId
     if (blind && unit.name.toLowerCase() !== command.name.toLowerCase()) return done(unitNameContested(command))
-    const mates = Object.values(job.units)
-      .filter((other) => other.id !== unit.id && !other.removedAt && other.name)
-      .map((other) => other.name)
+    const mates = namesBeside(job, unit, pointId)
     const clashes = nameClashes(command.name, [...mates, ...otherNames])
     const hard = clashes.filter((clash) => clash.kind !== 'contained')
     if (hard.length)
@@ -40,18 +43,25 @@ export const nameUnit = jobCommand('nameUnit', {
 export const unitNamed = jobEvent('unitNamed', {
   rows: true,
   material: true,
+  lifts: [withPointNamed],
   evolve(job, payload: UnitNamed, event) {
     const unit = job.units[payload.unitId]!
+    const { pointId } = payload
+    if (pointId) {
+      unit.channelNames = { ...unit.channelNames, [pointId]: payload.name }
+      return
+    }
     unit.name = payload.name
     unit.namedBy = { personId: event.actor.personId, initials: event.actor.initials }
     unit.nameSeq = event.seq
     unit.otherNames = []
   },
   say: (payload, { job }) =>
-    `named ${job.units[payload.unitId]?.serial ?? 'a device'} “${payload.name}”${payload.despiteClash ? ' although it contains another name' : ''}`,
+    `named ${payload.pointId ? `the channel of ${job.points[payload.pointId]?.name ?? 'a point'} at ` : ''}${job.units[payload.unitId]?.serial ?? 'a device'} “${payload.name}”${payload.despiteClash ? ' although it contains another name' : ''}`,
 })
 
 export const unitNameContested = jobEvent('unitNameContested', {
+  lifts: [withPointNamed],
   evolve(job, payload: UnitNameContested, event) {
     const unit = job.units[payload.unitId]!
     if (!unit.otherNames.some((other) => other.name === payload.name))

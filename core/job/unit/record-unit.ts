@@ -1,4 +1,4 @@
-import { withFitOfModel, withModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { unnamed } from '../changes'
 import { done } from '../context'
@@ -34,7 +34,7 @@ export const recordUnit = jobCommand('recordUnit', {
 export const unitRecorded = jobEvent('unitRecorded', {
   rows: true,
   material: true,
-  lifts: [withModel, withFitOfModel],
+  lifts: [withModel, withFitOfModel, withGesturesOfModel],
   evolve(job, payload: UnitRecorded, event) {
     const known = job.units[payload.unitId]
     const { unitId, boxId, gang, serial, code, model } = payload

@@ -2,6 +2,7 @@ import { counted } from '../../units/counted'
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
+import { withFixture } from '../lifts'
 import type { JobOpened, OpenJob } from './open-job.schema'
 
 export const openJob = jobCommand('openJob', {
@@ -11,6 +12,8 @@ export const openJob = jobCommand('openJob', {
     if (command.boxIds.some((id) => !site.boxes[id])) return refuse('brokenJob', 'The job names a box the site does not have.')
     for (const point of command.points) {
       if (!site.rooms[point.roomId]) return refuse('brokenJob', `${point.name} is in a room the site does not have.`)
+      if (point.fixtureBoxId && !command.boxIds.includes(point.fixtureBoxId))
+        return refuse('brokenJob', `${point.name} hangs on a box that is not part of the job.`)
       for (const control of point.controls) {
         const box = site.boxes[control.boxId]
         if (!box || !command.boxIds.includes(control.boxId))
@@ -25,6 +28,7 @@ export const openJob = jobCommand('openJob', {
 
 export const jobOpened = jobEvent('jobOpened', {
   rows: true,
+  lifts: [withFixture],
   evolve(job, payload: JobOpened) {
     job.siteId = payload.siteId
     job.title = payload.title

@@ -10,10 +10,12 @@ import type { BoxState, SiteState } from '../state'
 import { ended } from '../telling'
 import type { BoxCorrected, CorrectBox } from './correct-box.schema'
 
-/** The boxes that this tells of a switch they did not know of: both ends of each pair. */
+/** A box at a fixture has no switch that others would have to be read with. */
+const hasNoSwitch = (site: SiteState, box: BoxState) => site.surveys[box.id]?.kind === 'fixture'
+/** The boxes that this tells of a switch they did not know of: both ends of each pair, of a fixture only itself. */
 function newlyTied(site: SiteState, box: BoxState, farBoxIds: string[]): BoxState[] {
   const more = farBoxIds.filter((id) => id !== box.id && !box.farBoxIds.includes(id))
-  return more.length ? [box, ...more.flatMap((id) => site.boxes[id] ?? [])] : []
+  return more.length ? [box, ...(hasNoSwitch(site, box) ? [] : more.flatMap((id) => site.boxes[id] ?? []))] : []
 }
 
 export const correctBox = siteCommand('correctBox', {
@@ -58,6 +60,7 @@ export const boxCorrected = siteEvent('boxCorrected', {
     for (const id of payload.farBoxIds ?? []) {
       if (id === box.id) continue
       if (!box.farBoxIds.includes(id)) box.farBoxIds = [...box.farBoxIds, id]
+      if (hasNoSwitch(site, box)) continue
       const far = boxAt(site, id)
       if (!far.farBoxIds.includes(box.id)) far.farBoxIds = [...far.farBoxIds, box.id]
     }

@@ -1,6 +1,6 @@
 import type { EventDraft } from '../../stream/envelope'
 import { consequenceOfPath } from '../consequence'
-import type { SiteState } from '../state'
+import type { BoxState, SiteState } from '../state'
 import { boxCorrected } from './correct-box'
 
 /** Entries that tell each of these boxes of the switches in the others; none where the record knows them all. */
@@ -26,4 +26,12 @@ export function farSwitchesOf(site: SiteState, boxIds: string[]): EventDraft[] {
       ...(id === first ? ends : { voids: [], alarms: [] }),
     })
   })
+}
+
+/** The entry that tells a box at a fixture of the switches that act on it; they learn nothing by it: it has no switch. */
+export function switchesOfFixture(site: SiteState, box: BoxState, boxIds: string[]): EventDraft[] {
+  const farBoxIds = [...new Set(boxIds)].filter((id) => id !== box.id && site.boxes[id] && !box.farBoxIds.includes(id))
+  if (farBoxIds.length === 0 || box.farBoxIds.length + farBoxIds.length > 6) return []
+  const was = { name: box.name, room: site.rooms[box.roomId]?.name ?? '' }
+  return [boxCorrected({ boxId: box.id, farBoxIds, was, ...consequenceOfPath(site, [box], [], null) })]
 }

@@ -1,4 +1,5 @@
 import { accept, refuse } from '../../stream/envelope'
+import { farSwitchesOf } from './far-switches'
 import { boxAt } from '../changes'
 import { siteCommand, siteEvent } from '../define'
 import { noBox } from '../refusals'
@@ -20,7 +21,11 @@ export const noteBox = siteCommand('noteBox', {
     const beyond = command.noted.old?.find(({ gang }) => gang > box.gangs)
     if (beyond) return refuse('noSuchGang', `${box.name} has no gang ${beyond.gang}.`, 'Set the number of gangs first.')
     if (Object.keys(command.noted).length === 0) return refuse('nothingNoted', 'Nothing was noted.')
-    return accept(boxNoted(command))
+    // What was taken for a box at a fixture has a switch after all: the others are read in its positions too.
+    const wasFixture = site.surveys[box.id]?.kind === 'fixture'
+    const { kind } = command.noted
+    const tied = wasFixture && kind !== undefined && kind !== 'fixture' ? [box.id, ...box.farBoxIds] : []
+    return accept(boxNoted(command), ...tied.slice(1).flatMap((id) => farSwitchesOf(site, [box.id, id])))
   },
   label: ({ noted }) => `survey: ${saidOf(noted)}`,
 })
@@ -59,6 +64,7 @@ function saidOf(noted: Noted): string {
     noted.kind ? `kind: ${noted.kind}` : null,
     noted.plate || noted.finish ? 'plate' : null,
     noted.onward ? `feeds ${noted.onward}` : null,
+    noted.freeLengthMm !== undefined && noted.freeLengthMm !== null ? `shortest free end ${noted.freeLengthMm} mm` : null,
     noted.internalClamps !== undefined ? 'clamps' : null,
     noted.supportFittings !== undefined ? 'fittings' : null,
   ].filter((part) => part !== null)

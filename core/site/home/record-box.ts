@@ -22,8 +22,9 @@ export const recordBox = siteCommand('recordBox', {
     if (far.some((box) => !box)) return noBox()
     if (isBoxNamed(site, command.roomId, command.name))
       return refuse('nameTaken', `There is a box “${command.name}” in this room already.`, 'Use that one, or give this one its own name.')
-    // What a switch nobody listed acts on was not read in all of its positions.
-    return accept(boxRecorded({ ...command, ...consequenceOfPath(site, far as NonNullable<(typeof far)[number]>[], [], null) }))
+    // What a switch nobody listed acts on was not read in all of its positions. A box at a fixture has none.
+    const acted = command.kind === 'fixture' ? [] : far
+    return accept(boxRecorded({ ...command, ...consequenceOfPath(site, acted as NonNullable<(typeof far)[number]>[], [], null) }))
   },
   label: ({ name }) => `box: ${name}`,
 })
@@ -42,7 +43,7 @@ export const boxRecorded = siteEvent('boxRecorded', {
     }
     site.boxOrder.push(id)
     site.surveys[id] = { kind }
-    for (const farId of farBoxIds) {
+    for (const farId of kind === 'fixture' ? [] : farBoxIds) {
       const far = site.boxes[farId]!
       if (!far.farBoxIds.includes(id)) far.farBoxIds = [...far.farBoxIds, id]
     }

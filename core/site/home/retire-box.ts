@@ -5,6 +5,7 @@ import { siteCommand, siteEvent } from '../define'
 import { sentence } from '../names'
 import { boxName } from '../proofs'
 import { noBox } from '../refusals'
+import { isUnderWay } from './under-way'
 import type { BoxRetired, RetireBox } from './retire-box.schema'
 
 /**
@@ -24,14 +25,7 @@ export const retireBox = siteCommand('retireBox', {
     if (box.closure !== 'closed') return refuse('boxOpen', `${sentence(name)} is open.`, 'Close it up first.')
     if (context.installedGangs(box.id).length)
       return refuse('unitInstalled', `A device is installed in ${name}.`, 'Replace or remove it through a callback first.')
-    const proof = box.proofId ? site.proofs[box.proofId] : undefined
-    const busy =
-      (proof && proof.status !== 'void') ||
-      Object.values(site.measuring).some((one) => one.boxId === box.id) ||
-      Object.values(site.alarms).some((one) => one.boxIds.includes(box.id)) ||
-      Object.values(site.signs).some((one) => one.reached.includes(box.id)) ||
-      Object.values(site.asks).some((one) => one.boxId === box.id)
-    if (busy) return refuse('boxInUse', `Something is under way at ${name}.`, 'Finish it first.')
+    if (isUnderWay(site, box)) return refuse('boxInUse', `Something is under way at ${name}.`, 'Finish it first.')
     return accept(boxRetired(command))
   },
 })

@@ -20,6 +20,12 @@ export const startProof = siteCommand('startProof', {
     if (!box) return noBox()
     const name = boxName(site, box)
     if (site.proofs[command.proofId]) return refuse('proofExists', 'This proof already exists.')
+    if (site.home.neutralEarthed === false)
+      return refuse(
+        'notCovered',
+        'In this home neither conductor is tied to {ground}: both are live, and the dead test of this tool does not cover that.',
+        'The licensed lead works there by their own procedure, with both poles switched off. If it was noted by mistake, a licensed person corrects it in the survey.',
+      )
     const isolation = isIsolatedFor(site, box, context.actor.personId)
     if (!isolation.yes) return refuseAnswer(isolation)
     const sign = unexplainedSign(site, box.id)

@@ -35,3 +35,18 @@ export const homeLinks = table(
   },
   ['firstSiteId', 'secondSiteId'],
 )
+
+/** What was found in a home, for judging homes like it: follows from its record. */
+export const homeFinds = table(
+  'home_finds',
+  {
+    siteId: id,
+    companyId: id,
+    branchId: id,
+    builder: text,
+    /** Opened boxes in the wall with a neutral, and opened boxes in all. */
+    neutrals: int,
+    opened: int,
+  },
+  ['siteId'],
+)

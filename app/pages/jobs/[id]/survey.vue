@@ -1,16 +1,16 @@
 <script setup lang="ts">
 import { boxesOfJob, pointsOfBox } from '../../../../core/job'
 import { boxName, type BoxState } from '../../../../core/site'
-import { roomNamesLeft, unknownsOf, unknownWords, verdictOn, worthOpening } from '../../../../core/survey'
+import { homeKnown, roomNamesLeft, unknownsOf, unknownWords, verdictOn, worthOpening } from '../../../../core/survey'
 import type { GangMark } from '~/components/home/BoxPlate.vue'
 
 /** The home as it is found, room by room: everything is one tap and waits on the phone where there is no network. */
-const { page, job, site, settings, onCrew, submitSite, submitJob } = injectJobRecord()
+const { page, job, site, settings, onCrew, offline, submitSite, submitJob } = injectJobRecord()
 const session = useSession()
 const { t } = useTrade()
 const { refusal, inTurn } = useAction()
 
-const yearBuilt = computed(() => page.value?.site.yearBuilt ?? null)
+const known = computed(() => homeKnown(page.value))
 const boxes = computed(() => (job.value && site.value ? boxesOfJob(job.value, site.value) : []))
 const rooms = computed(() =>
   (site.value?.roomOrder ?? []).map((id) => {
@@ -62,7 +62,7 @@ const lastBox = computed(() => (last.value ? (site.value?.boxes[last.value] ?? n
 const mayChange = computed(() => onCrew.value || session.isOffice)
 
 const unknown = computed(() => rooms.value.reduce((sum, one) => sum + one.unknown, 0))
-const worth = computed(() => (job.value && site.value ? worthOpening(job.value, site.value, yearBuilt.value) : []))
+const worth = computed(() => (job.value && site.value ? worthOpening(job.value, site.value, known.value) : []))
 const sentence = computed(() => {
   if (rooms.value.length === 0) return 'Begin with the first room.'
   if (boxes.value.length === 0) return 'Add the first box of this room.'
@@ -83,8 +83,7 @@ async function addRoom(called: string) {
 const marks = (one: BoxState): GangMark[] =>
   Array.from({ length: one.gangs }, (_, index) => (pointsOfBox(job.value!, one.id, index + 1).length ? 'untested' : 'empty'))
 const numbers = (one: BoxState) => (one.unknownFeed || !one.breakerIds.length ? ['?'] : one.breakerIds.map((id) => markOf(site.value!, id)))
-const verdictAt = (one: BoxState) =>
-  verdictOn(job.value!, site.value!, one, { edition: settings.value.necEdition, yearBuilt: yearBuilt.value })
+const verdictAt = (one: BoxState) => verdictOn(job.value!, site.value!, one, { edition: settings.value.necEdition, known: known.value })
 function made(id: string) {
   adding.value = false
   boxId.value = id
@@ -99,7 +98,13 @@ const goTo = (one: BoxState) => {
   roomId.value = one.roomId
   boxId.value = one.id
 }
-const home = ref<'panel' | 'networks' | 'radio' | null>(null)
+const home = ref<'kind' | 'panel' | 'networks' | 'radio' | null>(null)
+/** Out of the app: to read again, to work on in a spreadsheet, to print. */
+const ways = [
+  { as: 'pdf', label: 'as a paper (PDF)' },
+  { as: 'tables', label: 'as tables (CSV)' },
+  { as: 'json', label: 'as a file (JSON)' },
+]
 </script>
 
 <template>
@@ -173,15 +178,24 @@ const home = ref<'panel' | 'networks' | 'radio' | null>(null)
     </section>
 
     <div class="row wrap rule pt-3 mt-4" role="group" aria-label="Of the whole home">
+      <UButton :aria-expanded="home === 'kind'" @click="home = home === 'kind' ? null : 'kind'">The home</UButton>
       <UButton :aria-expanded="home === 'panel'" @click="home = home === 'panel' ? null : 'panel'">{{
         t('{Panel} and {breakers}')
       }}</UButton>
       <UButton :aria-expanded="home === 'radio'" @click="home = home === 'radio' ? null : 'radio'">Signal</UButton>
       <UButton :aria-expanded="home === 'networks'" @click="home = home === 'networks' ? null : 'networks'">Networks</UButton>
     </div>
+    <SurveyHomeLook v-if="home === 'kind'" />
     <SurveyPanelLook v-if="home === 'panel'" />
     <SurveyNetworks v-if="home === 'networks'" />
     <LazySurveyRadio v-if="home === 'radio'" />
+    <p class="row wrap small">
+      <span class="soft">This survey</span>
+      <template v-if="offline"><span class="soft">can be taken out once there is a network.</span></template>
+      <a v-for="one in ways" v-else :key="one.as" class="out" :href="`/api/jobs/${page!.job.id}/survey?as=${one.as}`" target="_blank">{{
+        one.label
+      }}</a>
+    </p>
   </div>
 </template>
 
@@ -259,6 +273,13 @@ const home = ref<'panel' | 'networks' | 'radio' | null>(null)
   border-radius: 5px;
   color: var(--copper);
   font-weight: 640;
+}
+.out {
+  display: inline-flex;
+  align-items: center;
+  min-height: 44px;
+  padding: 0 6px;
+  text-decoration: underline;
 }
 summary {
   min-height: 44px;

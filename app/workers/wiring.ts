@@ -18,6 +18,7 @@ import {
   type WireReading,
   type WiringPlan,
 } from '../../core/wiring'
+import { proveTogether, type Mate } from '../../core/job/box-bench'
 import { inTrade, schemeOf } from '../../core/units'
 import type { ConnectionOrder } from '../../core/connect'
 import { answers } from './answers'
@@ -36,6 +37,9 @@ export interface WiringQuestion {
   observed: Observation[]
   tested: TestedLight[]
   otherLocation: 'companion' | 'partner' | null
+  /** The other boxes of its group, with their plans. */
+  name: string
+  mates: Mate[]
   /** Two ends somebody points at while the roles are open: what should a meter show there? */
   pair: [string, string] | null
   /** Two ends of the new wiring: what should a meter show there? */
@@ -54,6 +58,8 @@ function answerBox({
   observed,
   tested,
   otherLocation,
+  name,
+  mates,
 }: Omit<WiringQuestion, 'pair' | 'probed'>) {
   const belief = believe(found, readings)
   const advice = nextTest(found, readings, energised, { belief, apart })
@@ -64,6 +70,7 @@ function answerBox({
   const judged = ways && used ? judge(found, ways, used, devices, loads, options) : null
   const home = judged?.home ?? null
   const verification = judged?.verification ?? null
+  const together = cables && used && devices.length ? proveTogether({ name, found, cables, plan: used, devices, loads }, mates) : null
   const tests = verification && home ? testsAsSeen(verification.table, home.outside.lights, home.outside.farSwitches, tested) : []
   const seen = withTests(observed, tests)
   return {
@@ -76,6 +83,7 @@ function answerBox({
       plan: used,
       proposal: proposed,
       verification,
+      together,
       /** Rows seen at the bench and those the functional tests tell; how many lights the tests told of. */
       observed: seen,
       tested: tests.length,

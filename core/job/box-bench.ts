@@ -17,7 +17,12 @@ import {
   seenWords,
   terminalModel,
   testsAsSeen,
+  verifyTogether,
   withTests,
+  type AsFoundBox,
+  type BoxOfGroup,
+  type NotTogether,
+  type Verdict,
   type OtherLocationStep,
   type Findings,
   type LightLoad,
@@ -25,10 +30,11 @@ import {
   type Seen,
   type TestedLight,
   type VerdictCode,
+  type WireReading,
   type WiringPlan,
 } from '../wiring'
 import { asFoundBoxOf, wiringOf } from './box-wiring'
-import { checksFor, pointsOfBox, testResults } from './progress'
+import { checksFor, pointsOfBox, testResults, wiredTogether } from './progress'
 import type { JobState } from './state'
 
 /** What of a box's record needs the wiring's computation: kept apart, so that pages which only show the record do not load it. */
@@ -50,6 +56,8 @@ export interface PlanJudgement {
   against: VerdictCode[]
   /** What it wants done at other locations and at fixtures. */
   elsewhere: OtherLocationStep[]
+  /** Codes of what stands against the plans of its group as one wiring; none while not every one is laid and known. */
+  together: VerdictCode[]
 }
 /** Judges a plan as it is laid, by every arrangement that fits the readings. */
 export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
@@ -58,23 +66,82 @@ export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: W
   const found = notes && box ? asFoundBoxOf(site, box, notes) : null
   const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
-  if (!found?.ok || !ways) return { against: [], elsewhere: [] }
+  if (!found?.ok || !ways) return { against: [], elsewhere: [], together: [] }
   const elsewhere = otherLocationSteps(ways[0]!, plan)
   const devices = plannedDevices(job, boxId)
-  // A terminal of a device that nobody has chosen yet cannot be judged.
-  if (plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return { against: [], elsewhere }
+  if (lacksDevice(plan, devices)) return { against: [], elsewhere, together: [] }
   const loads = boxLoads(job, boxId)
   // What would hold the server up is left to the bench, which says it where it is laid.
   if (countPositions(homeOf(found.found, ways[0]!, plan, devices, loads)) * 2 ** found.found.circuits.length > mostStatesHere)
-    return { against: [], elsewhere }
+    return { against: [], elsewhere, together: [] }
   const { verification } = judge(found.found, ways, plan, devices, loads, {
     order: 'any',
     metric: false,
     gauge: '',
   })
   const red = verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code)
-  return { against: [...new Set(red)], elsewhere }
+  const own = { name: box!.name, found: found.found, cables: ways[0]!, plan, devices, loads }
+  const whole = proveTogether(own, matesOf(job, site, boxId))
+  // What is not laid yet, or cannot be joined, leaves the group unproven, not wrong.
+  const wrong = whole.kind === 'proven' ? whole.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code) : []
+  return { against: [...new Set(red)], elsewhere, together: [...new Set(wrong)] }
 }
+
+/** Another box of a group as it goes into the proof of all: with its readings, for what its conductors are follows from them. */
+export interface Mate {
+  name: string
+  /** Null: not described yet, or fed by two circuits of one number. */
+  found: AsFoundBox | null
+  readings: WireReading[]
+  plan: WiringPlan | null
+  devices: PlannedDevice[]
+  loads: LightLoad[]
+}
+/** The boxes whose wiring hangs together with this one’s. */
+export function matesOf(job: JobState, site: SiteState, boxId: string): Mate[] {
+  const ids = wiredTogether(job, boxId)
+  // Two circuits of one number, of two {panels}, are not told apart by it.
+  const breakers = [...new Set(ids.flatMap((id) => site.boxes[id]?.breakerIds ?? []))].flatMap((id) => site.breakers[id] ?? [])
+  const clash = new Set(breakers.map(({ number }) => number)).size < breakers.length
+  return ids.slice(1).map((id): Mate => {
+    const { notes, readings, plan } = wiringOf(job, id)
+    const box = site.boxes[id]
+    const found = notes && box && !clash ? asFoundBoxOf(site, box, notes) : null
+    return {
+      ...{ name: box?.name ?? 'another box', found: found?.ok ? found.found : null, readings, plan },
+      ...{ devices: plannedDevices(job, id), loads: boxLoads(job, id) },
+    }
+  })
+}
+/**
+ * alone: nothing is switched from another box · covered: the plan of this box says what is done at the others, and its own proof
+ * holds for them · open: those are not laid yet, or not all of their conductors are known · else all were proven as one.
+ */
+export type ProvenTogether =
+  | { kind: 'alone' }
+  | { kind: 'covered'; names: string[] }
+  | { kind: 'open'; names: string[] }
+  | { kind: 'proven'; names: string[]; verdicts: Verdict[]; states: number }
+  | { kind: 'cannot'; names: string[]; why: NotTogether }
+/** Proves the plan of a box and those of its mates as one wiring, in every position of everything. */
+export function proveTogether(own: BoxOfGroup, mates: Mate[]): ProvenTogether {
+  if (mates.length === 0) return { kind: 'alone' }
+  const names = mates.map(({ name }) => name)
+  const rewired = own.plan.elsewhere.some(({ becomes }) => becomes !== 'partner' && becomes !== 'asItWas')
+  if (rewired && mates.every(({ plan }) => !plan)) return { kind: 'covered', names }
+  const boxes = mates.map(({ name, found, readings, plan, devices, loads }): BoxOfGroup | null => {
+    const cables = found && plan ? knownWays(found, believe(found, readings).findings)?.[0] : null
+    if (!found || !plan || !cables || lacksDevice(plan, devices)) return null
+    return { name, found, cables, plan, devices, loads }
+  })
+  const open = names.filter((_, index) => boxes[index] === null)
+  if (open.length) return { kind: 'open', names: open }
+  const answer = verifyTogether([own, ...boxes.flatMap((one) => one ?? [])])
+  return answer.ok ? { kind: 'proven', names, ...answer } : { kind: 'cannot', names, why: answer.why }
+}
+/** A terminal of a device that nobody has chosen yet cannot be judged. */
+const lacksDevice = (plan: WiringPlan, devices: PlannedDevice[]) =>
+  plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))
 
 /** Devices chosen for a box, as the wiring sees them. */
 export function plannedDevices(job: JobState, boxId: string): PlannedDevice[] {

@@ -6,6 +6,7 @@ import { schemeIds } from '../units/scheme'
 import { inTrade } from '../units/trade-words'
 import { laidOn } from '../wiring/plan/connection-list'
 import { otherLocationPlace, otherLocationWord, lowerFirst, type OtherLocationStep } from '../wiring/plan/other-location-words'
+import type { VerdictCode } from '../wiring/plan/verdicts'
 import type { LightPoint } from './parts.schema'
 import type { JobState, TestResult, Unit } from './state'
 
@@ -122,10 +123,23 @@ export const inDoubtAt = (job: JobState, boxId: string): number => {
   return work ? [...Object.values(work.roles), ...Object.values(work.steps)].filter((one) => one.inDoubt).length : 0
 }
 
-/** Was a wiring laid that something stands against? Nothing is connected by it. */
+/** Was a wiring laid that something stands against, in this box or in all of a group together? Nothing is connected by it. */
 export const planIsRed = (job: JobState, boxId: string): boolean => {
   const wiring = job.boxes[boxId]?.wiring
-  return Boolean(wiring?.plan && wiring.planned?.against?.length)
+  if (!wiring?.plan) return false
+  return Boolean(wiring.planned?.against?.length) || wrongTogether(job, boxId).length > 0
+}
+/** What stands against the plans of a group as one wiring, as it was worked out when the last of them was laid. */
+export const wrongTogether = (job: JobState, boxId: string): VerdictCode[] =>
+  wiredTogether(job, boxId).flatMap((id) => job.boxes[id]?.wiring?.planned?.together ?? [])
+/** Puts down what stands against all plans of a group; it takes the place of what was said of it before. */
+export function setTogether(job: JobState, boxId: string, codes: VerdictCode[] | null): void {
+  for (const id of wiredTogether(job, boxId)) {
+    const planned = job.boxes[id]?.wiring?.planned
+    if (planned) delete planned.together
+  }
+  const planned = job.boxes[boxId]?.wiring?.planned
+  if (planned && codes?.length) planned.together = codes
 }
 
 /** Other boxes that switch a point together with this box, or with one gang of it: a multi-way group is one wiring. */
@@ -133,6 +147,13 @@ export function groupOf(job: JobState, boxId: string, gang?: number): string[] {
   return [...new Set(pointsOfBox(job, boxId, gang).flatMap((point) => point.controls.map((control) => control.boxId)))].filter(
     (id) => id !== boxId,
   )
+}
+/** All boxes that hang together with this one by what they switch, itself first: their wirings are one. */
+export function wiredTogether(job: JobState, boxId: string): string[] {
+  const all = new Set([boxId])
+  // A set is walked in the order things were put in, also while it grows.
+  for (const id of all) for (const other of groupOf(job, id)) all.add(other)
+  return [...all]
 }
 /** A step that the plan of another box of the group wants done here. */
 export interface StepFromOtherBox {

@@ -36,9 +36,16 @@ export interface BoxWiring {
   plan: WiringPlan | null
   /**
    * Who laid it last, and when in the record; what stands against it: then nothing is connected by it; and what it wants done
-   * at other locations and at fixtures, as the server worked it out.
+   * at other locations and at fixtures, as the server worked it out; `together`: what stands against the plans of its group as one.
    */
-  planned?: { seq: number; personId: string; initials: string; against?: VerdictCode[]; elsewhere?: OtherLocationStep[] }
+  planned?: {
+    seq: number
+    personId: string
+    initials: string
+    against?: VerdictCode[]
+    elsewhere?: OtherLocationStep[]
+    together?: VerdictCode[]
+  }
   /** What was seen with the new wiring, position by position. */
   observed: Observation[]
 }

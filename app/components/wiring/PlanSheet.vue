@@ -117,6 +117,7 @@ const rest = computed(() => listens.value || places.value.length || senders.valu
       <span v-if="verdict.rule" class="soft small" :title="t(namedRules[verdict.rule])">{{ verdict.rule }}</span>
     </p>
     <p class="soft small">{{ counted(verification.states, 'combination') }} solved. Local code and the maker’s diagram decide.</p>
+    <slot name="together" />
     <UButton variant="ghost" class="self-start" @click="emit('reset')">Start again from the proposal</UButton>
   </div>
   <div v-if="rest && stage > 1" class="rule pt-3 stack" data-testid="around">

@@ -14,6 +14,7 @@ import {
   type WireTest,
   type WiringPlan,
 } from '../../../core/wiring'
+import type { Mate } from '../../../core/job/box-bench'
 import { sketchOf } from '../../../core/wiring/sketch'
 
 /** One box on the bench: find out what each conductor is, lay the new wiring, see what it will do. */
@@ -33,6 +34,8 @@ const props = withDefaults(
     connectors?: BranchSettings['connectors']
     /** What is chosen for the other location of a 3-way. */
     otherLocation?: 'companion' | 'partner' | null
+    /** The other boxes of its group, with their plans: all are proven as one wiring. */
+    mates?: Mate[]
     /** Takes the readings by itself: the simulated meter. */
     meter?: (tests: WireTest[]) => Promise<WireReading[]>
     /** Why tests with the power off, or on, may not be made now; empty: they may. */
@@ -51,6 +54,7 @@ const props = withDefaults(
     tested: () => [],
     points: () => [],
     otherLocation: null,
+    mates: () => [],
     meter: undefined,
     deadNo: () => [],
     liveNo: () => [],
@@ -96,6 +100,8 @@ const {
   observed: props.observed,
   tested: props.tested,
   otherLocation: props.otherLocation,
+  name: props.name,
+  mates: props.mates,
   // Only read while the roles are open: a conductor in the hand is no question.
   pair: known.value ? null : pair.value,
   probed: known.value && probing.value.a ? [probing.value.a, probing.value.b] : null,
@@ -115,7 +121,12 @@ watch(answer, (now) => (known.value = now?.known ?? false))
 const laid = computed(() => draft.value ?? props.plan ?? answer.value?.plan ?? null)
 /** Only proposed: no record has it, and nobody has changed it here. */
 const proposed = computed(() => props.plan === null && draft.value === null && known.value && !looksOnly.value)
-const blocked = computed(() => answer.value?.verification?.verdicts.some(({ severity }) => severity === 'block') ?? true)
+const wrongTogether = computed(() =>
+  answer.value?.together?.kind === 'proven' ? answer.value.together.verdicts.filter(({ severity }) => severity === 'block') : [],
+)
+const blocked = computed(
+  () => wrongTogether.value.length > 0 || (answer.value?.verification?.verdicts.some(({ severity }) => severity === 'block') ?? true),
+)
 /** What may be laid anew: nothing while the roles are open, or by whoever only looks. */
 const layable = computed(() => (known.value && !looksOnly.value ? laid.value : null))
 const count = computed(() => props.found.cables.reduce((sum, cable) => sum + cable.cores.length, 0))
@@ -277,7 +288,8 @@ const labels = computed(() => sketch.value.conductors.map(({ letter, cable, word
               @reset="again"
               @connect="connect"
               @change="change"
-            />
+              ><template #together><WiringTogether v-if="answer.together" :together="answer.together" /></template
+            ></WiringPlanSheet>
           </fieldset>
           <WiringProbes
             v-if="stage > 3"

@@ -16,5 +16,7 @@ export const deviceChosenPayload = chooseDeviceInput.extend({
   model: deviceModelSchema,
   /** What stands against the wiring that was laid, with this device; null: nothing was laid, or nobody has looked yet. */
   against: z.array(z.enum(verdictCodes)).nullable(),
+  /** The same of the plans of its group as one wiring. */
+  together: z.array(z.enum(verdictCodes)).nullable(),
 })
 export type DeviceChosen = z.infer<typeof deviceChosenPayload>

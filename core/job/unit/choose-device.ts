@@ -7,7 +7,7 @@ import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { judgeAtGang } from '../device-fit'
 import type { LightPoint } from '../parts.schema'
-import { placesOf, pointsOfBox, unitAt } from '../progress'
+import { placesOf, pointsOfBox, setTogether, unitAt } from '../progress'
 import { boxOf, noBox } from '../refusals'
 import type { ChooseDevice, DeviceChosen } from './choose-device.schema'
 
@@ -45,8 +45,8 @@ export const chooseDevice = jobCommand('chooseDevice', {
     const work = job.boxes[box.id]
     const devices = { ...work?.devices, [command.gang]: { model, pointIds: command.pointIds } }
     const after = { ...job, boxes: { ...job.boxes, [box.id]: { ...work!, devices } } }
-    const against = plan && context.judgePlan ? context.judgePlan(after, context.site, box.id, plan).against : null
-    return done(deviceChosen({ ...command, model, against }))
+    const judged = plan && context.judgePlan ? context.judgePlan(after, context.site, box.id, plan) : null
+    return done(deviceChosen({ ...command, model, against: judged?.against ?? null, together: judged?.together ?? null }))
   },
   label: () => 'device chosen',
 })
@@ -54,13 +54,18 @@ export const chooseDevice = jobCommand('chooseDevice', {
 export const deviceChosen = jobEvent('deviceChosen', {
   rows: true,
   material: true,
-  lifts: [(payload) => withModel({ against: null, ...payload }), withFitOfModel, withGesturesOfModel],
+  lifts: [
+    (payload) => withModel({ against: null, ...payload }),
+    withFitOfModel,
+    (payload) => withGesturesOfModel({ together: null, ...payload }),
+  ],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)
     if (work.devices[payload.gang]?.model.id !== payload.model.id)
       work.devices[payload.gang] = { model: payload.model, pointIds: payload.pointIds }
     if (work.oldStays) work.oldStays = work.oldStays.filter((gang) => gang !== payload.gang)
     if (payload.against && work.wiring?.planned) work.wiring.planned.against = payload.against
+    if (payload.together) setTogether(job, payload.boxId, payload.together)
   },
   say: (payload, { box }) => `chose ${payload.model.maker} ${payload.model.name} for ${box(payload.boxId)}, gang ${payload.gang}`,
 })

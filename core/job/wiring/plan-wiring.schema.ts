@@ -15,5 +15,7 @@ export const wiringPlannedPayload = planWiringInput.extend({
   against: z.array(z.enum(verdictCodes)).nullable(),
   /** What it wants done at other locations; null: nothing, or nobody has worked it out yet. */
   elsewhere: z.array(otherLocationStepSchema).nullable(),
+  /** What stands against the plans of all boxes of its group as one wiring; null: nothing, or not every one is laid. */
+  together: z.array(z.enum(verdictCodes)).nullable(),
 })
 export type WiringPlanned = z.infer<typeof wiringPlannedPayload>

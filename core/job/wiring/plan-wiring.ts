@@ -4,7 +4,7 @@ import { wiringOf } from '../box-wiring'
 import { wiringOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { planAtOtherBoxOf } from '../progress'
+import { planAtOtherBoxOf, setTogether } from '../progress'
 import { boxOf, noBox } from '../refusals'
 import type { PlanWiring, WiringPlanned } from './plan-wiring.schema'
 
@@ -44,16 +44,21 @@ export const planWiring = jobCommand('planWiring', {
         `Change it at the bench of ${name}.`,
       )
     }
-    if (!command.plan || !context.judgePlan) return done(wiringPlanned({ ...command, against: null, elsewhere: null }))
-    const { against, elsewhere } = context.judgePlan(job, context.site, box.id, command.plan)
-    return done(wiringPlanned({ ...command, against: against.length ? against : null, elsewhere: elsewhere.length ? elsewhere : null }))
+    if (!command.plan || !context.judgePlan) return done(wiringPlanned({ ...command, against: null, elsewhere: null, together: null }))
+    const { against, elsewhere, together } = context.judgePlan(job, context.site, box.id, command.plan)
+    const some = <T>(list: T[]) => (list.length ? list : null)
+    return done(wiringPlanned({ ...command, against: some(against), elsewhere: some(elsewhere), together: some(together) }))
   },
   label: () => 'wiring planned',
 })
 
 export const wiringPlanned = jobEvent('wiringPlanned', {
   // Plans of before lack the parts that came later.
-  lifts: [({ plan, ...payload }) => ({ against: null, elsewhere: null, ...payload, plan: plan && { ...emptyPlan, ...plan } })],
+  lifts: [
+    ({ plan, ...payload }) => ({ against: null, elsewhere: null, ...payload, plan: plan && { ...emptyPlan, ...plan } }),
+    // Nobody looked at the boxes of a group as one.
+    (payload) => ({ together: null, ...payload }),
+  ],
   evolve(job, payload: WiringPlanned, event) {
     Object.assign(wiringOn(job, payload.boxId), {
       plan: payload.plan,
@@ -66,6 +71,7 @@ export const wiringPlanned = jobEvent('wiringPlanned', {
       },
       observed: [],
     })
+    setTogether(job, payload.boxId, payload.together)
   },
   say: (payload, { box }) =>
     payload.plan ? `planned the wiring of ${box(payload.boxId)}` : `went back to the proposed wiring of ${box(payload.boxId)}`,

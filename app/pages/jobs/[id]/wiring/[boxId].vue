@@ -6,6 +6,7 @@ import {
   asFoundBoxOf,
   gangsOf,
   groupOf,
+  matesOf,
   notedAtOtherBoxes,
   otherLocationOf,
   planAtOtherBoxOf,
@@ -157,6 +158,7 @@ const flagged = (findings: Findings) =>
     :points="points"
     :connectors="settings.connectors ?? []"
     :other-location="otherLocationOf(job!, box.id)"
+    :mates="matesOf(job!, site!, box.id)"
     :dead-no="deadNo"
     :live-no="liveNo"
     :lay-no="layNo"

@@ -19,6 +19,7 @@ watch(
 feed.listen((change) => {
   if (session.viewer) for (const event of change.events) alarms.consider(event, session.viewer.personId)
   if (change.topic === 'people' || change.topic === 'catalogue' || change.topic === 'instruments') void session.load(change.topic)
+  if (change.topic === 'catalogue') void session.load('parts')
   if (change.topic === 'settings') void session.load('branches')
 })
 // Back in touch: who is logged in is asked again if this device started on its own, then what waits goes out.

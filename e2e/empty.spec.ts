@@ -5,6 +5,7 @@ import { practiceMeter } from '../core/wiring/practice'
 import { Follower } from './support/follow'
 import { Hand } from './support/hand'
 import { browserOf, desk, enter, faultsOf, phone, pick, test, schedule } from './support/people'
+import { openSurvey, surveyWithoutNetwork } from './support/survey'
 import { backStairsTerminals, oneSwitch, practice } from './support/worlds'
 
 test('from an empty database: set up, people, a tester, a job written by hand, first box proven', async ({ browser }) => {
@@ -342,4 +343,13 @@ test('a new company takes two jobs in and does them by what the page says next',
     await follower.until(() => kit.getByRole('link', { name: 'Test its points' }).isVisible())
   })
   for (const page of [lead, kit]) expect(faultsOf(page)).toEqual([])
+})
+
+test('a new company surveys its first home without network', async ({ browser }) => {
+  const baseURL = process.env.CIRCUITRY_EMPTY_URL
+  const office = await browserOf(browser, { baseURL, ...desk })
+  const field = await browserOf(browser, { baseURL, ...phone })
+  for (const page of [office, field]) await loginOf(page, 'uma.fell', 'a long password')
+  await surveyWithoutNetwork(office, field, await openSurvey(office, 'Weir End'))
+  for (const page of [office, field]) expect(faultsOf(page)).toEqual([])
 })

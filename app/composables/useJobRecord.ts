@@ -18,6 +18,9 @@ export interface Change {
   breakerId: string | null
   initials: string
 }
+/** So many waiting entries are a long list, and what comes back of it waits so long, ms. */
+const manyWait = 20
+const holdMs = 120
 const markMs = 6000
 const roomsAfterMs = 400
 
@@ -102,11 +105,27 @@ export function useJobRecord(jobId: string) {
     }
   }
 
+  /** What comes back of a long list that is being sent is taken in together: with each the record and all that waits is made anew. */
+  const held: Record<StreamKind, StreamEvent[]> = { job: [], site: [] }
+  let letGo: ReturnType<typeof setTimeout> | null = null
+  function takeHeld() {
+    letGo = null
+    for (const kind of ['site', 'job'] as const) {
+      const events = held[kind].splice(0)
+      if (events.length) void take(kind, kind === 'job' ? jobId : (page.value?.job.siteId ?? ''), events)
+    }
+  }
+  onScopeDispose(() => letGo && clearTimeout(letGo))
+  function takeSoon(kind: StreamKind, streamId: string, events: StreamEvent[]) {
+    if (!letGo && !(outbox.sending && outbox.pending.length > manyWait)) return void take(kind, streamId, events)
+    held[kind].push(...events)
+    letGo ??= setTimeout(takeHeld, holdMs)
+  }
   const stop = feed.listen(
     (change) => {
       if (change.events.length === 0) return
-      if (change.streamId === jobId) void take('job', jobId, change.events)
-      else if (page.value && change.streamId === page.value.job.siteId) void take('site', page.value.job.siteId, change.events)
+      if (change.streamId === jobId) takeSoon('job', jobId, change.events)
+      else if (page.value && change.streamId === page.value.job.siteId) takeSoon('site', page.value.job.siteId, change.events)
     },
     () => void load(),
   )

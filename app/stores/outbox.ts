@@ -95,6 +95,11 @@ export const useOutbox = defineStore('outbox', () => {
     await storage.drop(entry.key!)
     entries.value = entries.value.filter((one) => one.key !== entry.key)
   }
+  async function dropAll(gone: KeptEntry[]) {
+    for (const { key } of gone) await storage.drop(key!)
+    const keys = new Set(gone.map(({ key }) => key))
+    entries.value = entries.value.filter(({ key }) => !keys.has(key))
+  }
   async function retry(entry: KeptEntry) {
     // What waits because of this one comes along; a new id, because the old one is answered for ever.
     await change(entry, {
@@ -171,8 +176,8 @@ export const useOutbox = defineStore('outbox', () => {
         }
         if (doing.do === 'change') await change(doing.entry, doing.to)
         else {
-          await drop(doing.entry)
-          done.value++
+          await dropAll(doing.entries)
+          done.value += doing.entries.length
         }
         step = steps.next()
       }

@@ -1,7 +1,11 @@
 import { defineStore } from 'pinia'
 import type { PersonRole } from '../../core/stream'
+import type { ListedPart } from '../../core/fit/parts'
 import { regionOf, type Region } from '../../core/units/region'
 import type { Branch, CatalogueModel, Instrument, PersonView, Viewer } from '../../core/protocol'
+
+/** Kept on the device for a start without network. */
+const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
 
 /** Who is logged in, and the lists of their company that every screen needs. */
 export const useSession = defineStore('session', {
@@ -20,6 +24,8 @@ export const useSession = defineStore('session', {
     people: [] as PersonView[],
     instruments: [] as Instrument[],
     catalogue: [] as CatalogueModel[],
+    /** Boxes, plates, connectors and lamps. */
+    parts: [] as ListedPart[],
     /** The branch the office is looking at. */
     branchChoice: null as string | null,
   }),
@@ -60,9 +66,7 @@ export const useSession = defineStore('session', {
         // No network: this device goes on as whoever was logged in here last. Nothing is granted on it.
         this.viewer = await keptValue<Viewer>('viewer')
         this.fromDevice = this.viewer !== null
-        if (this.viewer)
-          for (const list of ['branches', 'people', 'instruments', 'catalogue'] as const)
-            this[list] = (await keptValue<never[]>(`${this.viewer.personId} ${list}`)) ?? []
+        if (this.viewer) for (const list of lists) this[list] = (await keptValue<never[]>(`${this.viewer.personId} ${list}`)) ?? []
       }
       this.known = true
     },
@@ -72,9 +76,9 @@ export const useSession = defineStore('session', {
       if (answer.ok && !answer.value.viewer && this.viewer && !this.fromDevice) this.expired = true
     },
     async loadLists() {
-      await Promise.all([this.load('branches'), this.load('people'), this.load('instruments'), this.load('catalogue')])
+      await Promise.all(lists.map((list) => this.load(list)))
     },
-    async load(list: 'branches' | 'people' | 'instruments' | 'catalogue') {
+    async load(list: (typeof lists)[number]) {
       const answer = await api(`GET /api/${list}`)
       if (!answer.ok) return
       Object.assign(this, answer.value)

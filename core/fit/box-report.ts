@@ -56,6 +56,7 @@ export function reportBox(
   schemeId: SchemeId,
   edition: NecEdition,
   survey: BoxSurvey = {},
+  bodies?: Parameters<typeof connectorsIn3>[1],
 ): BoxReport {
   if (schemeId === 'iec230') {
     if (box.depthMm === null) return { kind: 'unknown', missing: 'Measure the depth of the back box.' }
@@ -77,7 +78,12 @@ export function reportBox(
     passage: conductor.course,
   }))
   const fill = fillOfBox(
-    { ...box, volumeIn3: box.volumeIn3, supportFittings: survey.supportFittings ?? 0, connectorsIn3: connectorsIn3(survey.splices ?? []) },
+    {
+      ...box,
+      volumeIn3: box.volumeIn3,
+      supportFittings: survey.supportFittings ?? 0,
+      connectorsIn3: connectorsIn3(survey.splices ?? [], bodies),
+    },
     conductors,
     devices,
     edition,

@@ -1,42 +1,8 @@
-import Papa from 'papaparse'
-import { z } from 'zod'
+import { readRows } from './cells'
 import { checkJobFile, jobFileVersion, type FilePoint, type FileProblem, type FileReading, type JobFile } from './job-file'
 import { keysFor } from './keys'
 import type { CsvHead } from './points-csv'
-import { breakerCell, networkCell, surveyColumns, surveyColumnTypes, surveyTableNames, type Row, type SurveyTable } from './survey-columns'
-
-/** What a spreadsheet's guard put before a cell. */
-const unguarded = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)
-function readTable<T extends SurveyTable>(table: T, source: string, problems: FileProblem[]): Row<T>[] {
-  const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
-    header: true,
-    skipEmptyLines: 'greedy',
-    transformHeader: (header) => header.trim().toLowerCase(),
-  })
-  const where = (line: number) => `${table}.csv, line ${line}`
-  const missing = surveyColumns(table).filter((column) => !parsed.meta.fields?.includes(column))
-  if (missing.length) {
-    problems.push({ where: where(1), problem: `Missing columns: ${missing.join(', ')}.` })
-    return []
-  }
-  const broken = new Set<number>()
-  for (const error of parsed.errors) {
-    const line = (error.row ?? 0) + 2
-    if (error.code === 'UndetectableDelimiter') continue
-    broken.add(line)
-    const said = error.code === 'TooFewFields' ? 'Too few fields.' : error.code === 'TooManyFields' ? 'Too many fields.' : error.message
-    problems.push({ where: where(line), problem: said })
-  }
-  const schema = z.object(surveyColumnTypes[table] as Record<string, z.ZodType<unknown, string>>)
-  return parsed.data.flatMap((raw, index): Row<T>[] => {
-    const line = index + 2
-    if (broken.has(line)) return []
-    const row = schema.safeParse(Object.fromEntries(surveyColumns(table).map((column) => [column, unguarded(raw[column] ?? '')])))
-    if (row.success) return [{ ...row.data, line } as Row<T>]
-    for (const issue of row.error.issues) problems.push({ where: where(line), problem: `${String(issue.path[0])} ${issue.message}.` })
-    return []
-  })
-}
+import { breakerCell, networkCell, surveyColumnTypes, surveyTableNames, type Row, type SurveyTable } from './survey-columns'
 
 const same = (cell: string) => cell.trim().toLowerCase()
 /**
@@ -56,7 +22,8 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
     else if (source.has(table)) problems.push({ where: fileName, problem: 'This table is there twice.' })
     else source.set(table, content)
   }
-  const rows = <T extends SurveyTable>(table: T) => (source.has(table) ? readTable(table, source.get(table)!, problems) : [])
+  const rows = <T extends SurveyTable>(table: T) =>
+    source.has(table) ? (readRows(surveyColumnTypes[table], `${table}.csv`, source.get(table)!, problems) as Row<T>[]) : []
   const say = (table: SurveyTable, { line }: { line: number }, problem: string) =>
     problems.push({ where: `${table}.csv, line ${line}`, problem })
   /** Named things, by what they are called; a name that comes twice is said. */

@@ -16,70 +16,7 @@ import {
   protections,
 } from '../site/survey-words'
 import { breakerStates, conductorColours, sourceKinds } from '../site/words'
-import { typedNumber } from '../units/typed-number'
-
-/** A cell as it is written, and how one is read. Names stand for keys: a room, a box in it, a {breaker} of a {panel}. */
-const text = (most: number) => z.string().trim().max(most, `has at most ${most} letters`)
-const name = text(80).min(1, 'is empty')
-const number = z
-  .string()
-  .transform(typedNumber)
-  .refine((value) => Number.isFinite(value), 'expects a number')
-const optional = (column: z.ZodType<number, string>) =>
-  z
-    .string()
-    .trim()
-    .transform((cell, context) => {
-      if (cell === '') return null
-      const read = column.safeParse(cell)
-      if (read.success) return read.data
-      context.addIssue({ code: 'custom', message: read.error.issues[0]!.message })
-      return z.NEVER
-    })
-const whole = z
-  .string()
-  .trim()
-  .regex(/^[-−]?\d+$/, 'expects a whole number')
-  .transform(typedNumber)
-const pick = <T extends readonly string[]>(values: T) =>
-  z.enum(values as never as [T[number], ...T[number][]], `expects one of ${values.join(', ')}`)
-const pickOrNothing = <T extends readonly string[]>(values: T) =>
-  z
-    .string()
-    .trim()
-    .refine((cell) => cell === '' || values.includes(cell), `expects one of ${values.join(', ')}, or nothing`)
-    .transform((cell) => (cell === '' ? null : (cell as T[number])))
-const truths: Record<string, boolean> = {
-  yes: true,
-  y: true,
-  true: true,
-  '1': true,
-  no: false,
-  n: false,
-  false: false,
-  '0': false,
-  '': false,
-}
-const yesNo = z
-  .string()
-  .trim()
-  .toLowerCase()
-  .refine((cell) => cell in truths, 'expects yes or no')
-  .transform((cell) => truths[cell]!)
-/** Several values in one cell, with semicolons between. */
-const list = <T>(inner: z.ZodType<T, string>) =>
-  z.string().transform((cell, context): T[] =>
-    cell
-      .split(';')
-      .map((part) => part.trim())
-      .filter(Boolean)
-      .flatMap((part) => {
-        const read = inner.safeParse(part)
-        if (read.success) return [read.data]
-        context.addIssue({ code: 'custom', message: `${read.error.issues[0]!.message}, not “${part}”` })
-        return []
-      }),
-  )
+import { list, name, number, optional, pick, pickOrNothing, text, whole, yesNo, type RowOf } from './cells'
 
 export const surveyColumnTypes = {
   home: { housing: pickOrNothing(housingKinds), builder: text(80), neutral_earthed: pickOrNothing(['yes', 'no'] as const) },
@@ -204,11 +141,7 @@ export const surveyTableNames = Object.keys(surveyColumnTypes) as SurveyTable[]
 export const surveyColumns = (table: SurveyTable): string[] => Object.keys(surveyColumnTypes[table])
 export type Cell = string | number | boolean | null
 export type Cells<T extends SurveyTable> = Record<keyof (typeof surveyColumnTypes)[T] & string, Cell>
-export type Row<T extends SurveyTable> = {
-  [K in keyof (typeof surveyColumnTypes)[T]]: (typeof surveyColumnTypes)[T][K] extends z.ZodType<infer V> ? V : never
-} & {
-  line: number
-}
+export type Row<T extends SurveyTable> = RowOf<(typeof surveyColumnTypes)[T]>
 
 /** A {breaker} in one cell: its {panel} and number, or its number alone where it is a disconnect. */
 export const breakerCell = (panelName: string | null, breaker: string) => (panelName === null ? breaker : `${panelName} / ${breaker}`)

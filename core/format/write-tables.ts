@@ -1,4 +1,4 @@
-import Papa from 'papaparse'
+import { writeRows } from './cells'
 import { feedsOf, type FilePoint, type JobFile } from './job-file'
 import { breakerCell, networkCell, surveyColumns, surveyTableNames, type Cells, type SurveyTable } from './survey-columns'
 
@@ -158,10 +158,8 @@ export function surveyTables(file: JobFile): Record<SurveyTable, string> {
       }
     }),
   }
-  return Object.fromEntries(
-    surveyTableNames.map((table) => [
-      table,
-      `${Papa.unparse({ fields: surveyColumns(table), data: rows[table] as unknown[] as object[] } as never, { escapeFormulae: true, newline: '\n' })}\n`,
-    ]),
-  ) as Record<SurveyTable, string>
+  return Object.fromEntries(surveyTableNames.map((table) => [table, writeRows(surveyColumns(table), rows[table])])) as Record<
+    SurveyTable,
+    string
+  >
 }

@@ -10,8 +10,11 @@ import {
   predictedAndSeen,
   asFoundBoxOf,
   historyLine,
+  matesOf,
   notedAtOtherBoxes,
+  planIsRed,
   plannedDevices,
+  proveTogether,
   stepDone,
   stepsFor,
   stepsToUndo,
@@ -316,6 +319,34 @@ describe('boxes that switch a light together are one wiring', () => {
     scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: null }))
     expect(openAtOtherBoxes(scenario.job, boxId)).toBe(true)
     expect(stepsAt(landing)).toEqual([])
+  })
+  test('what is proven of a group: covered by the one plan, open while the other is not laid or known, alone without one', () => {
+    const { scenario, boxId, plan } = grouped()
+    const mates = matesOf(scenario.job, scenario.site, boxId)
+    expect(mates.map(({ name, plan: laid }) => [name, laid])).toEqual([['landing', null]])
+    const { notes } = wiringOf(scenario.job, boxId)
+    const found = asFoundBoxOf(scenario.site, scenario.site.boxes[boxId]!, notes!)
+    if (!found.ok) throw new Error(found.reason)
+    const cables = knownCables(found.found, findingsOf(scenario.job, scenario.site, boxId)!)!
+    const own = { name: 'door', found: found.found, cables, plan, devices: plannedDevices(scenario.job, boxId), loads: [] }
+    expect(proveTogether(own, mates)).toEqual({ kind: 'covered', names: ['landing'] })
+    expect(proveTogether({ ...own, plan: { ...plan, elsewhere: [] } }, mates)).toEqual({ kind: 'open', names: ['landing'] })
+    expect(proveTogether(own, [])).toEqual({ kind: 'alone' })
+  })
+  test('what stands against all plans as one holds every box of the group, until one of them is laid anew', () => {
+    const { scenario, boxId, landing, plan } = grouped()
+    const own = { type: 'planWiring' as const, boxId: landing, plan: emptyPlan }
+    scenario.must(scenario.submitJob(own, crew.ann, { judgePlan: () => ({ against: [], elsewhere: [], together: [] }) }))
+    const wrong = () => ({ against: [], elsewhere: [], together: ['noPower' as const] })
+    scenario.must(scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, { judgePlan: wrong }))
+    expect([planIsRed(scenario.job, boxId), planIsRed(scenario.job, landing)]).toEqual([true, true])
+    expect(stepsFor(scenario.job, scenario.site, boxId, 1, method)).toEqual([])
+    scenario.must(
+      scenario.submitJob({ type: 'planWiring', boxId, plan }, crew.ann, {
+        judgePlan: () => ({ against: [], elsewhere: [], together: [] }),
+      }),
+    )
+    expect([planIsRed(scenario.job, boxId), planIsRed(scenario.job, landing)]).toEqual([false, false])
   })
   test('a plan that something stands against brings no steps there either', () => {
     const { scenario, boxId, landing, plan, stepsAt } = grouped()

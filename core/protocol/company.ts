@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { deviceModelSchema } from '../fit'
+import { deviceModelSchema, type ListedPart } from '../fit'
+import { newPartSchema } from '../fit/part-schema'
 import { instrumentKinds } from '../site'
 import { branchSettingsSchema, schemeIds } from '../units'
 import { idParam, instant, made } from './common'
@@ -79,6 +80,28 @@ export const changeModel = contract({
   access: ['dispatcher', 'lead'],
   params: idParam,
   body: z.object({ active: z.boolean().optional(), model: newModel.optional() }),
+  answer: made,
+})
+
+export const listParts = contract({
+  route: 'GET /api/parts',
+  summary: 'Boxes, plates, connectors and lamps of the company.',
+  access: 'crew',
+  answer: z.strictObject({ parts: z.array(z.custom<ListedPart>()) }),
+})
+export const addPart = contract({
+  route: 'POST /api/parts',
+  summary: 'Add a box, a plate, a connector or a lamp.',
+  access: ['dispatcher', 'lead'],
+  body: newPartSchema,
+  answer: made,
+})
+export const changePart = contract({
+  route: 'PATCH /api/parts/:id',
+  summary: 'Change a part, or take it out of use.',
+  access: ['dispatcher', 'lead'],
+  params: idParam,
+  body: z.object({ active: z.boolean().optional(), part: newPartSchema.optional() }),
   answer: made,
 })
 

@@ -7,6 +7,7 @@ import { up as homes } from './migrations/0004-homes'
 import { up as unitPlaces } from './migrations/0005-unit-places'
 import { up as throttle } from './migrations/0006-throttle'
 import { up as homeFinds } from './migrations/0007-home-finds'
+import { up as parts } from './migrations/0008-parts'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -19,6 +20,7 @@ const migrations = [
   { name: unitPlacesName, up: unitPlaces },
   { name: '0006-throttle', up: throttle },
   { name: '0007-home-finds', up: homeFinds },
+  { name: '0008-parts', up: parts },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

@@ -82,7 +82,13 @@ export const heading = (text: string): Content => ({ text, style: 'heading' })
 
 export function table(heads: string[], rows: (string | TableCell)[][], widths: (string | number)[]): Content {
   return {
-    table: { headerRows: 1, widths, dontBreakRows: true, body: [heads.map((text) => ({ text, bold: true, color: soft })), ...rows] },
+    table: {
+      headerRows: 1,
+      keepWithHeaderRows: 1,
+      widths,
+      dontBreakRows: true,
+      body: [heads.map((text) => ({ text, bold: true, color: soft })), ...rows],
+    },
     layout: {
       hLineWidth: (line) => (line === 0 ? 0 : 0.5),
       vLineWidth: () => 0,

@@ -2,10 +2,11 @@ import { v7 as uuid } from 'uuid'
 import type { company, BodyOf } from '../../core/protocol'
 import { branchSettingsSchema } from '../../core/units'
 import { database, type PersonRow } from '../database'
-import { modelRow } from './catalogue'
+import { modelRow, partRow } from './catalogue'
 import { ApiError } from './errors'
 import { hashPassword } from './secrets'
 import { starterCatalogue } from './starter-catalogue'
+import { starterParts } from './starter-parts'
 
 export async function isSetUp(): Promise<boolean> {
   return (await database().models.companies.count()) > 0
@@ -40,6 +41,10 @@ export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<Person
       )
       await models.models.bulkCreate(
         starterCatalogue(uuid).map((model) => modelRow(companyId, model, true)),
+        { transaction },
+      )
+      await models.parts.bulkCreate(
+        starterParts(uuid).map((part) => partRow(companyId, part, true)),
         { transaction },
       )
       const person = {

@@ -71,7 +71,7 @@ function planOf(site: SiteState, floor: number, radio: ReturnType<typeof radioOf
       worst ? radioVerdictWords[worst] : '',
       ...senders.map((one) => `${networkKindWords[one.kind]} ${one.name}`),
     ].filter(Boolean)
-    const size = Math.min(0.36, width / 9, depth / (lines.length + 2))
+    const size = Math.min(0.36, (1.7 * width) / Math.max(10, ...lines.map(({ length }) => length)), depth / (lines.length + 2))
     const text = lines.map(
       (line, index) =>
         `<text x="${x + width / 2}" y="${y + depth / 2 + (index - (lines.length - 1) / 2) * size * 1.25 + size / 3}" font-size="${size}" text-anchor="middle" fill="#1d2421">${escaped(line)}</text>`,

@@ -1,13 +1,21 @@
 <script setup lang="ts">
-import { freeLengthRemark, reportBox } from '../../../core/fit'
+import { connectorBodies, freeLengthRemark, reportBox } from '../../../core/fit'
 import type { BoxState } from '../../../core/site'
 
 const props = defineProps<{ box: BoxState }>()
 const { job, site, scheme, settings } = injectJobRecord()
 const { t, number } = useTrade()
+const session = useSession()
 const devices = computed(() => Object.values(job.value?.boxes[props.box.id]?.devices ?? {}).map((device) => device.model))
 const report = computed(() =>
-  reportBox(props.box, devices.value, scheme.value.id, settings.value.necEdition, site.value?.surveys[props.box.id]),
+  reportBox(
+    props.box,
+    devices.value,
+    scheme.value.id,
+    settings.value.necEdition,
+    site.value?.surveys[props.box.id],
+    connectorBodies(session.parts, scheme.value.id),
+  ),
 )
 const short = computed(() => freeLengthRemark(scheme.value.id, site.value?.surveys[props.box.id]?.freeLengthMm))
 const share = computed(() =>

@@ -3,6 +3,8 @@ import { terminalWords } from '../../../core/connect'
 import { deviceKinds, loadTechnologies, plainModel, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
 import { schemeIds, supplySchemes } from '../../../core/units'
 import type { BodyOf, CatalogueModel } from '../../../core/protocol'
+import type { NewPart } from '../../../core/fit/part-schema'
+import { modelsCsv, partsCsv, readModelsCsv, readPartsCsv } from '../../../core/format/catalogue-csv'
 import { addModel } from '../../../core/protocol/company'
 
 const session = useSession()
@@ -103,40 +105,79 @@ const body = computed(() => {
       .filter(Boolean),
   }
 })
-/** The whole list as a file, and one taken in: what is known by maker and name is changed, the rest is added. */
+/** Both lists as a file or as tables, and one taken in: what is known by maker and name is changed, the rest is added. */
+const plainModels = () => session.catalogue.map(({ id: _, active: __, ...model }) => model)
+const plainParts = () => session.parts.map(({ id: _, active: __, ...part }) => part as NewPart)
 function exportList() {
-  const models = session.catalogue.map(({ id: _, active: __, ...model }) => model)
-  saveText('catalogue.json', 'application/json', JSON.stringify({ format: 'circuitry.catalogue', version: 1, models }, null, 2))
+  const lists = { format: 'circuitry.catalogue', version: 1, models: plainModels(), parts: plainParts() }
+  saveText('catalogue.json', 'application/json', JSON.stringify(lists, null, 2))
+}
+function exportTables() {
+  // A byte order mark, so that spreadsheets read the accents.
+  saveText('models.csv', 'text/csv', `\ufeff${modelsCsv(plainModels())}`)
+  saveText('parts.csv', 'text/csv', `\ufeff${partsCsv(plainParts())}`)
 }
 const importing = ref(false)
 const imported = ref<{ count: number; problems: string[] } | null>(null)
+/** One line of a file: where it stands, and what it says. */
+interface Line<T> {
+  where: string
+  value: T
+}
+async function readFile(file: File): Promise<{ models: Line<BodyOf<typeof addModel>>[]; parts: Line<NewPart>[]; problems: string[] }> {
+  const content = await file.text()
+  if (/\.csv$/i.test(file.name)) {
+    const isParts = /^.*part[^/]*$/i.test(file.name)
+    const read = isParts ? readPartsCsv(content) : readModelsCsv(content)
+    const lines = read.rows.map(({ line, value }) => ({ where: `${file.name}, line ${line}`, value }))
+    const problems = read.problems.map(({ where, problem }) => `${where}: ${problem}`)
+    return isParts ? { models: [], parts: lines as Line<NewPart>[], problems } : { models: lines as never, parts: [], problems }
+  }
+  const read = JSON.parse(content) as { format?: string; version?: number; models?: unknown; parts?: unknown }
+  if (read.format !== 'circuitry.catalogue' || read.version !== 1 || !Array.isArray(read.models))
+    throw new Error('This is no catalogue file (format “circuitry.catalogue”, version 1).')
+  const numbered = <T extends { name?: string }>(what: string, list: T[]) =>
+    list.map((value, index) => ({ where: `${what} ${index + 1}${value?.name ? ` (${value.name})` : ''}`, value }))
+  return {
+    models: numbered('Model', read.models as BodyOf<typeof addModel>[]),
+    parts: numbered('Part', (Array.isArray(read.parts) ? read.parts : []) as NewPart[]),
+    problems: [],
+  }
+}
+const saysNo = (where: string, { message }: Problem, faults: { where: string; problem: string }[]) =>
+  `${where}: ${[message, ...faults.map((one) => `${one.where}: ${one.problem}`)].join(' ')}`
 async function importList(event: Event) {
   const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  input.value = ''
-  if (!file) return
+  const files = [...(input.files ?? [])]
   importing.value = true
   imported.value = { count: 0, problems: [] }
   try {
-    const read = JSON.parse(await file.text()) as { format?: string; version?: number; models?: unknown }
-    if (read.format !== 'circuitry.catalogue' || read.version !== 1 || !Array.isArray(read.models))
-      throw new Error('This is no catalogue file (format “circuitry.catalogue”, version 1).')
-    for (const [index, model] of (read.models as BodyOf<typeof addModel>[]).entries()) {
-      const known = session.catalogue.find((one) => one.maker === model?.maker && one.name === model?.name)
-      const answer = known
-        ? await api('PATCH /api/catalogue/:id', { params: { id: known.id }, body: { active: known.active, model } })
-        : await api('POST /api/catalogue', { body: model })
-      if (answer.ok) imported.value.count++
-      else
-        imported.value.problems.push(
-          `Model ${index + 1}${model?.name ? ` (${model.name})` : ''}: ${[answer.problem.message, ...faultsOf(answer.problem).map((one) => `${one.where}: ${one.problem}`)].join(' ')}`,
-        )
+    for (const file of files) {
+      const { models, parts, problems } = await readFile(file)
+      imported.value.problems.push(...problems)
+      for (const { where, value: model } of models) {
+        const known = session.catalogue.find((one) => one.maker === model?.maker && one.name === model?.name)
+        const answer = known
+          ? await api('PATCH /api/catalogue/:id', { params: { id: known.id }, body: { active: known.active, model } })
+          : await api('POST /api/catalogue', { body: model })
+        if (answer.ok) imported.value.count++
+        else imported.value.problems.push(saysNo(where, answer.problem, faultsOf(answer.problem)))
+      }
+      for (const { where, value: part } of parts) {
+        const known = session.parts.find((one) => one.kind === part?.kind && one.maker === part.maker && one.name === part.name)
+        const answer = known
+          ? await api('PATCH /api/parts/:id', { params: { id: known.id }, body: { active: known.active, part } })
+          : await api('POST /api/parts', { body: part })
+        if (answer.ok) imported.value.count++
+        else imported.value.problems.push(saysNo(where, answer.problem, faultsOf(answer.problem)))
+      }
     }
-    await session.load('catalogue')
+    await Promise.all([session.load('catalogue'), session.load('parts')])
   } catch (error) {
     imported.value.problems.push(error instanceof SyntaxError ? `This is not JSON: ${error.message}` : (error as Error).message)
   } finally {
     importing.value = false
+    input.value = ''
   }
 }
 const store = (model: BodyOf<typeof addModel>): Promise<Answer<{ id: string }>> =>
@@ -184,10 +225,12 @@ async function saved() {
     <div class="row wrap mt-4">
       <UButton v-if="mayEdit" icon="i-lucide-plus" @click="edit('new')">Model</UButton>
       <UButton variant="link" @click="exportList">Save as a file (JSON)</UButton>
+      <UButton variant="link" @click="exportTables">Save as tables (CSV)</UButton>
       <label v-if="mayEdit" class="take-in"
         >Import a file<input
           type="file"
-          accept="application/json,.json"
+          multiple
+          accept="application/json,.json,text/csv,.csv"
           aria-label="Catalogue file"
           :disabled="importing"
           @change="importList"
@@ -195,7 +238,7 @@ async function saved() {
     </div>
     <div v-if="imported" class="note mt-2" :class="{ amber: imported.problems.length }" role="status" data-testid="catalogue-imported">
       <p>
-        {{ counted(imported.count, 'model') }} stored{{
+        {{ counted(imported.count, 'entry', 'entries') }} stored{{
           imported.problems.length ? `, ${counted(imported.problems.length, 'problem')}:` : '.'
         }}
       </p>
@@ -321,6 +364,7 @@ async function saved() {
         </CommonContractForm>
       </template>
     </USlideover>
+    <SettingsParts />
   </div>
 </template>
 

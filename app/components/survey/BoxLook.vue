@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { gangsOf, plateOf, pointsInOrder, rowIsKnown } from '../../../core/job'
+import { platesFor } from '../../../core/fit'
 import { boxKinds, boxKindWords, type BoxState, type Noted } from '../../../core/site'
 import { homeKnown, likeBox, verdictOn } from '../../../core/survey'
 
@@ -16,6 +17,13 @@ const verdict = computed(() =>
 )
 const tone = computed(() => ({ fits: 'good', likely: 'soft', open: 'warn', no: 'bad' })[verdict.value.kind])
 const plate = computed(() => plateOf(job.value!, site.value!, props.box))
+const session = useSession()
+/** The company's list holds no plate for this row. */
+const noPlate = computed(
+  () =>
+    plate.value.plate !== null &&
+    platesFor(session.parts, site.value!.schemeId, props.box.gangs, survey.value.plate ?? 'standard')?.length === 0,
+)
 /** Made when its turn comes, from what the record shows then: a second tap does not write over the first on a slow line. */
 const note = (make: () => Noted) => inTurn(() => submitSite({ type: 'noteBox', boxId: props.box.id, noted: make() }))
 /** Offered until something of its own was seen here. */
@@ -52,7 +60,9 @@ const kinds = boxKinds.map((value) => ({ value, label: boxKindWords[value] }))
       <b :class="tone">{{ t(verdict.sentence) }}</b> <span class="soft">{{ t(verdict.changes) }}</span>
     </p>
     <p v-if="kind === 'wall'" class="small" data-testid="plate">
-      <span v-if="plate.plate && rowIsKnown(job!, site!, box)" class="soft">Plate as it would stand: {{ plate.plate }}.</span>
+      <span v-if="plate.plate && rowIsKnown(job!, site!, box)" class="soft"
+        >Plate as it would stand: {{ plate.plate }}{{ noPlate ? '; none on your list' : '' }}.</span
+      >
       <span v-for="one in plate.breaks" :key="one.why" class="bad">Gang {{ one.gang }}: {{ one.why }} </span>
       <span v-for="one in plate.warnings" :key="one" class="warn">{{ one }} </span>
     </p>

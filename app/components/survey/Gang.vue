@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { pointsInOrder, pointsOfBox, technologyWords, type LightPoint } from '../../../core/job'
 import { oldDevices, oldDeviceWords, type BoxState, type Noted, type OldDevice, type SurveyedDevice } from '../../../core/site'
+import { lampWatts } from '../../../core/fit'
 import { pointNameFor } from '../../../core/survey'
 
 /** One gang: what sits in it now, and what it switches. */
@@ -8,6 +9,7 @@ const props = defineProps<{ box: BoxState; gang: number }>()
 const emit = defineEmits<{ note: [make: () => Noted] }>()
 const { job, site, submitJob } = injectJobRecord()
 const { t, number } = useTrade()
+const session = useSession()
 const { refusal, inTurn } = useAction()
 
 const old = computed(() => site.value!.surveys[props.box.id]?.old ?? [])
@@ -18,9 +20,12 @@ const devices = oldDevices.map((value) => ({ value, label: oldDeviceWords[value]
 const technologies = Object.entries(technologyWords).map(([value, label]) => ({ value: value as Technology, label }))
 type Technology = LightPoint['load']['technology']
 /** Of one lamp, or of the motor. Common practice, no source. */
-const usual = [5, 7, 9, 12, 25, 40, 60, 100]
+const anyLamp = [5, 7, 9, 12, 25, 40, 60, 100]
 const watts = computed(() => {
   const now = point.value?.load.wattsEach ?? 9
+  const { technology = 'led' } = point.value?.load ?? {}
+  const listed = technology === 'led' || technology === 'filament' ? lampWatts(session.parts, site.value!.schemeId, technology) : []
+  const usual = listed.length ? listed : anyLamp
   return (usual.includes(now) ? usual : [...usual, now].sort((a, b) => a - b)).map((value) => ({ value, label: `${number(value)} W` }))
 })
 const usualWatts: Record<Technology, number> = { led: 9, filament: 60, fan: 60, motor: 95, socket: 100 }

@@ -18,7 +18,7 @@ import {
 } from '../../../core/site'
 import type { BoxSurvey } from '../../../core/site/state'
 import { usualCables } from '../../../core/survey'
-import { metalBoxVolumesIn3 } from '../../../core/fit'
+import { boxSizes, metalBoxVolumesIn3 } from '../../../core/fit'
 import { isEarthMarked } from '../../../core/units'
 
 /** What is behind the plate: its size, its cables, a neutral, a ground. The rest opens below. */
@@ -33,9 +33,15 @@ const note = (make: () => Noted) => emit('note', () => ({ looked: 'inside', ...m
 const isFirst = <T extends { value: number }>(one: T, index: number, all: T[]) =>
   all.findIndex(({ value }) => value === one.value) === index
 /** Volumes and depths that are on sale; of metal boxes those of NEC table 314.16(A). Common practice, no source; what is marked in the box counts. */
+const session = useSession()
 const sizes = computed(() => {
+  // What the company has on its list comes first; of what is in other walls the usual ones.
+  const metal = props.box.material === 'metal' || props.survey.kind === 'fixture' || props.survey.kind === 'junction'
+  const listed = boxSizes(session.parts, scheme.value.id, props.box.gangs, metal)
+  const unit = scheme.value.id === 'iec230' ? 'mm' : 'in³'
+  if (listed.length && !(metal && scheme.value.id === 'na120')) return listed.map((value) => ({ value, label: `${number(value)} ${unit}` }))
   if (scheme.value.id === 'iec230') return [16, 25, 35, 47].map((value) => ({ value, label: `${value} mm` }))
-  if (props.box.material === 'metal' || props.survey.kind === 'fixture' || props.survey.kind === 'junction')
+  if (metal)
     return metalBoxVolumesIn3
       .map(({ trade, volumeIn3 }) => ({ value: volumeIn3, label: `${trade}: ${number(volumeIn3)} in³` }))
       .filter(isFirst)

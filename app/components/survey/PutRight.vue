@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import type { BoxState } from '../../../core/site'
+import { inPanelOrder, type BoxState } from '../../../core/site'
 import { boxesOfJob } from '../../../core/job'
 
 /** What was mistyped, and what is not there at all. */
 const props = defineProps<{ box: BoxState }>()
 const { job, site, asker, offline, submitSite, submitJob } = injectJobRecord()
+const { t } = useTrade()
 const { refusal, busy, run, inTurn } = useAction()
 const name = ref(props.box.name)
 watch(
@@ -28,6 +29,25 @@ const others = computed(() =>
 const other = ref<string>()
 async function tie() {
   if (other.value && (await correct({ farBoxIds: [other.value] }))) other.value = undefined
+}
+/** A feed that nobody had on the list: what adds a path is a fact, and ends what was proven here. */
+const otherFeeds = computed(() =>
+  Object.values(site.value!.breakers)
+    .filter(({ id, role }) => role === 'branch' && !props.box.breakerIds.includes(id))
+    .sort(inPanelOrder)
+    .map(({ id }) => ({ value: id, label: markOf(site.value!, id) })),
+)
+const alsoBy = ref<string>()
+async function feed() {
+  const { breakerIds, unknownFeed, id } = props.box
+  const given = {
+    type: 'setFeeds' as const,
+    boxId: id,
+    breakerIds: [...breakerIds, alsoBy.value!],
+    unknownFeed,
+    basis: 'found in the survey',
+  }
+  if (await run(() => submitSite(given))) alsoBy.value = undefined
 }
 const tied = computed(() => props.box.farBoxIds.flatMap((id) => site.value!.boxes[id] ?? []))
 const notTied = ref('')
@@ -79,6 +99,16 @@ async function retire() {
           @update:model-value="correct({ roomId: $event })"
         />
       </div>
+      <form v-if="otherFeeds.length" class="row wrap" @submit.prevent="feed">
+        <USelect
+          v-model="alsoBy"
+          :items="otherFeeds"
+          :aria-label="t('Another {breaker} that feeds it')"
+          placeholder="fed also by …"
+          class="grow"
+        />
+        <UButton type="submit" :disabled="!alsoBy" :loading="busy">Add the feed</UButton>
+      </form>
       <form v-if="others.length" class="row wrap" @submit.prevent="tie">
         <USelect
           v-model="other"

@@ -85,6 +85,7 @@ const oddities = {
   farUnlisted: 0.3,
   boxUnlisted: 0.3,
   leverUnlisted: 0.15,
+  feedWrong: 0.2,
 }
 
 const people = [
@@ -127,6 +128,10 @@ function build(chance: Chance, focus: Focus): Stage {
   // One more in the panel that stands on no list, and in no box's feeds.
   const extra = chance.is(odd.leverUnlisted) ? ['extra'] : []
   for (const name of extra) lever(name, [...world.levers.get(branch[0]!)!.above])
+  // The record may have the panel on another breaker than the one that feeds it, or on both.
+  const wrongFeeder = sub && chance.is(odd.feedWrong) ? branch[1]! : null
+  const rightIsKnown = wrongFeeder === null || chance.is(0.5)
+  const feedsOnRecord = (name: string) => (feeders.has(name) && rightIsKnown) || name === wrongFeeder
   const breakerId = new Map<string, string>()
   for (const name of world.levers.keys()) if (name !== 'battery main' && name !== 'extra') breakerId.set(name, record.id())
   const boxId = new Map<string, string>()
@@ -159,9 +164,9 @@ function build(chance: Chance, focus: Focus): Stage {
       ...base,
       id: breakerId.get(name)!,
       panelId: layOut.panels[0]!.id,
-      role: feeders.has(name) ? 'feeder' : 'branch',
+      role: feedsOnRecord(name) ? 'feeder' : 'branch',
       sourceId: null,
-      suppliesPanelId: feeders.has(name) ? layOut.panels[1]!.id : null,
+      suppliesPanelId: feedsOnRecord(name) ? layOut.panels[1]!.id : null,
       number: name,
     })
   for (const name of subLevers)
@@ -553,10 +558,13 @@ function happen(stage: Stage): void {
       record.give({ id: record.id(), actor: people[3], basedOnSeq: record.state.seq, command: given, givenAt: world.now }, world.now)
     // … or puts something right: a name, a box that is said to be listed twice, a label.
     const boxId = stage.boxId.get(name)!
-    const what = chance.weighed({ job: 3, rename: 1, retire: 1, label: 1 })
+    const feeder = Object.values(record.state.breakers).find(({ role }) => role === 'feeder')
+    const what = chance.weighed({ job: 3, rename: 1, retire: 1, label: 1, unfeed: feeder ? 1 : 0 })
     if (what === 'job') giveOffice(command)
     else if (what === 'rename') giveOffice({ type: 'correctBox', boxId, name: `${name} ${record.state.seq}` })
     else if (what === 'retire') giveOffice({ type: 'retireBox', boxId, reason: 'listed twice' })
+    // Rightly or wrongly: a licensed person says that it does not feed the panel.
+    else if (what === 'unfeed') giveOffice({ type: 'unfeedPanel', breakerId: feeder!.id, reason: 'it feeds the oven' })
     else giveOffice({ type: 'correctBreaker', breakerId: chance.pick([...breakerId.values()]), labelAsFound: 'lights' })
   } else if (kind === 'licence') {
     // The office withdraws a licence, or makes somebody an apprentice, in the middle of the day.
@@ -670,7 +678,7 @@ function windDown(stage: Stage): string | null {
   for (const person of there) if (person.task) run(person.task)
   for (const person of crew) {
     person.task = null
-    person.hanging = null
+    person.hanging.clear()
     person.present = person !== gone
     if (person !== gone) reconnect(stage, person)
   }

@@ -6,6 +6,7 @@ import {
   canTag,
   canTouch,
   canTouchOffline,
+  uncutFeeds,
   holds,
   isIsolatedFor,
   isKnownLive,
@@ -148,7 +149,7 @@ export class Crew {
   /** On the way out: nobody's story holds this person up. */
   leaving = false
   /** The tag of a lock that hangs and of which no answer has come yet. */
-  hanging: string | null = null
+  readonly hanging = new Set<string>()
   constructor(
     private readonly stage: Stage,
     public actor: Actor,
@@ -324,7 +325,7 @@ export class Crew {
     const { record, world } = this.stage
     for (const lever of world.levers.values())
       for (const lock of [...lever.locks]) {
-        if (lock.owner !== this.id || this.hanging === lock.tagId) continue
+        if (lock.owner !== this.id || this.hanging.has(lock.tagId)) continue
         const tag = record.state.tags[lock.tagId]
         if (!tag || (tag.suspendedFor !== null && !lock.counted)) world.unhang(lock.tagId)
         else if (tag.suspendedFor === null) lock.counted = true
@@ -381,7 +382,7 @@ export class Crew {
     const kind = company || chance.is(0.6) ? ('lock' as const) : ('measure' as const)
     const lock: Lock = { tagId, owner: this.id, kind, company, counted: false }
     world.hang(name, lock)
-    this.hanging = tagId
+    this.hanging.add(tagId)
     yield
     // Whoever says that it hangs is looking at it.
     lock.beaten = false
@@ -394,7 +395,7 @@ export class Crew {
       company,
       notice: company ? 'crew comes back' : '',
     })
-    this.hanging = null
+    this.hanging.delete(tagId)
     // What is kept on the phone counts once the server has it.
     if (this.ok(outcome) && outcome!.seq === 0) return void (this.phone.outbox.length === 0 && this.countLocks())
     if (this.ok(outcome)) lock.counted = this.phone.online
@@ -439,7 +440,10 @@ export class Crew {
           : Object.values(site.breakers).flatMap((breaker) => (breaker.role === 'main' ? breaker.id : []))
       const mine = (id: string) =>
         Object.values(site.tags).some((tag) => tag.breakerId === id && tag.personId === this.id && !tag.company && holds(tag))
-      const next = ids.find((id) => site.breakers[id]!.state !== 'open' || !mine(id))
+      const isCut = (id: string) => site.breakers[id]!.state === 'open' && mine(id)
+      // What else the app asks for: a panel whose feed nobody knows any more is cut by its own breakers alone.
+      const asked = uncutFeeds(site, box, ({ id }) => isCut(id)).flatMap(({ breaker }) => breaker?.id ?? [])
+      const next = ids.find((id) => !isCut(id)) ?? asked[0]
       if (!next) return
       // A point that was recorded a moment ago, and that nobody has shown this person yet.
       const lever = [...breakerId].find(([, id]) => id === next)?.[0]

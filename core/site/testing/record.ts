@@ -174,7 +174,7 @@ export class Phone {
         step = steps.next(answers)
         continue
       }
-      if (doing.do === 'drop') this.outbox = this.outbox.filter((one) => one !== doing.entry)
+      if (doing.do === 'drop') this.outbox = this.outbox.filter((one) => !doing.entries.includes(one))
       else Object.assign(doing.entry, doing.to)
       step = steps.next()
     }

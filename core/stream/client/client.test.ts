@@ -44,7 +44,7 @@ function run(entries: Entry[], answer: (entry: Entry) => Answer) {
         reply.push(answer(one))
         if (reply.at(-1)!.is === 'unreachable') break
       }
-    } else if (doing.do === 'drop') entries.splice(entries.indexOf(doing.entry), 1)
+    } else if (doing.do === 'drop') for (const one of doing.entries) entries.splice(entries.indexOf(one), 1)
     else Object.assign(doing.entry, doing.to)
     step = steps.next(reply)
   }
@@ -75,7 +75,7 @@ test('what waits goes out together, but never with what it hangs on; what goes a
   while (!step.done) {
     const doing = step.value
     if (doing.do === 'deliver') requests.push(doing.entries.map(({ text }) => text))
-    else if (doing.do === 'drop') entries.splice(entries.indexOf(doing.entry), 1)
+    else if (doing.do === 'drop') for (const one of doing.entries) entries.splice(entries.indexOf(one), 1)
     step = steps.next(doing.do === 'deliver' ? doing.entries.map(() => ({ is: 'taken' })) : undefined)
   }
   expect(requests).toEqual([['box', 'other box'], ['note of b1'], ['picture'], ['last']])
@@ -87,7 +87,7 @@ test('what an answer does not speak of was not reached', () => {
     ({ text }) => text,
   )
   expect(steps.next().value).toMatchObject({ do: 'deliver', entries: [{ text: 'one' }, { text: 'two' }, { text: 'three' }] })
-  expect(steps.next([{ is: 'taken' }]).value).toMatchObject({ do: 'drop', entry: { text: 'one' } })
+  expect(steps.next([{ is: 'taken' }]).value).toMatchObject({ do: 'drop', entries: [{ text: 'one' }] })
   expect(steps.next()).toEqual({ done: true, value: undefined })
 })
 test('whatever the line does, entries go out in order, none is lost, and none goes out again once taken', () => {

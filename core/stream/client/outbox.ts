@@ -24,7 +24,7 @@ export interface OutboxStorage<E extends QueuedCommand> {
 export type Answer = { is: 'taken' } | { is: 'refused'; refusal: Refusal } | { is: 'unreachable' }
 /** What sending asks of its device. `deliver` is answered entry by entry; what has no answer was not reached. */
 export type OutboxStep<E extends QueuedCommand> =
-  { do: 'deliver'; entries: E[] } | { do: 'change'; entry: E; to: Pick<QueuedCommand, 'state' | 'refusal'> } | { do: 'drop'; entry: E }
+  { do: 'deliver'; entries: E[] } | { do: 'change'; entry: E; to: Pick<QueuedCommand, 'state' | 'refusal'> } | { do: 'drop'; entries: E[] }
 
 const waitsForAnother: Refusal = {
   code: 'waitsForAnother',
@@ -69,11 +69,15 @@ export function* sendQueued<E extends QueuedCommand>(
       together.push(entry)
     }
     const answers = (yield { do: 'deliver', entries: together })!
-    for (const [index, entry] of together.entries()) {
-      const answer = answers[index] ?? { is: 'unreachable' }
-      if (answer.is === 'unreachable') return
+    const reached = together.flatMap((entry, index) => {
+      const answer = answers.slice(0, index + 1).every(({ is }) => is !== 'unreachable') ? answers[index] : undefined
+      return answer ? [{ entry, answer }] : []
+    })
+    // All at once: whoever shows the record with what waits makes it anew after each step.
+    const taken = reached.flatMap(({ entry, answer }) => (answer.is === 'taken' ? [entry] : []))
+    if (taken.length) yield { do: 'drop', entries: taken }
+    for (const { entry, answer } of reached)
       if (answer.is === 'refused') yield { do: 'change', entry, to: { state: 'refused', refusal: answer.refusal } }
-      else yield { do: 'drop', entry }
-    }
+    if (reached.length < together.length) return
   }
 }

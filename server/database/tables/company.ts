@@ -63,3 +63,14 @@ export const models = table('models', {
   data: text,
 })
 export type ModelRow = RowOf<typeof models>
+
+/** Boxes, plates, connectors and lamps. */
+export const parts = table('parts', {
+  id,
+  companyId: id,
+  kind: text,
+  maker: text,
+  name: text,
+  active: flag,
+  data: text,
+})

@@ -80,7 +80,7 @@ function planOf(site: SiteState, floor: number, radio: ReturnType<typeof radioOf
   })
   return { svg: `<svg viewBox="-0.1 -0.1 ${right + 0.2} ${low + 0.2}">${shapes.join('')}</svg>`, fit: [500, 320], margin: [0, 2, 0, 6] }
 }
-const floorWord = (floor: number) => (floor === 0 ? 'Ground floor' : `Floor ${floor}`)
+const floorWord = (floor: number) => `Floor ${floor}`
 
 function boxRow(job: JobState, site: SiteState, box: BoxState, settings: BranchSettings, known: HomeKnown): string[] {
   const survey = site.surveys[box.id] ?? {}

@@ -77,7 +77,7 @@ async function show() {
       }}</UButton>
       <UButton v-if="device" variant="link" :loading="busy" @click="unchoose">no device here</UButton>
     </div>
-    <BenchModels v-if="choosing" :box="box" :gang="gang" @done="choosing = false" />
+    <LazyBenchModels v-if="choosing" :box="box" :gang="gang" @done="choosing = false" />
 
     <template v-if="device || steps.length || toUndo.length || untold.length">
       <h4 class="kicker rule pt-3">Connect, in the company’s order: {{ t(connectionOrderWords[settings.connectionOrder]) }}</h4>

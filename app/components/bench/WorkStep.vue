@@ -27,7 +27,7 @@ const mark = (gang: number, stepId: string, done: boolean) =>
   </template>
   <template v-else-if="step.kind === 'device'">
     <p class="next-title">{{ ofGang(step.gang) }}what goes in here?</p>
-    <BenchModels :box="box" :gang="step.gang" />
+    <LazyBenchModels :box="box" :gang="step.gang" />
   </template>
   <template v-else-if="step.kind === 'bench'">
     <p class="next-title">{{ t(step.title) }}</p>

@@ -153,7 +153,13 @@ async function retire() {
           words="gangs stay"
           spoken="Gangs that stay in this box"
         />
-        <UInput v-model="rest" aria-label="Name of the box with the rest" placeholder="the rest is called …" class="grow" maxlength="80" />
+        <UInput
+          v-model="rest"
+          aria-label="Name of the box with the rest"
+          placeholder="the rest is called …"
+          class="grow min-w-44"
+          maxlength="80"
+        />
         <UButton type="submit" :loading="busy" :disabled="offline || !rest.trim()">It is two boxes</UButton>
       </form>
       <form class="row wrap" @submit.prevent="retire">

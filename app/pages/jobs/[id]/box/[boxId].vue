@@ -108,7 +108,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </li>
       </ol>
       <BenchDrawing v-model="selected" :box="box" class="drawing" />
-      <BenchFill :box="box" />
+      <LazyBenchFill :box="box" />
     </section>
 
     <div class="right">

@@ -80,7 +80,8 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
     const plain = same(cell.replace(/\s*\/\s*/, ' / '))
     // A number alone is enough where only one {panel} is there.
     const point = pointOf.get(plain) ?? (panels.length === 1 ? pointOf.get(same(breakerCell(panels[0]!.panel, cell))) : undefined)
-    if (!point) say(table, row, `There is no {breaker} “${cell}”.`)
+    const hint = !cell.includes('/') && panels.length > 1 ? ` Write it with its {panel}: “${panels[0]!.panel} / ${cell}”.` : ''
+    if (!point) say(table, row, `There is no {breaker} “${cell}”.${hint}`)
     return point ? [point] : []
   }
   const facts = (row: Row<'breakers'>): JobFile['disconnects'][number] => ({

@@ -81,7 +81,7 @@ export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: W
   })
   const red = verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code)
   const own = { name: box!.name, found: found.found, cables: ways[0]!, plan, devices, loads }
-  const whole = proveTogether(own, matesOf(job, site, boxId))
+  const whole = proveTogether(own, matesOf(job, site, boxId), mostStatesHere)
   // What is not laid yet, or cannot be joined, leaves the group unproven, not wrong.
   const wrong = whole.kind === 'proven' ? whole.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code) : []
   return { against: [...new Set(red)], elsewhere, together: [...new Set(wrong)] }
@@ -123,8 +123,11 @@ export type ProvenTogether =
   | { kind: 'open'; names: string[] }
   | { kind: 'proven'; names: string[]; verdicts: Verdict[]; states: number }
   | { kind: 'cannot'; names: string[]; why: NotTogether }
-/** Proves the plan of a box and those of its mates as one wiring, in every position of everything. */
-export function proveTogether(own: BoxOfGroup, mates: Mate[]): ProvenTogether {
+/**
+ * Proves the plan of a box and those of its mates as one wiring, in every position of everything.
+ * @param most so many states at most: where something waits for the answer
+ */
+export function proveTogether(own: BoxOfGroup, mates: Mate[], most?: number): ProvenTogether {
   if (mates.length === 0) return { kind: 'alone' }
   const names = mates.map(({ name }) => name)
   const rewired = own.plan.elsewhere.some(({ becomes }) => becomes !== 'partner' && becomes !== 'asItWas')
@@ -136,7 +139,7 @@ export function proveTogether(own: BoxOfGroup, mates: Mate[]): ProvenTogether {
   })
   const open = names.filter((_, index) => boxes[index] === null)
   if (open.length) return { kind: 'open', names: open }
-  const answer = verifyTogether([own, ...boxes.flatMap((one) => one ?? [])])
+  const answer = verifyTogether([own, ...boxes.flatMap((one) => one ?? [])], most)
   return answer.ok ? { kind: 'proven', names, ...answer } : { kind: 'cannot', names, why: answer.why }
 }
 /** A terminal of a device that nobody has chosen yet cannot be judged. */

@@ -1,6 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
-import { channelPoints, boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus } from './progress'
+import { channelPoints, boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus, placesOf } from './progress'
 import type { Defect, JobState } from './state'
 
 export interface HandoverItem {
@@ -26,7 +26,7 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   const failing = points.filter((point) => pointStatus(job, site, point) !== 'passed' && !defectPoints.has(point.id))
   const units = currentUnits(job)
   const excused = (boxId: string) =>
-    points.some((point) => defectPoints.has(point.id) && point.controls.some((control) => control.boxId === boxId))
+    points.some((point) => defectPoints.has(point.id) && placesOf(point).some((place) => place.boxId === boxId))
   const unpaired = units.filter(
     (unit) =>
       unit.model.setupCode !== 'none' &&

@@ -114,7 +114,7 @@ export async function surveyPaper(viewer: Viewer, jobId: string): Promise<{ numb
   const known: HomeKnown = { yearBuilt: siteRow.yearBuilt, alike: await homesAlike(siteRow, site.home.builder) }
   const boxes = boxesOfJob(job, site)
   const radio = radioOfHome(site, boxes)
-  const floors = [...new Set(Object.values(site.places).flatMap((place) => (place.kind === 'plan' ? [place.floor] : [])))].sort(
+  const floors = [...new Set(site.roomOrder.flatMap((id) => (site.places[id]?.kind === 'plan' ? [site.places[id].floor] : [])))].sort(
     (a, b) => a - b,
   )
   const unknown = site.roomOrder.flatMap((id) => {

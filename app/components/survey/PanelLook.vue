@@ -8,11 +8,17 @@ const { site, job, asker, offline, submitSite } = injectJobRecord()
 const { t, number } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 const panels = computed(() => Object.values(site.value!.panels))
+/** Switching points that sit in no panel. */
+const outside = 'outside'
+const places = computed(() => [
+  ...panels.value.map((one) => ({ value: one.id, label: one.name })),
+  { value: outside, label: t('outside a {panel}') },
+])
 const panelId = ref(panels.value[0]?.id ?? '')
 watch(panels, (all) => (panelId.value ||= all[0]?.id ?? ''))
 const breakers = computed(() =>
   Object.values(site.value!.breakers)
-    .filter((breaker) => breaker.panelId === panelId.value)
+    .filter((breaker) => breaker.panelId === (panelId.value === outside ? null : panelId.value))
     .sort(inPanelOrder),
 )
 const selected = ref<string | null>(null)
@@ -29,16 +35,31 @@ const ratings = computed(() =>
 )
 const usualAmps = computed(() => breakers.value.filter(({ role }) => role === 'branch').at(-1)?.amps ?? ratings.value[0]!.value)
 const kinds = computed(() => t(protections.filter((one) => one !== 'unknown').map((value) => ({ value, label: protectionWords[value] }))))
+/** D1, D2 …: as one writes them on a tag. */
+const nextDisconnect = computed(() => {
+  const taken = Object.values(site.value!.breakers).flatMap(({ panelId: at, number: one }) => (at === null ? [one.toUpperCase()] : []))
+  return Array.from({ length: taken.length + 1 }, (_, index) => `D${index + 1}`).find((one) => !taken.includes(one))!
+})
 async function add() {
   const breakerId = newId()
   const facts = () => ({
-    number: nextBreakerNumber(site.value!, panelId.value),
+    number: panelId.value === outside ? nextDisconnect.value : nextBreakerNumber(site.value!, panelId.value),
     poles: 1,
     amps: usualAmps.value,
     labelAsFound: '',
     protection: 'unknown' as const,
   })
-  if (await inTurn(() => submitSite({ type: 'recordBreaker', breakerId, panelId: panelId.value, ...facts(), state: 'closed' })))
+  if (
+    await inTurn(() =>
+      submitSite({
+        type: 'recordBreaker',
+        breakerId,
+        panelId: panelId.value === outside ? null : panelId.value,
+        ...facts(),
+        state: 'closed',
+      }),
+    )
+  )
     selected.value = breakerId
 }
 const correct = (facts: object) => inTurn(() => submitSite({ type: 'correctBreaker', breakerId: breaker.value!.id, ...facts }))
@@ -95,13 +116,7 @@ async function retire() {
 <template>
   <section class="stack" :aria-label="t('{Panels}')">
     <div class="row wrap">
-      <CommonToggles
-        v-if="panels.length"
-        :spoken="t('{Panel}')"
-        :items="panels.map((one) => ({ value: one.id, label: one.name }))"
-        :chosen="panelId"
-        @choose="panelId = $event"
-      />
+      <CommonToggles v-if="panels.length" :spoken="t('{Panel}')" :items="places" :chosen="panelId" @choose="panelId = $event" />
       <UButton variant="link" @click="more.open = !more.open">{{ t('There is another {panel}') }}</UButton>
     </div>
     <form v-if="more.open" class="note stack" @submit.prevent="addPanel">
@@ -125,12 +140,14 @@ async function retire() {
         <b class="mono">{{ one.number }}</b><span>{{ one.amps ? `${number(one.amps)} A` : '' }}</span
         ><span class="as-found">{{ one.labelAsFound || (one.role === 'main' ? '' : 'no label') }}</span>
       </button>
-      <button type="button" class="slot next" @click="add">+ {{ nextBreakerNumber(site!, panelId) }}</button>
+      <button type="button" class="slot next" @click="add">
+        + {{ panelId === outside ? nextDisconnect : nextBreakerNumber(site!, panelId) }}
+      </button>
     </div>
     <p v-if="panelId" class="soft small">
       {{ t('A {breaker} you add counts as switched on, which is the safe way to be wrong. Found off? Say so on the {panel} page.') }}
     </p>
-    <details v-if="panelId">
+    <details v-if="panelId && panelId !== outside">
       <summary>{{ t('Put the {panel} right') }}</summary>
       <form class="row wrap" @submit.prevent="correctPanel">
         <UInput v-model="panelName" :aria-label="t('Name of the {panel}')" maxlength="80" class="grow" />

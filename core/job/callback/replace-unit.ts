@@ -48,6 +48,7 @@ export const unitReplaced = jobEvent('unitReplaced', {
       removedTo: null,
       ...unnamed(),
       name: old.name,
+      channelNames: old.channelNames,
       pairing: null,
     }
     job.callbacks[payload.callbackId]!.replacedBy = payload.newUnitId

@@ -31,7 +31,12 @@ export const recordPoint = jobCommand('recordPoint', {
     if (new Set(point.controls.map(({ boxId, gang }) => `${boxId}/${gang}`)).size !== point.controls.length)
       return refuse('sameGangTwice', 'One gang is named twice.')
     const fixture = point.fixtureBoxId ? site.boxes[point.fixtureBoxId] : undefined
-    if (point.fixtureBoxId && (!fixture || fixture.retired || site.surveys[fixture.id]?.kind !== 'fixture'))
+    // What hung there before may be corrected also when its box has left the record.
+    if (
+      point.fixtureBoxId &&
+      point.fixtureBoxId !== was?.fixtureBoxId &&
+      (!fixture || fixture.retired || site.surveys[fixture.id]?.kind !== 'fixture')
+    )
       return refuse(
         'noFixture',
         `${point.name} hangs on a box that is not recorded as one at a fixture.`,

@@ -45,6 +45,15 @@ describe('two boxes that are one', () => {
     expect(scenario.job.boxIds).not.toContain(scenario.box('door').id)
     expect(scenario.box('door').retired).toMatchObject({ reason: 'one box behind two plates' })
   })
+  test('a reading of the signal at the one is one at the other', () => {
+    const scenario = new Scenario()
+    const spot = { boxId: scenario.box('door').id, roomId: null, networkId: null, band: '2.4' as const }
+    scenario.must(
+      scenario.submitSite({ type: 'readSignal', readingId: scenario.newId(), ...spot, dbm: -61, bars: null, roundTripMs: null }),
+    )
+    scenario.must(merge(scenario, 'stair', 'door'))
+    expect(scenario.site.signals).toMatchObject([{ boxId: scenario.box('stair').id, dbm: -61 }])
+  })
   test('one whose feed nobody knows makes the whole unknown; shown apart is only what both were shown apart from', () => {
     const scenario = new Scenario()
     scenario.must(merge(scenario, 'door', 'attic'))
@@ -249,6 +258,14 @@ describe('a box at a fixture and its point', () => {
     const texts = (boxId: string) => stepsFor(scenario.job, scenario.site, boxId, 1, branchSettingsSchema.parse({})).map(({ text }) => text)
     expect(texts(fixture.id)).toEqual([expect.stringMatching(/^Relay between .*with its neutral/)])
     expect(texts(scenario.box('stair').id)).toEqual([])
+  })
+  test('its point may be corrected when the box has left the record, or was none at a fixture', () => {
+    const scenario = withFixture()
+    scenario.must(scenario.submitSite({ type: 'retireBox', boxId: scenario.box('hall ceiling').id, reason: 'listed twice' }))
+    const point = scenario.point('Door light')
+    scenario.must(scenario.submitJob({ type: 'recordPoint', point: { ...point, load: { ...point.load, lamps: 4 } } }))
+    scenario.must(scenario.submitJob({ type: 'recordPoint', point: { ...point, fixtureBoxId: null } }))
+    expect(code(scenario.submitJob({ type: 'recordPoint', point }))).toBe('noFixture')
   })
   test('only a box recorded as one at a fixture', () => {
     const scenario = new Scenario()

@@ -29,6 +29,7 @@ export const boxesMerged = siteEvent('boxesMerged', {
           box.farBoxIds.filter((id) => id !== fromId),
           [intoId],
         )
+    site.signals = site.signals.map((signal) => (signal.boxId === fromId ? { ...signal, boxId: intoId } : signal))
     from.retired = { by: event.actor.name, at: event.receivedAt, reason: payload.reason }
     site.boxOrder = site.boxOrder.filter((id) => id !== fromId)
     if (site.huntScope) site.huntScope = both(site.huntScope, [intoId]).filter((id) => id !== fromId)

@@ -150,6 +150,9 @@ describe('two boxes that switch one lamp', () => {
     const answer = verifyTogether([door, stair])
     expect(answer.ok && answer.verdicts.some(({ text }) => /the other way round: ring them out/.test(text))).toBe(true)
   })
+  test('where something waits for the answer, what takes too long is said to be unproven, not right or wrong', () => {
+    expect(verifyTogether(stairs(), 2)).toEqual({ ok: false, why: 'tooMany' })
+  })
   test('what cannot be joined is said: another number of conductors, power that comes from in between', () => {
     const [door, stair] = stairs()
     expect(

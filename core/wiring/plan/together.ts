@@ -29,8 +29,10 @@ export const notTogetherWords: Record<NotTogether, string> = {
 }
 export type Together = { ok: true; verdicts: Verdict[]; states: number } | { ok: false; why: NotTogether }
 
-/** So many positions of everything that moves are gone through. */
-const mostPositions = 512
+/** So many states are solved where nothing waits for them: ways to join the cables, positions, breakers. */
+const mostStates = 6_000
+/** So many ways to join the cables are looked at; conductors of one colour make many. */
+const mostWays = 24
 
 const leadsAway = (cable: KnownCable) => typeof cable.far === 'number'
 /** A conductor by its box: the boxes are numbered from 1, and no two things of the whole bear one name. */
@@ -235,17 +237,22 @@ function inWords(text: string, boxes: BoxOfGroup[]): string {
  * Proves the plans of all boxes of a group as one wiring: every position of everything in all of them, and every combination of
  * breakers. Where it is open which conductor of one colour is which, it has to be right whichever it is.
  */
-export function verifyTogether(boxes: BoxOfGroup[]): Together {
-  const ways = [...linksOf(boxes)]
-  if (!ways.length || boxes.length > 6) return { ok: false, why: 'notLinked' }
+export function verifyTogether(boxes: BoxOfGroup[], most = mostStates): Together {
+  if (boxes.length > 6) return { ok: false, why: 'notLinked' }
+  const ways: Link[][] = []
+  for (const links of linksOf(boxes)) {
+    ways.push(links)
+    if (ways.length > mostWays) return { ok: false, why: 'tooMany' }
+  }
+  if (!ways.length) return { ok: false, why: 'notLinked' }
   const verdicts: Verdict[] = []
   let states = 0
-  for (const [index, links] of ways.slice(0, 24).entries()) {
+  for (const [index, links] of ways.entries()) {
     const { home, plan, wires } = homeOfAll(boxes, links)
     const supplied = home.wiring.circuits.every(({ id }) => home.outside.joins.some((join) => join.includes(`${id}.line`)))
     if (!supplied || !home.outside.lights.length) return { ok: false, why: 'suppliedBetween' }
     const circuits = home.wiring.circuits.map(({ id }) => id)
-    if (countPositions(home) * 2 ** circuits.length > mostPositions) return { ok: false, why: 'tooMany' }
+    if (ways.length * countPositions(home) * 2 ** circuits.length > most) return { ok: false, why: 'tooMany' }
     const said: Verdict[] = []
     const say: Say = (severity, code, text) => {
       const plain = inWords(text, boxes)

@@ -35,6 +35,9 @@ export function rareDay(): Scenario {
   const sourceId = scenario.newId()
   give({ type: 'recordSource', sourceId, kind: 'solar', name: 'roof' })
   give({ type: 'ruleOutSource', sourceId, reason: 'its inverter stands off, locked' })
+  const [homePanel] = Object.values(scenario.site.panels)
+  const solar = { sourceId, breakerId: scenario.newId(), number: 'PV', panelId: homePanel!.id, basis: 'its label' }
+  give({ type: 'recordSourcePoint', ...solar })
   // The home as it really is: what nobody had listed, what was listed wrongly or twice.
   const made = Object.fromEntries(
     ['room', 'spare', 'panel', 'breaker', 'twin', 'box', 'ghost', 'net'].map((key) => [key, scenario.newId()]),

@@ -92,6 +92,7 @@ beforeAll(async () => {
     people: await list('people'),
     branches: job.branchId,
     catalogue: await list('catalogue'),
+    parts: await list('parts'),
     instruments: await list('instruments'),
   }
 })
@@ -170,6 +171,7 @@ test('a lead of another company gets nothing, route by route', async () => {
       people: { name: 'Taken' },
       branches: { name: 'Taken' },
       catalogue: { active: false },
+      parts: { active: false },
       instruments: { active: false },
       sites: { place: 'walk', otherId: ids.site, said: 'other' },
     }[route.path.split('/')[2]!]
@@ -196,6 +198,7 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/people',
     '/api/branches',
     '/api/catalogue',
+    '/api/parts',
     '/api/instruments',
     '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z',
   ]) {

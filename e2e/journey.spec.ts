@@ -56,7 +56,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
 
   await test.step('1: a broken file says what is wrong and imports nothing; the sample is imported', async () => {
     await office.getByRole('link', { name: 'New job' }).click()
-    const sample = readFileSync('samples/gate-house.json', 'utf8')
+    const sample = readFileSync('core/format/testing/gate-house-v1.json', 'utf8')
     await office.getByTestId('job-file').setInputFiles({
       name: 'broken.json',
       mimeType: 'application/json',
@@ -65,7 +65,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(office.getByTestId('problem')).toContainText('There is no box “stair-haed”.')
     await expect(office.getByTestId('problem')).toContainText('points[1].controls[1]')
     await expect(office.getByRole('button', { name: 'Open the job' })).toBeDisabled()
-    await office.getByTestId('job-file').setInputFiles('samples/gate-house.json')
+    await office.getByTestId('job-file').setInputFiles('core/format/testing/gate-house-v1.json')
     await expect(office.getByTestId('file-found')).toContainText('2 points, 3 boxes in 2 rooms, 3 breakers')
     await office.getByRole('button', { name: 'Open the job' }).click()
     await expect(office.getByRole('heading', { level: 1 })).toContainText('2 points in 3 boxes. Nobody is scheduled yet.')

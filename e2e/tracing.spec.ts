@@ -5,7 +5,7 @@ import { ask, desk, faultsOf, person, phone, test } from './support/people'
 
 /** A home whose labels say nothing: six breakers, one off limits, and two lamps nobody knows the feed of. */
 function home(): string {
-  const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
+  const file = JSON.parse(readFileSync('core/format/testing/gate-house-v1.json', 'utf8'))
   file.job.title = 'Which is which'
   file.site = { ...file.site, name: 'Label Cottage', address: `9-${Date.now() % 100_000} Withy Bank, Port Sallow`, doorCode: '' }
   const breaker = file.panels[0].breakers[0]

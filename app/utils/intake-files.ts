@@ -1,4 +1,4 @@
-import { surveyTableNames } from '../../core/format/survey-columns'
+import { surveyColumns, surveyTableNames, type SurveyTable } from '../../core/format/survey-columns'
 
 /** What was chosen to be imported: one text, or the tables of a survey by name. */
 export interface IntakeFiles {
@@ -6,7 +6,17 @@ export interface IntakeFiles {
   isCsv: boolean
   tables: { name: string; text: string }[]
 }
-const isTable = (name: string) => (surveyTableNames as string[]).includes(name.toLowerCase().replace(/\.csv$/, ''))
+/** A table of a survey by its name; of points by its columns too: a list of points is often called so. */
+function isTable(name: string, text: string): boolean {
+  const table = name.toLowerCase().replace(/\.csv$/, '') as SurveyTable
+  if (table !== 'points') return surveyTableNames.includes(table)
+  const [head = ''] = text.replace(/^\uFEFF/, '').split(/\r?\n/, 1)
+  const columns = head
+    .toLowerCase()
+    .split(/[,;\t]/)
+    .map((column) => column.trim().replaceAll('"', ''))
+  return surveyColumns(table).every((column) => columns.includes(column))
+}
 
 /** Reads what somebody chose: a file, several tables, or an archive of them. Throws where an archive is none. */
 export async function readIntakeFiles(files: File[]): Promise<IntakeFiles> {
@@ -22,7 +32,7 @@ export async function readIntakeFiles(files: File[]): Promise<IntakeFiles> {
     return { text: '', isCsv: false, tables: tables.slice(0, 20) }
   }
   const isCsv = first !== undefined && (/\.csv$/i.test(first.name) || first.type === 'text/csv')
-  if (files.length > 1 || (first && isCsv && isTable(first.name)))
+  if (files.length > 1 || (first && isCsv && isTable(first.name, await first.text())))
     return {
       text: '',
       isCsv: false,

@@ -31,7 +31,6 @@ import {
   planAtOtherBoxOf,
   planIsRed,
   pointsInOrder,
-  pointsOfBox,
   pointStatus,
   rolesIn,
   stepDone,
@@ -65,7 +64,9 @@ export type WorkStep =
 export function wantsDevice(job: JobState, boxId: string, gang: number): boolean {
   const work = job.boxes[boxId]
   if (work?.devices[gang] || work?.oldStays?.includes(gang)) return false
-  return pointsOfBox(job, boxId, gang).some((point) => !mainModel(job, point))
+  // A relay at a fixture is a choice; what is switched from here has to be carried somewhere.
+  const isHere = (at: { boxId: string; gang: number }) => at.boxId === boxId && at.gang === gang
+  return pointsInOrder(job).some((point) => point.controls.some(isHere) && !mainModel(job, point))
 }
 
 /**

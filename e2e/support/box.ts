@@ -10,7 +10,7 @@ interface Home {
 }
 /** A small home of boxes with a light at each gang. Each home has an address of its own: one address is one home. */
 function home({ boxes, together = false }: Home): string {
-  const file = JSON.parse(readFileSync('samples/gate-house.json', 'utf8'))
+  const file = JSON.parse(readFileSync('core/format/testing/gate-house-v1.json', 'utf8'))
   file.job.title = boxes.map(({ name }) => name).join(' and ')
   file.site = {
     ...file.site,

@@ -1,4 +1,4 @@
-import { channelsOfGang, judgeAtGang, namesBeside, pointsOfBox, stepsFor } from '../index'
+import { channelsOfGang, judgeAtGang, namesBeside, pointsOfBox, stepsFor, wantsDevice } from '../index'
 import { branchSettingsSchema } from '../../units'
 import { crew, Scenario, testFile, testModel } from '../../testing/scenario'
 import { atServer, canTouch, farPositions } from '../../site'
@@ -236,6 +236,16 @@ describe('a box at a fixture and its point', () => {
     )
     scenario.must(give(relay))
     expect(pointsOfBox(scenario.job, fixture.id).map(({ name }) => name)).toEqual(['Door light'])
+  })
+  test('nobody has to choose a device at a fixture; where one is chosen it has to be put in, and carries the light for the wall', () => {
+    const scenario = withFixture()
+    const [door, fixture, point] = [scenario.box('door'), scenario.box('hall ceiling'), scenario.point('Door light')]
+    const wants = () => [wantsDevice(scenario.job, door.id, 1), wantsDevice(scenario.job, fixture.id, 1)]
+    expect(wants()).toEqual([true, false])
+    const relay = { ...testModel, kind: 'relayModule' as const, gangsWide: 0 }
+    const choice = { type: 'chooseDevice' as const, boxId: fixture.id, gang: 1, modelId: relay.id, pointIds: [point.id] }
+    scenario.must(scenario.submitJob(choice, crew.ann, { model: () => relay }))
+    expect(wants()).toEqual([false, false])
   })
   test('what the wall box wants done at its fixture is a step of that box', () => {
     const scenario = withFixture()

@@ -1,0 +1,10 @@
+/** The right solution for every point: all ways, why others are not open, and the whole home weighed at once. */
+export * from './words'
+export * from './problem'
+export * from './wishes'
+export * from './schools'
+export * from './solutions'
+export * from './explain'
+export { PlanHome, type PlanSource, type ModelRecord } from './home'
+export type { Household, Wish } from './household.schema'
+export type { Told, Excluded } from './ways/way'

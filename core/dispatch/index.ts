@@ -1,0 +1,3 @@
+/** Dispatch: how long visits take. */
+export * from './work'
+export * from './duration'

@@ -20,12 +20,12 @@ interface BoxSize {
   volumeIn3: number
   internalClamps: number
   supportFittings: number
-  /** Room that the connectors take, in³. */
-  connectorsIn3: number
+  /** Room that the connectors take, in³; only the real room tells of it. */
+  connectorsIn3?: number
 }
 /** Box fill with these devices in it: a yoke counts by the largest conductor that ends in the box, a module has none. */
 export function fillOfBox(
-  { volumeIn3, internalClamps, supportFittings, connectorsIn3: connectorBodiesIn3 }: BoxSize,
+  { volumeIn3, internalClamps, supportFittings, connectorsIn3: connectorBodiesIn3 = 0 }: BoxSize,
   conductors: FillConductor[],
   devices: Pick<DeviceModel, 'gangsWide' | 'bodyIn3'>[],
   edition: NecEdition,

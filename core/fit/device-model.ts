@@ -17,14 +17,17 @@ export function loadWatts(load: PointLoad): number {
   return load.lamps * load.wattsEach
 }
 
+/** Does it carry more than one load, each on a terminal of its own? */
+export const hasChannels = ({ terminals }: Pick<DeviceModel, 'terminals'>): boolean =>
+  terminals.some((terminal) => terminal === 'load2' || terminal === 'fan')
+
 /**
  * Do these points together stay within what one channel of the model carries? Shares of each technology's limit add up.
  * A model of several channels is judged by channel, elsewhere.
  */
 export function judgeTogether(model: DeviceModel, loads: PointLoad[]): DeviceRemark[] {
-  const oneChannel = !model.terminals.some((terminal) => terminal === 'load2' || terminal === 'fan')
   const switchesItself = model.kind !== 'companion' && model.kind !== 'sender'
-  if (loads.length < 2 || !oneChannel || !switchesItself) return []
+  if (loads.length < 2 || hasChannels(model) || !switchesItself) return []
   const share = loads.reduce((sum, load) => sum + loadWatts(load) / (model.maxWatts[load.technology] || Infinity), 0)
   const watts = loads.reduce((sum, load) => sum + loadWatts(load), 0)
   return share > 1

@@ -5,7 +5,7 @@ import { newPartSchema, partKinds, type NewPart, type Part } from '../fit/part-s
 import { deviceKinds, radioKinds, terminalKeys, terminationKinds } from '../fit/words'
 import { plainProblem } from '../stream/plain-errors'
 import { schemeIds } from '../units'
-import { list, name, number, optional, pick, pickOrNothing, readRows, text, whole, writeRows, yesNo } from './cells'
+import { list, name, number, optional, pick, pickOrNothing, readRows, says, text, whole, writeRows, yesNo } from './cells'
 import type { FileProblem } from './job-file'
 
 const modelColumns = {
@@ -73,7 +73,6 @@ const partColumns = {
   dimmable: yesNo,
   power_factor: optional(number),
 }
-const says = (value: boolean) => (value ? 'yes' : 'no')
 
 export type NewModel = Omit<DeviceModel, 'id'>
 export const modelsCsv = (models: NewModel[]): string =>

@@ -51,6 +51,8 @@ export const yesNo = z
   .toLowerCase()
   .refine((cell) => cell in truths, 'expects yes or no')
   .transform((cell) => truths[cell]!)
+/** How `yesNo` reads it again. */
+export const says = (value: boolean) => (value ? 'yes' : 'no')
 /** Several values in one cell, with semicolons between, or what else is not in them. */
 export const list = <T>(inner: z.ZodType<T, string>, between = ';') =>
   z.string().transform((cell, context): T[] =>
@@ -71,7 +73,7 @@ const unguarded = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) 
 type Columns = Record<string, z.ZodType<unknown, string>>
 /** A row of a table with these columns, and the line it stands on. */
 export type RowOf<C extends Columns> = { [K in keyof C]: C[K] extends z.ZodType<infer V> ? V : never } & { line: number }
-/** Reads the rows of one table; what is wrong is added to `problems`, with its line. */
+/** Reads the rows of one table; what is wrong is added to `problems`, with its line, and its file where that has a name. */
 export function readRows<C extends Columns>(columns: C, fileName: string, source: string, problems: FileProblem[]): RowOf<C>[] {
   const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
     header: true,
@@ -79,7 +81,7 @@ export function readRows<C extends Columns>(columns: C, fileName: string, source
     transformHeader: (header) => header.trim().toLowerCase(),
   })
   const names = Object.keys(columns)
-  const where = (line: number) => `${fileName}, line ${line}`
+  const where = (line: number) => (fileName ? `${fileName}, line ${line}` : `line ${line}`)
   const missing = names.filter((column) => !parsed.meta.fields?.includes(column))
   if (missing.length) {
     problems.push({ where: where(1), problem: `Missing columns: ${missing.join(', ')}.` })

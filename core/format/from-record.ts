@@ -1,5 +1,6 @@
 import { boxesOfJob, pointsInOrder } from '../job/progress'
 import type { JobState } from '../job/state'
+import { inPanelOrder } from '../site/feeds'
 import type { BreakerRecord, SiteState } from '../site/state'
 import { jobFileVersion, type FilePoint, type JobFile } from './job-file'
 import { keysFor } from './keys'
@@ -29,7 +30,9 @@ export function jobFileOf(job: JobState, site: SiteState, head: FileHead): JobFi
     network: keysFor(networks.map(({ networkId, name }) => ({ id: networkId, name }))),
   }
   const known = (keys: Map<string, string>, id: string | null) => (id === null ? null : (keys.get(id) ?? null))
-  const all = Object.values(site.breakers).sort((a, b) => a.number.localeCompare(b.number, 'en', { numeric: true }))
+  /** What stands in no room of the list is listed in its first. */
+  const roomOf = (id: string) => keyOf.room.get(id) ?? keyOf.room.values().next().value!
+  const all = Object.values(site.breakers).sort(inPanelOrder)
   const pointOf = ({ panelId, number }: BreakerRecord): FilePoint => ({ panel: known(keyOf.panel, panelId), breaker: number })
   const pointsOf = (ids: string[]) =>
     ids.flatMap((id) => (site.breakers[id] && site.breakers[id].role !== 'main' ? [pointOf(site.breakers[id])] : []))
@@ -66,14 +69,14 @@ export function jobFileOf(job: JobState, site: SiteState, head: FileHead): JobFi
       return {
         ...{ name, gangs, volumeIn3, depthMm, material, internalClamps, unknownFeed },
         key: keyOf.box.get(box.id)!,
-        room: keyOf.room.get(box.roomId) ?? keyOf.room.values().next().value!,
+        room: roomOf(box.roomId),
         feeds: pointsOf(box.breakerIds),
         survey: { ...site.surveys[box.id] },
       }
     }),
     points: pointsInOrder(job).map(({ name, roomId, load, mustRun, controls, fixtureBoxId }) => ({
       ...{ name, load, mustRun },
-      room: keyOf.room.get(roomId) ?? keyOf.room.values().next().value!,
+      room: roomOf(roomId),
       fixture: known(keyOf.box, fixtureBoxId),
       controls: controls.flatMap(({ boxId, gang }) => (keyOf.box.has(boxId) ? [{ box: keyOf.box.get(boxId)!, gang }] : [])),
     })),

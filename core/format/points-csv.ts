@@ -1,104 +1,57 @@
 import { counted } from '../units/counted'
 import { inTrade } from '../units/trade-words'
 import { typedNumber } from '../units/typed-number'
-import Papa from 'papaparse'
 import { z } from 'zod'
 import { loadTechnologies } from '../fit'
+import { name, pick, readRows, text, yesNo, type RowOf } from './cells'
 import { keyFor } from './keys'
 import { checkJobFile, jobFileVersion, type FileProblem, type FileReading, type JobFile, type JobFileText } from './job-file'
 
-/** One line per control location: a point switched from two places has two lines with the same room and name. */
-export const csvColumns = [
-  'room',
-  'box',
-  'gangs',
-  'volume_in3',
-  'depth_mm',
-  'gang',
-  'point',
-  'load',
-  'lamps',
-  'watts_each',
-  'dimmable',
-  'panel',
-  'breaker',
-  'breaker_label',
-] as const
-
-const yes = ['yes', 'y', 'true', '1']
-const no = ['no', 'n', 'false', '0', '']
-const whole = (low: number, high: number) =>
+const within = (low: number, high: number) =>
   z.string().trim().regex(/^\d+$/, 'expects a whole number').transform(Number).pipe(z.number().min(low).max(high))
-const decimal = (high: number) =>
+const size = (high: number) =>
   z
     .string()
     .trim()
-    .transform((text, context) => {
-      if (text === '') return null
-      const value = typedNumber(text)
+    .transform((cell, context) => {
+      if (cell === '') return null
+      const value = typedNumber(cell)
       if (Number.isFinite(value) && value > 0 && value <= high) return value
       context.addIssue({ code: 'custom', message: 'expects a number above 0' })
       return z.NEVER
     })
 
-const rowSchema = z.object({
-  room: z.string().trim().min(1, 'is empty').max(80),
-  box: z.string().trim().min(1, 'is empty').max(80),
-  gangs: whole(1, 6),
-  volume_in3: decimal(500),
-  depth_mm: decimal(200),
-  gang: whole(1, 6),
-  point: z.string().trim().min(1, 'is empty').max(80),
-  load: z.enum(loadTechnologies, `expects one of ${loadTechnologies.join(', ')}`),
-  lamps: whole(1, 60),
+/** One line per control location: a point switched from two places has two lines with the same room and name. */
+const columns = {
+  room: name,
+  box: name,
+  gangs: within(1, 6),
+  volume_in3: size(500),
+  depth_mm: size(200),
+  gang: within(1, 6),
+  point: name,
+  load: pick(loadTechnologies),
+  lamps: within(1, 60),
   watts_each: z
     .string()
     .trim()
     .regex(/^\d+([.,]\d+)?$/, 'expects a number')
     .transform(typedNumber),
-  dimmable: z
-    .string()
-    .trim()
-    .toLowerCase()
-    .refine((text) => yes.includes(text) || no.includes(text), 'expects yes or no')
-    .transform((text) => yes.includes(text)),
-  panel: z.string().trim().max(80),
-  breaker: z.string().trim().max(12),
-  breaker_label: z.string().trim().max(120),
-})
-type Row = z.infer<typeof rowSchema> & { line: number }
-
-function parseRows(source: string): { rows: Row[]; problems: FileProblem[] } {
-  const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
-    header: true,
-    skipEmptyLines: 'greedy',
-    transformHeader: (header) => header.trim().toLowerCase(),
-  })
-  const problems: FileProblem[] = []
-  const missing = csvColumns.filter((column) => !parsed.meta.fields?.includes(column))
-  if (missing.length) return { rows: [], problems: [{ where: 'line 1', problem: `Missing columns: ${missing.join(', ')}.` }] }
-  for (const error of parsed.errors)
-    problems.push({
-      where: `line ${(error.row ?? 0) + 2}`,
-      problem: error.code === 'TooFewFields' ? 'Too few fields.' : error.code === 'TooManyFields' ? 'Too many fields.' : error.message,
-    })
-  const rows: Row[] = []
-  parsed.data.forEach((raw, index) => {
-    const line = index + 2
-    const row = rowSchema.safeParse(raw)
-    if (row.success) rows.push({ ...row.data, line })
-    else if (!problems.some((problem) => problem.where === `line ${line}`))
-      for (const issue of row.error.issues) problems.push({ where: `line ${line}`, problem: `${String(issue.path[0])} ${issue.message}.` })
-  })
-  if (rows.length === 0 && problems.length === 0) problems.push({ where: 'line 2', problem: 'There are no points in this file.' })
-  return { rows, problems }
+  dimmable: yesNo,
+  panel: text(80),
+  breaker: text(12),
+  breaker_label: text(120),
 }
+export const csvColumns = Object.keys(columns)
+type Row = RowOf<typeof columns>
 
 export type CsvHead = Pick<JobFileText, 'job' | 'customer' | 'site'>
 
 /** Reads a CSV of points under a head typed by the dispatcher, into the same document a JSON file gives. */
 export function readPointsCsv(source: string, head: CsvHead): FileReading<JobFile> {
-  const { rows, problems } = parseRows(source)
+  const problems: FileProblem[] = []
+  const rows = readRows(columns, '', source, problems)
+  if (rows.length === 0 && problems.length === 0) problems.push({ where: 'line 2', problem: 'There are no points in this file.' })
   const panels = new Map<string, JobFile['panels'][number]>()
   const rooms = new Map<string, JobFile['rooms'][number]>()
   const boxes = new Map<string, JobFile['boxes'][number]>()

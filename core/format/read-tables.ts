@@ -1,5 +1,5 @@
 import { readRows } from './cells'
-import { checkJobFile, jobFileVersion, type FilePoint, type FileProblem, type FileReading, type JobFile } from './job-file'
+import { checkJobFile, jobFileVersion, pointKey, type FilePoint, type FileProblem, type FileReading, type JobFile } from './job-file'
 import { keysFor } from './keys'
 import type { CsvHead } from './points-csv'
 import { breakerCell, networkCell, surveyColumnTypes, surveyTableNames, type Row, type SurveyTable } from './survey-columns'
@@ -54,12 +54,9 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
   const sourceKey = named('sources', sources, ({ source: one }) => one)
   const boxId = ({ room, box }: { room: string; box: string }) => `${room} ${box}`
   const boxKey = named('boxes', boxes, boxId)
-  const networkKey = named('networks', networks, (row) =>
-    networkCell(
-      { name: row.network, note: row.note },
-      networks.map((one) => ({ name: one.network })),
-    ),
-  )
+  const networkNames = networks.map(({ network }) => ({ name: network }))
+  const networkId = ({ network, note }: Row<'networks'>) => networkCell({ name: network, note }, networkNames)
+  const networkKey = named('networks', networks, networkId)
   const found = (keys: Map<string, string>, table: SurveyTable, row: { line: number }, what: string, called: string) => {
     const key = keys.get(same(called))
     if (!key) say(table, row, `There is no ${what} “${called}”.`)
@@ -70,9 +67,10 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
     found(boxKey, table, row, 'box', boxId(at))
 
   const pointOf = new Map<string, FilePoint>()
+  const breakerId = ({ panel, breaker }: Row<'breakers'>) => same(breakerCell(panel || null, breaker))
   for (const row of breakers)
     if (!row.main_of)
-      pointOf.set(same(breakerCell(row.panel || null, row.breaker)), {
+      pointOf.set(breakerId(row), {
         panel: row.panel ? found(panelKey, 'breakers', row, '{panel}', row.panel) : null,
         breaker: row.breaker,
       })
@@ -96,13 +94,9 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
   const ofPanel = (name: string) => breakers.filter(({ panel }) => same(panel) === same(name))
   const sharedNeutrals = breakers.flatMap((row) => {
     const mates = row.neutral_with.flatMap((cell) => feed('breakers', row, cell))
-    return mates.length ? [[pointOf.get(same(breakerCell(row.panel || null, row.breaker)))!, ...mates]] : []
+    return mates.length ? [[pointOf.get(breakerId(row))!, ...mates]] : []
   })
-  const tieKey = (tie: FilePoint[]) =>
-    tie
-      .map(({ panel, breaker }) => `${panel}/${breaker}`)
-      .sort()
-      .join()
+  const tieKey = (tie: FilePoint[]) => tie.map(pointKey).sort().join()
 
   const gathered = new Map<string, { first: Row<'points'>; controls: { box: string; gang: number }[] }>()
   for (const row of points) {
@@ -119,7 +113,7 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
     }
   }
   const [devices, cables, splices, signals] = [rows('devices'), rows('cables'), rows('splices'), rows('signals')]
-  const at = <R extends { line: number; room: string; box: string }>(table: SurveyTable, all: R[], box: Row<'boxes'>): R[] =>
+  const at = <R extends { room: string; box: string }>(all: R[], box: Row<'boxes'>): R[] =>
     all.filter((row) => same(boxId(row)) === same(boxId(box)))
   for (const [table, all] of [
     ['devices', devices],
@@ -159,9 +153,7 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
           : [],
       )
       const [fedFrom = null, ...alsoFedFrom] = breakers.flatMap((one) =>
-        one.feeds_panel.split(';').some((cell) => cell.trim() && same(cell) === same(row.panel))
-          ? [pointOf.get(same(breakerCell(one.panel || null, one.breaker)))!]
-          : [],
+        one.feeds_panel.split(';').some((cell) => cell.trim() && same(cell) === same(row.panel)) ? [pointOf.get(breakerId(one))!] : [],
       )
       return {
         key: panelKey.get(same(row.panel))!,
@@ -181,14 +173,14 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
       }
     }),
     boxes: boxes.map((row) => {
-      const old = at('devices', devices, row).map(({ gang, is, holds, on_when: onWhen, keep }) => ({
+      const old = at(devices, row).map(({ gang, is, holds, on_when: onWhen, keep }) => ({
         ...{ gang, is, holds, onWhen },
         keep: keep === null ? null : keep === 'yes',
       }))
-      const entered = at('cables', cables, row).map(({ gauge_awg: gaugeAwg, area_mm2: areaMm2, colours, stranded }) => ({
+      const entered = at(cables, row).map(({ gauge_awg: gaugeAwg, area_mm2: areaMm2, colours, stranded }) => ({
         ...{ gaugeAwg, areaMm2, colours, stranded },
       }))
-      const joined = at('splices', splices, row).map(({ connector, conductors, free_ports: freePorts }) => ({
+      const joined = at(splices, row).map(({ connector, conductors, free_ports: freePorts }) => ({
         connector,
         conductors,
         freePorts,
@@ -218,14 +210,7 @@ export function readSurveyTables(given: { name: string; text: string }[], head: 
       controls,
     })),
     networks: networks.map((row) => ({
-      key: networkKey.get(
-        same(
-          networkCell(
-            { name: row.network, note: row.note },
-            networks.map((one) => ({ name: one.network })),
-          ),
-        ),
-      )!,
+      key: networkKey.get(same(networkId(row)))!,
       ...{ kind: row.kind, name: row.network, bands: row.bands, channel: row.channel, ownName: row.own_name, isolated: row.isolated },
       ...{ holds: row.holds, holdsMost: row.holds_most, bound: row.bound, note: row.note },
       room: row.room ? inRoom('networks', row) : null,

@@ -1,4 +1,4 @@
-import { writeRows } from './cells'
+import { says, writeRows } from './cells'
 import { feedsOf, type FilePoint, type JobFile } from './job-file'
 import { breakerCell, networkCell, surveyColumns, surveyTableNames, type Cells, type SurveyTable } from './survey-columns'
 
@@ -13,7 +13,6 @@ export function surveyTables(file: JobFile): Record<SurveyTable, string> {
     const box = key === null ? undefined : boxOf.get(key)
     return { room: box ? roomName.get(box.room)! : '', box: box?.name ?? '' }
   }
-  const says = (value: boolean) => (value ? 'yes' : 'no')
   const tieOf = (point: FilePoint) =>
     file.sharedNeutrals
       .filter((tie) => tie.some((one) => at(one) === at(point)))

@@ -59,6 +59,10 @@ export interface PlanJudgement {
   /** Codes of what stands against the plans of its group as one wiring; none while not every one is laid and known. */
   together: VerdictCode[]
 }
+/** Each code of what stands against it, once. */
+const blocking = (verdicts: Verdict[]): VerdictCode[] => [
+  ...new Set(verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code)),
+]
 /** Judges a plan as it is laid, by every arrangement that fits the readings. */
 export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: WiringPlan): PlanJudgement {
   const { notes } = wiringOf(job, boxId)
@@ -66,25 +70,24 @@ export function judgePlan(job: JobState, site: SiteState, boxId: string, plan: W
   const found = notes && box ? asFoundBoxOf(site, box, notes) : null
   const findings = findingsOf(job, site, boxId)
   const ways = found?.ok && findings ? knownWays(found.found, findings) : null
-  if (!found?.ok || !ways) return { against: [], elsewhere: [], together: [] }
-  const elsewhere = otherLocationSteps(ways[0]!, plan)
+  const nothing: PlanJudgement = { against: [], elsewhere: [], together: [] }
+  if (!found?.ok || !ways) return nothing
+  const unjudged: PlanJudgement = { ...nothing, elsewhere: otherLocationSteps(ways[0]!, plan) }
   const devices = plannedDevices(job, boxId)
-  if (lacksDevice(plan, devices)) return { against: [], elsewhere, together: [] }
+  if (lacksDevice(plan, devices)) return unjudged
   const loads = boxLoads(job, boxId)
   // What would hold the server up is left to the bench, which says it where it is laid.
   if (countPositions(homeOf(found.found, ways[0]!, plan, devices, loads)) * 2 ** found.found.circuits.length > mostStatesHere)
-    return { against: [], elsewhere, together: [] }
+    return unjudged
   const { verification } = judge(found.found, ways, plan, devices, loads, {
     order: 'any',
     metric: false,
     gauge: '',
   })
-  const red = verification.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code)
   const own = { name: box!.name, found: found.found, cables: ways[0]!, plan, devices, loads }
   const whole = proveTogether(own, matesOf(job, site, boxId), mostStatesHere)
   // What is not laid yet, or cannot be joined, leaves the group unproven, not wrong.
-  const wrong = whole.kind === 'proven' ? whole.verdicts.filter(({ severity }) => severity === 'block').map(({ code }) => code) : []
-  return { against: [...new Set(red)], elsewhere, together: [...new Set(wrong)] }
+  return { ...unjudged, against: blocking(verification.verdicts), together: whole.kind === 'proven' ? blocking(whole.verdicts) : [] }
 }
 
 /** Another box of a group as it goes into the proof of all: with its readings, for what its conductors are follows from them. */

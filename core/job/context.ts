@@ -33,6 +33,8 @@ export interface JobContext extends Vantage {
   elsewhereAt(boxId: string): { installed: boolean; otherJobs: number }
   /** Serials already in use at the company. */
   serialInUse(serial: string): boolean
+  /** What the shop saw wrong with this device last, for whichever job; null: nothing, or nobody here knows. */
+  failedAnywhere(serial: string): string | null
   /**
    * What the readings at a box establish. Null on a device: its bench has just worked it out, the device keeps the entry, and
    * the server looks again when it arrives. (The identification is too large to load for every page of the field.)
@@ -40,6 +42,12 @@ export interface JobContext extends Vantage {
   findings: ((job: JobState, site: SiteState, boxId: string) => Findings | null) | null
   /** What stands against a plan, by every state of the home; null on a device, as for `findings`. */
   judgePlan: ((job: JobState, site: SiteState, boxId: string, plan: WiringPlan) => PlanJudgement) | null
+  /** Places and articles of the branch; how many a place has by the record, null where nobody here knows. */
+  stock: {
+    place(id: string): string | null
+    article(id: string): { name: string; gtin: string; bin: boolean; refId: string | null } | null
+    level(placeId: string, articleId: string): number | null
+  }
   /** Encrypts a secret for the record. */
   seal(secret: string): string
   /** Opens one again; null on a device, which has no key. */

@@ -14,9 +14,9 @@ export interface JobEventMarks {
 export interface JobCommandMarks {
   /**
    * crew: whoever is on a visit of the job · office: the dispatcher and leads · crewOrOffice · itself: the command looks at whose
-   * visit it is.
+   * visit it is · system: what follows from something outside the record, never given by hand.
    */
-  by: 'crew' | 'office' | 'crewOrOffice' | 'itself'
+  by: 'crew' | 'office' | 'crewOrOffice' | 'itself' | 'system'
   /** May wait on a phone without network and is sent later. */
   queues?: true
 }

@@ -8,6 +8,7 @@ import { judgeTermination, type EndingConductor } from '../fit/terminations'
 import type { BoxState, SiteState } from '../site/state'
 import type { OldDevice } from '../site/survey-words'
 import { supplySchemes } from '../units/scheme'
+import { loadTerminals } from '../wiring/terminal-model'
 import type { LightPoint } from './parts.schema'
 import { gangsOf, pointsInOrder, rolesIn } from './progress'
 import type { JobState } from './state'
@@ -66,13 +67,12 @@ const elsewhereOf = (job: JobState, boxId: string, points: LightPoint[]): Device
     point.controls.filter((control) => control.boxId !== boxId).flatMap(({ boxId: id, gang }) => job.boxes[id]?.devices[gang]?.model ?? []),
   )
 
-const outputs = ['load', 'load2', 'fan'] as const
 /**
  * Which points each channel of a device carries: as the laid wiring has it; else one each while they are no more than channels, in
  * the order of the points; else all together, which is said of one channel only where there is no other.
  */
 export function channelsOfGang(job: JobState, boxId: string, gang: number, model: DeviceModel, points: LightPoint[]): LightPoint[][] {
-  const channels = outputs.filter((terminal) => model.terminals.includes(terminal))
+  const channels = loadTerminals.filter((terminal) => model.terminals.includes(terminal))
   if (channels.length < 2) return points.length ? [points] : []
   const plan = job.boxes[boxId]?.wiring?.plan
   const laid = plan?.devices.find((one) => one.gang === gang)?.terminals

@@ -1,6 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
-import { channelPoints, boxesOfJob, currentUnits, mainModel, pointsInOrder, pointStatus, placesOf } from './progress'
+import { boxesOfJob, channelPoints, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
 export interface HandoverItem {

@@ -1,6 +1,7 @@
 import { functionalChecks, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
+import { hasChannels } from '../fit/device-model'
 import type { BoxState, SiteState } from '../site'
 import { schemeIds } from '../units/scheme'
 import { inTrade } from '../units/trade-words'
@@ -8,6 +9,7 @@ import { laidOn } from '../wiring/plan/connection-list'
 import { otherLocationPlace, otherLocationWord, lowerFirst, type OtherLocationStep } from '../wiring/plan/other-location-words'
 import type { VerdictCode } from '../wiring/plan/verdicts'
 import type { LightPoint } from './parts.schema'
+import { shopEvidence } from './shop/prepared'
 import type { JobState, TestResult, Unit } from './state'
 
 export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'
@@ -26,14 +28,15 @@ export const jobStatusWords: Record<JobStatus, string> = {
 export const placesOf = (point: LightPoint): LightPoint['controls'] =>
   point.fixtureBoxId ? [{ boxId: point.fixtureBoxId, gang: 1 }, ...point.controls] : point.controls
 
-/** The model that carries a point's load: the chosen device that lists the point and is no companion; one at its fixture first. */
-export function mainModel(job: JobState, point: LightPoint): DeviceModel | null {
-  for (const control of placesOf(point)) {
-    const device = job.boxes[control.boxId]?.devices[control.gang]
-    if (device && device.model.kind !== 'companion' && device.pointIds.includes(point.id)) return device.model
+/** Where a point's load is carried: by the chosen device that lists the point and is no companion; one at its fixture first. */
+function mainPlace(job: JobState, point: LightPoint): { boxId: string; gang: number; model: DeviceModel } | null {
+  for (const { boxId, gang } of placesOf(point)) {
+    const device = job.boxes[boxId]?.devices[gang]
+    if (device && device.model.kind !== 'companion' && device.pointIds.includes(point.id)) return { boxId, gang, model: device.model }
   }
   return null
 }
+export const mainModel = (job: JobState, point: LightPoint): DeviceModel | null => mainPlace(job, point)?.model ?? null
 
 export function checksFor(job: JobState, site: SiteState, point: LightPoint): FunctionalCheck[] {
   const locations = point.controls.map((control) => ({ ...control, name: site.boxes[control.boxId]?.name ?? 'box' }))
@@ -42,13 +45,21 @@ export function checksFor(job: JobState, site: SiteState, point: LightPoint): Fu
 
 /**
  * The newest result of each check that still says something: made after each of the point's boxes was last open, so with
- * the devices and the wiring that are in now.
+ * the devices and the wiring that are in now; or made in the shop, of what depends on nothing in the home and was never made here.
  */
 export function testResults(job: JobState, site: SiteState, point: LightPoint): Record<string, TestResult> {
   const newest = placesOf(point)
     .map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '')
     .reduce((a, b) => (a > b ? a : b), '')
-  return Object.fromEntries(Object.entries(job.tests[point.id] ?? {}).filter(([, test]) => test.madeAt >= newest))
+  const here = job.tests[point.id] ?? {}
+  const place = mainPlace(job, point)
+  const unit = place && unitAt(job, place.boxId, place.gang)
+  // A test lamp that comes back says nothing of a motor that has to.
+  const lamp = !point.mustRun && (point.load.technology === 'led' || point.load.technology === 'filament')
+  const fromShop = Object.entries(unit ? shopEvidence(job, unit) : {}).filter(
+    ([checkId]) => !here[checkId] && (lamp || checkId !== 'power'),
+  )
+  return Object.fromEntries([...fromShop, ...Object.entries(here).filter(([, test]) => test.madeAt >= newest)])
 }
 
 /** failed when any check's newest result is a fail; passed when all pass. */
@@ -90,9 +101,8 @@ export const namesBeside = (job: JobState, unit: Unit, pointId: string | null): 
 ]
 /** Points of a device that each have a channel of their own, and so a name. */
 export const channelPoints = (job: JobState, unit: Unit): LightPoint[] => {
-  const several = unit.model.terminals.some((terminal) => terminal === 'load2' || terminal === 'fan')
   const ids = job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []
-  return several && ids.length > 1 ? ids.flatMap((id) => job.points[id] ?? []) : []
+  return hasChannels(unit.model) && ids.length > 1 ? ids.flatMap((id) => job.points[id] ?? []) : []
 }
 
 /** Gangs of a box in which a device of this job is installed now. */

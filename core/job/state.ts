@@ -2,6 +2,10 @@ import type { z } from 'zod'
 import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
+import type { Household, Wish } from '../plan/household.schema'
+import type { PartMoved } from './part/move-part.schema'
+import type { UnitPrepared } from './shop/prepare-unit.schema'
+import type { PlanSold } from './sale/sell-plan.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
 import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
@@ -98,6 +102,8 @@ export interface TestResult {
   by: string
   /** When it was made, by the server's time: what waited on a phone is as old as it is. */
   madeAt: string
+  /** Not made in the home: what the shop has seen of this very device. */
+  inShop?: string
 }
 
 export interface Defect {
@@ -132,6 +138,14 @@ export interface Signature {
   seq: number
 }
 
+/** What was agreed and signed: a quote, or a change of it. */
+export type Sale = PlanSold & { at: string }
+
+/** A device as the shop has seen it, for the place it goes to. */
+export type PreparedUnit = UnitPrepared & { at: string; by: string; madeAt: string }
+
+export type PartMove = PartMoved & { at: string; by: string }
+
 /** The record of one job. */
 export interface JobState extends StreamState {
   jobId: string
@@ -153,6 +167,15 @@ export interface JobState extends StreamState {
   signature: Signature | null
   handedOverAt: string | null
   callbacks: Record<string, Callback>
+  /** What the household wants, by point, and who they are; null: nobody asked. */
+  wishes: Record<string, Wish>
+  household: Household | null
+  /** Oldest first. */
+  sales: Sale[]
+  /** Parts that were picked, used and brought back, oldest first. */
+  partMoves: PartMove[]
+  /** What was prepared in the shop, by serial, the newest last. */
+  prepared: Record<string, PreparedUnit>
   /** Seq of the newest event that changes what a customer would sign for. */
   materialSeq: number
 }
@@ -180,6 +203,11 @@ export function emptyJob(jobId: string): JobState {
     signature: null,
     handedOverAt: null,
     callbacks: {},
+    wishes: {},
+    household: null,
+    sales: [],
+    partMoves: [],
+    prepared: {},
     materialSeq: 0,
   }
 }

@@ -1,4 +1,4 @@
-import { defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
+import { commandsThat, defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
 import { inTrade } from '../units/trade-words'
 import * as box from './box'
 import * as callback from './callback'
@@ -7,13 +7,27 @@ import type { JobCommandMarks, JobEventMarks } from './define'
 import * as handover from './handover'
 import { emptyJob, type JobState } from './state'
 import type { JobWords } from './telling'
+import * as part from './part'
 import * as point from './point'
+import * as sale from './sale'
+import * as shop from './shop'
 import * as test from './test'
 import * as unit from './unit'
 import * as visit from './visit'
 import * as wiring from './wiring'
 
-type Rooms = typeof visit | typeof point | typeof box | typeof wiring | typeof unit | typeof test | typeof handover | typeof callback
+type Rooms =
+  | typeof visit
+  | typeof point
+  | typeof box
+  | typeof wiring
+  | typeof unit
+  | typeof test
+  | typeof handover
+  | typeof callback
+  | typeof sale
+  | typeof part
+  | typeof shop
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -24,14 +38,17 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 9,
+  reducerVersion: 11,
   empty: emptyJob,
-  rooms: [visit, point, box, wiring, unit, test, handover, callback],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq
   },
 })
+
+/** What follows from something outside the record: nobody gives these by hand. */
+export const jobSystemTypes = commandsThat(jobStream, ({ by }) => by === 'system')
 
 /** Decides one command against the record of a job and the energy record of its site. A refusal is in the words of its supply. */
 export function decideJob(job: JobState, command: JobCommand, context: JobContext): JobDecision {

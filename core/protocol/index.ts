@@ -1,20 +1,26 @@
 /** What app and server say to each other. The app takes types from here, and no more: schemas stay out of its pages. */
 import type { AnswerOf, Contract, Submission } from './contract'
 import * as company from './company'
+import * as dispatch from './dispatch'
 import * as jobs from './jobs'
 import * as people from './people'
 import * as record from './record'
+import * as sales from './sales'
 import * as sites from './sites'
+import * as stock from './stock'
 
-export { company, jobs, people, record, sites }
+export { company, dispatch, jobs, people, record, sales, sites, stock }
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
+export type { LearntDuration } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { PersonView, Viewer, WaitingAlarm } from './people'
 export type { FeedMessage, FeedTopic } from './record'
+export type { Article, Offer, QuoteLineView } from './sales'
+export type { PickLine, PurchaseLine, ReorderLine, StockLine, StockMoveLine, StockPlace } from './stock'
 export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 
-type Rooms = typeof company & typeof jobs & typeof people & typeof record & typeof sites
+type Rooms = typeof company & typeof dispatch & typeof jobs & typeof people & typeof record & typeof sales & typeof sites & typeof stock
 type Contracts = Extract<Rooms[keyof Rooms], Contract>
 /** Every contract by its route: `GET /api/jobs`. */
 export type Api = { [C in Contracts as C['route']]: C }
@@ -30,7 +36,7 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, jobs, people, record, sites]
+  [company, dispatch, jobs, people, record, sales, sites, stock]
     .flatMap((room) => Object.values<unknown>(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),

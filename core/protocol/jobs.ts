@@ -91,6 +91,13 @@ export const readPack = contract({
   params: idParam,
   file: 'application/pdf',
 })
+export const bagLabels = contract({
+  route: 'GET /api/jobs/:id/bag-labels',
+  summary: 'Labels for the bags of a job, one for each box that waits for a device: what goes in, and a square code that opens the box.',
+  access: 'crew',
+  params: idParam,
+  file: 'application/pdf',
+})
 export const readSurvey = contract({
   route: 'GET /api/jobs/:id/survey',
   summary: 'The survey of a home: as a job file that the import reads again, as tables (CSV, in one archive), or as a paper (PDF).',

@@ -84,6 +84,12 @@ export const plateWords: Record<PlateKind, string> = {
 }
 
 export const connectorKinds = ['twist', 'lever', 'pushIn', 'screw'] as const
+export const connectorWords: Record<(typeof connectorKinds)[number], string> = {
+  twist: 'twist-on',
+  lever: 'lever',
+  pushIn: 'push-in',
+  screw: 'screw',
+}
 
 /** What watches a breaker’s circuit. */
 export const protections = ['unknown', 'none', 'rcd', 'afci', 'both'] as const

@@ -57,7 +57,6 @@ export function fillOf(job: JobState, site: SiteState, box: BoxState, edition: N
     volumeIn3: box.volumeIn3,
     internalClamps: box.internalClamps,
     supportFittings: site.surveys[box.id]?.supportFittings ?? 0,
-    connectorsIn3: 0,
   }
   const fill = fillOfBox(size, conductors, bodiesOf(job, site, box), edition)
   return {
@@ -142,7 +141,7 @@ function roomAndNeutral(job: JobState, site: SiteState, box: BoxState, { edition
   const because = prior.of
     ? `${prior.seen} of ${prior.of} opened here had one`
     : prior.alike
-      ? `${prior.alike.neutrals} of ${prior.alike.opened} had one ${prior.alike.by === 'builder' ? `in ${counted(prior.alike.homes, 'home')} of this builder` : `in ${counted(prior.alike.homes, 'home')} of this street`}`
+      ? `${prior.alike.neutrals} of ${prior.alike.opened} had one in ${counted(prior.alike.homes, 'home')} of this ${prior.alike.by}`
       : known.yearBuilt
         ? `by the year, ${known.yearBuilt}`
         : 'by homes like it'

@@ -230,6 +230,12 @@ export class Scenario {
     },
     pen: { name: 'pen', serial: '5', kind: 'nonContact', calibrationDue: '2027-01-01', ...plainTester },
   }
+  /** A store with five of everything and a van with nothing. */
+  stock: JobContext['stock'] = {
+    place: () => 'store',
+    article: () => ({ name: 'switch', gtin: '6291041500213', bin: false, refId: testModel.id }),
+    level: () => 5,
+  }
   offCrew = new Set<string>()
   offVisit = new Set<string>()
 
@@ -291,9 +297,11 @@ export class Scenario {
       bookedElsewhere: [],
       otherNames: [],
       serialInUse: (serial) => Object.values(this.job.units).some((unit) => unit.serial === serial),
+      failedAnywhere: () => null,
       elsewhereAt: (boxId) => ({ installed: installedGangs(this.job, boxId).length > 0, otherJobs: 0 }),
       findings: findingsOf,
       judgePlan,
+      stock: this.stock,
       // Not readable at a glance, and opened again by whoever has the key: enough for tests.
       seal: (secret) => `sealed:${[...secret].reverse().join('')}`,
       unseal: (sealed) => [...sealed.slice('sealed:'.length)].reverse().join(''),

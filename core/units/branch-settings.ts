@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { moneySettingsSchema } from '../money/settings'
+import { schoolIds } from '../plan/words'
 import { localeIds } from './region'
 
 /** How a branch works where the schools of the trade differ. Defaults: common practice, no source. */
@@ -28,5 +30,9 @@ export const branchSettingsSchema = z.object({
     )
     .max(20)
     .default([]),
+  /** Rates, taxes, rounding. */
+  money: moneySettingsSchema.prefault({}),
+  /** How solutions are weighed where nothing else is chosen. */
+  school: z.enum(schoolIds).default('switches'),
 })
 export type BranchSettings = z.infer<typeof branchSettingsSchema>

@@ -1,3 +1,4 @@
+import { defaultMoney } from '../money/default-settings'
 import type { BranchSettings } from './branch-settings'
 
 /** What a branch that has chosen nothing works by: the defaults of the schema, for screens that do not load it. */
@@ -12,4 +13,6 @@ export const defaultBranchSettings: BranchSettings = {
   proofEveryPair: false,
   proofLimitMinutes: 120,
   connectors: [],
+  money: defaultMoney,
+  school: 'switches',
 }

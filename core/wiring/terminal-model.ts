@@ -32,7 +32,8 @@ export interface TerminalModel {
 /** Standby of the electronics, watts, and the current of a device fed through its load, mA: usual sizes, common practice, no source. */
 const standbyWatts = 0.6
 const standbyMilliamps = 2
-const loadTerminals = ['load', 'load2', 'fan'] as const
+/** Terminals a load may hang on, one for each channel. */
+export const loadTerminals = ['load', 'load2', 'fan'] as const
 
 /** A relay at the fixture, as the partner of a sender: line and neutral of the fixture, and the lamp. */
 export const fixtureRelay: TerminalModel = {

@@ -5,7 +5,7 @@ import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { noUnit } from '../refusals'
 import { touchOrRefuse } from '../touch'
-import { readCode } from '../unit/read-code'
+import { codeAtWall } from '../unit/read-code'
 import type { ReplaceUnit, UnitReplaced } from './replace-unit.schema'
 
 export const replaceUnit = jobCommand('replaceUnit', {
@@ -21,7 +21,7 @@ export const replaceUnit = jobCommand('replaceUnit', {
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
     const locked = touchOrRefuse(context, old.boxId)
     if (locked) return locked
-    const code = readCode(job, command.newUnitId, old.model, command.setupCode, command.setupCodeAgain, context)
+    const code = codeAtWall(job, { serial: command.serial, unitId: command.newUnitId }, old.model, command, context)
     if ('ok' in code) return code
     const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
     return done(unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, code, model: old.model, oldSerial: old.serial }))

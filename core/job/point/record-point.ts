@@ -49,23 +49,12 @@ export const recordPoint = jobCommand('recordPoint', {
         `A device of ${was.name} is in ${site.boxes[kept.boxId]?.name ?? 'its box'} already.`,
         'Keep that location, or replace the device through a callback.',
       )
+    const switchedFrom = point.controls.map(({ boxId }) => boxId)
     // Switched from several boxes: each is read dead in all positions of the others.
     return {
       ok: true,
       events: [pointRecorded({ point, was })],
-      siteEvents: [
-        ...farSwitchesOf(
-          site,
-          point.controls.map(({ boxId }) => boxId),
-        ),
-        ...(fixture
-          ? switchesOfFixture(
-              site,
-              fixture,
-              point.controls.map(({ boxId }) => boxId),
-            )
-          : []),
-      ],
+      siteEvents: [...farSwitchesOf(site, switchedFrom), ...(fixture ? switchesOfFixture(site, fixture, switchedFrom) : [])],
     }
   },
   label: ({ point }) => `point: ${point.name}`,

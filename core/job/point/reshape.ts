@@ -6,6 +6,7 @@ import { counted } from '../../units/counted'
 import { waited } from '../../site/context'
 import type { JobContext } from '../context'
 import type { JobState } from '../state'
+import { workOn } from '../changes'
 import { forgetWiringAt } from './places'
 
 /** Why a box cannot become part of another or two boxes now; null: it can. Its conductors are recorded anew after it. */
@@ -45,17 +46,18 @@ export function moveWithin(job: JobState, boxId: string, to: (at: Place) => Plac
     job.points[point.id] = { ...point, controls }
     forgetWiringAt(job, [...point.controls, ...controls])
   }
+  for (const [serial, unit] of Object.entries(job.prepared))
+    if (unit.boxId === boxId) job.prepared[serial] = { ...unit, ...to({ boxId, gang: unit.gang }) }
   const work = job.boxes[boxId]
   if (!work) return
   delete job.boxes[boxId]
   for (const [gang, device] of Object.entries(work.devices)) {
     const at = to({ boxId, gang: Number(gang) })
-    const there = (job.boxes[at.boxId] ??= { roles: {}, devices: {}, steps: {} })
-    there.devices[at.gang] = device
+    workOn(job, at.boxId).devices[at.gang] = device
   }
   for (const gang of work.oldStays ?? []) {
     const at = to({ boxId, gang })
-    const there = (job.boxes[at.boxId] ??= { roles: {}, devices: {}, steps: {} })
+    const there = workOn(job, at.boxId)
     there.oldStays = [...(there.oldStays ?? []), at.gang]
   }
 }

@@ -1,12 +1,41 @@
 import { withFitOfModel, withGesturesOfModel, withModel } from '../lifts'
+import { inHand, partNeeds } from '../../stock/needs'
 import { refuse } from '../../stream/envelope'
 import { unnamed } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
+import { partMoved } from '../part/move-part'
+import type { PartMoved } from '../part/move-part.schema'
 import { unitAt } from '../progress'
 import { boxOf, noBox } from '../refusals'
-import { readCode } from './read-code'
+import { codeAtWall } from './read-code'
+import type { JobContext } from '../context'
+import type { JobState } from '../state'
 import type { RecordUnit, UnitRecorded } from './record-unit.schema'
+
+/** A device that was picked for this job and goes into the wall now is used; its unit names the move. */
+function usedWith(job: JobState, modelId: string, unitId: string, { stock }: JobContext): PartMoved | null {
+  const picked = job.partMoves.findLast(({ as, refId, toId }) => as === 'pick' && refId === modelId && toId !== null)
+  const need = picked && partNeeds(job).find(({ articleId }) => articleId === picked.articleId)
+  if (!picked || !need || inHand(need) < 1 || job.partMoves.some(({ moveId }) => moveId === unitId)) return null
+  const { articleId, name, toId, to, refId } = picked
+  // It goes into the wall: it was there, whatever somebody counted on the van meanwhile.
+  const there = stock.level(toId!, articleId)
+  return {
+    moveId: unitId,
+    articleId,
+    name,
+    quantity: 1,
+    as: 'use',
+    fromId: toId!,
+    from: to!,
+    toId: null,
+    to: null,
+    scanned: '',
+    inHand: there !== null && there < 1,
+    refId,
+  }
+}
 
 export const recordUnit = jobCommand('recordUnit', {
   by: 'crew',
@@ -23,10 +52,11 @@ export const recordUnit = jobCommand('recordUnit', {
       return refuse('unitInstalled', 'A device is already recorded here.', 'Correct it, or replace it through a callback.')
     if (known?.serial !== command.serial && context.serialInUse(command.serial))
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the device.')
-    const code = readCode(job, command.unitId, device.model, command.setupCode, command.setupCodeAgain, context)
-    if ('ok' in code) return code
     const { unitId, boxId, gang, serial } = command
-    return done(unitRecorded({ unitId, boxId, gang, serial, code, model: device.model }))
+    const code = codeAtWall(job, { serial, unitId }, device.model, command, context)
+    if ('ok' in code) return code
+    const used = known ? null : usedWith(job, device.model.id, unitId, context)
+    return done(unitRecorded({ unitId, boxId, gang, serial, code, model: device.model }), ...(used ? [partMoved(used)] : []))
   },
   label: (submission) => `serial ${submission.serial}`,
 })

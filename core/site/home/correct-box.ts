@@ -10,6 +10,8 @@ import type { BoxState, SiteState } from '../state'
 import { ended } from '../telling'
 import type { BoxCorrected, CorrectBox } from './correct-box.schema'
 
+/** What it is called before it is corrected. */
+export const calledNow = (site: SiteState, box: BoxState) => ({ name: box.name, room: site.rooms[box.roomId]?.name ?? '' })
 /** A box at a fixture has no switch that others would have to be read with. */
 const hasNoSwitch = (site: SiteState, box: BoxState) => site.surveys[box.id]?.kind === 'fixture'
 /** The boxes that this tells of a switch they did not know of: both ends of each pair, of a fixture only itself. */
@@ -42,7 +44,7 @@ export const correctBox = siteCommand('correctBox', {
     return accept(
       boxCorrected({
         ...command,
-        was: { name: box.name, room: site.rooms[box.roomId]?.name ?? '' },
+        was: calledNow(site, box),
         ...(concerned.length ? consequenceOfPath(site, concerned, [], null) : nothingEnds),
       }),
     )

@@ -1,7 +1,7 @@
 import type { EventDraft } from '../../stream/envelope'
 import { consequenceOfPath } from '../consequence'
 import type { BoxState, SiteState } from '../state'
-import { boxCorrected } from './correct-box'
+import { boxCorrected, calledNow } from './correct-box'
 
 /** Entries that tell each of these boxes of the switches in the others; none where the record knows them all. */
 export function farSwitchesOf(site: SiteState, boxIds: string[]): EventDraft[] {
@@ -22,7 +22,7 @@ export function farSwitchesOf(site: SiteState, boxIds: string[]): EventDraft[] {
     return boxCorrected({
       boxId: id,
       farBoxIds,
-      was: { name: box.name, room: site.rooms[box.roomId]?.name ?? '' },
+      was: calledNow(site, box),
       ...(id === first ? ends : { voids: [], alarms: [] }),
     })
   })
@@ -32,6 +32,5 @@ export function farSwitchesOf(site: SiteState, boxIds: string[]): EventDraft[] {
 export function switchesOfFixture(site: SiteState, box: BoxState, boxIds: string[]): EventDraft[] {
   const farBoxIds = [...new Set(boxIds)].filter((id) => id !== box.id && site.boxes[id] && !box.farBoxIds.includes(id))
   if (farBoxIds.length === 0 || box.farBoxIds.length + farBoxIds.length > 6) return []
-  const was = { name: box.name, room: site.rooms[box.roomId]?.name ?? '' }
-  return [boxCorrected({ boxId: box.id, farBoxIds, was, ...consequenceOfPath(site, [box], [], null) })]
+  return [boxCorrected({ boxId: box.id, farBoxIds, was: calledNow(site, box), ...consequenceOfPath(site, [box], [], null) })]
 }

@@ -24,8 +24,8 @@ export const noteBox = siteCommand('noteBox', {
     // What was taken for a box at a fixture has a switch after all: the others are read in its positions too.
     const wasFixture = site.surveys[box.id]?.kind === 'fixture'
     const { kind } = command.noted
-    const tied = wasFixture && kind !== undefined && kind !== 'fixture' ? [box.id, ...box.farBoxIds] : []
-    return accept(boxNoted(command), ...tied.slice(1).flatMap((id) => farSwitchesOf(site, [box.id, id])))
+    const tied = wasFixture && kind !== undefined && kind !== 'fixture' ? box.farBoxIds : []
+    return accept(boxNoted(command), ...tied.flatMap((id) => farSwitchesOf(site, [box.id, id])))
   },
   label: ({ noted }) => `survey: ${saidOf(noted)}`,
 })

@@ -69,10 +69,9 @@ export function* sendQueued<E extends QueuedCommand>(
       together.push(entry)
     }
     const answers = (yield { do: 'deliver', entries: together })!
-    const reached = together.flatMap((entry, index) => {
-      const answer = answers.slice(0, index + 1).every(({ is }) => is !== 'unreachable') ? answers[index] : undefined
-      return answer ? [{ entry, answer }] : []
-    })
+    const cut = answers.findIndex(({ is }) => is === 'unreachable')
+    const known = cut < 0 ? answers : answers.slice(0, cut)
+    const reached = together.slice(0, known.length).map((entry, index) => ({ entry, answer: known[index]! }))
     // All at once: whoever shows the record with what waits makes it anew after each step.
     const taken = reached.flatMap(({ entry, answer }) => (answer.is === 'taken' ? [entry] : []))
     if (taken.length) yield { do: 'drop', entries: taken }

@@ -31,6 +31,15 @@ const listening = terminalModel({ kind: 'switch', terminals: ['ground', 'neutral
 const companion = terminalModel({ kind: 'companion', terminals: ['ground', 'neutral', 'sense'], multiWay: 'companion' })
 const loads = [{ technology: 'led' as const, watts: 18 }]
 
+/** As it arrives from the door. */
+const toDoor = () =>
+  cable('to door', 'farFeed', 0, [
+    ['A', 'black', 'traveler'],
+    ['B', 'red', 'traveler'],
+    ['C', 'white', 'neutral', '7'],
+    ['D', 'bare', 'ground'],
+  ])
+
 /** The feed comes in at the door, the lamp hangs on the stair box, a three-conductor cable with {a ground} joins the two. */
 function stairs(): [BoxOfGroup, BoxOfGroup] {
   const door: BoxOfGroup = {
@@ -65,12 +74,7 @@ function stairs(): [BoxOfGroup, BoxOfGroup] {
     name: 'stair',
     found,
     cables: [
-      cable('to door', 'farFeed', 0, [
-        ['A', 'black', 'traveler'],
-        ['B', 'red', 'traveler'],
-        ['C', 'white', 'neutral', '7'],
-        ['D', 'bare', 'ground'],
-      ]),
+      toDoor(),
       cable('lamp', 'light', null, [
         ['E', 'black', 'load'],
         ['F', 'white', 'neutralOn'],
@@ -184,12 +188,7 @@ test('three boxes, a 4-way between two 3-ways that stay: every position of all i
     name: 'landing',
     found: { ...found, oldSwitches: [old('fourWay')] } as AsFoundBox,
     cables: [
-      cable('to door', 'farFeed', 0, [
-        ['A', 'black', 'traveler'],
-        ['B', 'red', 'traveler'],
-        ['C', 'white', 'neutral', '7'],
-        ['D', 'bare', 'ground'],
-      ]),
+      toDoor(),
       cable('to stair', 'farLight', 1, [
         ['E', 'black', 'traveler'],
         ['F', 'red', 'traveler'],

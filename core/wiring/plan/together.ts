@@ -177,8 +177,8 @@ function homeOfAll(boxes: BoxOfGroup[], links: Link[]): { home: PlannedHome; pla
 }
 
 /** Every device has its power, what listens is signalled, what signals is heard: in every position of everything. */
-function checkDevicesOfAll({ home, rows, actuators, say }: Judged, boxes: BoxOfGroup[]) {
-  const nameOf = ({ gang }: PlannedDevice) => `Gang ${gang % 10} in ${boxes[Math.floor(gang / 10) - 1]!.name}`
+function checkDevicesOfAll({ home, rows, actuators, say }: Judged) {
+  const nameOf = ({ gang }: PlannedDevice) => `Gang ${gang}`
   const companions = home.devices.filter(({ model }) => model.signals === 'partner')
   const heard = new Set<number>()
   for (const device of home.devices) {
@@ -209,10 +209,10 @@ function checkDevicesOfAll({ home, rows, actuators, say }: Judged, boxes: BoxOfG
 }
 
 /** Every switch that stays moves its light from every position of the others, or is heard. */
-function checkSwitchesOfAll({ home, rows, actuators, say }: Judged, boxes: BoxOfGroup[]) {
+function checkSwitchesOfAll({ home, rows, actuators, say }: Judged) {
   for (const hand of actuators.filter(({ model }) => !model)) {
-    const [, box, old] = /^old(\d)(\d)$/.exec(hand.id) ?? []
-    const name = box ? `Old switch ${old} in ${boxes[Number(box) - 1]!.name}` : 'The other switch'
+    const [, old] = /^old(\d\d)$/.exec(hand.id) ?? []
+    const name = old ? `Old switch ${old}` : 'The other switch'
     const heard = home.devices.some((device) => device.model.inputs.some((input) => seenByInput(device, input, rows, hand).some(Boolean)))
     const turns = (row: (typeof rows.all)[number]) =>
       home.outside.lights.some((light) => rows.flipped(row, hand)?.lights[light.id] !== row.lights[light.id])
@@ -270,8 +270,8 @@ export function verifyTogether(boxes: BoxOfGroup[], most = mostStates): Together
     const actuators = actuatorsOf(home)
     const judged: Judged = { found, cables: [], plan, home, wires, rows, actuators, idle: [], moves, say }
     if (solved.table.length) {
-      checkDevicesOfAll(judged, boxes)
-      checkSwitchesOfAll(judged, boxes)
+      checkDevicesOfAll(judged)
+      checkSwitchesOfAll(judged)
       checkLights(judged)
     }
     for (const one of said) {

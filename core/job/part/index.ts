@@ -1,0 +1,2 @@
+/** Parts for a job: picked, used, brought back. */
+export * from './move-part'

@@ -1,0 +1,2 @@
+/** What is said and stored of it. */
+export * from './move-part.schema'

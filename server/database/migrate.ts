@@ -8,6 +8,10 @@ import { up as unitPlaces } from './migrations/0005-unit-places'
 import { up as throttle } from './migrations/0006-throttle'
 import { up as homeFinds } from './migrations/0007-home-finds'
 import { up as parts } from './migrations/0008-parts'
+import { up as articles } from './migrations/0009-articles'
+import { up as quotes } from './migrations/0010-quotes'
+import { up as stock } from './migrations/0011-stock'
+import { up as prepared } from './migrations/0012-prepared'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -21,6 +25,10 @@ const migrations = [
   { name: '0006-throttle', up: throttle },
   { name: '0007-home-finds', up: homeFinds },
   { name: '0008-parts', up: parts },
+  { name: '0009-articles', up: articles },
+  { name: '0010-quotes', up: quotes },
+  { name: '0011-stock', up: stock },
+  { name: '0012-prepared', up: prepared },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

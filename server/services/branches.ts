@@ -1,6 +1,10 @@
+import { deviceModelSchema } from '../../core/fit'
+import { partSchema } from '../../core/fit/part-schema'
+import { starterRows } from './articles'
 import { v7 as uuid } from 'uuid'
 import type { company, BodyOf } from '../../core/protocol'
-import { branchSettingsSchema } from '../../core/units'
+import type { Transaction } from 'sequelize'
+import { branchSettingsSchema, type SchemeId } from '../../core/units'
 import { database } from '../database'
 import { branchFor, isOffice, needRole, type Viewer } from './access'
 import { changeList } from './register'
@@ -26,8 +30,27 @@ export async function addBranch(viewer: Viewer, input: BodyOf<typeof company.add
       { id: uuid(), companyId: viewer.companyId, ...input, settings: branchSettingsSchema.parse({}) },
       { transaction },
     )
+    await stockUp(viewer.companyId, row.id, input.schemeId, transaction)
     return { id: row.id }
   })
+}
+
+/** A new branch begins with a list of what the company’s own lists hold under its supply. */
+export async function stockUp(companyId: string, branchId: string, schemeId: SchemeId, transaction?: Transaction): Promise<void> {
+  const { models } = database()
+  const where = { companyId, active: true }
+  const [catalogue, parts] = await Promise.all([
+    models.models.findAll({ where, transaction, raw: true }),
+    models.parts.findAll({ where, transaction, raw: true }),
+  ])
+  const rows = starterRows(
+    companyId,
+    branchId,
+    catalogue.map(({ data }) => deviceModelSchema.parse(JSON.parse(data))),
+    parts.map(({ data }) => partSchema.parse(JSON.parse(data))),
+    schemeId,
+  )
+  await models.articles.bulkCreate(rows, { transaction })
 }
 
 export async function changeBranch(viewer: Viewer, branchId: string, input: BodyOf<typeof company.changeBranch>) {

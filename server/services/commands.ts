@@ -1,3 +1,4 @@
+import { jobSystemTypes } from '../../core/job'
 import { pinTypes, systemTypes, underTodaysName } from '../../core/site'
 import { commandEnvelopeSchema, plainProblem, type CommandEnvelope, type Outcome } from '../../core/stream'
 import { jobFor, siteFor, viewerOf, type Viewer } from './access'
@@ -27,8 +28,8 @@ export async function readAsked(envelope: CommandEnvelope, sender: Viewer, now =
     envelope.stream === 'site' ? siteFor(viewer, envelope.streamId) : jobFor(viewer, envelope.streamId),
     settingsOf(viewer.branchId),
   ])
-  if (envelope.stream === 'site' && systemTypes.has(envelope.command.type))
-    throw new ApiError(403, 'notByHand', 'This follows from the register, and is not given by hand.')
+  if ((envelope.stream === 'site' ? systemTypes : jobSystemTypes).has(envelope.command.type))
+    throw new ApiError(403, 'notByHand', 'This follows from something else, and is not given by hand.')
   const command = parseCommand(envelope)
   // A guest works by the rules of the branch they help.
   const settings = row.branchId === viewer.branchId ? own : await settingsOf(row.branchId)

@@ -1,6 +1,7 @@
 import { ConnectionError, UniqueConstraintError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
+import { isDeadlock } from '../database/deadlock'
 import { ApiError } from './errors'
 import type { Asked } from './asked'
 import { isAlone, publish, writeGroup, type Written } from './write-command'
@@ -85,8 +86,6 @@ async function write(companyId: string, group: Waiting[], lookUp: boolean): Prom
   return null
 }
 
-const isDeadlock = (error: unknown) =>
-  ['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT'].includes((error as { parent?: { code?: string } }).parent?.code ?? '')
 const tries = 3
 
 async function writeAgain(companyId: string, one: Waiting, before?: { error: unknown }): Promise<void> {

@@ -6,6 +6,7 @@ import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../c
 import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
 import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
+import { articleOf } from './article-rows'
 import { seal, unseal } from './secrets'
 import { readState } from './streams'
 import type { Asked } from './asked'
@@ -62,9 +63,11 @@ function instrumentOf(command: SiteCommand, state: SiteState): string | null {
   return command.type === 'recordCause' && 'again' in command.cause ? command.cause.again.instrumentId : null
 }
 
-async function catalogueModel(companyId: string, modelId: string, transaction?: Transaction): Promise<DeviceModel | null> {
-  const row = await database().models.models.findOne({ where: { id: modelId, companyId, active: true }, transaction, raw: true })
-  return row ? deviceModelSchema.parse(JSON.parse(row.data)) : null
+async function catalogueModels(companyId: string, ids: string[], transaction: Transaction): Promise<Map<string, DeviceModel>> {
+  const rows = ids.length
+    ? await database().models.models.findAll({ where: { id: ids, companyId, active: true }, transaction, raw: true })
+    : []
+  return new Map(rows.map(({ id, data }) => [id, deviceModelSchema.parse(JSON.parse(data))]))
 }
 
 /** What a decision about a site needs from outside. */
@@ -170,6 +173,56 @@ async function boxesElsewhere(command: JobCommand, job: JobRow, transaction: Tra
   return found
 }
 
+/**
+ * Places, articles and levels that a move of parts, or a device that is recorded, looks at. The level is held until the move is
+ * stored: of two who take the last one, one gets it.
+ */
+async function stockFor(command: JobCommand, job: JobRow, transaction: Transaction): Promise<JobContext['stock']> {
+  const { models } = database()
+  const move = command.type === 'movePart' ? command : null
+  const placeIds = move ? [move.fromId, ...(move.toId ? [move.toId] : [])] : []
+  const places = placeIds.length
+    ? await models.stockPlaces.findAll({ where: { id: placeIds, companyId: job.companyId, active: true }, transaction, raw: true })
+    : []
+  const articles = move
+    ? await models.articles.findAll({
+        where: { id: move.articleId, companyId: job.companyId, branchId: job.branchId },
+        transaction,
+        raw: true,
+      })
+    : []
+  // A device that is recorded uses what was picked for this job, from the van it was picked onto.
+  const picked =
+    command.type === 'recordUnit'
+      ? await models.stockMoves.findAll({
+          where: { jobId: job.id, kind: 'pick' },
+          attributes: ['articleId', 'toPlaceId'],
+          transaction,
+          raw: true,
+        })
+      : []
+  const asked = move
+    ? [{ placeId: move.fromId, articleId: move.articleId }]
+    : picked.flatMap(({ articleId, toPlaceId }) => (toPlaceId ? [{ placeId: toPlaceId, articleId }] : []))
+  const levels = asked.length
+    ? await models.stockLevels.findAll({
+        where: { [Op.or]: asked },
+        order: ['placeId', 'articleId'],
+        transaction,
+        lock: transaction.LOCK.UPDATE,
+        raw: true,
+      })
+    : []
+  return {
+    place: (id) => places.find((one) => one.id === id)?.name ?? null,
+    article: (id) => {
+      const row = articles.find((one) => one.id === id)
+      return row ? articleOf(row) : null
+    },
+    level: (placeId, articleId) => levels.find((one) => one.placeId === placeId && one.articleId === articleId)?.quantity ?? 0,
+  }
+}
+
 /** What a decision about a job needs from outside. */
 export async function jobContext(
   { viewer, row, envelope: { jobSeq, heldMs }, settings, now }: Asked,
@@ -180,7 +233,13 @@ export async function jobContext(
 ): Promise<JobContext> {
   const job = row as JobRow
   const { models } = database()
-  const model = command.type === 'chooseDevice' ? await catalogueModel(job.companyId, command.modelId, transaction) : null
+  const modelIds =
+    command.type === 'chooseDevice'
+      ? [command.modelId]
+      : command.type === 'sellPlan'
+        ? [...new Set(command.solutions.flatMap(({ devices }) => devices.map(({ modelId }) => modelId)))]
+        : []
+  const chosen = await catalogueModels(job.companyId, modelIds, transaction)
   const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
   const asked = command.type === 'scheduleVisit' || command.type === 'moveVisit' ? command.personIds : []
   const known = asked.length
@@ -204,8 +263,18 @@ export async function jobContext(
           raw: true,
         })
       : []
+  const stock = await stockFor(command, job, transaction)
   const boxes = await boxesElsewhere(command, job, transaction)
-  const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' ? command.serial : null
+  const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' || command.type === 'prepareUnit' ? command.serial : null
+  const [seenLast] = serial
+    ? await models.preparedUnits.findAll({
+        where: { companyId: job.companyId, serial },
+        order: [['madeAt', 'DESC']],
+        limit: 1,
+        transaction,
+        raw: true,
+      })
+    : []
   const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
   return {
     actor: actorOf(viewer),
@@ -215,15 +284,17 @@ export async function jobContext(
     site,
     method: settings,
     ...atServer(now.toISOString(), settings.proofLimitMinutes),
-    model: (id) => (model?.id === id ? model : null),
+    model: (id) => chosen.get(id) ?? null,
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
     bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
+    failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),
     elsewhereAt: (boxId) => ({ installed: boxes.installed.has(boxId), otherJobs: boxes.otherJobs.get(boxId) ?? 0 }),
     findings: findingsOf,
     judgePlan,
+    stock,
     seal,
     unseal,
   }

@@ -1,4 +1,4 @@
-import { historyLine, type HistoryLine, type JobState } from '../../core/job'
+import { historyLine, type HistoryLine, type JobState, type StoredCode } from '../../core/job'
 import type { JobPage } from '../../core/protocol'
 import { database } from '../database'
 import { jobFor, peopleNames, siteFor, type Viewer } from './access'
@@ -33,8 +33,9 @@ export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
 
 /** Sealed codes stay on the server: only their endings leave it, and the whole code by its own, logged route. */
 function withoutSeals(job: JobState): JobState {
-  const units = Object.fromEntries(Object.entries(job.units).map(([id, unit]) => [id, { ...unit, code: { ...unit.code, sealed: null } }]))
-  return { ...job, units }
+  const unsealed = <T extends { code: StoredCode | null }>(all: Record<string, T>): Record<string, T> =>
+    Object.fromEntries(Object.entries(all).map(([id, one]) => [id, { ...one, code: one.code && { ...one.code, sealed: null } }]))
+  return { ...job, units: unsealed(job.units), prepared: unsealed(job.prepared) }
 }
 
 /** Everything that happened on the job and, since it was opened, to the power of its site: newest first. */

@@ -78,7 +78,8 @@ function testRows(job: JobState, site: SiteState): string[][] {
   return pointsInOrder(job).flatMap((point) =>
     checksFor(job, site, point).map((check) => {
       const result = testResults(job, site, point)[check.id]
-      return [point.name, check.what, result ? `${result.result}${result.note ? `: ${result.note}` : ''}` : 'not tested', result?.by ?? '']
+      const said = result && [result.result, result.inShop ? ` in the shop, ${result.inShop}` : '', result.note ? `: ${result.note}` : '']
+      return [point.name, check.what, said ? said.join('') : 'not tested', result?.by ?? '']
     }),
   )
 }
@@ -164,10 +165,11 @@ function withoutInternet(job: JobState, site: SiteState): string[] {
         : `${point.name} must not stay off: check it after each power cut, and switch it on at its wall control.`,
     )
   }
+  const eachModel = [...new Map(models.map((one) => [one.id, one])).values()]
   // How a device is paired again is a property of its model; nothing is said of one whose maker's steps are not on record.
-  for (const model of new Map(models.map((one) => [one.id, one])).values())
+  for (const model of eachModel)
     if (model.restart) lines.push(`${model.maker} ${model.name}, to start it anew, which loses nothing: ${model.restart}`)
-  for (const model of new Map(models.map((one) => [one.id, one])).values())
+  for (const model of eachModel)
     if (model.pairingSteps.length)
       lines.push(
         `${model.maker} ${model.name}, to pair it again, which loses its present pairing: ${model.pairingSteps.map((step) => step.replace(/\.$/, '')).join('; ')}.`,

@@ -71,8 +71,9 @@ function printed<T>(node: T): T {
   return Object.fromEntries(Object.entries(node).map(part)) as T
 }
 
-/** Values and dates as they are written there; not in drawings, whose numbers are no text. */
-const written = <T>(content: T, { locale }: Region): T => eachText(content, (text, key) => (key === 'svg' ? text : inRegion(text, locale)))
+/** Values and dates as they are written there; not in drawings, whose numbers are no text, nor in links. */
+const written = <T>(content: T, { locale }: Region): T =>
+  eachText(content, (text, key) => (key === 'svg' || key === 'qr' ? text : inRegion(text, locale)))
 
 /** 210 mm in points of 1/72 in. */
 const pointsOfA4Width = (210 / 25.4) * 72
@@ -80,14 +81,25 @@ const petrol = '#14595d'
 export const soft = '#5b635d'
 export const heading = (text: string): Content => ({ text, style: 'heading' })
 
-export function table(heads: string[], rows: (string | TableCell)[][], widths: (string | number)[]): Content {
+/** @param heads of the columns; none where all are empty */
+export function table(
+  heads: (string | { text: string; alignment: 'right' })[],
+  rows: (string | TableCell)[][],
+  widths: (string | number)[],
+): Content {
+  const named = heads.some((head) => head !== '')
   return {
     table: {
-      headerRows: 1,
-      keepWithHeaderRows: 1,
+      headerRows: named ? 1 : 0,
+      keepWithHeaderRows: named ? 1 : 0,
       widths,
       dontBreakRows: true,
-      body: [heads.map((text) => ({ text, bold: true, color: soft })), ...rows],
+      body: [
+        ...(named
+          ? [heads.map((head) => ({ ...(typeof head === 'string' ? { text: head } : head), bold: true, color: soft }) as TableCell)]
+          : []),
+        ...rows,
+      ],
     },
     layout: {
       hLineWidth: (line) => (line === 0 ? 0 : 0.5),

@@ -1,10 +1,13 @@
-import { jobCounts, jobStatus, type JobState } from '../../core/job'
+import { failedInShop, jobCounts, jobStatus, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
+import { partNeeds } from '../../core/stock/needs'
 import { neutralsFound } from '../../core/survey/neutral-prior'
 import { deleteRows, insertRows, updateRows, type Statement } from '../database/statements'
 import { hangingTags, openAlarms, soloWatches } from '../database/tables/safety'
 import { homeFinds } from '../database/tables/homes'
-import { callbacks, units, visitPeople, visits } from '../database/tables/work'
+import { partNeeds as partNeedRows, stockMoves } from '../database/tables/stock'
+import type { StockMoveRow } from '../database/tables/stock'
+import { callbacks, preparedUnits, units, visitPeople, visits } from '../database/tables/work'
 
 /** Where a stream's rows belong. */
 export interface Place {
@@ -62,12 +65,61 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
       openedAt: new Date(openedAt),
       closedAt: time(closedAt),
     })),
+    needs: partNeeds(job).map(({ articleId, sold, picked, used }) => ({
+      id: articleId,
+      row: { jobId: job.jobId, articleId, companyId: place.companyId, branchId: place.branchId, sold, picked, used },
+    })),
+    moves: movesOf(job, place),
+    prepared: Object.values(job.prepared).map((unit) => ({
+      jobId: job.jobId,
+      serial: unit.serial,
+      companyId: place.companyId,
+      branchId: place.branchId,
+      failed: failedInShop(unit) ? unit.note : null,
+      madeAt: new Date(unit.madeAt),
+    })),
     visitPeople: Object.values(job.visits).map((visit) => ({
       id: visit.id,
       people: visit.personIds.map((personId, position) => ({ visitId: visit.id, personId, position })),
     })),
   }
 }
+
+/**
+ * What was moved for a job, as rows of the stock. What was in the hand although the record had none is counted as found first:
+ * no place ever has less than nothing.
+ */
+function movesOf(job: JobState, { companyId, branchId }: Place) {
+  return job.partMoves.flatMap((move) => {
+    const { moveId, articleId, quantity, as, fromId, toId, inHand, at, by } = move
+    const row = { companyId, branchId, articleId, quantity, jobId: job.jobId, personId: by, note: '', at: new Date(at) }
+    return [
+      ...(inHand ? [{ ...row, id: foundId(moveId), fromPlaceId: null, toPlaceId: fromId, kind: 'found' as const }] : []),
+      { ...row, id: moveId, fromPlaceId: fromId, toPlaceId: toId, kind: as },
+    ]
+  })
+}
+/** An id of its own that follows from the move it belongs to. */
+const foundId = (moveId: string) => `${moveId.slice(0, 14)}8${moveId.slice(15)}`
+/** Levels as new moves change them. */
+export const levelStatements = (moves: ReturnType<typeof movesOf>[number][] | StockMoveRow[]): Statement[] =>
+  moves.flatMap(({ companyId, branchId, articleId, fromPlaceId, toPlaceId, quantity }) =>
+    (
+      [
+        [fromPlaceId, -quantity],
+        [toPlaceId, quantity],
+      ] as const
+    ).flatMap(([placeId, change]) =>
+      placeId
+        ? [
+            {
+              sql: 'INSERT INTO stock_levels (place_id, article_id, company_id, branch_id, quantity) VALUES (?, ?, ?, ?, ?) ON DUPLICATE KEY UPDATE quantity = quantity + VALUES(quantity)',
+              values: [placeId, articleId, companyId, branchId, change],
+            },
+          ]
+        : [],
+    ),
+  )
 
 /**
  * Splits rows into those to create and those to change. There is no upsert on purpose: ids come from clients, and an
@@ -102,6 +154,9 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
   const crews = changesOf(old?.visitPeople ?? [], now.visitPeople)
   const unitChanges = changesOf(old?.units ?? [], now.units)
   const callbackChanges = changesOf(old?.callbacks ?? [], now.callbacks)
+  const moved = changesOf(old?.moves ?? [], now.moves).created
+  const needed = JSON.stringify(old?.needs ?? []) !== JSON.stringify(now.needs)
+  const prepared = JSON.stringify(old?.prepared ?? []) !== JSON.stringify(now.prepared)
   return [
     countStatement(job, site),
     ...insertRows(visits, visitChanges.created),
@@ -119,6 +174,16 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
     ...updateRows(units, unitChanges.changed),
     ...insertRows(callbacks, callbackChanges.created),
     ...updateRows(callbacks, callbackChanges.changed),
+    ...insertRows(stockMoves, moved),
+    ...levelStatements(moved),
+    ...(prepared ? [...deleteRows(preparedUnits, 'jobId', [job.jobId]), ...insertRows(preparedUnits, now.prepared)] : []),
+    ...(needed ? deleteRows(partNeedRows, 'jobId', [job.jobId]) : []),
+    ...(needed
+      ? insertRows(
+          partNeedRows,
+          now.needs.map(({ row }) => row),
+        )
+      : []),
   ]
 }
 

@@ -1,6 +1,7 @@
+import { Op } from 'sequelize'
 import { database } from '../database'
 import { runTogether } from '../database/statements'
-import { jobStatements, siteStatements } from './projections'
+import { jobStatements, levelStatements, siteStatements } from './projections'
 import { forgetStates, readState } from './streams'
 
 /** Throws every projected row away and makes it again from the streams. Returns how many streams were folded. */
@@ -20,8 +21,14 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
       models.soloWatches,
       models.openAlarms,
       models.homeFinds,
+      models.partNeeds,
+      models.preparedUnits,
+      models.stockLevels,
     ])
       await (projected as typeof models.visits).destroy({ where: {}, transaction })
+    // Moves of jobs follow from their records; what the store did by itself is told by its moves alone.
+    await models.stockMoves.destroy({ where: { jobId: { [Op.ne]: null } }, transaction })
+    await runTogether(levelStatements(await models.stockMoves.findAll({ where: { jobId: null }, transaction, raw: true })), transaction)
     for (const { id, companyId, branchId } of sites)
       await runTogether(siteStatements(null, await readState('site', id), { companyId, branchId }), transaction)
     for (const { id, companyId, branchId } of jobs) {

@@ -1,11 +1,13 @@
 import { jest } from '@jest/globals'
 import { QueryTypes } from 'sequelize'
+import { bagsOf, leftInShop } from '../../core/job'
 import { testFile } from '../../core/testing/scenario'
 import { inventedCode } from '../../core/testing/codes'
 import { database } from '../database'
 import { seedDemo } from '../database/demo/seed'
 import { hub, type FeedClient } from '../realtime/hub'
-import { jobCommand, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
+import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uuid } from '../testing/world'
+import { bagLabels } from './bag-labels'
 import { ApiError } from './errors'
 import { feedAfter, feedSeq } from './feed'
 import { setupCodeOf } from './codes'
@@ -473,6 +475,29 @@ describe('the demo', () => {
     const pack = await handoverPack(tech, job.id)
     expect(Buffer.from(pack.bytes).subarray(0, 5).toString()).toBe('%PDF-')
     expect(await count('secret_reads')).toBe(2)
+  })
+  test('what the shop recorded of a device: its code leaves the server by no page, and goes with the serial into the wall', async () => {
+    const tech = await viewer('odo.reed')
+    const { id: jobId } = (await listJobs(tech, { search: 'Heron House' }))[0]!
+    const { jobState, siteState } = await jobPage(tech, jobId)
+    const [ready] = Object.values(jobState.prepared).filter(({ lamp }) => lamp === 'passed')
+    expect(ready).toMatchObject({ code: { sealed: null, ending: expect.stringMatching(/^\d\d$/) } })
+    expect(JSON.stringify(await exportJob(tech, jobId))).not.toMatch(/"sealed":"v1/)
+    const labels = await bagLabels(tech, jobId, 'http://127.0.0.1:1')
+    expect(labels.bytes.subarray(0, 5).toString()).toBe('%PDF-')
+    expect(bagsOf(jobState, siteState).map(({ devices }) => devices.map(({ unit }) => unit && leftInShop(unit)))).toEqual([
+      [[]],
+      [['the carton', 'the update', 'its settings', 'the lamp']],
+    ])
+    const unitId = uuid()
+    const { boxId, gang, serial } = ready!
+    const record = { type: 'recordUnit' as const, unitId, boxId, gang, serial, setupCode: '', setupCodeAgain: '' }
+    expect(await jobCommand(tech, jobId, record)).toMatchObject({ status: 'accepted' })
+    const { code } = await setupCodeOf(tech, jobId, unitId)
+    expect(code.endsWith(ready!.code!.ending)).toBe(true)
+    // Nothing waits any more where nothing is left to be labelled.
+    const { id: other } = (await listJobs(tech, { search: 'Tide House' }))[0]!
+    expect(await refusedWith(bagLabels(tech, other, 'http://127.0.0.1:1'))).toEqual([409, 'noBags'])
   })
   test('history has a line for every event', async () => {
     const lead = await viewer('odo.reed')

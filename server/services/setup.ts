@@ -2,6 +2,7 @@ import { v7 as uuid } from 'uuid'
 import type { company, BodyOf } from '../../core/protocol'
 import { branchSettingsSchema } from '../../core/units'
 import { database, type PersonRow } from '../database'
+import { starterRows } from './articles'
 import { modelRow, partRow } from './catalogue'
 import { ApiError } from './errors'
 import { hashPassword } from './secrets'
@@ -39,14 +40,17 @@ export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<Person
         },
         { transaction },
       )
+      const catalogue = starterCatalogue(uuid)
+      const parts = starterParts(uuid)
       await models.models.bulkCreate(
-        starterCatalogue(uuid).map((model) => modelRow(companyId, model, true)),
+        catalogue.map((model) => modelRow(companyId, model, true)),
         { transaction },
       )
       await models.parts.bulkCreate(
-        starterParts(uuid).map((part) => partRow(companyId, part, true)),
+        parts.map((part) => partRow(companyId, part, true)),
         { transaction },
       )
+      await models.articles.bulkCreate(starterRows(companyId, branchId, catalogue, parts, setup.schemeId), { transaction })
       const person = {
         id: uuid(),
         companyId,

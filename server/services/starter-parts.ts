@@ -21,9 +21,7 @@ export function starterParts(newId: () => string): Part[] {
       maker,
       `${of === 'standard' ? 'Quay plate' : of === 'metal' ? 'Quay plate, metal' : 'Quay plate, mid-size'}, ${gangs}-gang, ${finish}`,
       schemes,
-      {
-        ...{ gangs, plate: of, finish },
-      },
+      { gangs, plate: of, finish },
     )
   const connector = (name: string, kind: string, most: number, bodyIn3: number, stranded: boolean) =>
     part('connector', 'Penwick Row', name, both, { connector: kind, most, bodyIn3, stranded })
@@ -33,9 +31,7 @@ export function starterParts(newId: () => string): Part[] {
       'Harrow Reach',
       `${technology === 'led' ? 'Ember' : 'Ember filament'} ${watts} W${dimmable ? '' : ', not dimmable'}`,
       both,
-      {
-        ...{ technology, watts, dimmable, powerFactor },
-      },
+      { technology, watts, dimmable, powerFactor },
     )
   return [
     wall(1, 18, 'Old work box, 1-gang'),

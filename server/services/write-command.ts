@@ -224,6 +224,9 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
       ...outcomeStatements(fresh, known),
       ...feedStatements(asked[0]!.viewer.companyId, [
         ...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []),
+        ...changed
+          .filter(({ events }) => events.some(({ type }) => type === 'partMoved' || type === 'planSold'))
+          .map(({ row }) => ({ topic: 'stock' as const, branchId: row.branchId })),
         ...changes,
       ]),
       ...(commits ? [{ sql: 'COMMIT', values: [] }] : []),
@@ -300,6 +303,7 @@ const aloneTypes: ReadonlySet<string> = new Set<SiteCommand['type'] | JobCommand
   'nameUnit',
   'recordUnit',
   'replaceUnit',
+  'movePart',
   'recheckTester',
   'recordCause',
   'noteInstrumentFailed',

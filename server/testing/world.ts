@@ -6,6 +6,7 @@ import type { CommandEnvelope, Outcome, PersonRole } from '../../core/stream'
 import { testFile } from '../../core/testing/scenario'
 import { closeDatabase, database, migrate } from '../database'
 import { viewerOf, type Viewer } from '../services/access'
+import { ApiError } from '../services/errors'
 import { execute } from '../services/commands'
 import { setUp } from '../services/setup'
 import { openJob } from '../services/intake'
@@ -26,6 +27,13 @@ export async function openWorld(): Promise<() => Promise<void>> {
     process.env.CIRCUITRY_DB_NAME = before
   }
 }
+
+/** Status and code of what a service refuses with; null: it did not. */
+export const refusedWith = (work: Promise<unknown>): Promise<unknown> =>
+  work.then(
+    () => null,
+    (error: unknown) => (error instanceof ApiError ? [error.status, error.code] : String(error)),
+  )
 
 export async function makeCompany(): Promise<{
   lead: Viewer

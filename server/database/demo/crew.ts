@@ -229,22 +229,40 @@ export class DemoCrew {
     await this.job({ type: 'chooseDevice', boxId, gang, modelId, pointIds })
     for (const step of stepsFor((await this.state()).job, (await this.state()).site, boxId, gang, branchSettingsSchema.parse({})))
       await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
-    const code = (await this.state()).job.boxes[boxId]!.devices[gang]!.model.setupCode
+    const { model } = (await this.state()).job.boxes[boxId]!.devices[gang]!
+    await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, ...this.nextCarton(model) })
+  }
+  /** What is printed on the next carton of a model. */
+  private nextCarton({ setupCode: kind }: { setupCode: string }): { serial: string; setupCode: string; setupCodeAgain: string } {
     this.serials++
-    const entry =
-      code === 'openHome'
+    const code =
+      kind === 'openHome'
         ? inventedSetupCode(this.serials + this.serialPrefix.charCodeAt(0) * 31)
-        : code === 'plain'
+        : kind === 'plain'
           ? `HK4410${this.serials}${this.serialPrefix}`
           : ''
+    return { serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`, setupCode: code, setupCodeAgain: code }
+  }
+
+  /** In the shop, for a box where nobody was yet: chosen, its carton looked at, and made ready or not. */
+  async prepare(boxName: string, modelId: string, pointNames: string[], ready: boolean): Promise<void> {
+    const boxId = await this.boxId(boxName)
+    const points = pointsInOrder((await this.state()).job).filter(({ name }) => pointNames.includes(name))
+    await this.job({ type: 'chooseDevice', boxId, gang: 1, modelId, pointIds: points.map(({ id }) => id) })
+    const { model } = (await this.state()).job.boxes[boxId]!.devices[1]!
+    const done = ready ? 'passed' : 'none'
     await this.job({
-      type: 'recordUnit',
-      unitId: uuid(),
+      type: 'prepareUnit',
       boxId,
-      gang,
-      serial: `${this.serialPrefix}-${String(4100 + this.serials * 7)}`,
-      setupCode: entry,
-      setupCodeAgain: entry,
+      gang: 1,
+      ...this.nextCarton(model),
+      carton: { screws: true, leads: true, plate: true, codeCard: ready },
+      version: ready ? '3.1.4' : '',
+      settings: ready ? 'off after an interruption' : '',
+      lamp: done,
+      power: done,
+      meter: model.metering ? done : 'none',
+      note: '',
     })
   }
 

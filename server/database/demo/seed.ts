@@ -5,11 +5,13 @@ import type { PersonRole } from '../../../core/stream'
 import { branchSettingsSchema } from '../../../core/units'
 import { database } from '../index'
 import { viewerOf, type Viewer } from '../../services/access'
+import { stockUp } from '../../services/branches'
 import { setUp } from '../../services/setup'
 import { openJob } from '../../services/intake'
 import { hashPassword } from '../../services/secrets'
 import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
 import { homes, jobFileOf, type DemoHome } from './homes'
+import { stockVans } from './stock'
 import { surveyLoft } from './survey'
 
 /** All demo people share it; the demo is for looking, on loopback. */
@@ -71,10 +73,12 @@ export async function seedDemo(now: Date): Promise<void> {
     timezone: zone,
     settings: branchSettingsSchema.parse({
       connectionOrder: 'groundLoadLineNeutral',
+      money: { hourlyCents: 6800, travelCents: 3500, taxes: [{ id: 'usual', name: 'VAT', basisPoints: 2000 }] },
       pairingSchool: 'platformFirst',
       connectors: [{ name: 'Lever, five', holds: { '1.5 mm²': 5, '2.5 mm²': 5, '4 mm²': 3 } }],
     }),
   })
+  await stockUp(companyId, marramQuay, 'iec230')
   await models.branches.update(
     {
       settings: branchSettingsSchema.parse({
@@ -113,6 +117,9 @@ export async function seedDemo(now: Date): Promise<void> {
   const kit = await person('Kit Ivers', 'KI', 'technician', true, portSallow)
   const pip = await person('Pip Tarn', 'PT', 'apprentice', false, portSallow)
   const sefa = await person('Sefa Vale', 'SV', 'technician', true, marramQuay)
+
+  await stockVans(lena, portSallow, ['Van of Bram', 'Van of Odo', 'Van of Kit'], now)
+  await stockVans(lena, marramQuay, ['Van of Sefa'], now)
 
   const tester = async (name: string, serial: string, branchId: string, kind: InstrumentKind, days: number) => {
     const id = uuid()
@@ -315,6 +322,8 @@ export async function seedDemo(now: Date): Promise<void> {
   await visit(cottage, [odo, pip], anchor.plus({ minutes: 45 }), 2)
   const heron = await crew(await open(homes.heronHouse, anchor.minus({ days: 3 })), odo, anchor.minus({ days: 1 }), 'HH')
   await visit(heron, [odo, pip], anchor.plus({ days: 1 }).set({ hour: 13 }), 2)
+  await heron.prepare('loft stair', tideSwitch, ['Loft light'], true)
+  await heron.prepare('window nook', tideSwitch, ['Window nook light'], false)
   const ferry = await crew(await open(homes.ferryOffice, anchor.minus({ days: 11 })), kit, anchor.minus({ days: 10 }), 'FO')
   const ferryVisit = await visit(ferry, [kit, pip], anchor.minus({ days: 1, hours: 2 }), 2)
   ferry.at(anchor.minus({ days: 1, hours: 2 }).toJSDate())

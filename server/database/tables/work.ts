@@ -35,6 +35,12 @@ export const visits = table('visits', {
 })
 export type VisitRow = RowOf<typeof visits>
 
+export const preparedUnits = table(
+  'prepared_units',
+  { jobId: id, serial: text, companyId: id, branchId: id, failed: orNull(text), madeAt: time },
+  ['jobId', 'serial'],
+)
+
 export const visitPeople = table(
   'visit_people',
   {

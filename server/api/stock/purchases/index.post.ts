@@ -1,0 +1,5 @@
+import { stock } from '../../../../core/protocol'
+import { defineRoute } from '../../../http/route'
+import { orderParts } from '../../../services/stock'
+
+export default defineRoute(stock.orderParts, ({ viewer, body }) => orderParts(viewer, body))

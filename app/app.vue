@@ -2,7 +2,7 @@
 const session = useSession()
 useNuxtApp().hooks.hookOnce('page:finish', () => firstPageShown())
 // A cellar without signal must find them on the device.
-void firstPageStands.then(() => loadRooms()).catch(() => undefined)
+if (!isCustomersPage(window.location.pathname)) void firstPageStands.then(() => loadRooms()).catch(() => undefined)
 const feed = useFeed()
 const alarms = useAlarms()
 const outbox = useOutbox()
@@ -12,7 +12,7 @@ watch(
   (personId) => {
     if (personId) feed.open()
     else feed.close()
-    void firstPageStands.then(() => outbox.ensureLoaded()).then(() => outbox.flush())
+    if (!isCustomersPage(window.location.pathname)) void firstPageStands.then(() => outbox.ensureLoaded()).then(() => outbox.flush())
   },
   { immediate: true },
 )

@@ -102,6 +102,7 @@ function finished() {
       <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
       <CommonProblem :problem="problem" />
       <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
+      <StockShort v-if="loaded && session.isOffice" />
       <DayLoneWorkers :region="region" :now="now" />
       <DayBoard v-if="visits.length" :visits="visits" :region="region" :day="day" :now="now" @pick="pick" />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>

@@ -5,6 +5,7 @@ const parts = [
   { id: 'people', label: 'People' },
   { id: 'testers', label: 'Testers' },
   { id: 'catalogue', label: 'Catalogue' },
+  { id: 'prices', label: 'Prices' },
   { id: 'pin', label: 'My PIN' },
 ] as const
 const part = useRouteQueryPart()
@@ -23,6 +24,7 @@ const sentence = computed(
       people: `${counted(session.people.filter((person) => person.active).length, 'person', 'people')}, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
       testers: `${counted(session.instruments.filter((instrument) => instrument.active).length, 'tester')} in the register.`,
       pin: 'Your PIN stands for you on a crew mate’s device.',
+      prices: 'What a plan is summed up by: rates, taxes, and what each article costs.',
       catalogue: `${counted(session.catalogue.filter((model) => model.active).length, 'model')} on the vans.`,
     })[part.value],
 )
@@ -41,14 +43,25 @@ const sentence = computed(
         >{{ entry.label }}</UButton
       >
     </div>
-    <div v-if="part === 'method'" class="methods">
-      <SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
-        v-if="session.hasRole('lead')"
-      />
-    </div>
+    <template v-if="part === 'method'">
+      <div class="methods">
+        <SettingsMethod v-for="branch in session.branches" :key="branch.id" :branch="branch" /><SettingsNewBranch
+          v-if="session.hasRole('lead')"
+        />
+      </div>
+      <SettingsDurations v-if="session.isOffice" class="mt-8" />
+    </template>
     <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin
       v-else-if="part === 'pin'"
-    /><SettingsCatalogue v-else />
+    />
+    <template v-else-if="part === 'prices'">
+      <div v-if="session.isOffice" class="methods">
+        <SettingsMoney v-for="branch in session.branches" :key="branch.id" :branch="branch" />
+      </div>
+      <SettingsArticles v-if="session.isOffice" />
+      <p v-else class="soft">Prices are the office’s.</p>
+    </template>
+    <SettingsCatalogue v-else />
   </div>
 </template>
 

@@ -11,6 +11,7 @@ import {
   type SiteState,
 } from '../../core/site'
 import type { Actor, CommandEnvelope, Refusal } from '../../core/stream'
+import { gtinIn } from '../../core/stock/scan'
 import { forbiddenHere, showUnsent } from '../../core/stream/client'
 import type { BranchSettings } from '../../core/units'
 import { dateHere } from '../utils/time'
@@ -67,9 +68,19 @@ function decideHere({ job, site }: States, { stream, command }: CommandEnvelope,
     bookedElsewhere: [],
     otherNames: [],
     serialInUse: () => false,
+    failedAnywhere: () => null,
     elsewhereAt: (boxId) => ({ installed: installedGangs(job, boxId).length > 0, otherJobs: 0 }),
     findings: null,
     judgePlan: null,
+    // What lies where, and what the list says, the server knows: the screen has compared what was scanned.
+    stock: {
+      place: () => 'store or van',
+      article: () => {
+        const { name = '', scanned = '' } = command as { name?: string; scanned?: string }
+        return { name, gtin: gtinIn(scanned) ?? '', bin: true, refId: null }
+      },
+      level: () => null,
+    },
     unseal: null,
     // Not sealed yet: only the server can. It is not shown either.
     seal: () => '',

@@ -91,10 +91,7 @@ export const useOutbox = defineStore('outbox', () => {
     entries.value = entries.value.map((one) => (one.key === entry.key ? { ...one, ...to } : one))
   }
   /** Takes an entry away for good: sent, or given up by its person. */
-  async function drop(entry: KeptEntry) {
-    await storage.drop(entry.key!)
-    entries.value = entries.value.filter((one) => one.key !== entry.key)
-  }
+  const drop = (entry: KeptEntry) => dropAll([entry])
   async function dropAll(gone: KeptEntry[]) {
     for (const { key } of gone) await storage.drop(key!)
     const keys = new Set(gone.map(({ key }) => key))

@@ -23,8 +23,7 @@ const breakers = computed(() =>
     .filter((candidate) => candidate.role !== 'main')
     .sort(inPanelOrder),
 )
-const toggle = (id: string) =>
-  (picked.value = picked.value.includes(id) ? picked.value.filter((other) => other !== id) : [...picked.value, id])
+const toggle = (id: string) => (picked.value = toggled(picked.value, id))
 async function saveFeeds() {
   if (
     await run(() =>

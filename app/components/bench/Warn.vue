@@ -15,7 +15,7 @@ const mates = computed(() => {
   return [...ids].filter((id) => id !== asker.value.personId).flatMap((id) => session.person(id) ?? [])
 })
 const told = ref<string[]>([])
-const tell = (id: string) => (told.value = told.value.includes(id) ? told.value.filter((one) => one !== id) : [...told.value, id])
+const tell = (id: string) => (told.value = toggled(told.value, id))
 </script>
 
 <template>

@@ -31,7 +31,7 @@ function pick(value: unknown) {
     :name="name"
     :aria-label="label"
     :required="required"
-    class="w-full"
+    class="w-full whitespace-nowrap gap-0"
     @update:model-value="take"
   >
     <template #trailing>

@@ -3,6 +3,9 @@ import { DateTime } from 'luxon'
 import type { Visit } from '../../../core/job'
 import type { Refusal } from '../../../core/stream'
 import { longestPromiseHours, visitWords } from '../../../core/job'
+import { workWords } from '../../../core/dispatch/work'
+import type { ApiAnswer } from '../../../core/protocol'
+import { numberIn } from '../../../core/units'
 
 /** Schedules a visit, or changes one. Times are the branch's. */
 const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | null; kind?: Visit['kind']; callbackId?: string | null }>()
@@ -24,6 +27,33 @@ const form = reactive({
   windowTo: props.visit ? local(props.visit.windowTo).toFormat('HH:mm') : first.plus({ hours: 2 }).toFormat('HH:mm'),
   people: [...(props.visit?.personIds ?? [])],
 })
+/** What is left to do says how long it takes, until somebody says otherwise. */
+const expected = shallowRef<ApiAnswer<'GET /api/jobs/:id/duration'> | null>(null)
+const own = ref(false)
+const asked = computed(() => ({
+  params: { id: props.jobId },
+  query: { kind: form.kind as Visit['kind'], people: [...form.people].sort().join() },
+}))
+watchDebounced(
+  asked,
+  async (given) => {
+    const answer = await api('GET /api/jobs/:id/duration', given as never)
+    if (!answer.ok || asked.value !== given) return
+    expected.value = answer.value
+    if (!own.value && !props.visit) form.hours = String(Math.min(12, answer.value.hours))
+  },
+  { debounce: 200, immediate: true },
+)
+const hoursWords = (minutes: number) => numberIn(Math.round(minutes / 6) / 10, region.value.locale)
+const expectedWords = computed(() => {
+  if (!expected.value) return undefined
+  const { minutes, low, high, parts, visits } = expected.value
+  const made = parts
+    .filter(({ kind }) => kind !== 'arrive' && kind !== 'pairing')
+    .map(({ kind, count }) => counted(count, ...workWords[kind]))
+  const from = visits ? `; learnt from ${counted(visits, 'finished visit')}` : '; nothing was learnt yet'
+  return `About ${hoursWords(minutes)} h; four of five such visits take ${hoursWords(low)} to ${hoursWords(high)} h. ${made.join(', ')}${from}.`
+})
 const crew = computed(() =>
   session.people.filter((person) => person.branchId === props.branchId && person.active && person.role !== 'dispatcher'),
 )
@@ -32,7 +62,7 @@ const busy = ref(false)
 const refusal = ref<Refusal | null>(null)
 
 function toggle(id: string) {
-  form.people = form.people.includes(id) ? form.people.filter((other) => other !== id) : [...form.people, id]
+  form.people = toggled(form.people, id)
 }
 const instant = (time: string) => DateTime.fromISO(`${form.date}T${time}`, { zone: region.value.zone })
 
@@ -92,9 +122,9 @@ async function save(alsoBooked = false) {
       <UFormField label="Day" name="date"><CommonDay v-model="form.date" label="Day" :region="region" name="date" required /></UFormField>
       <UFormField label="Starts" name="from"><CommonTime v-model="form.from" label="Starts" :region="region" name="from" /></UFormField>
       <UFormField label="Hours" name="hours" :error="wrong.hours"
-        ><UInput v-model="form.hours" inputmode="decimal" name="hours" required
+        ><UInput v-model="form.hours" inputmode="decimal" name="hours" required @update:model-value="own = true"
       /></UFormField>
-      <span />
+      <p class="small soft self-center" data-testid="expected-duration">{{ expectedWords }}</p>
       <UFormField label="Promised from" name="windowFrom"
         ><CommonTime v-model="form.windowFrom" label="Promised from" :region="region" name="windowFrom" @entered="promised = true"
       /></UFormField>

@@ -65,7 +65,10 @@ async function listDefect() {
     />
     <div v-for="check in rows" :key="check.id" class="check">
       <span class="grow"
-        >{{ t(check.what) }}<span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
+        >{{ t(check.what)
+        }}<span v-if="results[check.id]?.inShop" class="soft small block"
+          >in the shop, {{ results[check.id]!.inShop }}; a test here counts before it</span
+        ><span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
       >
       <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'"
         >{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span

@@ -8,8 +8,10 @@ const dock = useTemplateRef<HTMLElement>('dock')
 /** What is scrolled to by the keyboard or a link comes to stand between the bars, not behind them. */
 function keepClear() {
   const { style } = document.documentElement
-  const stuck = dock.value && getComputedStyle(dock.value).bottom !== 'auto'
-  style.scrollPaddingBottom = stuck ? `${window.innerHeight - dock.value!.getBoundingClientRect().top + 8}px` : ''
+  const box = dock.value?.getBoundingClientRect()
+  // One that says nothing is nowhere: it keeps nothing clear.
+  const stuck = box && box.height > 0 && getComputedStyle(dock.value!).bottom !== 'auto'
+  style.scrollPaddingBottom = stuck ? `${window.innerHeight - box.top + 8}px` : ''
   style.scrollPaddingTop = '116px'
 }
 useResizeObserver(dock, keepClear)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { terminalWords } from '../../../core/connect'
 import { deviceKinds, loadTechnologies, plainModel, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
-import { schemeIds, supplySchemes } from '../../../core/units'
+import { supplySchemes } from '../../../core/units'
 import type { BodyOf, CatalogueModel } from '../../../core/protocol'
 import type { NewPart } from '../../../core/fit/part-schema'
 import { modelsCsv, partsCsv, readModelsCsv, readPartsCsv } from '../../../core/format/catalogue-csv'
@@ -68,9 +68,6 @@ const fastening = computed({
       kind === 'unknown' ? null : { ...(form.value.termination ?? blankTermination), kind: kind as Termination['kind'] }),
 })
 const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
-function toggle<T>(list: T[], value: T): T[] {
-  return list.includes(value) ? list.filter((other) => other !== value) : [...list, value]
-}
 function edit(model: CatalogueModel | 'new') {
   editing.value = model
   if (model !== 'new') changing.value = { ...structuredClone(toRaw(model)), pairingText: model.pairingSteps.join('\n') }
@@ -99,10 +96,7 @@ const body = computed(() => {
     },
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
     maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
-    pairingSteps: pairingText
-      .split('\n')
-      .map((line) => line.trim())
-      .filter(Boolean),
+    pairingSteps: linesOf(pairingText),
   }
 })
 /** Both lists as a file or as tables, and one taken in: what is known by maker and name is changed, the rest is added. */
@@ -144,8 +138,17 @@ async function readFile(file: File): Promise<{ models: Line<BodyOf<typeof addMod
     problems: [],
   }
 }
-const saysNo = (where: string, { message }: Problem, faults: { where: string; problem: string }[]) =>
-  `${where}: ${[message, ...faults.map((one) => `${one.where}: ${one.problem}`)].join(' ')}`
+/** Stores line by line: one that is refused holds up no other. */
+async function takeIn<T>(lines: Line<T>[], send: (value: T) => Promise<Answer<{ id: string }>>) {
+  for (const { where, value } of lines) {
+    const answer = await send(value)
+    if (answer.ok) imported.value!.count++
+    else {
+      const faults = faultsOf(answer.problem).map((one) => `${one.where}: ${one.problem}`)
+      imported.value!.problems.push(`${where}: ${[answer.problem.message, ...faults].join(' ')}`)
+    }
+  }
+}
 async function importList(event: Event) {
   const input = event.target as HTMLInputElement
   const files = [...(input.files ?? [])]
@@ -155,22 +158,18 @@ async function importList(event: Event) {
     for (const file of files) {
       const { models, parts, problems } = await readFile(file)
       imported.value.problems.push(...problems)
-      for (const { where, value: model } of models) {
+      await takeIn(models, (model) => {
         const known = session.catalogue.find((one) => one.maker === model?.maker && one.name === model?.name)
-        const answer = known
-          ? await api('PATCH /api/catalogue/:id', { params: { id: known.id }, body: { active: known.active, model } })
-          : await api('POST /api/catalogue', { body: model })
-        if (answer.ok) imported.value.count++
-        else imported.value.problems.push(saysNo(where, answer.problem, faultsOf(answer.problem)))
-      }
-      for (const { where, value: part } of parts) {
+        return known
+          ? api('PATCH /api/catalogue/:id', { params: { id: known.id }, body: { active: known.active, model } })
+          : api('POST /api/catalogue', { body: model })
+      })
+      await takeIn(parts, (part) => {
         const known = session.parts.find((one) => one.kind === part?.kind && one.maker === part.maker && one.name === part.name)
-        const answer = known
-          ? await api('PATCH /api/parts/:id', { params: { id: known.id }, body: { active: known.active, part } })
-          : await api('POST /api/parts', { body: part })
-        if (answer.ok) imported.value.count++
-        else imported.value.problems.push(saysNo(where, answer.problem, faultsOf(answer.problem)))
-      }
+        return known
+          ? api('PATCH /api/parts/:id', { params: { id: known.id }, body: { active: known.active, part } })
+          : api('POST /api/parts', { body: part })
+      })
     }
     await Promise.all([session.load('catalogue'), session.load('parts')])
   } catch (error) {
@@ -259,18 +258,7 @@ async function saved() {
             ><USelect v-model="form.kind" :items="items(kindWords).filter((item) => deviceKinds.includes(item.value))" class="w-full"
           /></UFormField>
           <UFormField label="Locations"><USelect v-model="form.multiWay" :items="items(wayWords)" class="w-full" /></UFormField>
-          <fieldset>
-            <legend class="font-semibold">Supply</legend>
-            <div class="row wrap">
-              <UCheckbox
-                v-for="scheme in schemeIds"
-                :key="scheme"
-                :model-value="form.schemes.includes(scheme)"
-                :label="supplySchemes[scheme].name"
-                @update:model-value="form.schemes = toggle(form.schemes, scheme)"
-              />
-            </div>
-          </fieldset>
+          <SettingsSupplies v-model="form.schemes" />
           <fieldset>
             <legend class="font-semibold">Terminals</legend>
             <div class="row wrap">
@@ -279,7 +267,7 @@ async function saved() {
                 :key="terminal"
                 :model-value="form.terminals.includes(terminal)"
                 :label="t(terminalWords[terminal])"
-                @update:model-value="form.terminals = toggle(form.terminals, terminal)"
+                @update:model-value="form.terminals = toggled(form.terminals, terminal)"
               />
             </div>
           </fieldset>

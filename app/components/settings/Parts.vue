@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { connectorKinds, plateKinds, plateWords } from '../../../core/site'
-import { schemeIds, supplySchemes } from '../../../core/units'
+import { connectorKinds, connectorWords, plateKinds, plateWords } from '../../../core/site'
+import { supplySchemes } from '../../../core/units'
 import { partKinds, type NewPart } from '../../../core/fit/part-schema'
 import type { ListedPart, PartKind } from '../../../core/fit'
 import { addPart } from '../../../core/protocol/company'
@@ -11,7 +11,7 @@ const { number } = useTrade()
 const mayEdit = computed(() => session.hasRole('dispatcher', 'lead'))
 const kind = ref<PartKind>('box')
 const kindWords: Record<PartKind, string> = { box: 'Boxes', plate: 'Plates', connector: 'Connectors', lamp: 'Lamps' }
-const connectorWords = { twist: 'twist-on', lever: 'lever', pushIn: 'push-in', screw: 'screw' } as const
+const oneWords: Record<PartKind, string> = { box: 'Box', plate: 'Plate', connector: 'Connector', lamp: 'Lamp' }
 const kinds = partKinds.map((value) => ({ value, label: kindWords[value] }))
 const shown = computed(() => session.parts.filter((part) => part.kind === kind.value))
 const editing = ref<ListedPart | 'new' | null>(null)
@@ -53,7 +53,10 @@ const body = computed(() => {
     case 'box':
       return {
         ...of,
-        ...{ gangs: figure(facts.gangs), volumeIn3: figure(facts.volumeIn3), depthMm: figure(facts.depthMm), material: facts.material },
+        gangs: figure(facts.gangs),
+        volumeIn3: figure(facts.volumeIn3),
+        depthMm: figure(facts.depthMm),
+        material: facts.material,
         internalClamps: figure(facts.internalClamps),
       }
     case 'plate':
@@ -94,10 +97,6 @@ const said = (part: ListedPart): string => {
     return `${connectorWords[part.connector]}, joins ${part.most}, ${number(part.bodyIn3)} in³${part.stranded ? '' : ', solid only'}`
   return `${part.technology === 'led' ? 'LED' : 'filament'}, ${number(part.watts)} W${part.dimmable ? ', dimmable' : ''}${part.powerFactor ? `, power factor ${number(part.powerFactor)}` : ''}`
 }
-function toggleScheme(scheme: (typeof schemeIds)[number]) {
-  const { schemes } = form.value
-  form.value.schemes = schemes.includes(scheme) ? schemes.filter((one) => one !== scheme) : [...schemes, scheme]
-}
 </script>
 
 <template>
@@ -127,9 +126,7 @@ function toggleScheme(scheme: (typeof schemeIds)[number]) {
         </tr>
       </tbody>
     </table>
-    <UButton v-if="mayEdit" icon="i-lucide-plus" class="self-start" @click="edit('new')">{{
-      kindWords[kind].slice(0, -1).replace('Boxe', 'Box')
-    }}</UButton>
+    <UButton v-if="mayEdit" icon="i-lucide-plus" class="self-start" @click="edit('new')">{{ oneWords[kind] }}</UButton>
     <USlideover
       :open="editing !== null"
       :title="editing === 'new' ? 'A new part' : `Change ${form.name}`"
@@ -140,18 +137,7 @@ function toggleScheme(scheme: (typeof schemeIds)[number]) {
         <CommonContractForm :schema="addPart.body" :body="body" :send="store" @saved="saved">
           <UFormField label="Maker" name="maker"><UInput v-model="form.maker" name="maker" /></UFormField>
           <UFormField label="Name" name="name"><UInput v-model="form.name" name="name" /></UFormField>
-          <fieldset>
-            <legend class="font-semibold">Supply</legend>
-            <div class="row wrap">
-              <UCheckbox
-                v-for="scheme in schemeIds"
-                :key="scheme"
-                :model-value="form.schemes.includes(scheme)"
-                :label="supplySchemes[scheme].name"
-                @update:model-value="toggleScheme(scheme)"
-              />
-            </div>
-          </fieldset>
+          <SettingsSupplies v-model="form.schemes" />
           <template v-if="kind === 'box'">
             <UFormField label="Gangs" name="gangs"><UInput v-model="form.gangs" name="gangs" inputmode="numeric" /></UFormField>
             <UFormField label="Volume as marked, in³" name="volumeIn3"

@@ -125,7 +125,7 @@ async function remove() {
     <p class="kicker">{{ box.gangs > 1 ? `Gang ${gang}: now` : 'Now' }}</p>
     <CommonToggles :spoken="`Gang ${gang}: what sits in it`" :items="t(devices)" :chosen="here?.is" @choose="set" />
     <details v-if="staysAsInput">
-      <summary class="small">The old switch: keep it?</summary>
+      <summary class="opens small">The old switch: keep it?</summary>
       <div class="row wrap">
         <CommonToggles
           :spoken="`Gang ${gang}: the household`"
@@ -207,12 +207,5 @@ async function remove() {
 }
 .name {
   max-width: 240px;
-}
-summary {
-  min-height: 44px;
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

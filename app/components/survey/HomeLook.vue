@@ -24,8 +24,8 @@ const alike = computed(() => page.value?.site.alike ?? null)
       ><UInput v-model="builder" maxlength="80" placeholder="not known" @change="describe({ builder: builder.trim() })"
     /></UFormField>
     <p v-if="alike" class="soft small" data-testid="alike">
-      {{ alike.neutrals }} of {{ counted(alike.opened, 'opened box', 'opened boxes') }} had a neutral in {{ counted(alike.homes, 'home') }}
-      {{ alike.by === 'builder' ? 'of this builder' : 'of this street' }}.
+      {{ alike.neutrals }} of {{ counted(alike.opened, 'opened box', 'opened boxes') }} had a neutral in
+      {{ counted(alike.homes, 'home') }} of this {{ alike.by }}.
     </p>
     <div>
       <p class="kicker">{{ t('Is its neutral tied to {ground}?') }}</p>

@@ -3,6 +3,7 @@ import {
   boxFaults,
   boxFaultWords,
   connectorKinds,
+  connectorWords,
   groundFinds,
   groundWords,
   holdKinds,
@@ -108,7 +109,6 @@ const lengths = computed(() =>
     : [2, 3, 4, 5, 6].map((inches) => ({ value: Math.round(inches * 25.4), label: inches === 6 ? '6 in or more' : `${inches} in` })),
 )
 const splices = computed(() => props.survey.splices ?? [])
-const connectorWords = { twist: 'twist-on', lever: 'lever', pushIn: 'push-in', screw: 'screw' } as const
 const connectors = connectorKinds.map((value) => ({ value, label: connectorWords[value] }))
 const splice = reactive({ conductors: 3, freePorts: 0 })
 const onward = ref(props.survey.onward ?? '')
@@ -167,7 +167,7 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
     />
     <p v-if="survey.neutral === 'here'" class="soft small">Seen is not told: whose neutral it is, the bench finds out by live readings.</p>
     <details>
-      <summary>Material, clamps, splices, plate, what is wrong</summary>
+      <summary class="opens">Material, clamps, splices, plate, what is wrong</summary>
       <div class="more">
         <CommonToggles
           spoken="Material"
@@ -286,12 +286,5 @@ const list = <T extends string>(values: readonly T[], words: Record<T, string>) 
 }
 .cables li {
   border-bottom: 1px solid var(--line);
-}
-summary {
-  min-height: 44px;
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

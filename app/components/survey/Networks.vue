@@ -37,13 +37,9 @@ const toggleBand = (band: NetworkBand) => {
 }
 async function store() {
   const { channel, holds, most } = text
-  const bound = text.bound
-    .split('\n')
-    .map((line) => line.trim())
-    .filter(Boolean)
   const network = {
     ...form.value!,
-    bound,
+    bound: linesOf(text.bound),
     name: form.value!.name.trim(),
     channel: whole(channel),
     holds: whole(holds),

@@ -25,8 +25,7 @@ function lastFeeds(): string[] {
   const boxes = site.value!.boxOrder.map((id) => site.value!.boxes[id]!)
   return (boxes.findLast(({ roomId }) => roomId === props.roomId) ?? boxes.at(-1))?.breakerIds ?? []
 }
-const toggle = (id: string) =>
-  (feeds.value = feeds.value.includes(id) ? feeds.value.filter((one) => one !== id) : [...feeds.value, id].slice(-12))
+const toggle = (id: string) => (feeds.value = toggled(feeds.value, id).slice(-12))
 const names = computed(() => boxNamesLeft(site.value!, props.roomId, kind.value))
 
 async function make(called: string) {

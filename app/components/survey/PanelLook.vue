@@ -4,7 +4,7 @@ import { loadOnBreaker } from '../../../core/job'
 import { nextBreakerNumber } from '../../../core/survey'
 
 /** A panel as it sits on the wall: its breakers laid one after the other, labels as found. */
-const { site, job, asker, offline, submitSite } = injectJobRecord()
+const { site, job, asker, submitSite } = injectJobRecord()
 const { t, number } = useTrade()
 const { busy, refusal, run, inTurn } = useAction()
 const panels = computed(() => Object.values(site.value!.panels))
@@ -91,25 +91,18 @@ const correctPanel = () =>
   run(() =>
     submitSite({ type: 'recordPanel', panelId: panelId.value, name: panelName.value.trim(), place: panelPlace.value.trim(), fedBy: null }),
   )
-const noPanel = ref('')
-async function retirePanel() {
+async function retirePanel(reason: string) {
   const gone = panelId.value
-  if (await run(() => submitSite({ type: 'retirePanel', panelId: gone, reason: noPanel.value.trim() }))) {
-    noPanel.value = ''
-    panelId.value = panels.value[0]?.id ?? ''
-  }
+  const ok = await run(() => submitSite({ type: 'retirePanel', panelId: gone, reason }))
+  if (ok) panelId.value = panels.value[0]?.id ?? ''
+  return ok
 }
-const noFeed = ref('')
-async function unfeed() {
-  if (await run(() => submitSite({ type: 'unfeedPanel', breakerId: breaker.value!.id, reason: noFeed.value.trim() }))) noFeed.value = ''
-}
+const unfeed = (reason: string) => run(() => submitSite({ type: 'unfeedPanel', breakerId: breaker.value!.id, reason }))
 const fed = computed(() => site.value!.panels[breaker.value?.suppliesPanelId ?? '']?.name ?? null)
-const why = ref('')
-async function retire() {
-  if (await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason: why.value.trim() }))) {
-    why.value = ''
-    selected.value = null
-  }
+async function retire(reason: string) {
+  const ok = await run(() => submitSite({ type: 'retireBreaker', breakerId: breaker.value!.id, reason }))
+  if (ok) selected.value = null
+  return ok
 }
 </script>
 
@@ -148,24 +141,20 @@ async function retire() {
       {{ t('A {breaker} you add counts as switched on, which is the safe way to be wrong. Found off? Say so on the {panel} page.') }}
     </p>
     <details v-if="panelId && panelId !== outside">
-      <summary>{{ t('Put the {panel} right') }}</summary>
+      <summary class="opens">{{ t('Put the {panel} right') }}</summary>
       <form class="row wrap" @submit.prevent="correctPanel">
         <UInput v-model="panelName" :aria-label="t('Name of the {panel}')" maxlength="80" class="grow" />
         <UInput v-model="panelPlace" :aria-label="t('Where the {panel} is')" placeholder="where it is" maxlength="80" class="grow" />
         <UButton type="submit" :loading="busy" :disabled="!panelName.trim()">Store</UButton>
       </form>
-      <form v-if="asker.licensed && !breakers.length" class="row wrap mt-2" @submit.prevent="retirePanel">
-        <UInput
-          v-model="noPanel"
-          class="grow"
-          :aria-label="t('Why the {panel} comes off the record')"
-          placeholder="it is a meter …"
-          maxlength="200"
-        />
-        <UButton type="submit" color="error" :disabled="offline || noPanel.trim().length < 3" :loading="busy"
-          >Not there: take it off</UButton
-        >
-      </form>
+      <SurveyTakeOff
+        v-if="asker.licensed && !breakers.length"
+        class="mt-2"
+        :asks="t('Why the {panel} comes off the record')"
+        placeholder="it is a meter …"
+        :busy="busy"
+        :act="retirePanel"
+      />
     </details>
     <section v-if="breaker" class="stack one" :aria-label="`${t('{Breaker}')} ${breaker.number}`">
       <p v-if="load && load.amps > 0" class="small" :class="load.fits ? 'soft' : 'bad'">
@@ -210,23 +199,22 @@ async function retire() {
       </div>
       <div v-if="fed && breaker.role !== 'main'">
         <p class="soft small">Feeds {{ fed }} on record.</p>
-        <form v-if="asker.licensed" class="row wrap" @submit.prevent="unfeed">
-          <UInput
-            v-model="noFeed"
-            class="grow"
-            :aria-label="`How you know that it does not feed ${fed}`"
-            placeholder="it feeds the oven"
-            maxlength="200"
-          />
-          <UButton type="submit" color="error" :disabled="offline || noFeed.trim().length < 3" :loading="busy"
-            >It does not feed {{ fed }}</UButton
-          >
-        </form>
+        <SurveyTakeOff
+          v-if="asker.licensed"
+          :asks="`How you know that it does not feed ${fed}`"
+          placeholder="it feeds the oven"
+          :busy="busy"
+          :act="unfeed"
+          >It does not feed {{ fed }}</SurveyTakeOff
+        >
       </div>
-      <form v-if="asker.licensed && breaker.role === 'branch'" class="row wrap" @submit.prevent="retire">
-        <UInput v-model="why" class="grow" aria-label="Why it comes off the record" placeholder="the slot is empty …" maxlength="200" />
-        <UButton type="submit" color="error" :disabled="offline || why.trim().length < 3" :loading="busy">Not there: take it off</UButton>
-      </form>
+      <SurveyTakeOff
+        v-if="asker.licensed && breaker.role === 'branch'"
+        asks="Why it comes off the record"
+        placeholder="the slot is empty …"
+        :busy="busy"
+        :act="retire"
+      />
     </section>
     <CommonRefusal :refusal="refusal" />
   </section>
@@ -272,13 +260,6 @@ async function retire() {
 .one {
   border-left: 3px solid var(--line);
   padding-left: 12px;
-}
-summary {
-  min-height: 44px;
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
 }
 .mark {
   width: 96px;

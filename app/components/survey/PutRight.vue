@@ -71,16 +71,13 @@ async function split() {
   if (await run(() => submitJob({ type: 'splitBox', boxId: props.box.id, newId: newId(), name: rest.value.trim(), stay: stay.value })))
     rest.value = ''
 }
-const why = ref('')
 const isPart = computed(() => job.value!.boxIds.includes(props.box.id))
-async function retire() {
-  if (await run(() => submitSite({ type: 'retireBox', boxId: props.box.id, reason: why.value.trim() }))) why.value = ''
-}
+const retire = (reason: string) => run(() => submitSite({ type: 'retireBox', boxId: props.box.id, reason }))
 </script>
 
 <template>
   <details class="right">
-    <summary>Put something right</summary>
+    <summary class="opens">Put something right</summary>
     <div class="stack">
       <p v-if="box.closure !== 'closed'" class="note amber">
         The box is open: under another name or in another room its proof ends, and whoever relies on it is alarmed.
@@ -162,16 +159,7 @@ async function retire() {
         />
         <UButton type="submit" :loading="busy" :disabled="offline || !rest.trim()">It is two boxes</UButton>
       </form>
-      <form class="row wrap" @submit.prevent="retire">
-        <UInput
-          v-model="why"
-          aria-label="Why it comes off the record"
-          placeholder="listed twice, not there …"
-          class="grow"
-          maxlength="200"
-        />
-        <UButton type="submit" color="error" :loading="busy" :disabled="offline || why.trim().length < 3">Not there: take it off</UButton>
-      </form>
+      <SurveyTakeOff asks="Why it comes off the record" placeholder="listed twice, not there …" :busy="busy" :act="retire" />
       <UButton
         v-if="isPart"
         variant="link"
@@ -184,13 +172,3 @@ async function retire() {
     </div>
   </details>
 </template>
-
-<style scoped>
-summary {
-  min-height: 44px;
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
-}
-</style>

@@ -27,9 +27,15 @@ const base = computed(() => `/jobs/${route.params.id}`)
 const ownDock = computed(() => /\/(box|wiring)\/|\/tracing$/.test(route.path))
 const isWalk = computed(() => route.path === base.value)
 const callback = computed(() => Object.values(job.value?.callbacks ?? {}).findLast((candidate) => candidate.status !== 'closed') ?? null)
+/** Something was agreed, or is chosen and waits for its bag. */
+const hasParts = computed(
+  () => Boolean(job.value?.sales?.length) || Object.values(job.value?.boxes ?? {}).some(({ devices }) => Object.keys(devices).length > 0),
+)
 const tabs = computed((): { to: string; label: string; spoken?: string; exact?: boolean; also?: string[] }[] => [
   { to: base.value, label: 'Walk', exact: true },
   { to: `${base.value}/panel`, label: t('{panel-tab}'), spoken: t('{Panel}'), also: [`${base.value}/tracing`, `${base.value}/directory`] },
+  { to: `${base.value}/plan`, label: 'Plan' },
+  ...(hasParts.value ? [{ to: `${base.value}/parts`, label: 'Parts' }] : []),
   { to: `${base.value}/tests`, label: 'Tests' },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
@@ -55,6 +61,7 @@ const partsForLater = () => [
   localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
+  import('./[id]/parts.vue'),
 ]
 const later = setTimeout(() => void Promise.allSettled(partsForLater()), 1500)
 onBeforeUnmount(() => clearTimeout(later))
@@ -201,6 +208,8 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     grid-row: 2;
   }
   .tabs {
+    overflow-x: auto;
+    scrollbar-width: none;
     width: calc(100% + 20px);
     margin-left: -10px;
     justify-content: space-between;

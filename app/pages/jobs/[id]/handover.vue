@@ -20,8 +20,7 @@ const sentence = computed(() => {
     ? `${done.value} of ${items.value.length} items are done; ${counted(left, 'is', 'are')} left before the signature.`
     : 'Only the signature is left.'
 })
-const toggle = (id: string) =>
-  (accepted.value = accepted.value.includes(id) ? accepted.value.filter((other) => other !== id) : [...accepted.value, id])
+const toggle = (id: string) => (accepted.value = toggled(accepted.value, id))
 const tick = (itemId: string, value: boolean) => inTurn(() => submitJob({ type: 'tickHandover', itemId, done: value }))
 const sign = () =>
   run(() =>

@@ -164,7 +164,7 @@ const ways = [
         <SurveySignal :key="`signal ${box.id}`" :box="box" />
       </div>
       <details v-else-if="!adding" class="right">
-        <summary>Put the room right</summary>
+        <summary class="opens">Put the room right</summary>
         <div class="row wrap">
           <UInput v-model="roomName" aria-label="Name of the room" maxlength="80" class="grow" @change="correctRoom" />
           <UButton
@@ -280,12 +280,5 @@ const ways = [
   min-height: 44px;
   padding: 0 6px;
   text-decoration: underline;
-}
-summary {
-  min-height: 44px;
-  display: flex;
-  align-items: center;
-  text-decoration: underline;
-  cursor: pointer;
 }
 </style>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { readSetupCode } from '../../../../../core/commission'
 import {
   callbackRemedies,
   callbackSignWords,
@@ -8,6 +7,7 @@ import {
   fateWords,
   oldUnitFates,
   pointStatus,
+  preparedOf,
   remedyWords,
 } from '../../../../../core/job'
 import { canTouch } from '../../../../../core/site'
@@ -50,11 +50,10 @@ const kinds = causeKinds.map((value) => ({ label: t(causeWords[value]), value })
 const remedies = callbackRemedies.map((value) => ({ label: remedyWords[value], value }))
 const fates = oldUnitFates.map((value) => ({ label: fateWords[value], value }))
 const codeKind = computed(() => oldUnit.value?.model.setupCode ?? 'none')
-const reading = computed(() =>
-  codeKind.value === 'none' || !replacement.setupCode.trim()
-    ? null
-    : readSetupCode(codeKind.value, replacement.setupCode, replacement.setupCodeAgain),
-)
+const serialGood = ref(false)
+const codeGood = ref(false)
+/** Prepared in the shop: its code is on record already. */
+const codeKnown = computed(() => Boolean(preparedOf(job.value!, replacement.serial)?.code) && !replacement.setupCode.trim())
 const sentence = computed(() => {
   if (!callback.value) return 'There is no such callback on this job.'
   if (callback.value.status === 'closed') return `Closed: ${callback.value.resolution}`
@@ -157,24 +156,27 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
                 <NuxtLink class="underline" :to="`/jobs/${page?.job.id}/box/${oldUnit.boxId}`">Open, tag and prove at the bench.</NuxtLink>
               </p>
               <form class="stack" @submit.prevent="replace">
-                <UFormField label="Serial of the new device" name="serial"
-                  ><UInput v-model="replacement.serial" name="serial" autocomplete="off"
-                /></UFormField>
-                <UFormField v-if="codeKind !== 'none'" label="Its setup code" name="code"
-                  ><UInput v-model="replacement.setupCode" name="code" autocomplete="off"
-                /></UFormField>
-                <UFormField v-if="codeKind === 'plain'" label="The same code again" name="again"
-                  ><UInput v-model="replacement.setupCodeAgain" name="again" autocomplete="off" @paste.prevent
-                /></UFormField>
-                <p v-if="reading" class="small" :class="reading.ok ? 'good' : 'bad'" role="status">
-                  {{ reading.ok ? 'Code valid.' : reading.problem }}
-                </p>
+                <BenchSerialField
+                  v-model="replacement.serial"
+                  v-model:good="serialGood"
+                  :job-id="job!.jobId"
+                  :model="oldUnit.model"
+                  label="Serial of the new device"
+                />
+                <BenchSetupCode
+                  v-if="codeKind !== 'none'"
+                  v-model:code="replacement.setupCode"
+                  v-model:again="replacement.setupCodeAgain"
+                  v-model:good="codeGood"
+                  :kind="codeKind"
+                  :label="codeKnown ? 'Its setup code, only if it says otherwise here' : 'Its setup code'"
+                />
                 <UFormField label="The old device"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
                 <UButton
                   type="submit"
                   variant="solid"
                   :loading="busy"
-                  :disabled="!touch?.yes || replacement.serial.trim().length < 3 || (codeKind !== 'none' && !reading?.ok)"
+                  :disabled="!touch?.yes || !serialGood || (codeKind !== 'none' && !codeGood && !codeKnown)"
                   >Replace device</UButton
                 >
               </form>

@@ -1,0 +1,2 @@
+/** An offer, opened by its link: whoever reads it has no account here, and needs nothing of the crew’s program. */
+export const isCustomersPage = (path: string): boolean => path.startsWith('/offer/')

@@ -1,10 +1,16 @@
 import { defineConfig } from '@playwright/test'
 
+// Each worker has servers of its own, with people and homes of its own: journeys of two files do not meet.
+const of = (urls: string | undefined) => urls?.split(',')[Number(process.env.TEST_PARALLEL_INDEX ?? 0)]
+const sets = process.env.CIRCUITRY_TEST_URLS?.split(',').length ?? 1
+process.env.CIRCUITRY_TEST_URL = of(process.env.CIRCUITRY_TEST_URLS) ?? process.env.CIRCUITRY_TEST_URL
+process.env.CIRCUITRY_EMPTY_URL = of(process.env.CIRCUITRY_EMPTY_URLS) ?? process.env.CIRCUITRY_EMPTY_URL
+
 export default defineConfig({
   testDir: 'e2e',
   testMatch: '*.spec.ts',
-  // The journeys share one server and its people: one after the other.
-  workers: 1,
+  // The journeys of one file share a server and its people: one after the other.
+  workers: sets,
   retries: 0,
   timeout: 300_000,
   expect: { timeout: 30_000 },

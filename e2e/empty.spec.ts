@@ -4,7 +4,7 @@ import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
 import { Follower } from './support/follow'
 import { Hand } from './support/hand'
-import { browserOf, desk, enter, faultsOf, phone, pick, test, schedule } from './support/people'
+import { browserOf, desk, enter, faultsOf, phone, pick, sign, test, schedule } from './support/people'
 import { openSurvey, surveyWithoutNetwork } from './support/survey'
 import { backStairsTerminals, oneSwitch, practice } from './support/worlds'
 
@@ -274,13 +274,7 @@ test('a new company takes two jobs in and does them by what the page says next',
     // A dot is none.
     await expect(kit.getByText('That is not a signature: sign with the whole name.')).toBeVisible()
     await expect(take).toBeDisabled()
-    await glass.scrollIntoViewIfNeeded()
-    const at = (await glass.boundingBox())!
-    await kit.mouse.move(at.x + 30, at.y + 20)
-    await kit.mouse.down()
-    await kit.mouse.move(at.x + 150, at.y + 60, { steps: 8 })
-    await kit.mouse.move(at.x + 260, at.y + 20, { steps: 8 })
-    await kit.mouse.up()
+    await sign(kit)
     await take.click()
     await expect(kit.getByText(/^Signed by Pell Marsh/)).toBeVisible()
     await kit.getByRole('button', { name: 'Hand over' }).click()
@@ -343,6 +337,67 @@ test('a new company takes two jobs in and does them by what the page says next',
     await follower.until(() => kit.getByRole('link', { name: 'Test its points' }).isVisible())
   })
   for (const page of [lead, kit]) expect(faultsOf(page)).toEqual([])
+})
+
+test('a new company plans, sells and buys for a home: stores, prices, an offer, parts', async ({ browser }) => {
+  const baseURL = process.env.CIRCUITRY_EMPTY_URL
+  const lead = await browserOf(browser, { baseURL, ...desk })
+  await loginOf(lead, 'uma.fell', 'a long password')
+  await test.step('nothing lies anywhere yet: a store and a van', async () => {
+    await lead.goto('/stock')
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText('Begin with a store and the vans.')
+    for (const [name, kind] of [
+      ['Store', 'store'],
+      ['Van of Kit', 'van'],
+    ] as const) {
+      await lead.getByLabel('Name of the store or van').fill(name)
+      await lead.getByRole('group', { name: 'Kind of place' }).getByRole('button', { name: kind }).click()
+      await lead.getByRole('button', { name: 'Add', exact: true }).click()
+      await expect(lead.getByRole('button', { name: `Take ${name} off` })).toBeVisible()
+    }
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText('0 articles in 2 places; enough for what was agreed.')
+  })
+  let path = ''
+  await test.step('a home with a light that nobody looked at: what may be is said, and one way is offered', async () => {
+    path = await openSurvey(lead, 'Sluice Cottage')
+    await lead.goto(`${path}/plan`)
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText('There is no point left to plan: note points in the survey first.')
+    await lead.goto(`${path}/survey`)
+    await lead.getByRole('button', { name: 'Hall', exact: true }).click()
+    await lead.getByRole('button', { name: '+ Box' }).click()
+    await lead.getByRole('button', { name: 'door', exact: true }).click()
+    const gang = lead.getByRole('region', { name: 'Gang 1', exact: true })
+    await gang
+      .getByRole('group', { name: /what sits in it/ })
+      .getByRole('button', { name: 'switch', exact: true })
+      .click()
+    await gang
+      .getByRole('group', { name: /what it switches/ })
+      .getByRole('button', { name: 'LED', exact: true })
+      .click()
+    await lead.goto(`${path}/plan`)
+    await expect(lead.getByTestId('sum-1')).toHaveText(/\$\d/)
+    await lead.getByRole('button', { name: 'Make the offer' }).click()
+    await expect(lead.getByRole('heading', { name: /to sign here or on the customer’s page/ })).toBeVisible()
+  })
+  await test.step('signed at the kitchen table; parts are short, and on the list to buy', async () => {
+    await sign(lead)
+    await lead.getByRole('button', { name: /^Sign for/ }).click()
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText(/^Agreed for \$[\d,.]+: 0 of 1 point/)
+    await lead.goto(`${path}/parts`)
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText(/^0 of \d+ parts? picked\. \d+ articles? (is|are) short\.$/)
+    await lead.getByRole('button', { name: 'By box' }).click()
+    // A module under a lamp goes into no box.
+    await expect(lead.getByRole('heading', { level: 1 })).toHaveText(/^0 of 1 bag ready\.|^No box waits for a device/)
+    await lead.goto('/stock')
+    const buy = lead.locator('[data-testid^="buy-"]').first()
+    await expect(buy).toContainText('Sluice Cottage')
+    await buy.getByRole('button', { name: /is ordered/ }).click()
+    await lead.getByRole('button', { name: 'It is here' }).first().click()
+    await lead.getByRole('dialog').getByRole('button', { name: 'Store it' }).click()
+    await expect(lead.getByRole('dialog')).toHaveCount(0)
+  })
+  expect(faultsOf(lead)).toEqual([])
 })
 
 test('a new company surveys its first home without network', async ({ browser }) => {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { circuit } from './support/box'
-import { desk, enter, faultsOf, person, pick, slowPhone, test, schedule } from './support/people'
+import { desk, enter, faultsOf, person, pick, slowPhone, sign, test, schedule } from './support/people'
 
 /** One pixel, as a stand-in for a picture of a box. */
 const picture = {
@@ -233,14 +233,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
       await expect(items.nth(index)).toBeChecked()
     }
     await ann.getByLabel('Name of the person signing').fill('Nell Corrow')
-    const glass = (await ann.getByTestId('signature').boundingBox())!
-    await ann.getByTestId('signature').scrollIntoViewIfNeeded()
-    const box = (await ann.getByTestId('signature').boundingBox()) ?? glass
-    await ann.mouse.move(box.x + 30, box.y + 60)
-    await ann.mouse.down()
-    await ann.mouse.move(box.x + 120, box.y + 110, { steps: 8 })
-    await ann.mouse.move(box.x + 220, box.y + 40, { steps: 8 })
-    await ann.mouse.up()
+    await sign(ann)
     await ann.getByRole('button', { name: 'Take the signature' }).click()
     await expect(ann.getByTestId('refusal')).toContainText('The customer has to accept')
     const accept = ann.getByRole('checkbox', { name: 'The customer knows and accepts this' })
@@ -285,7 +278,11 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await proveBox(ann)
     await ann.getByRole('link', { name: 'Callback', exact: true }).click()
     await ann.getByLabel('Serial of the new device').fill('GH-7002')
+    // The square code of the device that was taken out: its digits are on record.
     await ann.getByLabel('Its setup code').fill('MT:Y.K9042C00KA0648G00')
+    await ann.getByRole('button', { name: 'Replace device' }).click()
+    await expect(ann.getByTestId('refusal')).toContainText('This code is already recorded')
+    await ann.getByLabel('Its setup code').fill('MT:M1TJ3O.R02QSW524X00')
     await ann.getByRole('button', { name: 'Replace device' }).click()
     await expect(ann.getByText('GH-7002 is in.')).toBeVisible()
     await ann.getByLabel('How it ended').fill('Unit replaced, works')

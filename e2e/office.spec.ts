@@ -73,6 +73,7 @@ test('the day: a visit is moved to another crew, and cancelled with a reason; ph
   await expect(office.getByText('would run overnight. Which is meant?')).toBeVisible()
   await expect(office.getByRole('button', { name: 'Save the visit' })).toBeDisabled()
   await writeParts(office, 'Promised to', promised)
+  await expect(office.getByTestId('expected-duration')).toContainText(/four of five such visits take .* learnt from \d+ finished visit/)
   await office.getByLabel('Hours').fill('0:15')
   await office.getByRole('button', { name: 'Save the visit' }).click()
   await expect(office.getByRole('dialog')).toBeHidden()

@@ -9,9 +9,12 @@ async function boxPath(page: Page, site: string, name: string): Promise<string> 
   }
   return `/jobs/${id}/box/${Object.values(siteState.boxes).find((box) => box.name === name)!.id}`
 }
-/** WCAG A and AA, contrast included. */
-async function accessible(page: Page, what: string): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
+/** WCAG A and AA, contrast included; a page that was looked at in other colours already, by its contrast alone. */
+async function accessible(page: Page, what: string, contrastOnly: boolean): Promise<void> {
+  const axe = new AxeBuilder({ page })
+  const { violations } = await (
+    contrastOnly ? axe.withRules(['color-contrast']) : axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
+  ).analyze()
   expect(
     violations.map(
       (violation) =>
@@ -23,16 +26,17 @@ async function accessible(page: Page, what: string): Promise<void> {
   ).toEqual([])
 }
 
-for (const [name, options, who] of [
-  ['office, light', desk, 'lena.moss'],
-  ['office, dark', { ...desk, colorScheme: 'dark' as const }, 'odo.reed'],
-  ['field, dark', phone, 'bram.ash'],
-  ['field, light', { ...phone, colorScheme: 'light' as const }, 'bram.ash'],
+for (const [name, options, who, contrastOnly] of [
+  ['office, light', desk, 'lena.moss', false],
+  ['office, dark', { ...desk, colorScheme: 'dark' as const }, 'odo.reed', false],
+  ['field, dark', phone, 'bram.ash', false],
+  ['field, light', { ...phone, colorScheme: 'light' as const }, 'bram.ash', true],
 ] as const) {
   test(`every screen is accessible and silent: ${name}`, async ({ browser }) => {
     const page = await person(browser, who, options)
     const loft = `/jobs/${await jobAt(page, 'The Net Loft')}`
     const studio = `/jobs/${await jobAt(page, 'School studio 5')}`
+    const heron = `/jobs/${await jobAt(page, 'Heron House')}`
     const paths = [
       '/my-day',
       '/jobs',
@@ -55,13 +59,14 @@ for (const [name, options, who] of [
       '/settings?part=people',
       '/settings?part=testers',
       '/settings?part=catalogue',
+      ...(contrastOnly ? [] : [`${heron}/parts?by=box`, '/stock']),
       ...(who === 'bram.ash' ? [] : ['/day', '/jobs/new']),
     ]
     for (const path of paths) {
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       await page.waitForTimeout(350)
-      await accessible(page, path)
+      await accessible(page, path, contrastOnly)
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
       expect(`${path} overflows by ${Math.max(0, overflow)}`).toBe(`${path} overflows by 0`)
     }

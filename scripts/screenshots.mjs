@@ -61,20 +61,9 @@ const { callbacks } = await (await sefa.page.request.get('/api/callbacks')).json
 await sefa.shoot('callback', `/jobs/${callbacks[0].jobId}/callback/${callbacks[0].id}`)
 const field = await person('bram.ash', phone)
 await field.shoot('phone-my-day', '/my-day')
-/** A practice box with every conductor found, the way a technician does it. */
-const findOut = async (page) => {
-  const probe = page.getByRole('button', { name: /^(Put the probes there|Take the \d+ readings)$/ })
-  while (!(await page.getByTestId('verdicts').isVisible())) {
-    if (await probe.isVisible()) await probe.click()
-    await page.waitForTimeout(700)
-  }
-}
-await bram.shoot('wiring', '/practice/sail-room', findOut)
 await field.shoot('phone-wiring', '/practice/landing')
 await field.shoot('phone-walk', field.job('Net loft'))
 await bram.shoot('panel', `${bram.job('Net loft')}/panel`)
-await bram.shoot('directory', `${bram.job('Net loft')}/directory`)
-await field.shoot('phone-panel', `${field.job('Net loft')}/panel`)
 const lead = await person('odo.reed', phone)
 await lead.shoot('phone-tracing', `${lead.job('Lock Cottage')}/tracing`)
 await lead.shoot('phone-offline', lead.job('Heron House'), async (page) => {
@@ -93,4 +82,22 @@ await quay.shoot('phone-proof', await quay.box('Lamp Store', 'till'), async (pag
     window.scrollTo(0, document.querySelector('[data-testid=proof-stage]').getBoundingClientRect().top + window.scrollY - 130),
   )
 })
+// A plan that was worked out to its end, and what a customer sees of it.
+await office.shoot('plan', office.job('Net loft') + '/plan', async (page) => {
+  await page.getByTestId('buys').waitFor()
+  await page.waitForTimeout(2500)
+})
+await office.page.getByRole('radio', { name: 'least money now' }).check()
+await office.page.getByLabel('Options to tick come from').click()
+await office.page.getByRole('option', { name: 'most comfort' }).click()
+await office.page.getByRole('button', { name: 'Make the offer' }).click()
+const link = await office.page.getByRole('link', { name: 'Customer’s page' }).getAttribute('href')
+const customer = await browser.newContext({ baseURL: base, ...phone, colorScheme: 'light' })
+const offer = await customer.newPage()
+await offer.goto(link)
+await offer.getByTestId('offer-total').waitFor()
+await offer.getByRole('checkbox', { name: /^Porch lantern/ }).click()
+await offer.screenshot({ path: join(folder, 'phone-offer.png') })
+say('phone-offer')
+await office.shoot('stock', '/stock')
 await browser.close()

@@ -3,7 +3,7 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
-import { freePort, needBuild, needPackages, needProgram, root, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
+import { find, freePort, needBuild, needPackages, needProgram, root, say, spawn, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
 
@@ -13,37 +13,32 @@ const total = { passed: 0, failed: 0, skipped: 0 }
 const reports = join(stateDir, 'reports')
 const bin = (name) => join(root, 'node_modules', name)
 
-function check(name, args, env = {}) {
-  const started = Date.now()
-  const result = spawnSync(process.execPath, args, {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, ...env },
-    maxBuffer: 64 * 1024 * 1024,
+/** Runs one program of Node beside others. @returns {Promise<{ status: number | null, stdout: string, stderr: string }>} */
+const runNode = (args, env = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, args, { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+    const said = { stdout: '', stderr: '' }
+    for (const stream of ['stdout', 'stderr']) child[stream].setEncoding('utf8').on('data', (text) => (said[stream] += text))
+    child.on('error', (error) => resolve({ status: 1, ...said, stderr: `${said.stderr}\n${error.message}` }))
+    child.on('close', (status) => resolve({ status, ...said }))
   })
+const secondsSince = (started) => `${Math.round((Date.now() - started) / 1000)} s`
+
+async function check(name, args, env = {}) {
+  const started = Date.now()
+  const result = await runNode(args, env)
   const good = result.status === 0
   total[good ? 'passed' : 'failed']++
-  say(`${good ? 'ok  ' : 'FAIL'} ${name} (${Math.round((Date.now() - started) / 1000)} s)`)
+  say(`${good ? 'ok  ' : 'FAIL'} ${name} (${secondsSince(started)})`)
   if (!good) say(`${result.stdout}\n${result.stderr}`)
 }
 
-function jest(projects, env = {}) {
+async function jest(projects, env = {}) {
   const file = join(reports, `jest-${projects.join('-')}.json`)
   rmSync(file, { force: true })
-  const result = spawnSync(
-    process.execPath,
-    [
-      '--experimental-vm-modules',
-      '--no-warnings',
-      bin('jest/bin/jest.js'),
-      '--selectProjects',
-      ...projects,
-      '--json',
-      `--outputFile=${file}`,
-      '--forceExit',
-    ],
-    { cwd: root, stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8', env: { ...process.env, ...env } },
-  )
+  const started = Date.now()
+  const args = ['--experimental-vm-modules', '--no-warnings', bin('jest/bin/jest.js'), '--selectProjects', ...projects]
+  const result = await runNode([...args, '--json', `--outputFile=${file}`, '--forceExit'], env)
   let report = null
   try {
     report = JSON.parse(readFileSync(file, 'utf8'))
@@ -56,7 +51,8 @@ function jest(projects, env = {}) {
   // A suite that could not be run at all has no failed tests to count.
   total.failed += report.numFailedTests + report.numRuntimeErrorTestSuites
   total.skipped += report.numPendingTests + report.numTodoTests
-  say(`${report.success ? 'ok  ' : 'FAIL'} ${projects.join(', ')}: ${report.numPassedTests} passed, ${report.numFailedTests} failed`)
+  const counts = `${report.numPassedTests} passed, ${report.numFailedTests} failed`
+  say(`${report.success ? 'ok  ' : 'FAIL'} ${projects.join(', ')}: ${counts} (${secondsSince(started)})`)
   if (!report.success) say(result.stderr)
 }
 
@@ -103,6 +99,15 @@ async function faults(urls) {
   }
 }
 
+/** Where the time of the journeys goes. */
+function slowest(report) {
+  const files = (report.suites ?? []).map((suite) => {
+    const walk = (one) => [...(one.suites ?? []).flatMap(walk), ...(one.specs ?? [])]
+    const ms = walk(suite).reduce((sum, spec) => sum + spec.tests.reduce((all, test) => all + (test.results[0]?.duration ?? 0), 0), 0)
+    return { file: suite.file, ms }
+  })
+  return files.sort((a, b) => b.ms - a.ms).map(({ file, ms }) => `     ${file} ${Math.round(ms / 1000)} s`)
+}
 const failures = []
 /** Each failed journey with the first lines of why. */
 function failuresIn(report) {
@@ -122,14 +127,60 @@ function failuresIn(report) {
     })
 }
 
-function playwright(env) {
+async function staticChecks() {
+  await check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
+  await check('format', [
+    bin('prettier/bin/prettier.cjs'),
+    '--check',
+    'core/**/*.ts',
+    'server/**/*.ts',
+    'app/**/*.{ts,vue,css}',
+    'e2e/**/*.ts',
+    'scripts/**/*.mjs',
+    '*.{ts,mjs}',
+  ])
+  await check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
+  await check('imports: no circle, no arrow back up', [
+    bin('dependency-cruiser/bin/dependency-cruise.mjs'),
+    ...['core', 'app', 'server', 'e2e', '--config', '.dependency-cruiser.cjs'],
+  ])
+  await check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
+  await check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+}
+async function unitTests(env) {
+  await jest(['core'])
+  await jest(['app'])
+  await jest(['server'], env)
+}
+
+/** What one worker of the journeys has for itself: a server with the demo, and one that begins empty. */
+async function serversOf(set, database, servers) {
+  const name = (what) => (set ? `${what}_${set + 1}` : what)
+  const named = (databaseName) => ({ ...database.env, CIRCUITRY_DB_NAME: databaseName })
+  const [full, empty] = set ? [named(name('circuitry_demo')), named(name('circuitry_empty'))] : [database.env, named('circuitry_empty')]
+  for (const { CIRCUITRY_DB_NAME } of [full, empty])
+    spawnSync(needProgram('mariadb', ['mariadb-client']), [
+      '--no-defaults',
+      '-h127.0.0.1',
+      `-P${database.port}`,
+      `-u${database.env.CIRCUITRY_DB_USER}`,
+      `-p${database.env.CIRCUITRY_DB_PASSWORD}`,
+      '-e',
+      `CREATE DATABASE IF NOT EXISTS ${CIRCUITRY_DB_NAME} CHARACTER SET utf8mb4`,
+    ])
+  const demo = await startServer({ port: await freePort(), env: { ...full, CIRCUITRY_SEED: 'demo' }, quiet: true })
+  servers.push(demo)
+  const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
+  servers.push(bare)
+  return { demo, bare, database: full }
+}
+
+async function playwright(env) {
   const file = join(reports, 'playwright.json')
   rmSync(file, { force: true })
-  const result = spawnSync(process.execPath, [bin('@playwright/test/cli.js'), 'test', ...(grep ? ['--grep', grep] : [])], {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
-    maxBuffer: 64 * 1024 * 1024,
+  const result = await runNode([bin('@playwright/test/cli.js'), 'test', ...(grep ? ['--grep', grep] : [])], {
+    ...env,
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
   })
   try {
     const { stats } = JSON.parse(readFileSync(file, 'utf8'))
@@ -138,6 +189,7 @@ function playwright(env) {
     total.skipped += stats.skipped
     say(`${result.status === 0 ? 'ok  ' : 'FAIL'} journeys: ${stats.expected} passed, ${stats.unexpected + stats.flaky} failed`)
     if (result.status !== 0) say(result.stdout)
+    for (const line of slowest(JSON.parse(readFileSync(file, 'utf8')))) say(line)
     // The reasons once more, short, where nobody has to look for them.
     for (const line of failuresIn(JSON.parse(readFileSync(file, 'utf8')))) failures.push(line)
   } catch {
@@ -174,58 +226,31 @@ async function main() {
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stopAll().then(() => process.exit(130)))
   try {
     if (only !== 'e2e') {
-      check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
-      check('format', [
-        bin('prettier/bin/prettier.cjs'),
-        '--check',
-        'core/**/*.ts',
-        'server/**/*.ts',
-        'app/**/*.{ts,vue,css}',
-        'e2e/**/*.ts',
-        'scripts/**/*.mjs',
-        '*.{ts,mjs}',
-      ])
-      check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
-      check('imports: no circle, no arrow back up', [
-        bin('dependency-cruiser/bin/dependency-cruise.mjs'),
-        ...['core', 'app', 'server', 'e2e', '--config', '.dependency-cruiser.cjs'],
-      ])
-      check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
-      check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
       await retiredWords()
       await bareMachine()
       share()
-      jest(['core'])
-      jest(['app'])
-      await rulesSwitchedOff()
     }
     database = await startMariadb('test', { fresh: true, fast: true })
     // Every answer that a journey or an API test gets is held to its contract.
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
-    if (only !== 'e2e') jest(['server'], database.env)
+    // Two cores: what reads the sources on one, what runs them on the other.
+    await Promise.all([only === 'e2e' ? null : staticChecks(), only === 'e2e' ? null : unitTests(database.env)])
+    if (only !== 'e2e') await rulesSwitchedOff()
     if (only !== 'unit') {
-      const chromium = needProgram('chromium', ['chromium'])
       needBuild()
-      const empty = { ...database.env, CIRCUITRY_DB_NAME: 'circuitry_empty' }
-      spawnSync(needProgram('mariadb', ['mariadb-client']), [
-        '--no-defaults',
-        '-h127.0.0.1',
-        `-P${database.port}`,
-        `-u${database.env.CIRCUITRY_DB_USER}`,
-        `-p${database.env.CIRCUITRY_DB_PASSWORD}`,
-        '-e',
-        'CREATE DATABASE IF NOT EXISTS circuitry_empty CHARACTER SET utf8mb4',
-      ])
-      const demo = await startServer({ port: await freePort(), env: { ...database.env, CIRCUITRY_SEED: 'demo' }, quiet: true })
-      servers.push(demo)
+      const sets = await Promise.all(Array.from({ length: grep ? 1 : 2 }, (_, set) => serversOf(set, database, servers)))
+      const [{ demo, database: env }] = sets
       // A second server on the same data: what one commits the other's clients must see.
-      const twin = await startServer({ port: await freePort(), env: database.env, quiet: true })
+      const twin = await startServer({ port: await freePort(), env, quiet: true })
       servers.push(twin)
-      const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
-      servers.push(bare)
       if (!grep) await faults([demo.url, twin.url])
-      if (!grep) jest(['api'], { ...database.env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
-      playwright({ CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_EMPTY_URL: bare.url, CIRCUITRY_CHROMIUM: chromium })
+      if (!grep) await jest(['api'], { ...env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
+      await playwright({
+        CIRCUITRY_TEST_URLS: sets.map((set) => set.demo.url).join(),
+        CIRCUITRY_EMPTY_URLS: sets.map((set) => set.bare.url).join(),
+        // The same browser without its windows: less to draw, where Debian has it.
+        CIRCUITRY_CHROMIUM: find('chromium-headless-shell') ?? needProgram('chromium', ['chromium']),
+      })
     }
   } finally {
     await stopAll()

@@ -120,6 +120,11 @@ export class Follower extends Hand {
       return this.tap(dock.getByRole('button', { name: `Choose ${unit!.model}`, exact: true }))
     }
     const serial = dock.getByLabel('Serial')
+    const inBag = dock.getByRole('button', { name: 'It is this one' })
+    if (await inBag.isVisible()) {
+      await this.tap(inBag)
+      return this.tap(dock.getByRole('button', { name: /^Store serial/ }))
+    }
     if (await serial.isVisible()) {
       const unit = this.units.shift()!
       await serial.fill(unit.serial)

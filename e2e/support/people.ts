@@ -179,3 +179,25 @@ export async function schedule(page: Page): Promise<void> {
     expect(await button.isVisible()).toBe(false)
   }).toPass()
 }
+
+/** Somebody signs on the glass, with their whole name. */
+export async function sign(page: Page): Promise<void> {
+  const glass = page.getByTestId('signature')
+  // To the middle, clear of what sticks to the edges, and where it comes to rest: what is above it may still be coming in.
+  let last = ''
+  await expect
+    .poll(async () => {
+      const before = last
+      await glass.evaluate((node) => node.scrollIntoView({ block: 'center' }))
+      last = JSON.stringify(await glass.boundingBox())
+      return last === before
+    })
+    .toBe(true)
+  const { x, y } = (await glass.boundingBox())!
+  for (const top of [40, 100]) {
+    await page.mouse.move(x + 20, y + top)
+    await page.mouse.down()
+    for (let step = 0; step < 24; step++) await page.mouse.move(x + 20 + step * 8, y + top + 18 * Math.sin(step / 2))
+    await page.mouse.up()
+  }
+}

@@ -75,7 +75,8 @@ export default defineNuxtConfig({
         },
       ],
     },
-    client: { registerPlugin: true },
+    // Registered by our own plugin: a customer who opens an offer keeps none of the program.
+    client: { registerPlugin: false },
   },
   runtimeConfig: {
     session: {
@@ -91,7 +92,7 @@ export default defineNuxtConfig({
       strictTransportSecurity: process.env.CIRCUITRY_HTTPS === '1' ? { maxAge: 31_536_000 } : false,
       contentSecurityPolicy: {
         'default-src': ["'self'"],
-        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'"],
+        'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'", "'wasm-unsafe-eval'"],
         'style-src': ["'self'", "'unsafe-inline'"],
         'img-src': ["'self'", 'data:', 'blob:'],
         'font-src': ["'self'"],

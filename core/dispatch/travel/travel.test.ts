@@ -130,7 +130,9 @@ describe('the quickest way', () => {
     const graph = new DirectedGraph<object, { seconds: number }>()
     still.junctions.forEach((_, junction) => graph.addNode(junction))
     for (const { from, to, metres, metresPerSecond } of still.ways) graph.mergeDirectedEdge(from, to, { seconds: metres / metresPerSecond })
-    const corners = still.map.features.flatMap(({ properties }, stretch) => (properties.kind === 'bridge' || properties.oneWay ? [] : [stretch]))
+    const corners = still.map.features.flatMap(({ properties }, stretch) =>
+      properties.kind === 'bridge' || properties.oneWay ? [] : [stretch],
+    )
     const junctionAt = (stretch: number) => {
       const [start] = still.map.features[stretch]!.geometry.coordinates
       return still.junctions.findIndex(([longitude, latitude]) => longitude === start![0] && latitude === start![1])

@@ -1,3 +1,6 @@
-/** Dispatch: how long visits take. */
+/** Dispatch: how long visits take, how one gets there, who goes where. */
 export * from './work'
 export * from './duration'
+export * from './travel'
+export * from './plan'
+export * from './board'

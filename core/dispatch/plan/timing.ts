@@ -74,11 +74,11 @@ export function playDay(
       while (runner.index < runner.route.length && !runner.pending) {
         const visit = runner.route[runner.index]!
         const stop = reach(problem, runner, visit)
-        if (problem.visits[visit]!.people > problem.crews[runner.crew]!.people) {
+        const others = problem.visits[visit]!.people > 1 ? sharers(visit) : []
+        if (others.length > 1) {
           // Begins when everybody who comes to it is there.
           runner.pending = stop
-          const others = sharers(visit)
-          if (others.length > 1 && others.every(({ pending }) => pending?.visit === visit)) {
+          if (others.every(({ pending }) => pending?.visit === visit)) {
             const start = Math.max(...others.map(({ pending }) => pending!.start))
             for (const other of others) {
               const its = other.pending!
@@ -203,7 +203,7 @@ export function linkedCrews(problem: DayProblem, routes: Routes, crews: readonly
   const linked = [...crews]
   for (let next = 0; next < linked.length; next++)
     for (const visit of routes[linked[next]!]!)
-      if (problem.visits[visit]!.people > problem.crews[linked[next]!]!.people)
+      if (problem.visits[visit]!.people > 1)
         routes.forEach((route, crew) => !linked.includes(crew) && route.includes(visit) && linked.push(crew))
   return linked
 }

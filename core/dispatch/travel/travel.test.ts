@@ -6,6 +6,7 @@ import { DateTime } from 'luxon'
 import {
   arrivalIn,
   arrivalsFrom,
+  findAddress,
   journey,
   lengthOf,
   metresBetween,
@@ -238,6 +239,20 @@ describe('places', () => {
       ),
       { numRuns: 10 },
     )
+  })
+  it('an address is on the street that it names, in its town, farther along for a higher number', () => {
+    const on = (address: string) => {
+      const position = findAddress(coast, address)
+      return position && coast.features[placeAt(roads, position)!.stretch]!.properties.name
+    }
+    expect(on('3 Ferry Stairs, Port Sallow')).toBe('Ferry Stairs')
+    expect(on('8 sailmakers row')).toBe('Sailmakers’ Row')
+    expect(on('4 Rope Quay, Marram Quay')).toBe('Rope Quay')
+    expect(on('7 Upper Lock, Port Sallow')).toBe('Upper Lock')
+    expect(findAddress(coast, '4 Rope Quay, Port Sallow')).toBeNull()
+    expect(findAddress(coast, 'Nowhere 5')).toBeNull()
+    const [near, far] = [findAddress(coast, '1 Withy Bank')!, findAddress(coast, '55 Withy Bank')!]
+    expect(far[1]).toBeGreaterThan(near[1])
   })
   it('in the open sea there is none', () => expect(placeAt(roads, [-35, 40])).toBeNull())
 })

@@ -1,0 +1,187 @@
+import { readFileSync } from 'node:fs'
+import { asBooked, crewsOf, outlookOf, proposalOf, questionOf, travelOf, type DayFile, type DayFileVisit } from '.'
+import { breachesOf, searchPlan } from '../plan'
+import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
+
+const roads = roadsFrom(roadMapSchema.parse(JSON.parse(readFileSync('server/stand-ins/routing/coast.geo.json', 'utf8'))))
+const zone = 'America/New_York'
+const on = (clock: string, date = '2026-11-27') => `${date}T${clock}:00-05:00`
+const homes = ['3 Ferry Stairs', '12 Schoolhouse Lane', '5 Withy Bank', '7 Upper Lock', '3 Landing', '2 Strand'].map((address, index) => ({
+  siteId: `home ${index}`,
+  position: findAddress(roads.map, address),
+}))
+const people = [
+  { id: 'odo', licensed: true, role: 'lead' },
+  { id: 'bram', licensed: true, role: 'technician' },
+  { id: 'pip', licensed: false, role: 'apprentice' },
+  { id: 'lena', licensed: false, role: 'dispatcher' },
+]
+const visit = (index: number, personIds: string[], from: string, change: Partial<DayFileVisit> = {}): DayFileVisit => ({
+  id: `visit ${index}`,
+  jobId: `job ${index}`,
+  siteId: `home ${index}`,
+  kind: 'install',
+  status: 'planned',
+  personIds,
+  startsAt: on(from),
+  endsAt: new Date(Date.parse(on(from)) + 5_400_000).toISOString(),
+  windowFrom: new Date(Date.parse(on(from)) - 1_800_000).toISOString(),
+  windowTo: new Date(Date.parse(on(from)) + 5_400_000).toISOString(),
+  arrivedAt: null,
+  finishedAt: null,
+  minutes: 90,
+  spread: 0.3,
+  tied: null,
+  ...change,
+})
+const file = (visits: DayFileVisit[], open: DayFile['open'] = []): DayFile => ({
+  zone,
+  date: '2026-11-27',
+  shift: { from: on('07:00'), to: on('16:00'), latest: on('18:00') },
+  rest: { minutes: 30, from: on('11:00'), to: on('13:30') },
+  store: findAddress(roads.map, '20 Ropewalk, Port Sallow'),
+  people,
+  homes,
+  visits,
+  open,
+})
+const table = timetableOf(roads, '2026-11-27', zone)
+const clock = (iso: string) => new Date(Date.parse(iso) - 5 * 3_600_000).toISOString().slice(11, 16)
+
+describe('crews of a day', () => {
+  it('whoever is named first leads; who comes along is with whom they are most; the office and idle apprentices are none', () => {
+    expect(
+      crewsOf(file([visit(0, ['odo', 'pip'], '08:00'), visit(1, ['bram'], '08:00')])).map(({ personIds }) => personIds.join()),
+    ).toEqual(['odo,pip', 'bram'])
+    const both = file([visit(0, ['odo', 'pip'], '08:00'), visit(1, ['bram', 'pip'], '11:00'), visit(2, ['bram', 'pip'], '14:00')])
+    expect(crewsOf(both).map(({ personIds }) => personIds.join())).toEqual(['odo', 'bram,pip'])
+    expect(crewsOf(file([])).map(({ id, people: count }) => [id, count])).toEqual([
+      ['odo', 1],
+      ['bram', 1],
+    ])
+    expect(crewsOf(file([visit(0, ['pip'], '08:00')])).find(({ id }) => id === 'pip')).toMatchObject({ people: 0, licensed: false })
+  })
+})
+
+describe('the day as it is booked', () => {
+  it('shows the way before each visit, and who will be late because of the visit before', () => {
+    const day = file([visit(0, ['odo', 'pip'], '08:00', { minutes: 200 }), visit(5, ['odo', 'pip'], '10:00'), visit(2, ['bram'], '08:00')])
+    const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false })
+    const { visits, crews } = outlookOf(question, asBooked(question), 200)
+    const of = (id: string) => visits.find((one) => one.id === id)!
+    expect(clock(of('visit 0').startAt)).toBe('08:00')
+    // 200 minutes of work from eight, half an hour’s rest in them, then some thirty kilometres of road.
+    expect(clock(of('visit 5').leaveAt)).toBe('11:20')
+    expect(Date.parse(of('visit 5').arriveAt) - Date.parse(of('visit 5').leaveAt)).toBeGreaterThan(20 * 60_000)
+    expect(of('visit 5').late).toBeGreaterThan(0.5)
+    expect(of('visit 5').shortMinutes).toBeGreaterThan(0)
+    expect(of('visit 2').late).toBeLessThan(0.2)
+    expect(crews.find(({ id }) => id === 'bram')!.travelMinutes).toBeGreaterThan(1)
+  })
+  it('the islet is reached by the ferry alone: who comes too late for it waits', () => {
+    const day = file([visit(4, ['bram'], '07:05', { windowFrom: on('07:00'), windowTo: on('07:30') })])
+    const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false })
+    const [there] = outlookOf(question, asBooked(question), 50).visits
+    // Away at 07:10, nine minutes over, a little on the islet.
+    expect(clock(there!.arriveAt) >= '07:19' && clock(there!.arriveAt) < '07:30').toBe(true)
+  })
+  it('goes on from where a crew is, when its visit is expected to end', () => {
+    const day = file([
+      visit(0, ['odo', 'pip'], '08:00', { status: 'onSite', arrivedAt: on('08:10') }),
+      visit(1, ['odo', 'pip'], '10:00'),
+      visit(2, ['bram'], '08:00', { status: 'done', arrivedAt: on('08:00'), finishedAt: on('09:30') }),
+      visit(3, ['bram'], '10:00'),
+    ])
+    const later = (now: string) => {
+      const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false, now: Date.parse(on(now)) / 1000 })
+      return outlookOf(question, asBooked(question), 50).visits
+    }
+    expect(
+      later('09:00')
+        .map(({ id }) => id)
+        .sort(),
+    ).toEqual(['visit 1', 'visit 3'])
+    expect(clock(later('09:00').find(({ id }) => id === 'visit 1')!.leaveAt)).toBe('09:40')
+    // It runs over: a tenth of it is still to come, at least.
+    expect(clock(later('11:00').find(({ id }) => id === 'visit 1')!.leaveAt)).toBe('11:09')
+  })
+  it('people of two crews who come together begin together; a home that is on no road is said', () => {
+    const day = file([visit(0, ['odo'], '08:00'), visit(1, ['bram'], '07:30', { minutes: 200 }), visit(2, ['odo', 'bram'], '10:00')])
+    const lost = { ...day, homes: day.homes.map((home) => (home.siteId === 'home 2' ? { ...home, position: null } : home)) }
+    const question = questionOf(lost, travelOf(lost, roads, table), { asBooked: true, placing: false })
+    const { visits } = outlookOf(question, asBooked(question), 20)
+    const together = visits.filter(({ id }) => id === 'visit 2')
+    expect(together).toHaveLength(2)
+    expect(new Set(together.map(({ startAt }) => startAt)).size).toBe(1)
+    expect(together.every(({ way }) => !way)).toBe(true)
+    expect(question.lost).toEqual(['home 2'])
+  })
+})
+
+describe('a proposal', () => {
+  const open: DayFile['open'] = [
+    {
+      id: 'callback',
+      jobId: 'job 3',
+      siteId: 'home 3',
+      kind: 'callback',
+      callbackId: 'callback',
+      since: on('08:00', '2026-11-25'),
+      minutes: 60,
+      spread: 0.4,
+    },
+    {
+      id: 'job 4',
+      jobId: 'job 4',
+      siteId: 'home 4',
+      kind: 'install',
+      callbackId: null,
+      since: on('08:00', '2026-11-20'),
+      minutes: 600,
+      spread: 0.3,
+    },
+  ]
+  const day = file(
+    [visit(0, ['odo', 'pip'], '08:00', { minutes: 200 }), visit(1, ['odo', 'pip'], '10:00'), visit(2, ['bram'], '08:00')],
+    open,
+  )
+  const travel = travelOf(day, roads, table)
+  const booked = questionOf(day, travel)
+  const now = asBooked(booked)
+  const plan = searchPlan(booked.problem, { seed: 1, rounds: 80, warm: booked.booked })
+  const proposal = proposalOf(booked, now, plan)
+
+  it('places the callback, keeps what was promised, and says why the long job does not fit', () => {
+    expect(breachesOf(booked.problem, plan).filter(({ forbidden }) => forbidden)).toEqual([])
+    expect(proposal.changes.find(({ id }) => id === 'callback')).toMatchObject({ was: null, callbackId: 'callback', breaksPromise: false })
+    expect(proposal.leftOut.map(({ id }) => id)).toEqual(['job 4'])
+    expect(['full', 'dear', 'late']).toContain(proposal.leftOut[0]!.why.why)
+    expect(proposal.after).toBeLessThan(proposal.before)
+    expect(proposal.late.after).toBeLessThanOrEqual(proposal.late.before)
+  })
+  it('of a visit that stays as it is nothing is said; a new promise holds the start', () => {
+    for (const { was, startAt, windowFrom, windowTo, id } of proposal.changes) {
+      expect(Date.parse(startAt)).toBeGreaterThanOrEqual(Date.parse(windowFrom))
+      expect(Date.parse(startAt)).toBeLessThanOrEqual(Date.parse(windowTo))
+      if (was) expect(day.visits.some((one) => one.id === id)).toBe(true)
+    }
+  })
+  it('whose tags hang there stays', () => {
+    const tied = file([
+      visit(0, ['odo'], '08:00', { minutes: 300, tied: 'a tag' }),
+      visit(1, ['odo'], '09:00', { tied: 'a tag' }),
+      visit(2, ['bram'], '15:00'),
+    ])
+    const question = questionOf(tied, travelOf(tied, roads, table))
+    const best = searchPlan(question.problem, { seed: 1, rounds: 60, warm: question.booked })
+    expect(best.routes[question.crews.findIndex(({ id }) => id === 'odo')]!.length).toBeGreaterThanOrEqual(2)
+  })
+  it('who has no licence keeps what was booked for them, and gets nothing that needs one', () => {
+    const plain = file([visit(0, ['pip'], '08:00'), visit(1, ['bram'], '08:00', { minutes: 400 }), visit(2, ['bram'], '09:00')])
+    const question = questionOf({ ...plain, people: plain.people.filter(({ id }) => id !== 'odo') }, travelOf(plain, roads, table))
+    const best = searchPlan(question.problem, { seed: 1, rounds: 60, warm: question.booked })
+    expect(best.routes[question.crews.findIndex(({ id }) => id === 'pip')]!.map((index) => question.what[index]!.booked!.id)).toEqual([
+      'visit 0',
+    ])
+  })
+})

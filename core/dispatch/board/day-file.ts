@@ -1,0 +1,49 @@
+import type { Position } from '../travel/road-map.schema'
+import type { visitKinds } from '../../job/words'
+
+type VisitKind = (typeof visitKinds)[number]
+
+/** What a branch has to do on one day, and with whom: instants as ISO text. */
+export interface DayFile {
+  zone: string
+  date: string
+  shift: { from: string; to: string; latest: string }
+  rest: { minutes: number; from: string; to: string } | null
+  /** Where the vans stand in the morning and parts lie. */
+  store: Position | null
+  people: { id: string; licensed: boolean; role: string }[]
+  homes: { siteId: string; position: Position | null }[]
+  visits: DayFileVisit[]
+  /** What waits for a visit: jobs, and callbacks. */
+  open: DayFileOpen[]
+}
+export interface DayFileVisit {
+  id: string
+  jobId: string
+  siteId: string
+  kind: VisitKind
+  status: 'planned' | 'onSite' | 'done'
+  personIds: string[]
+  startsAt: string
+  endsAt: string
+  windowFrom: string
+  windowTo: string
+  arrivedAt: string | null
+  finishedAt: string | null
+  /** Expected work, and the spread of its logarithm. */
+  minutes: number
+  spread: number
+  /** Why it stays with its people: their tags, open boxes, alarms there. */
+  tied: string | null
+}
+export interface DayFileOpen {
+  /** Of the callback, or of the job. */
+  id: string
+  jobId: string
+  siteId: string
+  kind: VisitKind
+  callbackId: string | null
+  since: string
+  minutes: number
+  spread: number
+}

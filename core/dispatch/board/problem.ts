@@ -1,0 +1,195 @@
+import { usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
+import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
+import { crewsOf, type BoardCrew } from './crews'
+import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
+
+/** Of a job that waits, and of a callback: points on the first day, and for each day that it has waited. A choice of ours, no source. */
+const leftOutPoints = { job: { first: 240, perDay: 12 }, callback: { first: 500, perDay: 60 } }
+/** What was booked is moved to another day only for very much. */
+const bookedPoints = 900
+/** A callback’s promise weighs as three. */
+const callbackWeight = 3
+/** A visit that runs over has at least so much of itself left. */
+const stillLeft = 0.1
+/** Where no promise was made. */
+const anyTime = 12 * 3600
+
+export interface DayQuestion {
+  file: DayFile
+  crews: BoardCrew[]
+  /** What each visit of the problem is: booked, or waiting. */
+  what: ({ booked: DayFileVisit; open: null } | { booked: null; open: DayFileOpen })[]
+  problem: DayProblem
+  /** Crews by visit as they are booked, in the order of the day. */
+  booked: number[][]
+  /** Seconds since 1970 at which the problem’s times begin. */
+  begin: number
+  /** Homes that are on no road: nobody knows how far they are. */
+  lost: string[]
+  spread: (visit: number) => number
+}
+
+const second = (iso: string) => Date.parse(iso) / 1000
+
+/** Places of a day on its roads, and the travel between them; the store first. Without a store: the first home. */
+export function travelOf(
+  file: DayFile,
+  roads: Roads,
+  table: Timetable,
+): { matrix: TravelMatrix; bySite: Map<string, number>; lost: string[] } {
+  const places: Place[] = []
+  const bySite = new Map<string, number>()
+  const lost: string[] = []
+  const add = (position: DayFile['store']) => {
+    const place = position && placeAt(roads, position)
+    return place ? places.push(place) - 1 : null
+  }
+  const homes = file.homes.map(({ siteId, position }) => ({ siteId, place: position && placeAt(roads, position) }))
+  if (add(file.store) === null) places.push(homes.find(({ place }) => place)?.place ?? { stretch: 0, along: 0.5, metres: 0, at: [0, 0] })
+  for (const { siteId, place } of homes)
+    if (place) bySite.set(siteId, places.push(place) - 1)
+    else {
+      lost.push(siteId)
+      // As if it were at the store: its way is not known, and that is said.
+      bySite.set(siteId, 0)
+    }
+  const [from, to] = [second(file.shift.from), second(file.shift.latest)]
+  return { matrix: travelMatrix(table, places, from, to), bySite, lost }
+}
+
+/**
+ * The day as a problem to be solved.
+ * @param options.asBooked Nobody comes before the time that is booked: for showing the day as it is.
+ * @param options.now Seconds since 1970, on the day itself: what was done stands, and crews go on from where they are.
+ * @param options.placing What waits is placed, too.
+ */
+export function questionOf(
+  file: DayFile,
+  { matrix, bySite, lost }: ReturnType<typeof travelOf>,
+  {
+    asBooked = false,
+    placing = true,
+    now = 0,
+    weights = usualWeights,
+  }: { asBooked?: boolean; placing?: boolean; now?: number; weights?: DayWeights } = {},
+): DayQuestion {
+  const begin = matrix.from
+  const at = (iso: string) => second(iso) - begin
+  const crews = crewsOf(file)
+  /** Whose visit it is; several, where people of several crews come together. */
+  const crewsAt = ({ personIds }: DayFileVisit) => {
+    const leads = crews.flatMap(({ id }, index) => (personIds.includes(id) ? [index] : []))
+    return leads.length ? leads : crews.flatMap((crew, index) => (crew.personIds.some((id) => personIds.includes(id)) ? [index] : []))
+  }
+  const [shiftFrom, shiftTo, latest] = [at(file.shift.from), at(file.shift.to), at(file.shift.latest)]
+  const passed = Math.max(0, now - begin)
+  const rest = file.rest && { seconds: file.rest.minutes * 60, from: at(file.rest.from), to: at(file.rest.to) }
+  const dayCrews = crews.map((crew, index): DayCrew => {
+    const own = file.visits.filter((visit) => crewsAt(visit).includes(index))
+    const running = own.filter(({ status }) => status === 'onSite')
+    const last = [...running, ...own.filter(({ status }) => status === 'done')].sort((a, b) =>
+      (a.finishedAt ?? a.endsAt).localeCompare(b.finishedAt ?? b.endsAt),
+    )
+    const here = running[0] ?? last.at(-1) ?? null
+    const free = Math.max(
+      shiftFrom,
+      passed,
+      ...running.map(({ arrivedAt, startsAt, minutes }) =>
+        Math.max(at(arrivedAt ?? startsAt) + minutes * 60, passed + stillLeft * minutes * 60),
+      ),
+    )
+    return {
+      id: crew.id,
+      personIds: crew.personIds,
+      people: crew.people,
+      licensed: crew.licensed,
+      skills: [],
+      start: here ? bySite.get(here.siteId)! : 0,
+      end: file.store ? 0 : null,
+      from: free,
+      to: Math.max(shiftTo, free + 1),
+      latest: Math.max(latest, ...own.map(({ endsAt }) => at(endsAt)), free + 1),
+      // Half of the day is over: whoever could rest has rested.
+      rest: rest && free < rest.to ? { ...rest, from: Math.max(rest.from, free) } : null,
+      pace: 1,
+    }
+  })
+  const planned = file.visits.filter(({ status, personIds }) => status === 'planned' && personIds.length)
+  const bookedVisit = (visit: DayFileVisit): DayVisit => {
+    const theirs = crewsAt(visit)
+    const together = theirs.length > 1
+    const from = asBooked ? at(visit.startsAt) : at(visit.windowFrom)
+    return {
+      id: visit.id,
+      place: bySite.get(visit.siteId) ?? 0,
+      seconds: visit.minutes * 60,
+      from,
+      to: Math.max(from, at(visit.windowTo)),
+      hard: false,
+      weight: visit.kind === 'callback' ? callbackWeight : 1,
+      people: together
+        ? Math.max(
+            2,
+            theirs.reduce((sum, crew) => sum + crews[crew]!.people, 0),
+          )
+        : 1,
+      licence: visit.kind !== 'survey',
+      skills: [],
+      partsWith: null,
+      leftOut: bookedPoints,
+      pinned: !together && visit.tied === null && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed) ? null : theirs,
+      promised: { crews: theirs, start: at(visit.startsAt) },
+    }
+  }
+  const openVisit = (open: DayFileOpen): DayVisit => {
+    const callback = open.callbackId !== null
+    const { first, perDay } = leftOutPoints[callback ? 'callback' : 'job']
+    const days = Math.max(0, (begin - second(open.since)) / 86_400)
+    return {
+      id: open.id,
+      place: bySite.get(open.siteId) ?? 0,
+      seconds: open.minutes * 60,
+      from: passed,
+      to: passed + anyTime,
+      hard: false,
+      weight: callback ? callbackWeight : 1,
+      people: 1,
+      licence: open.kind !== 'survey',
+      skills: [],
+      partsWith: null,
+      leftOut: first + perDay * Math.min(days, 30),
+      pinned: null,
+      promised: null,
+    }
+  }
+  // Who works without a licence as it is booked goes on doing so; the board says it.
+  const unlicensed = ({ pinned }: DayVisit) => pinned !== null && !pinned.some((crew) => crews[crew]!.licensed)
+  const visits = [
+    ...planned.map(bookedVisit).map((visit) => (unlicensed(visit) ? { ...visit, licence: false } : visit)),
+    ...(placing ? file.open.map(openVisit) : []),
+  ]
+  const booked: number[][] = crews.map(() => [])
+  planned
+    .map((visit, index) => ({ visit, index }))
+    .sort((a, b) => a.visit.startsAt.localeCompare(b.visit.startsAt))
+    .forEach(({ visit, index }) => crewsAt(visit).forEach((crew) => booked[crew]!.push(index)))
+  return {
+    file,
+    crews,
+    what: [
+      ...planned.map((visit) => ({ booked: visit, open: null })),
+      ...(placing ? file.open : []).map((one) => ({ booked: null, open: one })),
+    ],
+    problem: {
+      crews: dayCrews,
+      visits,
+      store: file.store ? 0 : null,
+      weights,
+      arrive: (from, to, leave) => arrivalIn(matrix, from, to, leave),
+    },
+    booked,
+    begin,
+    lost,
+    spread: (visit) => (planned[visit] ?? file.open[visit - planned.length])?.spread ?? 0.3,
+  }
+}

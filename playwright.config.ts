@@ -12,7 +12,7 @@ export default defineConfig({
   // The journeys of one file share a server and its people: one after the other.
   workers: sets,
   retries: 0,
-  timeout: 300_000,
+  timeout: 900_000,
   expect: { timeout: 30_000 },
   reporter: [['json'], ['line']],
   outputDir: 'test-results',

@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { workKinds } from '../dispatch/work'
 import { visitKinds } from '../job/words'
-import { idParam } from './common'
+import { positionSchema, roadMapSchema } from '../dispatch/travel/road-map.schema'
+import { done, idParam, instant } from './common'
 import { contract } from './contract'
 
 const minutes = z.number().min(0)
@@ -44,4 +45,108 @@ export const readDurations = contract({
   access: ['dispatcher', 'lead'],
   query: z.object({ branchId: z.uuid() }),
   answer: z.strictObject({ visits: z.int().min(0), kinds: z.array(learnt) }),
+})
+
+export const readRoads = contract({
+  route: 'GET /api/roads',
+  summary:
+    'The roads that travel is worked out on, as GeoJSON: stretches between junctions, with ferries, bridges and traffic by the clock.',
+  access: 'crew',
+  answer: roadMapSchema,
+})
+
+const dayVisit = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  siteId: z.uuid(),
+  kind: z.enum(visitKinds),
+  callbackId: z.uuid().nullable(),
+  status: z.enum(['planned', 'onSite', 'done']),
+  personIds: z.array(z.uuid()),
+  startsAt: instant,
+  endsAt: instant,
+  windowFrom: instant,
+  windowTo: instant,
+  arrivedAt: instant.nullable(),
+  finishedAt: instant.nullable(),
+  minutes,
+  /** Of the logarithm of the work. */
+  spread: minutes,
+  /** What its people have left open there, in words. */
+  tied: z.string().nullable(),
+})
+const openWork = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  siteId: z.uuid(),
+  kind: z.enum(visitKinds),
+  callbackId: z.uuid().nullable(),
+  since: instant,
+  minutes,
+  spread: minutes,
+})
+const span = z.strictObject({ from: instant, to: instant })
+export const readDay = contract({
+  route: 'GET /api/dispatch/day',
+  summary:
+    'What a branch has to do on a day and with whom: visits with their expected work, what waits, people, shift, and where the homes are.',
+  access: ['dispatcher', 'lead'],
+  query: z.object({ branchId: z.uuid(), date: z.iso.date() }),
+  answer: z.strictObject({
+    zone: z.string(),
+    date: z.iso.date(),
+    shift: span.extend({ latest: instant }),
+    rest: span.extend({ minutes: z.int() }).nullable(),
+    store: positionSchema.nullable(),
+    people: z.array(z.strictObject({ id: z.uuid(), licensed: z.boolean(), role: z.string() })),
+    homes: z.array(
+      z.strictObject({
+        siteId: z.uuid(),
+        name: z.string(),
+        position: positionSchema.nullable(),
+        /** Somebody showed it on the map; else it follows from the address. */
+        shown: z.boolean(),
+      }),
+    ),
+    visits: z.array(dayVisit),
+    open: z.array(openWork),
+  }),
+})
+
+export const placeHome = contract({
+  route: 'POST /api/sites/:id/place',
+  summary: 'Say where a home is, by longitude and latitude; null lets it follow from its address again.',
+  access: 'crew',
+  params: idParam,
+  body: z.object({ position: positionSchema.nullable() }),
+  answer: done,
+})
+
+const plannedVisit = z.object({
+  jobId: z.uuid(),
+  /** Of the visit that is moved; a new one has an id of its own. */
+  visitId: z.uuid(),
+  /** Makes a new visit. */
+  makes: z.object({ kind: z.enum(visitKinds), callbackId: z.uuid().nullable() }).nullable(),
+  /** What it was when it was looked at: another one’s change in between is not overwritten. */
+  was: z.object({ startsAt: instant, personIds: z.array(z.uuid()) }).nullable(),
+  personIds: z.array(z.uuid()).min(1).max(12),
+  startsAt: instant,
+  endsAt: instant,
+  windowFrom: instant,
+  windowTo: instant,
+})
+export type PlannedVisit = z.infer<typeof plannedVisit>
+export const acceptPlan = contract({
+  route: 'POST /api/dispatch/plans',
+  summary:
+    'Take a plan over: all its visits or none. Refused with who and where if somebody would be in two places, if a visit was changed meanwhile, or if somebody has things left open at a home.',
+  access: ['dispatcher', 'lead'],
+  body: z.object({
+    /** The same id again gives the same answer. */
+    id: z.uuid(),
+    branchId: z.uuid(),
+    visits: z.array(plannedVisit).min(1).max(120),
+  }),
+  answer: z.strictObject({ moved: z.int(), made: z.int() }),
 })

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { moneySettingsSchema } from '../money/settings'
 import { schoolIds } from '../plan/words'
+import { daySettingsSchema } from './day-settings'
 import { localeIds } from './region'
 
 /** How a branch works where the schools of the trade differ. Defaults: common practice, no source. */
@@ -34,5 +35,7 @@ export const branchSettingsSchema = z.object({
   money: moneySettingsSchema.prefault({}),
   /** How solutions are weighed where nothing else is chosen. */
   school: z.enum(schoolIds).default('switches'),
+  /** Shift, rest, store. */
+  day: daySettingsSchema.prefault({}),
 })
 export type BranchSettings = z.infer<typeof branchSettingsSchema>

@@ -15,4 +15,13 @@ export const defaultBranchSettings: BranchSettings = {
   connectors: [],
   money: defaultMoney,
   school: 'switches',
+  day: {
+    shiftFrom: '07:30',
+    shiftTo: '16:30',
+    overtimeMinutes: 90,
+    restMinutes: 30,
+    restFrom: '11:00',
+    restTo: '13:30',
+    storeAddress: '',
+  },
 }

@@ -17,4 +17,6 @@ export interface Asked extends Writing {
   command: SiteCommand | JobCommand
   row: SiteRow | JobRow
   settings: BranchRules
+  /** Visits that are moved together with this one: where they were booked does not count. */
+  together?: ReadonlySet<string>
 }

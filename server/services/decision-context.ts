@@ -123,7 +123,12 @@ export async function siteContext(
 
 type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
 /** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
-async function bookedElsewhere(command: Visiting, zone: string, transaction: Transaction): Promise<JobContext['bookedElsewhere']> {
+async function bookedElsewhere(
+  command: Visiting,
+  zone: string,
+  together: ReadonlySet<string>,
+  transaction: Transaction,
+): Promise<JobContext['bookedElsewhere']> {
   const rows = await joined<{ person: PersonRow; visit: VisitRow & { site: SiteRow } }>(database().models.visitPeople, {
     where: { personId: command.personIds },
     include: [
@@ -131,7 +136,7 @@ async function bookedElsewhere(command: Visiting, zone: string, transaction: Tra
       {
         association: 'visit',
         where: {
-          id: { [Op.ne]: command.visitId },
+          id: { [Op.notIn]: [command.visitId, ...together] },
           status: ['planned', 'onSite'],
           startsAt: { [Op.lt]: new Date(command.endsAt) },
           endsAt: { [Op.gt]: new Date(command.startsAt) },
@@ -225,7 +230,7 @@ async function stockFor(command: JobCommand, job: JobRow, transaction: Transacti
 
 /** What a decision about a job needs from outside. */
 export async function jobContext(
-  { viewer, row, envelope: { jobSeq, heldMs }, settings, now }: Asked,
+  { viewer, row, envelope: { jobSeq, heldMs }, settings, now, together = new Set() }: Asked,
   command: JobCommand,
   site: SiteState,
   onCrew: OnCrew,
@@ -287,7 +292,7 @@ export async function jobContext(
     model: (id) => chosen.get(id) ?? null,
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
-    bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, transaction) : [],
+    bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, together, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),

@@ -39,21 +39,23 @@ async function finishedVisits(companyId: string, branchId: string): Promise<Fini
   })
 }
 
+/** What the finished visits of a branch have taught. */
+export const learnedIn = async (companyId: string, branchId: string) => learn(await finishedVisits(companyId, branchId))
+
 export async function visitDuration(viewer: Viewer, jobId: string, { kind, people }: { kind: Visit['kind']; people: string[] }) {
   const row = await jobFor(viewer, jobId)
-  const [job, site, finished] = await Promise.all([
+  const [job, site, learned] = await Promise.all([
     readState('job', row.id),
     readState('site', row.siteId),
-    finishedVisits(row.companyId, row.branchId),
+    learnedIn(row.companyId, row.branchId),
   ])
-  const learned = learn(finished)
   const duration = durationOf(workLeft(job, site, kind), learned, people)
   return { ...duration, hours: bookedHours(duration), visits: learned.visits }
 }
 
 export async function learntDurations(viewer: Viewer, branchId: string): Promise<{ visits: number; kinds: LearntDuration[] }> {
   await branchFor(viewer, branchId)
-  const { kinds, seen, visits } = learn(await finishedVisits(viewer.companyId, branchId))
+  const { kinds, seen, visits } = await learnedIn(viewer.companyId, branchId)
   return {
     visits,
     kinds: workKinds.flatMap((kind) =>

@@ -101,6 +101,8 @@ export async function openJob(
           address: file.site.address,
           yearBuilt: file.site.yearBuilt,
           doorCodeSealed: file.site.doorCode ? seal(file.site.doorCode) : null,
+          longitude: null,
+          latitude: null,
         },
         { transaction },
       )

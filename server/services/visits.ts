@@ -1,7 +1,22 @@
-import { Op } from 'sequelize'
+import { Op, type Transaction, type WhereOptions } from 'sequelize'
 import type { DayVisit } from '../../core/protocol'
 import { database, type JobRow, type SiteRow, type VisitRow } from '../database'
 import { isOffice, type Viewer } from './access'
+
+type Visiting = VisitRow & { site: SiteRow; job: JobRow; crew: { personId: string }[] }
+/** Visits with home, job and their people in order. */
+export const visitsWithCrew = async (where: WhereOptions, transaction?: Transaction): Promise<Visiting[]> =>
+  (
+    await database().models.visits.findAll({
+      where,
+      include: ['site', 'job', 'crew'],
+      order: [
+        ['startsAt', 'ASC'],
+        ['crew', 'position', 'ASC'],
+      ],
+      transaction,
+    })
+  ).map((row) => row.get({ plain: true }) as Visiting)
 
 /** Visits between two instants, with their crew and the tags hanging at their sites. */
 export async function visitsBetween(
@@ -12,22 +27,13 @@ export async function visitsBetween(
 ): Promise<DayVisit[]> {
   const { models } = database()
   const branchId = isOffice(viewer) ? options.branchId : viewer.branchId
-  const rows = (
-    await models.visits.findAll({
-      where: {
-        companyId: viewer.companyId,
-        ...(branchId ? { [Op.or]: [{ branchId }, { jobId: viewer.guestOf }] } : {}),
-        startsAt: { [Op.lt]: to },
-        endsAt: { [Op.gt]: from },
-        status: { [Op.ne]: 'cancelled' },
-      },
-      include: ['site', 'job', 'crew'],
-      order: [
-        ['startsAt', 'ASC'],
-        ['crew', 'position', 'ASC'],
-      ],
-    })
-  ).map((row) => row.get({ plain: true })) as (VisitRow & { site: SiteRow; job: JobRow; crew: { personId: string }[] })[]
+  const rows = await visitsWithCrew({
+    companyId: viewer.companyId,
+    ...(branchId ? { [Op.or]: [{ branchId }, { jobId: viewer.guestOf }] } : {}),
+    startsAt: { [Op.lt]: to },
+    endsAt: { [Op.gt]: from },
+    status: { [Op.ne]: 'cancelled' },
+  })
   if (rows.length === 0) return []
   const siteIds = [...new Set(rows.map(({ siteId }) => siteId))]
   const tags = await models.hangingTags.findAll({ where: { siteId: siteIds }, attributes: ['siteId', 'initials'], raw: true })

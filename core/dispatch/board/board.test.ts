@@ -21,6 +21,7 @@ const visit = (index: number, personIds: string[], from: string, change: Partial
   jobId: `job ${index}`,
   siteId: `home ${index}`,
   kind: 'install',
+  callbackId: null,
   status: 'planned',
   personIds,
   startsAt: on(from),

@@ -22,6 +22,7 @@ export interface DayFileVisit {
   jobId: string
   siteId: string
   kind: VisitKind
+  callbackId: string | null
   status: 'planned' | 'onSite' | 'done'
   personIds: string[]
   startsAt: string

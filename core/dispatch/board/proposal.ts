@@ -1,4 +1,5 @@
 import { changesBetween, placesIn, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
+import type { DayFileVisit } from './day-file'
 import type { DayQuestion } from './problem'
 
 /** One visit that a proposal places or moves. */
@@ -18,6 +19,8 @@ export interface Change {
   windowTo: string
   /** The customer was promised a window that this does not keep: they have to be asked. */
   breaksPromise: boolean
+  /** Only its times are set to what is expected, so that nobody is booked twice: nobody has to be told. */
+  quiet: boolean
 }
 export interface Proposal {
   changes: Change[]
@@ -43,37 +46,36 @@ const lateOf = ({ problem }: DayQuestion, plan: TimedPlan) =>
     0,
   ) / 60
 
+const minuteOf = (seconds: number) => Math.floor(seconds / 60) * 60
+
 /** What a plan would change of the day as it is booked. */
 export function proposalOf(question: DayQuestion, before: TimedPlan, after: TimedPlan): Proposal {
-  const { problem, what, crews, begin } = question
+  const { problem, what, begin } = question
   const places = placesIn(after)
   const changes = changesBetween(problem, before, after).flatMap(({ visit, from, to, breaksPromise }): Change[] => {
     if (!to) return []
-    const { booked, open } = what[visit]!
+    const { booked } = what[visit]!
     const { start, end } = places.get(visit)!
-    const { id, jobId, siteId, kind } = (booked ?? open)!
-    const minute = Math.round((begin + start) / 60) * 60
+    const startAt = begin + start
+    const kept = booked && !breaksPromise
     return [
       {
-        id,
-        jobId,
-        siteId,
-        kind,
-        callbackId: open?.callbackId ?? null,
+        ...nameOf(question, visit),
         was: booked && from ? { personIds: booked.personIds, startAt: booked.startsAt } : null,
-        personIds: to.crews.flatMap((crew) => crews[crew]!.personIds),
-        startAt: iso(minute),
-        endAt: iso(minute + Math.ceil((end - start) / 300) * 300),
-        windowFrom: booked && !breaksPromise ? booked.windowFrom : iso(quarter(minute - window.before)),
-        windowTo: booked && !breaksPromise ? booked.windowTo : iso(quarter(minute + window.after)),
+        personIds: peopleOf(question, to.crews),
+        startAt: iso(minuteOf(startAt)),
+        endAt: iso(minuteOf(begin + end)),
+        windowFrom: kept ? booked.windowFrom : iso(quarter(startAt - window.before)),
+        windowTo: kept ? booked.windowTo : iso(quarter(startAt + window.after)),
         breaksPromise,
+        quiet: false,
       },
     ]
   })
   return {
-    changes,
+    changes: [...changes, ...inTheWay(question, after, changes)],
     leftOut: after.leftOut.map((visit) => {
-      const { id, siteId } = what[visit]!.booked ?? what[visit]!.open!
+      const { id, siteId } = nameOf(question, visit)
       return { id, siteId, why: whyLeftOut(problem, after, visit) }
     }),
     before: before.cost,
@@ -82,4 +84,47 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
     late: { before: lateOf(question, before), after: lateOf(question, after) },
     promisesBroken: changes.filter((change) => change.breaksPromise).length,
   }
+}
+
+function nameOf({ what }: DayQuestion, visit: number) {
+  const { booked, open } = what[visit]!
+  const { id, jobId, siteId, kind } = (booked ?? open)!
+  return { id, jobId, siteId, kind, callbackId: booked?.callbackId ?? open?.callbackId ?? null }
+}
+const peopleOf = ({ crews }: DayQuestion, of: number[]) => of.flatMap((crew) => crews[crew]!.personIds)
+
+/** Visits that stay, and whose booked hours reach into one that is put beside them: they are set to what is expected. */
+function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
+  const { file, what, begin, crews, problem } = question
+  const places = placesIn(after)
+  const changed = new Set(changes.map(({ id }) => id))
+  const hits = ({ personIds, startsAt, endsAt }: DayFileVisit) =>
+    changes.some(
+      (change) =>
+        change.personIds.some((id) => personIds.includes(id)) &&
+        Date.parse(change.startAt) < Date.parse(endsAt) &&
+        Date.parse(change.endAt) > Date.parse(startsAt),
+    )
+  return file.visits
+    .filter((visit) => visit.status !== 'done' && !changed.has(visit.id) && hits(visit))
+    .map((visit): Change => {
+      const at = what.findIndex(({ booked }) => booked?.id === visit.id)
+      const place = places.get(at)
+      const crew = crews.findIndex(({ personIds }) => personIds.includes(visit.personIds[0]!))
+      return {
+        id: visit.id,
+        jobId: visit.jobId,
+        siteId: visit.siteId,
+        kind: visit.kind,
+        callbackId: visit.callbackId,
+        was: { personIds: visit.personIds, startAt: visit.startsAt },
+        personIds: visit.personIds,
+        startAt: place ? iso(minuteOf(begin + place.start)) : visit.startsAt,
+        endAt: iso(minuteOf(begin + (place ? place.end : problem.crews[crew]!.from))),
+        windowFrom: visit.windowFrom,
+        windowTo: visit.windowTo,
+        breaksPromise: false,
+        quiet: true,
+      }
+    })
 }

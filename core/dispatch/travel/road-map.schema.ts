@@ -1,9 +1,9 @@
 import { z } from 'zod'
 
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 07:30.')
-export const position = z.tuple([z.number().min(-180).max(180), z.number().min(-90).max(90)])
+export const positionSchema = z.tuple([z.number().min(-180).max(180), z.number().min(-90).max(90)])
 /** Longitude and latitude in degrees, WGS 84, as GeoJSON has them (RFC 7946). */
-export type Position = z.infer<typeof position>
+export type Position = z.infer<typeof positionSchema>
 export const roadKinds = ['street', 'road', 'bridge', 'ferry'] as const
 
 const segment = z.object({
@@ -21,7 +21,7 @@ const segment = z.object({
     departures: z.array(clock).default([]),
     crossingMinutes: z.number().min(0).max(600).default(0),
   }),
-  geometry: z.object({ type: z.literal('LineString'), coordinates: z.array(position).min(2) }),
+  geometry: z.object({ type: z.literal('LineString'), coordinates: z.array(positionSchema).min(2) }),
 })
 /** A road graph as GeoJSON: each feature is a stretch between two junctions; stretches meet where their ends have the same position. */
 export const roadMapSchema = z

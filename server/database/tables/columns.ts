@@ -11,6 +11,7 @@ const column = <T>(type: Column<T>['type']): Column<T> => ({ type })
 export const id = column<string>(DataTypes.CHAR(36))
 export const text = column<string>(DataTypes.STRING)
 export const int = column<number>(DataTypes.INTEGER)
+export const real = column<number>(DataTypes.DOUBLE)
 export const flag = column<boolean>(DataTypes.BOOLEAN)
 /** An instant, to the millisecond. */
 export const time = column<Date>(DataTypes.DATE(3))

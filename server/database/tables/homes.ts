@@ -1,4 +1,4 @@
-import { as, id, int, orNull, table, text, time, type RowOf } from './columns'
+import { as, id, int, orNull, real, table, text, time, type RowOf } from './columns'
 
 export const customers = table('customers', {
   id,
@@ -19,6 +19,9 @@ export const sites = table('sites', {
   address: text,
   yearBuilt: orNull(int),
   doorCodeSealed: orNull(text),
+  /** Where somebody showed it to be. */
+  longitude: orNull(real),
+  latitude: orNull(real),
 })
 export type SiteRow = RowOf<typeof sites>
 

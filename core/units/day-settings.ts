@@ -1,0 +1,20 @@
+import { z } from 'zod'
+
+const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 07:30.')
+/** How a branch’s working day runs, by its clock. Defaults: common practice, no source. */
+export const daySettingsSchema = z
+  .object({
+    shiftFrom: clock.default('07:30'),
+    shiftTo: clock.default('16:30'),
+    /** A day may run over by so much. */
+    overtimeMinutes: z.int().min(0).max(480).default(90),
+    /** 0: nobody keeps a rest for them. */
+    restMinutes: z.int().min(0).max(120).default(30),
+    restFrom: clock.default('11:00'),
+    restTo: clock.default('13:30'),
+    /** Where the vans stand in the morning and parts lie; empty: at home. */
+    storeAddress: z.string().trim().max(200).default(''),
+  })
+  .refine(({ shiftFrom, shiftTo }) => shiftFrom < shiftTo, { message: 'The day ends after it begins.', path: ['shiftTo'] })
+  .refine(({ restFrom, restTo }) => restFrom <= restTo, { message: 'The rest ends after it begins.', path: ['restTo'] })
+export type DaySettings = z.infer<typeof daySettingsSchema>

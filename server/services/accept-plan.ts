@@ -1,0 +1,91 @@
+import { v5 as uuidFrom } from 'uuid'
+import { bookedTwice } from '../../core/dispatch'
+import type { BodyOf, dispatch } from '../../core/protocol'
+import type { JobCommand } from '../../core/job'
+import { database } from '../database'
+import { untilFree } from '../database/deadlock'
+import { branchFor, type Viewer } from './access'
+import type { Asked } from './asked'
+import { rulesOf } from './branch-rules'
+import { ApiError } from './errors'
+import { lockStates } from './streams'
+import { visitsWithCrew } from './visits'
+import { parseCommand, publish, writeGroup } from './write-command'
+
+type Plan = BodyOf<typeof dispatch.acceptPlan>
+const refused = (details: { where: string; problem: string }[]) =>
+  new ApiError(409, 'planRefused', 'Nothing of this plan was taken over.', details)
+
+/**
+ * Takes a plan over, all of it or nothing, under the lock of its records and people. A visit that somebody changed since it was
+ * looked at, a person in two places, somebody with things left open at a home: each refuses the whole.
+ */
+export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): Promise<{ moved: number; made: number }> {
+  const branch = await branchFor(viewer, plan.branchId)
+  const { models, sequelize } = database()
+  const jobIds = [...new Set(plan.visits.map(({ jobId }) => jobId))]
+  const jobs = await models.jobs.findAll({ where: { id: jobIds, companyId: viewer.companyId, branchId: branch.id } })
+  if (jobs.length < jobIds.length) throw new ApiError(404, 'noSuchJob', 'A job of this plan is not one of this branch.')
+  if (new Set(plan.visits.map(({ visitId }) => visitId)).size < plan.visits.length)
+    throw new ApiError(400, 'visitTwice', 'A visit is in this plan twice.')
+  const settings = rulesOf(branch)
+  const together = new Set(plan.visits.map(({ visitId }) => visitId))
+  const asked = plan.visits.map(({ jobId, visitId, makes, personIds, startsAt, endsAt, windowFrom, windowTo }): Asked => {
+    const times = { visitId, personIds, startsAt, endsAt, windowFrom, windowTo, alsoBooked: false }
+    const command: JobCommand = makes ? { type: 'scheduleVisit', ...makes, ...times } : { type: 'moveVisit', ...times }
+    const envelope = {
+      // Of this plan and this visit: said twice, it is stored once.
+      id: uuidFrom(visitId, plan.id),
+      stream: 'job' as const,
+      streamId: jobId,
+      at: now.toISOString(),
+      basedOnSeq: 0,
+      jobSeq: null,
+      heldMs: 0,
+      command,
+    }
+    return { envelope, command: parseCommand(envelope), viewer, now, row: jobs.find(({ id }) => id === jobId)!, settings, together }
+  })
+  const written = await untilFree(() =>
+    sequelize.transaction(async (transaction) => {
+      await lockStates([...new Set([...jobIds, ...jobs.map(({ siteId }) => siteId)])], transaction)
+      const known = await models.commands.count({ where: { id: asked.map(({ envelope }) => envelope.id) }, transaction })
+      const rows = await visitsWithCrew({ id: [...together] }, transaction)
+      if (!known) {
+        const changed = plan.visits.flatMap(({ visitId, was }) => {
+          const row = rows.find(({ id }) => id === visitId)
+          const people = row?.crew
+            .map(({ personId }) => personId)
+            .sort()
+            .join()
+          const same = was && row && Date.parse(was.startsAt) === row.startsAt.getTime() && [...was.personIds].sort().join() === people
+          return was && !same
+            ? [{ where: visitId, problem: `${row?.site.name ?? 'A visit'} was changed meanwhile: look at the day anew.` }]
+            : []
+        })
+        if (changed.length) throw refused(changed)
+      }
+      const result = await writeGroup(asked, transaction)
+      const no = result.answers.flatMap((answer, index) => {
+        const where = plan.visits[index]!.visitId
+        if (answer instanceof ApiError) return [{ where, problem: answer.message }]
+        return answer.status === 'refused' ? answer.refusal.reasons.map((problem) => ({ where, problem })) : []
+      })
+      if (no.length) throw refused(no)
+      const twice = bookedTwice(plan.visits.map(({ visitId, ...visit }) => ({ id: visitId, ...visit })))
+      if (twice.length) {
+        const names = await models.people.findAll({ where: { id: twice.map(({ personId }) => personId) }, transaction, raw: true })
+        throw refused(
+          twice.map(({ personId, second }) => ({
+            where: second,
+            problem: `${names.find(({ id }) => id === personId)?.name ?? 'Somebody'} would be in two places at once.`,
+          })),
+        )
+      }
+      return result
+    }),
+  )
+  publish(viewer.companyId, [written])
+  const made = plan.visits.filter(({ makes }) => makes).length
+  return { made, moved: plan.visits.length - made }
+}

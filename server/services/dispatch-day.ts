@@ -1,0 +1,184 @@
+import { DateTime } from 'luxon'
+import { Op } from 'sequelize'
+import type { z } from 'zod'
+import type { dispatch } from '../../core/protocol'
+import { durationOf, workLeft, type Learned, type Position } from '../../core/dispatch'
+import type { Visit } from '../../core/job'
+import { leftBehind } from '../../core/site'
+import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
+import { routing } from '../stand-ins/routing'
+import { branchFor, isLicensed, siteFor, type Viewer } from './access'
+import { rulesOf } from './branch-rules'
+import { learnedIn } from './durations'
+import { announce } from './feed'
+import { hub } from '../realtime/hub'
+import { readState } from './streams'
+import { visitsWithCrew } from './visits'
+
+type Day = z.output<typeof dispatch.readDay.answer>
+/** Four of five lie within so many standard deviations (normal distribution). */
+const fourOfFive = 1.2816
+/** So much work waits at most that a day is planned with; the oldest first. */
+const mostOpen = 60
+
+/** Where a home is: as somebody showed it, else as its address says. */
+async function positionOf({ longitude, latitude, address }: Pick<SiteRow, 'longitude' | 'latitude' | 'address'>) {
+  if (longitude !== null && latitude !== null) return { position: [longitude, latitude] as Position, shown: true }
+  return { position: await routing.find(address), shown: false }
+}
+
+async function expected(jobId: string, siteId: string, kind: Visit['kind'], learned: Learned, people: readonly string[]) {
+  const [job, site] = await Promise.all([readState('job', jobId), readState('site', siteId)])
+  const { minutes, high } = durationOf(workLeft(job, site, kind), learned, people)
+  return { minutes: Math.max(5, minutes), spread: minutes > 0 ? Math.log(Math.max(1.05, high / minutes)) / fourOfFive : 0.3 }
+}
+
+async function tiedAt(siteId: string, personIds: string[]): Promise<string | null> {
+  const site = await readState('site', siteId)
+  for (const id of personIds) {
+    const left = leftBehind(site, id)
+    if (left) return `${site.people[id]?.name ?? 'Somebody'} has ${left} there.`
+  }
+  return null
+}
+
+/** What a branch has to do on a day, and with whom. */
+export async function dispatchDay(viewer: Viewer, branchId: string, date: string): Promise<Day> {
+  const branch = await branchFor(viewer, branchId)
+  const { models } = database()
+  const { day } = rulesOf(branch)
+  const zone = branch.timezone
+  const midnight = DateTime.fromISO(date, { zone }).startOf('day')
+  const at = (clock: string) => {
+    const [hour, minute] = clock.split(':').map(Number)
+    return midnight.set({ hour, minute })
+  }
+  const instant = (moment: DateTime) => moment.toUTC().toISO()!
+  const [rows, people, waiting, learned] = await Promise.all([
+    visitsWithCrew({
+      companyId: viewer.companyId,
+      branchId,
+      status: { [Op.ne]: 'cancelled' },
+      startsAt: { [Op.lt]: midnight.plus({ days: 1 }).toJSDate() },
+      endsAt: { [Op.gt]: midnight.toJSDate() },
+    }),
+    models.people.findAll({ where: { companyId: viewer.companyId, branchId, active: true } }),
+    openWork(branch),
+    learnedIn(viewer.companyId, branchId),
+  ])
+  const guests = [...new Set(rows.flatMap(({ crew }) => crew.map(({ personId }) => personId)))].filter(
+    (id) => !people.some((one) => one.id === id),
+  )
+  if (guests.length) people.push(...(await models.people.findAll({ where: { id: guests, companyId: viewer.companyId } })))
+  const visits = await Promise.all(
+    rows.map(async ({ crew, ...row }) => {
+      const personIds = crew.map(({ personId }) => personId)
+      const kind = row.kind as Visit['kind']
+      return {
+        id: row.id,
+        jobId: row.jobId,
+        siteId: row.siteId,
+        kind,
+        callbackId: row.callbackId,
+        status: row.status as 'planned' | 'onSite' | 'done',
+        personIds,
+        startsAt: row.startsAt.toISOString(),
+        endsAt: row.endsAt.toISOString(),
+        windowFrom: row.windowFrom.toISOString(),
+        windowTo: row.windowTo.toISOString(),
+        arrivedAt: row.arrivedAt?.toISOString() ?? null,
+        finishedAt: row.finishedAt?.toISOString() ?? null,
+        ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),
+        tied: row.status === 'done' ? null : await tiedAt(row.siteId, personIds),
+      }
+    }),
+  )
+  const open = await Promise.all(
+    waiting.map(async (one) => ({ ...one, ...(await expected(one.jobId, one.siteId, one.kind, learned, [])) })),
+  )
+  const siteIds = [...new Set([...visits, ...open].map(({ siteId }) => siteId))]
+  const sites = await models.sites.findAll({ where: { id: siteIds }, raw: true })
+  return {
+    zone,
+    date,
+    shift: {
+      from: instant(at(day.shiftFrom)),
+      to: instant(at(day.shiftTo)),
+      latest: instant(at(day.shiftTo).plus({ minutes: day.overtimeMinutes })),
+    },
+    rest: day.restMinutes ? { minutes: day.restMinutes, from: instant(at(day.restFrom)), to: instant(at(day.restTo)) } : null,
+    store: day.storeAddress ? await routing.find(day.storeAddress) : null,
+    people: people.map((person) => ({ id: person.id, licensed: isLicensed(person), role: person.role })),
+    homes: await Promise.all(sites.map(async (site) => ({ siteId: site.id, name: site.name, ...(await positionOf(site)) }))),
+    visits,
+    open,
+  }
+}
+
+/** Jobs and callbacks without a visit before them, the oldest first. */
+async function openWork({ id: branchId, companyId }: BranchRow) {
+  const { models } = database()
+  const [jobs, callbacks, planned] = await Promise.all([
+    models.jobs.findAll({
+      where: { companyId, branchId, status: ['toSchedule', 'between'] },
+      order: [['createdAt', 'ASC']],
+      limit: mostOpen,
+      raw: true,
+    }),
+    models.callbacks.findAll({
+      where: { companyId, branchId, status: { [Op.ne]: 'closed' } },
+      order: [['openedAt', 'ASC']],
+      limit: mostOpen,
+      raw: true,
+    }),
+    models.visits.findAll({
+      where: { companyId, branchId, status: ['planned', 'onSite'] },
+      attributes: ['jobId', 'callbackId'],
+      raw: true,
+    }),
+  ])
+  const coming = new Set(planned.map(({ callbackId }) => callbackId))
+  const booked = new Set(planned.map(({ jobId }) => jobId))
+  const kindOf = async (job: JobRow): Promise<Visit['kind']> => {
+    const { visits } = await readState('job', job.id)
+    return Object.values(visits).some(({ kind }) => kind === 'survey') || job.points > 0 ? 'install' : 'survey'
+  }
+  return [
+    ...callbacks
+      .filter(({ id }) => !coming.has(id))
+      .map(({ id, jobId, siteId, openedAt }) => ({
+        id,
+        jobId,
+        siteId,
+        kind: 'callback' as const,
+        callbackId: id,
+        since: openedAt.toISOString(),
+      })),
+    ...(await Promise.all(
+      jobs
+        .filter(({ id }) => !booked.has(id))
+        .map(async (job) => ({
+          id: job.id,
+          jobId: job.id,
+          siteId: job.siteId,
+          kind: await kindOf(job),
+          callbackId: null,
+          since: job.createdAt.toISOString(),
+        })),
+    )),
+  ]
+}
+
+/** Somebody shows where a home is. */
+export async function placeHome(viewer: Viewer, siteId: string, position: Position | null): Promise<{ ok: true }> {
+  const site = await siteFor(viewer, siteId)
+  await database().sequelize.transaction(async (transaction) => {
+    await database().models.sites.update(
+      { longitude: position?.[0] ?? null, latitude: position?.[1] ?? null },
+      { where: { id: site.id }, transaction },
+    )
+    await announce(viewer.companyId, [{ topic: 'jobs', branchId: site.branchId }], transaction)
+  })
+  hub.wake(viewer.companyId)
+  return { ok: true }
+}

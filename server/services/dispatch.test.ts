@@ -1,0 +1,224 @@
+import { jest } from '@jest/globals'
+import { DateTime } from 'luxon'
+import { database } from '../database'
+import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uuid } from '../testing/world'
+import { testFile } from '../../core/testing/scenario'
+import { acceptPlan } from './accept-plan'
+import { dispatchDay, placeHome } from './dispatch-day'
+import { ApiError } from './errors'
+import { readState } from './streams'
+import { visitsBetween } from './visits'
+
+jest.setTimeout(180_000)
+let close: () => Promise<void>
+beforeAll(async () => {
+  close = await openWorld()
+})
+afterAll(() => close())
+
+const tomorrow = DateTime.utc().plus({ days: 1 }).startOf('day')
+const date = tomorrow.toISODate()!
+const at = (hour: number) => tomorrow.plus({ hours: hour }).toISO()!
+const times = (from: number, to: number) => ({ startsAt: at(from), endsAt: at(to), windowFrom: at(from - 0.5), windowTo: at(from + 1.5) })
+let homes = 0
+const file = (address: string) => ({ ...testFile, site: { ...testFile.site, name: `Home ${++homes}`, address } })
+
+async function office() {
+  const { lead, add } = await makeCompany()
+  const [anna, ben] = [await add('technician'), await add('technician')]
+  const jobs = []
+  for (const address of ['3 Ferry Stairs, Port Sallow', '5 Withy Bank, Port Sallow', '9 Nowhere Lane'])
+    jobs.push(await open(lead, file(address) as never))
+  const visit = async (job: number, people: string[], from: number, to: number) => {
+    const visitId = uuid()
+    const command = {
+      type: 'scheduleVisit' as const,
+      visitId,
+      kind: 'install' as const,
+      callbackId: null,
+      alsoBooked: false,
+      personIds: people,
+      ...times(from, to),
+    }
+    expect(await jobCommand(lead, jobs[job]!.jobId, command)).toMatchObject({ status: 'accepted' })
+    return visitId
+  }
+  const booked = async () =>
+    Object.fromEntries(
+      (await visitsBetween(lead, tomorrow.toJSDate(), tomorrow.plus({ days: 1 }).toJSDate(), { branchId: lead.branchId })).map((one) => [
+        one.id,
+        one,
+      ]),
+    )
+  return { lead, add, anna, ben, jobs, visit, booked }
+}
+const planned = (
+  jobId: string,
+  visitId: string,
+  personIds: string[],
+  from: number,
+  to: number,
+  was: { startsAt: string; personIds: string[] } | null,
+) => ({
+  jobId,
+  visitId,
+  makes: was ? null : { kind: 'install' as const, callbackId: null },
+  was,
+  personIds,
+  ...times(from, to),
+})
+const problemsOf = (work: Promise<unknown>) =>
+  work.then(
+    () => null,
+    (error: unknown) =>
+      error instanceof ApiError ? [error.code, (error.details as { problem: string }[]).map(({ problem }) => problem)] : String(error),
+  )
+
+test('the day of a branch: visits with their work, what waits, where homes are; of another company nothing', async () => {
+  const { lead, anna, jobs, visit } = await office()
+  const visitId = await visit(0, [anna.personId], 8, 10)
+  const day = await dispatchDay(lead, lead.branchId, date)
+  expect(day.visits).toMatchObject([{ id: visitId, status: 'planned', personIds: [anna.personId], tied: null }])
+  expect(day.visits[0]!.minutes).toBeGreaterThan(20)
+  expect(day.visits[0]!.spread).toBeGreaterThan(0)
+  expect(day.open.map(({ jobId }) => jobId)).toEqual([jobs[1]!.jobId, jobs[2]!.jobId])
+  expect(day.shift).toEqual({
+    from: tomorrow.plus({ hours: 7.5 }).toISO(),
+    to: tomorrow.plus({ hours: 16.5 }).toISO(),
+    latest: tomorrow.plus({ hours: 18 }).toISO(),
+  })
+  const home = (index: number) => day.homes.find(({ siteId }) => siteId === jobs[index]!.siteId)!
+  expect(home(0)).toMatchObject({ shown: false, position: [expect.any(Number), expect.any(Number)] })
+  expect(home(2)).toMatchObject({ shown: false, position: null })
+  await placeHome(lead, jobs[2]!.siteId, [-30.01, 45.01])
+  const shown = (await dispatchDay(lead, lead.branchId, date)).homes.find(({ siteId }) => siteId === jobs[2]!.siteId)
+  expect(shown).toMatchObject({ shown: true, position: [-30.01, 45.01] })
+  await placeHome(lead, jobs[2]!.siteId, null)
+  expect((await dispatchDay(lead, lead.branchId, date)).homes.find(({ siteId }) => siteId === jobs[2]!.siteId)).toMatchObject({
+    shown: false,
+    position: null,
+  })
+  const { lead: rival } = await makeCompany()
+  expect(await refusedWith(dispatchDay(rival, lead.branchId, date))).toEqual([404, 'notFound'])
+  expect(await refusedWith(placeHome(rival, jobs[0]!.siteId, null))).toEqual([404, 'notFound'])
+})
+
+test('a plan is taken over whole: two crews swap, a job is placed, and the same plan again changes nothing', async () => {
+  const { lead, anna, ben, jobs, visit, booked } = await office()
+  const first = await visit(0, [anna.personId], 8, 10)
+  const second = await visit(1, [ben.personId], 8, 10)
+  const before = await booked()
+  const was = (id: string) => ({ startsAt: before[id]!.startsAt, personIds: before[id]!.personIds })
+  const fresh = uuid()
+  const plan = {
+    id: uuid(),
+    branchId: lead.branchId,
+    visits: [
+      planned(jobs[0]!.jobId, first, [ben.personId], 8, 10, was(first)),
+      planned(jobs[1]!.jobId, second, [anna.personId], 8, 10, was(second)),
+      planned(jobs[2]!.jobId, fresh, [anna.personId], 10, 12, null),
+    ],
+  }
+  expect(await acceptPlan(lead, plan)).toEqual({ moved: 2, made: 1 })
+  const after = await booked()
+  expect([first, second, fresh].map((id) => after[id]!.personIds)).toEqual([[ben.personId], [anna.personId], [anna.personId]])
+  const seq = (await readState('job', jobs[0]!.jobId)).seq
+  expect(await acceptPlan(lead, plan)).toEqual({ moved: 2, made: 1 })
+  expect((await readState('job', jobs[0]!.jobId)).seq).toBe(seq)
+  expect(Object.keys(await booked())).toHaveLength(3)
+})
+
+test('or not at all: in two places, changed meanwhile, somebody else’s job, tags left there', async () => {
+  const { lead, add, anna, ben, jobs, visit, booked } = await office()
+  const first = await visit(0, [anna.personId], 8, 10)
+  const second = await visit(1, [ben.personId], 8, 10)
+  const before = await booked()
+  const was = (id: string) => ({ startsAt: before[id]!.startsAt, personIds: before[id]!.personIds })
+  const give = (...visits: ReturnType<typeof planned>[]) => problemsOf(acceptPlan(lead, { id: uuid(), branchId: lead.branchId, visits }))
+  const third = uuid()
+  const untouched = async () => expect(await booked()).toEqual(before)
+
+  // With a visit that is in the plan, and with one that is not.
+  expect(
+    await give(
+      planned(jobs[0]!.jobId, first, [anna.personId], 8, 10, was(first)),
+      planned(jobs[2]!.jobId, third, [anna.personId], 9, 11, null),
+    ),
+  ).toEqual(['planRefused', ['technician person would be in two places at once.']])
+  expect(
+    await give(
+      planned(jobs[2]!.jobId, third, [ben.personId], 9, 11, null),
+      planned(jobs[0]!.jobId, first, [anna.personId], 12, 13, was(first)),
+    ),
+  ).toEqual(['planRefused', [expect.stringMatching(/^technician person is at Home \d+ from /)]])
+  await untouched()
+  expect(await give(planned(jobs[0]!.jobId, first, [anna.personId], 12, 13, { ...was(first), startsAt: at(7) }))).toEqual([
+    'planRefused',
+    [expect.stringMatching(/was changed meanwhile/)],
+  ])
+  expect(await give(planned(jobs[0]!.jobId, first, [uuid()], 12, 13, was(first)))).toEqual([
+    'planRefused',
+    [expect.stringMatching(/does not work in this branch/)],
+  ])
+  expect(
+    await refusedWith(
+      acceptPlan(lead, { id: uuid(), branchId: lead.branchId, visits: [planned(uuid(), first, [anna.personId], 12, 13, was(first))] }),
+    ),
+  ).toEqual([404, 'noSuchJob'])
+  const { lead: rival } = await makeCompany()
+  expect(
+    await refusedWith(
+      acceptPlan(rival, { id: uuid(), branchId: rival.branchId, visits: [planned(jobs[0]!.jobId, first, [rival.personId], 12, 13, null)] }),
+    ),
+  ).toEqual([404, 'noSuchJob'])
+  await untouched()
+
+  // Anna hangs a tag at the home: her visit is not hers to lose.
+  const { siteId } = jobs[0]!
+  const site = await readState('site', siteId)
+  const breaker = Object.values(site.breakers)[0]!
+  await jobCommand(anna, jobs[0]!.jobId, { type: 'arrive', visitId: first })
+  await siteCommand(anna, siteId, { type: 'observeBreaker', breakerId: breaker.id, state: 'open', note: '' })
+  expect(await siteCommand(anna, siteId, { type: 'hangTag', tagId: uuid(), breakerId: breaker.id, lock: 'red 1' })).toMatchObject({
+    status: 'accepted',
+  })
+  expect((await dispatchDay(lead, lead.branchId, date)).visits.find(({ id }) => id === first)!.tied).toMatch(
+    /^technician person has a tag on /,
+  )
+  const moved = planned(jobs[0]!.jobId, first, [(await add('technician')).personId], 8, 10, was(first))
+  expect(await give(moved, planned(jobs[1]!.jobId, second, [ben.personId], 14, 16, was(second)))).toEqual([
+    'planRefused',
+    [expect.stringMatching(/has a tag on/)],
+  ])
+  expect((await booked())[second]!.startsAt).toBe(before[second]!.startsAt)
+})
+
+test('twenty plans at once from five offices: nobody is booked twice, and none that was taken is lost', async () => {
+  const { lead, add, jobs, booked } = await office()
+  const people = await Promise.all([1, 2, 3].map(() => add('technician')))
+  const answers = await Promise.all(
+    Array.from({ length: 20 }, (_, index) => {
+      const visitId = uuid()
+      const who = people[index % 3]!
+      const hour = 7 + (index % 4) * 2
+      return acceptPlan(lead, {
+        id: uuid(),
+        branchId: lead.branchId,
+        visits: [planned(jobs[index % 3]!.jobId, visitId, [who.personId], hour, hour + 2, null)],
+      }).then(
+        () => visitId,
+        (error: unknown) => (error instanceof ApiError && error.code === 'planRefused' ? null : Promise.reject(error)),
+      )
+    }),
+  )
+  const taken = answers.filter((id) => id !== null)
+  const after = Object.values(await booked())
+  expect(after.map(({ id }) => id).sort()).toEqual([...taken].sort())
+  // Twelve places of three people in four slots, asked for by twenty.
+  expect(taken).toHaveLength(12)
+  for (const one of after)
+    for (const other of after)
+      if (one.id < other.id && one.personIds[0] === other.personIds[0])
+        expect(Date.parse(one.endsAt) <= Date.parse(other.startsAt) || Date.parse(other.endsAt) <= Date.parse(one.startsAt)).toBe(true)
+  expect(await database().models.visits.count({ where: { companyId: lead.companyId } })).toBe(12)
+})

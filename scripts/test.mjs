@@ -189,6 +189,7 @@ async function playwright(env) {
     total.skipped += stats.skipped
     say(`${result.status === 0 ? 'ok  ' : 'FAIL'} journeys: ${stats.expected} passed, ${stats.unexpected + stats.flaky} failed`)
     if (result.status !== 0) say(result.stdout)
+    for (const line of new Set(result.stderr.split('\n').filter((one) => one.startsWith('no frame for')))) say(line)
     for (const line of slowest(JSON.parse(readFileSync(file, 'utf8')))) say(line)
     // The reasons once more, short, where nobody has to look for them.
     for (const line of failuresIn(JSON.parse(readFileSync(file, 'utf8')))) failures.push(line)

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import type { CallbackLine, DayVisit, JobLine } from '../../core/protocol'
+import type { CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
+import type { Change } from '../../core/dispatch'
+import type { OfferedWindow, Tried } from '~/workers/day'
+import type { WayId } from '~/workers/day-search'
 
 const session = useSession()
 const { now } = useNow()
@@ -25,15 +28,185 @@ const visits = computed(() => visitList.answer.value?.visits ?? [])
 const jobs = computed(() => jobList.answer.value?.jobs ?? [])
 /** Jobs that have, or had, a visit. */
 const placed = computed(() => jobs.value.filter((job) => job.status !== 'toSchedule').length)
-const unplaced = computed(() => jobs.value.filter((job) => job.status === 'toSchedule' || job.status === 'between'))
+const unplaced = computed(() =>
+  jobs.value
+    .filter((job) => job.status === 'toSchedule' || job.status === 'between')
+    .sort((a, b) => priceOfWaiting(a.id) - priceOfWaiting(b.id)),
+)
 const callbacks = computed(() =>
   (callbackList.answer.value?.callbacks ?? []).filter((callback) => callback.status !== 'closed' && !callback.visitAt),
 )
 const loaded = computed(() => [visitList, jobList, callbackList].every((list) => list.loaded.value))
 const problem = computed(() => visitList.problem.value ?? jobList.problem.value)
-const load = () => Promise.all([visitList, jobList, callbackList].map((list) => list.load()))
+const load = () => Promise.all([visitList, jobList, callbackList, ...(fileList ? [fileList] : [])].map((list) => list.load()))
 
+// The office sees how the day will go, and plans it.
+const desk = session.isOffice ? useDayDesk() : null
+const fileList = desk
+  ? useList('GET /api/dispatch/day', () => ({ query: { branchId: session.branch?.id ?? '', date: day.value } }), ['site', 'job', 'jobs'])
+  : null
+const file = computed(() => (fileList?.answer.value?.date === day.value ? fileList.answer.value : null))
+/** Every five minutes is soon enough for what is expected. */
+const tick = computed(() => Math.floor(now.value / 300_000) * 300)
 const isToday = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() === day.value)
+watch(
+  [file, tick],
+  ([given]) => {
+    if (given) void desk?.show(given, isToday.value ? tick.value : 0)
+  },
+  { immediate: true },
+)
+watch(day, () => desk?.forget())
+const siteNames = computed(
+  () =>
+    new Map([
+      ...(file.value?.homes ?? []).map(({ siteId, name }) => [siteId, name] as const),
+      ...visits.value.map((visit) => [visit.siteId, visit.siteName] as const),
+    ]),
+)
+const nameOf = (siteId: string) => siteNames.value.get(siteId) ?? 'A home'
+const outlook = computed(() => (file.value ? (desk?.outlook.value ?? null) : null))
+const boardCrews = computed(() => (outlook.value ? desk!.crews.value : []))
+const filter = ref('')
+const chosenWay = ref<WayId | null>(null)
+const planned = computed(() => desk !== null && (desk.searching.value || Object.keys(desk.ways.value).length > 0))
+const changes = computed(() => (chosenWay.value ? (desk?.ways.value[chosenWay.value]?.proposal.changes ?? []) : []))
+/** Who is likely late, the worst first. */
+const likely = computed(() =>
+  (outlook.value?.visits ?? [])
+    .filter((one) => one.late >= oftenLate)
+    .sort((a, b) => b.late - a.late)
+    .flatMap((one) => visits.value.find(({ id }) => id === one.id) ?? []),
+)
+
+// Taking a plan over, or one move, all or nothing; and taking it back.
+const taking = ref(false)
+const planProblem = ref<Problem | null>(null)
+const back = shallowRef<{ words: string; visits: PlannedVisit[]; made: { jobId: string; visitId: string }[] } | null>(null)
+async function accept(planned: PlannedVisit[], words: string) {
+  taking.value = true
+  const before = new Map(visits.value.map((visit) => [visit.id, visit]))
+  const answer = await api('POST /api/dispatch/plans', { body: { id: newId(), branchId: session.branch!.id, visits: planned } })
+  taking.value = false
+  planProblem.value = answer.ok ? null : answer.problem
+  if (!answer.ok) return false
+  back.value = {
+    words,
+    made: planned.flatMap(({ jobId, visitId, makes }) => (makes ? [{ jobId, visitId }] : [])),
+    visits: planned.flatMap((one) => {
+      const was = before.get(one.visitId)
+      if (one.makes || !was) return []
+      const { startsAt, endsAt, windowFrom, windowTo, personIds } = was
+      return [{ ...one, was: { startsAt: one.startsAt, personIds: one.personIds }, startsAt, endsAt, windowFrom, windowTo, personIds }]
+    }),
+  }
+  desk?.forget()
+  void load()
+  return true
+}
+async function takeBack() {
+  const { visits: moved, made } = back.value!
+  taking.value = true
+  for (const { jobId, visitId } of made) {
+    const given = await submitJobCommand(jobId, { type: 'cancelVisit', visitId, reason: 'Taken back by the office' })
+    if (!given.ok) {
+      taking.value = false
+      planProblem.value = {
+        status: 409,
+        code: 'notTakenBack',
+        message: given.refusal?.reasons.join(' ') ?? 'It could not be taken back.',
+        details: null,
+      }
+      return
+    }
+  }
+  taking.value = false
+  if (!moved.length || (await accept(moved, ''))) back.value = null
+  void load()
+}
+const plannedOf = ({ id, jobId, kind, callbackId, was, personIds, startAt, endAt, windowFrom, windowTo }: Change): PlannedVisit => ({
+  jobId,
+  visitId: was ? id : newId(),
+  makes: was ? null : { kind: kind as 'install', callbackId },
+  was: was && { startsAt: was.startAt, personIds: was.personIds },
+  personIds,
+  startsAt: startAt,
+  endsAt: endAt,
+  windowFrom,
+  windowTo,
+})
+const take = (given: Change[]) =>
+  accept(given.map(plannedOf), `${counted(given.filter(({ quiet }) => !quiet).length, 'change')} taken over.`)
+/** A visit that was dropped elsewhere and breaks something: it waits for a word. */
+const dropped = shallowRef<{ visit: DayVisit; words: string[]; planned: PlannedVisit } | null>(null)
+function drop(visit: DayVisit, crewId: string, startAt: string, tried: Tried | null) {
+  const crew = boardCrews.value.find(({ id }) => id === crewId)
+  const length = Date.parse(visit.endsAt) - Date.parse(visit.startsAt)
+  const kept = Date.parse(startAt) <= Date.parse(visit.windowTo)
+  const at = (milliseconds: number) => new Date(Date.parse(startAt) + milliseconds).toISOString()
+  const onePlanned: PlannedVisit = {
+    jobId: visit.jobId,
+    visitId: visit.id,
+    makes: null,
+    was: { startsAt: visit.startsAt, personIds: visit.personIds },
+    personIds: crew && !visit.personIds.includes(crewId) ? crew.personIds : visit.personIds,
+    startsAt: startAt,
+    endsAt: at(length),
+    windowFrom: kept && Date.parse(visit.windowFrom) <= Date.parse(startAt) ? visit.windowFrom : at(-1_800_000),
+    windowTo: kept ? visit.windowTo : at(5_400_000),
+  }
+  const words = [
+    ...(kept
+      ? []
+      : [
+          `${visit.siteName} was promised ${clockTime(visit.windowFrom, region.value)}–${clockTime(visit.windowTo, region.value)}: telephone first.`,
+        ]),
+    ...(tried?.late ?? []).flatMap(({ id, minutes }) =>
+      id === visit.id ? [] : [`${visits.value.find((one) => one.id === id)?.siteName} would begin ${minutesWords(minutes)} late.`],
+    ),
+    ...(tried?.breaks ?? []).map(
+      (one) =>
+        ({
+          licence: 'Nobody there has a licence.',
+          people: 'Too few people go.',
+          pastLatest: 'The day would end past what is allowed.',
+          overtime: 'The crew would work overtime.',
+          tied: 'Its people have things left open there.',
+          twice: 'Somebody would be booked twice.',
+        })[one],
+    ),
+  ]
+  planProblem.value = null
+  if (words.length) dropped.value = { visit, words, planned: onePlanned }
+  else void accept([onePlanned], `${visit.siteName} moved.`)
+}
+async function dropAnyway() {
+  const { planned: one, visit } = dropped.value!
+  if (await accept([one], `${visit.siteName} moved.`)) dropped.value = null
+}
+/** What waits, with the telephone in the hand. */
+const calling = ref<{ id: string; jobId: string; siteName: string; what: string; callbackId: string | null } | null>(null)
+async function book({ startAt, endAt, from, to, personIds }: OfferedWindow) {
+  const { jobId, callbackId, siteName, id } = calling.value!
+  const kind = file.value?.open.find((one) => one.id === id)?.kind ?? 'install'
+  const made: PlannedVisit = {
+    jobId,
+    visitId: newId(),
+    makes: { kind, callbackId },
+    was: null,
+    personIds,
+    startsAt: startAt,
+    endsAt: endAt,
+    windowFrom: from,
+    windowTo: to,
+  }
+  if (await accept([made], `${siteName} booked.`)) calling.value = null
+}
+const priceOfWaiting = (id: string) => {
+  const open = file.value?.open.findIndex((one) => one.id === id) ?? -1
+  return open < 0 ? 1e6 : open
+}
+
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
 const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
 const sentence = computed(() => {
@@ -46,8 +219,13 @@ const sentence = computed(() => {
   if (isToday.value && over.value.length)
     return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
   if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
+  if (isToday.value && likely.value.length)
+    return `${likely.value.length === 1 ? 'One promise' : `${likely.value.length} promises`} will hardly hold: ${likely.value
+      .slice(0, 3)
+      .map((visit) => visit.siteName)
+      .join(', ')}${likely.value.length > 3 ? ' …' : ''}.${waiting}`
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
-  return `${counted(visits.value.length, 'visit')}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
+  return `${counted(visits.value.length, 'visit')}${boardCrews.value.length > 3 ? ` of ${boardCrews.value.length} crews` : ''}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
 })
 const shift = (days: number) =>
   (day.value = DateTime.fromISO(day.value, { zone: region.value.zone }).plus({ days }).toISODate() ?? day.value)
@@ -96,16 +274,72 @@ function finished() {
         </span>
         <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(region.zone).toISODate()!">today</UButton>
         <span class="grow" />
+        <UInput
+          v-if="visits.length > 6"
+          v-model="filter"
+          icon="i-lucide-search"
+          placeholder="Home, street, person"
+          aria-label="Find on the board"
+          class="w-44"
+        />
+        <UButton
+          v-if="desk"
+          icon="i-lucide-route"
+          :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)"
+          @click="desk.plan()"
+          >Plan the day</UButton
+        >
         <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>
       </div>
       <h1 class="sentence">{{ sentence }}</h1>
-      <p class="soft mt-1 mb-4">A bracket is what the customer was promised. A pale tail is a visit running over.</p>
+      <p class="soft mt-1 mb-4">
+        A bracket is what the customer was promised; a mark on it: it may not hold. Dashes before a visit are the way there.
+      </p>
       <CommonProblem :problem="problem" />
       <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
       <StockShort v-if="loaded && session.isOffice" />
       <DayLoneWorkers :region="region" :now="now" />
-      <DayBoard v-if="visits.length" :visits="visits" :region="region" :day="day" :now="now" @pick="pick" />
+      <div v-if="back && !planProblem" class="row note mb-3">
+        <span class="grow" role="status">{{ back.words || 'Taken back.' }}</span>
+        <UButton v-if="back.words" :loading="taking" @click="takeBack">Take it back</UButton>
+        <UButton variant="ghost" icon="i-lucide-x" square aria-label="Put this note away" @click="back = null" />
+      </div>
+      <CommonProblem :problem="planProblem" />
+      <p v-if="desk?.failed.value" class="note amber">The day could not be worked out: {{ desk.failed.value }}</p>
+      <p v-if="outlook && desk!.lost.value.length" class="note amber mb-3">
+        No road of the map leads to {{ desk!.lost.value.map(nameOf).join(', ') }}: the way there is not counted. Show the home on the map of
+        its job, or correct its address.
+      </p>
+      <DayBoard
+        v-if="visits.length || changes.length"
+        :visits="visits"
+        :region="region"
+        :day="day"
+        :now="now"
+        :crews="boardCrews"
+        :outlook="outlook"
+        :changes="changes"
+        :name-of="nameOf"
+        :try-at="outlook ? desk!.tryAt : null"
+        :filter="filter"
+        @pick="pick"
+        @drop="drop"
+      />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>
+      <DayWays
+        v-if="desk && planned"
+        v-model:chosen="chosenWay"
+        :ways="desk.ways.value"
+        :searching="desk.searching.value"
+        :share="desk.share.value"
+        :crews="desk.crews.value"
+        :name-of="nameOf"
+        :region="region"
+        :busy="taking"
+        @stop="desk.stop()"
+        @close="desk.forget()"
+        @take="take"
+      />
     </div>
     <aside class="side" aria-label="Not placed yet">
       <h2 class="kicker mb-2">Not placed yet</h2>
@@ -114,6 +348,16 @@ function finished() {
         <b>Callback: {{ callback.siteName }}</b>
         <p class="soft small">{{ callback.what }}</p>
         <UButton class="mt-2" @click="planningCallback = callback">Schedule</UButton>
+        <UButton
+          v-if="outlook"
+          class="mt-2 ml-2"
+          icon="i-lucide-phone"
+          :aria-label="`Windows for ${callback.siteName}`"
+          @click="
+            calling = { id: callback.id, jobId: callback.jobId, siteName: callback.siteName, what: callback.what, callbackId: callback.id }
+          "
+          >Windows</UButton
+        >
       </div>
       <div v-for="job in unplaced" :key="job.id" class="slip">
         <NuxtLink :to="`/jobs/${job.id}`"
@@ -124,6 +368,14 @@ function finished() {
           {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${counted(job.points, 'point')}` }}
         </p>
         <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
+        <UButton
+          v-if="outlook"
+          class="mt-2 ml-2"
+          icon="i-lucide-phone"
+          :aria-label="`Windows for ${job.siteName}`"
+          @click="calling = { id: job.id, jobId: job.id, siteName: job.siteName, what: job.title, callbackId: null }"
+          >Windows</UButton
+        >
       </div>
     </aside>
 
@@ -151,6 +403,34 @@ function finished() {
           @done="finished"
       /></template>
     </USlideover>
+    <USlideover
+      :open="calling !== null"
+      :title="`Windows for ${calling?.siteName ?? ''}, ${dayWords}`"
+      :description="calling?.what ?? ''"
+      @update:open="calling = null"
+    >
+      <template #body>
+        <DayWindows v-if="calling && desk" :id="calling.id" :ask="desk.windows" :region="region" :busy="taking" @book="book" />
+        <CommonProblem :problem="planProblem" />
+      </template>
+    </USlideover>
+    <UModal
+      :open="dropped !== null"
+      :title="`Move ${dropped?.visit.siteName ?? ''} to ${clockTime(dropped?.planned.startsAt ?? null, region)}?`"
+      description="It would break something."
+      @update:open="dropped = null"
+    >
+      <template #body>
+        <div v-if="dropped" class="stack">
+          <p v-for="one in dropped.words" :key="one" class="note amber">{{ one }}</p>
+          <CommonProblem :problem="planProblem" />
+          <div class="row">
+            <UButton variant="solid" :loading="taking" @click="dropAnyway">Move it all the same</UButton>
+            <UButton @click="dropped = null">Leave it</UButton>
+          </div>
+        </div>
+      </template>
+    </UModal>
     <USlideover
       :open="picked !== null"
       :title="picked?.siteName ?? ''"

@@ -11,7 +11,7 @@ import * as stock from './stock'
 
 export { company, dispatch, jobs, people, record, sales, sites, stock }
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
-export type { LearntDuration } from './dispatch'
+export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { PersonView, Viewer, WaitingAlarm } from './people'

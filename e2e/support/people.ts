@@ -41,7 +41,26 @@ export async function browserOf(
   await context.addInitScript(watchWords)
   const page = await context.newPage()
   watch(page)
+  void watchFrames(page)
   return page
+}
+
+/** So long a page may show no new frame, and so often that is looked at, ms. */
+const [longestStill, lookEvery] = [6_000, 8_000]
+/**
+ * A browser without a screen sometimes stops drawing a page, and then nothing on it ever holds still for a click. That is no
+ * fault of the program: the page is brought to the front, which makes it draw again, and it is said, so that nobody wonders.
+ */
+async function watchFrames(page: Page): Promise<void> {
+  const wait = (ms: number) => new Promise<'still'>((go) => setTimeout(() => go('still'), ms).unref())
+  while (!page.isClosed()) {
+    await wait(lookEvery)
+    const drawn = page.evaluate(() => new Promise<'drawn'>((go) => requestAnimationFrame(() => go('drawn')))).catch(() => 'drawn' as const)
+    if ((await Promise.race([drawn, wait(longestStill)])) === 'drawn' || page.isClosed()) continue
+    process.stderr.write(`no frame for ${longestStill / 1000} s: ${page.url()}\n`)
+    await page.bringToFront().catch(() => undefined)
+    await page.screenshot({ timeout: longestStill }).catch(() => undefined)
+  }
 }
 
 /** In the page: a word of the trade that a screen leaves in its braces is a fault. */

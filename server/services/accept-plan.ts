@@ -28,6 +28,8 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
   if (jobs.length < jobIds.length) throw new ApiError(404, 'noSuchJob', 'A job of this plan is not one of this branch.')
   if (new Set(plan.visits.map(({ visitId }) => visitId)).size < plan.visits.length)
     throw new ApiError(400, 'visitTwice', 'A visit is in this plan twice.')
+  const sites = await models.sites.findAll({ where: { id: jobs.map(({ siteId }) => siteId) }, attributes: ['id', 'name'], raw: true })
+  const homeOf = (jobId: string) => sites.find(({ id }) => id === jobs.find((job) => job.id === jobId)?.siteId)?.name ?? 'A home'
   const settings = rulesOf(branch)
   const together = new Set(plan.visits.map(({ visitId }) => visitId))
   const asked = plan.visits.map(({ jobId, visitId, makes, personIds, startsAt, endsAt, windowFrom, windowTo }): Asked => {
@@ -59,15 +61,13 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
             .sort()
             .join()
           const same = was && row && Date.parse(was.startsAt) === row.startsAt.getTime() && [...was.personIds].sort().join() === people
-          return was && !same
-            ? [{ where: visitId, problem: `${row?.site.name ?? 'A visit'} was changed meanwhile: look at the day anew.` }]
-            : []
+          return was && !same ? [{ where: row?.site.name ?? 'A visit', problem: 'It was changed meanwhile: look at the day anew.' }] : []
         })
         if (changed.length) throw refused(changed)
       }
       const result = await writeGroup(asked, transaction)
       const no = result.answers.flatMap((answer, index) => {
-        const where = plan.visits[index]!.visitId
+        const where = homeOf(plan.visits[index]!.jobId)
         if (answer instanceof ApiError) return [{ where, problem: answer.message }]
         return answer.status === 'refused' ? answer.refusal.reasons.map((problem) => ({ where, problem })) : []
       })
@@ -77,7 +77,7 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
         const names = await models.people.findAll({ where: { id: twice.map(({ personId }) => personId) }, transaction, raw: true })
         throw refused(
           twice.map(({ personId, second }) => ({
-            where: second,
+            where: homeOf(plan.visits.find(({ visitId }) => visitId === second)!.jobId),
             problem: `${names.find(({ id }) => id === personId)?.name ?? 'Somebody'} would be in two places at once.`,
           })),
         )

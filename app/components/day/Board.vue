@@ -3,15 +3,38 @@ import type { Region } from '~/utils/time'
 import { DateTime } from 'luxon'
 import { formatOf } from '../../../core/units/region'
 import type { DayVisit } from '../../../core/protocol'
+import type { Outlook, Change } from '../../../core/dispatch'
+import type { Tried } from '~/workers/day'
 
-/** Crews against time. Promises are brackets; a visit still running past its end grows a pale tail. */
-const props = defineProps<{ visits: DayVisit[]; region: Region; day: string; now: number }>()
-const emit = defineEmits<{ pick: [visit: DayVisit] }>()
+/**
+ * Crews against time. Promises are brackets, with a mark where they may not hold; the way is drawn before each visit; time that is
+ * uncertain is a pale tail; what is proposed is a dashed outline.
+ */
+const props = defineProps<{
+  visits: DayVisit[]
+  region: Region
+  day: string
+  now: number
+  /** As they were worked out; without, crews follow from who is named first. */
+  crews: { id: string; personIds: string[] }[]
+  outlook: Outlook | null
+  changes: Change[]
+  nameOf: (siteId: string) => string
+  /** What a visit would do elsewhere; null where nobody may move any. */
+  tryAt: ((id: string, crew: string, startAt: string) => Promise<Tried | null>) | null
+  /** Shown to be found: by name, address or person. */
+  filter: string
+}>()
+const emit = defineEmits<{
+  pick: [visit: DayVisit]
+  drop: [visit: DayVisit, crew: string, startAt: string, tried: Tried | null]
+}>()
 const session = useSession()
 
 const left = 104
 const width = 970
-const rowHeight = 122
+/** So high is the board at most before it is scrolled. */
+const roomForRows = 520
 
 const start = computed(() => DateTime.fromISO(props.day, { zone: props.region.zone }).startOf('day'))
 const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).diff(start.value, 'hours').hours
@@ -24,10 +47,8 @@ const range = computed(() => {
   ])
   return { from: Math.max(0, Math.floor(Math.min(8, ...hours) - 0.25)), to: Math.min(24, Math.ceil(Math.max(17, ...hours) + 0.25)) }
 })
-const x = (hour: number) =>
-  left +
-  ((Math.min(range.value.to, Math.max(range.value.from, hour)) - range.value.from) / (range.value.to - range.value.from)) *
-    (width - left - 30)
+const scale = computed(() => (width - left - 30) / (range.value.to - range.value.from))
+const x = (hour: number) => left + (Math.min(range.value.to, Math.max(range.value.from, hour)) - range.value.from) * scale.value
 const ticks = computed(() => Array.from({ length: range.value.to - range.value.from + 1 }, (_, index) => range.value.from + index))
 /** As one says it there: 18, or 6 PM. */
 const hourWord = (hour: number) =>
@@ -35,71 +56,243 @@ const hourWord = (hour: number) =>
 const nowHour = computed(() => hourOf(new Date(props.now).toISOString()))
 const showNow = computed(() => nowHour.value >= range.value.from && nowHour.value <= range.value.to)
 
-const crews = computed(() => {
-  const rows = new Map<string, DayVisit[]>()
-  for (const visit of props.visits) {
-    // A crew is its first person's: whoever else comes along changes from visit to visit.
-    const key = visit.personIds[0] ?? ''
-    rows.set(key, [...(rows.get(key) ?? []), visit])
-  }
-  return [...rows.values()].map((visits, index) => ({
-    name: `Crew ${index + 1}`,
-    people: [...new Set(visits.flatMap((visit) => visit.personIds))].map((id) => session.person(id)?.initials ?? '?').join(' · '),
-    visits: visits.map((visit) => {
-      const from = hourOf(visit.arrivedAt ?? visit.startsAt)
-      const planned = hourOf(visit.endsAt)
-      const to = visit.finishedAt ? hourOf(visit.finishedAt) : planned
-      const late =
-        (visit.status === 'planned' && nowHour.value > hourOf(visit.windowTo)) ||
-        (visit.status === 'onSite' && from > hourOf(visit.windowTo))
-      const overrun = visit.status === 'onSite' && nowHour.value > planned ? nowHour.value : null
-      const word =
-        visit.tags.length && visit.status === 'onSite'
-          ? `power off, ${counted(visit.tags.length, 'tag')}`
-          : late
-            ? 'late'
-            : visit.status === 'onSite'
-              ? `${visit.passed} of ${visit.points} pass`
-              : visit.status === 'done'
-                ? 'done'
-                : visit.kind === 'install'
-                  ? ''
-                  : visit.kind
-      return { visit, from, to, late, overrun, word }
-    }),
-  }))
+const rows = computed(() => {
+  if (props.crews.length) return props.crews
+  const byLeader = new Map<string, string[]>()
+  for (const { personIds } of props.visits)
+    byLeader.set(personIds[0] ?? '', [...new Set([...(byLeader.get(personIds[0] ?? '') ?? []), ...personIds])])
+  return [...byLeader].map(([id, personIds]) => ({ id, personIds }))
 })
-const height = computed(() => 40 + crews.value.length * rowHeight)
+const expected = computed(() => new Map((props.outlook?.visits ?? []).map((one) => [one.id, one])))
+const overtime = computed(() => new Map((props.outlook?.crews ?? []).map((one) => [one.id, one.overtime])))
+const found = (visit: DayVisit) => {
+  const words = props.filter.trim().toLowerCase()
+  if (!words) return true
+  const people = visit.personIds.map((id) => session.person(id)).map((person) => `${person?.name ?? ''} ${person?.initials ?? ''}`)
+  return [visit.siteName, visit.address, visit.jobTitle, ...people].some((text) => text.toLowerCase().includes(words))
+}
+const crews = computed(() =>
+  rows.value.map((crew, index) => ({
+    id: crew.id,
+    name: `Crew ${index + 1}`,
+    people: crew.personIds.map((id) => session.person(id)?.initials ?? '?').join(' · '),
+    overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
+    visits: props.visits
+      // Two crews at one home: it stands with both.
+      .filter((visit) =>
+        visit.personIds.some((id) => rows.value.some((one) => one.id === id))
+          ? visit.personIds.includes(crew.id)
+          : visit.personIds.some((id) => crew.personIds.includes(id)),
+      )
+      .map((visit) => entryOf(visit)),
+  })),
+)
+function entryOf(visit: DayVisit) {
+  const from = hourOf(visit.arrivedAt ?? visit.startsAt)
+  const planned = hourOf(visit.endsAt)
+  const to = visit.finishedAt ? hourOf(visit.finishedAt) : planned
+  const late =
+    (visit.status === 'planned' && nowHour.value > hourOf(visit.windowTo)) || (visit.status === 'onSite' && from > hourOf(visit.windowTo))
+  const overrun = visit.status === 'onSite' && nowHour.value > planned ? nowHour.value : null
+  const way = visit.status === 'planned' ? (expected.value.get(visit.id) ?? null) : null
+  const chance = way?.late ?? 0
+  const word =
+    visit.tags.length && visit.status === 'onSite'
+      ? `power off, ${counted(visit.tags.length, 'tag')}`
+      : late
+        ? 'late'
+        : visit.status === 'onSite'
+          ? `${visit.passed} of ${visit.points} pass`
+          : visit.status === 'done'
+            ? 'done'
+            : chance >= oftenLate
+              ? 'likely late'
+              : visit.kind === 'install'
+                ? ''
+                : visit.kind
+  return { visit, from, to, late, overrun, word, way, chance, shown: found(visit) }
+}
+const rowHeight = computed(() => Math.max(42, Math.min(122, Math.floor(roomForRows / Math.max(1, crews.value.length)))))
+const dense = computed(() => rowHeight.value < 84)
+const body = computed(() => ({ top: 7, height: rowHeight.value - (dense.value ? 17 : 50) }))
+const height = computed(() => 40 + crews.value.length * rowHeight.value)
 const fit = (text: string, from: number, to: number) => {
-  const room = Math.floor((x(to) - x(from) - 16) / 7.2)
+  const room = Math.floor((x(to) - x(from) - 12) / 7.2)
   return text.length <= room ? text : room > 3 ? `${text.slice(0, room - 1)}…` : ''
 }
+const labelOf = ({ visit, word, way }: ReturnType<typeof entryOf>) =>
+  [
+    visit.siteName,
+    `${clockTime(visit.startsAt, props.region)} to ${clockTime(visit.endsAt, props.region)}`,
+    word || visit.status,
+    ...(way && way.late >= maybeLate ? [lateWords(way.late)] : []),
+  ].join(', ')
+
+/** What is proposed, in the rows of who would go. */
+const outlines = computed(() =>
+  props.changes.flatMap((change) =>
+    change.quiet
+      ? []
+      : rows.value.flatMap((crew, row) =>
+          change.personIds.includes(crew.id) ? [{ change, row, from: hourOf(change.startAt), to: hourOf(change.endAt) }] : [],
+        ),
+  ),
+)
+const leaving = computed(() => new Set(props.changes.filter(({ quiet }) => !quiet).map(({ id }) => id)))
+
+// A visit in the hand: by pointer, or by keys.
+const svg = useTemplateRef<SVGSVGElement>('svg')
+const held = shallowRef<{ visit: DayVisit; row: number; hour: number; grab: number; by: 'pointer' | 'keys'; moved: boolean } | null>(null)
+const tried = shallowRef<Tried | null>(null)
+const mayMove = (visit: DayVisit) => props.tryAt !== null && visit.status === 'planned'
+const isoOf = (hour: number) =>
+  start.value
+    .plus({ minutes: Math.round(hour * 60) })
+    .toUTC()
+    .toISO()!
+const quarter = (hour: number) => Math.round(hour * 4) / 4
+const spot = computed(() => (held.value ? `${held.value.row} ${quarter(held.value.hour)}` : null))
+let asking = 0
+watch(spot, async (now) => {
+  tried.value = null
+  if (!now || !held.value?.moved) return
+  const mine = ++asking
+  const { visit, row, hour } = held.value
+  const answer = await props.tryAt!(visit.id, rows.value[row]!.id, isoOf(quarter(hour)))
+  if (mine === asking && held.value) tried.value = answer
+})
+function at(event: PointerEvent) {
+  const box = svg.value!.getBoundingClientRect()
+  const to = (event.clientX - box.left) * (width / box.width)
+  const down = (event.clientY - box.top) * (height.value / box.height)
+  return {
+    hour: range.value.from + (to - left) / scale.value,
+    row: Math.min(crews.value.length - 1, Math.max(0, Math.floor((down - 40) / rowHeight.value))),
+  }
+}
+function grab(event: PointerEvent, visit: DayVisit, row: number) {
+  if (!mayMove(visit) || event.button !== 0) return
+  const from = hourOf(visit.startsAt)
+  held.value = { visit, row, hour: from, grab: at(event).hour - from, by: 'pointer', moved: false }
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+function drag(event: PointerEvent) {
+  const now = held.value
+  if (now?.by !== 'pointer') return
+  const { hour, row } = at(event)
+  const moved = now.moved || Math.abs(hour - now.grab - now.hour) > 0.1 || row !== now.row
+  if (moved) held.value = { ...now, hour: hour - now.grab, row, moved }
+}
+function letGo() {
+  const now = held.value
+  if (!now) return
+  held.value = null
+  const elsewhere =
+    now.moved && (quarter(now.hour) !== quarter(hourOf(now.visit.startsAt)) || !now.visit.personIds.includes(rows.value[now.row]!.id))
+  if (elsewhere) emit('drop', now.visit, rows.value[now.row]!.id, isoOf(quarter(now.hour)), tried.value)
+  else if (!now.moved) emit('pick', now.visit)
+}
+const clicked = (visit: DayVisit) => {
+  if (!mayMove(visit)) emit('pick', visit)
+}
+const steps: Record<string, [rows: number, hours: number]> = {
+  ArrowUp: [-1, 0],
+  ArrowDown: [1, 0],
+  ArrowLeft: [0, -0.25],
+  ArrowRight: [0, 0.25],
+}
+function key(event: KeyboardEvent, visit: DayVisit, row: number) {
+  const now = held.value
+  if (event.key === 'Enter' || event.key === ' ') {
+    event.preventDefault()
+    if (now?.by === 'keys') letGo()
+    else emit('pick', visit)
+  } else if (event.key === 'Escape' && now) {
+    event.preventDefault()
+    held.value = null
+  } else if (steps[event.key] && mayMove(visit)) {
+    event.preventDefault()
+    const [down, later] = steps[event.key]!
+    const from = now ?? { visit, row, hour: hourOf(visit.startsAt), grab: 0, by: 'keys' as const, moved: false }
+    held.value = {
+      ...from,
+      by: 'keys',
+      moved: true,
+      row: Math.min(crews.value.length - 1, Math.max(0, from.row + down)),
+      hour: from.hour + later,
+    }
+  }
+}
+const breakWords: Record<Tried['breaks'][number], string> = {
+  licence: 'nobody there has a licence',
+  people: 'too few people',
+  pastLatest: 'the day would end past what is allowed',
+  overtime: 'overtime',
+  tied: 'its people have things left open there',
+  twice: 'somebody would be booked twice',
+}
+const said = computed(() => {
+  const now = held.value
+  if (!now?.moved) return ''
+  const where = `${now.visit.siteName}: ${crews.value[now.row]!.people}, ${clockTime(isoOf(quarter(now.hour)), props.region)}.`
+  if (!tried.value) return where
+  const late = tried.value.late.map(
+    ({ id, minutes }) => `${props.visits.find((visit) => visit.id === id)?.siteName ?? 'It'} would begin ${minutesWords(minutes)} late`,
+  )
+  const breaks = tried.value.breaks.map((one) => breakWords[one])
+  const wrong = [...late, ...breaks]
+  return `${where} ${wrong.length ? `${wrong.join('; ')}.` : 'Every promise holds.'}`
+})
+const spoils = computed(() => Boolean(tried.value && (tried.value.late.length || tried.value.breaks.length)))
 </script>
 
 <template>
   <div class="board">
-    <svg :viewBox="`0 0 ${width} ${height}`" role="group" aria-label="Crews against time">
+    <svg ref="svg" :viewBox="`0 0 ${width} ${height}`" role="group" aria-label="Crews against time" :class="{ dense }">
       <g v-for="hour in ticks" :key="hour">
         <path :d="`M${x(hour)} 26V${height}`" stroke="var(--line)" />
         <text :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hourWord(hour) }}</text>
       </g>
-      <g v-for="(crew, row) in crews" :key="crew.people" :transform="`translate(0 ${44 + row * rowHeight})`">
-        <text x="0" y="26" class="crew">{{ crew.name }}</text>
-        <text x="0" y="46" class="people">{{ crew.people }}</text>
-        <path :d="`M${left} ${rowHeight - 26}H${width}`" stroke="var(--line)" />
+      <g v-for="(crew, row) in crews" :key="crew.id" :transform="`translate(0 ${44 + row * rowHeight})`">
+        <text x="0" :y="dense ? 16 : 26" class="crew">{{ crew.name }}</text>
+        <text x="0" :y="dense ? 30 : 46" class="people">
+          {{ crew.people }}
+          <tspan v-if="crew.overtime" class="over">over</tspan>
+        </text>
+        <path :d="`M${left} ${rowHeight - (dense ? 6 : 26)}H${width}`" stroke="var(--line)" />
         <template v-for="entry in crew.visits" :key="`p${entry.visit.id}`">
+          <path
+            v-if="entry.way && entry.way.way"
+            class="way"
+            :d="`M${x(hourOf(entry.way.leaveAt))} ${body.top + body.height / 2}H${x(hourOf(entry.way.arriveAt))}`"
+          />
+          <rect
+            v-if="entry.way && hourOf(entry.way.fourAt) > entry.from"
+            class="tail"
+            :x="x(entry.from)"
+            :y="body.top + body.height"
+            :width="Math.max(0, x(hourOf(entry.way.fourAt)) - x(entry.from))"
+            height="4"
+          />
           <path
             :d="`M${x(hourOf(entry.visit.windowFrom))} 2v-7H${x(hourOf(entry.visit.windowTo))}v7`"
             fill="none"
             :stroke="entry.late ? 'var(--live)' : 'var(--soft)'"
             stroke-width="1.6"
           />
+          <path
+            v-if="entry.chance >= maybeLate"
+            :d="`M${x(hourOf(entry.visit.windowTo)) - 5} -5h10l-5 9z`"
+            :fill="entry.chance >= oftenLate ? 'var(--live)' : 'var(--amber)'"
+            stroke="var(--ink)"
+            stroke-width=".8"
+          />
           <rect
             v-if="entry.overrun !== null"
             :x="x(entry.to) - 4"
-            y="13"
+            :y="body.top + 6"
             :width="Math.max(0, x(entry.overrun) - x(entry.to) + 4)"
-            height="60"
+            :height="Math.max(6, body.height - 12)"
             fill="var(--mute)"
             stroke="var(--line)"
           />
@@ -108,36 +301,79 @@ const fit = (text: string, from: number, to: number) => {
           v-for="entry in crew.visits"
           :key="entry.visit.id"
           class="visit"
+          :class="{ pale: !entry.shown || leaving.has(entry.visit.id), held: held?.moved && held.visit.id === entry.visit.id }"
           role="button"
           tabindex="0"
-          :aria-label="`${entry.visit.siteName}, ${clockTime(entry.visit.startsAt, region)} to ${clockTime(entry.visit.endsAt, region)}, ${entry.word || entry.visit.status}`"
-          @click="emit('pick', entry.visit)"
-          @keydown.enter="emit('pick', entry.visit)"
+          :aria-label="labelOf(entry)"
+          @click="clicked(entry.visit)"
+          @pointerdown="grab($event, entry.visit, row)"
+          @pointermove="drag"
+          @pointerup="letGo"
+          @pointercancel="held = null"
+          @keydown="key($event, entry.visit, row)"
+          @blur="held?.by === 'keys' && (held = null)"
         >
           <rect
             class="body"
             :x="x(entry.from)"
-            y="7"
+            :y="body.top"
             :width="Math.max(14, x(entry.to) - x(entry.from))"
-            height="72"
+            :height="body.height"
             rx="4"
             :fill="entry.visit.status === 'done' ? 'var(--mute)' : 'var(--sheet)'"
             :stroke="entry.late ? 'var(--live)' : 'var(--ink)'"
             :stroke-width="entry.late ? 2.5 : 1.6"
           />
-          <text :x="x(entry.from) + 9" y="31" class="title">{{ fit(entry.visit.siteName, entry.from, entry.to) }}</text>
-          <text :x="x(entry.from) + 9" y="51" class="word" :class="{ late: entry.late }">{{ fit(entry.word, entry.from, entry.to) }}</text>
-          <g v-if="entry.visit.tags.length" :transform="`translate(${x(entry.from) + 9} 66)`">
+          <text :x="x(entry.from) + 7" :y="body.top + (dense ? body.height / 2 + (body.height >= 34 ? -1 : 5) : 24)" class="title">
+            {{ fit(entry.visit.siteName, entry.from, entry.to) }}
+          </text>
+          <text
+            v-if="body.height >= 34"
+            :x="x(entry.from) + 7"
+            :y="body.top + (dense ? body.height / 2 + 13 : 44)"
+            class="word"
+            :class="{ late: entry.late || entry.word === 'likely late' }"
+          >
+            {{ fit(entry.word, entry.from, entry.to) }}
+          </text>
+          <path
+            v-if="entry.visit.status === 'onSite' && dense"
+            :d="`M${x(entry.from)} ${body.top + 4}v${body.height - 8}`"
+            stroke="var(--copper)"
+            stroke-width="5"
+          />
+          <g v-if="entry.visit.tags.length" :transform="`translate(${x(entry.from) + 9} ${body.top + body.height - (dense ? 4 : 13)})`">
             <path d="M0 0h9M24 0h9" stroke="var(--copper-bar)" stroke-width="5" />
             <path d="M24 0l-12 -9" stroke="var(--ink)" stroke-width="3.2" stroke-linecap="round" />
           </g>
         </g>
       </g>
-      <g v-if="showNow" aria-hidden="true">
+      <g
+        v-for="{ change, row, from, to } in outlines"
+        :key="`c${change.id}${row}`"
+        :transform="`translate(0 ${44 + row * rowHeight})`"
+        class="outline"
+      >
+        <rect :x="x(from)" :y="body.top" :width="Math.max(14, x(to) - x(from))" :height="body.height" rx="4" />
+        <text :x="x(from) + 7" :y="body.top + (dense ? body.height / 2 + 5 : 24)" class="title">
+          {{ fit(nameOf(change.siteId), from, to) }}
+        </text>
+      </g>
+      <g v-if="held?.moved" :transform="`translate(0 ${44 + held.row * rowHeight})`" class="outline in-hand" :class="{ spoils }">
+        <rect
+          :x="x(quarter(held.hour))"
+          :y="body.top"
+          :width="Math.max(14, ((Date.parse(held.visit.endsAt) - Date.parse(held.visit.startsAt)) / 3_600_000) * scale)"
+          :height="body.height"
+          rx="4"
+        />
+      </g>
+      <g v-if="showNow" aria-hidden="true" class="now">
         <path :d="`M${x(nowHour)} 26V${height}`" stroke="var(--copper)" stroke-width="2" />
         <circle :cx="x(nowHour)" cy="26" r="5" fill="var(--copper)" />
       </g>
     </svg>
+    <p class="said" :class="{ warn: spoils }" aria-live="polite">{{ said }}</p>
   </div>
 </template>
 
@@ -149,6 +385,7 @@ svg {
   width: 100%;
   min-width: 700px;
   display: block;
+  touch-action: pan-y;
 }
 .hour {
   font: 13px var(--font-mono);
@@ -163,6 +400,14 @@ svg {
   font: 13px var(--font-mono);
   fill: var(--soft);
 }
+.over {
+  fill: var(--live);
+  font-weight: 640;
+}
+.dense .crew,
+.dense .title {
+  font-size: 13px;
+}
 .title {
   font-weight: 620;
   font-size: 14px;
@@ -172,12 +417,30 @@ svg {
   font-size: 13px;
   fill: var(--soft);
 }
+.dense .word {
+  font-size: 12px;
+}
 .word.late {
   fill: var(--live);
   font-weight: 640;
 }
+.way {
+  fill: none;
+  stroke: var(--soft);
+  stroke-width: 3;
+  stroke-dasharray: 2 3;
+}
+.tail {
+  fill: var(--line);
+}
 .visit {
   cursor: pointer;
+}
+.visit.pale {
+  opacity: 0.35;
+}
+.visit.held {
+  opacity: 0.2;
 }
 .visit:focus-visible {
   outline: none;
@@ -186,5 +449,28 @@ svg {
 .visit:hover .body {
   stroke: var(--copper);
   stroke-width: 3;
+}
+.outline {
+  pointer-events: none;
+}
+.outline rect {
+  fill: var(--sheet);
+  fill-opacity: 0.85;
+  stroke: var(--copper);
+  stroke-width: 2.2;
+  stroke-dasharray: 6 4;
+}
+.outline.spoils rect {
+  stroke: var(--live);
+}
+.now {
+  pointer-events: none;
+}
+.said {
+  min-height: 1.5em;
+  font-size: 14px;
+}
+.warn {
+  color: var(--live);
 }
 </style>

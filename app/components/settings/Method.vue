@@ -8,7 +8,11 @@ const session = useSession()
 const form = reactive({
   name: props.branch.name,
   timezone: props.branch.timezone,
-  settings: { ...props.branch.settings, connectors: structuredClone(toRaw(props.branch.settings.connectors ?? [])) },
+  settings: {
+    ...props.branch.settings,
+    day: { ...props.branch.settings.day },
+    connectors: structuredClone(toRaw(props.branch.settings.connectors ?? [])),
+  },
 })
 const gauges =
   props.branch.schemeId === 'na120' ? ['18 AWG', '16 AWG', '14 AWG', '12 AWG', '10 AWG'] : ['1 mm²', '1.5 mm²', '2.5 mm²', '4 mm²', '6 mm²']
@@ -16,6 +20,13 @@ function setHolds(connector: { holds: Record<string, number> }, gauge: string, v
   const count = Number(value)
   connector.holds = Object.fromEntries(Object.entries({ ...connector.holds, [gauge]: count }).filter(([, holds]) => holds >= 1))
 }
+const region = computed(() => regionOf(props.branch))
+const dayTimes = [
+  ['shiftFrom', 'Work begins'],
+  ['shiftTo', 'Work ends'],
+  ['restFrom', 'Rest begins at the earliest'],
+  ['restTo', 'Rest begins at the latest'],
+] as const
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
@@ -94,6 +105,26 @@ async function save() {
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
       /></UFormField>
+      <fieldset class="stack">
+        <legend class="font-semibold">Working day</legend>
+        <p class="soft small">Days are planned within these. The law and your agreements decide what they may be.</p>
+        <div class="grid grid-cols-2 gap-3">
+          <UFormField v-for="[key, label] in dayTimes" :key="key" :label="label"
+            ><CommonTime v-model="form.settings.day[key]" :label="label" :region="region"
+          /></UFormField>
+          <UFormField label="May run over by, minutes"
+            ><UInput v-model.number="form.settings.day.overtimeMinutes" type="number" min="0" max="480"
+          /></UFormField>
+          <UFormField label="Rest, minutes" help="0: nobody keeps one for them."
+            ><UInput v-model.number="form.settings.day.restMinutes" type="number" min="0" max="120"
+          /></UFormField>
+        </div>
+        <UFormField
+          label="Address of the store"
+          help="Where vans stand in the morning and come back to. Empty: crews begin at their first home."
+          ><UInput v-model="form.settings.day.storeAddress" class="w-full"
+        /></UFormField>
+      </fieldset>
       <fieldset class="stack">
         <legend class="font-semibold">Connectors on the van</legend>
         <p class="soft small">

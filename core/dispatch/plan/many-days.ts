@@ -1,6 +1,6 @@
 import { probit, quantileSorted } from 'simple-statistics'
 import { Chance } from '../../chance'
-import { type DayProblem, type Routes } from './day'
+import type { DayProblem, Routes } from './day'
 import { playDay } from './timing'
 
 export interface ManyDays {

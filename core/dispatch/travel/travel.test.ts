@@ -89,7 +89,7 @@ describe('the coast', () => {
       new Set(coast.features.flatMap(({ properties }) => (properties.town === 'Port Sallow' ? properties.name : []))).size,
     ).toBeGreaterThan(34)
     const all = coast.features
-      .map(({ properties, geometry }, stretch): Place => ({ stretch, along: 0.5, metres: 0, at: geometry.coordinates[0]! }))
+      .map(({ geometry }, stretch): Place => ({ stretch, along: 0.5, metres: 0, at: geometry.coordinates[0]! }))
       .filter(({ stretch }) => !['ferry', 'bridge'].includes(coast.features[stretch]!.properties.kind))
     const noon = second(`${quietDay}T12:00`)
     for (const from of [all[0]!, onStreet('Landing'), onStreet('Strand'), onStreet('Lamp Lane')])

@@ -10,6 +10,7 @@ import { setUp } from '../../services/setup'
 import { openJob } from '../../services/intake'
 import { hashPassword } from '../../services/secrets'
 import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
+import { fillDay } from './big-day'
 import { homes, jobFileOf, type DemoHome } from './homes'
 import { stockVans } from './stock'
 import { surveyLoft } from './survey'
@@ -75,6 +76,7 @@ export async function seedDemo(now: Date): Promise<void> {
       connectionOrder: 'groundLoadLineNeutral',
       money: { hourlyCents: 6800, travelCents: 3500, taxes: [{ id: 'usual', name: 'VAT', basisPoints: 2000 }] },
       pairingSchool: 'platformFirst',
+      day: { storeAddress: '12 Capstan Street, Marram Quay' },
       connectors: [{ name: 'Lever, five', holds: { '1.5 mm²': 5, '2.5 mm²': 5, '4 mm²': 3 } }],
     }),
   })
@@ -87,6 +89,7 @@ export async function seedDemo(now: Date): Promise<void> {
           { name: 'Twist, large', holds: { '14 AWG': 5, '12 AWG': 4, '10 AWG': 3 } },
           { name: 'Lever, five', holds: { '14 AWG': 5, '12 AWG': 5 } },
         ],
+        day: { storeAddress: '20 Ropewalk, Port Sallow' },
       }),
     },
     { where: { id: portSallow } },
@@ -117,6 +120,28 @@ export async function seedDemo(now: Date): Promise<void> {
   const kit = await person('Kit Ivers', 'KI', 'technician', true, portSallow)
   const pip = await person('Pip Tarn', 'PT', 'apprentice', false, portSallow)
   const sefa = await person('Sefa Vale', 'SV', 'technician', true, marramQuay)
+
+  // Eight more crews of Port Sallow.
+  const more: Viewer[][] = []
+  for (const [name, initials, role, licensed, beside] of [
+    ['Ada Brook', 'AB', 'technician', true, 'Jun Pell'],
+    ['Cato Fenn', 'CF', 'technician', true, null],
+    ['Dilys Marsh', 'DM', 'technician', true, null],
+    ['Emrys Stone', 'ES', 'technician', true, 'Wil Gale'],
+    ['Fay Holt', 'FH', 'technician', true, null],
+    ['Gus Tolley', 'GT', 'technician', true, null],
+    ['Hana Weir', 'HW', 'technician', true, 'Nan Ferris'],
+    ['Ike Dunmore', 'ID', 'technician', true, null],
+    ['Joss Ryle', 'JR', 'technician', true, null],
+  ] as const) {
+    const who = await person(name, initials, role, licensed, portSallow)
+    const initialsOf = (full: string) =>
+      full
+        .split(' ')
+        .map(([letter]) => letter)
+        .join('')
+    more.push(beside ? [who, await person(beside, initialsOf(beside), 'apprentice', false, portSallow)] : [who])
+  }
 
   await stockVans(lena, portSallow, ['Van of Bram', 'Van of Odo', 'Van of Kit'], now)
   await stockVans(lena, marramQuay, ['Van of Sefa'], now)
@@ -337,6 +362,8 @@ export async function seedDemo(now: Date): Promise<void> {
   await ferry.test('Counter lights')
   await ferry.job({ type: 'finishVisit', visitId: ferryVisit })
   await open(homes.sailmakers, anchor.minus({ days: 1 }))
+
+  await fillDay(more, anchor, { open, team: crew, visit })
 
   // Marram Quay.
   const lamp = await finish(

@@ -1,0 +1,171 @@
+import {
+  asBooked,
+  bookedTwice,
+  breachesOf,
+  outlookOf,
+  placesIn,
+  questionOf,
+  roadsFrom,
+  timePlan,
+  timetableOf,
+  travelOf,
+  windowsFor,
+  type DayFile,
+  type DayQuestion,
+  type Outlook,
+  type RoadMap,
+} from '../../core/dispatch'
+
+export type Travel = ReturnType<typeof travelOf>
+/** What the desk is asked: the day first, then what one more visit or a visit elsewhere would do to it. */
+export type DeskQuestion =
+  | { is: 'day'; roads: RoadMap | null; file: DayFile; now: number }
+  | { is: 'windows'; asked: number; id: string }
+  | { is: 'try'; asked: number; id: string; crew: string; startAt: string }
+export interface OfferedWindow {
+  from: string
+  to: string
+  startAt: string
+  endAt: string
+  personIds: string[]
+  /** Minutes on the road that it costs, or what is worth as many. */
+  cost: number
+}
+/** What a visit would do there. */
+export interface Tried {
+  /** It, and who comes after it: begin so many minutes after their promise. */
+  late: { id: string; minutes: number }[]
+  /** Rules that break. */
+  breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice')[]
+  startAt: string
+  endAt: string
+}
+export type DeskAnswer =
+  | { is: 'outlook'; outlook: Outlook; lost: string[]; crews: DayQuestion['crews']; travel: Travel }
+  | { is: 'windows'; asked: number; offers: OfferedWindow[] }
+  | { is: 'tried'; asked: number; tried: Tried }
+  | { is: 'failed'; message: string }
+
+const say = (answer: DeskAnswer) => self.postMessage(answer)
+const iso = (seconds: number) => new Date(Math.round(seconds / 60) * 60_000).toISOString()
+/** Windows that are offered are so long, and begin so far apart. */
+const windowHours = 2
+
+let roads: RoadMap | null = null
+let known: { key: string; travel: Travel } | null = null
+let day: { file: DayFile; now: number; travel: Travel } | null = null
+
+/** The way between all homes is the same as long as the homes and the day are. */
+function travelFor(file: DayFile): Travel {
+  const key = JSON.stringify([file.date, file.zone, file.shift, file.store, file.homes])
+  if (known?.key !== key) {
+    const graph = roadsFrom(roads!)
+    known = { key, travel: travelOf(file, graph, timetableOf(graph, file.date, file.zone)) }
+  }
+  return known.travel
+}
+
+function show(file: DayFile, now: number) {
+  const travel = travelFor(file)
+  day = { file, now, travel }
+  const question = questionOf(file, travel, { asBooked: true, placing: false, now })
+  say({ is: 'outlook', outlook: outlookOf(question, asBooked(question)), lost: question.lost, crews: question.crews, travel })
+}
+
+function windows(asked: number, id: string) {
+  const { file, now, travel } = day!
+  const whole = questionOf(file, travel, { now })
+  const index = whole.what.findIndex(({ open }) => open?.id === id)
+  const booked = questionOf(file, travel, { now, placing: false })
+  const open = index < 0 ? null : whole.problem.visits[index]!
+  const hour = 3600
+  const first =
+    Math.ceil(
+      Math.max(
+        booked.problem.crews.reduce((least, crew) => Math.min(least, crew.from), Infinity),
+        0,
+      ) / hour,
+    ) * hour
+  const last = Date.parse(file.shift.to) / 1000 - booked.begin
+  const spans = Array.from({ length: 12 }, (_, step) => first + step * hour)
+    .filter((from) => from < last)
+    .map((from) => ({ from, to: from + windowHours * hour }))
+  const offers = open ? windowsFor(booked.problem, booked.booked, open, spans, 12) : []
+  // Three that differ: no two that begin within an hour of each other.
+  const kept = offers.filter((one, at) => !offers.slice(0, at).some((before) => Math.abs(before.from - one.from) <= hour)).slice(0, 3)
+  say({
+    is: 'windows',
+    asked,
+    offers: kept
+      .sort((a, b) => a.from - b.from)
+      .map(({ from, to, start, end, crews, cost }) => ({
+        from: iso(booked.begin + from),
+        to: iso(booked.begin + to),
+        startAt: iso(booked.begin + start),
+        endAt: iso(booked.begin + end),
+        personIds: crews.flatMap((crew) => booked.crews[crew]!.personIds),
+        cost,
+      })),
+  })
+}
+
+function attempt(asked: number, id: string, crewId: string, startAt: string) {
+  const { file, now, travel } = day!
+  const question = questionOf(file, travel, { asBooked: true, now })
+  const index = question.what.findIndex(({ booked, open }) => (booked ?? open)!.id === id)
+  const crew = question.crews.findIndex((one) => one.id === crewId)
+  const visit = question.problem.visits[index]
+  if (!visit || crew < 0) return say({ is: 'failed', message: 'This visit is not one of this day any more.' })
+  const start = Date.parse(startAt) / 1000 - question.begin
+  // The others where they are; it where it is dropped.
+  const routes = question.booked.map((route) => route.filter((one) => one !== index))
+  const at = routes[crew]!.findIndex((one) => question.problem.visits[one]!.from > start)
+  routes[crew]!.splice(at < 0 ? routes[crew]!.length : at, 0, index)
+  const problem = {
+    ...question.problem,
+    visits: question.problem.visits.map((one, which) => (which === index ? { ...one, from: start } : one)),
+  }
+  const plan = timePlan(problem, routes, true)
+  if (!plan) return say({ is: 'failed', message: 'Crews would wait for each other.' })
+  const before = new Set(lateIn(question, asBooked(questionOf(file, travel, { asBooked: true, now }))).map((one) => one.id))
+  const late = lateIn({ ...question, problem }, plan).filter((one) => one.id === id || !before.has(one.id))
+  const { booked } = question.what[index]!
+  const breaks = breachesOf(problem, plan)
+    .filter((breach) => breach.visit === index || (breach.crew === crew && breach.visit === null))
+    .flatMap(({ rule }) => (rule === 'licence' || rule === 'people' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : []))
+  const moved = booked && !question.crews[crew]!.personIds.includes(booked.personIds[0]!)
+  const place = placesIn(plan).get(index)!
+  const hours = { startsAt: iso(question.begin + start), endsAt: iso(question.begin + start + visit.seconds) }
+  const twice = bookedTwice([
+    ...file.visits.filter((one) => one.id !== id && one.status !== 'done'),
+    { id, personIds: question.crews[crew]!.personIds, ...hours },
+  ]).some(({ first, second }) => first === id || second === id)
+  say({
+    is: 'tried',
+    asked,
+    tried: {
+      late,
+      breaks: [...new Set([...breaks, ...(booked?.tied && moved ? (['tied'] as const) : []), ...(twice ? (['twice'] as const) : [])])],
+      startAt: iso(question.begin + place.start),
+      endAt: iso(question.begin + place.end),
+    },
+  })
+}
+const lateIn = ({ problem, what }: Pick<DayQuestion, 'problem' | 'what'>, plan: NonNullable<ReturnType<typeof timePlan>>) =>
+  [...placesIn(plan)].flatMap(([visit, { start }]) => {
+    const minutes = (start - problem.visits[visit]!.to) / 60
+    return minutes > 0.5 ? [{ id: (what[visit]!.booked ?? what[visit]!.open)!.id, minutes }] : []
+  })
+
+self.onmessage = ({ data }: MessageEvent<DeskQuestion>) => {
+  try {
+    if (data.is === 'day') {
+      roads = data.roads ?? roads
+      show(data.file, data.now)
+    } else if (!day) return
+    else if (data.is === 'windows') windows(data.asked, data.id)
+    else attempt(data.asked, data.id, data.crew, data.startAt)
+  } catch (error) {
+    say({ is: 'failed', message: (error as Error).message })
+  }
+}

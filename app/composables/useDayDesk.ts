@@ -1,5 +1,5 @@
-import type { DayFile, DayQuestion, Outlook, Proposal } from '../../core/dispatch'
-import type { DeskAnswer, DeskQuestion, OfferedWindow, Travel, Tried } from '~/workers/day'
+import type { DayFile, DayQuestion, Outlook, Proposal, RoadMap } from '../../core/dispatch'
+import type { DeskAnswer, DeskQuestion, OfferedWindow, Route, Travel, Tried } from '~/workers/day'
 import type { SearchAnswer, WayId } from '~/workers/day-search'
 
 /** Seconds that each way of planning a day is searched. */
@@ -19,7 +19,7 @@ export function useDayDesk() {
   let travel: Travel | null = null
   let shown: { file: DayFile; now: number } | null = null
   let asked = 0
-  let hasRoads = false
+  const roads = shallowRef<RoadMap | null>(null)
   const waiting = new Map<number, (answer: DeskAnswer) => void>()
 
   function take(answer: DeskAnswer) {
@@ -47,11 +47,11 @@ export function useDayDesk() {
       }
     }
     shown = { file: plainCopy(file), now }
-    if (hasRoads) return void tell({ is: 'day', roads: null, ...shown })
-    const roads = await api('GET /api/roads', {})
-    if (!roads.ok) return void (failed.value = roads.problem.message)
-    hasRoads = true
-    tell({ is: 'day', roads: plainCopy(roads.value), ...shown })
+    if (roads.value) return void tell({ is: 'day', roads: null, ...shown })
+    const given = await api('GET /api/roads', {})
+    if (!given.ok) return void (failed.value = given.problem.message)
+    roads.value = given.value
+    tell({ is: 'day', roads: plainCopy(given.value), ...shown })
   }
   const ask = <A>(question: (asked: number) => DeskQuestion, of: (answer: DeskAnswer) => A): Promise<A> =>
     new Promise((resolve) => {
@@ -63,6 +63,11 @@ export function useDayDesk() {
     ask(
       (number) => ({ is: 'windows', asked: number, id }),
       (answer) => (answer.is === 'windows' ? answer.offers : []),
+    )
+  const routes = (): Promise<Route[]> =>
+    ask(
+      (number) => ({ is: 'routes', asked: number }),
+      (answer) => (answer.is === 'routes' ? answer.routes : []),
     )
   const tryAt = (id: string, crew: string, startAt: string): Promise<Tried | null> =>
     ask(
@@ -101,7 +106,7 @@ export function useDayDesk() {
     stop()
     desk?.terminate()
   })
-  return { show, outlook, crews, lost, failed, windows, tryAt, plan, stop, forget, ways, searching, share }
+  return { show, roads, routes, outlook, crews, lost, failed, windows, tryAt, plan, stop, forget, ways, searching, share }
 }
 /** Without anything that is watched. */
 const plainCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

@@ -2,7 +2,7 @@
 import { DateTime } from 'luxon'
 import type { CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
 import type { Change } from '../../core/dispatch'
-import type { OfferedWindow, Tried } from '~/workers/day'
+import type { OfferedWindow, Route, Tried } from '~/workers/day'
 import type { WayId } from '~/workers/day-search'
 
 const session = useSession()
@@ -78,6 +78,27 @@ const likely = computed(() =>
     .sort((a, b) => b.late - a.late)
     .flatMap((one) => visits.value.find(({ id }) => id === one.id) ?? []),
 )
+
+/** Crews against time, or on the roads. */
+const onMap = ref(false)
+const routes = shallowRef<Route[]>([])
+watch([onMap, outlook], async ([map, known]) => {
+  if (map && known) routes.value = await desk!.routes()
+})
+const crewName = (id: string) =>
+  (boardCrews.value.find((crew) => crew.id === id)?.personIds ?? []).map((one) => session.person(one)?.initials ?? '?').join(' · ')
+/** Where each crew is by its last tap. */
+const there = computed(() =>
+  boardCrews.value.flatMap(({ id }) => {
+    const last = visits.value.filter((visit) => visit.status !== 'planned' && visit.personIds.includes(id)).at(-1)
+    return last ? [{ siteId: last.siteId, people: crewName(id) }] : []
+  }),
+)
+async function place(siteId: string, position: [number, number] | null) {
+  const answer = await api('POST /api/sites/:id/place', { params: { id: siteId }, body: { position } })
+  planProblem.value = answer.ok ? null : answer.problem
+  void fileList?.load()
+}
 
 // Taking a plan over, or one move, all or nothing; and taking it back.
 const taking = ref(false)
@@ -283,6 +304,14 @@ function finished() {
           class="w-44"
         />
         <UButton
+          v-if="outlook"
+          icon="i-lucide-map"
+          square
+          :aria-label="onMap ? 'Show crews against time' : 'Show the map'"
+          :aria-pressed="onMap"
+          @click="onMap = !onMap"
+        />
+        <UButton
           v-if="desk"
           icon="i-lucide-route"
           :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)"
@@ -310,8 +339,18 @@ function finished() {
         No road of the map leads to {{ desk!.lost.value.map(nameOf).join(', ') }}: the way there is not counted. Show the home on the map of
         its job, or correct its address.
       </p>
+      <LazyDayMap
+        v-if="onMap && desk?.roads.value && file"
+        :roads="desk.roads.value"
+        :homes="file.homes"
+        :store="file.store"
+        :routes="routes"
+        :there="there"
+        :crew-name="crewName"
+        @place="place"
+      />
       <DayBoard
-        v-if="visits.length || changes.length"
+        v-else-if="visits.length || changes.length"
         :visits="visits"
         :region="region"
         :day="day"
@@ -347,17 +386,24 @@ function finished() {
       <div v-for="callback in callbacks" :key="callback.id" class="slip hot-edge">
         <b>Callback: {{ callback.siteName }}</b>
         <p class="soft small">{{ callback.what }}</p>
-        <UButton class="mt-2" @click="planningCallback = callback">Schedule</UButton>
-        <UButton
-          v-if="outlook"
-          class="mt-2 ml-2"
-          icon="i-lucide-phone"
-          :aria-label="`Windows for ${callback.siteName}`"
-          @click="
-            calling = { id: callback.id, jobId: callback.jobId, siteName: callback.siteName, what: callback.what, callbackId: callback.id }
-          "
-          >Windows</UButton
-        >
+        <div class="row wrap mt-2">
+          <UButton @click="planningCallback = callback">Schedule</UButton>
+          <UButton
+            v-if="outlook"
+            icon="i-lucide-phone"
+            :aria-label="`Windows for ${callback.siteName}`"
+            @click="
+              calling = {
+                id: callback.id,
+                jobId: callback.jobId,
+                siteName: callback.siteName,
+                what: callback.what,
+                callbackId: callback.id,
+              }
+            "
+            >Windows</UButton
+          >
+        </div>
       </div>
       <div v-for="job in unplaced" :key="job.id" class="slip">
         <NuxtLink :to="`/jobs/${job.id}`"
@@ -367,15 +413,16 @@ function finished() {
           {{ job.title }} ·
           {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${counted(job.points, 'point')}` }}
         </p>
-        <UButton class="mt-2" :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
-        <UButton
-          v-if="outlook"
-          class="mt-2 ml-2"
-          icon="i-lucide-phone"
-          :aria-label="`Windows for ${job.siteName}`"
-          @click="calling = { id: job.id, jobId: job.id, siteName: job.siteName, what: job.title, callbackId: null }"
-          >Windows</UButton
-        >
+        <div class="row wrap mt-2">
+          <UButton :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
+          <UButton
+            v-if="outlook"
+            icon="i-lucide-phone"
+            :aria-label="`Windows for ${job.siteName}`"
+            @click="calling = { id: job.id, jobId: job.id, siteName: job.siteName, what: job.title, callbackId: null }"
+            >Windows</UButton
+          >
+        </div>
       </div>
     </aside>
 

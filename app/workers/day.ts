@@ -1,6 +1,8 @@
 import {
   asBooked,
   bookedTwice,
+  journey,
+  placeAt,
   breachesOf,
   outlookOf,
   placesIn,
@@ -13,6 +15,7 @@ import {
   type DayFile,
   type DayQuestion,
   type Outlook,
+  type Position,
   type RoadMap,
 } from '../../core/dispatch'
 
@@ -21,6 +24,7 @@ export type Travel = ReturnType<typeof travelOf>
 export type DeskQuestion =
   | { is: 'day'; roads: RoadMap | null; file: DayFile; now: number }
   | { is: 'windows'; asked: number; id: string }
+  | { is: 'routes'; asked: number }
   | { is: 'try'; asked: number; id: string; crew: string; startAt: string }
 export interface OfferedWindow {
   from: string
@@ -30,6 +34,12 @@ export interface OfferedWindow {
   personIds: string[]
   /** Minutes on the road that it costs, or what is worth as many. */
   cost: number
+}
+/** The way of a crew, from where it is now to its day’s end. */
+export interface Route {
+  crew: string
+  line: Position[]
+  metres: number
 }
 /** What a visit would do there. */
 export interface Tried {
@@ -43,6 +53,7 @@ export interface Tried {
 export type DeskAnswer =
   | { is: 'outlook'; outlook: Outlook; lost: string[]; crews: DayQuestion['crews']; travel: Travel }
   | { is: 'windows'; asked: number; offers: OfferedWindow[] }
+  | { is: 'routes'; asked: number; routes: Route[] }
   | { is: 'tried'; asked: number; tried: Tried }
   | { is: 'failed'; message: string }
 
@@ -109,6 +120,42 @@ function windows(asked: number, id: string) {
   })
 }
 
+/** Turn by turn, as it is booked. */
+function routes(asked: number) {
+  const { file, now, travel } = day!
+  const question = questionOf(file, travel, { asBooked: true, placing: false, now })
+  const graph = roadsFrom(roads!)
+  const table = timetableOf(graph, file.date, file.zone)
+  const positions = new Map(file.homes.map(({ siteId, position }) => [siteId, position]))
+  const at = (siteId: string) => {
+    const position = positions.get(siteId)
+    return position ? placeAt(graph, position) : null
+  }
+  const store = file.store && placeAt(graph, file.store)
+  const plan = asBooked(question)
+  say({
+    is: 'routes',
+    asked,
+    routes: plan.crews.flatMap(({ stops }, crew): Route[] => {
+      const done = file.visits.filter(({ status, personIds }) => status !== 'planned' && personIds.includes(question.crews[crew]!.id))
+      const last = done.sort((a, b) => a.startsAt.localeCompare(b.startsAt)).at(-1)
+      let place = last ? at(last.siteId) : store
+      const line: Position[] = []
+      let metres = 0
+      for (const { visit, leave } of stops) {
+        const next = at((question.what[visit]!.booked ?? question.what[visit]!.open)!.siteId)
+        const way = place && next ? journey(table, place, next, question.begin + leave) : null
+        if (way) {
+          line.push(...way.line)
+          metres += way.metres
+        }
+        place = next
+      }
+      return line.length ? [{ crew: question.crews[crew]!.id, line, metres }] : []
+    }),
+  })
+}
+
 function attempt(asked: number, id: string, crewId: string, startAt: string) {
   const { file, now, travel } = day!
   const question = questionOf(file, travel, { asBooked: true, now })
@@ -164,6 +211,7 @@ self.onmessage = ({ data }: MessageEvent<DeskQuestion>) => {
       show(data.file, data.now)
     } else if (!day) return
     else if (data.is === 'windows') windows(data.asked, data.id)
+    else if (data.is === 'routes') routes(data.asked)
     else attempt(data.asked, data.id, data.crew, data.startAt)
   } catch (error) {
     say({ is: 'failed', message: (error as Error).message })

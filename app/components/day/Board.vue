@@ -39,12 +39,7 @@ const roomForRows = 520
 const start = computed(() => DateTime.fromISO(props.day, { zone: props.region.zone }).startOf('day'))
 const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).diff(start.value, 'hours').hours
 const range = computed(() => {
-  const hours = props.visits.flatMap((visit) => [
-    hourOf(visit.windowFrom),
-    hourOf(visit.startsAt),
-    hourOf(visit.endsAt),
-    hourOf(visit.windowTo),
-  ])
+  const hours = props.visits.flatMap((visit) => [hourOf(visit.startsAt), hourOf(visit.endsAt)])
   return { from: Math.max(0, Math.floor(Math.min(8, ...hours) - 0.25)), to: Math.min(24, Math.ceil(Math.max(17, ...hours) + 0.25)) }
 })
 const scale = computed(() => (width - left - 30) / (range.value.to - range.value.from))
@@ -264,7 +259,7 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
           <path
             v-if="entry.way && entry.way.way"
             class="way"
-            :d="`M${x(hourOf(entry.way.leaveAt))} ${body.top + body.height / 2}H${x(hourOf(entry.way.arriveAt))}`"
+            :d="`M${x(entry.from - hourOf(entry.way.arriveAt) + hourOf(entry.way.leaveAt))} ${body.top + body.height / 2}H${x(entry.from) - 2}`"
           />
           <rect
             v-if="entry.way && hourOf(entry.way.fourAt) > entry.from"
@@ -342,7 +337,10 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
             stroke="var(--copper)"
             stroke-width="5"
           />
-          <g v-if="entry.visit.tags.length" :transform="`translate(${x(entry.from) + 9} ${body.top + body.height - (dense ? 4 : 13)})`">
+          <g
+            v-if="entry.visit.tags.length"
+            :transform="dense ? `translate(${x(entry.to) - 40} ${body.top + body.height - 5})` : `translate(${x(entry.from) + 9} 66)`"
+          >
             <path d="M0 0h9M24 0h9" stroke="var(--copper-bar)" stroke-width="5" />
             <path d="M24 0l-12 -9" stroke="var(--ink)" stroke-width="3.2" stroke-linecap="round" />
           </g>

@@ -150,7 +150,8 @@ function take() {
 }
 .changes {
   display: grid;
-  gap: 6px;
+  grid-template-columns: repeat(auto-fill, minmax(380px, 1fr));
+  gap: 2px 18px;
 }
 .plain {
   list-style: none;

@@ -1,12 +1,12 @@
-import { usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
+import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
 import { crewsOf, type BoardCrew } from './crews'
 import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
 
 /** Of a job that waits, and of a callback: points on the first day, and for each day that it has waited. A choice of ours, no source. */
 const leftOutPoints = { job: { first: 240, perDay: 12 }, callback: { first: 500, perDay: 60 } }
-/** What was booked is moved to another day only for very much. */
-const bookedPoints = 900
+/** What was booked keeps its day: more than any way around could cost. */
+const bookedPoints = 20_000
 /** A callback’s promise weighs as three. */
 const callbackWeight = 3
 /** A visit that runs over has at least so much of itself left. */
@@ -59,7 +59,7 @@ export function travelOf(
 
 /**
  * The day as a problem to be solved.
- * @param options.asBooked Nobody comes before the time that is booked: for showing the day as it is.
+ * @param options.asBooked Nobody comes before the time that is booked: for showing the day as it is, and for ways that keep to it.
  * @param options.now Seconds since 1970, on the day itself: what was done stands, and crews go on from where they are.
  * @param options.placing What waits is placed, too.
  */
@@ -173,6 +173,15 @@ export function questionOf(
     .map((visit, index) => ({ visit, index }))
     .sort((a, b) => a.visit.startsAt.localeCompare(b.visit.startsAt))
     .forEach(({ visit, index }) => crewsAt(visit).forEach((crew) => booked[crew]!.push(index)))
+  const problem: DayProblem = {
+    crews: dayCrews,
+    visits,
+    store: file.store ? 0 : null,
+    weights,
+    arrive: (from, to, leave) => arrivalIn(matrix, from, to, leave),
+  }
+  // A day that runs past every limit as it is booked is still the day there is.
+  const asItIs = timePlan(problem, booked, true)?.crews ?? []
   return {
     file,
     crews,
@@ -180,13 +189,7 @@ export function questionOf(
       ...planned.map((visit) => ({ booked: visit, open: null })),
       ...(placing ? file.open : []).map((one) => ({ booked: null, open: one })),
     ],
-    problem: {
-      crews: dayCrews,
-      visits,
-      store: file.store ? 0 : null,
-      weights,
-      arrive: (from, to, leave) => arrivalIn(matrix, from, to, leave),
-    },
+    problem: { ...problem, crews: dayCrews.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, asItIs[index]?.home ?? 0) })) },
     booked,
     begin,
     lost,

@@ -51,7 +51,7 @@ function home(chance: Chance, number: number): DemoHome {
   const weights = Object.fromEntries(streets.map(([, , weight], index) => [index, weight]))
   const [street, town] = streets[Number(chance.weighed(weights))]!
   const name = `${names[number % names.length]} ${kinds[Math.floor(number / names.length + number) % kinds.length]}`
-  const own = Array.from({ length: 1 + chance.int(4) }, (_, index) => ({
+  const own = Array.from({ length: 1 + chance.int(2) }, (_, index) => ({
     room: rooms[(number + index) % rooms.length]!,
     breaker: String(2 + index),
   }))
@@ -69,24 +69,25 @@ function home(chance: Chance, number: number): DemoHome {
 }
 
 interface Tools {
+  /** Proves a box, puts a device in, tests its light and joins it. */
+  installIn: (crew: DemoCrew, box: string, point: string) => Promise<void>
   open: (home: DemoHome, when: DateTime) => Promise<{ jobId: string; siteId: string }>
   team: (ids: { jobId: string; siteId: string }, who: Viewer, start: DateTime, prefix: string) => Promise<DemoCrew>
   visit: (team: DemoCrew, people: Viewer[], from: DateTime, hours: number) => Promise<string>
 }
 
 /** The day of eight more crews: what a dispatcher sees at half past ten. */
-export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team, visit }: Tools): Promise<void> {
+export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team, visit, installIn }: Tools): Promise<void> {
   const chance = new Chance(1030)
   let number = 0
   for (const [index, people] of crews.entries()) {
     const who = people[0]!
     // Some began early and are at their second home, one has still not come to its first.
     let at = morning.set({ hour: 7, minute: 30 }).plus({ minutes: 15 * (index % 4) })
-    const count = 4 + (index % 2)
-    for (let stop = 0; stop < count; stop++) {
+    for (let stop = 0; stop < 5 && at.hour < 15; stop++) {
       const place = home(chance, number++)
       const boxes = place.boxes.length
-      const hours = Math.max(1, Math.ceil((12 + 20 + boxes * 36) / 30) / 2)
+      const hours = Math.max(1, Math.ceil((32 + boxes * 45) / 30) / 2)
       const ids = await open(place, morning.minus({ days: 3 + chance.int(8) }))
       const crew = await team(ids, who, morning.minus({ days: 2 }), `D${number}`)
       const visitId = await visit(crew, people, at, hours)
@@ -95,6 +96,8 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team
       if (ends.plus({ minutes: 20 }) < morning) {
         crew.at(arrived.toJSDate())
         await crew.job({ type: 'arrive', visitId }, who)
+        for (const [index, [, box]] of place.boxes.entries()) await installIn(crew, box, place.points[index]![0])
+        await crew.handOver(place.customer)
         crew.at(ends.minus({ minutes: 25 - chance.int(40) }).toJSDate())
         await crew.job({ type: 'finishVisit', visitId }, who)
       } else if (people.length > 1 && arrived < morning && index % 3 === 0) {

@@ -133,6 +133,7 @@ export async function seedDemo(now: Date): Promise<void> {
     ['Hana Weir', 'HW', 'technician', true, 'Nan Ferris'],
     ['Ike Dunmore', 'ID', 'technician', true, null],
     ['Joss Ryle', 'JR', 'technician', true, null],
+    ['Lew Harker', 'LH', 'technician', true, null],
   ] as const) {
     const who = await person(name, initials, role, licensed, portSallow)
     const initialsOf = (full: string) =>
@@ -222,6 +223,21 @@ export async function seedDemo(now: Date): Promise<void> {
     return visitId
   }
 
+  const installIn = async (
+    team: DemoCrew,
+    box: string,
+    points: string[],
+    { conductors, model: modelId, name, network }: { conductors: typeof usualConductors; model: string; name: string; network: string },
+  ) => {
+    await team.openAndTag(box, `${team.who.initials} red 1`)
+    await team.look(box, conductors)
+    await team.prove(box)
+    await team.wire(box, 1, modelId, points, conductors)
+    await team.closeUp([box])
+    for (const point of points) await team.test(point)
+    await team.join({ [`${box}/1`]: name }, network, -54)
+  }
+
   // Port Sallow: two homes finished earlier.
   const finish = async (
     home: DemoHome,
@@ -237,15 +253,8 @@ export async function seedDemo(now: Date): Promise<void> {
     team.at(start.plus({ minutes: 4 }).toJSDate())
     await team.job({ type: 'arrive', visitId })
     const conductors = home.scheme === 'na120' ? usualConductors : usualConductorsIec
-    for (const { box, points, name } of boxes) {
-      await team.openAndTag(box, `${who.initials} red 1`)
-      await team.look(box, conductors)
-      await team.prove(box)
-      await team.wire(box, 1, home.scheme === 'na120' ? tideSwitch : quayDimmer, points, conductors)
-      await team.closeUp([box])
-      for (const point of points) await team.test(point)
-      await team.join({ [`${box}/1`]: name }, network, -54)
-    }
+    for (const { box, points, name } of boxes)
+      await installIn(team, box, points, { conductors, model: home.scheme === 'na120' ? tideSwitch : quayDimmer, name, network })
     await team.handOver(home.customer)
     await team.job({ type: 'finishVisit', visitId })
     return team
@@ -363,7 +372,13 @@ export async function seedDemo(now: Date): Promise<void> {
   await ferry.job({ type: 'finishVisit', visitId: ferryVisit })
   await open(homes.sailmakers, anchor.minus({ days: 1 }))
 
-  await fillDay(more, anchor, { open, team: crew, visit })
+  await fillDay(more, anchor, {
+    open,
+    team: crew,
+    visit,
+    installIn: (team, box, point) =>
+      installIn(team, box, [point], { conductors: usualConductors, model: tideSwitch, name: point, network: 'home' }),
+  })
 
   // Marram Quay.
   const lamp = await finish(

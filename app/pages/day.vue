@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import type { CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
+import type { ApiAnswer, CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
 import type { Change } from '../../core/dispatch'
 import type { OfferedWindow, Route, Tried } from '~/workers/day'
 import type { WayId } from '~/workers/day-search'
@@ -31,32 +31,61 @@ const placed = computed(() => jobs.value.filter((job) => job.status !== 'toSched
 const unplaced = computed(() =>
   jobs.value
     .filter((job) => job.status === 'toSchedule' || job.status === 'between')
-    .sort((a, b) => priceOfWaiting(a.id) - priceOfWaiting(b.id)),
+    // What waits longest first.
+    .sort((a, b) => a.number - b.number),
 )
 const callbacks = computed(() =>
   (callbackList.answer.value?.callbacks ?? []).filter((callback) => callback.status !== 'closed' && !callback.visitAt),
 )
 const loaded = computed(() => [visitList, jobList, callbackList].every((list) => list.loaded.value))
 const problem = computed(() => visitList.problem.value ?? jobList.problem.value)
-const load = () => Promise.all([visitList, jobList, callbackList, ...(fileList ? [fileList] : [])].map((list) => list.load()))
+const load = () => Promise.all([visitList, jobList, callbackList].map((list) => list.load()))
 
 // The office sees how the day will go, and plans it.
 const desk = session.isOffice ? useDayDesk() : null
-const fileList = desk
-  ? useList('GET /api/dispatch/day', () => ({ query: { branchId: session.branch?.id ?? '', date: day.value } }), ['site', 'job', 'jobs'])
-  : null
-const file = computed(() => (fileList?.answer.value?.date === day.value ? fileList.answer.value : null))
+const file = shallowRef<ApiAnswer<'GET /api/dispatch/day'> | null>(null)
+/** What of the lists the day follows from: a reading that somebody takes changes nothing of it. */
+const dayKey = computed(() =>
+  JSON.stringify([
+    session.branch?.id,
+    day.value,
+    visits.value.map(({ id, status, startsAt, endsAt, windowTo, personIds, tags }) => [
+      id,
+      status,
+      startsAt,
+      endsAt,
+      windowTo,
+      personIds,
+      tags,
+    ]),
+    unplaced.value.map(({ id }) => id),
+    callbacks.value.map(({ id }) => id),
+  ]),
+)
+async function readDay() {
+  if (!desk || !session.branch || !loaded.value) return
+  const date = day.value
+  const answer = await api('GET /api/dispatch/day', { query: { branchId: session.branch.id, date } })
+  if (day.value !== date) return
+  if (answer.ok) file.value = answer.value
+  else planProblem.value = answer.problem
+}
+watchDebounced([dayKey, loaded], () => void readDay(), { debounce: 300, maxWait: 3_000, immediate: true })
 /** Every five minutes is soon enough for what is expected. */
 const tick = computed(() => Math.floor(now.value / 300_000) * 300)
 const isToday = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() === day.value)
 watch(
   [file, tick],
   ([given]) => {
-    if (given) void desk?.show(given, isToday.value ? tick.value : 0)
+    if (given?.date === day.value) void desk?.show(given, isToday.value ? tick.value : 0)
   },
   { immediate: true },
 )
-watch(day, () => desk?.forget())
+watch([day, () => session.branch?.id], () => {
+  file.value = null
+  if (desk) desk.outlook.value = null
+  desk?.forget()
+})
 const siteNames = computed(
   () =>
     new Map([
@@ -65,7 +94,7 @@ const siteNames = computed(
     ]),
 )
 const nameOf = (siteId: string) => siteNames.value.get(siteId) ?? 'A home'
-const outlook = computed(() => (file.value ? (desk?.outlook.value ?? null) : null))
+const outlook = computed(() => (file.value?.date === day.value ? (desk?.outlook.value ?? null) : null))
 const boardCrews = computed(() => (outlook.value ? desk!.crews.value : []))
 const filter = ref('')
 const chosenWay = ref<WayId | null>(null)
@@ -97,7 +126,7 @@ const there = computed(() =>
 async function place(siteId: string, position: [number, number] | null) {
   const answer = await api('POST /api/sites/:id/place', { params: { id: siteId }, body: { position } })
   planProblem.value = answer.ok ? null : answer.problem
-  void fileList?.load()
+  void readDay()
 }
 
 // Taking a plan over, or one move, all or nothing; and taking it back.
@@ -159,11 +188,11 @@ const plannedOf = ({ id, jobId, kind, callbackId, was, personIds, startAt, endAt
 const take = (given: Change[]) =>
   accept(given.map(plannedOf), `${counted(given.filter(({ quiet }) => !quiet).length, 'change')} taken over.`)
 /** A visit that was dropped elsewhere and breaks something: it waits for a word. */
-const dropped = shallowRef<{ visit: DayVisit; words: string[]; planned: PlannedVisit } | null>(null)
+const dropped = shallowRef<{ visit: DayVisit; words: string[]; planned: PlannedVisit[] } | null>(null)
 function drop(visit: DayVisit, crewId: string, startAt: string, tried: Tried | null) {
   const crew = boardCrews.value.find(({ id }) => id === crewId)
   const length = Date.parse(visit.endsAt) - Date.parse(visit.startsAt)
-  const kept = Date.parse(startAt) <= Date.parse(visit.windowTo)
+  const kept = Date.parse(startAt) >= Date.parse(visit.windowFrom) && Date.parse(startAt) <= Date.parse(visit.windowTo)
   const at = (milliseconds: number) => new Date(Date.parse(startAt) + milliseconds).toISOString()
   const onePlanned: PlannedVisit = {
     jobId: visit.jobId,
@@ -173,10 +202,11 @@ function drop(visit: DayVisit, crewId: string, startAt: string, tried: Tried | n
     personIds: crew && !visit.personIds.includes(crewId) ? crew.personIds : visit.personIds,
     startsAt: startAt,
     endsAt: at(length),
-    windowFrom: kept && Date.parse(visit.windowFrom) <= Date.parse(startAt) ? visit.windowFrom : at(-1_800_000),
+    windowFrom: kept ? visit.windowFrom : at(-1_800_000),
     windowTo: kept ? visit.windowTo : at(5_400_000),
   }
   const words = [
+    ...(Date.parse(startAt) < now.value ? ['That time is over.'] : []),
     ...(kept
       ? []
       : [
@@ -198,16 +228,17 @@ function drop(visit: DayVisit, crewId: string, startAt: string, tried: Tried | n
     ),
   ]
   planProblem.value = null
-  if (words.length) dropped.value = { visit, words, planned: onePlanned }
-  else void accept([onePlanned], `${visit.siteName} moved.`)
+  const planned = [onePlanned, ...(tried?.also ?? []).map(plannedOf)]
+  if (words.length) dropped.value = { visit, words, planned }
+  else void accept(planned, `${visit.siteName} moved.`)
 }
 async function dropAnyway() {
-  const { planned: one, visit } = dropped.value!
-  if (await accept([one], `${visit.siteName} moved.`)) dropped.value = null
+  const { planned, visit } = dropped.value!
+  if (await accept(planned, `${visit.siteName} moved.`)) dropped.value = null
 }
 /** What waits, with the telephone in the hand. */
 const calling = ref<{ id: string; jobId: string; siteName: string; what: string; callbackId: string | null } | null>(null)
-async function book({ startAt, endAt, from, to, personIds }: OfferedWindow) {
+async function book({ startAt, endAt, from, to, personIds, also }: OfferedWindow) {
   const { jobId, callbackId, siteName, id } = calling.value!
   const kind = file.value?.open.find((one) => one.id === id)?.kind ?? 'install'
   const made: PlannedVisit = {
@@ -221,11 +252,7 @@ async function book({ startAt, endAt, from, to, personIds }: OfferedWindow) {
     windowFrom: from,
     windowTo: to,
   }
-  if (await accept([made], `${siteName} booked.`)) calling.value = null
-}
-const priceOfWaiting = (id: string) => {
-  const open = file.value?.open.findIndex((one) => one.id === id) ?? -1
-  return open < 0 ? 1e6 : open
+  if (await accept([made, ...also.map(plannedOf)], `${siteName} booked.`)) calling.value = null
 }
 
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
@@ -463,7 +490,7 @@ function finished() {
     </USlideover>
     <UModal
       :open="dropped !== null"
-      :title="`Move ${dropped?.visit.siteName ?? ''} to ${clockTime(dropped?.planned.startsAt ?? null, region)}?`"
+      :title="`Move ${dropped?.visit.siteName ?? ''} to ${clockTime(dropped?.planned[0]?.startsAt ?? null, region)}?`"
       description="It would break something."
       @update:open="dropped = null"
     >

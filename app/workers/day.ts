@@ -1,6 +1,8 @@
 import {
   asBooked,
+  asSaidSeconds,
   bookedTwice,
+  inTheWay,
   journey,
   placeAt,
   breachesOf,
@@ -12,11 +14,13 @@ import {
   timetableOf,
   travelOf,
   windowsFor,
+  type Change,
   type DayFile,
   type DayQuestion,
   type Outlook,
   type Position,
   type RoadMap,
+  type TimedPlan,
 } from '../../core/dispatch'
 
 export type Travel = ReturnType<typeof travelOf>
@@ -34,6 +38,8 @@ export interface OfferedWindow {
   personIds: string[]
   /** Minutes on the road that it costs, or what is worth as many. */
   cost: number
+  /** Visits beside it whose booked hours are set to what is expected. */
+  also: Change[]
 }
 /** The way of a crew, from where it is now to its day’s end. */
 export interface Route {
@@ -49,6 +55,8 @@ export interface Tried {
   breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice')[]
   startAt: string
   endAt: string
+  /** Visits beside it whose booked hours are set to what is expected. */
+  also: Change[]
 }
 export type DeskAnswer =
   | { is: 'outlook'; outlook: Outlook; lost: string[]; crews: DayQuestion['crews']; travel: Travel }
@@ -83,41 +91,65 @@ function show(file: DayFile, now: number) {
   say({ is: 'outlook', outlook: outlookOf(question, asBooked(question)), lost: question.lost, crews: question.crews, travel })
 }
 
+const asSaid = ({ startAt, was }: Change) => Math.abs(Date.parse(startAt) - Date.parse(was!.startAt)) <= asSaidSeconds * 1000
+
+/** A visit put where it is meant to be, as a change of the day, and what has to give way to it without anybody noticing. */
+function placed(question: DayQuestion, plan: TimedPlan, index: number, crews: number[]): { change: Change; also: Change[] } {
+  const { booked, open } = question.what[index]!
+  const { id, jobId, siteId, kind } = (booked ?? open)!
+  const { start, end } = placesIn(plan).get(index)!
+  const change: Change = {
+    ...{ id, jobId, siteId, kind, was: null, breaksPromise: false, quiet: false },
+    callbackId: (booked ?? open)!.callbackId,
+    personIds: crews.flatMap((crew) => question.crews[crew]!.personIds),
+    startAt: iso(question.begin + start),
+    endAt: iso(question.begin + end),
+    windowFrom: iso(question.begin + question.problem.visits[index]!.from),
+    windowTo: iso(question.begin + question.problem.visits[index]!.to),
+  }
+  // Who would begin much later than said is not quietly moved.
+  const also = inTheWay(question, plan, [change]).filter(asSaid)
+  return { change, also }
+}
+
 function windows(asked: number, id: string) {
   const { file, now, travel } = day!
-  const whole = questionOf(file, travel, { now })
-  const index = whole.what.findIndex(({ open }) => open?.id === id)
-  const booked = questionOf(file, travel, { now, placing: false })
-  const open = index < 0 ? null : whole.problem.visits[index]!
+  const question = questionOf(file, travel, { now, asBooked: true })
+  const index = question.what.findIndex(({ open }) => open?.id === id)
+  const visit = question.problem.visits[index]
+  if (!visit) return say({ is: 'windows', asked, offers: [] })
   const hour = 3600
-  const first =
-    Math.ceil(
-      Math.max(
-        booked.problem.crews.reduce((least, crew) => Math.min(least, crew.from), Infinity),
-        0,
-      ) / hour,
-    ) * hour
-  const last = Date.parse(file.shift.to) / 1000 - booked.begin
-  const spans = Array.from({ length: 12 }, (_, step) => first + step * hour)
+  const first = Math.ceil(Math.max(0, Math.min(...question.problem.crews.map(({ from }) => from))) / hour) * hour
+  const last = Date.parse(file.shift.to) / 1000 - question.begin
+  const spans = Array.from({ length: 14 }, (_, step) => first + step * hour)
     .filter((from) => from < last)
     .map((from) => ({ from, to: from + windowHours * hour }))
-  const offers = open ? windowsFor(booked.problem, booked.booked, open, spans, 12) : []
+  const offers = windowsFor(question.problem, question.booked, visit, spans, spans.length).flatMap(
+    (offer): (OfferedWindow & { at: number })[] => {
+      const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: offer.from, to: offer.to } : one))
+      const asked_ = { ...question, problem: { ...question.problem, visits } }
+      const routes = question.booked.map((route, crew) => {
+        const spot = offer.placing.at.find((one) => one.crew === crew)
+        return spot ? route.toSpliced(spot.position, 0, index) : route
+      })
+      const plan = timePlan(asked_.problem, routes, true)
+      if (!plan) return []
+      const { change, also } = placed(asked_, plan, index, offer.crews)
+      if (isTwice(file, change, also)) return []
+      const { personIds, startAt, endAt, windowFrom: from, windowTo: to } = change
+      return [{ from, to, startAt, endAt, personIds, cost: offer.cost, also, at: offer.from }]
+    },
+  )
   // Three that differ: no two that begin within an hour of each other.
-  const kept = offers.filter((one, at) => !offers.slice(0, at).some((before) => Math.abs(before.from - one.from) <= hour)).slice(0, 3)
-  say({
-    is: 'windows',
-    asked,
-    offers: kept
-      .sort((a, b) => a.from - b.from)
-      .map(({ from, to, start, end, crews, cost }) => ({
-        from: iso(booked.begin + from),
-        to: iso(booked.begin + to),
-        startAt: iso(booked.begin + start),
-        endAt: iso(booked.begin + end),
-        personIds: crews.flatMap((crew) => booked.crews[crew]!.personIds),
-        cost,
-      })),
-  })
+  const kept = offers.filter((one, rank) => !offers.slice(0, rank).some((before) => Math.abs(before.at - one.at) <= hour)).slice(0, 3)
+  say({ is: 'windows', asked, offers: kept.sort((a, b) => a.at - b.at).map(({ at: _, ...offer }) => offer) })
+}
+
+/** Would somebody be in two places, by what is booked? */
+function isTwice(file: DayFile, change: Change, also: Change[]): boolean {
+  const booking = ({ id, personIds, startAt, endAt }: Change) => ({ id, personIds, startsAt: startAt, endsAt: endAt })
+  const rest = file.visits.filter(({ id, status }) => status !== 'done' && id !== change.id && !also.some((one) => one.id === id))
+  return bookedTwice([...rest, booking(change), ...also.map(booking)]).some(({ first, second }) => [first, second].includes(change.id))
 }
 
 /** Turn by turn, as it is booked. */
@@ -181,24 +213,30 @@ function attempt(asked: number, id: string, crewId: string, startAt: string) {
     .filter((breach) => breach.visit === index || (breach.crew === crew && breach.visit === null))
     .flatMap(({ rule }) => (rule === 'licence' || rule === 'people' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : []))
   const moved = booked && !question.crews[crew]!.personIds.includes(booked.personIds[0]!)
-  const place = placesIn(plan).get(index)!
-  const hours = { startsAt: iso(question.begin + start), endsAt: iso(question.begin + start + visit.seconds) }
-  const twice = bookedTwice([
-    ...file.visits.filter((one) => one.id !== id && one.status !== 'done'),
-    { id, personIds: question.crews[crew]!.personIds, ...hours },
-  ]).some(({ first, second }) => first === id || second === id)
+  const { change } = placed({ ...question, problem }, plan, index, [crew])
+  // By hand it begins when it was put there, and takes as long as was booked.
+  const length = booked ? Date.parse(booked.endsAt) - Date.parse(booked.startsAt) : visit.seconds * 1000
+  const byHand = { ...change, startAt, endAt: new Date(Date.parse(startAt) + length).toISOString() }
+  const near = inTheWay({ ...question, problem }, plan, [byHand]).filter(asSaid)
   say({
     is: 'tried',
     asked,
     tried: {
       late,
-      breaks: [...new Set([...breaks, ...(booked?.tied && moved ? (['tied'] as const) : []), ...(twice ? (['twice'] as const) : [])])],
-      startAt: iso(question.begin + place.start),
-      endAt: iso(question.begin + place.end),
+      breaks: [
+        ...new Set([
+          ...breaks,
+          ...(booked?.tied && moved ? (['tied'] as const) : []),
+          ...(isTwice(file, byHand, near) ? (['twice'] as const) : []),
+        ]),
+      ],
+      startAt: change.startAt,
+      endAt: change.endAt,
+      also: near,
     },
   })
 }
-const lateIn = ({ problem, what }: Pick<DayQuestion, 'problem' | 'what'>, plan: NonNullable<ReturnType<typeof timePlan>>) =>
+const lateIn = ({ problem, what }: Pick<DayQuestion, 'problem' | 'what'>, plan: TimedPlan) =>
   [...placesIn(plan)].flatMap(([visit, { start }]) => {
     const minutes = (start - problem.visits[visit]!.to) / 60
     return minutes > 0.5 ? [{ id: (what[visit]!.booked ?? what[visit]!.open)!.id, minutes }] : []

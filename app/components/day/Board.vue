@@ -45,9 +45,9 @@ const range = computed(() => {
 const scale = computed(() => (width - left - 30) / (range.value.to - range.value.from))
 const x = (hour: number) => left + (Math.min(range.value.to, Math.max(range.value.from, hour)) - range.value.from) * scale.value
 const ticks = computed(() => Array.from({ length: range.value.to - range.value.from + 1 }, (_, index) => range.value.from + index))
-/** As one says it there: 18, or 6 PM. */
+/** As one says it there: 18, or 6 PM; on the day the clock is changed, too. */
 const hourWord = (hour: number) =>
-  formatOf(props.region.locale, { timeZone: 'UTC', hour: 'numeric' }).format(Date.UTC(2000, 0, 1, hour % 24))
+  formatOf(props.region.locale, { timeZone: props.region.zone, hour: 'numeric' }).format(start.value.plus({ hours: hour }).toMillis())
 const nowHour = computed(() => hourOf(new Date(props.now).toISOString()))
 const showNow = computed(() => nowHour.value >= range.value.from && nowHour.value <= range.value.to)
 
@@ -187,8 +187,9 @@ function letGo() {
   if (elsewhere) emit('drop', now.visit, rows.value[now.row]!.id, isoOf(quarter(now.hour)), tried.value)
   else if (!now.moved) emit('pick', now.visit)
 }
-const clicked = (visit: DayVisit) => {
-  if (!mayMove(visit)) emit('pick', visit)
+/** A click that no pointer made, by a screen reader, say. */
+const clicked = (visit: DayVisit, { detail }: MouseEvent) => {
+  if (!mayMove(visit) || detail === 0) emit('pick', visit)
 }
 const steps: Record<string, [rows: number, hours: number]> = {
   ArrowUp: [-1, 0],
@@ -300,7 +301,7 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
           role="button"
           tabindex="0"
           :aria-label="labelOf(entry)"
-          @click="clicked(entry.visit)"
+          @click="clicked(entry.visit, $event)"
           @pointerdown="grab($event, entry.visit, row)"
           @pointermove="drag"
           @pointerup="letGo"

@@ -57,12 +57,18 @@ onMounted(() => {
   else map.fitBounds(geoJSON(props.roads as never).getBounds())
   draw()
 })
+/** As text: names are typed by people. */
+function words(text: string): HTMLElement {
+  const element = document.createElement('span')
+  element.textContent = text
+  return element
+}
 function draw() {
   if (!drawn) return
   drawn.clearLayers()
   for (const route of props.routes)
     polyline(route.line.map(toLatLng), { className: `route${crew.value && crew.value !== route.crew ? ' pale' : ''}`, weight: 4 })
-      .bindTooltip(`${props.crewName(route.crew)}: ${Math.round(route.metres / 100) / 10} km`, { sticky: true })
+      .bindTooltip(words(`${props.crewName(route.crew)}: ${Math.round(route.metres / 100) / 10} km`), { sticky: true })
       .on('click', () => (crew.value = crew.value === route.crew ? '' : route.crew))
       .addTo(drawn)
   if (props.store)
@@ -72,7 +78,7 @@ function draw() {
   for (const { siteId, name, position } of props.homes)
     if (position) {
       circleMarker(toLatLng(position), { className: `home${siteId === chosenId.value ? ' chosen' : ''}`, radius: 6 })
-        .bindTooltip(name)
+        .bindTooltip(words(name))
         .on('click', (event) => {
           event.originalEvent.stopPropagation()
           chosenId.value = siteId
@@ -82,7 +88,6 @@ function draw() {
       if (people.length) {
         const icon = divIcon({ className: 'people', iconSize: undefined, iconAnchor: [-8, 10] })
         const label = marker(toLatLng(position), { icon, keyboard: false, interactive: false }).addTo(drawn)
-        // As text: initials are typed by people.
         label.getElement()!.textContent = people.join(' ')
       }
     }

@@ -93,8 +93,8 @@ function nameOf({ what }: DayQuestion, visit: number) {
 }
 const peopleOf = ({ crews }: DayQuestion, of: number[]) => of.flatMap((crew) => crews[crew]!.personIds)
 
-/** Visits that stay, and whose booked hours reach into one that is put beside them: they are set to what is expected. */
-function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
+/** Visits that stay with who has them, and whose booked hours reach into one that is put beside them: they are set to what is expected. */
+export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
   const { file, what, begin, crews, problem } = question
   const places = placesIn(after)
   const changed = new Set(changes.map(({ id }) => id))

@@ -314,7 +314,7 @@ function finished() {
   <div class="split">
     <div class="p-[18px_22px]">
       <div class="row wrap mb-3">
-        <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branchItems" aria-label="Branch" class="w-44" />
+        <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branchItems" aria-label="Branch" class="w-36" />
         <span class="row">
           <UButton icon="i-lucide-arrow-left" aria-label="Day before" variant="ghost" square @click="shift(-1)" />
           <b>{{ dayWords }}</b>
@@ -326,9 +326,9 @@ function finished() {
           v-if="visits.length > 6"
           v-model="filter"
           icon="i-lucide-search"
-          placeholder="Home, street, person"
+          placeholder="Find"
           aria-label="Find on the board"
-          class="w-44"
+          class="w-28"
         />
         <UButton
           v-if="outlook"

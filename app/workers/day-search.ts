@@ -25,7 +25,7 @@ export type SearchAnswer =
 
 const say = (answer: SearchAnswer) => self.postMessage(answer)
 const weightsOf: Record<WayId, DayWeights> = {
-  place: usualWeights,
+  place: { ...usualWeights, moved: 10 },
   close: { ...usualWeights, otherCrew: 60, moved: 1 },
   free: { ...usualWeights, otherCrew: 5, moved: 0.1 },
 }

@@ -173,6 +173,26 @@ const items = computed(() =>
 .map :deep(.home.chosen) {
   fill: var(--copper);
 }
+.map :deep(.leaflet-bar a) {
+  background: var(--sheet);
+  color: var(--ink);
+  border-color: var(--line);
+  width: 44px;
+  height: 44px;
+  line-height: 44px;
+}
+.map :deep(.leaflet-bar) {
+  border: 1.5px solid var(--ink);
+  border-radius: 4px;
+  box-shadow: none;
+}
+.map :deep(.leaflet-tooltip) {
+  background: var(--sheet);
+  color: var(--ink);
+  border: 1px solid var(--ink);
+  border-radius: 3px;
+  box-shadow: none;
+}
 .map :deep(.people),
 .map :deep(.store) {
   width: auto !important;

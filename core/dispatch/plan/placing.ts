@@ -1,5 +1,5 @@
 import { lackOf, type DayProblem } from './day'
-import { linkedCrews, playDay } from './timing'
+import { dawn, endDay, linkedCrews, playDay, step, type Spot } from './timing'
 
 /** Routes that are being changed, with what each crew costs. */
 export interface Draft {
@@ -81,9 +81,42 @@ function deltaOf(problem: DayProblem, draft: Draft, visit: number, at: Placing['
   return delta
 }
 
+const copySpot = (from: Spot, to: Spot): Spot => {
+  to.place = from.place
+  to.time = from.time
+  to.rested = from.rested
+  to.stocked = from.stocked
+  to.travel = from.travel
+  to.cost = from.cost
+  return to
+}
+
 /** The cheapest place for a visit in one crew’s day. */
 export function bestFor(problem: DayProblem, draft: Draft, visit: number, crew: number): Placing | null {
   if (lackOf(problem.visits[visit]!, [crew], problem)) return null
+  const route = draft.routes[crew]!
+  if (linkedCrews(problem, draft.routes, [crew]).length > 1) return bestAmongLinked(problem, draft, visit, crew)
+  const before = draft.costs[crew]!
+  let least = Infinity
+  let best = -1
+  const upTo = dawn(problem, crew)
+  const trial = dawn(problem, crew)
+  for (let position = 0; position <= route.length; position++) {
+    copySpot(upTo, trial)
+    let can = step(problem, trial, crew, visit)
+    for (let next = position; can && next < route.length; next++)
+      // What was counted so far only grows.
+      can = step(problem, trial, crew, route[next]!) && trial.cost + (trial.travel / 60) * problem.weights.travel < least
+    if (can && endDay(problem, trial, crew) && trial.cost < least) {
+      least = trial.cost
+      best = position
+    }
+    if (position < route.length && !step(problem, upTo, crew, route[position]!)) break
+  }
+  return best < 0 ? null : { at: [{ crew, position: best }], delta: least - before }
+}
+
+function bestAmongLinked(problem: DayProblem, draft: Draft, visit: number, crew: number): Placing | null {
   let best: Placing | null = null
   for (let position = 0; position <= draft.routes[crew]!.length; position++) {
     const at = [{ crew, position }]
@@ -91,6 +124,16 @@ export function bestFor(problem: DayProblem, draft: Draft, visit: number, crew: 
     if (delta < (best?.delta ?? Infinity)) best = { at, delta }
   }
   return best
+}
+
+/** What a visit costs where it stands. @returns -Infinity where the rest cannot be played without it */
+export function savedBy(problem: DayProblem, draft: Draft, visit: number): number {
+  const crews = draft.routes.flatMap((route, crew) => (route.includes(visit) ? [crew] : []))
+  const linked = linkedCrews(problem, draft.routes, crews)
+  const routes = [...draft.routes]
+  for (const crew of crews) routes[crew] = routes[crew]!.filter((one) => one !== visit)
+  const times = playDay(problem, routes, linked)
+  return times ? linked.reduce((sum, crew, index) => sum + draft.costs[crew]! - times[index]!.cost, 0) : -Infinity
 }
 
 /** The cheapest way for two crews to come together, where none can do it by itself. */

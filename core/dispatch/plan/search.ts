@@ -1,6 +1,6 @@
 import { Chance } from '../../chance'
 import type { DayProblem, Routes } from './day'
-import { bestFor, bestTogether, copyOf, emptyDraft, priceOf, put, settle, takeOut, type Draft, type Placing } from './placing'
+import { bestFor, bestTogether, copyOf, emptyDraft, priceOf, put, savedBy, settle, takeOut, type Draft, type Placing } from './placing'
 import { linkedCrews, timePlan, type TimedPlan } from './timing'
 
 export interface SearchOptions {
@@ -124,11 +124,7 @@ const alike: Removal = (problem, draft, count, chance) => {
 }
 /** What saves most when it is gone. */
 const dearest: Removal = (problem, draft, count, chance) => {
-  const saved = placedIn(draft).map((visit) => {
-    const trial = copyOf(draft)
-    const can = takeOut(problem, trial, [visit])
-    return { visit, saves: can ? draft.costs.reduce((sum, cost, crew) => sum + cost - trial.costs[crew]!, 0) : -Infinity }
-  })
+  const saved = placedIn(draft).map((visit) => ({ visit, saves: savedBy(problem, draft, visit) }))
   saved.sort((a, b) => b.saves - a.saves)
   return skewed(saved, count, chance, 3).map(({ visit }) => visit)
 }
@@ -188,7 +184,7 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
     const way = ways[Number(chance.weighed(Object.fromEntries(ways.map(({ weight }, index) => [index, weight]))))]!
     const trial = copyOf(current)
     const placed = problem.visits.length - trial.leftOut.size
-    const most = Math.min(Math.max(4, Math.round(placed * 0.35)), 28)
+    const most = Math.min(Math.max(7, Math.round(placed * 0.35)), 28)
     const count = 2 + chance.int(Math.max(1, most - 1))
     if (!takeOut(problem, trial, removals[way.removal]!(problem, trial, count, chance))) continue
     const noisy = chance.is(0.5)

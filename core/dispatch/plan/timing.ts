@@ -22,21 +22,35 @@ export interface CrewTimes {
   cost: number
 }
 
-/** Where one crew is while its day is played. */
-interface Runner {
-  crew: number
-  route: readonly number[]
-  index: number
+/** How far one crew’s day has been played. */
+export interface Spot {
   place: number
   time: number
   rested: boolean
   stocked: boolean
   travel: number
   cost: number
+}
+interface Runner extends Spot {
+  crew: number
+  route: readonly number[]
+  index: number
   stops: StopTimes[] | null
   /** Ready for a visit that others come to as well. */
   pending: StopTimes | null
 }
+
+export const dawn = (problem: DayProblem, crew: number): Spot => ({
+  place: problem.crews[crew]!.start,
+  time: problem.crews[crew]!.from,
+  rested: problem.crews[crew]!.rest === null,
+  stocked: problem.store === null || problem.crews[crew]!.start === problem.store,
+  travel: 0,
+  cost: 0,
+})
+const blank = (): StopTimes => ({ visit: 0, leave: 0, storeAt: null, arrive: 0, start: 0, end: 0, restFrom: null })
+/** Where nobody asks for the times, one is enough for all. */
+const scratch = blank()
 
 const minute = 60
 
@@ -51,7 +65,7 @@ export function playDay(
   problem: DayProblem,
   routes: Routes,
   crews: readonly number[],
-  options: { keep?: boolean; seconds?: (visit: number, crew: number) => number; lenient?: boolean } = {},
+  options: How & { keep?: boolean } = {},
 ): CrewTimes[] | null {
   const runners = crews.map((crew): Runner => ({
     crew,
@@ -73,21 +87,28 @@ export function playDay(
     for (const runner of runners)
       while (runner.index < runner.route.length && !runner.pending) {
         const visit = runner.route[runner.index]!
-        const stop = reach(problem, runner, visit)
         const others = problem.visits[visit]!.people > 1 ? sharers(visit) : []
         if (others.length > 1) {
           // Begins when everybody who comes to it is there.
-          runner.pending = stop
+          runner.pending = reach(problem, runner, runner.crew, visit, blank())
           if (others.every(({ pending }) => pending?.visit === visit)) {
             const start = Math.max(...others.map(({ pending }) => pending!.start))
             for (const other of others) {
               const its = other.pending!
               other.pending = null
-              if (!work(problem, other, { ...its, start }, options, other === others[0])) return null
+              its.start = start
+              if (!work(problem, other, other.crew, its, options, other === others[0])) return null
+              other.stops?.push(its)
+              other.index++
             }
             waiting = true
           }
-        } else if (!work(problem, runner, stop, options, true)) return null
+        } else {
+          const stop = reach(problem, runner, runner.crew, visit, options.keep ? blank() : scratch)
+          if (!work(problem, runner, runner.crew, stop, options, true)) return null
+          runner.stops?.push(stop)
+          runner.index++
+        }
       }
   }
   if (runners.some(({ pending, index, route }) => pending !== null || index < route.length)) return null
@@ -100,102 +121,127 @@ export function playDay(
   return result
 }
 
-/** On the way to the next visit, by the store if its parts are not on board, with the rest where it falls. */
-function reach(problem: DayProblem, runner: Runner, index: number): StopTimes {
+/** On the way to the next visit, by the store if its parts are not on board, with the rest where it falls. Fills a stop and gives it back. */
+export function reach(problem: DayProblem, spot: Spot, crewNumber: number, index: number, stop: StopTimes): StopTimes {
   const visit = problem.visits[index]!
-  const { rest } = problem.crews[runner.crew]!
-  const leave = runner.time
-  let { place } = runner
+  const crew = problem.crews[crewNumber]!
+  const { rest } = crew
+  const leave = spot.time
+  let { place } = spot
   let time = leave
   let storeAt: number | null = null
-  if (!runner.stocked && visit.partsWith && !visit.partsWith.includes(runner.crew)) {
+  if (!spot.stocked && visit.partsWith && !visit.partsWith.includes(crewNumber)) {
     storeAt = problem.arrive(place, problem.store!, time)
-    runner.travel += storeAt - time
+    spot.travel += storeAt - time
     time = storeAt + storeSeconds
     place = problem.store!
-    runner.stocked = true
+    spot.stocked = true
   }
   let arrive = problem.arrive(place, visit.place, time)
-  runner.travel += arrive - time
+  spot.travel += arrive - time
   let start = Math.max(arrive, visit.from)
   let restFrom: number | null = null
-  if (rest && !runner.rested && start >= rest.from) {
+  if (rest && !spot.rested && start >= rest.from) {
     const onArrival = arrive <= rest.to
     const from = Math.max(onArrival ? arrive : time, rest.from)
     const rested = onArrival ? from + rest.seconds : problem.arrive(place, visit.place, from + rest.seconds)
     const after = Math.max(rested, visit.from)
-    const seconds = visit.seconds * problem.crews[runner.crew]!.pace
+    const seconds = visit.seconds * crew.pace
     // First the visit where the promise would be broken by the rest and not without it.
     if (!(after > visit.to && start <= visit.to && start + seconds <= rest.to)) {
       if (!onArrival) {
-        runner.travel += rested - (from + rest.seconds) - (arrive - time)
+        spot.travel += rested - (from + rest.seconds) - (arrive - time)
         arrive = rested
       }
       start = after
       restFrom = from
-      runner.rested = true
+      spot.rested = true
     }
   }
-  return { visit: index, leave, storeAt, arrive, start, end: start, restFrom }
+  stop.visit = index
+  stop.leave = leave
+  stop.storeAt = storeAt
+  stop.arrive = arrive
+  stop.start = stop.end = start
+  stop.restFrom = restFrom
+  return stop
 }
 
-function work(
+interface How {
+  seconds?: (visit: number, crew: number) => number
+  lenient?: boolean
+}
+const strict: How = {}
+/**
+ * The work of a visit that was reached.
+ * @param counts Whether its lateness counts here: of crews that come together, with one of them.
+ * @returns false where a hard promise or the day’s limit is broken
+ */
+export function work(
   problem: DayProblem,
-  runner: Runner,
+  spot: Spot,
+  crewNumber: number,
   stop: StopTimes,
-  { seconds, lenient }: { seconds?: (visit: number, crew: number) => number; lenient?: boolean },
-  counts: boolean,
+  { seconds, lenient = false }: How = strict,
+  counts = true,
 ): boolean {
   const visit = problem.visits[stop.visit]!
-  const crew = problem.crews[runner.crew]!
+  const crew = problem.crews[crewNumber]!
   const { weights } = problem
-  stop.end = stop.start + (seconds ? seconds(stop.visit, runner.crew) : visit.seconds * crew.pace)
+  stop.end = stop.start + (seconds ? seconds(stop.visit, crewNumber) : visit.seconds * crew.pace)
   const { rest } = crew
   // A long visit has the rest in it.
-  if (rest && !runner.rested && stop.end > rest.to) {
+  if (rest && !spot.rested && stop.end > rest.to) {
     stop.restFrom = Math.max(stop.start, rest.from)
     stop.end += rest.seconds
-    runner.rested = true
+    spot.rested = true
   }
   const late = stop.start - visit.to
   if (late > 0 && visit.hard && !lenient) return false
   if (counts) {
-    if (late > 0) runner.cost += (late / minute) * weights.late * visit.weight
+    if (late > 0) spot.cost += (late / minute) * weights.late * visit.weight
     if (visit.promised) {
       const moved = Math.abs(stop.start - visit.promised.start) - asSaidSeconds
-      if (moved > 0) runner.cost += (moved / minute) * weights.moved
+      if (moved > 0) spot.cost += (moved / minute) * weights.moved
     }
   }
-  if (visit.promised && !visit.promised.crews.includes(runner.crew)) runner.cost += weights.otherCrew
-  runner.stops?.push(stop)
-  runner.time = stop.end
-  runner.place = visit.place
-  runner.index++
-  return stop.end <= crew.latest || (lenient ?? false)
+  if (visit.promised && !visit.promised.crews.includes(crewNumber)) spot.cost += weights.otherCrew
+  spot.time = stop.end
+  spot.place = visit.place
+  return stop.end <= crew.latest || lenient
 }
 
-function goHome(problem: DayProblem, runner: Runner, lenient: boolean): CrewTimes | null {
-  const crew = problem.crews[runner.crew]!
+/** One more visit of a crew that shares none. @returns false where it cannot be played */
+export const step = (problem: DayProblem, spot: Spot, crew: number, visit: number): boolean =>
+  work(problem, spot, crew, reach(problem, spot, crew, visit, scratch))
+
+/** The way home of a crew that had visits. @returns false where it comes home too late; the spot is home then, its cost whole */
+export function endDay(problem: DayProblem, spot: Spot, crewNumber: number, lenient = false): { restFrom: number | null } | false {
+  const crew = problem.crews[crewNumber]!
   const { weights } = problem
-  const used = runner.route.length > 0
   let restFrom: number | null = null
-  let home = runner.time
-  if (used) {
-    if (!runner.rested && crew.rest && home > crew.rest.from) {
-      restFrom = home
-      home += crew.rest.seconds
-    }
-    if (crew.end !== null) {
-      const arrive = problem.arrive(runner.place, crew.end, home)
-      runner.travel += arrive - home
-      home = arrive
-    }
-    if (home > crew.latest && !lenient) return null
-    const busy = (home - crew.from) / Math.max(1, crew.to - crew.from)
-    runner.cost += (runner.travel / minute) * weights.travel + busy * busy * weights.uneven
-    if (home > crew.to) runner.cost += ((home - crew.to) / minute) * weights.overtime
+  if (!spot.rested && crew.rest && spot.time > crew.rest.from) {
+    restFrom = spot.time
+    spot.time += crew.rest.seconds
   }
-  return { stops: runner.stops ?? [], travel: runner.travel, home, restFrom, cost: runner.cost }
+  if (crew.end !== null) {
+    const arrive = problem.arrive(spot.place, crew.end, spot.time)
+    spot.travel += arrive - spot.time
+    spot.time = arrive
+  }
+  if (spot.time > crew.latest && !lenient) return false
+  const busy = (spot.time - crew.from) / Math.max(1, crew.to - crew.from)
+  spot.cost += (spot.travel / minute) * weights.travel + busy * busy * weights.uneven
+  if (spot.time > crew.to) spot.cost += ((spot.time - crew.to) / minute) * weights.overtime
+  return restFrom === null ? noRest : { restFrom }
+}
+const noRest = { restFrom: null }
+
+function goHome(problem: DayProblem, runner: Runner, lenient: boolean): CrewTimes | null {
+  const ended = runner.route.length ? endDay(problem, runner, runner.crew, lenient) : noRest
+  if (!ended) return null
+  const { stops, travel, time, cost } = runner
+  return { stops: stops ?? [], travel, home: time, restFrom: ended.restFrom, cost }
 }
 
 /** Crews that have to be played together with some: those who share visits with them, and so on. */

@@ -46,7 +46,8 @@ function straight(table: Timetable, from: Place, to: Place, start: number): numb
 
 function arrivalAt(table: Timetable, reached: Reached, from: Place, to: Place, leave: number): { at: number; last: Way | null } {
   let best = { at: straight(table, from, to, leave + from.metres / walking), last: null as Way | null }
-  for (const { way, share } of waysTo(table.roads, to)) {
+  for (const way of table.roads.of[to.stretch]!) {
+    const share = way.along ? to.along : 1 - to.along
     const at = Number.isFinite(reached.at[way.from]) ? arrivalBy(table, way, reached.at[way.from]!, share) : Infinity
     if (at < best.at) best = { at, last: way }
   }

@@ -16,6 +16,8 @@ export interface Roads {
   ways: Way[]
   /** By junction: the ways that begin there. */
   out: Way[][]
+  /** By stretch: its ways, one or two. */
+  of: Way[][]
 }
 
 /** Mean radius of the Earth, m (IUGG). */
@@ -46,5 +48,7 @@ export function roadsFrom(map: RoadMap): Roads {
   })
   const out: Way[][] = junctions.map(() => [])
   for (const way of ways) out[way.from]!.push(way)
-  return { map, junctions, ways, out }
+  const of: Way[][] = map.features.map(() => [])
+  for (const way of ways) of[way.stretch]!.push(way)
+  return { map, junctions, ways, out, of }
 }

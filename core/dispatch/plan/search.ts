@@ -154,7 +154,7 @@ const removals: Removal[] = [anyVisits, alike, alike, dearest, wholeDays, tails]
 const depths = [0, 1, 2, 3]
 
 /** Share of the first cost by which a plan may be worse and still be gone on with, in the beginning and in the end. */
-const [hot, cold] = [0.02, 0.00002]
+const [hot, cold] = [0.05, 0.00002]
 /** After so many rounds the ways that did well are taken more often. */
 const segment = 60
 
@@ -185,7 +185,8 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
     const trial = copyOf(current)
     const placed = problem.visits.length - trial.leftOut.size
     const most = Math.min(Math.max(7, Math.round(placed * 0.35)), 28)
-    const count = 2 + chance.int(Math.max(1, most - 1))
+    // Few are taken out more often than many.
+    const count = 2 + Math.floor(chance.next() ** 2 * Math.max(1, most - 1))
     if (!takeOut(problem, trial, removals[way.removal]!(problem, trial, count, chance))) continue
     const noisy = chance.is(0.5)
     fillIn(problem, trial, [...trial.leftOut], depths[way.depth]!, noisy || !depths[way.depth] ? () => 0.85 + 0.3 * chance.next() : () => 1)

@@ -236,7 +236,8 @@ async function dropAnyway() {
   const { planned, visit } = dropped.value!
   if (await accept(planned, `${visit.siteName} moved.`)) dropped.value = null
 }
-/** What waits, with the telephone in the hand. */
+const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
+/** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; jobId: string; siteName: string; what: string; callbackId: string | null } | null>(null)
 async function book({ startAt, endAt, from, to, personIds, also }: OfferedWindow) {
   const { jobId, callbackId, siteName, id } = calling.value!
@@ -440,10 +441,11 @@ function finished() {
           {{ job.title }} ·
           {{ job.status === 'between' ? `${job.passed} of ${job.points} pass, come back` : `${counted(job.points, 'point')}` }}
         </p>
+        <p v-if="lacksOf(job.id)" class="small warn">Not here: {{ lacksOf(job.id) }}</p>
         <div class="row wrap mt-2">
           <UButton :aria-label="`Schedule ${job.siteName}`" @click="planning = job">Schedule</UButton>
           <UButton
-            v-if="outlook"
+            v-if="outlook && !lacksOf(job.id)"
             icon="i-lucide-phone"
             :aria-label="`Windows for ${job.siteName}`"
             @click="calling = { id: job.id, jobId: job.id, siteName: job.siteName, what: job.title, callbackId: null }"

@@ -1,11 +1,11 @@
-import type { Proposal, WhyLeftOut } from '../../core/dispatch'
+import type { Proposal } from '../../core/dispatch'
 
 const rounded = (minutes: number) => Math.max(1, Math.round(minutes))
 export const minutesWords = (minutes: number): string =>
   minutes < 90 ? `${rounded(minutes)} min` : `${Math.round((minutes / 60) * 10) / 10} h`
 
 /** Why nobody goes there, and what would help. */
-export function leftOutWords({ why, ...rest }: WhyLeftOut, crewName: (crew: number) => string): string {
+export function leftOutWords({ why, ...rest }: Proposal['leftOut'][number]['why'], crewName: (crew: number) => string): string {
   switch (why) {
     case 'licence':
       return 'Nobody with a licence works that day.'
@@ -23,6 +23,8 @@ export function leftOutWords({ why, ...rest }: WhyLeftOut, crewName: (crew: numb
       const { crew } = rest as { crew: number }
       return `${crewName(crew)} could go, but others would come late or far out of their way for it.`
     }
+    case 'parts':
+      return `Parts are not here: ${(rest as { lacks: string }).lacks}.`
     case 'full':
       return 'No crew has so much time left that day.'
   }

@@ -4,6 +4,7 @@ import {
   bookedTwice,
   inTheWay,
   journey,
+  manyDays,
   placeAt,
   breachesOf,
   outlookOf,
@@ -134,6 +135,9 @@ function windows(asked: number, id: string) {
       })
       const plan = timePlan(asked_.problem, routes, true)
       if (!plan) return []
+      // A promise is one that holds on four of five days.
+      const many = manyDays(asked_.problem, routes, { runs: 100, spread: question.spread })
+      if ((many.visits[index]?.late ?? 1) > 0.2) return []
       const { change, also } = placed(asked_, plan, index, offer.crews)
       if (isTwice(file, change, also)) return []
       const { personIds, startAt, endAt, windowFrom: from, windowTo: to } = change

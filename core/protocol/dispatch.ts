@@ -84,6 +84,8 @@ const openWork = z.strictObject({
   since: instant,
   minutes,
   spread: minutes,
+  /** Parts that it needs and that are not here. */
+  lacks: z.string().nullable(),
 })
 const span = z.strictObject({ from: instant, to: instant })
 export const readDay = contract({

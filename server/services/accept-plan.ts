@@ -54,13 +54,16 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
       const known = await models.commands.count({ where: { id: asked.map(({ envelope }) => envelope.id) }, transaction })
       const rows = await visitsWithCrew({ id: [...together] }, transaction)
       if (!known) {
-        const changed = plan.visits.flatMap(({ visitId, was }) => {
+        const changed = plan.visits.flatMap(({ visitId, was, personIds, startsAt }) => {
           const row = rows.find(({ id }) => id === visitId)
           const people = row?.crew
             .map(({ personId }) => personId)
             .sort()
             .join()
           const same = was && row && Date.parse(was.startsAt) === row.startsAt.getTime() && [...was.personIds].sort().join() === people
+          const begun =
+            row && row.status !== 'planned' && (people !== [...personIds].sort().join() || Date.parse(startsAt) !== row.startsAt.getTime())
+          if (was && begun) return [{ where: row.site.name, problem: 'It has begun meanwhile.' }]
           return was && !same ? [{ where: row?.site.name ?? 'A visit', problem: 'It was changed meanwhile: look at the day anew.' }] : []
         })
         if (changed.length) throw refused(changed)

@@ -12,6 +12,7 @@ import { rulesOf } from './branch-rules'
 import { learnedIn } from './durations'
 import { announce } from './feed'
 import { hub } from '../realtime/hub'
+import { reorderOf } from './reorder'
 import { readState } from './streams'
 import { visitsWithCrew } from './visits'
 
@@ -54,7 +55,8 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     return midnight.set({ hour, minute })
   }
   const instant = (moment: DateTime) => moment.toUTC().toISO()!
-  const [rows, people, waiting, learned] = await Promise.all([
+  const [lines, rows, people, waiting, learned] = await Promise.all([
+    reorderOf(branch, new Date()),
     visitsWithCrew({
       companyId: viewer.companyId,
       branchId,
@@ -93,8 +95,15 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
       }
     }),
   )
+  const lacksOf = ({ jobId, callbackId }: { jobId: string; callbackId: string | null }) =>
+    callbackId
+      ? null
+      : lines
+          .filter(({ instead }) => !instead)
+          .flatMap(({ name, jobs }) => jobs.flatMap(({ id, short }) => (id === jobId && short > 0 ? [`${short} × ${name}`] : [])))
+          .join(', ') || null
   const open = await Promise.all(
-    waiting.map(async (one) => ({ ...one, ...(await expected(one.jobId, one.siteId, one.kind, learned, [])) })),
+    waiting.map(async (one) => ({ ...one, lacks: lacksOf(one), ...(await expected(one.jobId, one.siteId, one.kind, learned, [])) })),
   )
   const siteIds = [...new Set([...visits, ...open].map(({ siteId }) => siteId))]
   const sites = await models.sites.findAll({ where: { id: siteIds }, raw: true })

@@ -106,6 +106,15 @@ describe('the day as it is booked', () => {
     // It runs over: a tenth of it is still to come, at least.
     expect(clock(later('11:00').find(({ id }) => id === 'visit 1')!.leaveAt)).toBe('11:09')
   })
+  it('without a store the way to the first home counts for nothing', () => {
+    const day = { ...file([visit(5, ['bram'], '08:00'), visit(0, ['bram'], '11:00')]), store: null }
+    const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false })
+    const { visits, crews } = outlookOf(question, asBooked(question), 20)
+    const [first, second] = visits
+    expect(Date.parse(first!.arriveAt)).toBe(Date.parse(first!.leaveAt))
+    expect(Date.parse(second!.arriveAt) - Date.parse(second!.leaveAt)).toBeGreaterThan(20 * 60_000)
+    expect(crews.find(({ id }) => id === 'bram')!.homeAt).toBe(second!.endAt)
+  })
   it('people of two crews who come together begin together; a home that is on no road is said', () => {
     const day = file([visit(0, ['odo'], '08:00'), visit(1, ['bram'], '07:30', { minutes: 200 }), visit(2, ['odo', 'bram'], '10:00')])
     const lost = { ...day, homes: day.homes.map((home) => (home.siteId === 'home 2' ? { ...home, position: null } : home)) }
@@ -130,6 +139,7 @@ describe('a proposal', () => {
       since: on('08:00', '2026-11-25'),
       minutes: 60,
       spread: 0.4,
+      lacks: null,
     },
     {
       id: 'job 4',
@@ -140,6 +150,7 @@ describe('a proposal', () => {
       since: on('08:00', '2026-11-20'),
       minutes: 600,
       spread: 0.3,
+      lacks: null,
     },
   ]
   const day = file(
@@ -159,6 +170,14 @@ describe('a proposal', () => {
     expect(['full', 'dear', 'late']).toContain(proposal.leftOut[0]!.why.why)
     expect(proposal.after).toBeLessThan(proposal.before)
     expect(proposal.late.after).toBeLessThanOrEqual(proposal.late.before)
+  })
+  it('nobody is sent without the parts, and that is said', () => {
+    const without = { ...day, open: [{ ...open[0]!, lacks: '2 × Tide switch' }] }
+    const question = questionOf(without, travel)
+    const best = searchPlan(question.problem, { seed: 1, rounds: 20, warm: question.booked })
+    const told = proposalOf(question, asBooked(question), best)
+    expect(told.changes.map(({ id }) => id)).not.toContain('callback')
+    expect(told.leftOut).toEqual([{ id: 'callback', siteId: 'home 3', why: { why: 'parts', lacks: '2 × Tide switch' } }])
   })
   it('of a visit that stays as it is nothing is said; a new promise holds the start', () => {
     for (const { was, startAt, windowFrom, windowTo, id } of proposal.changes) {

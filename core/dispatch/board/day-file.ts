@@ -47,4 +47,6 @@ export interface DayFileOpen {
   since: string
   minutes: number
   spread: number
+  /** Parts that it needs and that are not here, in words: it is not placed by itself. */
+  lacks: string | null
 }

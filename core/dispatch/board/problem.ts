@@ -61,7 +61,7 @@ export function travelOf(
  * The day as a problem to be solved.
  * @param options.asBooked Nobody comes before the time that is booked: for showing the day as it is, and for ways that keep to it.
  * @param options.now Seconds since 1970, on the day itself: what was done stands, and crews go on from where they are.
- * @param options.placing What waits is placed, too.
+ * @param options.placing What waits is placed, too, if its parts are here.
  */
 export function questionOf(
   file: DayFile,
@@ -162,11 +162,13 @@ export function questionOf(
       promised: null,
     }
   }
+  // Nobody is sent without the parts.
+  const waiting = placing ? file.open.filter(({ lacks }) => lacks === null) : []
   // Who works without a licence as it is booked goes on doing so; the board says it.
   const unlicensed = ({ pinned }: DayVisit) => pinned !== null && !pinned.some((crew) => crews[crew]!.licensed)
   const visits = [
     ...planned.map(bookedVisit).map((visit) => (unlicensed(visit) ? { ...visit, licence: false } : visit)),
-    ...(placing ? file.open.map(openVisit) : []),
+    ...waiting.map(openVisit),
   ]
   const booked: number[][] = crews.map(() => [])
   planned
@@ -178,21 +180,19 @@ export function questionOf(
     visits,
     store: file.store ? 0 : null,
     weights,
-    arrive: (from, to, leave) => arrivalIn(matrix, from, to, leave),
+    // Without a store crews begin at home: nobody knows how far that is.
+    arrive: (from, to, leave) => (!file.store && (from === 0 || to === 0) ? leave : arrivalIn(matrix, from, to, leave)),
   }
   // A day that runs past every limit as it is booked is still the day there is.
   const asItIs = timePlan(problem, booked, true)?.crews ?? []
   return {
     file,
     crews,
-    what: [
-      ...planned.map((visit) => ({ booked: visit, open: null })),
-      ...(placing ? file.open : []).map((one) => ({ booked: null, open: one })),
-    ],
+    what: [...planned.map((visit) => ({ booked: visit, open: null })), ...waiting.map((one) => ({ booked: null, open: one }))],
     problem: { ...problem, crews: dayCrews.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, asItIs[index]?.home ?? 0) })) },
     booked,
     begin,
     lost,
-    spread: (visit) => (planned[visit] ?? file.open[visit - planned.length])?.spread ?? 0.3,
+    spread: (visit) => (planned[visit] ?? waiting[visit - planned.length])?.spread ?? 0.3,
   }
 }

@@ -24,7 +24,7 @@ export interface Change {
 }
 export interface Proposal {
   changes: Change[]
-  leftOut: { id: string; siteId: string; why: WhyLeftOut }[]
+  leftOut: { id: string; siteId: string; why: WhyLeftOut | { why: 'parts'; lacks: string } }[]
   /** Points before and after; a point is a minute on the road. */
   before: number
   after: number
@@ -74,10 +74,15 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
   })
   return {
     changes: [...changes, ...inTheWay(question, after, changes)],
-    leftOut: after.leftOut.map((visit) => {
-      const { id, siteId } = nameOf(question, visit)
-      return { id, siteId, why: whyLeftOut(problem, after, visit) }
-    }),
+    leftOut: [
+      ...after.leftOut.map((visit) => {
+        const { id, siteId } = nameOf(question, visit)
+        return { id, siteId, why: whyLeftOut(problem, after, visit) }
+      }),
+      ...question.file.open.flatMap(({ id, siteId, lacks }) =>
+        lacks === null ? [] : [{ id, siteId, why: { why: 'parts' as const, lacks } }],
+      ),
+    ],
     before: before.cost,
     after: after.cost,
     travel: { before: travelOf(before), after: travelOf(after) },

@@ -150,7 +150,32 @@ const tails: Removal = (_, draft, count, chance) => {
     for (const visit of route.slice(chance.int(route.length))) if (taken.size < count) taken.add(visit)
   return [...taken]
 }
-const removals: Removal[] = [anyVisits, alike, alike, dearest, wholeDays, tails]
+/** Strings of neighbouring visits from days that pass near each other (Christiaens and Vanden Berghe, Transportation Science 54, 2020). */
+const strings: Removal = (problem, draft, count, chance) => {
+  const placed = placedIn(draft)
+  if (!placed.length) return []
+  const { visits, crews } = problem
+  const seed = chance.pick(placed)
+  const middle = crews[0]!.from
+  const near = placed
+    .map((visit) => ({ visit, far: visit === seed ? -1 : problem.arrive(visits[seed]!.place, visits[visit]!.place, middle) }))
+    .sort((a, b) => a.far - b.far)
+  const taken = new Set<number>()
+  const ruined = new Set<number>()
+  for (const { visit } of near) {
+    if (taken.size >= count) break
+    const crew = crewOf(draft, visit)
+    if (ruined.has(crew)) continue
+    ruined.add(crew)
+    const route = draft.routes[crew]!
+    const length = 1 + chance.int(Math.min(route.length, 4))
+    const at = route.indexOf(visit)
+    const from = Math.max(0, Math.min(route.length - length, at - chance.int(length)))
+    for (const one of route.slice(from, from + length)) taken.add(one)
+  }
+  return [...taken]
+}
+const removals: Removal[] = [anyVisits, alike, strings, strings, dearest, wholeDays, tails]
 const depths = [0, 1, 2, 3]
 
 /** Share of the first cost by which a plan may be worse and still be gone on with, in the beginning and in the end. */

@@ -3,6 +3,14 @@ const session = useSession()
 useNuxtApp().hooks.hookOnce('page:finish', () => firstPageShown())
 // A cellar without signal must find them on the device.
 if (!isCustomersPage(window.location.pathname)) void firstPageStands.then(() => loadRooms()).catch(() => undefined)
+/** A part of a page that could not be shown leaves a hole: that is said, and never just white. */
+const failed = ref(false)
+useNuxtApp().hook('vue:error', (error) => {
+  console.error(error)
+  failed.value = true
+})
+useNuxtApp().hook('page:start', () => void (failed.value = false))
+const loadAgain = () => window.location.reload()
 const feed = useFeed()
 const alarms = useAlarms()
 const outbox = useOutbox()
@@ -41,6 +49,13 @@ onScopeDispose(() => clearInterval(again))
 
 <template>
   <UApp :toaster="null" :tooltip="{ delayDuration: 300 }">
+    <p v-if="failed" class="note red row wrap m-3" role="alert">
+      <span class="grow"
+        ><b>Something on this page could not be shown.</b> What was stored, or waits to be sent, is kept. Do not wire or switch by what is
+        missing.</span
+      >
+      <UButton @click="loadAgain">Load the page again</UButton>
+    </p>
     <NuxtLayout><NuxtPage /></NuxtLayout>
     <CommonAlarms />
     <LazyCommonLoginAgain v-if="session.expired" />

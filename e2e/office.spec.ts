@@ -205,3 +205,19 @@ test('pairing that fails is noted and retried; the same name is refused', async 
   await unit.getByRole('button', { name: 'keep it anyway' }).click()
   await expect(unit.getByRole('heading', { name: /Net store ceiling strip/ })).toBeVisible()
 })
+
+test('every page opens a second time, when its lists are there already', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  const main = lead.locator('main')
+  const tour = async (nav: string, names: string[]) => {
+    for (const name of [...names, ...names]) {
+      await lead.getByRole('navigation', { name: nav }).getByRole('link', { name, exact: true }).click()
+      // More than the bar of a page: its sentence.
+      await expect(main.getByRole('heading', { level: 1 }).first(), name).toContainText(/\w{3}/)
+    }
+  }
+  await tour('Main', ['Day', 'My day', 'Jobs', 'Callbacks', 'Stock', 'Practice'])
+  await open(lead, 'The Net Loft', 'Net loft')
+  await tour('Job', ['Walk', 'Panel', 'Plan', 'Parts', 'Tests', 'Handover', 'History'])
+  expect(faultsOf(lead)).toEqual([])
+})

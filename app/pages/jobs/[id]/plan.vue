@@ -35,6 +35,7 @@ const over = ref<Partial<Weights>>({})
 /** A column that somebody changed by hand, or took from the curve. */
 const own = ref<Partial<Record<number, string[]>>>({})
 
+const soldSum = computed(() => soldTotal({ ...job.value!, sales: job.value?.sales ?? [] }))
 // Once something is agreed, a change is worked out point by point instead.
 const asked = computed(() =>
   source.value && soldSum.value === null
@@ -61,10 +62,23 @@ watch(ways, (now) => {
 })
 
 const chosenIn = (column: number): Solution[] => solutionsOf(own.value[column] ?? plans.value[columns.value[column]!]?.ids)
+/** Columns come in one after the other, so that the page answers in between. */
+const shownColumns = ref(0)
+watch(
+  () => ways.value !== null && shownColumns.value < columns.value.length,
+  function more(coming) {
+    if (!coming) return
+    setTimeout(() => {
+      shownColumns.value++
+      more(shownColumns.value < columns.value.length)
+    }, 30)
+  },
+  { immediate: true },
+)
 const futures = computed(() =>
   columns.value.map((school, column) => {
     const chosen = chosenIn(column)
-    if (!ways.value || !chosen.length || objection(ways.value.problem, chosen)) return null
+    if (column >= shownColumns.value || !ways.value || !chosen.length || objection(ways.value.problem, chosen)) return null
     const summary = summaryOf(ways.value.problem, chosen, ways.value.told)
     const content = offerOf({ ...source.value!, ways: ways.value }, chosen, null)
     const price = priceOf(content, allTicked(content))
@@ -80,7 +94,6 @@ const rooms = computed(() =>
 )
 const solved = computed(() => soldPoints(job.value!, site.value!))
 const offRecord = computed(() => soldOffRecord(job.value!))
-const soldSum = computed(() => soldTotal({ ...job.value!, sales: job.value?.sales ?? [] }))
 const sentence = computed(() => {
   if (soldSum.value !== null) {
     const done = solved.value.filter(({ stands }) => stands === 'done').length

@@ -62,23 +62,22 @@ watch(ways, (now) => {
 })
 
 const chosenIn = (column: number): Solution[] => solutionsOf(own.value[column] ?? plans.value[columns.value[column]!]?.ids)
-/** Columns come in one after the other, so that the page answers in between. */
-const shownColumns = ref(0)
+/** Rooms and columns come in one after the other, so that the page answers in between. */
+const stage = ref(0)
+const lastStage = computed(() => (ways.value ? Math.max(columns.value.length, site.value?.roomOrder.length ?? 0) : 0))
 watch(
-  () => ways.value !== null && shownColumns.value < columns.value.length,
-  function more(coming) {
-    if (!coming) return
-    setTimeout(() => {
-      shownColumns.value++
-      more(shownColumns.value < columns.value.length)
-    }, 30)
+  lastStage,
+  function more(last) {
+    if (stage.value >= last) return
+    stage.value++
+    setTimeout(() => more(lastStage.value), 30)
   },
   { immediate: true },
 )
 const futures = computed(() =>
   columns.value.map((school, column) => {
     const chosen = chosenIn(column)
-    if (column >= shownColumns.value || !ways.value || !chosen.length || objection(ways.value.problem, chosen)) return null
+    if (column >= stage.value || !ways.value || !chosen.length || objection(ways.value.problem, chosen)) return null
     const summary = summaryOf(ways.value.problem, chosen, ways.value.told)
     const content = offerOf({ ...source.value!, ways: ways.value }, chosen, null)
     const price = priceOf(content, allTicked(content))
@@ -87,7 +86,7 @@ const futures = computed(() =>
 )
 const ready = computed(() => futures.value.flatMap((one) => one ?? []))
 const rooms = computed(() =>
-  (site.value?.roomOrder ?? []).flatMap((id) => {
+  (site.value?.roomOrder ?? []).slice(0, stage.value).flatMap((id) => {
     const points = (ways.value?.problem.pointIds ?? []).filter((pointId) => job.value?.points[pointId]?.roomId === id)
     return points.length ? [{ id, name: site.value!.rooms[id]!.name, points: points.map((one) => job.value!.points[one]!) }] : []
   }),

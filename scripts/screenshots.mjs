@@ -41,7 +41,12 @@ async function person(login, options) {
 const desk = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 const phone = { viewport: { width: 390, height: 844 }, colorScheme: 'dark', hasTouch: true }
 const office = await person('lena.moss', desk)
-await office.shoot('day', '/day')
+await office.shoot('day', '/day', (page) =>
+  page
+    .getByRole('button', { name: 'Show the map' })
+    .waitFor()
+    .then(() => page.waitForTimeout(2500)),
+)
 await office.shoot('settings', '/settings')
 const bram = await person('bram.ash', desk)
 await bram.shoot('job', bram.job('Net loft'))

@@ -73,11 +73,13 @@ async function readDay() {
 watchDebounced([dayKey, loaded], () => void readDay(), { debounce: 300, maxWait: 3_000, immediate: true })
 /** Every five minutes is soon enough for what is expected. */
 const tick = computed(() => Math.floor(now.value / 300_000) * 300)
-const isToday = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() === day.value)
+const todayHere = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() ?? '')
+const isToday = computed(() => todayHere.value === day.value)
 watch(
   [file, tick],
   ([given]) => {
-    if (given?.date === day.value) void desk?.show(given, isToday.value ? tick.value : 0)
+    // A day that is over is not planned any more.
+    if (given?.date === day.value && day.value >= todayHere.value) void desk?.show(given, isToday.value ? tick.value : 0)
   },
   { immediate: true },
 )

@@ -7,6 +7,7 @@ import {
   manyDays,
   placeAt,
   breachesOf,
+  hoursOf,
   outlookOf,
   placesIn,
   questionOf,
@@ -77,7 +78,7 @@ let day: { file: DayFile; now: number; travel: Travel } | null = null
 
 /** The way between all homes is the same as long as the homes and the day are. */
 function travelFor(file: DayFile): Travel {
-  const key = JSON.stringify([file.date, file.zone, file.shift, file.store, file.homes])
+  const key = JSON.stringify([file.date, file.zone, hoursOf(file), file.store, file.homes])
   if (known?.key !== key) {
     const graph = roadsFrom(roads!)
     known = { key, travel: travelOf(file, graph, timetableOf(graph, file.date, file.zone)) }

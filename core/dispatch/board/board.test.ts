@@ -106,6 +106,13 @@ describe('the day as it is booked', () => {
     // It runs over: a tenth of it is still to come, at least.
     expect(clock(later('11:00').find(({ id }) => id === 'visit 1')!.leaveAt)).toBe('11:09')
   })
+  it('who is booked before the shift leaves in time for it', () => {
+    const day = file([visit(0, ['bram'], '05:30'), visit(5, ['odo'], '21:00')])
+    const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false })
+    const { visits } = outlookOf(question, asBooked(question), 100)
+    expect(visits.map(({ startAt }) => clock(startAt))).toEqual(expect.arrayContaining(['05:30', '21:00']))
+    for (const { late } of visits) expect(late).toBe(0)
+  })
   it('without a store the way to the first home counts for nothing', () => {
     const day = { ...file([visit(5, ['bram'], '08:00'), visit(0, ['bram'], '11:00')]), store: null }
     const question = questionOf(day, travelOf(day, roads, table), { asBooked: true, placing: false })

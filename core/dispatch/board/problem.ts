@@ -53,8 +53,17 @@ export function travelOf(
       // As if it were at the store: its way is not known, and that is said.
       bySite.set(siteId, 0)
     }
-  const [from, to] = [second(file.shift.from), second(file.shift.latest)]
+  const { from, to } = hoursOf(file)
   return { matrix: travelMatrix(table, places, from, to), bySite, lost }
+}
+
+/** Whoever is booked before the shift leaves an hour before that. */
+const leavesBefore = 3600
+/** From when to when anybody may be on the road that day, in whole hours: the shift, and what is booked beside it. Seconds since 1970. */
+export function hoursOf({ shift, visits }: Pick<DayFile, 'shift' | 'visits'>): { from: number; to: number } {
+  const from = Math.min(second(shift.from), ...visits.map(({ startsAt }) => second(startsAt) - leavesBefore))
+  const to = Math.max(second(shift.latest), ...visits.map(({ endsAt }) => second(endsAt) + leavesBefore))
+  return { from: Math.floor(from / 3600) * 3600, to: Math.ceil(to / 3600) * 3600 }
 }
 
 /**
@@ -91,8 +100,9 @@ export function questionOf(
       (a.finishedAt ?? a.endsAt).localeCompare(b.finishedAt ?? b.endsAt),
     )
     const here = running[0] ?? last.at(-1) ?? null
+    const begins = Math.min(shiftFrom, ...own.flatMap(({ startsAt }) => (at(startsAt) < shiftFrom ? [at(startsAt) - leavesBefore] : [])))
     const free = Math.max(
-      shiftFrom,
+      begins,
       passed,
       ...running.map(({ arrivedAt, startsAt, minutes }) =>
         Math.max(at(arrivedAt ?? startsAt) + minutes * 60, passed + stillLeft * minutes * 60),

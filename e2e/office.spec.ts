@@ -104,8 +104,10 @@ test('an answer lost on the way: saved once more, it is stored once', async ({ b
   await office.unroute('**/api/commands')
   const id = new URL(office.url()).pathname.split('/')[2]!
   await schedule(office)
-  const { jobState } = (await (await office.request.get(`/api/jobs/${id}`)).json()) as { jobState: { visits: object } }
-  expect(Object.keys(jobState.visits)).toHaveLength(1)
+  const { jobState } = (await (await office.request.get(`/api/jobs/${id}`)).json()) as {
+    jobState: { visits: Record<string, { status: string }> }
+  }
+  expect(Object.values(jobState.visits).filter(({ status }) => status !== 'cancelled')).toHaveLength(1)
 })
 
 test('the method of a branch decides the order of the steps', async ({ browser }) => {

@@ -192,7 +192,7 @@ test('a lead of another company gets nothing, route by route', async () => {
       quotes: route.path.endsWith('/sign') ? { totalCents: 0, signer: 'Rival', strokes: [[[0, 0]]] } : { reason: '' },
       stock: { name: 'Taken' },
       jobs: route.path.endsWith('/changes') ? { solutions: ['x'], reason: 'taken' } : { chosen: ['x'] },
-      sites: { place: 'walk', otherId: ids.site, said: 'other' },
+      sites: { place: 'walk', otherId: ids.site, said: 'other', position: null },
     }[route.path.split('/')[2]!]
     expect(
       `${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`,

@@ -23,6 +23,7 @@ import {
   type Position,
   type RoadMap,
   type TimedPlan,
+  type WindowOffer,
 } from '../../core/dispatch'
 
 export type Travel = ReturnType<typeof travelOf>
@@ -126,28 +127,39 @@ function windows(asked: number, id: string) {
   const spans = Array.from({ length: 14 }, (_, step) => first + step * hour)
     .filter((from) => from < last)
     .map((from) => ({ from, to: from + windowHours * hour }))
-  const offers = windowsFor(question.problem, question.booked, visit, spans, spans.length).flatMap(
-    (offer): (OfferedWindow & { at: number })[] => {
-      const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: offer.from, to: offer.to } : one))
-      const asked_ = { ...question, problem: { ...question.problem, visits } }
-      const routes = question.booked.map((route, crew) => {
-        const spot = offer.placing.at.find((one) => one.crew === crew)
-        return spot ? route.toSpliced(spot.position, 0, index) : route
-      })
-      const plan = timePlan(asked_.problem, routes, true)
-      if (!plan) return []
-      // A promise is one that holds on four of five days.
-      const many = manyDays(asked_.problem, routes, { runs: 100, spread: question.spread })
-      if ((many.visits[index]?.late ?? 1) > 0.2) return []
-      const { change, also } = placed(asked_, plan, index, offer.crews)
-      if (isTwice(file, change, also)) return []
-      const { personIds, startAt, endAt, windowFrom: from, windowTo: to } = change
-      return [{ from, to, startAt, endAt, personIds, cost: offer.cost, also, at: offer.from }]
-    },
-  )
+  const offers = spans
+    .flatMap((span) => {
+      // Where the cheapest crew would be booked twice, by the hours of its visits, another one is asked.
+      let left = question.crews.map((_, crew) => crew)
+      for (;;) {
+        const [offer] = windowsFor(question.problem, question.booked, { ...visit, pinned: left }, [span], 1)
+        if (!offer) return []
+        const offered = offeredBy(question, index, offer)
+        if (offered) return [{ ...offered, at: span.from }]
+        left = left.filter((crew) => !offer.crews.includes(crew))
+      }
+    })
+    .sort((a, b) => a.cost - b.cost)
   // Three that differ: no two that begin within an hour of each other.
   const kept = offers.filter((one, rank) => !offers.slice(0, rank).some((before) => Math.abs(before.at - one.at) <= hour)).slice(0, 3)
   say({ is: 'windows', asked, offers: kept.sort((a, b) => a.at - b.at).map(({ at: _, ...offer }) => offer) })
+}
+
+/** A window as it can be promised, or null: it holds on four of five days, and nobody is booked twice for it. */
+function offeredBy(question: DayQuestion, index: number, offer: WindowOffer): OfferedWindow | null {
+  const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: offer.from, to: offer.to } : one))
+  const asked = { ...question, problem: { ...question.problem, visits } }
+  const routes = question.booked.map((route, crew) => {
+    const spot = offer.placing.at.find((one) => one.crew === crew)
+    return spot ? route.toSpliced(spot.position, 0, index) : route
+  })
+  const plan = timePlan(asked.problem, routes, true)
+  const many = plan && manyDays(asked.problem, routes, { runs: 100, spread: question.spread })
+  if (!plan || (many!.visits[index]?.late ?? 1) > 0.2) return null
+  const { change, also } = placed(asked, plan, index, offer.crews)
+  if (isTwice(question.file, change, also)) return null
+  const { personIds, startAt, endAt, windowFrom: from, windowTo: to } = change
+  return { from, to, startAt, endAt, personIds, cost: offer.cost, also }
 }
 
 /** Would somebody be in two places, by what is booked? */

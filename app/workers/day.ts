@@ -141,7 +141,8 @@ function windows(asked: number, id: string) {
     })
     .sort((a, b) => a.cost - b.cost)
   // Three that differ: no two that begin within an hour of each other.
-  const kept = offers.filter((one, rank) => !offers.slice(0, rank).some((before) => Math.abs(before.at - one.at) <= hour)).slice(0, 3)
+  const kept: typeof offers = []
+  for (const one of offers) if (kept.length < 3 && kept.every(({ at }) => Math.abs(at - one.at) > hour)) kept.push(one)
   say({ is: 'windows', asked, offers: kept.sort((a, b) => a.at - b.at).map(({ at: _, ...offer }) => offer) })
 }
 

@@ -14,66 +14,38 @@ export function useDayDesk() {
   const ways = shallowRef<Partial<Record<WayId, { proposal: Proposal; done: boolean }>>>({})
   const searching = ref(false)
   const share = ref(0)
-  let desk: Worker | null = null
   let search: Worker | null = null
   let travel: Travel | null = null
   let shown: { file: DayFile; now: number } | null = null
-  let asked = 0
   const roads = shallowRef<RoadMap | null>(null)
-  const waiting = new Map<number, (answer: DeskAnswer) => void>()
-
-  function take(answer: DeskAnswer) {
-    if (answer.is === 'outlook') {
-      outlook.value = answer.outlook
-      crews.value = answer.crews
-      lost.value = answer.lost
-      travel = answer.travel
-      failed.value = null
-    } else if (answer.is === 'failed') failed.value = answer.message
-    else {
-      waiting.get(answer.asked)?.(answer)
-      waiting.delete(answer.asked)
-    }
+  const worker = useWorker<{ question: DeskQuestion; answer: DeskAnswer }>(
+    () => new Worker(new URL('../workers/day.ts', import.meta.url), { type: 'module' }),
+  )
+  /** What it says, or null once it was said that it failed. */
+  async function ask<K extends DeskAnswer['is']>(question: DeskQuestion, is: K): Promise<Extract<DeskAnswer, { is: K }> | null> {
+    const answer = await worker.ask(question).catch((error: Error): DeskAnswer => ({ is: 'failed', message: error.message }))
+    failed.value = answer.is === 'failed' ? answer.message : null
+    return answer.is === is ? (answer as Extract<DeskAnswer, { is: K }>) : null
   }
-  const tell = (question: DeskQuestion) => desk?.postMessage(question)
   /** @param now Seconds since 1970 on the day itself, else 0. */
   async function show(file: DayFile, now: number) {
-    if (!desk) {
-      desk = new Worker(new URL('../workers/day.ts', import.meta.url), { type: 'module' })
-      desk.onmessage = ({ data }: MessageEvent<DeskAnswer>) => take(data)
-      desk.onerror = (event) => {
-        event.preventDefault()
-        failed.value = event.message || 'The day could not be worked out.'
-      }
+    shown = { file, now }
+    if (!roads.value) {
+      const given = await api('GET /api/roads', {})
+      if (!given.ok) return void (failed.value = given.problem.message)
+      roads.value = given.value
     }
-    shown = { file: plainCopy(file), now }
-    if (roads.value) return void tell({ is: 'day', roads: null, ...shown })
-    const given = await api('GET /api/roads', {})
-    if (!given.ok) return void (failed.value = given.problem.message)
-    roads.value = given.value
-    tell({ is: 'day', roads: plainCopy(given.value), ...shown })
+    const answer = await ask({ is: 'day', roads: roads.value, file, now }, 'outlook')
+    if (!answer) return
+    outlook.value = answer.outlook
+    crews.value = answer.crews
+    lost.value = answer.lost
+    travel = answer.travel
   }
-  const ask = <A>(question: (asked: number) => DeskQuestion, of: (answer: DeskAnswer) => A): Promise<A> =>
-    new Promise((resolve) => {
-      asked++
-      waiting.set(asked, (answer) => resolve(of(answer)))
-      tell(question(asked))
-    })
-  const windows = (id: string): Promise<OfferedWindow[]> =>
-    ask(
-      (number) => ({ is: 'windows', asked: number, id }),
-      (answer) => (answer.is === 'windows' ? answer.offers : []),
-    )
-  const routes = (): Promise<Route[]> =>
-    ask(
-      (number) => ({ is: 'routes', asked: number }),
-      (answer) => (answer.is === 'routes' ? answer.routes : []),
-    )
-  const tryAt = (id: string, crew: string, startAt: string): Promise<Tried | null> =>
-    ask(
-      (number) => ({ is: 'try', asked: number, id, crew, startAt }),
-      (answer) => (answer.is === 'tried' ? answer.tried : null),
-    )
+  const windows = async (id: string): Promise<OfferedWindow[]> => (await ask({ is: 'windows', id }, 'windows'))?.offers ?? []
+  const routes = async (): Promise<Route[]> => (await ask({ is: 'routes' }, 'routes'))?.routes ?? []
+  const tryAt = async (id: string, crew: string, startAt: string): Promise<Tried | null> =>
+    (await ask({ is: 'try', id, crew, startAt }, 'tried'))?.tried ?? null
   function stop() {
     search?.terminate()
     search = null
@@ -102,11 +74,6 @@ export function useDayDesk() {
     stop()
     ways.value = {}
   }
-  onScopeDispose(() => {
-    stop()
-    desk?.terminate()
-  })
+  onScopeDispose(stop)
   return { show, roads, routes, outlook, crews, lost, failed, windows, tryAt, plan, stop, forget, ways, searching, share }
 }
-/** Without anything that is watched. */
-const plainCopy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

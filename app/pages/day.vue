@@ -116,8 +116,7 @@ const routes = shallowRef<Route[]>([])
 watch([onMap, outlook], async ([map, known]) => {
   if (map && known) routes.value = await desk!.routes()
 })
-const crewName = (id: string) =>
-  (boardCrews.value.find((crew) => crew.id === id)?.personIds ?? []).map((one) => session.person(one)?.initials ?? '?').join(' · ')
+const crewName = (id: string) => session.initials(boardCrews.value.find((crew) => crew.id === id)?.personIds ?? [])
 /** Where each crew is by its last tap. */
 const there = computed(() =>
   boardCrews.value.flatMap(({ id }) => {
@@ -191,46 +190,24 @@ const take = (given: Change[]) =>
   accept(given.map(plannedOf), `${counted(given.filter(({ quiet }) => !quiet).length, 'change')} taken over.`)
 /** A visit that was dropped elsewhere and breaks something: it waits for a word. */
 const dropped = shallowRef<{ visit: DayVisit; words: string[]; planned: PlannedVisit[] } | null>(null)
-function drop(visit: DayVisit, crewId: string, startAt: string, tried: Tried | null) {
-  const crew = boardCrews.value.find(({ id }) => id === crewId)
-  const length = Date.parse(visit.endsAt) - Date.parse(visit.startsAt)
-  const kept = Date.parse(startAt) >= Date.parse(visit.windowFrom) && Date.parse(startAt) <= Date.parse(visit.windowTo)
-  const at = (milliseconds: number) => new Date(Date.parse(startAt) + milliseconds).toISOString()
-  const onePlanned: PlannedVisit = {
-    jobId: visit.jobId,
-    visitId: visit.id,
-    makes: null,
-    was: { startsAt: visit.startsAt, personIds: visit.personIds },
-    personIds: crew && !visit.personIds.includes(crewId) ? crew.personIds : visit.personIds,
-    startsAt: startAt,
-    endsAt: at(length),
-    windowFrom: kept ? visit.windowFrom : at(-1_800_000),
-    windowTo: kept ? visit.windowTo : at(5_400_000),
-  }
+async function drop(visit: DayVisit, crewId: string, startAt: string, told: Tried | null) {
+  // Let go before it was said what it does: it is asked for once more, and nothing is moved unheard.
+  const tried = told ?? (await desk!.tryAt(visit.id, crewId, startAt))
+  if (!tried) return
   const words = [
     ...(Date.parse(startAt) < now.value ? ['That time is over.'] : []),
-    ...(kept
-      ? []
-      : [
+    ...(tried.change.breaksPromise
+      ? [
           `${visit.siteName} was promised ${clockTime(visit.windowFrom, region.value)}–${clockTime(visit.windowTo, region.value)}: telephone first.`,
-        ]),
-    ...(tried?.late ?? []).flatMap(({ id, minutes }) =>
+        ]
+      : []),
+    ...tried.late.flatMap(({ id, minutes }) =>
       id === visit.id ? [] : [`${visits.value.find((one) => one.id === id)?.siteName} would begin ${minutesWords(minutes)} late.`],
     ),
-    ...(tried?.breaks ?? []).map(
-      (one) =>
-        ({
-          licence: 'Nobody there has a licence.',
-          people: 'Too few people go.',
-          pastLatest: 'The day would end past what is allowed.',
-          overtime: 'The crew would work overtime.',
-          tied: 'Its people have things left open there.',
-          twice: 'Somebody would be booked twice.',
-        })[one],
-    ),
+    ...tried.breaks.map((one) => `${sentenceOf(breakWords[one])}.`),
   ]
   planProblem.value = null
-  const planned = [onePlanned, ...(tried?.also ?? []).map(plannedOf)]
+  const planned = [tried.change, ...tried.also].map(plannedOf)
   if (words.length) dropped.value = { visit, words, planned }
   else void accept(planned, `${visit.siteName} moved.`)
 }
@@ -240,22 +217,9 @@ async function dropAnyway() {
 }
 const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
-const calling = ref<{ id: string; jobId: string; siteName: string; what: string; callbackId: string | null } | null>(null)
-async function book({ startAt, endAt, from, to, personIds, also }: OfferedWindow) {
-  const { jobId, callbackId, siteName, id } = calling.value!
-  const kind = file.value?.open.find((one) => one.id === id)?.kind ?? 'install'
-  const made: PlannedVisit = {
-    jobId,
-    visitId: newId(),
-    makes: { kind, callbackId },
-    was: null,
-    personIds,
-    startsAt: startAt,
-    endsAt: endAt,
-    windowFrom: from,
-    windowTo: to,
-  }
-  if (await accept([made, ...also.map(plannedOf)], `${siteName} booked.`)) calling.value = null
+const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
+async function book({ change, also }: OfferedWindow) {
+  if (await accept([change, ...also].map(plannedOf), `${calling.value!.siteName} booked.`)) calling.value = null
 }
 
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
@@ -323,7 +287,7 @@ function finished() {
           <b>{{ dayWords }}</b>
           <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
         </span>
-        <UButton v-if="!isToday" variant="link" @click="day = DateTime.now().setZone(region.zone).toISODate()!">today</UButton>
+        <UButton v-if="!isToday" variant="link" @click="day = todayHere">today</UButton>
         <span class="grow" />
         <UInput
           v-if="visits.length > 6"
@@ -422,15 +386,7 @@ function finished() {
             v-if="outlook"
             icon="i-lucide-phone"
             :aria-label="`Windows for ${callback.siteName}`"
-            @click="
-              calling = {
-                id: callback.id,
-                jobId: callback.jobId,
-                siteName: callback.siteName,
-                what: callback.what,
-                callbackId: callback.id,
-              }
-            "
+            @click="calling = { id: callback.id, siteName: callback.siteName, what: callback.what }"
             >Windows</UButton
           >
         </div>
@@ -450,7 +406,7 @@ function finished() {
             v-if="outlook && !lacksOf(job.id)"
             icon="i-lucide-phone"
             :aria-label="`Windows for ${job.siteName}`"
-            @click="calling = { id: job.id, jobId: job.id, siteName: job.siteName, what: job.title, callbackId: null }"
+            @click="calling = { id: job.id, siteName: job.siteName, what: job.title }"
             >Windows</UButton
           >
         </div>

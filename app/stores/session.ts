@@ -45,6 +45,10 @@ export const useSession = defineStore('session', {
     person(id: string): PersonView | undefined {
       return this.people.find((person) => person.id === id)
     },
+    /** Of people who go together. */
+    initials(ids: readonly string[]): string {
+      return ids.map((id) => this.person(id)?.initials ?? '?').join(' · ')
+    },
     /** Times of a branch, written as whoever reads is used to. */
     regionAt(branchId: string): Region {
       return { ...regionOf(this.branchOf(branchId)), locale: this.region.locale }

@@ -1,4 +1,5 @@
 import type { Proposal } from '../../core/dispatch'
+import type { Tried } from '~/workers/day'
 
 const rounded = (minutes: number) => Math.max(1, Math.round(minutes))
 export const minutesWords = (minutes: number): string =>
@@ -30,6 +31,7 @@ export function leftOutWords({ why, ...rest }: Proposal['leftOut'][number]['why'
   }
 }
 
+export const sentenceOf = (words: string): string => `${words[0]!.toUpperCase()}${words.slice(1)}`
 /** A way to plan the day in a sentence. */
 export function wayWords({ changes, leftOut, promisesBroken, travel, late }: Proposal): string {
   const real = changes.filter(({ quiet }) => !quiet)
@@ -46,13 +48,22 @@ export function wayWords({ changes, leftOut, promisesBroken, travel, late }: Pro
     ...(Math.abs(road) >= 1 ? [`${minutesWords(Math.abs(road))} ${road < 0 ? 'less' : 'more'} on the road`] : []),
     ...(Math.abs(sooner) >= 1 ? [`${minutesWords(Math.abs(sooner))} ${sooner > 0 ? 'less' : 'more'} late`] : []),
   ]
-  const sentence = parts.join(' and ')
   const promise = promisesBroken
     ? `${promisesBroken === 1 ? 'One promise' : `${promisesBroken} promises`} would have to be made anew by telephone.`
     : 'Every promise that held before holds.'
-  return `${sentence[0]!.toUpperCase()}${sentence.slice(1)}${told.length ? `: ${told.join(', ')}` : ''}. ${promise}`
+  return `${sentenceOf(parts.join(' and '))}${told.length ? `: ${told.join(', ')}` : ''}. ${promise}`
 }
 
 /** A mark on a bracket from this share of days on; from the second on it is as likely as not. */
 export const [maybeLate, oftenLate] = [0.2, 0.5]
 export const lateWords = (share: number) => `late on ${Math.round(share * 10)} of 10 such days`
+
+/** What a move breaks. */
+export const breakWords: Record<Tried['breaks'][number], string> = {
+  licence: 'nobody there has a licence',
+  people: 'too few people would go',
+  pastLatest: 'the day would end past what is allowed',
+  overtime: 'the crew would work overtime',
+  tied: 'its people have things left open there',
+  twice: 'somebody would be booked twice',
+}

@@ -31,17 +31,17 @@ const weightsOf: Record<WayId, DayWeights> = {
 }
 
 self.onmessage = ({ data: { file, travel, now, seconds } }: MessageEvent<SearchQuestion>) => {
+  const shown = questionOf(file, travel, { now, asBooked: true })
+  const before = asBooked(shown)
   wayIds.forEach((id, index) => {
     // Only the free way asks anybody to be at home sooner than was said.
     const question = questionOf(file, travel, { now, weights: weightsOf[id], asBooked: id !== 'free' })
-    const shown = questionOf(file, travel, { now, weights: usualWeights, asBooked: true })
     if (id === 'place')
       // Whoever was told something keeps it.
       question.problem = {
         ...question.problem,
         visits: question.problem.visits.map((visit) => (visit.promised ? { ...visit, pinned: visit.promised.crews } : visit)),
       }
-    const before = asBooked(shown)
     const began = performance.now()
     let toldAt = 0
     const usedUp = () => {

@@ -8,6 +8,9 @@ import {
   placeAt,
   breachesOf,
   hoursOf,
+  nameOf,
+  peopleOf,
+  promiseOf,
   outlookOf,
   placesIn,
   questionOf,
@@ -22,27 +25,26 @@ import {
   type Outlook,
   type Position,
   type RoadMap,
+  type Roads,
   type TimedPlan,
+  type Timetable,
   type WindowOffer,
 } from '../../core/dispatch'
 
 export type Travel = ReturnType<typeof travelOf>
 /** What the desk is asked: the day first, then what one more visit or a visit elsewhere would do to it. */
 export type DeskQuestion =
-  | { is: 'day'; roads: RoadMap | null; file: DayFile; now: number }
-  | { is: 'windows'; asked: number; id: string }
-  | { is: 'routes'; asked: number }
-  | { is: 'try'; asked: number; id: string; crew: string; startAt: string }
+  | { is: 'day'; roads: RoadMap; file: DayFile; now: number }
+  | { is: 'windows'; id: string }
+  | { is: 'routes' }
+  | { is: 'try'; id: string; crew: string; startAt: string }
 export interface OfferedWindow {
-  from: string
-  to: string
-  startAt: string
-  endAt: string
-  personIds: string[]
-  /** Minutes on the road that it costs, or what is worth as many. */
-  cost: number
+  /** The visit as it would be booked, its window as its promise. */
+  change: Change
   /** Visits beside it whose booked hours are set to what is expected. */
   also: Change[]
+  /** Minutes on the road that it costs, or what is worth as many. */
+  cost: number
 }
 /** The way of a crew, from where it is now to its day’s end. */
 export interface Route {
@@ -56,111 +58,96 @@ export interface Tried {
   late: { id: string; minutes: number }[]
   /** Rules that break. */
   breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice')[]
-  startAt: string
-  endAt: string
+  /** The move itself; by hand it begins when it was put there, and takes as long as was booked. */
+  change: Change
   /** Visits beside it whose booked hours are set to what is expected. */
   also: Change[]
 }
 export type DeskAnswer =
   | { is: 'outlook'; outlook: Outlook; lost: string[]; crews: DayQuestion['crews']; travel: Travel }
-  | { is: 'windows'; asked: number; offers: OfferedWindow[] }
-  | { is: 'routes'; asked: number; routes: Route[] }
-  | { is: 'tried'; asked: number; tried: Tried }
+  | { is: 'windows'; offers: OfferedWindow[] }
+  | { is: 'routes'; routes: Route[] }
+  | { is: 'tried'; tried: Tried }
   | { is: 'failed'; message: string }
 
-const say = (answer: DeskAnswer) => self.postMessage(answer)
 const iso = (seconds: number) => new Date(Math.round(seconds / 60) * 60_000).toISOString()
 /** Windows that are offered are so long, and begin so far apart. */
 const windowHours = 2
 
-let roads: RoadMap | null = null
-let known: { key: string; travel: Travel } | null = null
-let day: { file: DayFile; now: number; travel: Travel } | null = null
+let known: { key: string; graph: Roads; table: Timetable; travel: Travel } | null = null
+let day: { file: DayFile; now: number; graph: Roads; table: Timetable; travel: Travel } | null = null
 
 /** The way between all homes is the same as long as the homes and the day are. */
-function travelFor(file: DayFile): Travel {
+function travelFor(file: DayFile, roads: RoadMap) {
   const key = JSON.stringify([file.date, file.zone, hoursOf(file), file.store, file.homes])
   if (known?.key !== key) {
-    const graph = roadsFrom(roads!)
-    known = { key, travel: travelOf(file, graph, timetableOf(graph, file.date, file.zone)) }
+    const graph = roadsFrom(roads)
+    const table = timetableOf(graph, file.date, file.zone)
+    known = { key, graph, table, travel: travelOf(file, graph, table) }
   }
-  return known.travel
+  return known
 }
 
-function show(file: DayFile, now: number) {
-  const travel = travelFor(file)
-  day = { file, now, travel }
+function show({ file, now, roads }: Extract<DeskQuestion, { is: 'day' }>): DeskAnswer {
+  const { graph, table, travel } = travelFor(file, roads)
+  day = { file, now, graph, table, travel }
   const question = questionOf(file, travel, { asBooked: true, placing: false, now })
-  say({ is: 'outlook', outlook: outlookOf(question, asBooked(question)), lost: question.lost, crews: question.crews, travel })
+  return { is: 'outlook', outlook: outlookOf(question, asBooked(question)), lost: question.lost, crews: question.crews, travel }
 }
 
-const asSaid = ({ startAt, was }: Change) => Math.abs(Date.parse(startAt) - Date.parse(was!.startAt)) <= asSaidSeconds * 1000
+/** Visits that give way to one that is put beside them without anybody noticing: who would begin much later than said is not quietly moved. */
+const quietly = (question: DayQuestion, plan: TimedPlan, change: Change) =>
+  inTheWay(question, plan, [change]).filter(
+    ({ startAt, was }) => Math.abs(Date.parse(startAt) - Date.parse(was!.startAt)) <= asSaidSeconds * 1000,
+  )
 
-/** A visit put where it is meant to be, as a change of the day, and what has to give way to it without anybody noticing. */
-function placed(question: DayQuestion, plan: TimedPlan, index: number, crews: number[]): { change: Change; also: Change[] } {
-  const { booked, open } = question.what[index]!
-  const { id, jobId, siteId, kind } = (booked ?? open)!
-  const { start, end } = placesIn(plan).get(index)!
-  const change: Change = {
-    ...{ id, jobId, siteId, kind, was: null, breaksPromise: false, quiet: false },
-    callbackId: (booked ?? open)!.callbackId,
-    personIds: crews.flatMap((crew) => question.crews[crew]!.personIds),
-    startAt: iso(question.begin + start),
-    endAt: iso(question.begin + end),
-    windowFrom: iso(question.begin + question.problem.visits[index]!.from),
-    windowTo: iso(question.begin + question.problem.visits[index]!.to),
-  }
-  // Who would begin much later than said is not quietly moved.
-  const also = inTheWay(question, plan, [change]).filter(asSaid)
-  return { change, also }
-}
-
-function windows(asked: number, id: string) {
-  const { file, now, travel } = day!
+function windows({ file, now, travel }: NonNullable<typeof day>, id: string): DeskAnswer {
   const question = questionOf(file, travel, { now, asBooked: true })
   const index = question.what.findIndex(({ open }) => open?.id === id)
   const visit = question.problem.visits[index]
-  if (!visit) return say({ is: 'windows', asked, offers: [] })
+  if (!visit) return { is: 'windows', offers: [] }
   const hour = 3600
   const first = Math.ceil(Math.max(0, Math.min(...question.problem.crews.map(({ from }) => from))) / hour) * hour
   const last = Date.parse(file.shift.to) / 1000 - question.begin
   const spans = Array.from({ length: 14 }, (_, step) => first + step * hour)
     .filter((from) => from < last)
     .map((from) => ({ from, to: from + windowHours * hour }))
-  const offers = spans
-    .flatMap((span) => {
-      // Where the cheapest crew would be booked twice, by the hours of its visits, another one is asked.
-      let left = question.crews.map((_, crew) => crew)
-      for (;;) {
-        const [offer] = windowsFor(question.problem, question.booked, { ...visit, pinned: left }, [span], 1)
-        if (!offer) return []
-        const offered = offeredBy(question, index, offer)
-        if (offered) return [{ ...offered, at: span.from }]
-        left = left.filter((crew) => !offer.crews.includes(crew))
-      }
-    })
-    .sort((a, b) => a.cost - b.cost)
+  /** As it would be booked, and what gives way to it. */
+  const changeFor = ({ problem, plan, crews, from, to, start, end }: WindowOffer) => {
+    // The day has it twice now: as what waits, and as what is asked for.
+    const asked = { ...question, problem, what: [...question.what, question.what[index]!] }
+    const change: Change = {
+      ...nameOf(question, index),
+      ...{ was: null, breaksPromise: false, quiet: false },
+      personIds: peopleOf(question, crews),
+      startAt: iso(question.begin + start),
+      endAt: iso(question.begin + end),
+      windowFrom: iso(question.begin + from),
+      windowTo: iso(question.begin + to),
+    }
+    return { change, also: quietly(asked, plan, change) }
+  }
+  /** A promise is one that holds on four of five days, and for which nobody is booked twice. */
+  const fits = (offer: WindowOffer) => {
+    const { change, also } = changeFor(offer)
+    if (isTwice(file, change, also)) return false
+    const spread = (one: number) => question.spread(one < question.what.length ? one : index)
+    const many = manyDays(offer.problem, offer.plan.routes, { runs: 100, spread })
+    return (many.visits.at(-1)?.late ?? 1) <= 0.2
+  }
   // Three that differ: no two that begin within an hour of each other.
-  const kept: typeof offers = []
-  for (const one of offers) if (kept.length < 3 && kept.every(({ at }) => Math.abs(at - one.at) > hour)) kept.push(one)
-  say({ is: 'windows', asked, offers: kept.sort((a, b) => a.at - b.at).map(({ at: _, ...offer }) => offer) })
-}
-
-/** A window as it can be promised, or null: it holds on four of five days, and nobody is booked twice for it. */
-function offeredBy(question: DayQuestion, index: number, offer: WindowOffer): OfferedWindow | null {
-  const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: offer.from, to: offer.to } : one))
-  const asked = { ...question, problem: { ...question.problem, visits } }
-  const routes = question.booked.map((route, crew) => {
-    const spot = offer.placing.at.find((one) => one.crew === crew)
-    return spot ? route.toSpliced(spot.position, 0, index) : route
-  })
-  const plan = timePlan(asked.problem, routes, true)
-  const many = plan && manyDays(asked.problem, routes, { runs: 100, spread: question.spread })
-  if (!plan || (many!.visits[index]?.late ?? 1) > 0.2) return null
-  const { change, also } = placed(asked, plan, index, offer.crews)
-  if (isTwice(question.file, change, also)) return null
-  const { personIds, startAt, endAt, windowFrom: from, windowTo: to } = change
-  return { from, to, startAt, endAt, personIds, cost: offer.cost, also }
+  const kept: WindowOffer[] = []
+  for (const one of windowsFor(question.problem, question.booked, visit, spans, { most: spans.length, fits }))
+    if (kept.length < 3 && kept.every(({ from }) => Math.abs(from - one.from) > hour)) kept.push(one)
+  return {
+    is: 'windows',
+    offers: kept
+      .sort((a, b) => a.from - b.from)
+      .map((offer) => {
+        const { change, also } = changeFor(offer)
+        return { change, also, cost: offer.cost }
+      }),
+  }
 }
 
 /** Would somebody be in two places, by what is booked? */
@@ -171,11 +158,8 @@ function isTwice(file: DayFile, change: Change, also: Change[]): boolean {
 }
 
 /** Turn by turn, as it is booked. */
-function routes(asked: number) {
-  const { file, now, travel } = day!
+function routes({ file, now, travel, graph, table }: NonNullable<typeof day>): DeskAnswer {
   const question = questionOf(file, travel, { asBooked: true, placing: false, now })
-  const graph = roadsFrom(roads!)
-  const table = timetableOf(graph, file.date, file.zone)
   const positions = new Map(file.homes.map(({ siteId, position }) => [siteId, position]))
   const at = (siteId: string) => {
     const position = positions.get(siteId)
@@ -183,9 +167,8 @@ function routes(asked: number) {
   }
   const store = file.store && placeAt(graph, file.store)
   const plan = asBooked(question)
-  say({
+  return {
     is: 'routes',
-    asked,
     routes: plan.crews.flatMap(({ stops }, crew): Route[] => {
       const done = file.visits.filter(({ status, personIds }) => status !== 'planned' && personIds.includes(question.crews[crew]!.id))
       const last = done.sort((a, b) => a.startsAt.localeCompare(b.startsAt)).at(-1)
@@ -193,7 +176,7 @@ function routes(asked: number) {
       const line: Position[] = []
       let metres = 0
       for (const { visit, leave } of stops) {
-        const next = at((question.what[visit]!.booked ?? question.what[visit]!.open)!.siteId)
+        const next = at(nameOf(question, visit).siteId)
         const way = place && next ? journey(table, place, next, question.begin + leave) : null
         if (way) {
           line.push(...way.line)
@@ -203,73 +186,71 @@ function routes(asked: number) {
       }
       return line.length ? [{ crew: question.crews[crew]!.id, line, metres }] : []
     }),
-  })
+  }
 }
 
-function attempt(asked: number, id: string, crewId: string, startAt: string) {
-  const { file, now, travel } = day!
+function attempt({ file, now, travel }: NonNullable<typeof day>, id: string, crewId: string, startAt: string): DeskAnswer {
   const question = questionOf(file, travel, { asBooked: true, now })
-  const index = question.what.findIndex(({ booked, open }) => (booked ?? open)!.id === id)
+  const index = question.what.findIndex(({ booked }) => booked?.id === id)
+  const booked = question.what[index]?.booked
   const crew = question.crews.findIndex((one) => one.id === crewId)
-  const visit = question.problem.visits[index]
-  if (!visit || crew < 0) return say({ is: 'failed', message: 'This visit is not one of this day any more.' })
+  if (!booked || crew < 0) return { is: 'failed', message: 'This visit is not one of this day any more.' }
   const start = Date.parse(startAt) / 1000 - question.begin
   // The others where they are; it where it is dropped.
   const routes = question.booked.map((route) => route.filter((one) => one !== index))
   const at = routes[crew]!.findIndex((one) => question.problem.visits[one]!.from > start)
   routes[crew]!.splice(at < 0 ? routes[crew]!.length : at, 0, index)
-  const problem = {
-    ...question.problem,
-    visits: question.problem.visits.map((one, which) => (which === index ? { ...one, from: start } : one)),
+  const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: start } : one))
+  const moved = { ...question, problem: { ...question.problem, visits } }
+  const plan = timePlan(moved.problem, routes, true)
+  if (!plan) return { is: 'failed', message: 'Crews would wait for each other.' }
+  const before = new Set(lateIn(question, asBooked(question)).map((one) => one.id))
+  const elsewhere = !booked.personIds.includes(crewId)
+  const kept = Date.parse(startAt) >= Date.parse(booked.windowFrom) && Date.parse(startAt) <= Date.parse(booked.windowTo)
+  const { windowFrom, windowTo } = kept ? booked : promiseOf(question.begin + start)
+  const change: Change = {
+    ...nameOf(question, index),
+    was: { personIds: booked.personIds, startAt: booked.startsAt },
+    personIds: elsewhere ? question.crews[crew]!.personIds : booked.personIds,
+    startAt,
+    endAt: new Date(Date.parse(startAt) + Date.parse(booked.endsAt) - Date.parse(booked.startsAt)).toISOString(),
+    ...{ windowFrom, windowTo, breaksPromise: !kept, quiet: false },
   }
-  const plan = timePlan(problem, routes, true)
-  if (!plan) return say({ is: 'failed', message: 'Crews would wait for each other.' })
-  const before = new Set(lateIn(question, asBooked(questionOf(file, travel, { asBooked: true, now }))).map((one) => one.id))
-  const late = lateIn({ ...question, problem }, plan).filter((one) => one.id === id || !before.has(one.id))
-  const { booked } = question.what[index]!
-  const breaks = breachesOf(problem, plan)
+  const also = quietly(moved, plan, change)
+  const rules = breachesOf(moved.problem, plan)
     .filter((breach) => breach.visit === index || (breach.crew === crew && breach.visit === null))
     .flatMap(({ rule }) => (rule === 'licence' || rule === 'people' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : []))
-  const moved = booked && !question.crews[crew]!.personIds.includes(booked.personIds[0]!)
-  const { change } = placed({ ...question, problem }, plan, index, [crew])
-  // By hand it begins when it was put there, and takes as long as was booked.
-  const length = booked ? Date.parse(booked.endsAt) - Date.parse(booked.startsAt) : visit.seconds * 1000
-  const byHand = { ...change, startAt, endAt: new Date(Date.parse(startAt) + length).toISOString() }
-  const near = inTheWay({ ...question, problem }, plan, [byHand]).filter(asSaid)
-  say({
+  const leaves = booked.tied && elsewhere ? (['tied'] as const) : []
+  const twice = isTwice(file, change, also) ? (['twice'] as const) : []
+  return {
     is: 'tried',
-    asked,
     tried: {
-      late,
-      breaks: [
-        ...new Set([
-          ...breaks,
-          ...(booked?.tied && moved ? (['tied'] as const) : []),
-          ...(isTwice(file, byHand, near) ? (['twice'] as const) : []),
-        ]),
-      ],
-      startAt: change.startAt,
-      endAt: change.endAt,
-      also: near,
+      late: lateIn(moved, plan).filter((one) => one.id === id || !before.has(one.id)),
+      breaks: [...new Set([...rules, ...leaves, ...twice])],
+      change,
+      also,
     },
-  })
+  }
 }
-const lateIn = ({ problem, what }: Pick<DayQuestion, 'problem' | 'what'>, plan: TimedPlan) =>
+const lateIn = (question: DayQuestion, plan: TimedPlan) =>
   [...placesIn(plan)].flatMap(([visit, { start }]) => {
-    const minutes = (start - problem.visits[visit]!.to) / 60
-    return minutes > 0.5 ? [{ id: (what[visit]!.booked ?? what[visit]!.open)!.id, minutes }] : []
+    const minutes = (start - question.problem.visits[visit]!.to) / 60
+    return minutes > 0.5 ? [{ id: nameOf(question, visit).id, minutes }] : []
   })
 
-self.onmessage = ({ data }: MessageEvent<DeskQuestion>) => {
+function answerTo(question: DeskQuestion): DeskAnswer {
+  if (question.is === 'day') return show(question)
+  if (!day) return { is: 'failed', message: 'No day is worked out yet.' }
+  if (question.is === 'windows') return windows(day, question.id)
+  return question.is === 'routes' ? routes(day) : attempt(day, question.id, question.crew, question.startAt)
+}
+
+self.onmessage = ({ data: { id, question } }: MessageEvent<{ id: number; question: DeskQuestion }>) => {
+  let answer: DeskAnswer
   try {
-    if (data.is === 'day') {
-      roads = data.roads ?? roads
-      show(data.file, data.now)
-    } else if (!day) return
-    else if (data.is === 'windows') windows(data.asked, data.id)
-    else if (data.is === 'routes') routes(data.asked)
-    else attempt(data.asked, data.id, data.crew, data.startAt)
+    answer = answerTo(question)
   } catch (error) {
-    say({ is: 'failed', message: (error as Error).message })
+    answer = { is: 'failed', message: (error as Error).message }
   }
+  self.postMessage({ id, answer })
 }

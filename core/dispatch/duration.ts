@@ -120,6 +120,8 @@ export function durationOf(work: Work, learned: Learned, personIds: readonly str
   const sd = Math.sqrt(pieces + (visitSpread * minutes) ** 2)
   return { minutes, low: Math.max(0, minutes - fourOfFive * sd), high: minutes + fourOfFive * sd, parts }
 }
+/** Spread of the logarithm of such a visit’s minutes, for playing it many times. */
+export const spreadOf = ({ minutes, high }: Duration): number => (minutes > 0 ? Math.log(Math.max(1.05, high / minutes)) / fourOfFive : 0.3)
 /** Hours to book, in halves: so that two of three such visits end in time. */
 export const bookedHours = ({ minutes, high }: Duration): number =>
   Math.max(0.5, Math.ceil((minutes + (twoOfThree / fourOfFive) * (high - minutes)) / 30 - 1e-9) / 2)

@@ -1,5 +1,5 @@
 import { v5 as uuidFrom } from 'uuid'
-import { bookedTwice } from '../../core/dispatch'
+import { bookedTwice, sameMembers } from '../../core/dispatch'
 import type { BodyOf, dispatch } from '../../core/protocol'
 import type { JobCommand } from '../../core/job'
 import { database } from '../database'
@@ -56,13 +56,10 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
       if (!known) {
         const changed = plan.visits.flatMap(({ visitId, was, personIds, startsAt }) => {
           const row = rows.find(({ id }) => id === visitId)
-          const people = row?.crew
-            .map(({ personId }) => personId)
-            .sort()
-            .join()
-          const same = was && row && Date.parse(was.startsAt) === row.startsAt.getTime() && [...was.personIds].sort().join() === people
-          const begun =
-            row && row.status !== 'planned' && (people !== [...personIds].sort().join() || Date.parse(startsAt) !== row.startsAt.getTime())
+          const people = (row?.crew ?? []).map((one) => one.personId)
+          const isAt = (time: string) => Date.parse(time) === row?.startsAt.getTime()
+          const same = was && row && isAt(was.startsAt) && sameMembers(was.personIds, people)
+          const begun = row && row.status !== 'planned' && !(isAt(startsAt) && sameMembers(personIds, people))
           if (was && begun) return [{ where: row.site.name, problem: 'It has begun meanwhile.' }]
           return was && !same ? [{ where: row?.site.name ?? 'A visit', problem: 'It was changed meanwhile: look at the day anew.' }] : []
         })

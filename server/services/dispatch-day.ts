@@ -2,7 +2,7 @@ import { DateTime } from 'luxon'
 import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { dispatch } from '../../core/protocol'
-import { durationOf, workLeft, type Learned, type Position } from '../../core/dispatch'
+import { durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import { leftBehind } from '../../core/site'
 import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
@@ -17,8 +17,6 @@ import { readState } from './streams'
 import { visitsWithCrew } from './visits'
 
 type Day = z.output<typeof dispatch.readDay.answer>
-/** Four of five lie within so many standard deviations (normal distribution). */
-const fourOfFive = 1.2816
 /** So much work waits at most that a day is planned with; the oldest first. */
 const mostOpen = 60
 
@@ -30,8 +28,8 @@ async function positionOf({ longitude, latitude, address }: Pick<SiteRow, 'longi
 
 async function expected(jobId: string, siteId: string, kind: Visit['kind'], learned: Learned, people: readonly string[]) {
   const [job, site] = await Promise.all([readState('job', jobId), readState('site', siteId)])
-  const { minutes, high } = durationOf(workLeft(job, site, kind), learned, people)
-  return { minutes: Math.max(5, minutes), spread: minutes > 0 ? Math.log(Math.max(1.05, high / minutes)) / fourOfFive : 0.3 }
+  const duration = durationOf(workLeft(job, site, kind), learned, people)
+  return { minutes: Math.max(5, duration.minutes), spread: spreadOf(duration) }
 }
 
 async function tiedAt(siteId: string, personIds: string[]): Promise<string | null> {

@@ -70,7 +70,7 @@ const crews = computed(() =>
   rows.value.map((crew, index) => ({
     id: crew.id,
     name: `Crew ${index + 1}`,
-    people: crew.personIds.map((id) => session.person(id)?.initials ?? '?').join(' · '),
+    people: session.initials(crew.personIds),
     overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
     visits: props.visits
       // Two crews at one home: it stands with both.
@@ -218,14 +218,6 @@ function key(event: KeyboardEvent, visit: DayVisit, row: number) {
       hour: from.hour + later,
     }
   }
-}
-const breakWords: Record<Tried['breaks'][number], string> = {
-  licence: 'nobody there has a licence',
-  people: 'too few people',
-  pastLatest: 'the day would end past what is allowed',
-  overtime: 'overtime',
-  tied: 'its people have things left open there',
-  twice: 'somebody would be booked twice',
 }
 const said = computed(() => {
   const now = held.value

@@ -44,7 +44,7 @@ const broken = computed(() => taken.value.filter(({ breaksPromise }) => breaksPr
 const most = 3
 const sure = ref(false)
 watch([chosen, off], () => (sure.value = false))
-const initials = (ids: string[]) => ids.map((id) => session.person(id)?.initials ?? '?').join(' · ')
+const initials = (ids: string[]) => session.initials(ids)
 const words = ({ was, personIds, startAt }: Change) =>
   was
     ? `${initials(personIds)} at ${clockTime(startAt, props.region)} instead of ${initials(was.personIds)} at ${clockTime(was.startAt, props.region)}`

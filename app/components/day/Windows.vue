@@ -16,8 +16,8 @@ watch(
   },
   { immediate: true },
 )
-const who = ({ personIds }: OfferedWindow) => personIds.map((id) => session.person(id)?.initials ?? '?').join(' · ')
-const spanWords = ({ from, to }: OfferedWindow) => `${clockTime(from, props.region)}–${clockTime(to, props.region)}`
+const spanWords = ({ change: { windowFrom, windowTo } }: OfferedWindow) =>
+  `${clockTime(windowFrom, props.region)}–${clockTime(windowTo, props.region)}`
 </script>
 
 <template>
@@ -26,11 +26,12 @@ const spanWords = ({ from, to }: OfferedWindow) => `${clockTime(from, props.regi
     <p v-else-if="!offers.length" class="note">Nobody can come on this day. Look at another one, or schedule it by hand.</p>
     <template v-else>
       <p class="soft small">These cost the day least. A cost of 20 is as bad as twenty minutes on the road.</p>
-      <div v-for="offer in offers" :key="offer.from" class="row">
+      <div v-for="offer in offers" :key="offer.change.windowFrom" class="row">
         <span class="grow"
           ><b>{{ spanWords(offer) }}</b
           ><br /><span class="soft small"
-            >{{ who(offer) }}, about {{ clockTime(offer.startAt, region) }} · costs {{ Math.round(offer.cost) }}</span
+            >{{ session.initials(offer.change.personIds) }}, about {{ clockTime(offer.change.startAt, region) }} · costs
+            {{ Math.round(offer.cost) }}</span
           ></span
         >
         <UButton :loading="busy" :aria-label="`Book ${spanWords(offer)}`" @click="emit('book', offer)">Book</UButton>

@@ -38,6 +38,11 @@ const iso = (seconds: number) => new Date(seconds * 1000).toISOString()
 /** A new promise is two hours from half an hour before. A choice of ours; the office can change it. */
 const window = { before: 30 * 60, after: 90 * 60 }
 const quarter = (seconds: number) => Math.round(seconds / 900) * 900
+/** What is promised of a start, seconds since 1970. */
+export const promiseOf = (start: number) => ({
+  windowFrom: iso(quarter(start - window.before)),
+  windowTo: iso(quarter(start + window.after)),
+})
 
 const travelOf = (plan: TimedPlan) => plan.crews.reduce((sum, { travel }) => sum + travel, 0) / 60
 const lateOf = ({ problem }: DayQuestion, plan: TimedPlan) =>
@@ -65,8 +70,7 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
         personIds: peopleOf(question, to.crews),
         startAt: iso(minuteOf(startAt)),
         endAt: iso(minuteOf(begin + end)),
-        windowFrom: kept ? booked.windowFrom : iso(quarter(startAt - window.before)),
-        windowTo: kept ? booked.windowTo : iso(quarter(startAt + window.after)),
+        ...(kept ? promisedBy(booked) : promiseOf(startAt)),
         breaksPromise,
         quiet: false,
       },
@@ -91,12 +95,13 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
   }
 }
 
-function nameOf({ what }: DayQuestion, visit: number) {
+const promisedBy = ({ windowFrom, windowTo }: DayFileVisit) => ({ windowFrom, windowTo })
+export function nameOf({ what }: DayQuestion, visit: number) {
   const { booked, open } = what[visit]!
   const { id, jobId, siteId, kind } = (booked ?? open)!
   return { id, jobId, siteId, kind, callbackId: booked?.callbackId ?? open?.callbackId ?? null }
 }
-const peopleOf = ({ crews }: DayQuestion, of: number[]) => of.flatMap((crew) => crews[crew]!.personIds)
+export const peopleOf = ({ crews }: DayQuestion, of: number[]) => of.flatMap((crew) => crews[crew]!.personIds)
 
 /** Visits that stay with who has them, and whose booked hours reach into one that is put beside them: they are set to what is expected. */
 export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
@@ -126,8 +131,7 @@ export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Chang
         personIds: visit.personIds,
         startAt: place ? iso(minuteOf(begin + place.start)) : visit.startsAt,
         endAt: iso(minuteOf(begin + (place ? place.end : problem.crews[crew]!.from))),
-        windowFrom: visit.windowFrom,
-        windowTo: visit.windowTo,
+        ...promisedBy(visit),
         breaksPromise: false,
         quiet: true,
       }

@@ -22,7 +22,7 @@ export function planByHand(problem: DayProblem): TimedPlan {
       .sort((a, b) => a.start - b.start)
     let gone = false
     for (const { visit } of near) {
-      const times = playDay(problem, { ...routes, [crew]: [...routes[crew]!, visit] } as unknown as number[][], [crew], { keep: true })
+      const times = playDay(problem, routes.with(crew, [...routes[crew]!, visit]), [crew], { keep: true })
       const day = times?.[0]
       const stop = day?.stops.at(-1)
       if (!day || !stop || stop.start > problem.visits[visit]!.to || day.home > problem.crews[crew]!.to) continue

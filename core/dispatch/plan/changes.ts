@@ -1,5 +1,5 @@
 import { asSaidSeconds, lackOf, type DayProblem, type Lack } from './day'
-import { bestFor, bestTogether, copyOf, emptyDraft, settle } from './placing'
+import { bestPlaces, draftOf } from './placing'
 import type { TimedPlan } from './timing'
 
 export interface Moved {
@@ -22,15 +22,15 @@ export function placesIn({ crews }: Pick<TimedPlan, 'crews'>): Map<number, { cre
   return places
 }
 
+/** The same people or crews, in whatever order. */
+export const sameMembers = <T>(a: readonly T[], b: readonly T[]): boolean => [...a].sort().join() === [...b].sort().join()
+
 /** What another plan changes for somebody: other people, or a start that moves by more than a quarter of an hour. */
 export function changesBetween(problem: DayProblem, before: TimedPlan, after: TimedPlan): Moved[] {
   const [was, will] = [placesIn(before), placesIn(after)]
   return problem.visits.flatMap(({ to }, visit): Moved[] => {
     const [from, then] = [was.get(visit) ?? null, will.get(visit) ?? null]
-    const same =
-      from && then
-        ? [...from.crews].sort().join() === [...then.crews].sort().join() && Math.abs(from.start - then.start) <= asSaidSeconds
-        : from === then
+    const same = from && then ? sameMembers(from.crews, then.crews) && Math.abs(from.start - then.start) <= asSaidSeconds : from === then
     if (same) return []
     return [{ visit, from, to: then, breaksPromise: (!then || then.start > to) && from !== null && from.start <= to }]
   })
@@ -38,7 +38,7 @@ export function changesBetween(problem: DayProblem, before: TimedPlan, after: Ti
 
 /** Why nobody goes there. */
 export type WhyLeftOut =
-  | { why: Exclude<Lack, 'pinned'> | 'pinned' }
+  | { why: Lack }
   /** Nobody is there in time: the earliest is so much after the window. */
   | { why: 'late'; crew: number; seconds: number }
   /** It can be had, and costs more than leaving it out. */
@@ -54,17 +54,9 @@ export function whyLeftOut(problem: DayProblem, plan: TimedPlan, visit: number):
     const order: Lack[] = ['people', 'licence', 'skills', 'pinned']
     return { why: order.find((lack) => lacks.includes(lack)) ?? 'full' }
   }
-  const base = emptyDraft(problem)
-  plan.routes.forEach((route, crew) => (base.routes[crew] = [...route]))
-  base.leftOut = new Set(plan.leftOut)
   const best = (day: DayProblem) => {
-    const draft = copyOf(base)
-    if (!settle(day, draft, [...day.crews.keys()])) return null
-    return (
-      [...day.crews.map((_, crew) => bestFor(day, draft, visit, crew)), bestTogether(day, draft, visit)]
-        .filter((one) => one !== null && Number.isFinite(one.delta))
-        .sort((a, b) => a!.delta - b!.delta)[0] ?? null
-    )
+    const draft = draftOf(day, plan.routes)
+    return draft && (bestPlaces(day, draft, visit)[0] ?? null)
   }
   const now = best(problem)
   if (now) return { why: 'dear', crew: now.at[0]!.crew, points: now.delta }

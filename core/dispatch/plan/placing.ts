@@ -1,4 +1,4 @@
-import { lackOf, type DayProblem } from './day'
+import { lackOf, type DayProblem, type Routes } from './day'
 import { dawn, endDay, linkedCrews, playDay, step, type Spot } from './timing'
 
 /** Routes that are being changed, with what each crew costs. */
@@ -29,6 +29,16 @@ export function emptyDraft(problem: DayProblem): Draft {
     costs: problem.crews.map(() => 0),
     leftOut: new Set(problem.visits.keys()),
   }
+}
+
+/** A plan as it stands, to be changed. @returns null where its days cannot be played */
+export function draftOf(problem: DayProblem, routes: Routes): Draft | null {
+  const draft = emptyDraft(problem)
+  routes.forEach((route, crew) => {
+    draft.routes[crew] = [...route]
+    for (const visit of route) draft.leftOut.delete(visit)
+  })
+  return settle(problem, draft, [...problem.crews.keys()]) ? draft : null
 }
 
 /** Costs anew of crews whose routes were changed. @returns false where their day cannot be played. */
@@ -156,6 +166,12 @@ export function bestTogether(problem: DayProblem, draft: Draft, visit: number): 
     }
   return best
 }
+
+/** Every crew’s best place for a visit, and that of two together: cheapest first. */
+export const bestPlaces = (problem: DayProblem, draft: Draft, visit: number): Placing[] =>
+  [...problem.crews.map((_, crew) => bestFor(problem, draft, visit, crew)), bestTogether(problem, draft, visit)]
+    .filter((one) => one !== null)
+    .sort((a, b) => a.delta - b.delta)
 
 export function put(problem: DayProblem, draft: Draft, visit: number, placing: Placing): void {
   for (const { crew, position } of placing.at) draft.routes[crew]!.splice(position, 0, visit)

@@ -1,6 +1,19 @@
 import { Chance } from '../../chance'
 import type { DayProblem, Routes } from './day'
-import { bestFor, bestTogether, copyOf, emptyDraft, priceOf, put, savedBy, settle, takeOut, type Draft, type Placing } from './placing'
+import {
+  bestFor,
+  bestTogether,
+  copyOf,
+  draftOf,
+  emptyDraft,
+  priceOf,
+  put,
+  savedBy,
+  settle,
+  takeOut,
+  type Draft,
+  type Placing,
+} from './placing'
 import { linkedCrews, timePlan, type TimedPlan } from './timing'
 
 export interface SearchOptions {
@@ -106,17 +119,18 @@ function skewed<T>(sorted: T[], count: number, chance: Chance, power: number): T
   const left = [...sorted]
   return Array.from({ length: Math.min(count, left.length) }, () => left.splice(Math.floor(chance.next() ** power * left.length), 1)[0]!)
 }
+/** Seconds on the road from one to the other, in the morning. */
+const between = ({ visits, crews, arrive }: DayProblem, from: number, to: number) =>
+  arrive(visits[from]!.place, visits[to]!.place, crews[0]!.from) - crews[0]!.from
 const anyVisits: Removal = (_, draft, count, chance) => some(placedIn(draft), count, chance)
 /** Near each other on the road and in time (Shaw 1998). */
 const alike: Removal = (problem, draft, count, chance) => {
   const placed = placedIn(draft)
   if (!placed.length) return []
   const seed = chance.pick(placed)
-  const { visits, crews } = problem
-  const middle = crews.length ? crews[0]!.from : 0
+  const { visits } = problem
   const far = (visit: number) =>
-    problem.arrive(visits[seed]!.place, visits[visit]!.place, middle) -
-    middle +
+    between(problem, seed, visit) +
     0.25 * Math.abs(visits[seed]!.from - visits[visit]!.from) +
     (crewOf(draft, seed) === crewOf(draft, visit) ? 0 : 300)
   const sorted = placed.map((visit) => ({ visit, far: visit === seed ? -1 : far(visit) })).sort((a, b) => a.far - b.far)
@@ -154,12 +168,8 @@ const tails: Removal = (_, draft, count, chance) => {
 const strings: Removal = (problem, draft, count, chance) => {
   const placed = placedIn(draft)
   if (!placed.length) return []
-  const { visits, crews } = problem
   const seed = chance.pick(placed)
-  const middle = crews[0]!.from
-  const near = placed
-    .map((visit) => ({ visit, far: visit === seed ? -1 : problem.arrive(visits[seed]!.place, visits[visit]!.place, middle) }))
-    .sort((a, b) => a.far - b.far)
+  const near = placed.map((visit) => ({ visit, far: visit === seed ? -1 : between(problem, seed, visit) })).sort((a, b) => a.far - b.far)
   const taken = new Set<number>()
   const ruined = new Set<number>()
   for (const { visit } of near) {
@@ -246,11 +256,9 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
 
 /** Begins with another’s plan, as far as it can be played: what cannot is put in anew. */
 function begin(problem: DayProblem, draft: Draft, warm: Routes): void {
-  warm.forEach((route, crew) => (draft.routes[crew] = [...route]))
-  draft.leftOut = new Set([...problem.visits.keys()].filter((visit) => !warm.some((route) => route.includes(visit))))
-  if (settle(problem, draft, [...problem.crews.keys()])) return
+  const whole = draftOf(problem, warm)
+  if (whole) return void Object.assign(draft, whole)
   const order = warm.flatMap((route, crew) => route.map((visit, position) => ({ visit, crew, position })))
-  Object.assign(draft, emptyDraft(problem))
   // One after the other at the end of the route it had, while that can be played.
   for (const { visit, crew } of order.sort((a, b) => a.position - b.position)) {
     if (!draft.leftOut.has(visit)) continue

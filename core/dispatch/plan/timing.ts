@@ -68,15 +68,10 @@ export function playDay(
   options: How & { keep?: boolean } = {},
 ): CrewTimes[] | null {
   const runners = crews.map((crew): Runner => ({
+    ...dawn(problem, crew),
     crew,
     route: routes[crew]!,
     index: 0,
-    place: problem.crews[crew]!.start,
-    time: problem.crews[crew]!.from,
-    rested: problem.crews[crew]!.rest === null,
-    stocked: problem.store === null || problem.crews[crew]!.start === problem.store,
-    travel: 0,
-    cost: 0,
     stops: options.keep ? [] : null,
     pending: null,
   }))

@@ -45,10 +45,11 @@ export default defineAppConfig({
       defaultVariants: { size: 'lg' },
     },
     modal: {
-      slots: {
-        overlay: 'bg-black/60',
-        content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] bg-(--paper)',
-        title: 'text-[21px] leading-tight',
+      slots: { title: 'text-[21px] leading-tight' },
+      // Beside the variants of the library: what stands in slots is overruled by them.
+      variants: {
+        fullscreen: { false: { content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] bg-(--paper)' } },
+        overlay: { true: { overlay: 'bg-black/60' } },
       },
     },
     slideover: {

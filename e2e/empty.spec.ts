@@ -4,7 +4,7 @@ import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
 import { Follower } from './support/follow'
 import { Hand } from './support/hand'
-import { browserOf, desk, enter, faultsOf, phone, pick, sign, test, schedule } from './support/people'
+import { atServer, browserOf, desk, enter, faultsOf, phone, pick, sign, test, schedule } from './support/people'
 import { openSurvey, surveyWithoutNetwork } from './support/survey'
 import { backStairsTerminals, oneSwitch, practice } from './support/worlds'
 
@@ -375,6 +375,7 @@ test('a new company plans, sells and buys for a home: stores, prices, an offer, 
       .getByRole('group', { name: /what it switches/ })
       .getByRole('button', { name: 'LED', exact: true })
       .click()
+    await atServer(lead, path, /"technology":"led"/)
     await lead.goto(`${path}/plan`)
     await expect(lead.getByTestId('sum-1')).toHaveText(/\$\d/)
     await lead.getByRole('button', { name: 'Make the offer' }).click()

@@ -191,7 +191,7 @@ const take = (given: Change[]) =>
 /** A visit that was dropped elsewhere and breaks something: it waits for a word. */
 const dropped = shallowRef<{ visit: DayVisit; words: string[]; planned: PlannedVisit[] } | null>(null)
 async function drop(visit: DayVisit, crewId: string, startAt: string, told: Tried | null) {
-  // Let go before it was said what it does: it is asked for once more, and nothing is moved unheard.
+  // Let go before it was said what it does: it is asked for once more, and nothing is moved untold.
   const tried = told ?? (await desk!.tryAt(visit.id, crewId, startAt))
   if (!tried) return
   const words = [

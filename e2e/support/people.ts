@@ -220,3 +220,8 @@ export async function sign(page: Page): Promise<void> {
     await page.mouse.up()
   }
 }
+
+/** Waits until the server has what a page gave, before the page is left: it shows it sooner. */
+export const atServer = async (page: Page, path: string, said: RegExp): Promise<void> => {
+  await expect.poll(async () => JSON.stringify(await (await page.request.get(`/api${path}`)).json())).toMatch(said)
+}

@@ -82,6 +82,8 @@ interface Tools {
 /** The day of eight more crews: what a dispatcher sees at half past ten. */
 export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team, visit, installIn }: Tools): Promise<void> {
   const chance = new Chance(1030)
+  // What happens on the way must not decide which homes there are: the same day at ten and at five to eleven.
+  const luck = new Chance(1031)
   let number = 0
   for (const [index, people] of crews.entries()) {
     const who = people[0]!
@@ -95,13 +97,13 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team
       const crew = await team(ids, who, morning.minus({ days: 2 }), `D${number}`)
       const visitId = await visit(crew, people, at, hours)
       const ends = at.plus({ hours })
-      const arrived = at.plus({ minutes: chance.int(12) })
+      const arrived = at.plus({ minutes: luck.int(12) })
       if (ends.plus({ minutes: 20 }) < morning) {
         crew.at(arrived.toJSDate())
         await crew.job({ type: 'arrive', visitId }, who)
         for (const [index, [, box]] of place.boxes.entries()) await installIn(crew, box, place.points[index]![0])
         await crew.handOver(place.customer)
-        crew.at(ends.minus({ minutes: 25 - chance.int(40) }).toJSDate())
+        crew.at(ends.minus({ minutes: 25 - luck.int(40) }).toJSDate())
         await crew.job({ type: 'finishVisit', visitId }, who)
       } else if (arrived < morning && index !== notThere) {
         crew.at(arrived.toJSDate())

@@ -1,4 +1,4 @@
-import type { DayFile, DayQuestion, Outlook, Proposal, RoadMap } from '../../core/dispatch'
+import type { DayFile, DayFileVisit, DayQuestion, Outlook, Proposal, RoadMap } from '../../core/dispatch'
 import type { DeskAnswer, DeskQuestion, OfferedWindow, Route, Travel, Tried } from '~/workers/day'
 import type { SearchAnswer, WayId } from '~/workers/day-search'
 
@@ -43,6 +43,9 @@ export function useDayDesk() {
     travel = answer.travel
   }
   const windows = async (id: string): Promise<OfferedWindow[]> => (await ask({ is: 'windows', id }, 'windows'))?.offers ?? []
+  /** Windows on a day for a visit that is booked. */
+  const elsewhen = async (visit: DayFileVisit, home: DayFile['homes'][number], file: DayFile, now: number): Promise<OfferedWindow[]> =>
+    (await ask({ is: 'elsewhen', visit, home, file, now }, 'windows'))?.offers ?? []
   const routes = async (): Promise<Route[]> => (await ask({ is: 'routes' }, 'routes'))?.routes ?? []
   const tryAt = async (id: string, crew: string, startAt: string): Promise<Tried | null> =>
     (await ask({ is: 'try', id, crew, startAt }, 'tried'))?.tried ?? null
@@ -75,5 +78,5 @@ export function useDayDesk() {
     ways.value = {}
   }
   onScopeDispose(stop)
-  return { show, roads, routes, outlook, crews, lost, failed, windows, tryAt, plan, stop, forget, ways, searching, share }
+  return { show, roads, routes, outlook, crews, lost, failed, windows, elsewhen, tryAt, plan, stop, forget, ways, searching, share }
 }

@@ -23,6 +23,16 @@ const manyWait = 20
 const holdMs = 120
 const markMs = 6000
 const roomsAfterMs = 400
+/** What is said on the way, or in the shop. */
+const beforeTheDoor: ReadonlySet<string> = new Set([
+  'setOff',
+  'promiseAnew',
+  'arrive',
+  'movePart',
+  'moveVisit',
+  'cancelVisit',
+  'scheduleVisit',
+])
 
 /**
  * One job and its site, folded here by the server's own reducers and kept live. `give` sends a command and returns
@@ -181,18 +191,30 @@ export function useJobRecord(jobId: string) {
   const site = computed(() => here.value.site)
   const offline = computed(() => feed.status === 'lost' || savedAt.value !== null)
 
+  const onTheWayHere = computed(() =>
+    Object.values(job.value?.visits ?? {}).find(
+      ({ status, setOffAt, personIds }) => status === 'planned' && setOffAt && personIds.includes(session.viewer?.personId ?? ''),
+    ),
+  )
   /** On its way: what takes the ground from under one's own hands counts from the tap on. */
   const givingUp = ref(0)
   async function submit(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Submission> {
     const givesUp = stream === 'site' && (roomsHere.value?.givesUpTypes.has(command.type) ?? true)
     if (givesUp) givingUp.value++
     try {
+      // Who has set off and now does something in the home is there, whether or not they say so.
+      const visit = onTheWayHere.value
+      if (visit && !beforeTheDoor.has(command.type)) await send('job', { type: 'arrive', visitId: visit.id })
       return await send(stream, command, onBehalf)
     } finally {
       if (givesUp) givingUp.value--
     }
   }
-  async function send(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Submission> {
+  async function send(
+    stream: StreamKind,
+    command: { type: string } & Record<string, unknown>,
+    onBehalf?: { personId: string; pin: string },
+  ): Promise<Submission> {
     const streamId = stream === 'site' ? (page.value?.job.siteId ?? '') : jobId
     const seen = {
       basedOnSeq: knownSite.value?.understoodSeq ?? 0,

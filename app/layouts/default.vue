@@ -19,6 +19,7 @@ const links = computed(() => [
   { to: '/my-day', label: 'My day', icon: 'i-lucide-list-checks' },
   { to: '/jobs', label: 'Jobs', icon: 'i-lucide-house' },
   { to: '/callbacks', label: 'Callbacks', icon: 'i-lucide-undo-2' },
+  ...(session.isOffice ? [{ to: '/messages', label: 'Messages', icon: 'i-lucide-mail' }] : []),
   { to: '/stock', label: 'Stock', icon: 'i-lucide-package' },
   { to: '/practice', label: 'Practice', icon: 'i-lucide-graduation-cap' },
 ])

@@ -11,7 +11,7 @@ const region = computed(() => session.region)
 const day = ref(DateTime.now().setZone(region.value.zone).toISODate() ?? '')
 const planning = ref<JobLine | null>(null)
 const planningCallback = ref<CallbackLine | null>(null)
-const picked = ref<DayVisit | null>(null)
+const pickedId = ref<string | null>(null)
 const moving = ref(false)
 const cancelReason = ref('')
 const { busy, refusal, run } = useAction()
@@ -25,6 +25,8 @@ const visitList = useList('GET /api/visits', () => ({ query: { ...range.value, b
 const jobList = useList('GET /api/jobs', branchQuery, ['site', 'job', 'jobs'])
 const callbackList = useList('GET /api/callbacks', branchQuery, ['job', 'jobs'])
 const visits = computed(() => visitList.answer.value?.visits ?? [])
+/** As it is now, not as it was when it was picked. */
+const picked = computed(() => visits.value.find(({ id }) => id === pickedId.value) ?? null)
 const jobs = computed(() => jobList.answer.value?.jobs ?? [])
 /** Jobs that have, or had, a visit. */
 const placed = computed(() => jobs.value.filter((job) => job.status !== 'toSchedule').length)
@@ -175,17 +177,6 @@ async function takeBack() {
   if (!moved.length || (await accept(moved, ''))) back.value = null
   void load()
 }
-const plannedOf = ({ id, jobId, kind, callbackId, was, personIds, startAt, endAt, windowFrom, windowTo }: Change): PlannedVisit => ({
-  jobId,
-  visitId: was ? id : newId(),
-  makes: was ? null : { kind: kind as 'install', callbackId },
-  was: was && { startsAt: was.startAt, personIds: was.personIds },
-  personIds,
-  startsAt: startAt,
-  endsAt: endAt,
-  windowFrom,
-  windowTo,
-})
 const take = (given: Change[]) =>
   accept(given.map(plannedOf), `${counted(given.filter(({ quiet }) => !quiet).length, 'change')} taken over.`)
 /** A visit that was dropped elsewhere and breaks something: it waits for a word. */
@@ -214,6 +205,16 @@ async function drop(visit: DayVisit, crewId: string, startAt: string, told: Trie
 async function dropAnyway() {
   const { planned, visit } = dropped.value!
   if (await accept(planned, `${visit.siteName} moved.`)) dropped.value = null
+}
+const expectedOf = (id: string) => outlook.value?.visits.find((one) => one.id === id) ?? null
+/** Times on a day that a booked visit could move to. */
+async function timesOn(visitId: string, date: string): Promise<OfferedWindow[]> {
+  const visit = file.value?.visits.find(({ id }) => id === visitId)
+  const home = file.value?.homes.find(({ siteId }) => siteId === visit?.siteId)
+  if (!visit || !home || date < todayHere.value) return []
+  const answer = date === day.value ? null : await api('GET /api/dispatch/day', { query: { branchId: session.branch!.id, date } })
+  const other = answer ? (answer.ok ? answer.value : null) : file.value!
+  return other ? desk!.elsewhen(visit, home, other, date === todayHere.value ? Math.floor(now.value / 1000) : 0) : []
 }
 const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
@@ -258,21 +259,19 @@ function pick(visit: DayVisit) {
   refusal.value = null
   moving.value = false
   cancelReason.value = ''
-  picked.value = visit
+  pickedId.value = visit.id
 }
-const asVisit = computed(() =>
-  picked.value ? { ...picked.value, kind: picked.value.kind as 'install', status: picked.value.status as 'planned' } : null,
-)
+const asVisit = computed(() => (picked.value ? { ...picked.value, kind: picked.value.kind as 'install' } : null))
 async function cancel() {
   if (
     await run(() => submitJobCommand(picked.value!.jobId, { type: 'cancelVisit', visitId: picked.value!.id, reason: cancelReason.value }))
   )
-    picked.value = null
+    pickedId.value = null
 }
 function finished() {
   planning.value = null
   planningCallback.value = null
-  picked.value = null
+  pickedId.value = null
   void load()
 }
 </script>
@@ -320,6 +319,7 @@ function finished() {
       </p>
       <CommonProblem :problem="problem" />
       <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
+      <DayUnsent v-if="session.isOffice" />
       <StockShort v-if="loaded && session.isOffice" />
       <DayLoneWorkers :region="region" :now="now" />
       <div v-if="back && !planProblem" class="row note mb-3">
@@ -469,7 +469,7 @@ function finished() {
       :open="picked !== null"
       :title="picked?.siteName ?? ''"
       :description="picked ? `${picked.jobTitle}, ${picked.address}` : ''"
-      @update:open="picked = null"
+      @update:open="pickedId = null"
     >
       <template #body>
         <div v-if="picked" class="stack">
@@ -484,6 +484,7 @@ function finished() {
           </div>
           <p v-if="picked.tags.length" class="note amber">Tags of {{ picked.tags.join(', ') }} hang at this home.</p>
           <UButton :to="`/jobs/${picked.jobId}`" variant="solid">Open the job</UButton>
+          <DayCustomer :visit="picked" :region="region" :expected="expectedOf(picked.id)" :times-on="outlook ? timesOn : null" />
           <template v-if="picked.status === 'planned' || picked.status === 'onSite'">
             <UButton @click="moving = !moving">Change time or crew</UButton>
             <DayVisitForm v-if="moving && asVisit" :job-id="picked.jobId" :branch-id="picked.branchId" :visit="asVisit" @done="finished" />

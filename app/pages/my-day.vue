@@ -8,7 +8,7 @@ const region = computed(() => regionOf(session.branchOf(session.viewer?.branchId
 /** Today and the week after; another day begins while the page stands. */
 const days = computed(() => daysFromToday(8, region.value, now.value))
 
-const { answer, loaded, problem } = useList(
+const { answer, loaded, problem, load } = useList(
   'GET /api/visits',
   () => ({ query: { mine: 'yes' as const, ...days.value } }),
   ['job', 'site'],
@@ -29,11 +29,15 @@ const later = computed(() => visits.value.filter((visit) => !isToday(visit) && v
 const current = computed(
   () => today.value.find((visit) => visit.status === 'onSite') ?? today.value.find((visit) => visit.status === 'planned') ?? null,
 )
+const working = computed(() => today.value.find((visit) => visit.status === 'onSite') ?? null)
+/** Where one goes next: from here, or once the work here is done. */
+const next = computed(() => today.value.find((visit) => visit.status === 'planned') ?? null)
 const sentence = computed(() => {
   if (!loaded.value) return 'Looking at your day …'
   if (!current.value) return today.value.length ? 'You are done for today.' : 'No visit for you today.'
   if (current.value.status === 'onSite')
     return `You are at ${current.value.siteName}. ${current.value.passed} of ${current.value.points} points pass.`
+  if (current.value.setOffAt) return `On the way to ${current.value.siteName}.`
   return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, region.value)}.`
 })
 const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 'cancelled' } as Record<string, string>
@@ -51,31 +55,30 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
       :key="group.title"
     >
       <h2 v-if="group.list.length" class="kicker mt-5">{{ group.title }}</h2>
-      <NuxtLink
-        v-for="visit in group.list"
-        :key="visit.id"
-        :to="`/jobs/${visit.jobId}`"
-        class="stop"
-        :class="{ current: visit.id === current?.id }"
-      >
-        <span class="when mono"
-          ><b>{{ clockTime(visit.startsAt, region) }}</b
-          ><span v-if="group.list === later" class="soft">{{ dayWord(visit.startsAt, region) }}</span
-          ><span v-else class="soft">{{ clockTime(visit.endsAt, region) }}</span></span
-        >
-        <span class="grow">
-          <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
-          <span class="soft small"
-            >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
-            {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region) }}</span
+      <template v-for="visit in group.list" :key="visit.id">
+        <NuxtLink :to="`/jobs/${visit.jobId}`" class="stop" :class="{ current: visit.id === current?.id }">
+          <span class="when mono"
+            ><b>{{ clockTime(visit.startsAt, region) }}</b
+            ><span v-if="group.list === later" class="soft">{{ dayWord(visit.startsAt, region) }}</span
+            ><span v-else class="soft">{{ clockTime(visit.endsAt, region) }}</span></span
           >
-        </span>
-        <span class="state"
-          ><span :class="visit.status === 'onSite' ? 'hot' : 'soft'">{{ words[visit.status] }}</span
-          ><span class="row"><CommonWho v-for="id in visit.personIds" :key="id" :person-id="id" /></span
-          ><PowerTag v-for="tag in visit.tags" :key="tag" :initials="tag" title="tag hanging"
-        /></span>
-      </NuxtLink>
+          <span class="grow">
+            <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
+            <span class="soft small"
+              >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
+              {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region) }}</span
+            >
+          </span>
+          <span class="state"
+            ><span :class="visit.status === 'onSite' ? 'hot' : 'soft'">{{
+              visit.status === 'planned' && visit.setOffAt ? 'on the way' : words[visit.status]
+            }}</span
+            ><span class="row"><CommonWho v-for="id in visit.personIds" :key="id" :person-id="id" /></span
+            ><PowerTag v-for="tag in visit.tags" :key="tag" :initials="tag" title="tag hanging"
+          /></span>
+        </NuxtLink>
+        <DayNextStop v-if="visit.id === next?.id" :visit="visit" :at="working" :region="region" :now="now" @left="load" />
+      </template>
     </template>
     <p v-if="loaded && !visits.length" class="note mt-4">When the dispatcher puts you on a visit it appears here by itself.</p>
   </div>

@@ -21,6 +21,7 @@ import {
   windowsFor,
   type Change,
   type DayFile,
+  type DayFileVisit,
   type DayQuestion,
   type Outlook,
   type Position,
@@ -36,6 +37,8 @@ export type Travel = ReturnType<typeof travelOf>
 export type DeskQuestion =
   | { is: 'day'; roads: RoadMap; file: DayFile; now: number }
   | { is: 'windows'; id: string }
+  /** Windows on that day for a visit that is booked, on it or on another one. */
+  | { is: 'elsewhen'; visit: DayFileVisit; home: DayFile['homes'][number]; file: DayFile; now: number }
   | { is: 'routes' }
   | { is: 'try'; id: string; crew: string; startAt: string }
 export interface OfferedWindow {
@@ -238,10 +241,28 @@ const lateIn = (question: DayQuestion, plan: TimedPlan) =>
     return minutes > 0.5 ? [{ id: nameOf(question, visit).id, minutes }] : []
   })
 
+/** As if it were not booked yet. */
+function elsewhen({ visit, home, file, now }: Extract<DeskQuestion, { is: 'elsewhen' }>): DeskAnswer {
+  const { id, jobId, siteId, kind, callbackId, startsAt, minutes, spread, personIds } = visit
+  const waits = { id, jobId, siteId, kind, callbackId, since: startsAt, minutes, spread, lacks: null }
+  const without: DayFile = {
+    ...file,
+    visits: file.visits.filter((one) => one.id !== id),
+    open: [...file.open, waits],
+    homes: [...file.homes.filter((one) => one.siteId !== siteId), home],
+  }
+  const { graph } = day!
+  const table = timetableOf(graph, file.date, file.zone)
+  const answer = windows({ file: without, now, graph, table, travel: travelOf(without, graph, table) }, id)
+  const was = { personIds, startAt: startsAt }
+  return answer.is === 'windows' ? { ...answer, offers: answer.offers.map((one) => ({ ...one, change: { ...one.change, was } })) } : answer
+}
+
 function answerTo(question: DeskQuestion): DeskAnswer {
   if (question.is === 'day') return show(question)
   if (!day) return { is: 'failed', message: 'No day is worked out yet.' }
   if (question.is === 'windows') return windows(day, question.id)
+  if (question.is === 'elsewhen') return elsewhen(question)
   return question.is === 'routes' ? routes(day) : attempt(day, question.id, question.crew, question.startAt)
 }
 

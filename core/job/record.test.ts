@@ -525,6 +525,62 @@ describe('who may do what', () => {
   })
 })
 
+describe('on the way, and promised anew', () => {
+  /** A visit that nobody has arrived at. */
+  function booked() {
+    const { scenario } = visited()
+    const visitId = scenario.newId()
+    const command = { type: 'scheduleVisit' as const, visitId, kind: 'install' as const, callbackId: null }
+    scenario.must(scenario.submitJob({ ...command, ...times, personIds: [crew.ann.personId, crew.ben.personId] }, crew.office))
+    return { scenario, visitId, visit: () => scenario.job.visits[visitId]! }
+  }
+  test('its people say that they leave; another time or other people, and nobody is on the way any more', () => {
+    const { scenario, visitId, visit } = booked()
+    expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: times.startsAt }, crew.ida))).toBe('notOnVisit')
+    expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: times.startsAt }, crew.ben))).toBe('accepted')
+    expect(visit().expectedAt).toBe(times.startsAt)
+    expect(visit().setOffAt).toBeDefined()
+    // The promise alone takes nobody off the road.
+    const window = { windowFrom: times.windowFrom, windowTo: times.windowTo }
+    expect(refused(scenario.submitJob({ type: 'promiseAnew', visitId, told: 'message', ...window }, crew.ann))).toBe('accepted')
+    expect(visit().setOffAt).toBeDefined()
+    const move = { type: 'moveVisit' as const, visitId, ...times, personIds: [crew.ann.personId] }
+    expect(refused(scenario.submitJob(move, crew.office))).toBe('accepted')
+    expect(visit().setOffAt).toBeDefined()
+    const startsAt = new Date(Date.parse(times.startsAt) + 1_800_000).toISOString()
+    expect(refused(scenario.submitJob({ ...move, startsAt }, crew.office))).toBe('accepted')
+    expect(visit().setOffAt).toBeUndefined()
+    scenario.must(scenario.submitJob({ type: 'arrive', visitId }, crew.ann))
+    expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: null }, crew.ann))).toBe('visitState')
+  })
+  test('a promise is made anew by its crew or the office, for a time to come, and not for half a day', () => {
+    const { scenario, visitId, visit } = booked()
+    const from = Date.parse(times.windowTo)
+    const window = (start: number, hours: number) => ({
+      windowFrom: new Date(start).toISOString(),
+      windowTo: new Date(start + hours * 3_600_000).toISOString(),
+    })
+    const promise = (given: { windowFrom: string; windowTo: string }, who = crew.ann) =>
+      refused(scenario.submitJob({ type: 'promiseAnew', visitId, told: 'telephone', ...given }, who))
+    expect(promise(window(from, 1), crew.ida)).toBe('notOnVisit')
+    expect(promise(window(from, 0))).toBe('timesOdd')
+    expect(promise(window(from, 13))).toBe('timesOdd')
+    expect(promise(window(Date.parse('2001-01-01T08:00:00Z'), 1))).toBe('timesOdd')
+    expect(promise(window(from, 1))).toBe('accepted')
+    expect(visit()).toMatchObject({ ...window(from, 1), startsAt: times.startsAt })
+    expect(promise(window(from, 2), crew.office)).toBe('accepted')
+  })
+  test('what a customer chose is told as theirs', () => {
+    const { scenario, visitId } = booked()
+    const move = { type: 'moveVisitForCustomer' as const, visitId, ...times, personIds: [crew.ann.personId] }
+    expect(refused(scenario.submitJob(move, crew.office))).toBe('accepted')
+    const event = scenario.log.findLast(({ type }) => type === 'visitMoved')!
+    expect(historyLine(event, scenario.job, scenario.site, () => '').what).toBe(
+      'moved the visit to a time that the customer chose on their page',
+    )
+  })
+})
+
 describe('what belongs together', () => {
   test('devices go where their point is switched; steps come from the device; ids are used once', () => {
     const { scenario } = visited(testFile)

@@ -20,6 +20,9 @@ export interface Visit {
   personIds: string[]
   callbackId: string | null
   status: 'planned' | 'onSite' | 'done' | 'cancelled'
+  /** They said that they are on their way, and when they expected to be there. */
+  setOffAt?: string
+  expectedAt?: string
   arrivedAt: string | null
   finishedAt: string | null
 }

@@ -38,7 +38,7 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 11,
+  reducerVersion: 12,
   empty: emptyJob,
   rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop],
   around(job, event, { material }, evolve) {

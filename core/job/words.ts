@@ -6,6 +6,9 @@ export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
 export const callbackSigns = ['offlineInApp', 'wallSwitchFlipped', 'routerChanged', 'breakerTripped'] as const
 export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
+/** How a customer hears of another time. */
+export const tellingWays = ['message', 'telephone'] as const
+
 /** How the crew says it. */
 export const photoWords: Record<(typeof photoKinds)[number], string> = {
   asFound: 'as found',
@@ -13,6 +16,7 @@ export const photoWords: Record<(typeof photoKinds)[number], string> = {
   other: 'other',
 }
 export const visitWords: Record<(typeof visitKinds)[number], string> = { survey: 'survey', install: 'install', callback: 'callback' }
+export const tellingWords: Record<(typeof tellingWays)[number], string> = { message: 'by message', telephone: 'by telephone' }
 export const causeWords: Record<(typeof causeKinds)[number], string> = {
   wiring: 'wiring',
   device: 'device',

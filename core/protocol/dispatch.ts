@@ -67,6 +67,7 @@ const dayVisit = z.strictObject({
   endsAt: instant,
   windowFrom: instant,
   windowTo: instant,
+  setOffAt: instant.nullable(),
   arrivedAt: instant.nullable(),
   finishedAt: instant.nullable(),
   minutes,
@@ -124,7 +125,7 @@ export const placeHome = contract({
   answer: done,
 })
 
-const plannedVisit = z.object({
+export const plannedVisit = z.object({
   jobId: z.uuid(),
   /** Of the visit that is moved; a new one has an id of its own. */
   visitId: z.uuid(),

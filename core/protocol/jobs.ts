@@ -198,6 +198,8 @@ const dayVisit = z.strictObject({
   endsAt: instant,
   windowFrom: instant,
   windowTo: instant,
+  setOffAt: instant.nullable(),
+  expectedAt: instant.nullable(),
   arrivedAt: instant.nullable(),
   finishedAt: instant.nullable(),
   personIds: z.array(z.uuid()),

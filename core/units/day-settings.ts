@@ -14,6 +14,8 @@ export const daySettingsSchema = z
     restTo: clock.default('13:30'),
     /** Where the vans stand in the morning and parts lie; empty: at home. */
     storeAddress: z.string().trim().max(200).default(''),
+    /** What customers call; empty: nothing is said of it. */
+    telephone: z.string().trim().max(40).default(''),
   })
   .refine(({ shiftFrom, shiftTo }) => shiftFrom < shiftTo, { message: 'The day ends after it begins.', path: ['shiftTo'] })
   .refine(({ restFrom, restTo }) => restFrom <= restTo, { message: 'The rest ends after it begins.', path: ['restTo'] })

@@ -23,5 +23,6 @@ export const defaultBranchSettings: BranchSettings = {
     restFrom: '11:00',
     restTo: '13:30',
     storeAddress: '',
+    telephone: '',
   },
 }

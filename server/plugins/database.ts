@@ -4,6 +4,10 @@ import { seedDemo } from '../database/demo/seed'
 import { isSetUp } from '../services/setup'
 import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
+import { deliverSoon } from '../services/messages'
+
+/** What could not be sent is tried again so often, ms. */
+const sendAgainMs = 15_000
 
 /** Brings the schema up to date and, when asked, fills an empty database with the demo, before anything is served. */
 export default definePlugin(async (nitro) => {
@@ -15,4 +19,7 @@ export default definePlugin(async (nitro) => {
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.
   for (const { id } of await database().models.companies.findAll({ attributes: ['id'], raw: true })) await reconcileSites(id)
   if (process.env.CIRCUITRY_SEED === 'demo' && !(await isSetUp())) await seedDemo(new Date())
+  const again = setInterval(deliverSoon, sendAgainMs)
+  again.unref()
+  nitro.hooks.hook('close', () => clearInterval(again))
 })

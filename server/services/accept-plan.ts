@@ -19,8 +19,14 @@ const refused = (details: { where: string; problem: string }[]) =>
 /**
  * Takes a plan over, all of it or nothing, under the lock of its records and people. A visit that somebody changed since it was
  * looked at, a person in two places, somebody with things left open at a home: each refuses the whole.
+ * @param chosen The visit whose customer chose its time.
  */
-export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): Promise<{ moved: number; made: number }> {
+export async function acceptPlan(
+  viewer: Viewer,
+  plan: Plan,
+  now = new Date(),
+  chosen: string | null = null,
+): Promise<{ moved: number; made: number }> {
   const branch = await branchFor(viewer, plan.branchId)
   const { models, sequelize } = database()
   const jobIds = [...new Set(plan.visits.map(({ jobId }) => jobId))]
@@ -34,7 +40,8 @@ export async function acceptPlan(viewer: Viewer, plan: Plan, now = new Date()): 
   const together = new Set(plan.visits.map(({ visitId }) => visitId))
   const asked = plan.visits.map(({ jobId, visitId, makes, personIds, startsAt, endsAt, windowFrom, windowTo }): Asked => {
     const times = { visitId, personIds, startsAt, endsAt, windowFrom, windowTo, alsoBooked: false }
-    const command: JobCommand = makes ? { type: 'scheduleVisit', ...makes, ...times } : { type: 'moveVisit', ...times }
+    const moves = visitId === chosen ? ('moveVisitForCustomer' as const) : ('moveVisit' as const)
+    const command: JobCommand = makes ? { type: 'scheduleVisit', ...makes, ...times } : { type: moves, ...times }
     const envelope = {
       // Of this plan and this visit: said twice, it is stored once.
       id: uuidFrom(visitId, plan.id),

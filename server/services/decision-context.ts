@@ -121,7 +121,9 @@ export async function siteContext(
   }
 }
 
-type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' }>
+type Visiting = Extract<JobCommand, { type: 'scheduleVisit' | 'moveVisit' | 'moveVisitForCustomer' }>
+const isVisiting = (command: JobCommand): command is Visiting =>
+  command.type === 'scheduleVisit' || command.type === 'moveVisit' || command.type === 'moveVisitForCustomer'
 /** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
 async function bookedElsewhere(
   command: Visiting,
@@ -246,7 +248,7 @@ export async function jobContext(
         : []
   const chosen = await catalogueModels(job.companyId, modelIds, transaction)
   const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
-  const asked = command.type === 'scheduleVisit' || command.type === 'moveVisit' ? command.personIds : []
+  const asked = isVisiting(command) ? command.personIds : []
   const known = asked.length
     ? await models.people.findAll({
         // A helper from another branch comes with the rights of that visit.
@@ -292,7 +294,7 @@ export async function jobContext(
     model: (id) => chosen.get(id) ?? null,
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
-    bookedElsewhere: asked.length ? await bookedElsewhere(command as Visiting, settings.timezone, together, transaction) : [],
+    bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, settings.timezone, together, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),

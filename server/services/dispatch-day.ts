@@ -21,12 +21,12 @@ type Day = z.output<typeof dispatch.readDay.answer>
 const mostOpen = 60
 
 /** Where a home is: as somebody showed it, else as its address says. */
-async function positionOf({ longitude, latitude, address }: Pick<SiteRow, 'longitude' | 'latitude' | 'address'>) {
+export async function positionOf({ longitude, latitude, address }: Pick<SiteRow, 'longitude' | 'latitude' | 'address'>) {
   if (longitude !== null && latitude !== null) return { position: [longitude, latitude] as Position, shown: true }
   return { position: await routing.find(address), shown: false }
 }
 
-async function expected(jobId: string, siteId: string, kind: Visit['kind'], learned: Learned, people: readonly string[]) {
+export async function expected(jobId: string, siteId: string, kind: Visit['kind'], learned: Learned, people: readonly string[]) {
   const [job, site] = await Promise.all([readState('job', jobId), readState('site', siteId)])
   const duration = durationOf(workLeft(job, site, kind), learned, people)
   return { minutes: Math.max(5, duration.minutes), spread: spreadOf(duration) }
@@ -86,6 +86,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
         endsAt: row.endsAt.toISOString(),
         windowFrom: row.windowFrom.toISOString(),
         windowTo: row.windowTo.toISOString(),
+        setOffAt: row.setOffAt?.toISOString() ?? null,
         arrivedAt: row.arrivedAt?.toISOString() ?? null,
         finishedAt: row.finishedAt?.toISOString() ?? null,
         ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),

@@ -27,7 +27,20 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
   const base = { companyId: place.companyId, branchId: place.branchId, jobId: job.jobId, siteId: job.siteId }
   return {
     visits: Object.values(job.visits).map(
-      ({ id, kind, status, callbackId, startsAt, endsAt, windowFrom, windowTo, arrivedAt, finishedAt }) => ({
+      ({
+        id,
+        kind,
+        status,
+        callbackId,
+        startsAt,
+        endsAt,
+        windowFrom,
+        windowTo,
+        setOffAt = null,
+        expectedAt = null,
+        arrivedAt,
+        finishedAt,
+      }) => ({
         id,
         kind,
         status,
@@ -37,6 +50,8 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
         endsAt: new Date(endsAt),
         windowFrom: new Date(windowFrom),
         windowTo: new Date(windowTo),
+        setOffAt: time(setOffAt),
+        expectedAt: time(expectedAt),
         arrivedAt: time(arrivedAt),
         finishedAt: time(finishedAt),
       }),

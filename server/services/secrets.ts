@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { database } from '../database'
 import type { Viewer } from './access'
 
-function key(): Buffer {
+export function secretKey(): Buffer {
   const text = process.env.CIRCUITRY_SECRET_KEY
   const bytes = Buffer.from(text ?? '', 'base64')
   if (bytes.length !== 32) throw new Error('CIRCUITRY_SECRET_KEY must be 32 bytes in base64.')
@@ -13,7 +13,7 @@ function key(): Buffer {
 /** Encrypts a secret for storage: AES-256-GCM, `v1:iv:tag:ciphertext` in base64url. */
 export function seal(secret: string): string {
   const iv = randomBytes(12)
-  const cipher = createCipheriv('aes-256-gcm', key(), iv)
+  const cipher = createCipheriv('aes-256-gcm', secretKey(), iv)
   const ciphertext = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final()])
   return ['v1', iv.toString('base64url'), cipher.getAuthTag().toString('base64url'), ciphertext.toString('base64url')].join(':')
 }
@@ -22,7 +22,7 @@ export function seal(secret: string): string {
 export function unseal(sealed: string): string {
   const [version, iv, tag, ciphertext] = sealed.split(':')
   if (version !== 'v1' || !iv || !tag || ciphertext === undefined) throw new Error('Not a sealed secret.')
-  const decipher = createDecipheriv('aes-256-gcm', key(), Buffer.from(iv, 'base64url'))
+  const decipher = createDecipheriv('aes-256-gcm', secretKey(), Buffer.from(iv, 'base64url'))
   decipher.setAuthTag(Buffer.from(tag, 'base64url'))
   return Buffer.concat([decipher.update(Buffer.from(ciphertext, 'base64url')), decipher.final()]).toString('utf8')
 }

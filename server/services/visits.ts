@@ -1,7 +1,8 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize'
 import type { DayVisit } from '../../core/protocol'
 import { database, type JobRow, type SiteRow, type VisitRow } from '../database'
-import { isOffice, type Viewer } from './access'
+import { isOffice, jobFor, type Viewer } from './access'
+import { notFound } from './errors'
 
 type Visiting = VisitRow & { site: SiteRow; job: JobRow; crew: { personId: string }[] }
 /** Visits with home, job and their people in order. */
@@ -50,6 +51,8 @@ export async function visitsBetween(
       endsAt: row.endsAt.toISOString(),
       windowFrom: row.windowFrom.toISOString(),
       windowTo: row.windowTo.toISOString(),
+      setOffAt: row.setOffAt?.toISOString() ?? null,
+      expectedAt: row.expectedAt?.toISOString() ?? null,
       arrivedAt: row.arrivedAt?.toISOString() ?? null,
       finishedAt: row.finishedAt?.toISOString() ?? null,
       personIds: crew.map(({ personId }) => personId),
@@ -64,4 +67,27 @@ export async function visitsBetween(
       tags: tags.filter((tag) => tag.siteId === row.siteId).map((tag) => tag.initials),
     }))
     .filter((visit) => !options.personId || visit.personIds.includes(options.personId))
+}
+
+export async function visitFor(viewer: Viewer, visitId: string): Promise<VisitRow> {
+  const visit = await database().models.visits.findByPk(visitId, { raw: true })
+  if (!visit || visit.companyId !== viewer.companyId) throw notFound('This visit')
+  await jobFor(viewer, visit.jobId)
+  return visit
+}
+/** Who is on a visit, whoever leads first. */
+export const peopleOn = async (visitId: string): Promise<string[]> =>
+  (
+    await database().models.visitPeople.findAll({
+      where: { visitId },
+      order: [['position', 'ASC']],
+      attributes: ['personId'],
+      raw: true,
+    })
+  ).map(({ personId }) => personId)
+/** First names of who comes: more is nobody’s business on the telephone of a stranger. */
+export async function firstNamesOn(visitId: string): Promise<string[]> {
+  const ids = await peopleOn(visitId)
+  const rows = await database().models.people.findAll({ where: { id: ids }, attributes: ['id', 'name'], raw: true })
+  return ids.flatMap((id) => rows.find((row) => row.id === id)?.name.split(' ')[0] ?? [])
 }

@@ -296,6 +296,7 @@ const aloneTypes: ReadonlySet<string> = new Set<SiteCommand['type'] | JobCommand
   'openJob',
   'scheduleVisit',
   'moveVisit',
+  'moveVisitForCustomer',
   'cancelVisit',
   'arrive',
   'finishVisit',

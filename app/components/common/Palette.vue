@@ -57,6 +57,7 @@ const groups = computed(() => [
       ...(session.isOffice
         ? [
             { label: 'Day', icon: 'i-lucide-panel-top', onSelect: go('/day') },
+            { label: 'Messages', icon: 'i-lucide-mail', onSelect: go('/messages') },
             { label: 'New job', icon: 'i-lucide-plus', onSelect: go('/jobs/new') },
           ]
         : []),

@@ -5,6 +5,7 @@ import { formatOf } from '../../../core/units/region'
 import type { DayVisit } from '../../../core/protocol'
 import type { Outlook, Change } from '../../../core/dispatch'
 import type { Tried } from '~/workers/day'
+import { runsLate } from '../../../core/dispatch/promise'
 
 /**
  * Crews against time. Promises are brackets, with a mark where they may not hold; the way is drawn before each visit; time that is
@@ -100,11 +101,15 @@ function entryOf(visit: DayVisit) {
           ? `${visit.passed} of ${visit.points} pass`
           : visit.status === 'done'
             ? 'done'
-            : chance >= oftenLate
-              ? 'likely late'
-              : visit.kind === 'install'
-                ? ''
-                : visit.kind
+            : visit.setOffAt
+              ? visit.expectedAt && runsLate(visit.windowTo, visit.expectedAt)
+                ? 'comes late'
+                : 'on the way'
+              : chance >= oftenLate
+                ? 'likely late'
+                : visit.kind === 'install'
+                  ? ''
+                  : visit.kind
   return { visit, from, to, late, overrun, word, way, chance, shown: found(visit) }
 }
 const rowHeight = computed(() => Math.max(42, Math.min(122, Math.floor(roomForRows / Math.max(1, crews.value.length)))))

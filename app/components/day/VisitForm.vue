@@ -7,8 +7,9 @@ import { workWords } from '../../../core/dispatch/work'
 import type { ApiAnswer } from '../../../core/protocol'
 import { numberIn } from '../../../core/units'
 
+type Booked = Pick<Visit, 'id' | 'kind' | 'startsAt' | 'endsAt' | 'windowFrom' | 'windowTo' | 'personIds'>
 /** Schedules a visit, or changes one. Times are the branch's. */
-const props = defineProps<{ jobId: string; branchId: string; visit?: Visit | null; kind?: Visit['kind']; callbackId?: string | null }>()
+const props = defineProps<{ jobId: string; branchId: string; visit?: Booked | null; kind?: Visit['kind']; callbackId?: string | null }>()
 const emit = defineEmits<{ done: [] }>()
 const session = useSession()
 const { t } = useTrade()

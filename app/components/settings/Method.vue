@@ -124,6 +124,9 @@ async function save() {
           help="Where vans stand in the morning and come back to. Empty: crews begin at their first home."
           ><UInput v-model="form.settings.day.storeAddress" class="w-full"
         /></UFormField>
+        <UFormField label="Telephone for customers" help="In messages and on their pages. Empty: nothing is said of it."
+          ><UInput v-model="form.settings.day.telephone" type="tel" class="w-full"
+        /></UFormField>
       </fieldset>
       <fieldset class="stack">
         <legend class="font-semibold">Connectors on the van</legend>

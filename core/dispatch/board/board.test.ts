@@ -28,6 +28,7 @@ const visit = (index: number, personIds: string[], from: string, change: Partial
   endsAt: new Date(Date.parse(on(from)) + 5_400_000).toISOString(),
   windowFrom: new Date(Date.parse(on(from)) - 1_800_000).toISOString(),
   windowTo: new Date(Date.parse(on(from)) + 5_400_000).toISOString(),
+  setOffAt: null,
   arrivedAt: null,
   finishedAt: null,
   minutes: 90,

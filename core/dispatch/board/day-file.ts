@@ -29,6 +29,8 @@ export interface DayFileVisit {
   endsAt: string
   windowFrom: string
   windowTo: string
+  /** Its people are on their way there. */
+  setOffAt: string | null
   arrivedAt: string | null
   finishedAt: string | null
   /** Expected work, and the spread of its logarithm. */

@@ -147,7 +147,8 @@ export function questionOf(
       skills: [],
       partsWith: null,
       leftOut: bookedPoints,
-      pinned: !together && visit.tied === null && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed) ? null : theirs,
+      pinned:
+        !together && visit.tied === null && !visit.setOffAt && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed) ? null : theirs,
       promised: { crews: theirs, start: at(visit.startsAt) },
     }
   }

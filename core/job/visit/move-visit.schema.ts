@@ -8,5 +8,9 @@ export const moveVisitInput = z.object({
 })
 export type MoveVisit = z.infer<typeof moveVisitInput>
 
-export const visitMovedPayload = moveVisitInput
+/** The customer chose another time, of those that were offered to them. */
+export const moveVisitForCustomerInput = moveVisitInput
+export type MoveVisitForCustomer = z.infer<typeof moveVisitForCustomerInput>
+
+export const visitMovedPayload = moveVisitInput.extend({ byCustomer: z.boolean().default(false) })
 export type VisitMoved = z.infer<typeof visitMovedPayload>

@@ -105,6 +105,9 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team
         await crew.handOver(place.customer)
         crew.at(ends.minus({ minutes: 25 - luck.int(40) }).toJSDate())
         await crew.job({ type: 'finishVisit', visitId }, who)
+      } else if (arrived >= morning && ends.minus({ hours }) < morning.plus({ minutes: 35 }) && index % 3 === 0) {
+        crew.at(morning.minus({ minutes: 9 }).toJSDate())
+        await crew.job({ type: 'setOff', visitId, expectedAt: morning.plus({ minutes: 6 }).toISO()! }, who)
       } else if (arrived < morning && index !== notThere) {
         crew.at(arrived.toJSDate())
         await crew.job({ type: 'arrive', visitId }, who)

@@ -34,6 +34,13 @@ export interface DemoHome {
   points: Point[]
 }
 
+/** Invented numbers and mailboxes, of a code and an ending kept for what is not real. Every fifth has only a mailbox. */
+function reachOf(customer: string) {
+  const sum = [...customer].reduce((all, letter) => all + letter.codePointAt(0)!, 0)
+  const mailbox = `${customer.toLowerCase().replace(/[^a-z]+/g, '.')}@port-sallow.example`
+  return { phone: sum % 5 === 0 ? '' : `555 01${String(sum % 100).padStart(2, '0')}`, email: sum % 3 === 0 || sum % 5 === 0 ? mailbox : '' }
+}
+
 /** Writes a demo home as the job file a dispatcher would import. */
 export function jobFileOf(home: DemoHome): JobFileText {
   const rooms = [...new Set(home.boxes.map(([room]) => room))]
@@ -42,7 +49,7 @@ export function jobFileOf(home: DemoHome): JobFileText {
     format: 'circuitry.job',
     version: 2,
     job: { title: home.title, note: home.note ?? '' },
-    customer: { name: home.customer, phone: '', email: '' },
+    customer: { name: home.customer, ...reachOf(home.customer) },
     site: {
       name: home.name,
       address: home.address,

@@ -1,14 +1,19 @@
 import { DateTime } from 'luxon'
+import { Op } from 'sequelize'
 import { v7 as uuid } from 'uuid'
+import { letterOf } from '../../../core/dispatch'
 import type { InstrumentKind } from '../../../core/site'
 import type { PersonRole } from '../../../core/stream'
-import { branchSettingsSchema } from '../../../core/units'
+import { branchSettingsSchema, regionOf } from '../../../core/units'
 import { database } from '../index'
 import { viewerOf, type Viewer } from '../../services/access'
+import { rulesOf } from '../../services/branch-rules'
 import { stockUp } from '../../services/branches'
+import { deliveries, readContact, sendMessage } from '../../services/messages'
 import { setUp } from '../../services/setup'
 import { openJob } from '../../services/intake'
 import { hashPassword } from '../../services/secrets'
+import { visitsWithCrew } from '../../services/visits'
 import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
 import { fillDay } from './big-day'
 import { homes, jobFileOf, type DemoHome } from './homes'
@@ -76,7 +81,7 @@ export async function seedDemo(now: Date): Promise<void> {
       connectionOrder: 'groundLoadLineNeutral',
       money: { hourlyCents: 6800, travelCents: 3500, taxes: [{ id: 'usual', name: 'VAT', basisPoints: 2000 }] },
       pairingSchool: 'platformFirst',
-      day: { storeAddress: '12 Capstan Street, Marram Quay' },
+      day: { storeAddress: '12 Capstan Street, Marram Quay', telephone: '555 0180' },
       connectors: [{ name: 'Lever, five', holds: { '1.5 mm²': 5, '2.5 mm²': 5, '4 mm²': 3 } }],
     }),
   })
@@ -89,7 +94,7 @@ export async function seedDemo(now: Date): Promise<void> {
           { name: 'Twist, large', holds: { '14 AWG': 5, '12 AWG': 4, '10 AWG': 3 } },
           { name: 'Lever, five', holds: { '14 AWG': 5, '12 AWG': 5 } },
         ],
-        day: { storeAddress: '20 Ropewalk, Port Sallow' },
+        day: { storeAddress: '20 Ropewalk, Port Sallow', telephone: '555 0170' },
       }),
     },
     { where: { id: portSallow } },
@@ -430,4 +435,24 @@ export async function seedDemo(now: Date): Promise<void> {
   })
   const quay = await crew(await open(homes.quayLofts, anchor.minus({ days: 5 })), sefa, anchor.minus({ days: 4 }), 'QL')
   await visit(quay, [sefa], anchor.plus({ minutes: 75 }), 2)
+  await writeToCustomers(lena, portSallow, anchor)
+}
+
+/** What the office wrote this morning; one number on record is wrong. */
+async function writeToCustomers(lena: Viewer, branchId: string, anchor: DateTime): Promise<void> {
+  const { models } = database()
+  const coming = await visitsWithCrew({ branchId, status: 'planned', startsAt: { [Op.gt]: anchor.plus({ minutes: 40 }).toJSDate() } })
+  const reached = coming.filter(({ kind }) => kind === 'install').slice(0, 4)
+  for (const [index, { id, jobId }] of reached.entries()) {
+    const { customerId } = (await models.jobs.findByPk(jobId, { raw: true }))!
+    const contact = await readContact(lena, id)
+    if (index === 1) await models.customers.update({ phone: 'ask at the bakery' }, { where: { id: customerId } })
+    const channel = index === 1 || contact.phone ? ('sms' as const) : ('mail' as const)
+    const branch = (await models.branches.findByPk(branchId))!
+    const region = regionOf({ ...branch.get({ plain: true }), settings: rulesOf(branch) })
+    const body = letterOf('reminder', { ...contact, expectedAt: null, region })
+    const at = anchor.minus({ minutes: 95 - 4 * index }).toJSDate()
+    await sendMessage(lena, id, { id: uuid(), purpose: 'reminder', channel, body, window: null, offers: [] }, at)
+  }
+  await deliveries()
 }

@@ -30,6 +30,8 @@ export const visits = table('visits', {
   endsAt: time,
   windowFrom: time,
   windowTo: time,
+  setOffAt: orNull(time),
+  expectedAt: orNull(time),
   arrivedAt: orNull(time),
   finishedAt: orNull(time),
 })

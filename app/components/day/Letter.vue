@@ -1,0 +1,162 @@
+<script setup lang="ts">
+import { DateTime } from 'luxon'
+import { letterOf, purposeWords, windowInstead, type LetterPurpose } from '../../../core/dispatch/promise'
+import type { PlannedVisit } from '../../../core/protocol'
+import type { Region } from '~/utils/time'
+
+/** What the customer of a visit is told: a draft to be read, changed and sent with one tap. */
+const props = defineProps<{
+  visitId: string
+  purposes: LetterPurpose[]
+  region: Region
+  /** When the crew is expected, and by when on four of five days. */
+  expectedAt?: string | null
+  fourAt?: string | null
+  offers?: { id: string; visits: PlannedVisit[] }[]
+}>()
+const emit = defineEmits<{ sent: [] }>()
+const { answer: contact, problem: unread } = useList('GET /api/visits/:id/contact', () => ({ params: { id: props.visitId } }), [
+  'messages',
+  'job',
+  'jobs',
+])
+const purpose = ref(props.purposes[0]!)
+watch(
+  () => props.purposes,
+  (list) => {
+    if (!list.includes(purpose.value)) purpose.value = list[0]!
+  },
+)
+const channels = computed(() => [
+  ...(contact.value?.phone ? [{ value: 'sms' as const, label: `text to ${contact.value.phone}` }] : []),
+  ...(contact.value?.email ? [{ value: 'mail' as const, label: `mail to ${contact.value.email}` }] : []),
+])
+const picked = ref<'sms' | 'mail' | null>(null)
+const channel = computed(() => channels.value.find(({ value }) => value === picked.value)?.value ?? channels.value[0]?.value ?? null)
+
+/** About when they come, by the clock of the branch. */
+const clockOfInstant = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).toFormat('HH:mm')
+const about = ref('')
+const aboutOwn = ref(false)
+watch(
+  () => props.expectedAt,
+  (iso) => {
+    if (!aboutOwn.value) about.value = iso ? clockOfInstant(iso) : ''
+  },
+  { immediate: true },
+)
+const expected = computed(() => {
+  if (!about.value) return null
+  if (!aboutOwn.value && props.expectedAt) return props.expectedAt
+  const day = DateTime.fromISO(contact.value?.windowFrom ?? '', { zone: props.region.zone })
+  const [hour, minute] = about.value.split(':').map(Number)
+  return day.isValid ? day.set({ hour, minute, second: 0, millisecond: 0 }).toUTC().toISO() : null
+})
+const window = computed(() =>
+  purpose.value === 'late' && expected.value
+    ? windowInstead(expected.value, aboutOwn.value ? expected.value : (props.fourAt ?? expected.value))
+    : null,
+)
+const draft = computed(() => {
+  if (!contact.value) return ''
+  const { company, kind, crew, telephone, link, windowFrom, windowTo } = contact.value
+  const facts = { company, kind, crew, telephone, region: props.region, link: `${location.origin}${link}` }
+  return letterOf(purpose.value, {
+    ...facts,
+    windowFrom: window.value?.windowFrom ?? windowFrom,
+    windowTo: window.value?.windowTo ?? windowTo,
+    expectedAt: purpose.value === 'late' || purpose.value === 'onTheWay' ? expected.value : null,
+  })
+})
+const text = ref('')
+const own = ref(false)
+watch(
+  draft,
+  (words) => {
+    if (!own.value) text.value = words
+  },
+  { immediate: true },
+)
+watch(purpose, () => {
+  own.value = false
+  text.value = draft.value
+})
+
+const busy = ref(false)
+const problem = ref<Problem | null>(null)
+let id = newId()
+async function send() {
+  if (busy.value || !channel.value) return
+  busy.value = true
+  const answer = await api('POST /api/visits/:id/messages', {
+    params: { id: props.visitId },
+    body: { id, purpose: purpose.value, channel: channel.value, body: text.value, window: window.value, offers: props.offers ?? [] },
+  })
+  busy.value = false
+  problem.value = answer.ok ? null : answer.problem
+  if (!answer.ok) return
+  id = newId()
+  own.value = false
+  emit('sent')
+}
+// Nobody has noted how they are reached.
+const reach = reactive({ phone: '', email: '' })
+async function keepReach() {
+  const answer = await api('PATCH /api/visits/:id/contact', { params: { id: props.visitId }, body: { ...reach } })
+  problem.value = answer.ok ? null : answer.problem
+}
+</script>
+
+<template>
+  <div class="stack">
+    <CommonProblem :problem="unread" />
+    <template v-if="contact">
+      <form v-if="!channels.length" class="stack" @submit.prevent="keepReach">
+        <p class="note amber">No telephone number or mailbox of {{ contact.customer }} is on record.</p>
+        <UFormField label="Telephone"><UInput v-model="reach.phone" type="tel" autocomplete="off" /></UFormField>
+        <UFormField label="Mailbox"><UInput v-model="reach.email" type="email" autocomplete="off" /></UFormField>
+        <UButton type="submit" :disabled="!reach.phone.trim() && !reach.email.trim()">Keep it</UButton>
+      </form>
+      <template v-else>
+        <CommonToggles
+          v-if="purposes.length > 1"
+          spoken="What it is about"
+          :items="purposes.map((value) => ({ value, label: purposeWords[value] }))"
+          :chosen="purpose"
+          @choose="purpose = $event"
+        />
+        <UFormField v-if="purpose === 'late'" label="We are there about">
+          <CommonTime v-model="about" label="We are there about" :region="region" @entered="aboutOwn = true" />
+        </UFormField>
+        <p v-if="window" class="small">
+          Promises <b>{{ clockTime(window.windowFrom, region) }}–{{ clockTime(window.windowTo, region) }}</b> instead of
+          {{ clockTime(contact.windowFrom, region) }}–{{ clockTime(contact.windowTo, region) }}.
+        </p>
+        <UFormField :label="`To ${contact.customer}`">
+          <UTextarea v-model="text" :rows="6" :maxlength="1000" class="w-full" @update:model-value="own = true" />
+        </UFormField>
+        <CommonToggles
+          v-if="channels.length > 1"
+          spoken="How it goes out"
+          :items="channels"
+          :chosen="channel ?? undefined"
+          @choose="picked = $event"
+        />
+        <CommonProblem :problem="problem" />
+        <UButton
+          variant="solid"
+          icon="i-lucide-send"
+          :loading="busy"
+          :disabled="text.trim().length < 10 || (purpose === 'late' && !window) || (purpose === 'windows' && !offers?.length)"
+          @click="send"
+          >Send {{ channels.length > 1 ? '' : channels[0]!.label }}</UButton
+        >
+      </template>
+      <p v-for="message in contact.messages" :key="message.id" class="small" :class="message.state === 'failed' ? 'warn' : 'soft'">
+        <b>{{ messageStates[message.state] }}</b> {{ dayAndTime(message.sentAt ?? message.madeAt, region) }},
+        {{ purposeWords[message.purpose] }}<template v-if="message.state === 'failed'">: {{ message.answer }}</template>
+      </p>
+    </template>
+    <p v-else class="soft">Looking up the customer …</p>
+  </div>
+</template>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { purposeWords } from '../../core/dispatch/promise'
+import type { MessageLine } from '../../core/protocol'
+
+const session = useSession()
+const region = computed(() => session.region)
+const { answer, loaded, problem } = useList('GET /api/messages', () => ({ query: { branchId: session.branch?.id } }), ['messages'])
+const search = ref('')
+const all = computed(() => answer.value?.messages ?? [])
+const list = computed(() => {
+  const words = search.value.trim().toLowerCase()
+  return all.value.filter((one) => [one.customer, one.siteName, one.recipient, one.body].some((text) => text.toLowerCase().includes(words)))
+})
+const failed = computed(() => all.value.filter(({ state }) => state === 'failed'))
+const sentence = computed(() => {
+  if (!loaded.value) return 'Looking for messages …'
+  if (!all.value.length) return 'Nothing was written to a customer yet.'
+  if (failed.value.length)
+    return `${counted(failed.value.length, 'message was', 'messages were')} not sent: ${[...new Set(failed.value.map(({ customer }) => customer))].slice(0, 3).join(', ')}.`
+  const waiting = all.value.filter(({ state }) => state === 'waiting').length
+  return waiting ? `${counted(waiting, 'message goes', 'messages go')} out now.` : 'Everything that was written went out.'
+})
+const shown = ref<string | null>(null)
+const recipient = ref('')
+const again = ref<Problem | null>(null)
+const busy = ref(false)
+function open(message: MessageLine) {
+  shown.value = shown.value === message.id ? null : message.id
+  recipient.value = message.recipient
+  again.value = null
+}
+async function retry(id: string) {
+  busy.value = true
+  const answer = await api('POST /api/messages/:id/retry', { params: { id }, body: { recipient: recipient.value } })
+  busy.value = false
+  again.value = answer.ok ? null : answer.problem
+}
+</script>
+
+<template>
+  <div class="page">
+    <h1 class="sentence mb-2">{{ sentence }}</h1>
+    <p class="soft mb-4">What was written to customers from visits, newest first. Texts and mail go out through the company’s service.</p>
+    <CommonProblem :problem="problem" />
+    <UInput
+      v-if="all.length > 6"
+      v-model="search"
+      icon="i-lucide-search"
+      placeholder="Find"
+      aria-label="Find a message"
+      class="max-w-64 mb-3"
+    />
+    <ul>
+      <li v-for="message in list" :key="message.id" class="message" :class="{ failed: message.state === 'failed' }">
+        <button type="button" class="line" :aria-expanded="shown === message.id" @click="open(message)">
+          <span class="mono when">{{ dayAndTime(message.sentAt ?? message.madeAt, region) }}</span>
+          <span class="grow"
+            ><b>{{ message.customer }}</b
+            >, {{ message.siteName }} · {{ purposeWords[message.purpose] }}<br /><span class="soft small"
+              >{{ message.channel === 'sms' ? 'text' : 'mail' }} to {{ message.recipient }}, by {{ message.madeBy }}</span
+            ></span
+          >
+          <span :class="message.state === 'failed' ? 'warn' : 'soft'">{{ messageStates[message.state].toLowerCase() }}</span>
+        </button>
+        <div v-if="shown === message.id" class="stack body">
+          <p v-if="message.channel === 'mail'">
+            <b>{{ message.subject }}</b>
+          </p>
+          <p class="letter">{{ message.body }}</p>
+          <p v-if="message.answer" class="small" :class="message.state === 'failed' ? 'warn' : 'soft'">
+            The service said: {{ message.answer }}
+          </p>
+          <form v-if="message.state === 'failed'" class="row wrap" @submit.prevent="retry(message.id)">
+            <UInput v-model="recipient" :aria-label="`Number or mailbox of ${message.customer}`" class="w-64" />
+            <UButton type="submit" :loading="busy" :disabled="recipient.trim().length < 3">Send it again</UButton>
+          </form>
+          <CommonProblem :problem="again" />
+          <NuxtLink :to="`/jobs/${message.jobId}`">To the job</NuxtLink>
+        </div>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.message {
+  border-bottom: 1px solid var(--line);
+}
+.line {
+  display: flex;
+  gap: 14px;
+  width: 100%;
+  padding: 12px 4px;
+  text-align: left;
+  min-height: 56px;
+  cursor: pointer;
+}
+.when {
+  min-width: 110px;
+}
+.body {
+  padding: 0 4px 14px;
+  max-width: 640px;
+}
+.letter {
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+  border-left: 4px solid var(--line);
+  padding-left: 12px;
+}
+.failed {
+  border-left: 6px solid var(--copper);
+  padding-left: 8px;
+}
+@media (max-width: 560px) {
+  .line {
+    flex-wrap: wrap;
+    gap: 4px 12px;
+  }
+}
+</style>

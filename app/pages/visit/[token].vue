@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import type { VisitPage } from '../../../core/protocol'
+import type { Region } from '~/utils/time'
+
+/** The customer’s own page of a visit: reached by its link alone, without an account. */
+definePageMeta({ layout: false })
+const route = useRoute()
+const token = String(route.params.token)
+const page = shallowRef<VisitPage | null>(null)
+const problem = ref<Problem | null>(null)
+const failed = ref<Problem | null>(null)
+async function load() {
+  const answer = await api('GET /api/visit-pages/:token', { params: { token } })
+  page.value = answer.ok ? answer.value : page.value
+  problem.value = answer.ok ? null : answer.problem
+}
+onMounted(load)
+// Whoever waits at a window looks again and again: what is shown is not older than a minute.
+const lookAgain = () => document.visibilityState === 'visible' && void load()
+const again = setInterval(lookAgain, 60_000)
+onScopeDispose(() => clearInterval(again))
+useEventListener(document, 'visibilitychange', lookAgain)
+
+const region = computed((): Region => ({ zone: page.value?.zone ?? 'UTC', locale: (page.value?.locale ?? 'en-US') as Region['locale'] }))
+const span = ({ windowFrom, windowTo }: { windowFrom: string; windowTo: string }) =>
+  `${dayWord(windowFrom, region.value)} between ${clockTime(windowFrom, region.value)} and ${clockTime(windowTo, region.value)}`
+const names = computed(() => {
+  const crew = page.value?.crew ?? []
+  return crew.length > 1 ? `${crew.slice(0, -1).join(', ')} and ${crew.at(-1)}` : (crew[0] ?? 'Our crew')
+})
+const verb = (one: string, several: string) => ((page.value?.crew.length ?? 1) > 1 ? several : one)
+const sentence = computed(() => {
+  if (!page.value) return ''
+  const { status, expectedAt } = page.value
+  if (status === 'cancelled') return 'This visit is cancelled.'
+  if (status === 'done') return `${names.value} ${verb('was', 'were')} here. The visit is over.`
+  if (status === 'onSite') return `${names.value} ${verb('is', 'are')} at ${page.value.home}.`
+  if (status === 'onTheWay')
+    return `${names.value} ${verb('is', 'are')} on the way${expectedAt ? `, there about ${clockTime(expectedAt, region.value)}` : ''}.`
+  return `${names.value} ${verb('comes', 'come')} ${span(page.value)}.`
+})
+const open = computed(() => page.value?.status === 'planned' || page.value?.status === 'onTheWay')
+
+const busy = ref(false)
+async function tick(id: VisitPage['prepare'][number]['id']) {
+  if (!page.value || busy.value) return
+  busy.value = true
+  const before = page.value
+  const prepare = before.prepare.map((one) => (one.id === id ? { ...one, done: !one.done } : one))
+  page.value = { ...before, prepare }
+  const answer = await api('POST /api/visit-pages/:token/prepared', {
+    params: { token },
+    body: { done: prepare.filter(({ done }) => done).map((one) => one.id) },
+  })
+  busy.value = false
+  failed.value = answer.ok ? null : answer.problem
+  if (!answer.ok) page.value = before
+}
+async function choose(offer: string) {
+  busy.value = true
+  const answer = await api('POST /api/visit-pages/:token/time', { params: { token }, body: { offer } })
+  busy.value = false
+  await load()
+  failed.value = answer.ok ? null : answer.problem
+}
+useHead({
+  title: () => (page.value ? `Visit of ${page.value.company}` : 'Visit'),
+  meta: [
+    { name: 'robots', content: 'noindex' },
+    { name: 'referrer', content: 'no-referrer' },
+  ],
+})
+</script>
+
+<template>
+  <main class="page visit-page">
+    <template v-if="page">
+      <p class="kicker">{{ page.company }}, {{ page.branch }}</p>
+      <h1 class="sentence mb-2">{{ sentence }}</h1>
+      <p v-if="open && page.status === 'onTheWay'" class="soft">Promised {{ span(page) }}.</p>
+      <p v-if="page.chosen && page.status === 'planned'" class="soft">You chose this time. Thank you.</p>
+      <CommonProblem :problem="failed" class="mt-3" />
+      <section v-if="page.offers.length" class="mt-5" aria-label="Other times">
+        <h2 class="kicker mb-2">Would another time suit you better?</h2>
+        <div v-for="offer in page.offers" :key="offer.id" class="row offer">
+          <span class="grow">{{ span(offer) }}</span>
+          <UButton :disabled="busy" :aria-label="`Take ${span(offer)}`" @click="choose(offer.id)">Take it</UButton>
+        </div>
+        <p class="small soft mt-1">If none does, leave it as it is{{ page.telephone ? ', or call us' : '' }}.</p>
+      </section>
+      <section v-if="open" class="mt-5" aria-label="What to prepare">
+        <h2 class="kicker mb-2">What to prepare</h2>
+        <label v-for="one in page.prepare" :key="one.id" class="item">
+          <input type="checkbox" :checked="one.done" :disabled="busy" @change="tick(one.id)" />
+          <span
+            ><b>{{ one.what }}</b
+            ><br /><span class="soft small">{{ one.why }}</span></span
+          >
+        </label>
+        <p class="note mt-3">
+          Power goes off in parts of the home while we work. If somebody depends on a device that needs power, tell us before we come. If
+          anything smells burnt, is hot or buzzes, leave it alone{{
+            page.telephone ? ' and call us at once' : ' and call a licensed electrician at once'
+          }}; in danger call the emergency number first.
+        </p>
+      </section>
+      <p v-if="page.telephone" class="mt-5">
+        <a class="call" :href="`tel:${page.telephone.replace(/[^+\d]/g, '')}`"><UIcon name="i-lucide-phone" /> {{ page.telephone }}</a>
+      </p>
+    </template>
+    <template v-else-if="problem">
+      <h1 class="sentence mb-3">There is no visit here.</h1>
+      <CommonProblem :problem="problem" />
+      <UButton v-if="problem.status === 0 || problem.status >= 500" class="mt-3" @click="load">Try again</UButton>
+    </template>
+    <p v-else class="soft" aria-busy="true">Opening …</p>
+  </main>
+</template>
+
+<style scoped>
+.visit-page {
+  max-width: 640px;
+}
+.item {
+  display: flex;
+  gap: 14px;
+  padding: 12px 2px;
+  border-bottom: 1px solid var(--line);
+  min-height: 56px;
+  cursor: pointer;
+}
+.item input {
+  width: 24px;
+  height: 24px;
+  flex: none;
+  accent-color: var(--ink);
+}
+.offer {
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
+}
+.call {
+  font-size: 18px;
+  min-height: 44px;
+  display: inline-flex;
+  gap: 8px;
+  align-items: center;
+  text-decoration: underline;
+}
+</style>

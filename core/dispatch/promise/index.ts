@@ -1,0 +1,4 @@
+/** What a customer is promised and told. */
+export * from './late'
+export * from './prepare'
+export * from './letters'

@@ -1,0 +1,13 @@
+import { z } from 'zod'
+import { idSchema } from '../../stream/command-envelope'
+import { when } from '../parts.schema'
+
+export const setOffInput = z.object({
+  visitId: idSchema,
+  /** When they expect to be there; null where nobody can tell. */
+  expectedAt: when.nullable().default(null),
+})
+export type SetOff = z.infer<typeof setOffInput>
+
+export const crewSetOffPayload = setOffInput
+export type CrewSetOff = z.infer<typeof crewSetOffPayload>

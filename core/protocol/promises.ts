@@ -1,0 +1,174 @@
+import { z } from 'zod'
+import { letterPurposes } from '../dispatch/promise/letters'
+import { prepareIds } from '../dispatch/promise/prepare'
+import { visitKinds } from '../job/words'
+import { branchQuery, done, idParam, instant } from './common'
+import { contract } from './contract'
+import { plannedVisit } from './dispatch'
+
+const channel = z.enum(['sms', 'mail'])
+const messageLine = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  visitId: z.uuid(),
+  siteName: z.string(),
+  purpose: z.enum(letterPurposes),
+  channel,
+  customer: z.string(),
+  recipient: z.string(),
+  subject: z.string(),
+  body: z.string(),
+  madeBy: z.string(),
+  madeAt: instant,
+  state: z.enum(['waiting', 'sent', 'failed']),
+  sentAt: instant.nullable(),
+  /** What the service said. */
+  answer: z.string(),
+})
+export type MessageLine = z.infer<typeof messageLine>
+
+export const readContact = contract({
+  route: 'GET /api/visits/:id/contact',
+  summary: 'How the customer of a visit is reached, with the link to their page, what they have ticked and what they were sent.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({
+    customer: z.string(),
+    phone: z.string(),
+    email: z.string(),
+    company: z.string(),
+    telephone: z.string(),
+    crew: z.array(z.string()),
+    kind: z.enum(visitKinds),
+    windowFrom: instant,
+    windowTo: instant,
+    /** Path of the page on this server. */
+    link: z.string(),
+    prepared: z.array(z.strictObject({ id: z.enum(prepareIds), what: z.string(), at: instant.nullable() })),
+    offered: z.int(),
+    chosenAt: instant.nullable(),
+    messages: z.array(messageLine),
+  }),
+})
+
+export const changeContact = contract({
+  route: 'PATCH /api/visits/:id/contact',
+  summary: 'How the customer of a visit is reached: a number or a mailbox that was learnt, or has changed.',
+  access: 'crew',
+  params: idParam,
+  body: z.object({
+    phone: z.string().trim().max(40),
+    email: z.union([z.literal(''), z.email('This is no mailbox.')]),
+  }),
+  answer: done,
+})
+
+export const readWay = contract({
+  route: 'GET /api/visits/:id/way',
+  summary: 'The way to a visit for who asks: from where they are by their last tap, else from the store, after what they have in hand.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({
+    /** Where it begins; null: nobody knows where they are. */
+    from: z.string().nullable(),
+    leaveAt: instant,
+    /** null where no road leads there. */
+    arriveAt: instant.nullable(),
+    /** So early, or earlier, on four of five days. */
+    fourAt: instant.nullable(),
+    metres: z.number(),
+    legs: z.array(
+      z.strictObject({
+        name: z.string(),
+        kind: z.enum(['street', 'road', 'bridge', 'ferry']),
+        metres: z.number(),
+        from: instant,
+        to: instant,
+      }),
+    ),
+  }),
+})
+export type Way = z.infer<typeof readWay.answer>
+
+const span = { windowFrom: instant, windowTo: instant }
+const offeredTime = z.object({
+  id: z.uuid(),
+  /** The visit as it would be moved; then visits beside it that give way unnoticed. */
+  visits: z.array(plannedVisit).min(1).max(12),
+})
+export const sendMessage = contract({
+  route: 'POST /api/visits/:id/messages',
+  summary: 'Write to the customer of a visit: its crew or the office. With another window it is promised in the same breath.',
+  access: 'crew',
+  params: idParam,
+  body: z.object({
+    /** The same id again is the same message. */
+    id: z.uuid(),
+    purpose: z.enum(letterPurposes),
+    channel,
+    body: z.string().trim().min(10, 'Write a sentence.').max(1000, 'Write at most 1,000 characters.'),
+    /** Promised instead. */
+    window: z.object(span).nullable().default(null),
+    /** Times to choose from, on the customer’s page; they take the place of those offered before. */
+    offers: z.array(offeredTime).max(9).default([]),
+  }),
+  answer: messageLine,
+})
+export const retryMessage = contract({
+  route: 'POST /api/messages/:id/retry',
+  summary: 'Send a message that failed once more, to another number or mailbox if one is given.',
+  access: ['dispatcher', 'lead'],
+  params: idParam,
+  body: z.object({ recipient: z.string().trim().min(3).max(200) }),
+  answer: messageLine,
+})
+export const listMessages = contract({
+  route: 'GET /api/messages',
+  summary: 'What was written to customers, the newest first.',
+  access: ['dispatcher', 'lead'],
+  query: branchQuery,
+  answer: z.strictObject({ messages: z.array(messageLine) }),
+})
+
+const token = z.object({ token: z.string().min(20).max(100) })
+const visitPage = z.strictObject({
+  company: z.string(),
+  branch: z.string(),
+  telephone: z.string(),
+  home: z.string(),
+  kind: z.enum(visitKinds),
+  status: z.enum(['planned', 'onTheWay', 'onSite', 'done', 'cancelled']),
+  crew: z.array(z.string()),
+  ...span,
+  expectedAt: instant.nullable(),
+  zone: z.string(),
+  locale: z.string(),
+  schemeId: z.enum(['na120', 'iec230']),
+  prepare: z.array(z.strictObject({ id: z.enum(prepareIds), what: z.string(), why: z.string(), done: z.boolean() })),
+  offers: z.array(z.strictObject({ id: z.uuid(), ...span })),
+  chosen: z.boolean(),
+})
+export type VisitPage = z.infer<typeof visitPage>
+export const readVisitPage = contract({
+  route: 'GET /api/visit-pages/:token',
+  summary: 'A visit as its customer sees it. The link is the key; it ends three days after the visit.',
+  access: 'public',
+  params: token,
+  answer: visitPage,
+})
+export const tickPrepared = contract({
+  route: 'POST /api/visit-pages/:token/prepared',
+  summary: 'What of the preparations is done, as the customer says.',
+  access: 'public',
+  params: token,
+  body: z.object({ done: z.array(z.enum(prepareIds)).max(prepareIds.length) }),
+  answer: done,
+})
+export const chooseTime = contract({
+  route: 'POST /api/visit-pages/:token/time',
+  summary: 'Choose one of the offered times: the visit moves there, or nothing changes and it says why.',
+  access: 'public',
+  params: token,
+  body: z.object({ offer: z.uuid() }),
+  answer: done,
+})

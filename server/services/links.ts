@@ -1,0 +1,34 @@
+import { createHmac, hkdfSync, timingSafeEqual } from 'node:crypto'
+import { parse, stringify } from 'uuid'
+import { secretKey } from './secrets'
+
+/** What a link opens without an account. */
+export type LinkKind = 'visit' | 'calendar'
+const macBytes = 18
+
+const macOf = (kind: LinkKind, id: string, epoch: number): Buffer => {
+  const key = Buffer.from(hkdfSync('sha256', secretKey(), Buffer.alloc(0), `circuitry link ${kind}`, 32))
+  return createHmac('sha256', key).update(`${id}:${epoch}`).digest().subarray(0, macBytes)
+}
+
+/**
+ * A link’s key: the id of what it opens, and a mark that only this server can make.
+ * @param epoch Another number, and links that were given out before open nothing any more.
+ */
+export const linkKey = (kind: LinkKind, id: string, epoch = 0): string =>
+  Buffer.concat([Buffer.from(parse(id)), macOf(kind, id, epoch)]).toString('base64url')
+
+/** The id that a key names; whether it opens it is for `opens` to say. null: it is none. */
+export function idIn(key: string): string | null {
+  const bytes = Buffer.from(key, 'base64url')
+  if (bytes.length !== 16 + macBytes) return null
+  try {
+    return stringify(bytes.subarray(0, 16))
+  } catch {
+    return null
+  }
+}
+export function opens(kind: LinkKind, key: string, id: string, epoch = 0): boolean {
+  const bytes = Buffer.from(key, 'base64url')
+  return bytes.length === 16 + macBytes && timingSafeEqual(bytes.subarray(16), macOf(kind, id, epoch))
+}

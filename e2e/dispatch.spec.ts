@@ -1,9 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import { ask, desk, faultsOf, person, phone, test } from './support/people'
+import { ask, browserOf, desk, faultsOf, person, phone, test } from './support/people'
 
 interface Visit {
   id: string
+  jobId: string
   siteName: string
   startsAt: string
   endsAt: string
@@ -156,4 +157,84 @@ test('the map: ways of the crews; a home is shown to be elsewhere, and from its 
   await office.getByRole('button', { name: 'From its address again' }).click()
   await expect(office.getByText('About, from its address.')).toBeVisible()
   expect(faultsOf(office)).toEqual([])
+})
+
+test('late, told, moved by the customer: a crew on its way, the office, and a page without an account', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  await office.goto('/day')
+  await workedOut(office)
+  const planned = (await visitsOf(office)).filter(
+    ({ status, startsAt }) => status === 'planned' && Date.parse(startsAt) > Date.now() + 5_400_000,
+  )
+  const { people } = await ask<{ people: { id: string; login: string; name: string }[] }>(office, '/api/people')
+  const fay = people.find(({ login }) => login === 'fay.holt')!.id
+  const visit = planned.find(
+    ({ personIds, siteName }) => personIds.length === 1 && personIds[0] !== fay && !['The Boathouse', 'Sedge House'].includes(siteName),
+  )!
+  const leader = people.find(({ id }) => id === visit.personIds[0])!
+  const timesOf = async () =>
+    (await ask<{ jobState: { visits: Record<string, { startsAt: string }> } }>(office, `/api/jobs/${visit.jobId}`)).jobState.visits[
+      visit.id
+    ]!.startsAt
+  const before = await timesOf()
+
+  // The office writes, and offers other times.
+  await office
+    .getByRole('button', { name: new RegExp(`^${visit.siteName}, `) })
+    .first()
+    .click()
+  const sheet = office.getByRole('dialog')
+  await sheet.getByRole('button', { name: 'Offer other times' }).click()
+  await expect(sheet.getByText('They choose on their page')).toBeVisible({ timeout: 60_000 })
+  const text = sheet.getByRole('textbox', { name: /^To / })
+  await expect(text).toHaveValue(/We ask you for another time for our visit\. .*\/visit\//)
+  expect((await new AxeBuilder({ page: office }).include('[role=dialog]').analyze()).violations).toEqual([])
+  await sheet.getByRole('button', { name: /^Send/ }).click()
+  await expect(sheet.getByText(/other times? offered; none chosen yet/)).toBeVisible()
+  const link = (await sheet.getByRole('link', { name: 'their page' }).getAttribute('href'))!
+
+  // The customer has no account.
+  const customer = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...phone })
+  await customer.goto(link)
+  await expect(customer.getByRole('heading', { level: 1 })).toContainText(`${leader.name.split(' ')[0]} comes today between`)
+  await customer.getByRole('checkbox', { name: /Wi-Fi/ }).check()
+  await expect(sheet.getByText(/1 of 8 things are ready, they say/)).toBeVisible()
+  expect((await new AxeBuilder({ page: customer }).analyze()).violations).toEqual([])
+  await customer
+    .getByRole('button', { name: /^Take / })
+    .last()
+    .click()
+  await expect(customer.getByText('You chose this time. Thank you.')).toBeVisible()
+  expect(await timesOf()).not.toBe(before)
+  // Another customer’s page is none of theirs.
+  await customer.goto(`${link.slice(0, -1)}${link.endsWith('A') ? 'B' : 'A'}`)
+  await expect(customer.getByRole('heading', { level: 1 })).toHaveText('There is no visit here.')
+
+  // A crew that has not come says that it leaves, and that it comes later; the office and the customer see it at once.
+  const driver = await person(browser, 'fay.holt', phone)
+  const way = driver.getByRole('region', { name: /^The way to / })
+  await way.getByRole('button', { name: 'I am leaving' }).click()
+  await expect(way).toContainText(/On the way since .*, there about/)
+  await expect(driver.getByRole('heading', { level: 1 })).toContainText(/^On the way to /)
+  const home = (await driver.getByRole('heading', { level: 1 }).innerText()).replace(/^On the way to |\.$/g, '')
+  await office.keyboard.press('Escape')
+  await expect(office.getByRole('button', { name: new RegExp(`^${home}, .*(on the way|comes late|late)`) }).first()).toBeVisible()
+  await way.getByRole('button', { name: 'Tell the customer' }).click()
+  await way.getByRole('button', { name: 'the crew comes later' }).click()
+  await expect(way.getByRole('textbox', { name: /^To / })).toHaveValue(/We are sorry: Fay comes later than we said, now between/)
+  expect((await new AxeBuilder({ page: driver }).analyze()).violations).toEqual([])
+  await way.getByRole('button', { name: /^Send/ }).click()
+  await expect(way.getByText(/^Sent .*the crew comes later/)).toBeVisible()
+  const theirs = (await visitsOf(office)).find(({ siteName, status }) => siteName === home && status === 'planned')!
+  await office.goto('/messages')
+  await office.getByRole('button', { name: new RegExp(`${home} · the crew comes later`) }).click()
+  const body = await office.locator('.letter').innerText()
+  await customer.goto(new URL(/https?:\S+\/visit\/\S+/.exec(body)![0]).pathname)
+  await expect(customer.getByRole('heading', { level: 1 })).toContainText(/^Fay is on the way, there about/)
+  expect((await new AxeBuilder({ page: office }).analyze()).violations).toEqual([])
+
+  // At the door nobody has to say so: the first thing that is done there says it.
+  await driver.goto(`/jobs/${theirs.jobId}/panel`)
+  await driver.getByRole('button', { name: /open/i }).first().waitFor()
+  expect([...faultsOf(office), ...faultsOf(customer), ...faultsOf(driver)]).toEqual([])
 })

@@ -2,6 +2,7 @@
 import { DateTime } from 'luxon'
 import type { ApiAnswer, CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
 import type { Change } from '../../core/dispatch'
+import { present } from '../../core/dispatch/away'
 import type { OfferedWindow, Route, Tried } from '~/workers/day'
 import type { WayId } from '~/workers/day-search'
 
@@ -211,7 +212,9 @@ const expectedOf = (id: string) => outlook.value?.visits.find((one) => one.id ==
 async function timesOn(visitId: string, date: string): Promise<OfferedWindow[]> {
   const visit = file.value?.visits.find(({ id }) => id === visitId)
   const home = file.value?.homes.find(({ siteId }) => siteId === visit?.siteId)
-  if (!visit || !home || date < todayHere.value) return []
+  const weekday = DateTime.fromISO(date).weekday
+  const worked = date === day.value || (session.branch?.settings.day.workdays ?? []).includes(weekday)
+  if (!visit || !home || date < todayHere.value || !worked) return []
   const answer = date === day.value ? null : await api('GET /api/dispatch/day', { query: { branchId: session.branch!.id, date } })
   const other = answer ? (answer.ok ? answer.value : null) : file.value!
   return other ? desk!.elsewhen(visit, home, other, date === todayHere.value ? Math.floor(now.value / 1000) : 0) : []
@@ -223,6 +226,10 @@ async function book({ change, also }: OfferedWindow) {
   if (await accept([change, ...also].map(plannedOf), `${calling.value!.siteName} booked.`)) calling.value = null
 }
 
+/** All of their people are away. */
+const alone = computed(() =>
+  visits.value.filter((visit) => visit.status === 'planned' && file.value?.date === day.value && !present(file.value.away, visit).length),
+)
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
 const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
 const sentence = computed(() => {
@@ -230,6 +237,12 @@ const sentence = computed(() => {
   const waiting = callbacks.value.length
     ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.`
     : ''
+  if (alone.value.length)
+    return `Nobody goes to ${alone.value.map(({ siteName }) => siteName).join(', ')}: ${[
+      ...new Set(alone.value.flatMap(({ personIds }) => personIds)),
+    ]
+      .map((id) => session.person(id)?.name ?? '')
+      .join(', ')} ${new Set(alone.value.flatMap(({ personIds }) => personIds)).size === 1 ? 'is' : 'are'} away.${waiting}`
   if (isToday.value && late.value.length)
     return `${late.value.length === 1 ? 'One appointment missed' : `${late.value.length} appointments missed`}: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
   if (isToday.value && over.value.length)
@@ -296,6 +309,7 @@ function finished() {
           aria-label="Find on the board"
           class="w-28"
         />
+        <DayRequests v-if="session.isOffice && session.branch" :branch-id="session.branch.id" :region="region" />
         <UButton
           v-if="outlook"
           icon="i-lucide-map"
@@ -351,6 +365,7 @@ function finished() {
         :now="now"
         :crews="boardCrews"
         :outlook="outlook"
+        :away="file?.away ?? []"
         :changes="changes"
         :name-of="nameOf"
         :try-at="outlook ? desk!.tryAt : null"

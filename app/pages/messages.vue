@@ -50,10 +50,10 @@ async function retry(id: string) {
       aria-label="Find a message"
       class="max-w-64 mb-3"
     />
-    <ul>
+    <ul class="list">
       <li v-for="message in list" :key="message.id" class="message" :class="{ failed: message.state === 'failed' }">
         <button type="button" class="line" :aria-expanded="shown === message.id" @click="open(message)">
-          <span class="mono when">{{ dayAndTime(message.sentAt ?? message.madeAt, region) }}</span>
+          <span class="mono when">{{ dayAndTime(message.madeAt, region) }}</span>
           <span class="grow"
             ><b>{{ message.customer }}</b
             >, {{ message.siteName }} · {{ purposeWords[message.purpose] }}<br /><span class="soft small"
@@ -75,7 +75,7 @@ async function retry(id: string) {
             <UButton type="submit" :loading="busy" :disabled="recipient.trim().length < 3">Send it again</UButton>
           </form>
           <CommonProblem :problem="again" />
-          <NuxtLink :to="`/jobs/${message.jobId}`">To the job</NuxtLink>
+          <UButton :to="`/jobs/${message.jobId}`" variant="link" class="p-0 self-start">To the job</UButton>
         </div>
       </li>
     </ul>
@@ -83,6 +83,9 @@ async function retry(id: string) {
 </template>
 
 <style scoped>
+.list {
+  max-width: 900px;
+}
 .message {
   border-bottom: 1px solid var(--line);
 }

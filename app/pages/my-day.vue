@@ -56,7 +56,7 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
     >
       <h2 v-if="group.list.length" class="kicker mt-5">{{ group.title }}</h2>
       <template v-for="visit in group.list" :key="visit.id">
-        <NuxtLink :to="`/jobs/${visit.jobId}`" class="stop" :class="{ current: visit.id === current?.id }">
+        <NuxtLink :to="`/jobs/${visit.jobId}`" class="stop" :class="{ current: visit.id === current?.id, next: visit.id === next?.id }">
           <span class="when mono"
             ><b>{{ clockTime(visit.startsAt, region) }}</b
             ><span v-if="group.list === later" class="soft">{{ dayWord(visit.startsAt, region) }}</span
@@ -81,6 +81,7 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
       </template>
     </template>
     <p v-if="loaded && !visits.length" class="note mt-4">When the dispatcher puts you on a visit it appears here by itself.</p>
+    <LazyDayAsk v-if="loaded" :visits="visits" :region="region" />
   </div>
 </template>
 
@@ -92,6 +93,9 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
   border-bottom: 1px solid var(--line);
   color: inherit;
   min-height: 72px;
+}
+.stop.next:not(.current) {
+  border-bottom: 0;
 }
 .stop.current {
   border: 1.5px solid var(--ink);

@@ -66,4 +66,5 @@ export const breakWords: Record<Tried['breaks'][number], string> = {
   overtime: 'the crew would work overtime',
   tied: 'its people have things left open there',
   twice: 'somebody would be booked twice',
+  away: 'somebody who is to go is away then',
 }

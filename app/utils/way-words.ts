@@ -7,6 +7,7 @@ const inMiles: ReadonlySet<string> = new Set(['en-US', 'en-GB'])
 export function distanceWords(metres: number, { locale }: Region): string {
   const [unit, length] = inMiles.has(locale) ? ['mi', 1609.344] : ['km', 1000]
   const whole = metres / length
+  if (whole < 0.05) return `under ${numberIn(0.1, locale)} ${unit}`
   return `${numberIn(whole < 10 ? Math.round(whole * 10) / 10 : Math.round(whole), locale)} ${unit}`
 }
 

@@ -1,6 +1,7 @@
 import {
   asBooked,
   asSaidSeconds,
+  isAway,
   bookedTwice,
   inTheWay,
   journey,
@@ -60,7 +61,7 @@ export interface Tried {
   /** It, and who comes after it: begin so many minutes after their promise. */
   late: { id: string; minutes: number }[]
   /** Rules that break. */
-  breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice')[]
+  breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice' | 'away')[]
   /** The move itself; by hand it begins when it was put there, and takes as long as was booked. */
   change: Change
   /** Visits beside it whose booked hours are set to what is expected. */
@@ -225,11 +226,12 @@ function attempt({ file, now, travel }: NonNullable<typeof day>, id: string, cre
     .flatMap(({ rule }) => (rule === 'licence' || rule === 'people' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : []))
   const leaves = booked.tied && elsewhere ? (['tied'] as const) : []
   const twice = isTwice(file, change, also) ? (['twice'] as const) : []
+  const gone = change.personIds.some((one) => isAway(file.away, one, change.startAt, change.endAt)) ? (['away'] as const) : []
   return {
     is: 'tried',
     tried: {
       late: lateIn(moved, plan).filter((one) => one.id === id || !before.has(one.id)),
-      breaks: [...new Set([...rules, ...leaves, ...twice])],
+      breaks: [...new Set([...rules, ...leaves, ...twice, ...gone])],
       change,
       also,
     },

@@ -25,8 +25,8 @@ export interface JobContext extends Vantage {
   hasPhoto(id: string): boolean
   /** People of the branch, by id. */
   isPerson(id: string): boolean
-  /** People of the visit who are on another one at its time; the times in words of the branch. */
-  bookedElsewhere: { name: string; what: string; from: string; to: string }[]
+  /** People of the visit who are on another one at its time, or away (`what`: why); the times in words of the branch. */
+  bookedElsewhere: { name: string; what: string; from: string; to: string; away?: true }[]
   /** Names of units that other jobs installed in the same home. */
   otherNames: string[]
   /** What others have at a box: a device of any job installed there now, and how many other open jobs work at it. */

@@ -102,6 +102,7 @@ export const readDay = contract({
     rest: span.extend({ minutes: z.int() }).nullable(),
     store: positionSchema.nullable(),
     people: z.array(z.strictObject({ id: z.uuid(), licensed: z.boolean(), role: z.string() })),
+    away: z.array(z.strictObject({ personId: z.uuid(), from: instant, to: instant })),
     homes: z.array(
       z.strictObject({
         siteId: z.uuid(),

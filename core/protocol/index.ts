@@ -6,11 +6,12 @@ import * as jobs from './jobs'
 import * as people from './people'
 import * as promises from './promises'
 import * as record from './record'
+import * as requests from './requests'
 import * as sales from './sales'
 import * as sites from './sites'
 import * as stock from './stock'
 
-export { company, dispatch, jobs, people, promises, record, sales, sites, stock }
+export { company, dispatch, jobs, people, promises, record, requests, sales, sites, stock }
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
@@ -18,6 +19,7 @@ export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobP
 export type { PersonView, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitPage, Way } from './promises'
 export type { FeedMessage, FeedTopic } from './record'
+export type { RequestLine } from './requests'
 export type { Article, Offer, QuoteLineView } from './sales'
 export type { PickLine, PurchaseLine, ReorderLine, StockLine, StockMoveLine, StockPlace } from './stock'
 export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
@@ -28,6 +30,7 @@ type Rooms = typeof company &
   typeof people &
   typeof promises &
   typeof record &
+  typeof requests &
   typeof sales &
   typeof sites &
   typeof stock
@@ -46,7 +49,7 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, dispatch, jobs, people, promises, record, sales, sites, stock]
+  [company, dispatch, jobs, people, promises, record, requests, sales, sites, stock]
     .flatMap((room) => Object.values<unknown>(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),

@@ -38,7 +38,7 @@ export const readEvents = contract({
 
 /** What changed, for those who may see it. Stream entries carry events; the others say which list to fetch again. */
 export type FeedTopic =
-  'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'sales' | 'stock' | 'messages' | 'presence'
+  'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'sales' | 'stock' | 'messages' | 'requests' | 'presence'
 /** One change, as the live feed sends it. */
 export interface FeedMessage {
   seq: number

@@ -14,6 +14,8 @@ export const daySettingsSchema = z
     restTo: clock.default('13:30'),
     /** Where the vans stand in the morning and parts lie; empty: at home. */
     storeAddress: z.string().trim().max(200).default(''),
+    /** Days of the week that are worked, Monday is 1. */
+    workdays: z.array(z.int().min(1).max(7)).max(7).default([1, 2, 3, 4, 5]),
     /** What customers call; empty: nothing is said of it. */
     telephone: z.string().trim().max(40).default(''),
   })

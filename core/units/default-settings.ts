@@ -23,6 +23,7 @@ export const defaultBranchSettings: BranchSettings = {
     restFrom: '11:00',
     restTo: '13:30',
     storeAddress: '',
+    workdays: [1, 2, 3, 4, 5],
     telephone: '',
   },
 }

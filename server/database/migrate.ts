@@ -14,6 +14,7 @@ import { up as stock } from './migrations/0011-stock'
 import { up as prepared } from './migrations/0012-prepared'
 import { up as places } from './migrations/0013-places'
 import { up as customersTold } from './migrations/0014-customers-told'
+import { up as requests } from './migrations/0015-requests'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -33,6 +34,7 @@ const migrations = [
   { name: '0012-prepared', up: prepared },
   { name: '0013-places', up: places },
   { name: '0014-customers-told', up: customersTold },
+  { name: '0015-requests', up: requests },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

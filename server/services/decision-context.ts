@@ -1,3 +1,4 @@
+import { awayKinds, awayWords, type AwayKind } from '../../core/dispatch'
 import { atServer } from '../../core/site'
 import { DateTime } from 'luxon'
 import { Op, type Transaction } from 'sequelize'
@@ -151,7 +152,32 @@ async function bookedElsewhere(
     transaction,
   })
   const at = (moment: Date) => DateTime.fromJSDate(moment, { zone }).toFormat('d LLL H:mm')
-  return rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) }))
+  const away = await database().models.requests.findAll({
+    where: {
+      personId: command.personIds,
+      kind: [...awayKinds],
+      state: 'granted',
+      startsAt: { [Op.lt]: new Date(command.endsAt) },
+      endsAt: { [Op.gt]: new Date(command.startsAt) },
+    },
+    order: [['startsAt', 'ASC']],
+    limit: 6,
+    transaction,
+    raw: true,
+  })
+  const names = away.length
+    ? await database().models.people.findAll({ where: { id: away.map(({ personId }) => personId) }, transaction, raw: true })
+    : []
+  return [
+    ...away.map(({ personId, kind, startsAt, endsAt }) => ({
+      name: names.find(({ id }) => id === personId)?.name ?? 'Somebody',
+      what: awayWords[kind as AwayKind],
+      from: at(startsAt),
+      to: at(endsAt),
+      away: true as const,
+    })),
+    ...rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) })),
+  ]
 }
 
 /** What the other jobs of a home have at the boxes that are to be reshaped. */

@@ -7,6 +7,7 @@ import type { Visit } from '../../core/job'
 import { leftBehind } from '../../core/site'
 import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
 import { routing } from '../stand-ins/routing'
+import { awayBetween } from './requests'
 import { branchFor, isLicensed, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import { learnedIn } from './durations'
@@ -53,7 +54,8 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     return midnight.set({ hour, minute })
   }
   const instant = (moment: DateTime) => moment.toUTC().toISO()!
-  const [lines, rows, people, waiting, learned] = await Promise.all([
+  const [away, lines, rows, people, waiting, learned] = await Promise.all([
+    awayBetween(viewer.companyId, midnight.toJSDate(), midnight.plus({ days: 1 }).toJSDate()),
     reorderOf(branch, new Date()),
     visitsWithCrew({
       companyId: viewer.companyId,
@@ -116,6 +118,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     },
     rest: day.restMinutes ? { minutes: day.restMinutes, from: instant(at(day.restFrom)), to: instant(at(day.restTo)) } : null,
     store: day.storeAddress ? await routing.find(day.storeAddress) : null,
+    away: away.filter(({ personId }) => people.some(({ id }) => id === personId)),
     people: people.map((person) => ({ id: person.id, licensed: isLicensed(person), role: person.role })),
     homes: await Promise.all(sites.map(async (site) => ({ siteId: site.id, name: site.name, ...(await positionOf(site)) }))),
     visits,

@@ -5,6 +5,7 @@ import { formatOf } from '../../../core/units/region'
 import type { DayVisit } from '../../../core/protocol'
 import type { Outlook, Change } from '../../../core/dispatch'
 import type { Tried } from '~/workers/day'
+import { present, type Away } from '../../../core/dispatch/away'
 import { runsLate } from '../../../core/dispatch/promise'
 
 /**
@@ -19,6 +20,8 @@ const props = defineProps<{
   /** As they were worked out; without, crews follow from who is named first. */
   crews: { id: string; personIds: string[] }[]
   outlook: Outlook | null
+  /** Who does not work at some time of that day. */
+  away: Away[]
   changes: Change[]
   nameOf: (siteId: string) => string
   /** What a visit would do elsewhere; null where nobody may move any. */
@@ -52,8 +55,14 @@ const hourWord = (hour: number) =>
 const nowHour = computed(() => hourOf(new Date(props.now).toISOString()))
 const showNow = computed(() => nowHour.value >= range.value.from && nowHour.value <= range.value.to)
 
+/** Visits none of whose people has a row: everybody who was to go is away. */
+const nobody = 'nobody'
 const rows = computed(() => {
-  if (props.crews.length) return props.crews
+  if (props.crews.length) {
+    const known = new Set(props.crews.flatMap(({ personIds }) => personIds))
+    const lost = props.visits.filter(({ personIds }) => !personIds.some((id) => known.has(id)))
+    return lost.length ? [...props.crews, { id: nobody, personIds: [...new Set(lost.flatMap(({ personIds }) => personIds))] }] : props.crews
+  }
   const byLeader = new Map<string, string[]>()
   for (const { personIds } of props.visits)
     byLeader.set(personIds[0] ?? '', [...new Set([...(byLeader.get(personIds[0] ?? '') ?? []), ...personIds])])
@@ -70,8 +79,8 @@ const found = (visit: DayVisit) => {
 const crews = computed(() =>
   rows.value.map((crew, index) => ({
     id: crew.id,
-    name: `Crew ${index + 1}`,
-    people: session.initials(crew.personIds),
+    name: crew.id === nobody ? 'Nobody' : `Crew ${index + 1}`,
+    people: crew.id === nobody ? 'away' : session.initials(crew.personIds),
     overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
     visits: props.visits
       // Two crews at one home: it stands with both.
@@ -92,8 +101,10 @@ function entryOf(visit: DayVisit) {
   const overrun = visit.status === 'onSite' && nowHour.value > planned ? nowHour.value : null
   const way = visit.status === 'planned' ? (expected.value.get(visit.id) ?? null) : null
   const chance = way?.late ?? 0
-  const word =
-    visit.tags.length && visit.status === 'onSite'
+  const gone = visit.status === 'planned' && present(props.away, visit).length === 0
+  const word = gone
+    ? 'nobody there'
+    : visit.tags.length && visit.status === 'onSite'
       ? `power off, ${counted(visit.tags.length, 'tag')}`
       : late
         ? 'late'
@@ -110,7 +121,7 @@ function entryOf(visit: DayVisit) {
                 : visit.kind === 'install'
                   ? ''
                   : visit.kind
-  return { visit, from, to, late, overrun, word, way, chance, shown: found(visit) }
+  return { visit, from, to, late: late || gone, overrun, word, way, chance, shown: found(visit) }
 }
 const rowHeight = computed(() => Math.max(42, Math.min(122, Math.floor(roomForRows / Math.max(1, crews.value.length)))))
 const dense = computed(() => rowHeight.value < 84)

@@ -24,8 +24,8 @@ const purposes = computed((): LetterPurpose[] =>
 )
 const writing = ref(false)
 
-// Other times: of this day and the two after it that have any.
-const days = 3
+// Other times: of this day and those after it that are worked.
+const days = 4
 const offering = ref(false)
 interface OtherTime {
   id: string
@@ -34,6 +34,9 @@ interface OtherTime {
 }
 const found = shallowRef<OtherTime[] | null>(null)
 const chosen = ref<string[]>([])
+/** A time that is nearly the one they have is no other time, and one that begins soon is over before they have read of it. */
+const differs = ({ change: { windowFrom, startAt } }: OfferedWindow) =>
+  Math.abs(Date.parse(windowFrom) - Date.parse(props.visit.windowFrom)) > 45 * 60_000 && Date.parse(startAt) > Date.now() + 2 * 3_600_000
 async function look() {
   offering.value = true
   found.value = null
@@ -41,7 +44,7 @@ async function look() {
   const list: OtherTime[] = []
   for (let day = 0; day < days; day++) {
     const offers = await props.timesOn!(props.visit.id, first.plus({ days: day }).toISODate()!)
-    for (const { change, also } of offers)
+    for (const { change, also } of offers.filter(differs))
       list.push({
         id: newId(),
         words: `${dayAndTime(change.windowFrom, props.region)}–${clockTime(change.windowTo, props.region)}`,
@@ -92,15 +95,17 @@ const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.valu
       />
       <template v-if="offering">
         <p v-if="!found" class="soft">Looking for times …</p>
-        <p v-else-if="!found.length" class="note">Nobody can come at another time on this day or the two after it.</p>
+        <p v-else-if="!found.length" class="note">Nobody can come at another time on this day or the three after it.</p>
         <template v-else>
-          <UCheckbox
-            v-for="one in found"
-            :key="one.id"
-            :model-value="chosen.includes(one.id)"
-            :label="one.words"
-            @update:model-value="chosen = toggled(chosen, one.id)"
-          />
+          <div class="grid gap-1">
+            <UCheckbox
+              v-for="one in found"
+              :key="one.id"
+              :model-value="chosen.includes(one.id)"
+              :label="one.words"
+              @update:model-value="chosen = toggled(chosen, one.id)"
+            />
+          </div>
           <p class="small soft">
             They choose on their page; the visit then moves by itself. A time that is taken meanwhile is not given twice.
           </p>

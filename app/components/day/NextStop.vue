@@ -94,7 +94,8 @@ async function leave() {
 .next {
   display: grid;
   gap: 10px;
-  padding: 4px 12px 16px;
+  padding: 0 12px 16px;
+  border-bottom: 1px solid var(--line);
 }
 summary {
   min-height: 44px;

@@ -14,6 +14,6 @@ const unsent = computed(() =>
   <p v-if="unsent.length" class="note amber mb-3">
     {{ counted(unsent.length, 'message was', 'messages were') }} not sent:
     {{ [...new Set(unsent.map(({ customer }) => customer))].join(', ') }} {{ unsent.length === 1 ? 'has' : 'have' }} not heard from us.
-    <NuxtLink to="/messages">To the messages</NuxtLink>
+    <NuxtLink to="/messages" class="underline">To the messages</NuxtLink>
   </p>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { connectionOrders, connectionOrderWords } from '../../../core/connect'
+import { formatOf } from '../../../core/units/region'
 import { inTrade, localeIds, momentOf, numberIn, supplySchemes, usualLocale, type LocaleId } from '../../../core/units'
 import type { Branch } from '../../../core/protocol'
 
@@ -21,6 +22,13 @@ function setHolds(connector: { holds: Record<string, number> }, gauge: string, v
   connector.holds = Object.fromEntries(Object.entries({ ...connector.holds, [gauge]: count }).filter(([, holds]) => holds >= 1))
 }
 const region = computed(() => regionOf(props.branch))
+/** The second of January 2023 was a Monday. */
+const weekdays = computed(() =>
+  Array.from({ length: 7 }, (_, index) => ({
+    value: index + 1,
+    label: formatOf(region.value.locale, { weekday: 'short', timeZone: 'UTC' }).format(Date.UTC(2023, 0, 2 + index)),
+  })),
+)
 const dayTimes = [
   ['shiftFrom', 'Work begins'],
   ['shiftTo', 'Work ends'],
@@ -118,6 +126,16 @@ async function save() {
           <UFormField label="Rest, minutes" help="0: nobody keeps one for them."
             ><UInput v-model.number="form.settings.day.restMinutes" type="number" min="0" max="120"
           /></UFormField>
+        </div>
+        <div>
+          <p class="font-semibold mb-1">Days that are worked</p>
+          <CommonToggles
+            spoken="Days that are worked"
+            :items="weekdays"
+            :chosen="form.settings.day.workdays"
+            @choose="form.settings.day.workdays = toggled(form.settings.day.workdays, $event).sort()"
+          />
+          <p class="soft small mt-1">Other times are offered to customers on these, and a week’s capacity counts them.</p>
         </div>
         <UFormField
           label="Address of the store"

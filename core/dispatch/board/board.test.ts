@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { asBooked, crewsOf, outlookOf, proposalOf, questionOf, travelOf, type DayFile, type DayFileVisit } from '.'
+import { workedPart } from '../away'
 import { breachesOf, searchPlan } from '../plan'
 import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
 
@@ -43,6 +44,7 @@ const file = (visits: DayFileVisit[], open: DayFile['open'] = []): DayFile => ({
   rest: { minutes: 30, from: on('11:00'), to: on('13:30') },
   store: findAddress(roads.map, '20 Ropewalk, Port Sallow'),
   people,
+  away: [],
   homes,
   visits,
   open,
@@ -211,5 +213,47 @@ describe('a proposal', () => {
     expect(best.routes[question.crews.findIndex(({ id }) => id === 'pip')]!.map((index) => question.what[index]!.booked!.id)).toEqual([
       'visit 0',
     ])
+  })
+})
+
+describe('somebody is away', () => {
+  const away = (personId: string, from: string, to: string) => ({ personId, from: on(from), to: on(to) })
+  const plan = (day: DayFile, options = {}) => {
+    const question = questionOf(day, travelOf(day, roads, table), options)
+    const before = asBooked(question)
+    const best = searchPlan(question.problem, { seed: 1, rounds: 400, warm: question.booked })
+    return { question, before, proposal: proposalOf(question, before, best) }
+  }
+  it('for the whole day: they are no crew, and what they were to do goes to others within its promise', () => {
+    const day = { ...file([visit(0, ['bram'], '08:00'), visit(2, ['odo', 'pip'], '10:30')]), away: [away('bram', '00:00', '23:59')] }
+    const { question, before, proposal } = plan(day)
+    expect(question.crews.map(({ personIds }) => personIds.join())).toEqual(['odo,pip'])
+    expect(before.leftOut).toEqual([0])
+    const change = proposal.changes.find(({ id }) => id === 'visit 0')!
+    expect(change).toMatchObject({ personIds: ['odo', 'pip'], was: { personIds: ['bram'], startAt: on('08:00') }, breaksPromise: false })
+    expect(Date.parse(change.startAt)).toBeLessThanOrEqual(Date.parse(day.visits[0]!.windowTo))
+    expect(change.windowTo).toBe(day.visits[0]!.windowTo)
+  })
+  it('in the afternoon: what lies there is done by others or sooner, what lies before stays', () => {
+    const day = { ...file([visit(0, ['bram'], '08:00'), visit(2, ['bram'], '14:00')]), away: [away('bram', '13:00', '18:00')] }
+    const { question, proposal } = plan(day)
+    const bram = question.crews.findIndex(({ id }) => id === 'bram')
+    expect(clock(new Date((question.begin + question.problem.crews[bram]!.latest) * 1000).toISOString())).toBe('13:00')
+    expect(proposal.changes.map(({ id, personIds }) => [id, personIds.join()])).toEqual([['visit 2', 'odo']])
+  })
+  it('the mate alone: the visit stays with who leads it', () => {
+    const day = { ...file([visit(0, ['odo', 'pip'], '08:00')]), away: [away('pip', '07:00', '16:00')] }
+    expect(questionOf(day, travelOf(day, roads, table)).crews.map(({ personIds }) => personIds.join())).toEqual(['odo', 'bram'])
+  })
+  it('of a day with a hole the longer part counts; of an hour before the shift none is lost', () => {
+    const shift = { from: Date.parse(on('07:00')) / 1000, to: Date.parse(on('16:00')) / 1000 }
+    const part = (...list: ReturnType<typeof away>[]) => {
+      const left = workedPart(list, ['bram'], shift)
+      return left && [clock(new Date(left.from * 1000).toISOString()), clock(new Date(left.to * 1000).toISOString())]
+    }
+    expect(part(away('bram', '10:00', '11:00'))).toEqual(['11:00', '16:00'])
+    expect(part(away('bram', '05:00', '06:00'))).toEqual(['07:00', '16:00'])
+    expect(part(away('odo', '07:00', '16:00'))).toEqual(['07:00', '16:00'])
+    expect(part(away('bram', '06:00', '12:00'), away('bram', '11:00', '17:00'))).toBe(null)
   })
 })

@@ -1,3 +1,4 @@
+import type { Away } from '../away'
 import type { Position } from '../travel/road-map.schema'
 import type { visitKinds } from '../../job/words'
 
@@ -12,6 +13,8 @@ export interface DayFile {
   /** Where the vans stand in the morning and parts lie. */
   store: Position | null
   people: { id: string; licensed: boolean; role: string }[]
+  /** Who does not work at some time of that day. */
+  away: Away[]
   homes: { siteId: string; position: Position | null }[]
   visits: DayFileVisit[]
   /** What waits for a visit: jobs, and callbacks. */

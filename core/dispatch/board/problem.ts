@@ -1,3 +1,4 @@
+import { present, workedPart } from '../away'
 import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
 import { crewsOf, type BoardCrew } from './crews'
@@ -84,9 +85,16 @@ export function questionOf(
 ): DayQuestion {
   const begin = matrix.from
   const at = (iso: string) => second(iso) - begin
-  const crews = crewsOf(file)
+  /** Who of a visit’s people will be there. */
+  const there = new Map(file.visits.map((visit) => [visit.id, visit.status === 'planned' ? present(file.away, visit) : visit.personIds]))
+  const shift = { from: second(file.shift.from), to: second(file.shift.to) }
+  const crews = crewsOf({
+    people: file.people.filter(({ id }) => workedPart(file.away, [id], shift) !== null),
+    visits: file.visits.map((visit) => ({ ...visit, personIds: there.get(visit.id)! })),
+  })
   /** Whose visit it is; several, where people of several crews come together. */
-  const crewsAt = ({ personIds }: DayFileVisit) => {
+  const crewsAt = ({ id: visitId }: DayFileVisit) => {
+    const personIds = there.get(visitId)!
     const leads = crews.flatMap(({ id }, index) => (personIds.includes(id) ? [index] : []))
     return leads.length ? leads : crews.flatMap((crew, index) => (crew.personIds.some((id) => personIds.includes(id)) ? [index] : []))
   }
@@ -108,6 +116,9 @@ export function questionOf(
         Math.max(at(arrivedAt ?? startsAt) + minutes * 60, passed + stillLeft * minutes * 60),
       ),
     )
+    const part = workedPart(file.away, [crew.id], shift)
+    const beginsWork = part && part.from > shift.from ? part.from - begin : 0
+    const endsWork = part && part.to < shift.to ? part.to - begin : null
     return {
       id: crew.id,
       personIds: crew.personIds,
@@ -116,9 +127,9 @@ export function questionOf(
       skills: [],
       start: here ? bySite.get(here.siteId)! : 0,
       end: file.store ? 0 : null,
-      from: free,
-      to: Math.max(shiftTo, free + 1),
-      latest: Math.max(latest, ...own.map(({ endsAt }) => at(endsAt)), free + 1),
+      from: Math.max(free, beginsWork),
+      to: Math.max(endsWork ?? shiftTo, free + 1),
+      latest: Math.max(endsWork ?? latest, ...own.map(({ endsAt }) => at(endsAt)), free + 1),
       // Half of the day is over: whoever could rest has rested.
       rest: rest && free < rest.to ? { ...rest, from: Math.max(rest.from, free) } : null,
       pace: 1,
@@ -148,8 +159,11 @@ export function questionOf(
       partsWith: null,
       leftOut: bookedPoints,
       pinned:
-        !together && visit.tied === null && !visit.setOffAt && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed) ? null : theirs,
-      promised: { crews: theirs, start: at(visit.startsAt) },
+        // Its people are away: anybody may go.
+        !theirs.length || (!together && visit.tied === null && !visit.setOffAt && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed))
+          ? null
+          : theirs,
+      promised: theirs.length ? { crews: theirs, start: at(visit.startsAt) } : null,
     }
   }
   const openVisit = (open: DayFileOpen): DayVisit => {

@@ -62,16 +62,18 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
     const { booked } = what[visit]!
     const { start, end } = places.get(visit)!
     const startAt = begin + start
-    const kept = booked && !breaksPromise
+    // Nobody was there to keep it: whoever goes now keeps it, or does not.
+    const broken = breaksPromise || (booked !== null && from === null && start > problem.visits[visit]!.to)
+    const kept = booked && !broken
     return [
       {
         ...nameOf(question, visit),
-        was: booked && from ? { personIds: booked.personIds, startAt: booked.startsAt } : null,
+        was: booked ? { personIds: booked.personIds, startAt: booked.startsAt } : null,
         personIds: peopleOf(question, to.crews),
         startAt: iso(minuteOf(startAt)),
         endAt: iso(minuteOf(begin + end)),
         ...(kept ? promisedBy(booked) : promiseOf(startAt)),
-        breaksPromise,
+        breaksPromise: broken,
         quiet: false,
       },
     ]

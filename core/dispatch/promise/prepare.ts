@@ -10,13 +10,13 @@ const items = {
     kinds: ['survey', 'install', 'callback'],
   },
   panel: {
-    what: 'The {panel} can be reached',
+    what: 'The {panel} with the {breakers} can be reached',
     why: 'Nothing stands before it, and its room is unlocked.',
     kinds: ['survey', 'install', 'callback'],
   },
   mustStay: {
-    what: 'Whatever must not lose power is named',
-    why: 'A medical device, an aquarium, a freezer, a server: tell us before the day, so that it is kept on or moved.',
+    what: 'You have told us what must not lose power',
+    why: 'A medical device, an aquarium, a freezer, a server: we keep it on, or move it first.',
     kinds: ['install', 'callback'],
   },
   account: {

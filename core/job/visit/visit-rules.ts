@@ -73,12 +73,14 @@ export function timesAreOdd(times: { startsAt: string; endsAt: string; windowFro
   return null
 }
 
-/** Somebody is on another visit at that time. */
+/** Somebody is on another visit at that time, or away. */
 export function doubleBooked(command: { alsoBooked?: boolean }, { bookedElsewhere }: JobContext) {
   if (command.alsoBooked || !bookedElsewhere.length) return null
   return refuse(
     'doubleBooked',
-    bookedElsewhere.map(({ name, what, from, to }) => `${name} is at ${what} from ${from} to ${to}.`),
+    bookedElsewhere.map(({ name, what, from, to, away }) =>
+      away ? `${name} is away from ${from} to ${to}: ${what}.` : `${name} is at ${what} from ${from} to ${to}.`,
+    ),
     'Choose another time or somebody else, or book them anyway.',
   )
 }

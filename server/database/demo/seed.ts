@@ -450,7 +450,8 @@ async function writeToCustomers(lena: Viewer, branchId: string, anchor: DateTime
     const channel = index === 1 || contact.phone ? ('sms' as const) : ('mail' as const)
     const branch = (await models.branches.findByPk(branchId))!
     const region = regionOf({ ...branch.get({ plain: true }), settings: rulesOf(branch) })
-    const body = letterOf('reminder', { ...contact, expectedAt: null, region })
+    const link = `https://wick-and-latch.example${contact.link}`
+    const body = letterOf('reminder', { ...contact, link, expectedAt: null, region })
     const at = anchor.minus({ minutes: 95 - 4 * index }).toJSDate()
     await sendMessage(lena, id, { id: uuid(), purpose: 'reminder', channel, body, window: null, offers: [] }, at)
   }

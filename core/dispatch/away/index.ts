@@ -1,0 +1,2 @@
+/** Who does not work, and when. */
+export * from './away'

@@ -3,7 +3,7 @@ import { boxesOfJob, currentUnits, gangsOf, pointsInOrder, unitAt } from '../job
 import type { DeviceModel } from '../fit/device-schema'
 import type { JobState, Visit } from '../job/state'
 import { soldPoints, soldFor } from '../job/sale/sold'
-import type { SiteState } from '../site/state'
+import type { BoxState, SiteState } from '../site/state'
 import { minutes } from '../plan/minutes'
 
 /** What a visit is made of, as far as it takes time. */
@@ -71,25 +71,35 @@ export function workLeft(job: JobState, site: SiteState, kind: Visit['kind']): W
     return count.work
   }
   const waiting = new Set<string>()
-  for (const box of boxes) {
-    const gangs = gangsOf(box).filter(
-      (gang) => (job.boxes[box.id]?.devices[gang] || wantsDevice(job, box.id, gang)) && !unitAt(job, box.id, gang),
-    )
-    if (!gangs.length) continue
-    waiting.add(box.id)
-    const survey = site.surveys[box.id]
-    count.add('box')
-    if (survey?.kind === 'fixture') count.add('fixture')
-    if (survey?.looked !== 'inside' && !box.conductors.length) count.add('unknown')
-    for (const gang of gangs) {
-      const model = job.boxes[box.id]?.devices[gang]?.model
-      count.add(kindOf(model))
-      if (model?.radio !== 'none') count.add('pairing')
-    }
-  }
+  for (const box of boxes) if (countBox(count, job, site, box)) waiting.add(box.id)
   count.add('multiWay', multiWayAt(job, waiting))
   if (!job.handedOverAt && pointsInOrder(job).length) count.add('handover')
   count.add('beside', Math.round(besideDevices(job, site)))
+  return count.work
+}
+
+/** What is still to be done in a box. @returns whether there is anything */
+function countBox(count: Count, job: JobState, site: SiteState, box: BoxState): boolean {
+  const gangs = gangsOf(box).filter(
+    (gang) => (job.boxes[box.id]?.devices[gang] || wantsDevice(job, box.id, gang)) && !unitAt(job, box.id, gang),
+  )
+  if (!gangs.length) return false
+  const survey = site.surveys[box.id]
+  count.add('box')
+  if (survey?.kind === 'fixture') count.add('fixture')
+  if (survey?.looked !== 'inside' && !box.conductors.length) count.add('unknown')
+  for (const gang of gangs) {
+    const model = job.boxes[box.id]?.devices[gang]?.model
+    count.add(kindOf(model))
+    if (model?.radio !== 'none') count.add('pairing')
+  }
+  return true
+}
+/** The same of one box alone. */
+export function workAtBox(job: JobState, site: SiteState, box: BoxState): Work {
+  const count = new Count()
+  // One that is open is closed at least.
+  if (!countBox(count, job, site, box)) count.add('box')
   return count.work
 }
 

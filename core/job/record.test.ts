@@ -895,3 +895,18 @@ describe('a step is known by its sentence', () => {
     expect(stepDone(marked('Conductor C to ground.'), 'b', 1, step)).toBeNull()
   })
 })
+
+test('at the door the crew decides; a visit that is not begun needs a reason', () => {
+  const { scenario, visitId } = visited()
+  const decide = (decision: 'go' | 'no', note = '', who = crew.ann) =>
+    refused(
+      scenario.submitJob({ type: 'decideAtDoor', visitId, decision, answers: { panel: decision === 'go' ? 'yes' : 'no' }, note }, who),
+    )
+  expect(decide('no')).toBe('reasonMissing')
+  expect(decide('go', '', crew.ida)).toBe('notOnVisit')
+  expect(decide('no', 'panel behind a piano')).toBe('accepted')
+  expect(scenario.job.visits[visitId]!.door).toMatchObject({ decision: 'no', answers: { panel: 'no' }, note: 'panel behind a piano' })
+  const event = scenario.log.findLast(({ type }) => type === 'doorDecided')!
+  expect(historyLine(event, scenario.job, scenario.site, () => '').what).toBe('decided at the door: does not begin – panel behind a piano')
+  expect(decide('go')).toBe('accepted')
+})

@@ -5,6 +5,7 @@ import type { ConductorRole, RoleMethod } from '../connect'
 import type { Household, Wish } from '../plan/household.schema'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
+import type { DoorDecided } from './visit/decide-at-door.schema'
 import type { PlanSold } from './sale/sell-plan.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
@@ -23,6 +24,8 @@ export interface Visit {
   /** They said that they are on their way, and when they expected to be there. */
   setOffAt?: string
   expectedAt?: string
+  /** What the crew found at the door, and decided. */
+  door?: Omit<DoorDecided, 'visitId'> & { by: string; at: string }
   arrivedAt: string | null
   finishedAt: string | null
 }

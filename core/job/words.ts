@@ -6,6 +6,15 @@ export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
 export const callbackSigns = ['offlineInApp', 'wallSwitchFlipped', 'routerChanged', 'breakerTripped'] as const
 export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
+/** What a crew looks at or asks before anything is opened, and what it decides. */
+export const doorCheckIds = ['licence', 'alarms', 'adult', 'panel', 'parts', 'mustStay', 'account', 'network'] as const
+export const doorDecisions = ['go', 'part', 'no'] as const
+export const doorWords: Record<(typeof doorDecisions)[number], string> = {
+  go: 'begins',
+  part: 'begins, and leaves something for another day',
+  no: 'does not begin',
+}
+
 /** How a customer hears of another time. */
 export const tellingWays = ['message', 'telephone'] as const
 

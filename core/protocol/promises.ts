@@ -172,3 +172,24 @@ export const chooseTime = contract({
   body: z.object({ offer: z.uuid() }),
   answer: done,
 })
+
+export const readVisitFacts = contract({
+  route: 'GET /api/visits/:id/facts',
+  summary:
+    'What the record of a home cannot know of a visit: what the customer has ready, dusk, the pace of the company, until when there is time.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({
+    ready: z.array(z.enum(prepareIds)),
+    licensed: z.boolean(),
+    /** People who open boxes: an apprentice works beside somebody. */
+    people: z.int().min(1),
+    /** How finished visits of the branch went against the usual minutes. */
+    pace: z.number().positive(),
+    duskAt: instant.nullable(),
+    /** They have to leave then, and why: the next promise, or the end of the day. */
+    until: instant,
+    untilWhy: z.strictObject({ is: z.enum(['next', 'day']), siteName: z.string().nullable() }),
+  }),
+})
+export type VisitFacts = z.infer<typeof readVisitFacts.answer>

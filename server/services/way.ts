@@ -25,7 +25,7 @@ import { peopleOn, visitFor, visitsWithCrew } from './visits'
 let graph: Roads | null = null
 const tables = new Map<string, Timetable>()
 /** The roads by the clock of one day there; of a few days only. */
-async function tableOf(date: string, zone: string): Promise<Timetable> {
+export async function tableOf(date: string, zone: string): Promise<Timetable> {
   graph ??= roadsFrom(await routing.roads())
   const key = `${date} ${zone}`
   const known = tables.get(key) ?? timetableOf(graph, date, zone)

@@ -95,6 +95,7 @@ async function showDoorCode() {
           <UButton :loading="busy" @click="run(() => submitJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
+        <UButton v-if="current" :to="`/jobs/${page?.job.id}/visit`" icon="i-lucide-door-open">The visit</UButton>
         <UButton :to="`/jobs/${page?.job.id}/survey`" icon="i-lucide-clipboard-list">Survey</UButton>
         <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"
           >Door code</UButton

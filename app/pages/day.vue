@@ -309,6 +309,14 @@ function finished() {
           aria-label="Find on the board"
           class="w-28"
         />
+        <DayFiles
+          v-if="session.isOffice && session.branch"
+          :branch-id="session.branch.id"
+          :region="region"
+          :day="day"
+          :routes="outlook ? desk!.routes : null"
+          :crew-name="crewName"
+        />
         <DayRequests v-if="session.isOffice && session.branch" :branch-id="session.branch.id" :region="region" />
         <UButton
           v-if="outlook"

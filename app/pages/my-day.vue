@@ -81,6 +81,15 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
       </template>
     </template>
     <p v-if="loaded && !visits.length" class="note mt-4">When the dispatcher puts you on a visit it appears here by itself.</p>
+    <UButton
+      v-if="today.length && session.viewer"
+      class="mt-4"
+      :to="`/api/dispatch/sheet?branchId=${session.viewer.branchId}&date=${todayIn(region)}`"
+      external
+      target="_blank"
+      icon="i-lucide-printer"
+      >My day on paper (PDF)</UButton
+    >
     <LazyDayAsk v-if="loaded" :visits="visits" :region="region" />
   </div>
 </template>

@@ -154,3 +154,45 @@ export const acceptPlan = contract({
   }),
   answer: z.strictObject({ moved: z.int(), made: z.int() }),
 })
+
+const days = z
+  .object({ branchId: z.uuid(), from: z.iso.date(), to: z.iso.date() })
+  .refine(({ from, to }) => from <= to && Date.parse(to) - Date.parse(from) <= 93 * 86_400_000, {
+    message: 'At most three months, from a day to a later one.',
+    path: ['to'],
+  })
+export const visitsTable = contract({
+  route: 'GET /api/dispatch/visits',
+  summary: 'Visits of a branch between two days as CSV, to be changed in a spreadsheet and read back.',
+  access: ['dispatcher', 'lead'],
+  query: days,
+  file: 'text/csv',
+})
+export const readVisitsTable = contract({
+  route: 'POST /api/dispatch/visits',
+  summary: 'Read such a table back: rows with an id move a visit, rows without make one. All of it or nothing, by the rules of a plan.',
+  access: ['dispatcher', 'lead'],
+  body: z.object({
+    id: z.uuid(),
+    branchId: z.uuid(),
+    text: z.string().max(1_000_000),
+    /** Only say what it would do. */
+    checkOnly: z.boolean().default(false),
+  }),
+  answer: z.strictObject({ moved: z.int(), made: z.int(), same: z.int() }),
+})
+export const hoursTable = contract({
+  route: 'GET /api/dispatch/hours',
+  summary: 'Hours on the road and on site by person and visit between two days, as CSV.',
+  access: ['dispatcher', 'lead'],
+  query: days,
+  file: 'text/csv',
+})
+export const daySheet = contract({
+  route: 'GET /api/dispatch/sheet',
+  summary:
+    'A day on paper (PDF), a part for each person: where, when, what was promised, what to load. One’s own, or for the office everybody’s.',
+  access: 'crew',
+  query: z.object({ branchId: z.uuid(), date: z.iso.date() }),
+  file: 'application/pdf',
+})

@@ -307,7 +307,7 @@ function finished() {
           icon="i-lucide-search"
           placeholder="Find"
           aria-label="Find on the board"
-          class="w-28"
+          class="w-20"
         />
         <DayFiles
           v-if="session.isOffice && session.branch"
@@ -326,11 +326,7 @@ function finished() {
           :aria-pressed="onMap"
           @click="onMap = !onMap"
         />
-        <UButton
-          v-if="desk"
-          icon="i-lucide-route"
-          :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)"
-          @click="desk.plan()"
+        <UButton v-if="desk" :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)" @click="desk.plan()"
           >Plan the day</UButton
         >
         <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>
@@ -338,10 +334,10 @@ function finished() {
       <h1 class="sentence">{{ sentence }}</h1>
       <p class="soft mt-1 mb-4">
         A bracket is what the customer was promised; a mark on it: it may not hold. Dashes before a visit are the way there.
+        <DayUnsent v-if="session.isOffice" />
       </p>
       <CommonProblem :problem="problem" />
       <DayFirstSteps v-if="loaded && session.hasRole('lead')" :jobs="jobs.length" :visits="placed" />
-      <DayUnsent v-if="session.isOffice" />
       <StockShort v-if="loaded && session.isOffice" />
       <DayLoneWorkers :region="region" :now="now" />
       <div v-if="back && !planProblem" class="row note mb-3">

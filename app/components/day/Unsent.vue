@@ -11,9 +11,9 @@ const unsent = computed(() =>
 </script>
 
 <template>
-  <p v-if="unsent.length" class="note amber mb-3">
+  <span v-if="unsent.length" class="warn">
     {{ counted(unsent.length, 'message was', 'messages were') }} not sent:
     {{ [...new Set(unsent.map(({ customer }) => customer))].join(', ') }} {{ unsent.length === 1 ? 'has' : 'have' }} not heard from us.
     <NuxtLink to="/messages" class="underline">To the messages</NuxtLink>
-  </p>
+  </span>
 </template>

@@ -33,9 +33,9 @@ const verdictWords = computed(() => {
   const list = verdict.value.because.map(({ what }) => t(what)).join('; ')
   return {
     go: 'Nothing stands against it.',
-    part: `Begin, and something may stay for another day. Not so, or not asked: ${list}.`,
-    no: `Better not begun. Not so: ${list}.`,
-    ask: `Ask first: ${list}.`,
+    part: `Begin, and something may stay for another day. No, or not asked: ${list}.`,
+    no: `Better not begun. No: ${list}.`,
+    ask: `${counted(verdict.value.because.length, 'thing')} to ask before anything is opened.`,
   }[verdict.value.is]
 })
 const canAnswer = (id: DoorCheckId) => id !== 'licence' && id !== 'alarms'
@@ -71,6 +71,11 @@ watch(
   },
   { immediate: true },
 )
+/** Of use to nobody where it is dark already, or after they have left. */
+const duskToday = computed(() => {
+  const { duskAt = null, until: leave = '' } = facts.value ?? {}
+  return duskAt && Date.parse(duskAt) > beginsAt.value && duskAt < leave ? duskAt : null
+})
 const clock = (minutes: number) => clockTime(new Date(beginsAt.value + minutes * 60_000).toISOString(), region.value)
 const boxAt = (index: number) => site.value?.boxes[work.value?.boxes[index]?.id ?? '']
 const nameAt = (index: number) => (boxAt(index) ? capital(boxName(site.value!, boxAt(index)!)) : 'A box')
@@ -117,8 +122,8 @@ const sentence = computed(() => {
   <div>
     <h1 class="sentence mb-3">{{ sentence }}</h1>
     <CommonProblem :problem="problem" />
-    <section aria-label="At the door" class="mb-6">
-      <h2 class="kicker mb-1">At the door</h2>
+    <details class="mb-6 door" :open="visit.status === 'planned' || verdict.is === 'no'">
+      <summary><h2 class="kicker">At the door</h2></summary>
       <p v-if="visit.door" class="soft mb-2">{{ verdictWords }}{{ visit.door.note ? ` Noted: ${visit.door.note}` : '' }}</p>
       <div v-for="check in checks" :key="check.id" class="check">
         <span class="grow"
@@ -129,13 +134,13 @@ const sentence = computed(() => {
           v-if="mine && canAnswer(check.id)"
           :spoken="t(check.what)"
           :items="[
-            { value: 'yes', label: 'so' },
-            { value: 'no', label: 'not so' },
+            { value: 'yes', label: 'yes' },
+            { value: 'no', label: 'no' },
           ]"
           :chosen="check.is === 'ask' ? undefined : check.is"
           @choose="answers[check.id] = $event"
         />
-        <span v-else class="mono small">{{ check.is === 'yes' ? 'so' : check.is === 'no' ? 'not so' : 'to ask' }}</span>
+        <span v-else class="mono small">{{ check.is === 'ask' ? 'to ask' : check.is }}</span>
       </div>
       <template v-if="mine">
         <UFormField label="Note for the office; needed where you do not begin" class="mt-3 max-w-md"
@@ -157,7 +162,7 @@ const sentence = computed(() => {
         <CommonRefusal :refusal="refusal" class="mt-2" />
         <p class="soft small mt-2">The program says what it knows; you decide. Local code and a licensed person’s judgement come first.</p>
       </template>
-    </section>
+    </details>
     <template v-if="found && lines.length">
       <section aria-label="Enough for today" class="mb-6">
         <h2 class="kicker mb-1">Enough for today</h2>
@@ -167,16 +172,20 @@ const sentence = computed(() => {
         <h2 class="kicker mb-1">In this order</h2>
         <p class="soft small mb-2">
           Each circuit goes off once, for as short as possible{{
-            facts?.duskAt ? `; rooms that lose their light before dark, ${clockTime(facts.duskAt, region)}` : ''
+            duskToday ? `; rooms that lose their light before dark, ${clockTime(duskToday, region)}` : ''
           }}. Minutes are expected ones.
         </p>
         <ol>
           <li v-for="line in lines" :key="line.key" class="line">
-            <span class="mono when">{{ clock(line.from) }}–{{ clock(line.to) }}</span>
+            <span class="when"
+              ><span class="mono">{{ clock(line.from) }}–{{ clock(line.to) }}</span
+              ><span v-if="work!.people > 1" class="soft small">
+                {{ ['one', 'the other', 'a third'][line.person] ?? 'another' }}</span
+              ></span
+            >
             <span class="grow"
               ><b>{{ line.what }}</b> <span class="soft small">{{ line.soft }}</span></span
             >
-            <span v-if="work!.people > 1" class="soft small">{{ ['one', 'the other', 'a third'][line.person] ?? 'another' }}</span>
           </li>
         </ol>
       </section>
@@ -200,6 +209,12 @@ const sentence = computed(() => {
 </template>
 
 <style scoped>
+.door summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  cursor: pointer;
+}
 .check,
 .line {
   display: flex;
@@ -209,7 +224,7 @@ const sentence = computed(() => {
   border-bottom: 1px solid var(--line);
 }
 .when {
-  min-width: 132px;
+  min-width: 215px;
 }
 @media (max-width: 560px) {
   .line {

@@ -1,35 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page } from '@playwright/test'
+import { expect } from '@playwright/test'
+import { nobodyTwice, peopleOf, visitsOf, workedOut } from './support/day'
 import { ask, browserOf, desk, faultsOf, person, phone, test } from './support/people'
-
-interface Visit {
-  id: string
-  jobId: string
-  siteName: string
-  startsAt: string
-  endsAt: string
-  personIds: string[]
-  status: string
-}
-/** Today’s visits of the branch, as the server has them. */
-async function visitsOf(page: Page): Promise<Visit[]> {
-  const { branches } = await ask<{ branches: { id: string; name: string }[] }>(page, '/api/branches')
-  const branchId = branches.find(({ name }) => name === 'Port Sallow')!.id
-  const from = new Date(Date.now() - 14 * 3_600_000).toISOString()
-  const to = new Date(Date.now() + 14 * 3_600_000).toISOString()
-  return (await ask<{ visits: Visit[] }>(page, `/api/visits?${new URLSearchParams({ from, to, branchId })}`)).visits
-}
-const nobodyTwice = (visits: Visit[]) => {
-  for (const one of visits)
-    for (const other of visits)
-      if (one.id < other.id && one.status !== 'done' && other.status !== 'done' && one.personIds.some((id) => other.personIds.includes(id)))
-        expect(
-          Date.parse(one.endsAt) <= Date.parse(other.startsAt) || Date.parse(other.endsAt) <= Date.parse(one.startsAt),
-          `${one.siteName} and ${other.siteName}`,
-        ).toBe(true)
-}
-/** The day has been worked out. */
-const workedOut = (page: Page) => expect(page.getByRole('button', { name: 'Plan the day' })).toBeEnabled({ timeout: 60_000 })
 
 test('the day: planned, taken over in part, seen at once by another office and the crew, and taken back', async ({ browser }, info) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -93,7 +65,7 @@ test('a callback on the telephone: three windows, one is booked, and the crew ha
   await expect(sheet).toBeHidden()
   await expect(office.getByRole('status').filter({ hasText: 'Tide House booked.' })).toBeVisible()
   const visit = (await visitsOf(office)).find(({ siteName, status }) => siteName === 'Tide House' && status === 'planned')!
-  const { people } = await ask<{ people: { id: string; login: string }[] }>(office, '/api/people')
+  const people = await peopleOf(office)
   const crew = await person(browser, people.find(({ id }) => id === visit.personIds[0])!.login, phone)
   await expect(crew.getByRole('link', { name: /Tide House/ })).toBeVisible()
   await expect(office.getByRole('button', { name: 'Windows for Tide House' })).toBeHidden()
@@ -166,7 +138,7 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   const planned = (await visitsOf(office)).filter(
     ({ status, startsAt }) => status === 'planned' && Date.parse(startsAt) > Date.now() + 5_400_000,
   )
-  const { people } = await ask<{ people: { id: string; login: string; name: string }[] }>(office, '/api/people')
+  const people = await peopleOf(office)
   const fay = people.find(({ login }) => login === 'fay.holt')!.id
   const visit = planned.find(
     ({ personIds, siteName }) => personIds.length === 1 && personIds[0] !== fay && !['The Boathouse', 'Sedge House'].includes(siteName),
@@ -224,7 +196,7 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   await expect(way.getByRole('textbox', { name: /^To / })).toHaveValue(/We are sorry: Fay comes later than we said, now between/)
   expect((await new AxeBuilder({ page: driver }).analyze()).violations).toEqual([])
   await way.getByRole('button', { name: /^Send/ }).click()
-  await expect(way.getByText(/^Sent .*the crew comes later/)).toBeVisible()
+  await expect(way.locator('p').filter({ hasText: /Sent .*the crew comes later/ })).toBeVisible()
   const theirs = (await visitsOf(office)).find(({ siteName, status }) => siteName === home && status === 'planned')!
   await office.goto('/messages')
   await office.getByRole('button', { name: new RegExp(`${home} · the crew comes later`) }).click()
@@ -233,8 +205,16 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   await expect(customer.getByRole('heading', { level: 1 })).toContainText(/^Fay is on the way, there about/)
   expect((await new AxeBuilder({ page: office }).analyze()).violations).toEqual([])
 
-  // At the door nobody has to say so: the first thing that is done there says it.
-  await driver.goto(`/jobs/${theirs.jobId}/panel`)
-  await driver.getByRole('button', { name: /open/i }).first().waitFor()
+  // At the door: what the program knows, what it asks; the crew decides, and with the first thing it does it has arrived.
+  await driver.goto(`/jobs/${theirs.jobId}/visit`)
+  await expect(driver.getByRole('heading', { level: 1 })).toHaveText(/things? to ask before anything is opened/)
+  for (const what of ['An adult is at home and stays', /can be reached/, 'You asked what must not lose power'])
+    await driver.getByRole('group', { name: what }).getByRole('button', { name: 'yes' }).click()
+  await expect(driver.getByRole('region', { name: 'Enough for today' })).toContainText(/fit/)
+  await expect(driver.getByRole('region', { name: 'What goes off' }).getByRole('listitem').first()).toContainText(/about \d+ min/)
+  expect((await new AxeBuilder({ page: driver }).analyze()).violations).toEqual([])
+  await driver.getByRole('button', { name: 'We begin, something stays' }).click()
+  await expect(driver.getByRole('heading', { level: 1 })).toHaveText(/^Decided at .* begins/)
+  await expect.poll(async () => (await visitsOf(office)).find(({ id }) => id === theirs.id)!.status).toBe('onSite')
   expect([...faultsOf(office), ...faultsOf(customer), ...faultsOf(driver)]).toEqual([])
 })

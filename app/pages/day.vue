@@ -113,8 +113,13 @@ const likely = computed(() =>
     .flatMap((one) => visits.value.find(({ id }) => id === one.id) ?? []),
 )
 
-/** Crews against time, or on the roads. */
+/** Crews against time, or on the roads, or seven days. */
 const onMap = ref(false)
+const onWeek = ref(false)
+function pickDay(date: string) {
+  day.value = date
+  onWeek.value = false
+}
 const routes = shallowRef<Route[]>([])
 watch([onMap, outlook], async ([map, known]) => {
   if (map && known) routes.value = await desk!.routes()
@@ -296,7 +301,14 @@ function finished() {
         <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branchItems" aria-label="Branch" class="w-36" />
         <span class="row">
           <UButton icon="i-lucide-arrow-left" aria-label="Day before" variant="ghost" square @click="shift(-1)" />
-          <b>{{ dayWords }}</b>
+          <UButton
+            variant="ghost"
+            class="px-1"
+            :aria-pressed="onWeek"
+            :aria-label="onWeek ? `Show ${dayWords}` : `${dayWords}: show the week`"
+            @click="onWeek = !onWeek"
+            >{{ dayWords }}</UButton
+          >
           <UButton icon="i-lucide-arrow-right" aria-label="Day after" variant="ghost" square @click="shift(1)" />
         </span>
         <UButton v-if="!isToday" variant="link" @click="day = todayHere">today</UButton>
@@ -351,8 +363,16 @@ function finished() {
         No road of the map leads to {{ desk!.lost.value.map(nameOf).join(', ') }}: the way there is not counted. Show the home on the map of
         its job, or correct its address.
       </p>
+      <LazyDayWeek
+        v-if="onWeek && session.isOffice && session.branch"
+        :branch-id="session.branch.id"
+        :from="day"
+        :region="region"
+        :today="todayHere"
+        @pick="pickDay"
+      />
       <LazyDayMap
-        v-if="onMap && desk?.roads.value && file"
+        v-else-if="onMap && desk?.roads.value && file"
         :roads="desk.roads.value"
         :homes="file.homes"
         :store="file.store"

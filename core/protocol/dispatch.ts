@@ -196,3 +196,24 @@ export const daySheet = contract({
   query: z.object({ branchId: z.uuid(), date: z.iso.date() }),
   file: 'application/pdf',
 })
+
+export const readWeek = contract({
+  route: 'GET /api/dispatch/week',
+  summary: 'A week of a branch from a day on: capacity and what is booked of it, who is away, and what waits for a visit.',
+  access: ['dispatcher', 'lead'],
+  query: z.object({ branchId: z.uuid(), from: z.iso.date() }),
+  answer: z.strictObject({
+    days: z.array(
+      z.strictObject({
+        date: z.iso.date(),
+        worked: z.boolean(),
+        /** Minutes of people who lead or go beside somebody. */
+        capacity: minutes,
+        booked: minutes,
+        visits: z.int(),
+        away: z.array(z.uuid()),
+      }),
+    ),
+    waiting: z.strictObject({ count: z.int(), minutes }),
+  }),
+})

@@ -14,7 +14,7 @@ const requestLine = z.strictObject({
   siteName: z.string().nullable(),
   otherId: z.uuid().nullable(),
   note: z.string(),
-  state: z.enum(['asked', 'granted', 'declined', 'withdrawn']),
+  state: z.enum(['asked', 'approved', 'declined', 'withdrawn']),
   askedAt: instant,
   answer: z.string(),
   /** What its person is booked for at that time. */
@@ -55,11 +55,11 @@ export const askFor = contract({
 })
 export const decideRequest = contract({
   route: 'POST /api/requests/:id/decision',
-  summary: 'Grant or decline what was asked. A visit that is handed over moves to its new person in the same breath, or nothing changes.',
+  summary: 'Approve or decline what was asked. A visit that is handed over moves to its new person in the same breath, or nothing changes.',
   access: ['dispatcher', 'lead'],
   params: idParam,
   body: z.object({
-    grant: z.boolean(),
+    approve: z.boolean(),
     /** Who takes the visit. */
     otherId: z.uuid().nullable().default(null),
     answer: z.string().trim().max(500).default(''),
@@ -71,13 +71,13 @@ export const withdrawRequest = contract({
   summary: 'Take back what one asked for, or time off that is not needed: its person or the office.',
   access: 'crew',
   params: idParam,
-  body: z.object({}),
+  body: z.strictObject({}),
   answer: requestLine,
 })
 export const importAway = contract({
   route: 'POST /api/people/:id/away',
   summary:
-    'Read time off from a calendar (iCalendar, RFC 5545): each entry that is busy, repeats of a year. One’s own is asked for, the office’s is granted. Read again, it follows what was changed; a cancelled entry is withdrawn.',
+    'Read time off from a calendar (iCalendar, RFC 5545): each entry that is busy, repeats of a year. One’s own is asked for, the office’s is approved. Read again, it follows what was changed; a cancelled entry is withdrawn.',
   access: 'crew',
   params: idParam,
   body: z.object({ text: z.string().max(1_000_000) }),
@@ -94,7 +94,7 @@ export const renewCalendarLink = contract({
   route: 'POST /api/me/calendar',
   summary: 'A new link to one’s calendar: those before it open nothing any more.',
   access: 'crew',
-  body: z.object({}),
+  body: z.strictObject({}),
   answer: z.strictObject({ link: z.string() }),
 })
 export const readCalendar = contract({

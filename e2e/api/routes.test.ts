@@ -108,6 +108,20 @@ beforeAll(async () => {
   const offered = await lead('POST', `/api/jobs/${boathouse.id}/quotes`, { chosen: greedyPlan(problem).map(({ id }) => id) })
   ids.stock = ((await lead('GET', `/api/stock?branchId=${job.branchId}`)).body.places as { id: string }[])[0]!.id
   ids.quotes = String(offered.body.id)
+  const around = new URLSearchParams({
+    from: new Date(Date.now() - 86_400_000).toISOString(),
+    to: new Date(Date.now() + 86_400_000).toISOString(),
+    branchId: job.branchId,
+  })
+  ids.visits = ((await lead('GET', `/api/visits?${around}`)).body.visits as { id: string }[])[0]!.id
+  ids.messages = ((await lead('GET', `/api/messages?branchId=${job.branchId}`)).body.messages as { id: string }[])[0]!.id
+  const asked = {
+    id: uuid(),
+    kind: 'off',
+    startsAt: new Date(Date.now() + 9e8).toISOString(),
+    endsAt: new Date(Date.now() + 9.5e8).toISOString(),
+  }
+  ids.requests = String((await tech('POST', '/api/requests', asked)).body.id)
   ids.token = String(offered.body.link).split('/').at(-1)!
 })
 afterAll(() => closeDatabase())
@@ -183,7 +197,10 @@ test('every route with an id answers nonsense with 400 and an unknown id with 40
 test('a lead of another company gets nothing, route by route', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id'))) {
     const body = {
-      people: { name: 'Taken' },
+      people: { name: 'Taken', text: '' },
+      visits: { phone: '', email: '', id: uuid(), purpose: 'late', channel: 'sms', body: 'We come later than we said.' },
+      messages: { recipient: '555 0199' },
+      requests: route.path.endsWith('/withdraw') ? {} : { approve: false },
       branches: { name: 'Taken' },
       catalogue: { active: false },
       parts: { active: false },
@@ -219,6 +236,8 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/catalogue',
     '/api/parts',
     '/api/instruments',
+    '/api/messages',
+    '/api/requests',
     '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z',
   ]) {
     const answer = await rival('GET', path)

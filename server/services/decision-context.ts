@@ -156,7 +156,7 @@ async function bookedElsewhere(
     where: {
       personId: command.personIds,
       kind: [...awayKinds],
-      state: 'granted',
+      state: 'approved',
       startsAt: { [Op.lt]: new Date(command.endsAt) },
       endsAt: { [Op.gt]: new Date(command.startsAt) },
     },

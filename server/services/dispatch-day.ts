@@ -127,7 +127,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
 }
 
 /** Jobs and callbacks without a visit before them, the oldest first. */
-async function openWork({ id: branchId, companyId }: BranchRow) {
+export async function openWork({ id: branchId, companyId }: BranchRow) {
   const { models } = database()
   const [jobs, callbacks, planned] = await Promise.all([
     models.jobs.findAll({

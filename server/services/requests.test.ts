@@ -34,17 +34,17 @@ async function office() {
   return { lead, add, anna, ben, jobId, visitId, off }
 }
 
-test('time off is asked, its visits are named, it is granted, and nobody is booked into it unhearing', async () => {
+test('time off is asked, its visits are named, it is approved, and nobody is booked into it unhearing', async () => {
   const { lead, anna, ben, jobId, visitId, off } = await office()
   const asked = await askFor(anna, off(7, 12, { note: 'dentist' }))
   expect(asked).toMatchObject({ state: 'asked', booked: [{ siteName: testFile.site.name }] })
   expect(await awayBetween(lead.companyId, tomorrow.toJSDate(), tomorrow.plus({ days: 1 }).toJSDate())).toEqual([])
-  expect(await refusedWith(decideRequest(anna, asked.id, { grant: true, otherId: null, answer: '' }))).not.toBe('accepted')
+  expect(await refusedWith(decideRequest(anna, asked.id, { approve: true, otherId: null, answer: '' }))).toEqual([403, 'forbidden'])
   // The same again is the same; another one’s id is not.
   const again = off(7, 12, { id: asked.id })
   expect((await askFor(anna, again)).id).toBe(asked.id)
   expect(await refusedWith(askFor(ben, again))).toEqual([409, 'idInUse'])
-  await decideRequest(lead, asked.id, { grant: true, otherId: null, answer: '' })
+  await decideRequest(lead, asked.id, { approve: true, otherId: null, answer: '' })
   const day = await dispatchDay(lead, lead.branchId, tomorrow.toISODate()!)
   expect(day.away).toEqual([{ personId: anna.personId, from: new Date(at(7)).toISOString(), to: new Date(at(12)).toISOString() }])
   const book = (alsoBooked: boolean, personId: string) =>
@@ -59,15 +59,15 @@ test('time off is asked, its visits are named, it is granted, and nobody is book
   expect(await book(false, ben.personId)).toMatchObject({ status: 'accepted' })
   await withdrawRequest(anna, asked.id)
   expect((await dispatchDay(lead, lead.branchId, tomorrow.toISODate()!)).away).toEqual([])
-  expect(await refusedWith(decideRequest(lead, asked.id, { grant: true, otherId: null, answer: '' }))).toEqual([409, 'decided'])
+  expect(await refusedWith(decideRequest(lead, asked.id, { approve: true, otherId: null, answer: '' }))).toEqual([409, 'decided'])
   void visitId
 })
 
 test('who is ill asks nobody; the office notes it for them; nonsense, strangers and other people’s time are refused', async () => {
   const { lead, anna, ben, off } = await office()
-  expect(await askFor(anna, off(0, 24, { kind: 'ill' }))).toMatchObject({ state: 'granted' })
+  expect(await askFor(anna, off(0, 24, { kind: 'ill' }))).toMatchObject({ state: 'approved' })
   expect(await askFor(lead, off(0, 24, { kind: 'course', personId: ben.personId }))).toMatchObject({
-    state: 'granted',
+    state: 'approved',
     personId: ben.personId,
   })
   expect(await refusedWith(askFor(anna, off(0, 24, { personId: ben.personId })))).toEqual([403, 'forbidden'])
@@ -80,7 +80,7 @@ test('who is ill asks nobody; the office notes it for them; nonsense, strangers 
   expect((await listRequests(lead, lead.branchId)).requests).toHaveLength(2)
   expect(await refusedWith(listRequests(rival, lead.branchId))).toEqual([404, 'notFound'])
   for (const id of [mine[0]!.id, uuid()]) {
-    expect(await refusedWith(decideRequest(rival, id, { grant: true, otherId: null, answer: '' }))).toEqual([404, 'notFound'])
+    expect(await refusedWith(decideRequest(rival, id, { approve: true, otherId: null, answer: '' }))).toEqual([404, 'notFound'])
     expect(await refusedWith(withdrawRequest(ben, id))).toEqual([404, 'notFound'])
   }
 })
@@ -91,13 +91,16 @@ test('a visit is handed over whole, or not at all', async () => {
   const people = async () => (await readState('job', jobId)).visits[visitId]!.personIds
   expect(await refusedWith(askFor(ben, { id: uuid(), kind: 'swap', visitId, otherId: null, note: '' }))).toEqual([403, 'forbidden'])
   const first = await ask()
-  expect(await refusedWith(decideRequest(lead, first.id, { grant: true, otherId: null, answer: '' }))).toEqual([422, 'nobodyTakes'])
+  expect(await refusedWith(decideRequest(lead, first.id, { approve: true, otherId: null, answer: '' }))).toEqual([422, 'nobodyTakes'])
   // Ben is ill that day: nothing moves, and it can still be decided.
   const ill = await askFor(ben, { id: uuid(), kind: 'ill', personId: null, startsAt: at(0), endsAt: at(24), note: '' })
-  expect(await refusedWith(decideRequest(lead, first.id, { grant: true, otherId: ben.personId, answer: '' }))).toEqual([409, 'planRefused'])
+  expect(await refusedWith(decideRequest(lead, first.id, { approve: true, otherId: ben.personId, answer: '' }))).toEqual([
+    409,
+    'planRefused',
+  ])
   expect(await people()).toEqual([anna.personId])
   await withdrawRequest(lead, ill.id)
-  const taker = { grant: true, otherId: ben.personId, answer: '' }
+  const taker = { approve: true, otherId: ben.personId, answer: '' }
   await Promise.all([decideRequest(lead, first.id, taker), decideRequest(lead, first.id, taker)])
   expect(await people()).toEqual([ben.personId])
   expect(await refusedWith(withdrawRequest(anna, first.id))).toEqual([409, 'decided'])
@@ -207,12 +210,12 @@ describe('time off from a calendar', () => {
     expect(await importAway(anna, anna.personId, file('08'))).toEqual({ added: 0, changed: 0, withdrawn: 0, left: 1 })
     const [asked] = (await listRequests(anna, undefined)).requests
     expect(JSON.stringify(asked)).not.toContain('Secret')
-    await decideRequest(lead, asked!.id, { grant: true, otherId: null, answer: '' })
+    await decideRequest(lead, asked!.id, { approve: true, otherId: null, answer: '' })
     expect(await importAway(anna, anna.personId, file('09'))).toEqual({ added: 0, changed: 1, withdrawn: 0, left: 0 })
     expect((await listRequests(anna, undefined)).requests[0]).toMatchObject({ state: 'asked' })
     expect(await importAway(anna, anna.personId, file('09', 'STATUS:CANCELLED'))).toEqual({ added: 0, changed: 0, withdrawn: 1, left: 0 })
     expect(await importAway(lead, ben.personId, file('08'))).toMatchObject({ added: 1 })
-    expect((await listRequests(ben, undefined)).requests[0]).toMatchObject({ state: 'granted' })
+    expect((await listRequests(ben, undefined)).requests[0]).toMatchObject({ state: 'approved' })
     expect(await refusedWith(importAway(anna, ben.personId, file('08')))).toEqual([403, 'forbidden'])
   })
 })

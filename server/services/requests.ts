@@ -23,7 +23,7 @@ const longestDays = 366
 /** Who of a company does not work at some moment between two instants. */
 export async function awayBetween(companyId: string, from: Date, to: Date): Promise<Away[]> {
   const rows = await database().models.requests.findAll({
-    where: { companyId, kind: [...awayKinds], state: 'granted', startsAt: { [Op.lt]: to }, endsAt: { [Op.gt]: from } },
+    where: { companyId, kind: [...awayKinds], state: 'approved', startsAt: { [Op.lt]: to }, endsAt: { [Op.gt]: from } },
     order: [['startsAt', 'ASC']],
     raw: true,
   })
@@ -32,7 +32,7 @@ export async function awayBetween(companyId: string, from: Date, to: Date): Prom
 
 async function linesOf(rows: RequestRow[]): Promise<RequestLine[]> {
   const { models } = database()
-  const open = rows.filter(({ state }) => state === 'asked' || state === 'granted')
+  const open = rows.filter(({ state }) => state === 'asked' || state === 'approved')
   const mine = open.length
     ? await models.visitPeople.findAll({ where: { personId: open.map(({ personId }) => personId) }, attributes: ['visitId'], raw: true })
     : []
@@ -55,7 +55,7 @@ async function linesOf(rows: RequestRow[]): Promise<RequestLine[]> {
     endsAt: endsAt.toISOString(),
     askedAt: askedAt.toISOString(),
     booked:
-      kind === 'swap' || (state !== 'asked' && state !== 'granted')
+      kind === 'swap' || (state !== 'asked' && state !== 'approved')
         ? []
         : visits
             .filter((one) => one.crew.some((its) => its.personId === personId) && one.startsAt < endsAt && one.endsAt > startsAt)
@@ -112,8 +112,8 @@ export async function askFor(viewer: Viewer, given: BodyOf<typeof contracts.askF
   if (endsAt.getTime() - startsAt.getTime() > longestDays * dayMs)
     throw new ApiError(422, 'timesOdd', 'That is more than a year: look at the dates.')
   if (endsAt < now) throw new ApiError(422, 'timesOdd', 'That time is over.')
-  // Nobody asks whether they may be ill; what the office enters, it has granted.
-  const granted = given.kind !== 'swap' && (given.kind === 'ill' || (isOffice(viewer) && person.id !== viewer.personId))
+  // Nobody asks whether they may be ill; what the office enters, it has approved.
+  const approved = given.kind !== 'swap' && (given.kind === 'ill' || (isOffice(viewer) && person.id !== viewer.personId))
   const row = await transacted(async (transaction) => {
     const known = await models.requests.findByPk(given.id, { transaction, raw: true })
     if (known) {
@@ -133,12 +133,12 @@ export async function askFor(viewer: Viewer, given: BodyOf<typeof contracts.askF
         jobId: swap?.jobId ?? null,
         otherId: other?.id ?? null,
         note: given.note,
-        state: granted ? 'granted' : 'asked',
+        state: approved ? 'approved' : 'asked',
         uid: null,
         askedBy: viewer.personId,
         askedAt: now,
-        decidedBy: granted ? viewer.personId : null,
-        decidedAt: granted ? now : null,
+        decidedBy: approved ? viewer.personId : null,
+        decidedAt: approved ? now : null,
         answer: '',
       },
       { transaction },
@@ -165,15 +165,16 @@ async function requestFor(viewer: Viewer, id: string): Promise<RequestRow> {
 export async function decideRequest(
   viewer: Viewer,
   id: string,
-  { grant, otherId, answer }: BodyOf<typeof contracts.decideRequest>,
+  { approve, otherId, answer }: BodyOf<typeof contracts.decideRequest>,
   now = new Date(),
 ): Promise<RequestLine> {
   const known = await requestFor(viewer, id)
-  const wanted = grant ? 'granted' : 'declined'
+  if (!isOffice(viewer)) throw forbidden('The office decides what is asked.')
+  const wanted = approve ? 'approved' : 'declined'
   if (known.state === wanted) return (await linesOf([known]))[0]!
   if (known.state !== 'asked') throw new ApiError(409, 'decided', 'This was decided, or taken back, meanwhile.')
-  const other = known.kind === 'swap' && grant ? (otherId ?? known.otherId) : null
-  if (known.kind === 'swap' && grant) {
+  const other = known.kind === 'swap' && approve ? (otherId ?? known.otherId) : null
+  if (known.kind === 'swap' && approve) {
     if (!other) throw new ApiError(422, 'nobodyTakes', 'Say who takes the visit.')
     await handOver(viewer, known, (await personForSwap(viewer, other)).id, now)
   }
@@ -221,7 +222,7 @@ async function handOver(viewer: Viewer, { id, visitId, jobId, personId, branchId
 
 export async function withdrawRequest(viewer: Viewer, id: string, now = new Date()): Promise<RequestLine> {
   const known = await requestFor(viewer, id)
-  if (known.kind === 'swap' && known.state === 'granted') throw new ApiError(409, 'decided', 'The visit is somebody else’s by now.')
+  if (known.kind === 'swap' && known.state === 'approved') throw new ApiError(409, 'decided', 'The visit is somebody else’s by now.')
   const row = await transacted(async (transaction) => {
     const locked = (await database().models.requests.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }))!
     if (locked.state === 'withdrawn') return locked.get({ plain: true })
@@ -240,7 +241,7 @@ export async function importAway(viewer: Viewer, personId: string, text: string,
   const person = await personOf(viewer, personId)
   const { timezone } = await settingsOf(person.branchId)
   const times = busyTimes(text, timezone, now)
-  const granted = isOffice(viewer) && person.id !== viewer.personId
+  const approved = isOffice(viewer) && person.id !== viewer.personId
   const { models } = database()
   const counts = { added: 0, changed: 0, withdrawn: 0, left: 0 }
   await transacted(async (transaction) => {
@@ -253,8 +254,8 @@ export async function importAway(viewer: Viewer, personId: string, text: string,
     for (const { uid, startsAt, endsAt, cancelled } of times) {
       const row = rows.find((one) => one.uid === digest(uid))
       const same = row?.startsAt.getTime() === startsAt.getTime() && row.endsAt.getTime() === endsAt.getTime()
-      const decided = granted
-        ? { state: 'granted' as const, decidedBy: viewer.personId, decidedAt: now }
+      const decided = approved
+        ? { state: 'approved' as const, decidedBy: viewer.personId, decidedAt: now }
         : { state: 'asked' as const, decidedBy: null, decidedAt: null }
       if (cancelled) {
         if (row && row.state !== 'withdrawn' && row.state !== 'declined') {

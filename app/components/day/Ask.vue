@@ -43,7 +43,7 @@ const words = (one: RequestLine) =>
   one.kind === 'swap'
     ? `Hand over ${one.siteName}, ${dayAndTime(one.startsAt, props.region)}`
     : `${sentenceOf(awayWords[one.kind])}, ${dayAndTime(one.startsAt, props.region)} to ${dayAndTime(one.endsAt, props.region)}`
-const states: Record<RequestLine['state'], string> = { asked: 'asked', granted: 'granted', declined: 'declined', withdrawn: 'taken back' }
+const states: Record<RequestLine['state'], string> = { asked: 'asked', approved: 'approved', declined: 'declined', withdrawn: 'taken back' }
 
 // One’s visits in a calendar program, and time off from one.
 const link = ref<string | null>(null)
@@ -102,7 +102,7 @@ async function readFile(event: Event) {
           ><b>{{ states[one.state] }}</b> · {{ words(one) }}<template v-if="one.answer">: {{ one.answer }}</template></span
         >
         <UButton
-          v-if="one.state === 'asked' || (one.state === 'granted' && one.kind !== 'swap')"
+          v-if="one.state === 'asked' || (one.state === 'approved' && one.kind !== 'swap')"
           :loading="busy"
           :aria-label="`Take back: ${words(one)}`"
           @click="withdraw(one)"

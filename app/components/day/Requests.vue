@@ -8,9 +8,9 @@ const props = defineProps<{ branchId: string; region: Region }>()
 const session = useSession()
 const { answer } = useList('GET /api/requests', () => ({ query: { branchId: props.branchId } }), ['requests', 'job'])
 const asked = computed(() => (answer.value?.requests ?? []).filter(({ state }) => state === 'asked'))
-const granted = computed(() =>
+const approved = computed(() =>
   (answer.value?.requests ?? []).filter(
-    ({ state, kind, endsAt }) => state === 'granted' && kind !== 'swap' && Date.parse(endsAt) > Date.now(),
+    ({ state, kind, endsAt }) => state === 'approved' && kind !== 'swap' && Date.parse(endsAt) > Date.now(),
   ),
 )
 const open = ref(false)
@@ -27,11 +27,11 @@ const taker = reactive<Record<string, string>>({})
 const takerOf = (one: RequestLine) => taker[one.id] ?? one.otherId ?? ''
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
-async function decide(one: RequestLine, grant: boolean) {
+async function decide(one: RequestLine, approve: boolean) {
   busy.value = true
   const answer = await api('POST /api/requests/:id/decision', {
     params: { id: one.id },
-    body: { grant, otherId: one.kind === 'swap' && grant ? takerOf(one) || null : null },
+    body: { approve, otherId: one.kind === 'swap' && approve ? takerOf(one) || null : null },
   })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
@@ -69,7 +69,7 @@ async function takeBack(id: string) {
             <p v-if="one.note" class="soft small">{{ one.note }}</p>
             <p v-if="one.booked.length" class="small warn">
               Booked then: {{ one.booked.map(({ siteName, startsAt }) => `${siteName} ${dayAndTime(startsAt, region)}`).join(', ') }}.
-              Granted, these have nobody until the day is planned anew.
+              Approved, these have nobody until the day is planned anew.
             </p>
             <USelect
               v-if="one.kind === 'swap'"
@@ -86,7 +86,7 @@ async function takeBack(id: string) {
             />
             <div class="row">
               <UButton variant="solid" :loading="busy" :disabled="one.kind === 'swap' && !takerOf(one)" @click="decide(one, true)"
-                >Grant</UButton
+                >Approve</UButton
               >
               <UButton :loading="busy" @click="decide(one, false)">Decline</UButton>
             </div>
@@ -94,9 +94,9 @@ async function takeBack(id: string) {
           <p v-if="!asked.length" class="soft">Nobody asks for anything.</p>
           <UButton icon="i-lucide-plus" :aria-expanded="noting" @click="noting = !noting">Somebody is away</UButton>
           <DayAwayForm v-if="noting" :region="region" :people="people.map(({ id, name }) => ({ id, name }))" @done="noting = false" />
-          <template v-if="granted.length">
+          <template v-if="approved.length">
             <h3 class="kicker">Away from today on</h3>
-            <div v-for="one in granted" :key="one.id" class="row">
+            <div v-for="one in approved" :key="one.id" class="row">
               <span class="grow small"
                 >{{ words(one)
                 }}<template v-if="one.booked.length"

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { asBooked, crewsOf, outlookOf, proposalOf, questionOf, travelOf, type DayFile, type DayFileVisit } from '.'
+import { asBooked, crewsOf, outlookOf, proposalOf, questionOf, travelOf, weekOf, type DayFile, type DayFileVisit } from '.'
 import { workedPart } from '../away'
 import { breachesOf, searchPlan } from '../plan'
 import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
@@ -256,4 +256,29 @@ describe('somebody is away', () => {
     expect(part(away('odo', '07:00', '16:00'))).toEqual(['07:00', '16:00'])
     expect(part(away('bram', '06:00', '12:00'), away('bram', '11:00', '17:00'))).toBe(null)
   })
+})
+
+test('a week: shifts less rests and time off against what is booked; apprentices and the office do not count', () => {
+  const day = (date: string, worked = true) => ({
+    ...{ date, worked, restMinutes: 30, from: `${date}T00:00:00Z`, to: `${date}T24:00:00Z` },
+    shift: { from: `${date}T07:00:00Z`, to: `${date}T16:00:00Z` },
+  })
+  const booked = (date: string, personIds: string[], from: string, to: string) => ({
+    ...{ personIds, startsAt: `${date}T${from}:00Z`, endsAt: `${date}T${to}:00Z` },
+  })
+  const week = weekOf(
+    [day('2026-11-27'), day('2026-11-28', false), day('2026-11-30')],
+    people,
+    [{ personId: 'bram', from: '2026-11-30T12:00:00Z', to: '2026-12-02T00:00:00Z' }],
+    [
+      booked('2026-11-27', ['odo', 'pip'], '08:00', '10:00'),
+      booked('2026-11-28', ['bram'], '09:00', '10:00'),
+      booked('2026-11-27', ['odo', 'bram'], '23:30', '23:45'),
+    ],
+  )
+  // Two people of nine hours less half an hour each; the apprentice beside one adds nothing.
+  expect(week[0]).toEqual({ date: '2026-11-27', worked: true, capacity: 2 * 510, booked: 120 + 2 * 15, visits: 2, away: [] })
+  expect(week[1]).toMatchObject({ capacity: 0, booked: 60, visits: 1 })
+  // Bram works until noon.
+  expect(week[2]).toEqual({ date: '2026-11-30', worked: true, capacity: 510 + 270, booked: 0, visits: 0, away: ['bram'] })
 })

@@ -15,7 +15,7 @@ export const requests = table('requests', {
   /** Who would take the visit. */
   otherId: orNull(id),
   note: text,
-  state: as<'asked' | 'granted' | 'declined' | 'withdrawn'>(text),
+  state: as<'asked' | 'approved' | 'declined' | 'withdrawn'>(text),
   /** Of an entry of a calendar that was read in, as a digest. */
   uid: orNull(text),
   askedBy: id,

@@ -1,0 +1,184 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect } from '@playwright/test'
+import { nobodyTwice, peopleOf, visitsOf, workedOut } from './support/day'
+import { ask, browserOf, desk, faultsOf, loseNetwork, person, phone, test } from './support/people'
+
+test('a day: planned, accepted, a callback on the telephone, mended in part, customers told; phones follow, the one that was away too', async ({
+  browser,
+}) => {
+  const office = await person(browser, 'lena.moss', desk)
+  await office.goto('/day')
+  await workedOut(office)
+  const people = await peopleOf(office)
+  const gus = people.find(({ login }) => login === 'gus.tolley')!
+  const lew = await person(browser, 'lew.harker', phone)
+  const away = await person(browser, gus.login, phone)
+  const theirs = (await visitsOf(office)).find(({ status, personIds }) => status === 'planned' && personIds[0] === gus.id)!
+
+  await test.step('what waits is placed, and taken over whole', async () => {
+    await office.getByRole('button', { name: 'Plan the day' }).click()
+    const ways = office.getByRole('region', { name: 'Ways to plan the day' })
+    await expect(ways.getByRole('button', { name: 'Leave the day as it is' })).toBeVisible({ timeout: 90_000 })
+    await ways.getByRole('radio', { name: /Only place what waits/ }).click()
+    await ways.getByRole('button', { name: /^Take over \d+ change/ }).click()
+    await expect(office.getByRole('status').filter({ hasText: 'taken over' })).toBeVisible()
+    // A job of this morning runs over all the same, and it is said.
+    await expect(office.getByRole('heading', { level: 1 })).toContainText(/runs? over|hardly hold|missed|Nobody/)
+  })
+  await test.step('one phone loses its network; meanwhile its visit is moved by the keys', async () => {
+    await expect(away.getByRole('link', { name: new RegExp(theirs.siteName) })).toBeVisible()
+    await loseNetwork(away)
+    const visit = office.getByRole('button', { name: new RegExp(`^${theirs.siteName}, `) }).first()
+    await visit.focus()
+    await visit.press('ArrowRight')
+    await expect(office.locator('p.said')).toContainText(theirs.siteName)
+    await visit.press('Enter')
+    const asked = office.getByRole('dialog')
+    await expect(async () => {
+      const anyway = asked.getByRole('button', { name: 'Move it all the same' })
+      if (await anyway.isVisible()) await anyway.click()
+      const now = (await visitsOf(office)).find(({ id }) => id === theirs.id)!
+      expect(Date.parse(now.startsAt) - Date.parse(theirs.startsAt)).toBe(15 * 60_000)
+    }).toPass()
+  })
+  const jobs = (await ask<{ jobs: { id: string; siteName: string }[] }>(office, '/api/jobs?status=handedOver')).jobs
+  await test.step('a callback comes in; a window is offered and booked while the customer waits', async () => {
+    const { units } = await ask<{ units: { id: string; jobId: string }[] }>(office, '/api/units?search=')
+    const unit = units.find(({ jobId }) => jobs.some(({ id }) => id === jobId))!
+    const home = jobs.find(({ id }) => id === unit.jobId)!.siteName
+    await ask(office, '/api/commands', {
+      id: crypto.randomUUID(),
+      stream: 'job',
+      streamId: unit.jobId,
+      at: new Date().toISOString(),
+      command: {
+        ...{ type: 'openCallback', callbackId: crypto.randomUUID(), unitId: unit.id, what: 'Dead since this morning.' },
+        ...{
+          since: new Date().toISOString().slice(0, 10),
+          offlineInApp: true,
+          wallSwitchFlipped: false,
+          routerChanged: false,
+          breakerTripped: false,
+        },
+      },
+    })
+    await office
+      .getByRole('button', { name: `Windows for ${home}` })
+      .first()
+      .click()
+    const sheet = office.getByRole('dialog')
+    await sheet
+      .getByRole('button', { name: /^Book / })
+      .first()
+      .click()
+    await expect(sheet).toBeHidden()
+    const booked = (await visitsOf(office)).find(({ siteName, status }) => siteName === home && status === 'planned')!
+    // Whoever goes there has it on the phone without doing anything.
+    const crew = booked.personIds.includes(people.find(({ login }) => login === 'lew.harker')!.id)
+      ? lew
+      : await person(browser, people.find(({ id }) => id === booked.personIds[0])!.login, phone)
+    await expect(crew.getByRole('link', { name: new RegExp(home) }).first()).toBeVisible()
+    // The customer is told, and reads it on their page.
+    await office
+      .getByRole('button', { name: new RegExp(`^${home}, `) })
+      .last()
+      .click()
+    await sheet.getByRole('button', { name: 'Write to them' }).click()
+    const to = sheet.getByRole('textbox', { name: 'Telephone' })
+    const letter = sheet.getByRole('textbox', { name: /^To / })
+    await expect(to.or(letter)).toBeVisible()
+    if (await to.isVisible()) {
+      await to.fill('555 0188')
+      await sheet.getByRole('button', { name: 'Keep it' }).click()
+    }
+    await expect(letter).toHaveValue(/to mend\. What to prepare/)
+    await sheet.getByRole('button', { name: /^Send/ }).click()
+    await expect(sheet.locator('p').filter({ hasText: /Sent .*what was booked/ })).toBeVisible()
+    const customer = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...phone })
+    await customer.goto((await sheet.getByRole('link', { name: 'their page' }).getAttribute('href'))!)
+    await expect(customer.getByRole('heading', { level: 1 })).toContainText('today between')
+    await office.keyboard.press('Escape')
+    expect(faultsOf(customer)).toEqual([])
+  })
+  await test.step('somebody falls ill: who goes instead is proposed, and taken over in part', async () => {
+    await office.getByRole('button', { name: 'Who is away' }).click()
+    const sheet = office.getByRole('dialog')
+    await sheet.getByRole('button', { name: 'Somebody is away' }).click()
+    await sheet.getByRole('combobox', { name: 'Who' }).click()
+    await office.getByRole('option', { name: 'Cato Fenn' }).click()
+    await sheet.getByRole('button', { name: 'ill', exact: true }).click()
+    expect((await new AxeBuilder({ page: office }).include('[role=dialog]').analyze()).violations).toEqual([])
+    await sheet.getByRole('button', { name: 'Note it' }).click()
+    await expect(sheet.getByText(/Cato Fenn: ill/)).toBeVisible()
+    await office.keyboard.press('Escape')
+    await expect(office.getByRole('heading', { level: 1 })).toContainText(/^Nobody goes to .*: Cato Fenn is away\./)
+    await office.getByRole('button', { name: 'Plan the day' }).click()
+    const ways = office.getByRole('region', { name: 'Ways to plan the day' })
+    await expect(ways.getByRole('button', { name: 'Leave the day as it is' })).toBeVisible({ timeout: 90_000 })
+    const radios = ways.getByRole('radio')
+    await radios.first().click()
+    const boxes = ways.getByRole('checkbox')
+    if ((await boxes.count()) > 1) await boxes.last().click()
+    await ways.getByRole('button', { name: /^Take over \d+ change/ }).click()
+    await expect(office.getByRole('status').filter({ hasText: 'taken over' })).toBeVisible()
+  })
+  await test.step('nobody is booked twice; the phone that was away has its visit as it is now', async () => {
+    nobodyTwice(await visitsOf(office))
+    await away.context().setOffline(false)
+    const now = (await visitsOf(office)).find(({ id }) => id === theirs.id)!
+    const { branches } = await ask<{ branches: { timezone: string; name: string }[] }>(office, '/api/branches')
+    const zone = branches.find(({ name }) => name === 'Port Sallow')!.timezone
+    const clock = new Intl.DateTimeFormat('en-US', { timeZone: zone, timeStyle: 'short' })
+      .format(Date.parse(now.startsAt))
+      .replace(/\s/g, ' ')
+    if (now.personIds.includes(gus.id))
+      await expect
+        .poll(async () => (await away.getByRole('link', { name: new RegExp(theirs.siteName) }).innerText()).replace(/\s/g, ' '), {
+          timeout: 60_000,
+        })
+        .toContain(clock)
+    else await expect(away.getByRole('link', { name: new RegExp(theirs.siteName) })).toHaveCount(0, { timeout: 60_000 })
+  })
+  expect([...faultsOf(office), ...faultsOf(lew)]).toEqual([])
+})
+
+test('time off is asked on a phone and approved by the office; a visit is handed over; the week and the calendar follow', async ({
+  browser,
+}) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const crew = await person(browser, 'dilys.marsh', phone)
+  await crew.getByText('Time off, handing a visit over, your calendar').click()
+  await crew.getByRole('button', { name: 'Time off, or ill' }).click()
+  await crew.getByRole('button', { name: 'Ask for it' }).click()
+  await expect(crew.getByText(/asked · Time off/)).toBeVisible()
+  await crew.getByRole('button', { name: 'Show the link' }).click()
+  const link = await crew.getByTestId('calendar-link').innerText()
+  const calendar = await crew.request.get(new URL(link).pathname)
+  expect(calendar.headers()['content-type']).toContain('text/calendar')
+  expect(await calendar.text()).toContain('BEGIN:VEVENT')
+  expect((await new AxeBuilder({ page: crew }).analyze()).violations).toEqual([])
+
+  await office.goto('/day')
+  await office.getByRole('button', { name: '1 request waits for you' }).click()
+  const sheet = office.getByRole('dialog')
+  await sheet.getByRole('button', { name: 'Approve' }).click()
+  await expect(crew.getByText(/approved · Time off/)).toBeVisible()
+  await expect(sheet.getByText('Nobody asks for anything.')).toBeVisible()
+  await office.keyboard.press('Escape')
+  await office.getByRole('button', { name: /: show the week$/ }).click()
+  const week = office.getByRole('region', { name: 'The week' })
+  await expect(week.getByRole('button', { name: /away .*DM/ })).toBeVisible()
+  expect((await new AxeBuilder({ page: office }).analyze()).violations).toEqual([])
+  await week.getByRole('button').nth(1).click()
+  await expect(week).toBeHidden()
+
+  await office.getByRole('button', { name: 'Files of the day' }).click()
+  const files = office.getByRole('dialog')
+  const table = await files.getByRole('link', { name: /^Visits \(CSV\)/ }).getAttribute('href')
+  const text = await (await office.request.get(table!)).text()
+  expect(text.split('\n')[0]).toBe('visit,job,home,kind,day,from,to,promised_from,promised_to,people')
+  await files.locator('input[type=file]').setInputFiles({ name: 'visits.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+  await expect(files.getByText(/0 visits move, 0 would be made/)).toBeVisible()
+  expect((await new AxeBuilder({ page: office }).include('[role=dialog]').analyze()).violations).toEqual([])
+  expect([...faultsOf(office), ...faultsOf(crew)]).toEqual([])
+})

@@ -537,7 +537,11 @@ describe('on the way, and promised anew', () => {
   test('its people say that they leave; another time or other people, and nobody is on the way any more', () => {
     const { scenario, visitId, visit } = booked()
     expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: times.startsAt }, crew.ida))).toBe('notOnVisit')
-    expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: times.startsAt }, crew.ben))).toBe('accepted')
+    // It waited on a phone, and the visit begins at another time by now.
+    const before = new Date(Date.parse(times.startsAt) - 3_600_000).toISOString()
+    expect(refused(scenario.submitJob({ type: 'setOff', visitId, expectedAt: null, startsAt: before }, crew.ben))).toBe('visitMoved')
+    const leave = { type: 'setOff' as const, visitId, expectedAt: times.startsAt, startsAt: times.startsAt }
+    expect(refused(scenario.submitJob(leave, crew.ben))).toBe('accepted')
     expect(visit().expectedAt).toBe(times.startsAt)
     expect(visit().setOffAt).toBeDefined()
     // The promise alone takes nobody off the road.

@@ -147,6 +147,8 @@ const visitPage = z.strictObject({
   prepare: z.array(z.strictObject({ id: z.enum(prepareIds), what: z.string(), why: z.string(), done: z.boolean() })),
   offers: z.array(z.strictObject({ id: z.uuid(), ...span })),
   chosen: z.boolean(),
+  /** What loses power, about when. */
+  offs: z.array(z.strictObject({ name: z.string(), lights: z.array(z.string()), from: instant, minutes: z.number() })),
 })
 export type VisitPage = z.infer<typeof visitPage>
 export const readVisitPage = contract({

@@ -13,8 +13,8 @@ import { visitsWithCrew } from './visits'
 const dayMs = 86_400_000
 /** A feed begins so long ago, and repeats of an entry are read for so long, days. */
 const [feedDays, repeatDays] = [31, 366]
-/** So many repeats of one entry are read at most. */
-const mostRepeats = 400
+/** So many repeats of one entry are read at most, so many entries of a file, and so many steps are gone for them. */
+const [mostRepeats, mostEntries, mostSteps] = [400, 2_000, 100_000]
 
 const epochOf = async (personId: string): Promise<number> =>
   (await database().models.calendarLinks.findByPk(personId, { raw: true }))?.epoch ?? 0
@@ -117,6 +117,7 @@ export function busyTimes(text: string, zone: string, now: Date): Busy[] {
     const wanted = valueOf('transp') !== 'TRANSPARENT' && endsAt > startsAt && endsAt > now && startsAt.getTime() < until
     if (wanted) found.push({ uid, startsAt, endsAt, cancelled: valueOf('status') === 'CANCELLED' })
   }
+  let steps = 0
   for (const entry of entries) {
     if (!entry.uid || !entry.startDate || entry.isRecurrenceException()) continue
     if (!entry.isRecurring()) {
@@ -125,7 +126,7 @@ export function busyTimes(text: string, zone: string, now: Date): Busy[] {
     }
     const repeats = entry.iterator()
     let kept = 0
-    for (let looked = 0; looked < 20_000 && kept < mostRepeats; looked++) {
+    while (kept < mostRepeats && steps++ < mostSteps) {
       const next = repeats.next()
       if (!next || instantOf(next, zone, zoneOf(entry)).getTime() > until) break
       const { item, startDate, endDate } = entry.getOccurrenceDetails(next)
@@ -134,5 +135,7 @@ export function busyTimes(text: string, zone: string, now: Date): Busy[] {
       kept++
     }
   }
+  if (found.length > mostEntries || steps >= mostSteps)
+    throw new ApiError(422, 'calendarTooLarge', 'This calendar has too many entries. Export the next months alone.')
   return found
 }

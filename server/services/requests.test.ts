@@ -188,6 +188,9 @@ describe('time off from a calendar', () => {
     for (const text of ['', 'hello', 'BEGIN:VCARD\r\nEND:VCARD\r\n', 'BEGIN:VCALENDAR', '{}'])
       expect(() => busyTimes(text, 'UTC', now)).toThrow('This is no calendar file')
     expect(busyTimes(wrap(), 'UTC', now)).toEqual([])
+    // Every second for ever, and from long ago: told, not computed.
+    const seconds = entry('DTSTART:19700101T000000Z', 'DTEND:19700101T000001Z', 'RRULE:FREQ=SECONDLY')
+    expect(() => busyTimes(wrap(...seconds), 'UTC', now)).toThrow('too many entries')
   })
   test('read twice it is the same; moved it is asked anew; cancelled it is taken back', async () => {
     const { lead, anna, ben } = await office()

@@ -1,10 +1,10 @@
 import type { Transaction } from 'sequelize'
 import { z } from 'zod'
-import { preparationsFor, prepareIds, type PrepareId } from '../../core/dispatch'
+import { expectedOff, preparationsFor, prepareIds, type PrepareId } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import type { BodyOf, PlannedVisit, promises, VisitPage } from '../../core/protocol'
 import { plannedVisit } from '../../core/protocol/dispatch'
-import { inTrade, regionOf } from '../../core/units'
+import { inTrade, regionOf, type SchemeId } from '../../core/units'
 import { database, type VisitRow } from '../database'
 import { hub } from '../realtime/hub'
 import { acceptPlan } from './accept-plan'
@@ -14,6 +14,7 @@ import { ApiError } from './errors'
 import { announce } from './feed'
 import { idIn, opens } from './links'
 import { transacted } from './quotes'
+import { readState } from './streams'
 import { firstNamesOn } from './visits'
 
 /** A link opens its page for so long after the visit, days. */
@@ -80,6 +81,20 @@ const mayMove = ({ status, setOffAt, startsAt }: VisitRow, now: Date) =>
 const openOffers = ({ offers }: Page, visit: VisitRow, now: Date) =>
   mayMove(visit, now) ? offers.filter(({ visits }) => Date.parse(visits[0]!.startsAt) > now.getTime() + soonest) : []
 
+const quarterMs = 15 * 60_000
+/** What goes off, to a quarter of an hour: nobody on a page is promised minutes. Once work has begun its crew says it better. */
+async function offsOf(visit: VisitRow, schemeId: SchemeId, people: number): Promise<VisitPage['offs']> {
+  if (visit.kind !== 'install' || visit.status !== 'planned') return []
+  const [job, site] = await Promise.all([readState('job', visit.jobId), readState('site', visit.siteId)])
+  const begin = (visit.expectedAt ?? visit.startsAt).getTime()
+  return expectedOff(job, site, people).map(({ name, lights, from, to }) => ({
+    name: inTrade(name, schemeId),
+    lights,
+    from: new Date(Math.round((begin + from * 60_000) / quarterMs) * quarterMs).toISOString(),
+    minutes: Math.max(15, Math.ceil((to - from) / 15) * 15),
+  }))
+}
+
 export async function readVisitPage(token: string, now = new Date()): Promise<VisitPage> {
   const visit = await visitOf(token, now)
   const { models } = database()
@@ -110,6 +125,7 @@ export async function readVisitPage(token: string, now = new Date()): Promise<Vi
     prepare: preparationsFor(kind).map((one) => ({ ...inTrade(one, branch!.schemeId), id: one.id, done: Boolean(page.ticks[one.id]) })),
     offers: openOffers(page, visit, now).map(({ id, visits: [own] }) => ({ id, windowFrom: own!.windowFrom, windowTo: own!.windowTo })),
     chosen: page.chosenAt !== null,
+    offs: await offsOf(visit, branch!.schemeId, crew.length),
   }
 }
 

@@ -70,17 +70,19 @@ const draft = computed(() => {
 })
 const text = ref('')
 const own = ref(false)
-watch(
-  draft,
-  (words) => {
-    if (!own.value) text.value = words
-  },
-  { immediate: true },
-)
-watch(purpose, () => {
+/** What the text promises, and not what would be promised a minute later. */
+const promised = shallowRef<typeof window.value>(null)
+function draftAnew() {
   own.value = false
   text.value = draft.value
-})
+  promised.value = window.value
+}
+watch(draft, () => !own.value && draftAnew(), { immediate: true })
+watch(purpose, draftAnew)
+/** Somebody changed the visit, or the expected time did, while it was written. */
+const stale = computed(() => own.value && draft.value !== drafted.value)
+const drafted = ref('')
+watch(own, (now) => now && (drafted.value = draft.value))
 
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
@@ -90,7 +92,7 @@ async function send() {
   busy.value = true
   const answer = await api('POST /api/visits/:id/messages', {
     params: { id: props.visitId },
-    body: { id, purpose: purpose.value, channel: channel.value, body: text.value, window: window.value, offers: props.offers ?? [] },
+    body: { id, purpose: purpose.value, channel: channel.value, body: text.value, window: promised.value, offers: props.offers ?? [] },
   })
   busy.value = false
   problem.value = answer.ok ? null : answer.problem
@@ -128,13 +130,17 @@ async function keepReach() {
         <UFormField v-if="purpose === 'late'" label="We are there about">
           <CommonTime v-model="about" label="We are there about" :region="region" @entered="aboutOwn = true" />
         </UFormField>
-        <p v-if="window" class="small">
-          Promises <b>{{ clockTime(window.windowFrom, region) }}–{{ clockTime(window.windowTo, region) }}</b> instead of
+        <p v-if="promised" class="small">
+          Promises <b>{{ clockTime(promised.windowFrom, region) }}–{{ clockTime(promised.windowTo, region) }}</b> instead of
           {{ clockTime(contact.windowFrom, region) }}–{{ clockTime(contact.windowTo, region) }}.
         </p>
         <UFormField :label="`To ${contact.customer}`">
           <UTextarea v-model="text" :rows="6" :maxlength="1000" class="w-full" @update:model-value="own = true" />
         </UFormField>
+        <p v-if="stale" class="note amber">
+          Something changed while you wrote: read the times again.
+          <UButton variant="link" class="p-0" @click="draftAnew">Draft it anew</UButton>
+        </p>
         <CommonToggles
           v-if="channels.length > 1"
           spoken="How it goes out"
@@ -147,7 +153,7 @@ async function keepReach() {
           variant="solid"
           icon="i-lucide-send"
           :loading="busy"
-          :disabled="text.trim().length < 10 || (purpose === 'late' && !window) || (purpose === 'windows' && !offers?.length)"
+          :disabled="text.trim().length < 10 || (purpose === 'late' && !promised) || (purpose === 'windows' && !offers?.length)"
           @click="send"
           >Send {{ channels.length > 1 ? '' : channels[0]!.label }}</UButton
         >

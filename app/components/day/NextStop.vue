@@ -36,8 +36,8 @@ const minutes = computed(() =>
 )
 const inHand = computed(() => way.value !== null && Date.parse(way.value.leaveAt) - props.now > 120_000)
 async function leave() {
-  const { id: visitId, jobId } = props.visit
-  const gone = await run(() => submitJobCommand(jobId, { type: 'setOff', visitId, expectedAt: way.value?.arriveAt ?? null }))
+  const { id: visitId, jobId, startsAt } = props.visit
+  const gone = await run(() => submitJobCommand(jobId, { type: 'setOff', visitId, startsAt, expectedAt: way.value?.arriveAt ?? null }))
   if (gone) emit('left')
 }
 </script>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { doorWords, pointsInOrder, type Visit } from '../../../core/job'
-import { boxName, breakerName, sentence as capital } from '../../../core/site'
-import { circuitsOf, doorChecks, doorVerdict, workOfVisit, type DoorAnswers, type DoorCheckId } from '../../../core/dispatch/visit'
+import { doorWords, type Visit } from '../../../core/job'
+import { boxName, sentence as capital } from '../../../core/site'
+import { circuitsOff, doorChecks, doorVerdict, workOfVisit, type DoorAnswers, type DoorCheckId } from '../../../core/dispatch/visit'
 import type { VisitAnswer, VisitQuestion } from '~/workers/visit'
 
 /** Whether to begin, in which order, what goes off when, and when it is enough for today. */
@@ -87,21 +87,7 @@ const lines = computed(() => {
     ...after.map((step) => ({ ...step, key: `after ${step.box}`, what: nameAt(step.box), soft: 'join and test, with the power back on' })),
   ].sort((a, b) => a.from - b.from || a.to - b.to)
 })
-/** Lights of the job that lose power with a circuit. */
-const lightsOf = (breakerId: string) =>
-  pointsInOrder(job.value!)
-    .filter(({ controls }) =>
-      controls.some(({ boxId }) => site.value!.boxes[boxId] && circuitsOf(site.value!, site.value!.boxes[boxId]!).includes(breakerId)),
-    )
-    .map(({ name }) => name)
-const offs = computed(() =>
-  (found.value?.run.offs ?? [])
-    .map(({ breaker, from, to }) => {
-      const known = site.value!.breakers[breaker]
-      return { breaker, from, to, name: known ? capital(breakerName(site.value!, known)) : 'A circuit', lights: lightsOf(breaker) }
-    })
-    .sort((a, b) => a.from - b.from),
-)
+const offs = computed(() => (found.value && job.value && site.value ? circuitsOff(job.value, site.value, found.value.run) : []))
 const enoughWords = computed(() => {
   if (!found.value || !facts.value) return ''
   const { boxes, of, lastStart, ends, handover } = found.value.enough
@@ -192,10 +178,10 @@ const sentence = computed(() => {
       <section aria-label="What goes off" class="mb-6">
         <h2 class="kicker mb-1">What goes off, for the customer</h2>
         <ul>
-          <li v-for="one in offs" :key="one.breaker" class="line">
+          <li v-for="one in offs" :key="one.breakerId" class="line">
             <span class="mono when">{{ clock(one.from) }}–{{ clock(one.to) }}</span>
             <span class="grow"
-              ><b>{{ one.name }}</b
+              ><b>{{ capital(t(one.name)) }}</b
               >, about {{ Math.round((one.to - one.from) / 5) * 5 || 5 }} min<template v-if="one.lights.length"
                 ><br /><span class="soft small">{{ one.lights.join(', ') }}, and whatever else is on it</span></template
               ></span

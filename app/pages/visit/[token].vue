@@ -97,6 +97,17 @@ useHead({
             ><br /><span class="soft small">{{ one.why }}</span></span
           >
         </label>
+        <template v-if="page.offs.length">
+          <h2 class="kicker mt-5 mb-1">What will be without power, about</h2>
+          <p v-for="one in page.offs" :key="one.name" class="off">
+            <span class="mono">{{ clockTime(one.from, region) }}, {{ one.minutes }} min</span>
+            <span
+              ><b>{{ one.name[0]!.toUpperCase() }}{{ one.name.slice(1) }}</b
+              ><template v-if="one.lights.length">: {{ one.lights.join(', ') }}</template
+              ><span class="soft small"> and whatever else is on it</span></span
+            >
+          </p>
+        </template>
         <p class="note mt-3">
           Power goes off in parts of the home while we work. If somebody depends on a device that needs power, tell us before we come. If
           anything smells burnt, is hot or buzzes, leave it alone{{
@@ -134,6 +145,13 @@ useHead({
   height: 24px;
   flex: none;
   accent-color: var(--ink);
+}
+.off {
+  display: grid;
+  grid-template-columns: 150px 1fr;
+  gap: 10px;
+  padding: 8px 0;
+  border-bottom: 1px solid var(--line);
 }
 .offer {
   padding: 8px 0;

@@ -119,25 +119,28 @@ export function costOfVisit(work: VisitWork, order: readonly number[]): number {
   return cost
 }
 
-/** Up to so many boxes every order is looked at. */
+/** Up to so many boxes every order is looked at; beyond, so many of them. */
 const exactUpTo = 6
+const mostLooked = 8_000
 
 /**
  * The order of the boxes of a visit in which circuits are off for the shortest time, each once; rooms that lose their light come
  * before dark, boxes of one light one after the other. Every order up to six boxes; beyond, the best that moving one or turning a
  * stretch finds from several beginnings.
+ * @param most Orders that are looked at, where not all are.
  */
-export function orderOfVisit(work: VisitWork): { order: number[]; run: VisitRun; cost: number } {
+export function orderOfVisit(work: VisitWork, most = mostLooked): { order: number[]; run: VisitRun; cost: number } {
   const all = work.boxes.map((_, index) => index)
   let best = all
   let bestCost = costOfVisit(work, all)
   const take = (order: number[], cost: number) => {
     if (cost < bestCost - 1e-9) [best, bestCost] = [order, cost]
   }
+  const begins = beginnings(work)
   if (all.length <= exactUpTo) for (const order of orders(all)) take(order, costOfVisit(work, order))
   else
-    for (const begin of beginnings(work)) {
-      const found = improved(work, begin)
+    for (const begin of begins) {
+      const found = improved(work, begin, Math.floor(most / begins.length))
       take(found.order, found.cost)
     }
   return { order: best, run: playVisit(work, best), cost: bestCost }
@@ -152,21 +155,22 @@ function* orders(rest: number[], done: number[] = []): Generator<number[]> {
     )
 }
 
-/** As the rooms come; by circuit; by circuit with dark rooms first; and each box as the first. */
+/** By circuit with dark rooms first; by circuit; as the rooms come; by circuit, turned. */
 function beginnings({ boxes }: VisitWork): number[][] {
   const all = boxes.map((_, index) => index)
   const circuit = (box: number) => [...boxes[box]!.breakers].sort().join()
   const byCircuit = [...all].sort((a, b) => circuit(a).localeCompare(circuit(b)) || a - b)
   const darkFirst = [...byCircuit].sort((a, b) => Number(boxes[b]!.dark) - Number(boxes[a]!.dark))
-  return [all, byCircuit, darkFirst, [...byCircuit].reverse()]
+  return [darkFirst, byCircuit, all, [...byCircuit].reverse()]
 }
 
-function improved(work: VisitWork, begin: number[]): { order: number[]; cost: number } {
+function improved(work: VisitWork, begin: number[], looks: number): { order: number[]; cost: number } {
   let order = begin
   let cost = costOfVisit(work, begin)
   for (let better = true; better;) {
     better = false
     for (const next of neighbours(order)) {
+      if (looks-- <= 0) return { order, cost }
       const its = costOfVisit(work, next)
       if (its < cost - 1e-9) {
         ;[order, cost, better] = [next, its, true]

@@ -1,3 +1,4 @@
+import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { CrewSetOff, SetOff } from './set-off.schema'
@@ -10,6 +11,8 @@ export const setOff = jobCommand('setOff', {
   decide(job, command: SetOff, { actor }) {
     const visit = ownVisitOrRefuse(job, command.visitId, ['planned'], actor)
     if ('ok' in visit) return visit
+    if (command.startsAt && Date.parse(command.startsAt) !== Date.parse(visit.startsAt))
+      return refuse('visitMoved', 'This visit was moved to another time meanwhile.', 'Look at your day, then say it again.')
     return done(crewSetOff(command))
   },
   label: () => 'on the way',

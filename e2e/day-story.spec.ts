@@ -80,8 +80,8 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
     await expect(crew.getByRole('link', { name: new RegExp(home) }).first()).toBeVisible()
     // The customer is told, and reads it on their page.
     await office
-      .getByRole('button', { name: new RegExp(`^${home}, `) })
-      .last()
+      .getByRole('button', { name: new RegExp(`^${home}, .*callback`) })
+      .first()
       .click()
     await sheet.getByRole('button', { name: 'Write to them' }).click()
     const to = sheet.getByRole('textbox', { name: 'Telephone' })

@@ -10,6 +10,6 @@ export function useHistory() {
     if (answer.ok) lines.value = answer.value.lines
     problem.value = answer.ok ? null : answer.problem
   }
-  watchDebounced(() => [job.value?.seq, site.value?.seq], load, { debounce: 200, immediate: true })
+  watchDebounced(() => [job.value?.seq, site.value?.seq], load, { debounce: 200, maxWait: 2_000, immediate: true })
   return { lines, problem }
 }

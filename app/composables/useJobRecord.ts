@@ -149,7 +149,7 @@ export function useJobRecord(jobId: string) {
       const copy = JSON.parse(JSON.stringify({ ...page.value, jobState: knownJob.value, siteState: knownSite.value })) as JobPage
       await keepJob({ personId: session.viewer!.personId, jobId, page: copy })
     },
-    { debounce: 1500 },
+    { debounce: 1500, maxWait: 10_000 },
   )
 
   const outcomeUnknown = computed(() => outbox.isOutcomeUnknown(page.value?.job.siteId ?? ''))

@@ -9,7 +9,7 @@ export function usePresence(siteId: Ref<string | null>, place: Ref<string>) {
     const answer = await api('GET /api/sites/:id/presence', { params: { id: siteId.value } })
     if (answer.ok) present.value = answer.value.present
   }
-  const reload = useDebounceFn(load, 200)
+  const reload = useDebounceFn(load, 200, { maxWait: 2_000 })
   onScopeDispose(
     feed.listen(
       (change) => {

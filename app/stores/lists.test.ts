@@ -70,6 +70,24 @@ test('what changes is asked for again where it is shown, and forgotten where it 
   expect(server.asked).toHaveLength(2)
   expect((await jobsScreen()).made.answer.value).toBeNull()
 })
+test('in a company where something changes all the time a list does not wait for a pause', async () => {
+  const { useDebounceFn } = await import('@vueuse/core')
+  Object.assign(globalThis, { useDebounceFn })
+  const { leave } = await jobsScreen()
+  await server.asked[0]!.answer(jobs('Tide House'))
+  jest.useFakeTimers()
+  try {
+    for (let tenth = 0; tenth < 30; tenth++) {
+      feed.says({ topic: 'job' })
+      await jest.advanceTimersByTimeAsync(100)
+    }
+  } finally {
+    jest.useRealTimers()
+  }
+  expect(server.asked.length).toBeGreaterThanOrEqual(2)
+  expect(server.asked.length).toBeLessThan(6)
+  leave()
+})
 test('while the connection was away nobody said what changed: what is not shown is forgotten', async () => {
   const first = await jobsScreen()
   await server.asked[0]!.answer(jobs('Tide House'))

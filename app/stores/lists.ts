@@ -13,6 +13,8 @@ export interface List<R extends Route> {
 }
 
 const gatherMs = 250
+/** In a busy company something changes all the time: nobody waits longer than this for what is so now. */
+const longestMs = 1_500
 
 /**
  * Lists of the server, by what was asked. What a screen shows is asked for again when the feed says that it may have changed;
@@ -59,7 +61,7 @@ export const useLists = defineStore('lists', () => {
           if (answer.ok) made.answer = answer.value
           made.problem = answer.ok ? null : answer.problem
         },
-        askSoon: useDebounceFn(() => void made.ask(), gatherMs),
+        askSoon: useDebounceFn(() => void made.ask(), gatherMs, { maxWait: longestMs }),
       })
       list = made
       lists.set(key, list as unknown as List<Route>)

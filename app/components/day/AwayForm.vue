@@ -65,7 +65,7 @@ async function send() {
       :chosen="form.kind"
       @choose="choose"
     />
-    <div class="grid grid-cols-2 gap-3">
+    <div class="grid gap-3 sm:grid-cols-2">
       <UFormField label="From day"
         ><CommonDay v-model="form.fromDay" label="From day" :region="region" name="fromDay" required
       /></UFormField>

@@ -75,7 +75,7 @@ async function read(event: Event) {
             >Day sheet of everybody (PDF)</UButton
           >
           <UButton v-if="routes" icon="i-lucide-map" @click="saveRoutes">Ways of the day (GeoJSON)</UButton>
-          <div class="grid grid-cols-2 gap-3">
+          <div class="grid gap-3">
             <UFormField label="From"><CommonDay v-model="from" label="From" :region="region" name="filesFrom" required /></UFormField>
             <UFormField label="To"><CommonDay v-model="to" label="To" :region="region" name="filesTo" required /></UFormField>
           </div>

@@ -22,7 +22,7 @@ const days = computed(() =>
       short: date.toLocaleString({ day: 'numeric', month: 'short' }),
       share: day.capacity ? day.booked / day.capacity : day.booked ? 1 : 0,
       free: Math.max(0, day.capacity - day.booked),
-      over: day.booked > day.capacity,
+      over: day.worked && day.booked > day.capacity,
       names: day.away.map((id) => session.person(id)?.initials ?? '?').join(', '),
     }
   }),
@@ -54,7 +54,9 @@ const words = computed(() => {
         @click="emit('pick', day.date)"
       >
         <b>{{ day.weekday }}</b><span class="soft small">{{ day.short }}</span>
-        <span class="bar"><span class="full" :class="{ over: day.over }" :style="{ height: `${Math.min(100, day.share * 100)}%` }" /></span>
+        <span class="bar"
+          ><span class="full" :class="{ over: day.over, beside: !day.worked }" :style="{ height: `${Math.min(100, day.share * 100)}%` }"
+        /></span>
         <span class="mono small">{{ hours(day.booked) }}</span>
         <span class="soft small">{{ day.worked ? `of ${hours(day.capacity)}` : 'not worked' }}</span>
         <span class="small">{{ counted(day.visits, 'visit') }}</span>
@@ -101,6 +103,9 @@ const words = computed(() => {
   display: block;
   width: 100%;
   background: var(--ink);
+}
+.full.beside {
+  background: var(--soft);
 }
 .full.over {
   background: var(--copper);

@@ -25,6 +25,8 @@ export const demoPassword = 'tide-and-lantern'
 /** Of everybody, for a mate's device. */
 export const demoPin = '7341'
 
+/** The demo’s day is a working day whenever it is started. */
+const everyDay = [1, 2, 3, 4, 5, 6, 7]
 /** A zone without changes of the clock for each full hour from Greenwich, from 11 h behind to 12 h ahead. */
 const zonesByHour = [
   'Pacific/Pago_Pago',
@@ -81,7 +83,7 @@ export async function seedDemo(now: Date): Promise<void> {
       connectionOrder: 'groundLoadLineNeutral',
       money: { hourlyCents: 6800, travelCents: 3500, taxes: [{ id: 'usual', name: 'VAT', basisPoints: 2000 }] },
       pairingSchool: 'platformFirst',
-      day: { storeAddress: '12 Capstan Street, Marram Quay', telephone: '555 0180' },
+      day: { storeAddress: '12 Capstan Street, Marram Quay', telephone: '555 0180', workdays: everyDay },
       connectors: [{ name: 'Lever, five', holds: { '1.5 mm²': 5, '2.5 mm²': 5, '4 mm²': 3 } }],
     }),
   })
@@ -94,7 +96,7 @@ export async function seedDemo(now: Date): Promise<void> {
           { name: 'Twist, large', holds: { '14 AWG': 5, '12 AWG': 4, '10 AWG': 3 } },
           { name: 'Lever, five', holds: { '14 AWG': 5, '12 AWG': 5 } },
         ],
-        day: { storeAddress: '20 Ropewalk, Port Sallow', telephone: '555 0170' },
+        day: { storeAddress: '20 Ropewalk, Port Sallow', telephone: '555 0170', workdays: everyDay },
       }),
     },
     { where: { id: portSallow } },

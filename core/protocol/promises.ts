@@ -148,7 +148,16 @@ const visitPage = z.strictObject({
   offers: z.array(z.strictObject({ id: z.uuid(), ...span })),
   chosen: z.boolean(),
   /** What loses power, about when. */
-  offs: z.array(z.strictObject({ name: z.string(), lights: z.array(z.string()), from: instant, minutes: z.number() })),
+  offs: z.array(
+    z.strictObject({
+      name: z.string(),
+      lights: z.array(z.string()),
+      /** Somebody has said that it must not simply go off. */
+      asksFirst: z.boolean(),
+      from: instant,
+      minutes: z.number(),
+    }),
+  ),
 })
 export type VisitPage = z.infer<typeof visitPage>
 export const readVisitPage = contract({

@@ -87,9 +87,10 @@ async function offsOf(visit: VisitRow, schemeId: SchemeId, people: number): Prom
   if (visit.kind !== 'install' || visit.status !== 'planned') return []
   const [job, site] = await Promise.all([readState('job', visit.jobId), readState('site', visit.siteId)])
   const begin = (visit.expectedAt ?? visit.startsAt).getTime()
-  return expectedOff(job, site, people).map(({ name, lights, from, to }) => ({
+  return expectedOff(job, site, people).map(({ name, lights, asks, from, to }) => ({
     name: inTrade(name, schemeId),
     lights,
+    asksFirst: asks.length > 0,
     from: new Date(Math.round((begin + from * 60_000) / quarterMs) * quarterMs).toISOString(),
     minutes: Math.max(15, Math.ceil((to - from) / 15) * 15),
   }))

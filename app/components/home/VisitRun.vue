@@ -184,6 +184,8 @@ const sentence = computed(() => {
               ><b>{{ capital(t(one.name)) }}</b
               >, about {{ Math.round((one.to - one.from) / 5) * 5 || 5 }} min<template v-if="one.lights.length"
                 ><br /><span class="soft small">{{ one.lights.join(', ') }}, and whatever else is on it</span></template
+              ><template v-if="one.asks.length"
+                ><br /><b class="small warn">{{ one.asks.join('; ') }}</b></template
               ></span
             >
           </li>

@@ -104,7 +104,7 @@ useHead({
             <span
               ><b>{{ one.name[0]!.toUpperCase() }}{{ one.name.slice(1) }}</b
               ><template v-if="one.lights.length">: {{ one.lights.join(', ') }}</template
-              ><span class="soft small"> and whatever else is on it</span></span
+              ><span class="soft small"> and whatever else is on it</span><b v-if="one.asksFirst">; we ask you first</b></span
             >
           </p>
         </template>

@@ -38,6 +38,11 @@ export function doorChecks(job: JobState, site: SiteState, visit: Visit, facts: 
   const asked = (id: DoorCheckId, known: 'yes' | 'no' | null): DoorCheck['is'] => answers[id] ?? known ?? 'ask'
   const lacks = partNeeds(job).filter((need) => stillToPick(need) > 0)
   const alarms = Object.keys(site.alarms).length
+  // Whatever somebody has said of it stands first.
+  const mustStay = [
+    ...Object.values(site.breakers).flatMap(({ offLimits }) => offLimits || []),
+    ...pointsInOrder(job).flatMap(({ name, mustRun }) => (mustRun ? [`${name} must not stay off`] : [])),
+  ]
   const joins = boxesToDo(job, site).length > 0 && pointsInOrder(job).length > 0
   const networks = Object.values(site.networks)
   const said = (id: PrepareId, else_: string) => (ticked(id) ? 'The customer says so.' : else_)
@@ -79,9 +84,11 @@ export function doorChecks(job: JobState, site: SiteState, visit: Visit, facts: 
           id: 'mustStay',
           is: asked('mustStay', null),
           what: 'You asked what must not lose power',
-          why: ticked('mustStay')
-            ? 'The customer says that they told us: ask again before the first circuit is off.'
-            : 'A medical device, an alarm, a freezer, a server.',
+          why: mustStay.length
+            ? `On record: ${mustStay.join('; ')}.`
+            : ticked('mustStay')
+              ? 'The customer says that they told us: ask again before the first circuit is off.'
+              : 'A medical device, an alarm, a freezer, a server.',
           stops: true,
         }
       : null,

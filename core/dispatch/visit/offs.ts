@@ -10,6 +10,8 @@ export interface CircuitOff {
   name: string
   /** Lights of the job that lose power with it. */
   lights: string[]
+  /** Why nobody may take it off without asking first; or a motor on it that must not stay off. */
+  asks: string[]
   /** Minutes after the beginning. */
   from: number
   to: number
@@ -24,9 +26,14 @@ export function circuitsOff(job: JobState, site: SiteState, { offs }: VisitRun):
   return offs
     .map(({ breaker, from, to }): CircuitOff => {
       const known = site.breakers[breaker]
+      const on = pointsInOrder(job).filter(({ controls }) => controls.some(({ boxId }) => feeds(boxId, breaker)))
       return {
         ...{ breakerId: breaker, from, to, name: known ? breakerName(site, known) : 'a circuit' },
-        lights: pointsInOrder(job).flatMap(({ name, controls }) => (controls.some(({ boxId }) => feeds(boxId, breaker)) ? [name] : [])),
+        lights: on.map((point) => point.name),
+        asks: [
+          ...(known?.offLimits ? [known.offLimits] : []),
+          ...on.flatMap((point) => (point.mustRun ? [`${point.name} must not stay off`] : [])),
+        ],
       }
     })
     .sort((a, b) => a.from - b.from || a.to - b.to)

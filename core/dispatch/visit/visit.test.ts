@@ -1,7 +1,18 @@
 import fc from 'fast-check'
 import { Chance } from '../../chance'
 import { crew, Scenario, testFile } from '../../testing/scenario'
-import { costOfVisit, doorChecks, doorVerdict, enoughUntil, orderOfVisit, playVisit, workOfVisit, type VisitBox, type VisitWork } from '.'
+import {
+  circuitsOff,
+  costOfVisit,
+  doorChecks,
+  doorVerdict,
+  enoughUntil,
+  orderOfVisit,
+  playVisit,
+  workOfVisit,
+  type VisitBox,
+  type VisitWork,
+} from '.'
 
 const box = (id: string, breakers: string[], over: Partial<VisitBox> = {}): VisitBox => ({
   ...{ id, minutes: 30, breakers, mates: [], after: 5, dark: false, roomId: id },
@@ -183,4 +194,19 @@ describe('at the door', () => {
     expect(verdict({}, { ready })).toEqual(['ask', 'mustStay'])
     expect(verdict({ mustStay: 'yes', panel: 'no' }, { ready })).toEqual(['no', 'panel'])
   })
+})
+
+test('what must not lose power is named before anything is off: a breaker that is off limits, a motor that must run', () => {
+  const scenario = new Scenario(testFile)
+  const [boxId] = scenario.job.boxIds
+  const [breakerId] = scenario.site.boxes[boxId!]!.breakerIds
+  scenario.must(scenario.submitSite({ type: 'markOffLimits', breakerId: breakerId!, reason: 'Seed-vault fan must run' }))
+  const { run } = orderOfVisit(workOfVisit(scenario.job, scenario.site, { people: 1 }))
+  expect(circuitsOff(scenario.job, scenario.site, run).find((one) => one.breakerId === breakerId)!.asks).toEqual([
+    'Seed-vault fan must run',
+  ])
+  const visit = { kind: 'install', personIds: [] } as never
+  const check = doorChecks(scenario.job, scenario.site, visit, { ready: ['mustStay'], licensed: true }).find(({ id }) => id === 'mustStay')!
+  expect(check.why).toBe('On record: Seed-vault fan must run.')
+  expect(check.is).toBe('ask')
 })

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { DateTime } from 'luxon'
 import { purposeWords } from '../../core/dispatch/promise'
 import type { MessageLine } from '../../core/protocol'
 
@@ -29,6 +30,22 @@ function open(message: MessageLine) {
   recipient.value = message.recipient
   again.value = null
 }
+// Everybody who is expected tomorrow, or on the day that is chosen.
+const reminding = ref(DateTime.now().setZone(session.region.zone).plus({ days: 1 }).toISODate() ?? '')
+const told = ref<{ reminded: number; already: number; unreachable: string[] } | null>(null)
+const sent = ref('')
+async function remind(checkOnly: boolean) {
+  if (!session.branch) return
+  busy.value = true
+  const answer = await api('POST /api/messages/reminders', { body: { branchId: session.branch.id, date: reminding.value, checkOnly } })
+  busy.value = false
+  unreminded.value = answer.ok ? null : answer.problem
+  if (!answer.ok) return
+  told.value = checkOnly ? answer.value : null
+  sent.value = checkOnly ? '' : `${counted(answer.value.reminded, 'customer is', 'customers are')} reminded.`
+}
+const unreminded = ref<Problem | null>(null)
+watch(reminding, () => (told.value = null))
 async function retry(id: string) {
   busy.value = true
   const answer = await api('POST /api/messages/:id/retry', { params: { id }, body: { recipient: recipient.value } })
@@ -50,6 +67,20 @@ async function retry(id: string) {
       aria-label="Find a message"
       class="max-w-64 mb-3"
     />
+    <div class="row wrap mb-3">
+      <span>Remind everybody who is expected on</span>
+      <span class="w-48"><CommonDay v-model="reminding" label="Remind of visits on" :region="region" name="reminding" /></span>
+      <UButton :loading="busy" :disabled="!reminding" @click="remind(true)">Look who</UButton>
+    </div>
+    <CommonProblem :problem="unreminded" />
+    <div v-if="told" class="note mb-3">
+      <p>
+        {{ counted(told.reminded, 'customer', 'customers') }} would be reminded, {{ told.already }} were already.
+        <template v-if="told.unreachable.length">Nobody can write to: {{ told.unreachable.join(', ') }}.</template>
+      </p>
+      <UButton v-if="told.reminded" variant="solid" class="mt-2" :loading="busy" @click="remind(false)">Send the reminders</UButton>
+    </div>
+    <p v-if="sent" role="status" class="mb-3">{{ sent }}</p>
     <ul class="list">
       <li v-for="message in list" :key="message.id" class="message" :class="{ failed: message.state === 'failed' }">
         <button type="button" class="line" :aria-expanded="shown === message.id" @click="open(message)">

@@ -204,3 +204,17 @@ export const readVisitFacts = contract({
   }),
 })
 export type VisitFacts = z.infer<typeof readVisitFacts.answer>
+
+export const remind = contract({
+  route: 'POST /api/messages/reminders',
+  summary: 'Remind every customer who is expected on a day and was not reminded yet. The same again reminds nobody twice.',
+  access: ['dispatcher', 'lead'],
+  body: z.object({ branchId: z.uuid(), date: z.iso.date(), checkOnly: z.boolean().default(false) }),
+  answer: z.strictObject({
+    /** Reminded now, or with `checkOnly` would be. */
+    reminded: z.int(),
+    already: z.int(),
+    /** Homes whose customer nobody can write to. */
+    unreachable: z.array(z.string()),
+  }),
+})

@@ -7,6 +7,7 @@ import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
 import { changeContact, deliver, deliveries, listMessages, readContact, retryMessage, sendMessage } from './messages'
 import { idIn, linkKey, opens } from './links'
+import { remind } from './reminders'
 import { readState } from './streams'
 import { chooseTime, readVisitPage, tickPrepared } from './visit-pages'
 import { wayTo } from './way'
@@ -213,4 +214,39 @@ test('the way: from the store, from where one is once the work there is done, an
   expect(busy.from).toBe('Second')
   expect(Date.parse(busy.leaveAt)).toBeGreaterThan(soon.getTime() + 10 * 60_000)
   void jobId
+})
+
+test('who is expected on a day is reminded once, anew when it was moved; who cannot be reached is named', async () => {
+  const { lead, anna, jobId, visitId } = await booked()
+  const second = await open(lead, {
+    ...testFile,
+    site: { ...testFile.site, name: 'Second', address: '9 Withy Bank, Port Sallow' },
+  } as never)
+  const command = {
+    type: 'scheduleVisit' as const,
+    kind: 'survey' as const,
+    callbackId: null,
+    alsoBooked: false,
+    personIds: [anna.personId],
+  }
+  await jobCommand(lead, second.jobId, { ...command, visitId: uuid(), ...times(11, 12) })
+  await database().models.customers.update(
+    { phone: '', email: '' },
+    { where: { id: (await database().models.jobs.findByPk(second.jobId))!.customerId } },
+  )
+  const day = { branchId: lead.branchId, date: tomorrow.toISODate()!, checkOnly: false }
+  const origin = 'https://example.test'
+  expect(await remind(lead, { ...day, checkOnly: true }, origin)).toEqual({ reminded: 1, already: 0, unreachable: ['Second'] })
+  expect((await listMessages(lead, undefined)).messages).toEqual([])
+  await remind(lead, day, origin)
+  expect(await remind(lead, day, origin)).toEqual({ reminded: 0, already: 1, unreachable: ['Second'] })
+  await deliveries()
+  const [message] = (await listMessages(lead, undefined)).messages
+  expect(message).toMatchObject({ purpose: 'reminder', state: 'sent', visitId })
+  expect(message!.body).toContain('https://example.test/visit/')
+  await jobCommand(lead, jobId, { type: 'moveVisit', visitId, alsoBooked: false, personIds: [anna.personId], ...times(14, 16) })
+  expect(await remind(lead, day, origin)).toMatchObject({ reminded: 1, already: 0 })
+  expect(await remind(lead, { ...day, date: '2020-01-01' }, origin)).toEqual({ reminded: 0, already: 0, unreachable: [] })
+  const { lead: rival } = await makeCompany()
+  expect(await refusedWith(remind(rival, day, origin))).toEqual([404, 'notFound'])
 })

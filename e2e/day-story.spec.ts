@@ -96,7 +96,7 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
     }
     await expect(letter).toHaveValue(/to mend\. What to prepare/)
     await sheet.getByRole('button', { name: /^Send/ }).click()
-    await expect(sheet.locator('p').filter({ hasText: /Sent .*what was booked/ })).toBeVisible()
+    await expect(sheet.locator('p').filter({ hasText: /Sent[\s\S]*what was booked/ })).toBeVisible()
     const customer = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...phone })
     await customer.goto((await sheet.getByRole('link', { name: 'their page' }).getAttribute('href'))!)
     await expect(customer.getByRole('heading', { level: 1 })).toContainText('today between')

@@ -196,7 +196,7 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   await expect(way.getByRole('textbox', { name: /^To / })).toHaveValue(/We are sorry: Fay comes later than we said, now between/)
   expect((await new AxeBuilder({ page: driver }).analyze()).violations).toEqual([])
   await way.getByRole('button', { name: /^Send/ }).click()
-  await expect(way.locator('p').filter({ hasText: /Sent .*the crew comes later/ })).toBeVisible()
+  await expect(way.locator('p').filter({ hasText: /Sent[\s\S]*the crew comes later/ })).toBeVisible()
   const theirs = (await visitsOf(office)).find(({ siteName, status }) => siteName === home && status === 'planned')!
   await office.goto('/messages')
   await office.getByRole('button', { name: new RegExp(`${home} · the crew comes later`) }).click()

@@ -241,6 +241,17 @@ describe('somebody is away', () => {
     expect(clock(new Date((question.begin + question.problem.crews[bram]!.latest) * 1000).toISOString())).toBe('13:00')
     expect(proposal.changes.map(({ id, personIds }) => [id, personIds.join()])).toEqual([['visit 2', 'odo']])
   })
+  it('nobody who has people loses them for it: what does not fit stays without anybody, and that is said', () => {
+    // Odo has work until the evening, and Bram’s visits are as long as his day.
+    const full = [visit(0, ['odo', 'pip'], '08:00', { minutes: 230 }), visit(2, ['odo', 'pip'], '12:30', { minutes: 230 })]
+    const lost = [visit(3, ['bram'], '08:00', { minutes: 200 }), visit(4, ['bram'], '12:00', { minutes: 200 })]
+    const day = { ...file([...full, ...lost]), away: [away('bram', '00:00', '23:59')] }
+    const { proposal, question } = plan(day)
+    expect(proposal.leftOut.map(({ id }) => id).sort()).toEqual(['visit 3', 'visit 4'])
+    const kept = question.what.filter(({ booked }) => booked?.personIds.includes('odo')).map(({ booked }) => booked!.id)
+    expect(proposal.leftOut.filter(({ id }) => kept.includes(id))).toEqual([])
+    for (const { startAt, endAt } of proposal.changes) expect(Date.parse(endAt)).toBeGreaterThan(Date.parse(startAt))
+  })
   it('the mate alone: the visit stays with who leads it', () => {
     const day = { ...file([visit(0, ['odo', 'pip'], '08:00')]), away: [away('pip', '07:00', '16:00')] }
     expect(questionOf(day, travelOf(day, roads, table)).crews.map(({ personIds }) => personIds.join())).toEqual(['odo', 'bram'])

@@ -8,6 +8,8 @@ import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
 const leftOutPoints = { job: { first: 240, perDay: 12 }, callback: { first: 500, perDay: 60 } }
 /** What was booked keeps its day: more than any way around could cost. */
 const bookedPoints = 20_000
+/** One whose people are away: before everything that waits, and never instead of one that has its people. */
+const awayPoints = 3_000
 /** A callback’s promise weighs as three. */
 const callbackWeight = 3
 /** A visit that runs over has at least so much of itself left. */
@@ -157,7 +159,7 @@ export function questionOf(
       licence: visit.kind !== 'survey',
       skills: [],
       partsWith: null,
-      leftOut: bookedPoints,
+      leftOut: theirs.length ? bookedPoints : awayPoints,
       pinned:
         // Its people are away: anybody may go.
         !theirs.length || (!together && visit.tied === null && !visit.setOffAt && (visit.kind === 'survey' || crews[theirs[0]!]!.licensed))

@@ -117,25 +117,29 @@ export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Chang
         Date.parse(change.startAt) < Date.parse(endsAt) &&
         Date.parse(change.endAt) > Date.parse(startsAt),
     )
-  return file.visits
-    .filter((visit) => visit.status !== 'done' && !changed.has(visit.id) && hits(visit))
-    .map((visit): Change => {
-      const at = what.findIndex(({ booked }) => booked?.id === visit.id)
-      const place = places.get(at)
-      const crew = crews.findIndex(({ personIds }) => personIds.includes(visit.personIds[0]!))
-      return {
-        id: visit.id,
-        jobId: visit.jobId,
-        siteId: visit.siteId,
-        kind: visit.kind,
-        callbackId: visit.callbackId,
-        was: { personIds: visit.personIds, startAt: visit.startsAt },
-        personIds: visit.personIds,
-        startAt: place ? iso(minuteOf(begin + place.start)) : visit.startsAt,
-        endAt: iso(minuteOf(begin + (place ? place.end : problem.crews[crew]!.from))),
-        ...promisedBy(visit),
-        breaksPromise: false,
-        quiet: true,
-      }
-    })
+  return (
+    file.visits
+      .filter((visit) => visit.status !== 'done' && !changed.has(visit.id) && hits(visit))
+      // What no plan has a place for has no hours that could be set.
+      .filter((visit) => visit.status === 'onSite' || places.has(what.findIndex(({ booked }) => booked?.id === visit.id)))
+      .map((visit): Change => {
+        const at = what.findIndex(({ booked }) => booked?.id === visit.id)
+        const place = places.get(at)
+        const crew = crews.findIndex(({ personIds }) => personIds.includes(visit.personIds[0]!))
+        return {
+          id: visit.id,
+          jobId: visit.jobId,
+          siteId: visit.siteId,
+          kind: visit.kind,
+          callbackId: visit.callbackId,
+          was: { personIds: visit.personIds, startAt: visit.startsAt },
+          personIds: visit.personIds,
+          startAt: place ? iso(minuteOf(begin + place.start)) : visit.startsAt,
+          endAt: iso(minuteOf(begin + (place ? place.end : problem.crews[crew]!.from))),
+          ...promisedBy(visit),
+          breaksPromise: false,
+          quiet: true,
+        }
+      })
+  )
 }

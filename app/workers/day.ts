@@ -105,7 +105,8 @@ const quietly = (question: DayQuestion, plan: TimedPlan, change: Change) =>
     ({ startAt, was }) => Math.abs(Date.parse(startAt) - Date.parse(was!.startAt)) <= asSaidSeconds * 1000,
   )
 
-function windows({ file, now, travel }: NonNullable<typeof day>, id: string): DeskAnswer {
+/** @param least So many people go at least. */
+function windows({ file, now, travel }: NonNullable<typeof day>, id: string, least = 1): DeskAnswer {
   const question = questionOf(file, travel, { now, asBooked: true })
   const index = question.what.findIndex(({ open }) => open?.id === id)
   const visit = question.problem.visits[index]
@@ -134,7 +135,7 @@ function windows({ file, now, travel }: NonNullable<typeof day>, id: string): De
   /** A promise is one that holds on four of five days, and for which nobody is booked twice. */
   const fits = (offer: WindowOffer) => {
     const { change, also } = changeFor(offer)
-    if (isTwice(file, change, also)) return false
+    if (change.personIds.length < least || isTwice(file, change, also)) return false
     const spread = (one: number) => question.spread(one < question.what.length ? one : index)
     const many = manyDays(offer.problem, offer.plan.routes, { runs: 100, spread })
     return (many.visits.at(-1)?.late ?? 1) <= 0.2
@@ -255,7 +256,7 @@ function elsewhen({ visit, home, file, now }: Extract<DeskQuestion, { is: 'elsew
   }
   const { graph } = day!
   const table = timetableOf(graph, file.date, file.zone)
-  const answer = windows({ file: without, now, graph, table, travel: travelOf(without, graph, table) }, id)
+  const answer = windows({ file: without, now, graph, table, travel: travelOf(without, graph, table) }, id, personIds.length)
   const was = { personIds, startAt: startsAt }
   return answer.is === 'windows' ? { ...answer, offers: answer.offers.map((one) => ({ ...one, change: { ...one.change, was } })) } : answer
 }

@@ -107,12 +107,20 @@ test('what the service refuses is told and sent again to a better number; what i
 })
 
 test('the customer’s page: opened by its link alone, ticked, and gone three days after', async () => {
-  const { lead, anna, jobId, visitId, page } = await booked()
+  const { lead, anna, jobId, visitId, page, letter, moved } = await booked()
   expect(await readVisitPage(page)).toMatchObject({ status: 'planned', kind: 'install', crew: [anna.name.split(' ')[0]], offers: [] })
   await tickPrepared(page, ['adult', 'wifi'])
   await tickPrepared(page, ['wifi', 'router'])
   const ready = (await readContact(lead, visitId)).prepared.filter(({ at }) => at).map(({ id }) => id)
   expect(ready).toEqual(['wifi', 'router'])
+  // The office offers other times while the customer ticks: neither loses what the other one wrote.
+  for (let round = 0; round < 6; round++)
+    await Promise.all([
+      tickPrepared(page, round % 2 ? ['wifi'] : ['adult', 'wifi']),
+      sendMessage(lead, visitId, letter({ purpose: 'windows', offers: [{ id: uuid(), visits: [moved(11, 13)] }] })),
+    ])
+  expect((await readVisitPage(page)).offers).toHaveLength(1)
+  expect((await readVisitPage(page)).prepare.filter(({ done }) => done).map(({ id }) => id)).toEqual(['wifi'])
   await jobCommand(anna, jobId, { type: 'setOff', visitId, expectedAt: times(8, 10).startsAt })
   expect(await readVisitPage(page)).toMatchObject({ status: 'onTheWay', expectedAt: new Date(times(8, 10).startsAt).toISOString() })
   const later = tomorrow.plus({ days: 4 }).toJSDate()

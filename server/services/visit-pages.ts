@@ -5,7 +5,7 @@ import type { Visit } from '../../core/job'
 import type { BodyOf, PlannedVisit, promises, VisitPage } from '../../core/protocol'
 import { plannedVisit } from '../../core/protocol/dispatch'
 import { inTrade, regionOf, type SchemeId } from '../../core/units'
-import { database, type VisitRow } from '../database'
+import { database, type VisitPageRow, type VisitRow } from '../database'
 import { hub } from '../realtime/hub'
 import { acceptPlan } from './accept-plan'
 import { viewerOf, type Viewer } from './access'
@@ -36,20 +36,18 @@ export async function pageOf(visitId: string, transaction?: Transaction): Promis
   const { offeredBy, chosenAt } = row
   return { ticks: ticksSchema.parse(JSON.parse(row.ticks)), offers: offersSchema.parse(JSON.parse(row.offers)), offeredBy, chosenAt }
 }
-async function putPage(visit: VisitRow, page: Page, now: Date, transaction: Transaction): Promise<void> {
-  const { ticks, offers, offeredBy, chosenAt } = page
-  await database().models.visitPages.upsert(
-    {
-      visitId: visit.id,
-      companyId: visit.companyId,
-      ticks: JSON.stringify(ticks),
-      offers: JSON.stringify(offers),
-      offeredBy,
-      offeredAt: offers.length ? now : null,
-      chosenAt,
-    },
-    { transaction },
-  )
+/** Only what is given changes: ticks and offers are put down by two sides at the same moment. */
+async function putPage(
+  visit: VisitRow,
+  change: Partial<Omit<VisitPageRow, 'visitId' | 'companyId'>>,
+  transaction: Transaction,
+): Promise<void> {
+  const { models, sequelize } = database()
+  await sequelize.query("INSERT IGNORE INTO visit_pages (visit_id, company_id, ticks, offers) VALUES (?, ?, '{}', '[]')", {
+    replacements: [visit.id, visit.companyId],
+    transaction,
+  })
+  await models.visitPages.update(change, { where: { visitId: visit.id }, transaction })
 }
 
 /** Times that are offered on the customer’s page of a visit, in place of those before. */
@@ -65,7 +63,8 @@ export async function putOffers(
     if (own!.visitId !== visit.id || own!.jobId !== visit.jobId || visits.some(({ makes, was }) => makes || !was))
       throw new ApiError(422, 'offerOdd', 'An offered time moves this visit, and makes none.')
   }
-  await putPage(visit, { ...(await pageOf(visit.id, transaction)), offers, offeredBy: viewer.personId, chosenAt: null }, now, transaction)
+  const offered = { offers: JSON.stringify(offers), offeredBy: viewer.personId, offeredAt: now, chosenAt: null }
+  await putPage(visit, offered, transaction)
 }
 
 async function visitOf(token: string, now: Date): Promise<VisitRow> {
@@ -135,7 +134,7 @@ export async function tickPrepared(token: string, done: PrepareId[], now = new D
   await transacted(async (transaction) => {
     const page = await pageOf(visit.id, transaction)
     const ticks = Object.fromEntries(done.map((id) => [id, page.ticks[id] ?? now.toISOString()]))
-    await putPage(visit, { ...page, ticks }, now, transaction)
+    await putPage(visit, { ticks: JSON.stringify(ticks) }, transaction)
     await announce(visit.companyId, [{ topic: 'messages', branchId: visit.branchId }], transaction)
   })
   hub.wake(visit.companyId)
@@ -162,7 +161,7 @@ export async function chooseTime(token: string, offerId: string, now = new Date(
     },
   )
   await transacted(async (transaction) => {
-    await putPage(visit, { ...(await pageOf(visit.id, transaction)), chosenAt: now }, now, transaction)
+    await putPage(visit, { chosenAt: now }, transaction)
     await announce(visit.companyId, [{ topic: 'messages', branchId: visit.branchId }], transaction)
   })
   hub.wake(visit.companyId)

@@ -150,7 +150,7 @@ const sentence = computed(() => {
       </template>
     </details>
     <template v-if="found && lines.length">
-      <section aria-label="Enough for today" class="mb-6">
+      <section v-if="enoughWords" aria-label="Enough for today" class="mb-6">
         <h2 class="kicker mb-1">Enough for today</h2>
         <p>{{ enoughWords }}</p>
       </section>

@@ -110,7 +110,7 @@ export const sendMessage = contract({
     /** Promised instead. */
     window: z.object(span).nullable().default(null),
     /** Times to choose from, on the customer’s page; they take the place of those offered before. */
-    offers: z.array(offeredTime).max(9).default([]),
+    offers: z.array(offeredTime).max(12).default([]),
   }),
   answer: messageLine,
 })

@@ -26,6 +26,8 @@ const writing = ref(false)
 
 // Other times: of this day and those after it that are worked.
 const days = 4
+/** So many are offered at most. */
+const mostOffered = 12
 const offering = ref(false)
 interface OtherTime {
   id: string
@@ -51,8 +53,8 @@ async function look() {
         visits: [change, ...also].map(plannedOf),
       })
   }
-  found.value = list
-  chosen.value = list.map(({ id }) => id)
+  found.value = list.slice(0, mostOffered)
+  chosen.value = found.value.map(({ id }) => id)
 }
 const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.value.includes(id)).map(({ id, visits }) => ({ id, visits })))
 </script>

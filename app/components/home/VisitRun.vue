@@ -100,6 +100,8 @@ const enoughWords = computed(() => {
 const sentence = computed(() => {
   const door = props.visit.door
   if (door) return `Decided at ${clockTime(door.at, region.value)}: the crew ${doorWords[door.decision]}.`
+  // Hands are at work: what was to be asked before is late, and is not put as if there were time.
+  if (props.visit.status === 'onSite' && verdict.value.is === 'ask') return 'Work goes on. Nobody has noted what was found at the door.'
   return verdictWords.value
 })
 </script>
@@ -165,7 +167,7 @@ const sentence = computed(() => {
           <li v-for="line in lines" :key="line.key" class="line">
             <span class="when"
               ><span class="mono">{{ clock(line.from) }}–{{ clock(line.to) }}</span
-              ><span v-if="work!.people > 1" class="soft small">
+              ><span v-if="work!.people > 1" class="soft small ml-2">
                 {{ ['one', 'the other', 'a third'][line.person] ?? 'another' }}</span
               ></span
             >
@@ -197,7 +199,9 @@ const sentence = computed(() => {
 </template>
 
 <style scoped>
+/* It opens. */
 .door summary {
+  text-decoration: underline;
   min-height: 44px;
   display: flex;
   align-items: center;

@@ -18,10 +18,15 @@ const macOf = (kind: LinkKind, id: string, epoch: number): Buffer => {
 export const linkKey = (kind: LinkKind, id: string, epoch = 0): string =>
   Buffer.concat([Buffer.from(parse(id)), macOf(kind, id, epoch)]).toString('base64url')
 
+/** What a key holds; null: it is none. One key is written in one way: bits that say nothing are not there to be turned. */
+function bytesOf(key: string): Buffer | null {
+  const bytes = Buffer.from(key, 'base64url')
+  return bytes.length === 16 + macBytes && bytes.toString('base64url') === key ? bytes : null
+}
 /** The id that a key names; whether it opens it is for `opens` to say. null: it is none. */
 export function idIn(key: string): string | null {
-  const bytes = Buffer.from(key, 'base64url')
-  if (bytes.length !== 16 + macBytes) return null
+  const bytes = bytesOf(key)
+  if (!bytes) return null
   try {
     return stringify(bytes.subarray(0, 16))
   } catch {
@@ -29,6 +34,6 @@ export function idIn(key: string): string | null {
   }
 }
 export function opens(kind: LinkKind, key: string, id: string, epoch = 0): boolean {
-  const bytes = Buffer.from(key, 'base64url')
-  return bytes.length === 16 + macBytes && timingSafeEqual(bytes.subarray(16), macOf(kind, id, epoch))
+  const bytes = bytesOf(key)
+  return bytes !== null && timingSafeEqual(bytes.subarray(16), macOf(kind, id, epoch))
 }

@@ -155,6 +155,10 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
         .toContain(clock)
     else await expect(away.getByRole('link', { name: new RegExp(theirs.siteName) })).toHaveCount(0, { timeout: 60_000 })
   })
+  // Well again: journeys after this one find the crews they know.
+  const { requests } = await ask<{ requests: { id: string; kind: string; state: string }[] }>(office, '/api/requests')
+  for (const { id, kind, state } of requests)
+    if (kind === 'ill' && state === 'approved') await ask(office, `/api/requests/${id}/withdraw`, {})
   expect([...faultsOf(office), ...faultsOf(lew)]).toEqual([])
 })
 

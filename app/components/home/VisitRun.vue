@@ -101,7 +101,8 @@ const sentence = computed(() => {
   const door = props.visit.door
   if (door) return `Decided at ${clockTime(door.at, region.value)}: the crew ${doorWords[door.decision]}.`
   // Hands are at work: what was to be asked before is late, and is not put as if there were time.
-  if (props.visit.status === 'onSite' && verdict.value.is === 'ask') return 'Boxes are being worked at. Nobody has noted what was found at the door.'
+  if (props.visit.status === 'onSite' && verdict.value.is === 'ask')
+    return 'Boxes are being worked at. Nobody has noted what was found at the door.'
   return verdictWords.value
 })
 </script>

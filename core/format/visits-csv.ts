@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon'
 import { z } from 'zod'
+import { clockAt } from '../units/clock-at'
 import { visitKinds } from '../job/words'
 import { list, pick, readRows, text, writeRows } from './cells'
 import type { FileProblem } from './job-file'
@@ -47,8 +48,7 @@ export function readVisits(source: string, zone: string): { rows: VisitRow[]; pr
   const problems: FileProblem[] = []
   const rows = readRows(columns, '', source, problems).map(({ line, visit, job, kind, day, people, ...times }): VisitRow => {
     const at = (time: string, after?: DateTime) => {
-      const [hour, minute] = time.split(':').map(Number)
-      const moment = DateTime.fromISO(day, { zone }).set({ hour, minute })
+      const moment = clockAt(DateTime.fromISO(day, { zone }), time)
       return after && moment <= after ? moment.plus({ days: 1 }) : moment
     }
     const [from, promisedFrom] = [at(times.from), at(times.promised_from)]

@@ -3,11 +3,11 @@ import { bookedTwice, sameMembers } from '../../core/dispatch'
 import type { BodyOf, dispatch } from '../../core/protocol'
 import type { JobCommand } from '../../core/job'
 import { database } from '../database'
-import { untilFree } from '../database/deadlock'
 import { branchFor, type Viewer } from './access'
-import type { Asked } from './asked'
+import { byProgram, type Asked } from './asked'
 import { rulesOf } from './branch-rules'
 import { ApiError } from './errors'
+import { transacted } from './locked-job'
 import { lockStates } from './streams'
 import { visitsWithCrew } from './visits'
 import { parseCommand, publish, writeGroup } from './write-command'
@@ -28,7 +28,7 @@ export async function acceptPlan(
   chosen: string | null = null,
 ): Promise<{ moved: number; made: number }> {
   const branch = await branchFor(viewer, plan.branchId)
-  const { models, sequelize } = database()
+  const { models } = database()
   const jobIds = [...new Set(plan.visits.map(({ jobId }) => jobId))]
   const jobs = await models.jobs.findAll({ where: { id: jobIds, companyId: viewer.companyId, branchId: branch.id } })
   if (jobs.length < jobIds.length) throw new ApiError(404, 'noSuchJob', 'A job of this plan is not one of this branch.')
@@ -42,56 +42,45 @@ export async function acceptPlan(
     const times = { visitId, personIds, startsAt, endsAt, windowFrom, windowTo, alsoBooked: false }
     const moves = visitId === chosen ? ('moveVisitForCustomer' as const) : ('moveVisit' as const)
     const command: JobCommand = makes ? { type: 'scheduleVisit', ...makes, ...times } : { type: moves, ...times }
-    const envelope = {
-      // Of this plan and this visit: said twice, it is stored once.
-      id: uuidFrom(visitId, plan.id),
-      stream: 'job' as const,
-      streamId: jobId,
-      at: now.toISOString(),
-      basedOnSeq: 0,
-      jobSeq: null,
-      heldMs: 0,
-      command,
-    }
+    // Of this plan and this visit: said twice, it is stored once.
+    const envelope = byProgram('job', jobId, command, now, { id: uuidFrom(visitId, plan.id) })
     return { envelope, command: parseCommand(envelope), viewer, now, row: jobs.find(({ id }) => id === jobId)!, settings, together }
   })
-  const written = await untilFree(() =>
-    sequelize.transaction(async (transaction) => {
-      await lockStates([...new Set([...jobIds, ...jobs.map(({ siteId }) => siteId)])], transaction)
-      const known = await models.commands.count({ where: { id: asked.map(({ envelope }) => envelope.id) }, transaction })
-      const rows = await visitsWithCrew({ id: [...together] }, transaction)
-      if (!known) {
-        const changed = plan.visits.flatMap(({ visitId, was, personIds, startsAt }) => {
-          const row = rows.find(({ id }) => id === visitId)
-          const people = (row?.crew ?? []).map((one) => one.personId)
-          const isAt = (time: string) => Date.parse(time) === row?.startsAt.getTime()
-          const same = was && row && isAt(was.startsAt) && sameMembers(was.personIds, people)
-          const begun = row && row.status !== 'planned' && !(isAt(startsAt) && sameMembers(personIds, people))
-          if (was && begun) return [{ where: row.site.name, problem: 'It has begun meanwhile.' }]
-          return was && !same ? [{ where: row?.site.name ?? 'A visit', problem: 'It was changed meanwhile: look at the day anew.' }] : []
-        })
-        if (changed.length) throw refused(changed)
-      }
-      const result = await writeGroup(asked, transaction)
-      const no = result.answers.flatMap((answer, index) => {
-        const where = homeOf(plan.visits[index]!.jobId)
-        if (answer instanceof ApiError) return [{ where, problem: answer.message }]
-        return answer.status === 'refused' ? answer.refusal.reasons.map((problem) => ({ where, problem })) : []
+  const written = await transacted(async (transaction) => {
+    await lockStates([...new Set([...jobIds, ...jobs.map(({ siteId }) => siteId)])], transaction)
+    const known = await models.commands.count({ where: { id: asked.map(({ envelope }) => envelope.id) }, transaction })
+    const rows = await visitsWithCrew({ id: [...together] }, transaction)
+    if (!known) {
+      const changed = plan.visits.flatMap(({ visitId, was, personIds, startsAt }) => {
+        const row = rows.find(({ id }) => id === visitId)
+        const people = (row?.crew ?? []).map((one) => one.personId)
+        const isAt = (time: string) => Date.parse(time) === row?.startsAt.getTime()
+        const same = was && row && isAt(was.startsAt) && sameMembers(was.personIds, people)
+        const begun = row && row.status !== 'planned' && !(isAt(startsAt) && sameMembers(personIds, people))
+        if (was && begun) return [{ where: row.site.name, problem: 'It has begun meanwhile.' }]
+        return was && !same ? [{ where: row?.site.name ?? 'A visit', problem: 'It was changed meanwhile: look at the day anew.' }] : []
       })
-      if (no.length) throw refused(no)
-      const twice = bookedTwice(plan.visits.map(({ visitId, ...visit }) => ({ id: visitId, ...visit })))
-      if (twice.length) {
-        const names = await models.people.findAll({ where: { id: twice.map(({ personId }) => personId) }, transaction, raw: true })
-        throw refused(
-          twice.map(({ personId, second }) => ({
-            where: homeOf(plan.visits.find(({ visitId }) => visitId === second)!.jobId),
-            problem: `${names.find(({ id }) => id === personId)?.name ?? 'Somebody'} would be in two places at once.`,
-          })),
-        )
-      }
-      return result
-    }),
-  )
+      if (changed.length) throw refused(changed)
+    }
+    const result = await writeGroup(asked, transaction)
+    const no = result.answers.flatMap((answer, index) => {
+      const where = homeOf(plan.visits[index]!.jobId)
+      if (answer instanceof ApiError) return [{ where, problem: answer.message }]
+      return answer.status === 'refused' ? answer.refusal.reasons.map((problem) => ({ where, problem })) : []
+    })
+    if (no.length) throw refused(no)
+    const twice = bookedTwice(plan.visits.map(({ visitId, ...visit }) => ({ id: visitId, ...visit })))
+    if (twice.length) {
+      const names = await models.people.findAll({ where: { id: twice.map(({ personId }) => personId) }, transaction, raw: true })
+      throw refused(
+        twice.map(({ personId, second }) => ({
+          where: homeOf(plan.visits.find(({ visitId }) => visitId === second)!.jobId),
+          problem: `${names.find(({ id }) => id === personId)?.name ?? 'Somebody'} would be in two places at once.`,
+        })),
+      )
+    }
+    return result
+  })
   publish(viewer.companyId, [written])
   const made = plan.visits.filter(({ makes }) => makes).length
   return { made, moved: plan.visits.length - made }

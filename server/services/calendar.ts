@@ -7,8 +7,8 @@ import { database } from '../database'
 import type { Viewer } from './access'
 import { ApiError } from './errors'
 import { idIn, linkKey, opens } from './links'
-import { transacted } from './quotes'
-import { visitsWithCrew } from './visits'
+import { transacted } from './locked-job'
+import { visitsOf, visitsWithCrew } from './visits'
 
 const dayMs = 86_400_000
 /** A feed begins so long ago, and repeats of an entry are read for so long, days. */
@@ -38,9 +38,8 @@ export async function readCalendar(token: string, now = new Date()): Promise<str
   const person = id ? await database().models.people.findByPk(id, { raw: true }) : null
   if (!person?.active || !opens('calendar', key, person.id, await epochOf(person.id)))
     throw new ApiError(404, 'noCalendar', 'This link leads to no calendar. Look for the newest one in your menu.')
-  const mine = await database().models.visitPeople.findAll({ where: { personId: person.id }, attributes: ['visitId'], raw: true })
   const visits = await visitsWithCrew({
-    id: mine.map(({ visitId }) => visitId),
+    id: await visitsOf([person.id]),
     endsAt: { [Op.gt]: new Date(now.getTime() - feedDays * dayMs) },
   })
   const calendar = new ICalCalendar({ name: `Visits of ${person.name}`, prodId: { company: 'Circuitry', product: 'Visits' }, ttl: 15 * 60 })

@@ -8,7 +8,8 @@ import { crewOf } from './decision-context'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { planSource } from './plan-source'
-import { agreedContent, contentOf, lockedJob, putQuote, quoteFor, resolve, signQuote, transacted, type Signed } from './quotes'
+import { lockedJob, transacted } from './locked-job'
+import { agreedContent, contentOf, putQuote, quoteFor, resolve, signQuote, type Signed } from './quotes'
 
 export async function readAgreed(viewer: Viewer, jobId: string): Promise<{ agreed: QuoteContent | null }> {
   const job = await jobFor(viewer, jobId)

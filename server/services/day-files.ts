@@ -16,7 +16,7 @@ import { rulesOf } from './branch-rules'
 import { ApiError } from './errors'
 import { heading, makePdf, soft, table } from './pdf'
 import { readState } from './streams'
-import { visitsWithCrew } from './visits'
+import { isoCourse, isoTimes, visitsWithCrew } from './visits'
 
 interface Days {
   branchId: string
@@ -42,15 +42,12 @@ async function between(viewer: Viewer, { branchId, from, to }: Days, status: str
 export async function visitsTable(viewer: Viewer, days: Days): Promise<string> {
   const { zone, rows, people } = await between(viewer, days, ['planned', 'onSite', 'done'])
   return writeVisits(
-    rows.map(({ id, job, site, kind, startsAt, endsAt, windowFrom, windowTo, crew }) => ({
-      visitId: id,
+    rows.map(({ crew, job, site, ...row }) => ({
+      visitId: row.id,
       job: job.number,
       home: site.name,
-      kind: kind as Visit['kind'],
-      startsAt: startsAt.toISOString(),
-      endsAt: endsAt.toISOString(),
-      windowFrom: windowFrom.toISOString(),
-      windowTo: windowTo.toISOString(),
+      kind: row.kind as Visit['kind'],
+      ...isoTimes(row),
       people: crew.map(({ personId }) => people.find((one) => one.id === personId)?.initials ?? '?'),
     })),
     zone,
@@ -111,14 +108,11 @@ export async function readVisitsTable(
 export async function hoursTable(viewer: Viewer, days: Days): Promise<string> {
   const { zone, rows, people } = await between(viewer, days, ['onSite', 'done'])
   return writeHours(
-    rows.flatMap(({ crew, site, job, kind, startsAt, setOffAt, arrivedAt, finishedAt }) =>
+    rows.flatMap(({ crew, site, job, ...row }) =>
       crew.map(({ personId }) => ({
         person: people.find((one) => one.id === personId)?.name ?? '',
-        ...{ home: site.name, job: job.number, kind },
-        startsAt: startsAt.toISOString(),
-        setOffAt: setOffAt?.toISOString() ?? null,
-        arrivedAt: arrivedAt?.toISOString() ?? null,
-        finishedAt: finishedAt?.toISOString() ?? null,
+        ...{ home: site.name, job: job.number, kind: row.kind, startsAt: row.startsAt.toISOString() },
+        ...isoCourse(row),
       })),
     ),
     zone,

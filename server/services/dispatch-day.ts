@@ -4,6 +4,7 @@ import type { z } from 'zod'
 import type { dispatch } from '../../core/protocol'
 import { durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
+import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
 import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
 import { routing } from '../stand-ins/routing'
@@ -15,7 +16,7 @@ import { announce } from './feed'
 import { hub } from '../realtime/hub'
 import { reorderOf } from './reorder'
 import { readState } from './streams'
-import { visitsWithCrew } from './visits'
+import { isoCourse, isoTimes, visitsWithCrew } from './visits'
 
 type Day = z.output<typeof dispatch.readDay.answer>
 /** So much work waits at most that a day is planned with; the oldest first. */
@@ -49,10 +50,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
   const { day } = rulesOf(branch)
   const zone = branch.timezone
   const midnight = DateTime.fromISO(date, { zone }).startOf('day')
-  const at = (clock: string) => {
-    const [hour, minute] = clock.split(':').map(Number)
-    return midnight.set({ hour, minute })
-  }
+  const at = (clock: string) => clockAt(midnight, clock)
   const instant = (moment: DateTime) => moment.toUTC().toISO()!
   const [away, lines, rows, people, waiting, learned] = await Promise.all([
     awayBetween(viewer.companyId, midnight.toJSDate(), midnight.plus({ days: 1 }).toJSDate()),
@@ -84,13 +82,8 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
         callbackId: row.callbackId,
         status: row.status as 'planned' | 'onSite' | 'done',
         personIds,
-        startsAt: row.startsAt.toISOString(),
-        endsAt: row.endsAt.toISOString(),
-        windowFrom: row.windowFrom.toISOString(),
-        windowTo: row.windowTo.toISOString(),
-        setOffAt: row.setOffAt?.toISOString() ?? null,
-        arrivedAt: row.arrivedAt?.toISOString() ?? null,
-        finishedAt: row.finishedAt?.toISOString() ?? null,
+        ...isoTimes(row),
+        ...isoCourse(row),
         ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),
         tied: row.status === 'done' ? null : await tiedAt(row.siteId, personIds),
       }

@@ -2,6 +2,7 @@ import { DateTime } from 'luxon'
 import { Op } from 'sequelize'
 import { weekOf } from '../../core/dispatch'
 import type { AnswerOf, dispatch } from '../../core/protocol'
+import { clockAt } from '../../core/units/clock-at'
 import { database } from '../database'
 import { branchFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
@@ -18,10 +19,6 @@ export async function dispatchWeek(viewer: Viewer, branchId: string, from: strin
   const first = DateTime.fromISO(from, { zone: branch.timezone }).startOf('day')
   const last = first.plus({ days: daysShown })
   const iso = (moment: DateTime) => moment.toUTC().toISO()!
-  const at = (midnight: DateTime, clock: string) => {
-    const [hour, minute] = clock.split(':').map(Number)
-    return iso(midnight.set({ hour, minute }))
-  }
   const [people, away, rows, open, learned] = await Promise.all([
     database().models.people.findAll({ where: { companyId: viewer.companyId, branchId, active: true }, raw: true }),
     awayBetween(viewer.companyId, first.toJSDate(), last.toJSDate()),
@@ -44,7 +41,7 @@ export async function dispatchWeek(viewer: Viewer, branchId: string, from: strin
           from: iso(midnight),
           to: iso(midnight.plus({ days: 1 })),
           worked: day.workdays.includes(midnight.weekday),
-          shift: { from: at(midnight, day.shiftFrom), to: at(midnight, day.shiftTo) },
+          shift: { from: iso(clockAt(midnight, day.shiftFrom)), to: iso(clockAt(midnight, day.shiftTo)) },
           restMinutes: day.restMinutes,
         }
       }),

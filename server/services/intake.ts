@@ -8,6 +8,7 @@ import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
 import { rulesOf } from './branch-rules'
+import { byProgram } from './asked'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
@@ -136,7 +137,7 @@ export async function openJob(
       ['job', jobRow, commands.openJob],
       ...commands.survey.map((command) => ['site', siteRow, command] as const),
     ] as const) {
-      const envelope = { id: uuid(), stream, streamId: row.id, at: now.toISOString(), basedOnSeq: 0, jobSeq: null, heldMs: 0, command }
+      const envelope = byProgram(stream, row.id, command, now)
       const result = await writeCommand({ envelope, command: parseCommand(envelope), viewer, now, row, settings }, transaction)
       if (result.outcome.status === 'refused')
         throw new ApiError(

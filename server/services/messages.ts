@@ -8,11 +8,12 @@ import { database, type MessageRow } from '../database'
 import { hub } from '../realtime/hub'
 import { messages as service } from '../stand-ins/messages'
 import { isOffice, peopleNames, seesBranch, type Viewer } from './access'
+import { byProgram } from './asked'
 import { rulesOf } from './branch-rules'
 import { ApiError, forbidden, notFound } from './errors'
 import { announce } from './feed'
 import { linkKey } from './links'
-import { lockedJob, transacted } from './quotes'
+import { lockedJob, transacted } from './locked-job'
 import { pageOf, putOffers } from './visit-pages'
 import { firstNamesOn, peopleOn, visitFor } from './visits'
 import { parseCommand, publish, writeCommand, type Written } from './write-command'
@@ -129,16 +130,8 @@ export async function sendMessage(
       throw new ApiError(409, 'noAddress', `No ${channel === 'sms' ? 'telephone number' : 'mailbox'} of ${customer.name} is on record.`)
     const written: Written[] = []
     if (window) {
-      const envelope = {
-        id: uuidFrom(visitId, id),
-        stream: 'job' as const,
-        streamId: job.id,
-        at: now.toISOString(),
-        basedOnSeq: 0,
-        jobSeq: null,
-        heldMs: 0,
-        command: { type: 'promiseAnew', visitId, told: 'message', ...window },
-      }
+      const command = { type: 'promiseAnew', visitId, told: 'message', ...window }
+      const envelope = byProgram('job', job.id, command, now, { id: uuidFrom(visitId, id) })
       const result = await writeCommand({ envelope, command: parseCommand(envelope), viewer, now, row: job, settings: rules }, transaction)
       if (result.outcome.status === 'refused')
         throw new ApiError(409, result.outcome.refusal.code, result.outcome.refusal.reasons.join(' '))

@@ -21,12 +21,13 @@ import { sumDifference } from '../../core/money'
 import { isSignature } from '../../core/site'
 import { regionOf } from '../../core/units'
 import { database, type JobRow, type QuoteRow } from '../database'
-import { untilFree } from '../database/deadlock'
 import { hub } from '../realtime/hub'
 import { jobFor, peopleNames, viewerOf, type Viewer } from './access'
+import { byProgram } from './asked'
 import { rulesOf } from './branch-rules'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
+import { lockedJob, transacted } from './locked-job'
 import { planSource } from './plan-source'
 import { seal, unseal } from './secrets'
 import { parseCommand, publish, writeCommand } from './write-command'
@@ -117,25 +118,6 @@ export async function putQuote(
   )
 }
 
-/**
- * A job with its records locked, in the order in which commands lock them: offers of one job are made and decided one after the
- * other, and nothing of the record changes meanwhile.
- */
-export async function lockedJob(jobId: string, transaction: Transaction) {
-  const { models } = database()
-  const job = (await models.jobs.findByPk(jobId, { transaction }))!
-  await models.streams.findAll({
-    where: { id: [job.siteId, job.id] },
-    attributes: ['id'],
-    order: [['id', 'ASC']],
-    transaction,
-    lock: transaction.LOCK.UPDATE,
-    raw: true,
-  })
-  const branch = (await models.branches.findByPk(job.branchId, { transaction }))!
-  return { job, branch, rules: rulesOf(branch) }
-}
-
 export async function makeQuote(
   viewer: Viewer,
   jobId: string,
@@ -201,7 +183,6 @@ export async function withdrawQuote(viewer: Viewer, id: string, reason: string):
 }
 
 /** Nothing of it is stored where another transaction stood in the way; then once more. */
-export const transacted = <T>(work: (transaction: Transaction) => Promise<T>) => untilFree(() => database().sequelize.transaction(work))
 
 const noOffer = () => new ApiError(404, 'noOffer', 'This link leads to no offer. Ask the company for the newest one.')
 async function offerRow(token: string): Promise<QuoteRow> {
@@ -360,16 +341,7 @@ export async function signQuote(rowId: string, given: Signature, now = new Date(
       currency: content.currency,
       ...sale,
     }
-    const envelope = {
-      id: uuid(),
-      stream: 'job' as const,
-      streamId: job.id,
-      at: now.toISOString(),
-      basedOnSeq: 0,
-      jobSeq: null,
-      heldMs: 0,
-      command,
-    }
+    const envelope = byProgram('job', job.id, command, now)
     const result = await writeCommand(
       { envelope, command: parseCommand(envelope), viewer: await viewerOf(author!), now, row: job, settings: rules },
       transaction,

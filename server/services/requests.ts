@@ -10,9 +10,9 @@ import { branchFor, isOffice, seesBranch, type Viewer } from './access'
 import { busyTimes } from './calendar'
 import { ApiError, forbidden, notFound } from './errors'
 import { announce } from './feed'
-import { transacted } from './quotes'
+import { transacted } from './locked-job'
 import { settingsOf } from './branch-rules'
-import { visitFor, visitsWithCrew } from './visits'
+import { isoTimes, visitFor, visitsOf, visitsWithCrew } from './visits'
 
 const dayMs = 86_400_000
 /** What was decided stays on the list for so long after it was, days. */
@@ -33,14 +33,11 @@ export async function awayBetween(companyId: string, from: Date, to: Date): Prom
 async function linesOf(rows: RequestRow[]): Promise<RequestLine[]> {
   const { models } = database()
   const open = rows.filter(({ state }) => state === 'asked' || state === 'approved')
-  const mine = open.length
-    ? await models.visitPeople.findAll({ where: { personId: open.map(({ personId }) => personId) }, attributes: ['visitId'], raw: true })
-    : []
   const from = Math.min(...open.map(({ startsAt }) => startsAt.getTime()))
   const to = Math.max(...open.map(({ endsAt }) => endsAt.getTime()))
   const visits = open.length
     ? await visitsWithCrew({
-        id: mine.map(({ visitId }) => visitId),
+        id: await visitsOf(open.map(({ personId }) => personId)),
         status: ['planned', 'onSite'],
         startsAt: { [Op.lt]: new Date(to) },
         endsAt: { [Op.gt]: new Date(from) },
@@ -162,6 +159,8 @@ async function requestFor(viewer: Viewer, id: string): Promise<RequestRow> {
   return row
 }
 
+const decided = 'This was decided, or taken back, meanwhile.'
+
 export async function decideRequest(
   viewer: Viewer,
   id: string,
@@ -172,24 +171,35 @@ export async function decideRequest(
   if (!isOffice(viewer)) throw forbidden('The office decides what is asked.')
   const wanted = approve ? 'approved' : 'declined'
   if (known.state === wanted) return (await linesOf([known]))[0]!
-  if (known.state !== 'asked') throw new ApiError(409, 'decided', 'This was decided, or taken back, meanwhile.')
+  if (known.state !== 'asked') throw new ApiError(409, 'decided', decided)
   const other = known.kind === 'swap' && approve ? (otherId ?? known.otherId) : null
   if (known.kind === 'swap' && approve) {
     if (!other) throw new ApiError(422, 'nobodyTakes', 'Say who takes the visit.')
     await handOver(viewer, known, (await personForSwap(viewer, other)).id, now)
   }
+  return settle(id, wanted, (state) => (state === 'asked' ? null : decided), {
+    ...(other ? { otherId: other } : {}),
+    ...{ answer, decidedBy: viewer.personId, decidedAt: now },
+  })
+}
+
+/** A request ends in a state, once; `against` says why it does not, by the state it is in. */
+async function settle(
+  id: string,
+  state: RequestRow['state'],
+  against: (state: RequestRow['state']) => string | null,
+  change: Partial<RequestRow>,
+): Promise<RequestLine> {
   const row = await transacted(async (transaction) => {
     const locked = (await database().models.requests.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }))!
-    if (locked.state === wanted) return locked.get({ plain: true })
-    if (locked.state !== 'asked') throw new ApiError(409, 'decided', 'This was decided, or taken back, meanwhile.')
-    await locked.update(
-      { state: wanted, otherId: other ?? locked.otherId, answer, decidedBy: viewer.personId, decidedAt: now },
-      { transaction },
-    )
+    if (locked.state === state) return locked.get({ plain: true })
+    const why = against(locked.state)
+    if (why) throw new ApiError(409, 'decided', why)
+    await locked.update({ state, ...change }, { transaction })
     await tell(locked, transaction)
     return locked.get({ plain: true })
   })
-  hub.wake(viewer.companyId)
+  hub.wake(row.companyId)
   return (await linesOf([row]))[0]!
 }
 
@@ -199,7 +209,7 @@ async function handOver(viewer: Viewer, { id, visitId, jobId, personId, branchId
   const people = visit?.crew.map((one) => one.personId) ?? []
   if (!visit || visit.status !== 'planned' || !people.includes(personId))
     throw new ApiError(409, 'visitState', 'The visit has begun, was cancelled, or is somebody else’s by now.')
-  const iso = (at: Date) => at.toISOString()
+  const times = isoTimes(visit)
   const plan = {
     id,
     branchId,
@@ -208,12 +218,9 @@ async function handOver(viewer: Viewer, { id, visitId, jobId, personId, branchId
         jobId: jobId!,
         visitId: visit.id,
         makes: null,
-        was: { startsAt: iso(visit.startsAt), personIds: people },
+        was: { startsAt: times.startsAt, personIds: people },
         personIds: [...new Set(people.map((one) => (one === personId ? otherId : one)))],
-        startsAt: iso(visit.startsAt),
-        endsAt: iso(visit.endsAt),
-        windowFrom: iso(visit.windowFrom),
-        windowTo: iso(visit.windowTo),
+        ...times,
       },
     ],
   }
@@ -223,16 +230,10 @@ async function handOver(viewer: Viewer, { id, visitId, jobId, personId, branchId
 export async function withdrawRequest(viewer: Viewer, id: string, now = new Date()): Promise<RequestLine> {
   const known = await requestFor(viewer, id)
   if (known.kind === 'swap' && known.state === 'approved') throw new ApiError(409, 'decided', 'The visit is somebody else’s by now.')
-  const row = await transacted(async (transaction) => {
-    const locked = (await database().models.requests.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE }))!
-    if (locked.state === 'withdrawn') return locked.get({ plain: true })
-    if (locked.state === 'declined') throw new ApiError(409, 'decided', 'This was declined already.')
-    await locked.update({ state: 'withdrawn', decidedBy: viewer.personId, decidedAt: now }, { transaction })
-    await tell(locked, transaction)
-    return locked.get({ plain: true })
+  return settle(id, 'withdrawn', (state) => (state === 'declined' ? 'This was declined already.' : null), {
+    decidedBy: viewer.personId,
+    decidedAt: now,
   })
-  hub.wake(viewer.companyId)
-  return (await linesOf([row]))[0]!
 }
 
 const digest = (uid: string) => createHash('sha256').update(uid).digest('hex')

@@ -1,9 +1,10 @@
 import { DateTime } from 'luxon'
 import { Op } from 'sequelize'
 import SunCalc from 'suncalc'
-import { durationOf, journey, nothingLearned, placeAt, workLeft } from '../../core/dispatch'
+import { durationOf, nothingLearned, workLeft } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import type { VisitFacts } from '../../core/protocol'
+import { clockAt } from '../../core/units/clock-at'
 import { database } from '../database'
 import { isLicensed, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
@@ -11,8 +12,8 @@ import { positionOf } from './dispatch-day'
 import { learnedIn } from './durations'
 import { readState } from './streams'
 import { pageOf } from './visit-pages'
-import { peopleOn, visitFor, visitsWithCrew } from './visits'
-import { tableOf } from './way'
+import { peopleOn, visitFor, visitsOf, visitsWithCrew } from './visits'
+import { wayBetween } from './way'
 
 /** How a visit lies in its day. */
 export async function visitFacts(viewer: Viewer, visitId: string): Promise<VisitFacts> {
@@ -35,11 +36,9 @@ export async function visitFacts(viewer: Viewer, visitId: string): Promise<Visit
   const own = durationOf(work, learned, ids).minutes
 
   const begin = DateTime.fromJSDate(visit.arrivedAt ?? visit.startsAt, { zone })
-  const [hour, minute] = rules.day.shiftTo.split(':').map(Number)
-  const dayEnds = begin.set({ hour, minute, second: 0, millisecond: 0 }).plus({ minutes: rules.day.overtimeMinutes })
-  const mine = await models.visitPeople.findAll({ where: { personId: ids }, attributes: ['visitId'], raw: true })
+  const dayEnds = clockAt(begin.startOf('day'), rules.day.shiftTo).plus({ minutes: rules.day.overtimeMinutes })
   const [next] = await visitsWithCrew({
-    id: mine.map((one) => one.visitId).filter((id) => id !== visitId),
+    id: (await visitsOf(ids)).filter((id) => id !== visitId),
     status: 'planned',
     startsAt: { [Op.gt]: visit.startsAt, [Op.lt]: begin.endOf('day').toJSDate() },
   })
@@ -47,9 +46,7 @@ export async function visitFacts(viewer: Viewer, visitId: string): Promise<Visit
   const there = next ? (await positionOf(next.site)).position : null
   let until = next ? DateTime.fromJSDate(next.windowTo, { zone }) : dayEnds
   if (next && here && there) {
-    const table = await tableOf(begin.toISODate()!, zone)
-    const [from, to] = [placeAt(table.roads, here), placeAt(table.roads, there)]
-    const way = from && to ? journey(table, from, to, next.startsAt.getTime() / 1000) : null
+    const way = await wayBetween(here, there, next.startsAt.getTime() / 1000, zone)
     if (way) until = until.minus({ seconds: way.arrive - way.leave })
   }
   // A promise after the day’s end does not make the day longer.

@@ -13,7 +13,7 @@ import { rulesOf } from './branch-rules'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { idIn, opens } from './links'
-import { transacted } from './quotes'
+import { transacted } from './locked-job'
 import { readState } from './streams'
 import { firstNamesOn } from './visits'
 

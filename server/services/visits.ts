@@ -19,6 +19,25 @@ export const visitsWithCrew = async (where: WhereOptions, transaction?: Transact
     })
   ).map((row) => row.get({ plain: true }) as Visiting)
 
+/** When a visit is booked and what was promised, as it goes over the line. */
+export const isoTimes = ({
+  startsAt,
+  endsAt,
+  windowFrom,
+  windowTo,
+}: Pick<VisitRow, 'startsAt' | 'endsAt' | 'windowFrom' | 'windowTo'>) => ({
+  startsAt: startsAt.toISOString(),
+  endsAt: endsAt.toISOString(),
+  windowFrom: windowFrom.toISOString(),
+  windowTo: windowTo.toISOString(),
+})
+/** What became of it. */
+export const isoCourse = ({ setOffAt, arrivedAt, finishedAt }: Pick<VisitRow, 'setOffAt' | 'arrivedAt' | 'finishedAt'>) => ({
+  setOffAt: setOffAt?.toISOString() ?? null,
+  arrivedAt: arrivedAt?.toISOString() ?? null,
+  finishedAt: finishedAt?.toISOString() ?? null,
+})
+
 /** Visits between two instants, with their crew and the tags hanging at their sites. */
 export async function visitsBetween(
   viewer: Viewer,
@@ -47,14 +66,9 @@ export async function visitsBetween(
       kind: row.kind,
       status: row.status,
       callbackId: row.callbackId,
-      startsAt: row.startsAt.toISOString(),
-      endsAt: row.endsAt.toISOString(),
-      windowFrom: row.windowFrom.toISOString(),
-      windowTo: row.windowTo.toISOString(),
-      setOffAt: row.setOffAt?.toISOString() ?? null,
+      ...isoTimes(row),
+      ...isoCourse(row),
       expectedAt: row.expectedAt?.toISOString() ?? null,
-      arrivedAt: row.arrivedAt?.toISOString() ?? null,
-      finishedAt: row.finishedAt?.toISOString() ?? null,
       personIds: crew.map(({ personId }) => personId),
       jobTitle: job.title,
       jobNumber: job.number,
@@ -85,6 +99,14 @@ export const peopleOn = async (visitId: string): Promise<string[]> =>
       raw: true,
     })
   ).map(({ personId }) => personId)
+/** Ids of all visits that any of these people are or were on. */
+export const visitsOf = async (personIds: string[]): Promise<string[]> => [
+  ...new Set(
+    (await database().models.visitPeople.findAll({ where: { personId: personIds }, attributes: ['visitId'], raw: true })).map(
+      ({ visitId }) => visitId,
+    ),
+  ),
+]
 /** First names of who comes: more is nobody’s business on the telephone of a stranger. */
 export async function firstNamesOn(visitId: string): Promise<string[]> {
   const ids = await peopleOn(visitId)

@@ -8,6 +8,7 @@ import {
   roadsFrom,
   timetableOf,
   type Ahead,
+  type Journey,
   type Position,
   type Roads,
   type Timetable,
@@ -20,18 +21,25 @@ import type { Viewer } from './access'
 import { settingsOf } from './branch-rules'
 import { expected, positionOf } from './dispatch-day'
 import { learnedIn } from './durations'
-import { peopleOn, visitFor, visitsWithCrew } from './visits'
+import { peopleOn, visitFor, visitsOf, visitsWithCrew } from './visits'
 
 let graph: Roads | null = null
 const tables = new Map<string, Timetable>()
 /** The roads by the clock of one day there; of a few days only. */
-export async function tableOf(date: string, zone: string): Promise<Timetable> {
+async function tableOf(date: string, zone: string): Promise<Timetable> {
   graph ??= roadsFrom(await routing.roads())
   const key = `${date} ${zone}`
   const known = tables.get(key) ?? timetableOf(graph, date, zone)
   if (!tables.has(key) && tables.size > 8) tables.delete(tables.keys().next().value!)
   tables.set(key, known)
   return known
+}
+
+/** The quickest way between two places for who leaves then, seconds since 1970; null where no road leads there. */
+export async function wayBetween(from: Position, to: Position, leave: number, zone: string): Promise<Journey | null> {
+  const table = await tableOf(DateTime.fromSeconds(leave, { zone }).toISODate()!, zone)
+  const [a, b] = [placeAt(table.roads, from), placeAt(table.roads, to)]
+  return a && b ? journey(table, a, b, leave) : null
 }
 
 /** Where somebody is by their last tap today, and what they have in hand there. */
@@ -43,12 +51,12 @@ async function hereNow(
   now: Date,
 ): Promise<{ site: SiteRow | null; work: Ahead['work'] }> {
   const midnight = DateTime.fromJSDate(now, { zone }).startOf('day')
-  const rows = await visitsWithCrew({
-    companyId: viewer.companyId,
+  const theirs = await visitsOf([personId])
+  const mine = await visitsWithCrew({
+    id: theirs.filter((id) => id !== visitId),
     status: ['onSite', 'done'],
     arrivedAt: { [Op.gte]: midnight.toJSDate() },
   })
-  const mine = rows.filter(({ id, crew, arrivedAt }) => id !== visitId && arrivedAt && crew.some((one) => one.personId === personId))
   const running = mine.find(({ status }) => status === 'onSite')
   const last = running ?? mine.sort((a, b) => Number(a.finishedAt ?? a.arrivedAt) - Number(b.finishedAt ?? b.arrivedAt)).at(-1)
   if (!running) return { site: last?.site ?? null, work: null }
@@ -96,9 +104,7 @@ export async function wayTo(viewer: Viewer, visitId: string, now = new Date()): 
   }
   if (site && site.id === to.id) return { ...unknown, arriveAt: iso(leave), fourAt: iso(leave) }
   if (!begin || !end) return unknown
-  const table = await tableOf(DateTime.fromSeconds(leave, { zone }).toISODate()!, zone)
-  const [a, b] = [placeAt(table.roads, begin), placeAt(table.roads, end)]
-  const way = a && b ? journey(table, a, b, leave) : null
+  const way = await wayBetween(begin, end, leave, zone)
   if (!way) return unknown
   return {
     ...unknown,

@@ -20,7 +20,7 @@ import { database, type JobRow, type SiteRow, type StreamRow } from '../database
 import { insertInto, runTogether, type Statement } from '../database/statements'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
-import type { Asked, Writing } from './asked'
+import { byProgram, type Asked, type Writing } from './asked'
 import { settingsOf } from './branch-rules'
 import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context'
 import { ApiError, notFound } from './errors'
@@ -326,16 +326,7 @@ export async function giveToSite(
   command: SiteCommand,
   { basedOnSeq, now }: { basedOnSeq: number; now: Date },
 ): Promise<Written & { outcome: Outcome }> {
-  const envelope = {
-    id: uuid(),
-    stream: 'site' as const,
-    streamId: site.id,
-    at: now.toISOString(),
-    basedOnSeq,
-    jobSeq: null,
-    heldMs: 0,
-    command,
-  }
+  const envelope = byProgram('site', site.id, command, now, { basedOnSeq })
   return database().sequelize.transaction(async (transaction) =>
     writeCommand(
       { envelope, command: parseCommand(envelope), viewer, now, row: site, settings: await settingsOf(site.branchId, transaction) },

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
 import { letterOf, purposeWords, windowInstead, type LetterPurpose } from '../../../core/dispatch/promise'
+import { clockAt } from '../../../core/units/clock-at'
 import type { PlannedVisit } from '../../../core/protocol'
 import type { Region } from '~/utils/time'
 
@@ -49,8 +50,7 @@ const expected = computed(() => {
   if (!about.value) return null
   if (!aboutOwn.value && props.expectedAt) return props.expectedAt
   const day = DateTime.fromISO(contact.value?.windowFrom ?? '', { zone: props.region.zone })
-  const [hour, minute] = about.value.split(':').map(Number)
-  return day.isValid ? day.set({ hour, minute, second: 0, millisecond: 0 }).toUTC().toISO() : null
+  return day.isValid ? clockAt(day.startOf('day'), about.value).toUTC().toISO() : null
 })
 const window = computed(() =>
   purpose.value === 'late' && expected.value

@@ -1,6 +1,7 @@
 import { DateTime } from 'luxon'
 import type { Roads, Way } from './roads'
 import type { RoadMap } from './road-map.schema'
+import { clockAt } from '../../units/clock-at'
 
 /** From so many days before a day to so many after it, things that happen daily are known as instants. */
 const daysAround = 2
@@ -27,10 +28,7 @@ export interface Timetable {
 export function timetableOf(roads: Roads, date: string, zone: string): Timetable {
   const first = DateTime.fromISO(date, { zone }).startOf('day')
   const days = Array.from({ length: 2 * daysAround + 1 }, (_, index) => first.plus({ days: index - daysAround }))
-  const instant = (day: DateTime, clock: string) => {
-    const [hour, minute] = clock.split(':').map(Number)
-    return day.set({ hour, minute }).toSeconds()
-  }
+  const instant = (day: DateTime, clock: string) => clockAt(day, clock).toSeconds()
   const span = (day: DateTime, { from, to }: { from: string; to: string }) => ({ from: instant(day, from), to: instant(day, to) })
   const sorted = (spans: Span[]) => spans.filter(({ from, to }) => to > from).sort((a, b) => a.from - b.from)
   const { features, traffic } = roads.map

@@ -1,0 +1,26 @@
+import type { Transaction } from 'sequelize'
+import { database } from '../database'
+import { untilFree } from '../database/deadlock'
+import { rulesOf } from './branch-rules'
+
+/** In one transaction, and again where another one stood in its way. */
+export const transacted = <T>(work: (transaction: Transaction) => Promise<T>) => untilFree(() => database().sequelize.transaction(work))
+
+/**
+ * A job with its records locked, in the order in which commands lock them: what is made and decided for one job is so one after
+ * the other, and nothing of the record changes meanwhile.
+ */
+export async function lockedJob(jobId: string, transaction: Transaction) {
+  const { models } = database()
+  const job = (await models.jobs.findByPk(jobId, { transaction }))!
+  await models.streams.findAll({
+    where: { id: [job.siteId, job.id] },
+    attributes: ['id'],
+    order: [['id', 'ASC']],
+    transaction,
+    lock: transaction.LOCK.UPDATE,
+    raw: true,
+  })
+  const branch = (await models.branches.findByPk(job.branchId, { transaction }))!
+  return { job, branch, rules: rulesOf(branch) }
+}

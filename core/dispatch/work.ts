@@ -78,11 +78,12 @@ export function workLeft(job: JobState, site: SiteState, kind: Visit['kind']): W
   return count.work
 }
 
+/** Gangs of a box that a device is still to go into. */
+export const gangsToDo = (job: JobState, box: BoxState): number[] =>
+  gangsOf(box).filter((gang) => (job.boxes[box.id]?.devices[gang] || wantsDevice(job, box.id, gang)) && !unitAt(job, box.id, gang))
 /** What is still to be done in a box. @returns whether there is anything */
 function countBox(count: Count, job: JobState, site: SiteState, box: BoxState): boolean {
-  const gangs = gangsOf(box).filter(
-    (gang) => (job.boxes[box.id]?.devices[gang] || wantsDevice(job, box.id, gang)) && !unitAt(job, box.id, gang),
-  )
+  const gangs = gangsToDo(job, box)
   if (!gangs.length) return false
   const survey = site.surveys[box.id]
   count.add('box')

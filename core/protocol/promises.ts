@@ -7,6 +7,7 @@ import { contract } from './contract'
 import { plannedVisit } from './dispatch'
 
 const channel = z.enum(['sms', 'mail'])
+const messageState = z.enum(['waiting', 'sent', 'failed'])
 const messageLine = z.strictObject({
   id: z.uuid(),
   jobId: z.uuid(),
@@ -20,7 +21,7 @@ const messageLine = z.strictObject({
   body: z.string(),
   madeBy: z.string(),
   madeAt: instant,
-  state: z.enum(['waiting', 'sent', 'failed']),
+  state: messageState,
   sentAt: instant.nullable(),
   /** What the service said. */
   answer: z.string(),
@@ -126,7 +127,7 @@ export const listMessages = contract({
   route: 'GET /api/messages',
   summary: 'What was written to customers, the newest first.',
   access: ['dispatcher', 'lead'],
-  query: branchQuery,
+  query: branchQuery.extend({ state: messageState.optional() }),
   answer: z.strictObject({ messages: z.array(messageLine) }),
 })
 

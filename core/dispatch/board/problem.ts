@@ -1,5 +1,6 @@
 import { present, workedPart } from '../away'
 import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
+import { leavesAt } from '../promise/late'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
 import { crewsOf, type BoardCrew } from './crews'
 import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
@@ -12,8 +13,6 @@ const bookedPoints = 20_000
 const awayPoints = 3_000
 /** A callback’s promise weighs as three. */
 const callbackWeight = 3
-/** A visit that runs over has at least so much of itself left. */
-const stillLeft = 0.1
 /** Where no promise was made. */
 const anyTime = 12 * 3600
 
@@ -115,7 +114,7 @@ export function questionOf(
       begins,
       passed,
       ...running.map(({ arrivedAt, startsAt, minutes }) =>
-        Math.max(at(arrivedAt ?? startsAt) + minutes * 60, passed + stillLeft * minutes * 60),
+        leavesAt({ now: passed, work: { since: at(arrivedAt ?? startsAt), seconds: minutes * 60, spread: 0 } }),
       ),
     )
     const part = workedPart(file.away, [crew.id], shift)

@@ -68,6 +68,10 @@ export interface DayWeights {
 export const usualWeights: DayWeights = { travel: 1, late: 4, overtime: 2, otherCrew: 15, moved: 0.25, uneven: 30 }
 /** Somebody who comes so much earlier or later than said has come as said. */
 export const asSaidSeconds = 15 * 60
+/** Of the logarithm of a drive, from day to day. Common practice, no source. */
+export const roadSpread = 0.15
+/** Work that runs over has at least so much of itself left. */
+export const stillLeft = 0.1
 /** Loading at the store: common practice, no source. */
 export const storeSeconds = 10 * 60
 

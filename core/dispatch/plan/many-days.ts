@@ -1,6 +1,6 @@
 import { probit, quantileSorted } from 'simple-statistics'
 import { Chance } from '../../chance'
-import type { DayProblem, Routes } from './day'
+import { roadSpread, type DayProblem, type Routes } from './day'
 import { playDay } from './timing'
 
 export interface ManyDays {
@@ -25,7 +25,7 @@ export interface ManyDays {
 export function manyDays(
   problem: DayProblem,
   routes: Routes,
-  { runs = 500, seed = 1, spread, roads = 0.15 }: { runs?: number; seed?: number; spread: (visit: number) => number; roads?: number },
+  { runs = 500, seed = 1, spread, roads = roadSpread }: { runs?: number; seed?: number; spread: (visit: number) => number; roads?: number },
 ): ManyDays {
   const chance = new Chance(seed)
   /** Lognormal with the mean 1. */

@@ -1,12 +1,11 @@
 import { probit } from 'simple-statistics'
+import { roadSpread, stillLeft } from '../plan/day'
 
 /** A crew that comes within so short a time of its window’s end is about to be late: the customer is told while it helps. A choice of ours. */
 const warnBefore = 15 * 60_000
 const quarter = 15 * 60_000
 /** A window that is shorter than this is a promise nobody can keep. */
 const shortest = 45 * 60_000
-/** Spreads of the logarithm of a drive, as for many days. */
-const driveSpread = 0.15
 const fourOfFive = probit(0.8)
 
 /** Work that is still to be done where the crew is, and the drive after it. */
@@ -16,8 +15,6 @@ export interface Ahead {
   /** When the work at hand began, its expected seconds and the spread of their logarithm; null: they can leave now. */
   work: { since: number; seconds: number; spread: number } | null
 }
-/** A visit that runs over has at least so much of itself left. */
-const stillLeft = 0.1
 
 /** When a crew leaves where it is, seconds since 1970: as its work is expected to end, never before now. */
 export function leavesAt({ now, work }: Ahead): number {
@@ -30,7 +27,7 @@ export function leavesAt({ now, work }: Ahead): number {
  */
 export function fourOfFiveBy(ahead: Ahead, arrive: number): number {
   const leave = leavesAt(ahead)
-  const drive = (arrive - leave) * driveSpread
+  const drive = (arrive - leave) * roadSpread
   const left = ahead.work ? Math.max(leave - ahead.now, stillLeft * ahead.work.seconds) * ahead.work.spread : 0
   return arrive + fourOfFive * Math.hypot(drive, left)
 }

@@ -1,3 +1,4 @@
+import { listed } from '../../units/counted'
 import { clockOf, dateIn, type Region } from '../../units/region'
 import type { visitKinds } from '../../job/words'
 
@@ -37,14 +38,13 @@ export interface LetterFacts {
 }
 
 const visitNouns: Record<LetterFacts['kind'], string> = { survey: 'to look at your home', install: 'to install', callback: 'to mend' }
-const list = (names: string[]) => (names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)!}`)
 
 /** A short letter, to be read before it is sent. Plain text. */
 export function letterOf(purpose: LetterPurpose, facts: LetterFacts): string {
   const { crew, company, region, windowFrom, windowTo, expectedAt, link, telephone } = facts
   const day = dateIn(dayIn(windowFrom, region), region.locale)
   const between = `between ${clockOf(windowFrom, region)} and ${clockOf(windowTo, region)}`
-  const who = list(crew) || 'Our crew'
+  const who = listed(crew) || 'Our crew'
   const about = expectedAt ? `, about ${clockOf(expectedAt, region)}` : ''
   const [come, are] = crew.length > 1 ? ['come', 'are'] : ['comes', 'is']
   const call = telephone ? ` Or call ${telephone}.` : ''

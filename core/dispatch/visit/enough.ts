@@ -1,8 +1,8 @@
+import { baseMinutes } from '../duration'
 import { playVisit, type VisitWork } from './order'
 
-/** What is still to be done when nothing more is opened: tools, covers, a word with the customer; or the handover. Common practice, no source. */
+/** What is still to be done when nothing more is opened: tools, covers, a word with the customer. Common practice, no source. */
 const leavingMinutes = 10
-export const handoverMinutes = 20
 /** Four of five visits take no longer than so much of what is expected. */
 const four = 1.3
 
@@ -26,7 +26,7 @@ export interface Enough {
 export function enoughUntil(work: VisitWork, order: readonly number[], until: number): Enough {
   const endOf = (count: number) => playVisit(work, order.slice(0, count)).end
   const all = order.length
-  const [ends, safe] = [endOf(all) + handoverMinutes, endOf(all) * four + handoverMinutes]
+  const [ends, safe] = [endOf(all) + baseMinutes.handover, endOf(all) * four + baseMinutes.handover]
   if (safe <= until) return { boxes: all, of: all, ends, four: safe, lastStart: null, handover: true }
   let boxes = 0
   while (boxes < all && endOf(boxes + 1) * four + leavingMinutes <= until) boxes++

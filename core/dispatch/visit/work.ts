@@ -1,14 +1,12 @@
-import { mainModel, gangsOf, groupOf, pointsInOrder, unitAt, wantsDevice, boxesOfJob, type JobState } from '../../job'
+import { mainModel, groupOf, pointsInOrder, boxesOfJob, type JobState } from '../../job'
 import { mainBreakers, plateIsOff, type BoxState, type SiteState } from '../../site'
 import { baseMinutes, minutesOf } from '../duration'
-import { workAtBox } from '../work'
+import { gangsToDo, workAtBox } from '../work'
 import type { VisitBox, VisitWork } from './order'
 
 /** Boxes of a job at which something is still to be done, in walk order. */
 export function boxesToDo(job: JobState, site: SiteState): BoxState[] {
-  const todo = (box: BoxState) =>
-    gangsOf(box).some((gang) => (job.boxes[box.id]?.devices[gang] || wantsDevice(job, box.id, gang)) && !unitAt(job, box.id, gang)) ||
-    plateIsOff(box)
+  const todo = (box: BoxState) => gangsToDo(job, box).length > 0 || plateIsOff(box)
   return site.roomOrder.flatMap((roomId) => boxesOfJob(job, site).filter((box) => box.roomId === roomId && todo(box)))
 }
 

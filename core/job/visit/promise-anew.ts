@@ -3,7 +3,7 @@ import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { tellingWords } from '../words'
 import type { PromiseAnew, PromisedAnew } from './promise-anew.schema'
-import { longestPromiseHours, visitOrRefuse } from './visit-rules'
+import { promiseIsOdd, visitOrRefuse } from './visit-rules'
 
 /** A new window for a visit whose time stays booked: its crew runs late and says so, or the office does. */
 export const promiseAnew = jobCommand('promiseAnew', {
@@ -13,11 +13,10 @@ export const promiseAnew = jobCommand('promiseAnew', {
     if ('ok' in visit) return visit
     if (!visit.personIds.includes(actor.personId) && actor.role !== 'lead' && actor.role !== 'dispatcher')
       return refuse('notOnVisit', 'You are not on this visit.', 'Its crew or the office promises another time.')
-    const [from, to] = [Date.parse(command.windowFrom), Date.parse(command.windowTo)]
-    if (to <= from) return refuse('timesOdd', 'The promised window ends before it starts.')
-    if (to - from > longestPromiseHours * 3_600_000)
-      return refuse('timesOdd', `A promise of more than ${longestPromiseHours} hours is none.`, 'Promise a shorter one.')
-    if (to <= Date.parse(now)) return refuse('timesOdd', 'That time is over.', 'Promise a time that is still to come.')
+    const odd = promiseIsOdd(command, 'Promise a shorter one.')
+    if (odd) return odd
+    if (Date.parse(command.windowTo) <= Date.parse(now))
+      return refuse('timesOdd', 'That time is over.', 'Promise a time that is still to come.')
     return done(promisedAnew(command))
   },
 })

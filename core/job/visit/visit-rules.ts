@@ -50,6 +50,15 @@ export const longestPromiseHours = 12
 /** So is a visit of more than a day. */
 const longestVisitHours = 24
 
+/** A promise that is none, whatever is booked. */
+export function promiseIsOdd({ windowFrom, windowTo }: { windowFrom: string; windowTo: string }, toYes: string) {
+  const [from, to] = [Date.parse(windowFrom), Date.parse(windowTo)]
+  if (to <= from) return refuse('timesOdd', 'The promised window ends before it starts.')
+  if (to - from > longestPromiseHours * 3_600_000)
+    return refuse('timesOdd', `A promise of more than ${longestPromiseHours} hours is none.`, toYes)
+  return null
+}
+
 export function timesAreOdd(times: { startsAt: string; endsAt: string; windowFrom: string; windowTo: string }, { now }: JobContext) {
   const hour = 3_600_000
   const startsAt = Date.parse(times.startsAt)
@@ -61,12 +70,8 @@ export function timesAreOdd(times: { startsAt: string; endsAt: string; windowFro
   if (endsAt - startsAt > longestVisitHours * hour)
     return odd(`A visit of more than ${longestVisitHours} hours is more than one.`, 'Schedule one for each day.')
   if (endsAt < Date.parse(now) - longestVisitHours * hour) return odd('That day is over.', 'Look at the date.')
-  if (windowTo <= windowFrom) return odd('The promised window ends before it starts.')
-  if (windowTo - windowFrom > longestPromiseHours * hour)
-    return odd(
-      `A promise of more than ${longestPromiseHours} hours is none.`,
-      'Look at the promised times: does the window end on the day you mean?',
-    )
+  const promise = promiseIsOdd(times, 'Look at the promised times: does the window end on the day you mean?')
+  if (promise) return promise
   // What the customer was told, and when the crew comes, are one thing.
   if (startsAt > windowTo || endsAt <= windowFrom)
     return odd('The crew is not there in the time that was promised.', 'Promise a time that holds the start of the visit.')

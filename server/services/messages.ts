@@ -87,9 +87,13 @@ export async function changeContact(viewer: Viewer, visitId: string, contact: { 
   return { ok: true }
 }
 
-export async function listMessages(viewer: Viewer, branchId: string | undefined): Promise<{ messages: MessageLine[] }> {
+export async function listMessages(
+  viewer: Viewer,
+  branchId: string | undefined,
+  state?: MessageRow['state'],
+): Promise<{ messages: MessageLine[] }> {
   const rows = await database().models.messages.findAll({
-    where: { companyId: viewer.companyId, ...(branchId ? { branchId } : {}) },
+    where: { companyId: viewer.companyId, ...(branchId ? { branchId } : {}), ...(state ? { state } : {}) },
     order: [
       ['madeAt', 'DESC'],
       ['id', 'DESC'],

@@ -2,12 +2,10 @@
 /** A customer who was to hear something has not heard it: the office telephones, or corrects the number. */
 const session = useSession()
 const { now } = useNow()
-const { answer } = useList('GET /api/messages', () => ({ query: { branchId: session.branch?.id } }), ['messages'])
+const { answer } = useList('GET /api/messages', () => ({ query: { branchId: session.branch?.id, state: 'failed' as const } }), ['messages'])
 /** Older ones are of no use to anybody. */
 const freshMs = 24 * 3_600_000
-const unsent = computed(() =>
-  (answer.value?.messages ?? []).filter(({ state, madeAt }) => state === 'failed' && now.value - Date.parse(madeAt) < freshMs),
-)
+const unsent = computed(() => (answer.value?.messages ?? []).filter(({ madeAt }) => now.value - Date.parse(madeAt) < freshMs))
 </script>
 
 <template>

@@ -1,9 +1,9 @@
 import { jest } from '@jest/globals'
-import { DateTime } from 'luxon'
 import Papa from 'papaparse'
 import { testFile } from '../../core/testing/scenario'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
+import { book, tomorrow } from '../testing/visits'
 import { daySheet, hoursTable, readVisitsTable, visitsTable } from './day-files'
 import { readState } from './streams'
 
@@ -14,20 +14,12 @@ beforeAll(async () => {
 })
 afterAll(() => close())
 
-const tomorrow = DateTime.utc().plus({ days: 1 }).startOf('day')
 const day = tomorrow.toISODate()!
 async function office() {
   const { lead, add } = await makeCompany()
   const anna = await add('technician')
   const { jobId } = await open(lead, { ...testFile, site: { ...testFile.site, name: '=HYPERLINK("x")' } } as never)
-  const at = (hour: number) => tomorrow.plus({ hours: hour }).toISO()!
-  const visit = async (from: number, to: number) => {
-    const visitId = uuid()
-    const times = { startsAt: at(from), endsAt: at(to), windowFrom: at(from - 0.5), windowTo: at(from + 1.5) }
-    const command = { type: 'scheduleVisit' as const, visitId, kind: 'install' as const, callbackId: null, alsoBooked: false }
-    expect(await jobCommand(lead, jobId, { ...command, personIds: [anna.personId], ...times })).toMatchObject({ status: 'accepted' })
-    return visitId
-  }
+  const visit = (from: number, to: number) => book(lead, jobId, [anna.personId], [from, to])
   const number = (await database().models.jobs.findByPk(jobId))!.number
   const days = { branchId: lead.branchId, from: day, to: day }
   const table = async () => Papa.parse<Record<string, string>>(await visitsTable(lead, days), { header: true, skipEmptyLines: true }).data

@@ -1,8 +1,8 @@
 import { jest } from '@jest/globals'
-import { DateTime } from 'luxon'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uuid } from '../testing/world'
 import { testFile } from '../../core/testing/scenario'
+import { at, book, times, tomorrow } from '../testing/visits'
 import { acceptPlan } from './accept-plan'
 import { dispatchDay, placeHome } from './dispatch-day'
 import { ApiError } from './errors'
@@ -16,10 +16,7 @@ beforeAll(async () => {
 })
 afterAll(() => close())
 
-const tomorrow = DateTime.utc().plus({ days: 1 }).startOf('day')
 const date = tomorrow.toISODate()!
-const at = (hour: number) => tomorrow.plus({ hours: hour }).toISO()!
-const times = (from: number, to: number) => ({ startsAt: at(from), endsAt: at(to), windowFrom: at(from - 0.5), windowTo: at(from + 1.5) })
 let homes = 0
 const file = (address: string) => ({ ...testFile, site: { ...testFile.site, name: `Home ${++homes}`, address } })
 
@@ -29,20 +26,7 @@ async function office() {
   const jobs: { jobId: string; siteId: string }[] = []
   for (const address of ['3 Ferry Stairs, Port Sallow', '5 Withy Bank, Port Sallow', '9 Nowhere Lane'])
     jobs.push(await open(lead, file(address) as never))
-  const visit = async (job: number, people: string[], from: number, to: number) => {
-    const visitId = uuid()
-    const command = {
-      type: 'scheduleVisit' as const,
-      visitId,
-      kind: 'install' as const,
-      callbackId: null,
-      alsoBooked: false,
-      personIds: people,
-      ...times(from, to),
-    }
-    expect(await jobCommand(lead, jobs[job]!.jobId, command)).toMatchObject({ status: 'accepted' })
-    return visitId
-  }
+  const visit = (job: number, people: string[], from: number, to: number) => book(lead, jobs[job]!.jobId, people, [from, to])
   const booked = async () =>
     Object.fromEntries(
       (await visitsBetween(lead, tomorrow.toJSDate(), tomorrow.plus({ days: 1 }).toJSDate(), { branchId: lead.branchId })).map((one) => [

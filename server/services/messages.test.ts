@@ -1,10 +1,10 @@
 import { jest } from '@jest/globals'
-import { DateTime } from 'luxon'
 import type { PlannedVisit } from '../../core/protocol'
 import { testFile } from '../../core/testing/scenario'
 import type { Letter, Sending } from '../ports/messages'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
+import { book, times, tomorrow } from '../testing/visits'
 import { changeContact, deliver, deliveries, listMessages, readContact, retryMessage, sendMessage } from './messages'
 import { idIn, linkKey, opens } from './links'
 import { remind } from './reminders'
@@ -22,20 +22,13 @@ afterAll(async () => {
   await close()
 })
 
-const tomorrow = DateTime.utc().plus({ days: 1 }).startOf('day')
-const times = (from: number, to: number) => {
-  const at = (hour: number) => tomorrow.plus({ hours: hour }).toISO()!
-  return { startsAt: at(from), endsAt: at(to), windowFrom: at(from - 0.5), windowTo: at(from + 1.5) }
-}
 const tokenOf = (link: string) => link.split('/').at(-1)!
 /** A visit tomorrow whose customer can be reached. */
 async function booked(contact = { phone: '555 0142', email: '' }) {
   const { lead, add } = await makeCompany()
   const [anna, ben] = [await add('technician'), await add('technician')]
   const { jobId } = await open(lead, { ...testFile, site: { ...testFile.site, address: '3 Ferry Stairs, Port Sallow' } } as never)
-  const visitId = uuid()
-  const command = { type: 'scheduleVisit' as const, visitId, kind: 'install' as const, callbackId: null, alsoBooked: false }
-  expect(await jobCommand(lead, jobId, { ...command, personIds: [anna.personId], ...times(8, 10) })).toMatchObject({ status: 'accepted' })
+  const visitId = await book(lead, jobId, [anna.personId], [8, 10])
   await changeContact(anna, visitId, contact)
   const letter = (over: object = {}) => ({
     ...{ id: uuid(), purpose: 'late' as const, channel: 'sms' as const, body: 'We come later than we said.', window: null, offers: [] },
@@ -84,6 +77,8 @@ test('what the service refuses is told and sent again to a better number; what i
   await deliveries()
   const line = async () => (await listMessages(lead, undefined)).messages[0]!
   expect(await line()).toMatchObject({ id, state: 'failed', answer: '“ask at the bakery” is no telephone number.' })
+  expect((await listMessages(lead, undefined, 'failed')).messages.map((one) => one.id)).toEqual([id])
+  expect((await listMessages(lead, undefined, 'sent')).messages).toEqual([])
   await retryMessage(lead, id, '555 0143')
   await deliveries()
   expect(await line()).toMatchObject({ state: 'sent', recipient: '555 0143' })
@@ -165,10 +160,7 @@ test('a customer chooses of the times that were offered: moved once, told as the
     ...testFile,
     site: { ...testFile.site, name: 'Second', address: '9 Withy Bank, Port Sallow' },
   } as never)
-  const command = { type: 'scheduleVisit' as const, visitId: uuid(), kind: 'install' as const, callbackId: null, alsoBooked: false }
-  expect(await jobCommand(lead, second.jobId, { ...command, personIds: [anna.personId], ...times(11, 12) })).toMatchObject({
-    status: 'accepted',
-  })
+  await book(lead, second.jobId, [anna.personId], [11, 12])
   expect(await refusedWith(chooseTime(page, early.id))).toEqual([409, 'timeGone'])
   expect(Date.parse((await visitOf(jobId, visitId)).startsAt)).toBe(Date.parse(times(8, 10).startsAt))
 
@@ -217,11 +209,7 @@ test('the way: from the store, from where one is once the work there is done, an
     ...testFile,
     site: { ...testFile.site, name: 'Second', address: '9 Withy Bank, Port Sallow' },
   } as never)
-  const other = uuid()
-  const command = { type: 'scheduleVisit' as const, visitId: other, kind: 'install' as const, callbackId: null, alsoBooked: true }
-  expect(await jobCommand(lead, second.jobId, { ...command, personIds: [anna.personId], ...times(6, 7) })).toMatchObject({
-    status: 'accepted',
-  })
+  const other = await book(lead, second.jobId, [anna.personId], [6, 7], { alsoBooked: true })
   await jobCommand(anna, second.jobId, { type: 'arrive', visitId: other })
   const soon = new Date()
   const busy = await wayTo(anna, visitId, soon)
@@ -236,14 +224,7 @@ test('who is expected on a day is reminded once, anew when it was moved; who can
     ...testFile,
     site: { ...testFile.site, name: 'Second', address: '9 Withy Bank, Port Sallow' },
   } as never)
-  const command = {
-    type: 'scheduleVisit' as const,
-    kind: 'survey' as const,
-    callbackId: null,
-    alsoBooked: false,
-    personIds: [anna.personId],
-  }
-  await jobCommand(lead, second.jobId, { ...command, visitId: uuid(), ...times(11, 12) })
+  await book(lead, second.jobId, [anna.personId], [11, 12], { kind: 'survey' })
   await database().models.customers.update(
     { phone: '', email: '' },
     { where: { id: (await database().models.jobs.findByPk(second.jobId))!.customerId } },

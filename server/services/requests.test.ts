@@ -1,10 +1,10 @@
 import { jest } from '@jest/globals'
 import ICAL from 'ical.js'
 import { ICalCalendar, ICalEventRepeatingFreq, ICalEventStatus, ICalEventTransparency } from 'ical-generator'
-import { DateTime } from 'luxon'
 import { testFile } from '../../core/testing/scenario'
 import { database } from '../database'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
+import { at, book, times, tomorrow } from '../testing/visits'
 import { busyTimes, calendarLink, readCalendar, renewCalendarLink } from './calendar'
 import { dispatchDay } from './dispatch-day'
 import { askFor, awayBetween, decideRequest, importAway, listRequests, withdrawRequest } from './requests'
@@ -17,18 +17,13 @@ beforeAll(async () => {
 })
 afterAll(() => close())
 
-const tomorrow = DateTime.utc().plus({ days: 1 }).startOf('day')
-const at = (hour: number) => tomorrow.plus({ hours: hour }).toISO()!
-const times = (from: number, to: number) => ({ startsAt: at(from), endsAt: at(to), windowFrom: at(from - 0.5), windowTo: at(from + 1.5) })
 const tokenOf = (link: string) => link.split('/').at(-1)!
 
 async function office() {
   const { lead, add } = await makeCompany()
   const [anna, ben] = [await add('technician'), await add('technician')]
   const { jobId } = await open(lead)
-  const visitId = uuid()
-  const command = { type: 'scheduleVisit' as const, visitId, kind: 'install' as const, callbackId: null, alsoBooked: false }
-  expect(await jobCommand(lead, jobId, { ...command, personIds: [anna.personId], ...times(8, 10) })).toMatchObject({ status: 'accepted' })
+  const visitId = await book(lead, jobId, [anna.personId], [8, 10])
   const off = (from: number, to: number, over: object = {}) =>
     ({ id: uuid(), kind: 'off', personId: null, startsAt: at(from), endsAt: at(to), note: '', ...over }) as Parameters<typeof askFor>[1]
   return { lead, add, anna, ben, jobId, visitId, off }
@@ -47,16 +42,16 @@ test('time off is asked, its visits are named, it is approved, and nobody is boo
   await decideRequest(lead, asked.id, { approve: true, otherId: null, answer: '' })
   const day = await dispatchDay(lead, lead.branchId, tomorrow.toISODate()!)
   expect(day.away).toEqual([{ personId: anna.personId, from: new Date(at(7)).toISOString(), to: new Date(at(12)).toISOString() }])
-  const book = (alsoBooked: boolean, personId: string) =>
+  const bookSecond = (alsoBooked: boolean, personId: string) =>
     jobCommand(lead, jobId, {
       ...{ type: 'scheduleVisit' as const, visitId: uuid(), kind: 'install' as const, callbackId: null, alsoBooked },
       ...{ personIds: [personId], ...times(10.5, 11.5) },
     })
-  const refused = await book(false, anna.personId)
+  const refused = await bookSecond(false, anna.personId)
   expect(refused).toMatchObject({ status: 'refused', refusal: { code: 'doubleBooked' } })
   expect(JSON.stringify(refused)).toMatch(/is away from .*: time off\./)
-  expect(await book(true, anna.personId)).toMatchObject({ status: 'accepted' })
-  expect(await book(false, ben.personId)).toMatchObject({ status: 'accepted' })
+  expect(await bookSecond(true, anna.personId)).toMatchObject({ status: 'accepted' })
+  expect(await bookSecond(false, ben.personId)).toMatchObject({ status: 'accepted' })
   await withdrawRequest(anna, asked.id)
   expect((await dispatchDay(lead, lead.branchId, tomorrow.toISODate()!)).away).toEqual([])
   expect(await refusedWith(decideRequest(lead, asked.id, { approve: true, otherId: null, answer: '' }))).toEqual([409, 'decided'])

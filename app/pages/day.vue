@@ -242,12 +242,10 @@ const sentence = computed(() => {
   const waiting = callbacks.value.length
     ? ` ${callbacks.value.length === 1 ? 'One callback waits' : `${callbacks.value.length} callbacks wait`} for a visit.`
     : ''
-  if (alone.value.length)
-    return `Nobody goes to ${alone.value.map(({ siteName }) => siteName).join(', ')}: ${[
-      ...new Set(alone.value.flatMap(({ personIds }) => personIds)),
-    ]
-      .map((id) => session.person(id)?.name ?? '')
-      .join(', ')} ${new Set(alone.value.flatMap(({ personIds }) => personIds)).size === 1 ? 'is' : 'are'} away.${waiting}`
+  if (alone.value.length) {
+    const gone = [...new Set(alone.value.flatMap(({ personIds }) => personIds))].map((id) => session.person(id)?.name ?? '')
+    return `Nobody goes to ${alone.value.map(({ siteName }) => siteName).join(', ')}: ${gone.join(', ')} ${gone.length === 1 ? 'is' : 'are'} away.${waiting}`
+  }
   if (isToday.value && late.value.length)
     return `${late.value.length === 1 ? 'One appointment missed' : `${late.value.length} appointments missed`}: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
   if (isToday.value && over.value.length)

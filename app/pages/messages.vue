@@ -23,8 +23,7 @@ const sentence = computed(() => {
 })
 const shown = ref<string | null>(null)
 const recipient = ref('')
-const again = ref<Problem | null>(null)
-const busy = ref(false)
+const { busy, problem: again, give } = useGiving()
 function open(message: MessageLine) {
   shown.value = shown.value === message.id ? null : message.id
   recipient.value = message.recipient
@@ -34,24 +33,17 @@ function open(message: MessageLine) {
 const reminding = ref(DateTime.now().setZone(session.region.zone).plus({ days: 1 }).toISODate() ?? '')
 const told = ref<{ reminded: number; already: number; unreachable: string[] } | null>(null)
 const sent = ref('')
+const { busy: looking, problem: unreminded, give: giveReminders } = useGiving()
 async function remind(checkOnly: boolean) {
   if (!session.branch) return
-  busy.value = true
-  const answer = await api('POST /api/messages/reminders', { body: { branchId: session.branch.id, date: reminding.value, checkOnly } })
-  busy.value = false
-  unreminded.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
-  told.value = checkOnly ? answer.value : null
-  sent.value = checkOnly ? '' : `${counted(answer.value.reminded, 'customer is', 'customers are')} reminded.`
+  const body = { branchId: session.branch.id, date: reminding.value, checkOnly }
+  const given = await giveReminders(() => api('POST /api/messages/reminders', { body }))
+  if (!given) return
+  told.value = checkOnly ? given : null
+  sent.value = checkOnly ? '' : `${counted(given.reminded, 'customer is', 'customers are')} reminded.`
 }
-const unreminded = ref<Problem | null>(null)
 watch(reminding, () => (told.value = null))
-async function retry(id: string) {
-  busy.value = true
-  const answer = await api('POST /api/messages/:id/retry', { params: { id }, body: { recipient: recipient.value } })
-  busy.value = false
-  again.value = answer.ok ? null : answer.problem
-}
+const retry = (id: string) => give(() => api('POST /api/messages/:id/retry', { params: { id }, body: { recipient: recipient.value } }))
 </script>
 
 <template>
@@ -70,7 +62,7 @@ async function retry(id: string) {
     <div class="row wrap mb-3">
       <span>Remind everybody who is expected on</span>
       <span class="w-48"><CommonDay v-model="reminding" label="Remind of visits on" :region="region" name="reminding" /></span>
-      <UButton :loading="busy" :disabled="!reminding" @click="remind(true)">Look who</UButton>
+      <UButton :loading="looking" :disabled="!reminding" @click="remind(true)">Look who</UButton>
     </div>
     <CommonProblem :problem="unreminded" />
     <div v-if="told" class="note mb-3">
@@ -78,7 +70,7 @@ async function retry(id: string) {
         {{ counted(told.reminded, 'customer', 'customers') }} would be reminded, {{ told.already }} were already.
         <template v-if="told.unreachable.length">Nobody can write to: {{ told.unreachable.join(', ') }}.</template>
       </p>
-      <UButton v-if="told.reminded" variant="solid" class="mt-2" :loading="busy" @click="remind(false)">Send the reminders</UButton>
+      <UButton v-if="told.reminded" variant="solid" class="mt-2" :loading="looking" @click="remind(false)">Send the reminders</UButton>
     </div>
     <p v-if="sent" role="status" class="mb-3">{{ sent }}</p>
     <ul class="list">

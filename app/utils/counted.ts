@@ -1,1 +1,1 @@
-export { counted } from '../../core/units/counted'
+export { counted, listed } from '../../core/units/counted'

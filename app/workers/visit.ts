@@ -6,12 +6,18 @@ export interface VisitQuestion {
   until: number
 }
 export interface VisitAnswer {
+  /** What the numbers of the run stand for. */
+  boxIds: string[]
   run: VisitRun
   enough: Enough
 }
 
 self.onmessage = ({ data: { id, question } }: MessageEvent<{ id: number; question: VisitQuestion }>) => {
   const { order, run } = orderOfVisit(question.work)
-  const answer: VisitAnswer = { run, enough: enoughUntil(question.work, order, question.until) }
+  const answer: VisitAnswer = {
+    boxIds: question.work.boxes.map(({ id: boxId }) => boxId),
+    run,
+    enough: enoughUntil(question.work, order, question.until),
+  }
   self.postMessage({ id, answer })
 }

@@ -10,8 +10,7 @@ const session = useSession()
 const { answer } = useList('GET /api/requests', () => ({ query: {} }), ['requests'])
 const mine = computed(() => (answer.value?.requests ?? []).filter(({ personId }) => personId === session.viewer?.personId))
 const asking = ref<'away' | 'swap' | null>(null)
-const problem = ref<Problem | null>(null)
-const busy = ref(false)
+const { busy, problem, give } = useGiving()
 
 const planned = computed(() => props.visits.filter(({ status }) => status === 'planned'))
 const swap = reactive({ visitId: '', otherId: '', note: '' })
@@ -23,22 +22,12 @@ const mates = computed(() =>
 )
 let id = newId()
 async function askSwap() {
-  busy.value = true
-  const answer = await api('POST /api/requests', {
-    body: { id, kind: 'swap', visitId: swap.visitId, otherId: swap.otherId || null, note: swap.note },
-  })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
+  const body = { id, kind: 'swap' as const, visitId: swap.visitId, otherId: swap.otherId || null, note: swap.note }
+  if (!(await give(() => api('POST /api/requests', { body })))) return
   id = newId()
   asking.value = null
 }
-async function withdraw(one: RequestLine) {
-  busy.value = true
-  const answer = await api('POST /api/requests/:id/withdraw', { params: { id: one.id }, body: {} })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-}
+const withdraw = (one: RequestLine) => give(() => api('POST /api/requests/:id/withdraw', { params: { id: one.id }, body: {} }))
 const words = (one: RequestLine) =>
   one.kind === 'swap'
     ? `Hand over ${one.siteName}, ${dayAndTime(one.startsAt, props.region)}`
@@ -48,9 +37,8 @@ const states: Record<RequestLine['state'], string> = { asked: 'asked', approved:
 // One’s visits in a calendar program, and time off from one.
 const link = ref<string | null>(null)
 async function showLink(renew = false) {
-  const answer = renew ? await api('POST /api/me/calendar', { body: {} }) : await api('GET /api/me/calendar', {})
-  problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) link.value = `${location.origin}${answer.value.link}`
+  const given = await give(() => (renew ? api('POST /api/me/calendar', { body: {} }) : api('GET /api/me/calendar', {})))
+  if (given) link.value = `${location.origin}${given.link}`
 }
 const { copy, copied } = useClipboard()
 const read = ref('')
@@ -59,11 +47,8 @@ async function readFile(event: Event) {
   const text = await input.files?.[0]?.text()
   input.value = ''
   if (!text) return
-  const answer = await api('POST /api/people/:id/away', { params: { id: session.viewer!.personId }, body: { text } })
-  problem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return void (read.value = '')
-  const { added, changed, withdrawn, left } = answer.value
-  read.value = `${added} asked for, ${changed} changed, ${withdrawn} taken back, ${left} as before.`
+  const given = await give(() => api('POST /api/people/:id/away', { params: { id: session.viewer!.personId }, body: { text } }))
+  read.value = given ? `${given.added} asked for, ${given.changed} changed, ${given.withdrawn} taken back, ${given.left} as before.` : ''
 }
 </script>
 

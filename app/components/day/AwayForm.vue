@@ -33,22 +33,16 @@ const wrong = computed(() => {
   if (!from.isValid || !to.isValid) return 'Enter both days and times.'
   return to <= from ? 'It ends before it starts.' : undefined
 })
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
+const { busy, problem, give } = useGiving()
 let id = newId()
 async function send() {
-  busy.value = true
   const { kind, note } = form
-  const answer = await api('POST /api/requests', {
-    body: {
-      ...{ id, kind, note, personId: props.people ? form.personId : null },
-      startsAt: span.value.from.toUTC().toISO()!,
-      endsAt: span.value.to.toUTC().toISO()!,
-    },
-  })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
+  const body = {
+    ...{ id, kind, note, personId: props.people ? form.personId : null },
+    startsAt: span.value.from.toUTC().toISO()!,
+    endsAt: span.value.to.toUTC().toISO()!,
+  }
+  if (!(await give(() => api('POST /api/requests', { body })))) return
   id = newId()
   emit('done')
 }

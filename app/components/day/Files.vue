@@ -36,17 +36,14 @@ async function saveRoutes() {
 const text = ref('')
 const told = ref<{ moved: number; made: number; same: number } | null>(null)
 const taken = ref('')
-const problem = ref<Problem | null>(null)
-const busy = ref(false)
+const { busy, problem, give } = useGiving()
 let id = newId()
-async function give(checkOnly: boolean) {
-  busy.value = true
-  const answer = await api('POST /api/dispatch/visits', { body: { id, branchId: props.branchId, text: text.value, checkOnly } })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
-  if (checkOnly) return void (told.value = answer.value)
-  taken.value = `${counted(answer.value.moved, 'visit')} moved, ${answer.value.made} made.`
+const table = (checkOnly: boolean) =>
+  give(() => api('POST /api/dispatch/visits', { body: { id, branchId: props.branchId, text: text.value, checkOnly } }))
+async function takeOver() {
+  const given = await table(false)
+  if (!given) return
+  taken.value = `${counted(given.moved, 'visit')} moved, ${given.made} made.`
   told.value = null
   id = newId()
 }
@@ -56,7 +53,7 @@ async function read(event: Event) {
   input.value = ''
   told.value = null
   taken.value = ''
-  if (text.value) await give(true)
+  if (text.value) told.value = await table(true)
 }
 </script>
 
@@ -94,7 +91,7 @@ async function read(event: Event) {
               {{ counted(told.moved, 'visit moves', 'visits move') }}, {{ told.made }} would be made, {{ told.same }} stay as they are.
               Customers are not told by this.
             </p>
-            <UButton variant="solid" :loading="busy" :disabled="!told.moved && !told.made" @click="give(false)">Take it over</UButton>
+            <UButton variant="solid" :loading="busy" :disabled="!told.moved && !told.made" @click="takeOver">Take it over</UButton>
           </template>
           <p v-if="taken" role="status">{{ taken }}</p>
         </div>

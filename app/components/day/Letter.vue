@@ -84,29 +84,20 @@ const stale = computed(() => own.value && draft.value !== drafted.value)
 const drafted = ref('')
 watch(own, (now) => now && (drafted.value = draft.value))
 
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
+const { busy, problem, give } = useGiving()
+const params = computed(() => ({ id: props.visitId }))
 let id = newId()
 async function send() {
-  if (busy.value || !channel.value) return
-  busy.value = true
-  const answer = await api('POST /api/visits/:id/messages', {
-    params: { id: props.visitId },
-    body: { id, purpose: purpose.value, channel: channel.value, body: text.value, window: promised.value, offers: props.offers ?? [] },
-  })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (!answer.ok) return
+  if (!channel.value) return
+  const body = { id, purpose: purpose.value, channel: channel.value, body: text.value, window: promised.value, offers: props.offers ?? [] }
+  if (!(await give(() => api('POST /api/visits/:id/messages', { params: params.value, body })))) return
   id = newId()
   own.value = false
   emit('sent')
 }
 // Nobody has noted how they are reached.
 const reach = reactive({ phone: '', email: '' })
-async function keepReach() {
-  const answer = await api('PATCH /api/visits/:id/contact', { params: { id: props.visitId }, body: { ...reach } })
-  problem.value = answer.ok ? null : answer.problem
-}
+const keepReach = () => give(() => api('PATCH /api/visits/:id/contact', { params: params.value, body: { ...reach } }))
 </script>
 
 <template>

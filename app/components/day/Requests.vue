@@ -25,23 +25,15 @@ const words = (one: RequestLine) =>
     : `${nameOf(one.personId)}: ${awayWords[one.kind]}, ${span(one)}`
 const taker = reactive<Record<string, string>>({})
 const takerOf = (one: RequestLine) => taker[one.id] ?? one.otherId ?? ''
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
-async function decide(one: RequestLine, approve: boolean) {
-  busy.value = true
-  const answer = await api('POST /api/requests/:id/decision', {
-    params: { id: one.id },
-    body: { approve, otherId: one.kind === 'swap' && approve ? takerOf(one) || null : null },
-  })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-}
-async function takeBack(id: string) {
-  busy.value = true
-  const answer = await api('POST /api/requests/:id/withdraw', { params: { id }, body: {} })
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-}
+const { busy, problem, give } = useGiving()
+const decide = (one: RequestLine, approve: boolean) =>
+  give(() =>
+    api('POST /api/requests/:id/decision', {
+      params: { id: one.id },
+      body: { approve, otherId: one.kind === 'swap' && approve ? takerOf(one) || null : null },
+    }),
+  )
+const takeBack = (id: string) => give(() => api('POST /api/requests/:id/withdraw', { params: { id }, body: {} }))
 </script>
 
 <template>

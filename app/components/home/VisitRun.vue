@@ -58,26 +58,20 @@ const work = computed(() => {
   return workOfVisit(job.value, site.value, { people, pace, darkAt: dark === null ? null : Math.round(dark / 15) * 15 })
 })
 const until = computed(() => Math.round((minutesTo(facts.value?.until ?? null) ?? 24 * 60) / 5) * 5)
-const { ask } = useWorker<{ question: VisitQuestion; answer: VisitAnswer }>(
+const { put, answer, failed } = useNewestAnswer<{ question: VisitQuestion; answer: VisitAnswer }>(
   () => new Worker(new URL('../../workers/visit.ts', import.meta.url), { type: 'module' }),
 )
-const found = shallowRef<VisitAnswer | null>(null)
-watch(
-  () => JSON.stringify([work.value, until.value]),
-  async (key) => {
-    if (!work.value?.boxes.length) return void (found.value = null)
-    const answer = await ask(JSON.parse(JSON.stringify({ work: work.value, until: until.value })) as VisitQuestion).catch(() => null)
-    if (key === JSON.stringify([work.value, until.value])) found.value = answer
-  },
-  { immediate: true },
-)
+const question = computed(() => (work.value?.boxes.length ? JSON.stringify({ work: work.value, until: until.value }) : null))
+watch(question, (now) => now && void put(JSON.parse(now) as VisitQuestion), { immediate: true })
+const found = computed(() => (question.value && !failed.value ? answer.value : null))
 /** Of use to nobody where it is dark already, or after they have left. */
 const duskToday = computed(() => {
   const { duskAt = null, until: leave = '' } = facts.value ?? {}
   return duskAt && Date.parse(duskAt) > beginsAt.value && duskAt < leave ? duskAt : null
 })
 const clock = (minutes: number) => clockTime(new Date(beginsAt.value + minutes * 60_000).toISOString(), region.value)
-const boxAt = (index: number) => site.value?.boxes[work.value?.boxes[index]?.id ?? '']
+// Of the question that was answered: while another one is thought about, its boxes may be others.
+const boxAt = (index: number) => site.value?.boxes[found.value?.boxIds[index] ?? '']
 const nameAt = (index: number) => (boxAt(index) ? capital(boxName(site.value!, boxAt(index)!)) : 'A box')
 const lines = computed(() => {
   if (!found.value) return []

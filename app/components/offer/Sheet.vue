@@ -32,15 +32,9 @@ const minutes = computed(() => Math.round(price.value.minutes % 60))
 const takesAnything = computed(() => price.value.taken.some(({ kind }) => kind !== 'leave'))
 const signer = ref(props.offer.customer)
 const strokes = ref<[number, number][][]>([])
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
+const { busy, problem, give } = useGiving()
 async function order<T>(ask: () => Promise<Answer<T>>) {
-  if (busy.value) return
-  busy.value = true
-  const answer = await ask()
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  if (answer.ok) emit('decided')
+  if (await give(ask)) emit('decided')
 }
 const accept = () =>
   order(() =>

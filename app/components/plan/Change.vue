@@ -70,17 +70,8 @@ const reason = ref('')
 watch(whyShut, (why) => (reason.value ||= why ? t(why).slice(0, 500) : ''), { immediate: true })
 const signer = ref(page.value?.customer.name ?? '')
 const strokes = ref<[number, number][][]>([])
-const busy = ref(false)
-const problem = ref<Problem | null>(null)
+const { busy, problem, give: order } = useGiving()
 const waiting = ref<{ id: string; number: string; totalCents: number } | null>(null)
-async function order<T>(ask: () => Promise<Answer<T>>): Promise<T | null> {
-  if (busy.value) return null
-  busy.value = true
-  const answer = await ask()
-  busy.value = false
-  problem.value = answer.ok ? null : answer.problem
-  return answer.ok ? answer.value : null
-}
 async function put() {
   const made = await order(() =>
     api('POST /api/jobs/:id/changes', {

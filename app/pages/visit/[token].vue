@@ -8,7 +8,6 @@ const route = useRoute()
 const token = String(route.params.token)
 const page = shallowRef<VisitPage | null>(null)
 const problem = ref<Problem | null>(null)
-const failed = ref<Problem | null>(null)
 async function load() {
   const answer = await api('GET /api/visit-pages/:token', { params: { token } })
   page.value = answer.ok ? answer.value : page.value
@@ -24,10 +23,7 @@ useEventListener(document, 'visibilitychange', lookAgain)
 const region = computed((): Region => ({ zone: page.value?.zone ?? 'UTC', locale: (page.value?.locale ?? 'en-US') as Region['locale'] }))
 const span = ({ windowFrom, windowTo }: { windowFrom: string; windowTo: string }) =>
   `${dayWord(windowFrom, region.value)} between ${clockTime(windowFrom, region.value)} and ${clockTime(windowTo, region.value)}`
-const names = computed(() => {
-  const crew = page.value?.crew ?? []
-  return crew.length > 1 ? `${crew.slice(0, -1).join(', ')} and ${crew.at(-1)}` : (crew[0] ?? 'Our crew')
-})
+const names = computed(() => listed(page.value?.crew ?? []) || 'Our crew')
 const verb = (one: string, several: string) => ((page.value?.crew.length ?? 1) > 1 ? several : one)
 const sentence = computed(() => {
   if (!page.value) return ''
@@ -41,27 +37,18 @@ const sentence = computed(() => {
 })
 const open = computed(() => page.value?.status === 'planned' || page.value?.status === 'onTheWay')
 
-const busy = ref(false)
+const { busy, problem: failed, give } = useGiving()
 async function tick(id: VisitPage['prepare'][number]['id']) {
   if (!page.value || busy.value) return
-  busy.value = true
   const before = page.value
   const prepare = before.prepare.map((one) => (one.id === id ? { ...one, done: !one.done } : one))
   page.value = { ...before, prepare }
-  const answer = await api('POST /api/visit-pages/:token/prepared', {
-    params: { token },
-    body: { done: prepare.filter(({ done }) => done).map((one) => one.id) },
-  })
-  busy.value = false
-  failed.value = answer.ok ? null : answer.problem
-  if (!answer.ok) page.value = before
+  const done = prepare.filter((one) => one.done).map((one) => one.id)
+  if (!(await give(() => api('POST /api/visit-pages/:token/prepared', { params: { token }, body: { done } })))) page.value = before
 }
 async function choose(offer: string) {
-  busy.value = true
-  const answer = await api('POST /api/visit-pages/:token/time', { params: { token }, body: { offer } })
-  busy.value = false
+  await give(() => api('POST /api/visit-pages/:token/time', { params: { token }, body: { offer } }))
   await load()
-  failed.value = answer.ok ? null : answer.problem
 }
 useHead({
   title: () => (page.value ? `Visit of ${page.value.company}` : 'Visit'),

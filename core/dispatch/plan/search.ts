@@ -4,6 +4,7 @@ import {
   bestFor,
   bestTogether,
   copyOf,
+  deltaFor,
   draftOf,
   emptyDraft,
   priceOf,
@@ -27,9 +28,9 @@ export interface SearchOptions {
   cancelled?: () => boolean
 }
 
-/** The placings of one visit by crew; only those whose crew changed are looked at again. */
+/** What one visit costs by crew; only those whose crew changed are looked at again. */
 class Offers {
-  private readonly byVisit = new Map<number, (Placing | null)[]>()
+  private readonly byVisit = new Map<number, Float64Array>()
   private readonly together = new Map<number, Placing | null>()
   constructor(
     private readonly problem: DayProblem,
@@ -38,7 +39,7 @@ class Offers {
   add(visit: number): void {
     this.byVisit.set(
       visit,
-      this.problem.crews.map((_, crew) => bestFor(this.problem, this.draft, visit, crew)),
+      Float64Array.from(this.problem.crews, (_, crew) => deltaFor(this.problem, this.draft, visit, crew)),
     )
     this.together.set(visit, bestTogether(this.problem, this.draft, visit))
   }
@@ -48,23 +49,39 @@ class Offers {
   }
   changed(crews: readonly number[]): void {
     for (const [visit, offers] of this.byVisit) {
-      for (const crew of crews) offers[crew] = bestFor(this.problem, this.draft, visit, crew)
+      for (const crew of crews) offers[crew] = deltaFor(this.problem, this.draft, visit, crew)
       if (this.problem.visits[visit]!.people > 1) this.together.set(visit, bestTogether(this.problem, this.draft, visit))
     }
   }
-  /** Cheapest first, at most so many. */
-  of(visit: number, count: number): Placing[] {
-    const offers = this.byVisit.get(visit)!.filter((one) => one !== null)
+  /** Costs of the cheapest, cheapest first, at most so many. */
+  costs(visit: number, count: number): number[] {
+    const least: number[] = []
+    const offer = (delta: number) => {
+      if (delta === Infinity || (least.length === count && delta >= least[count - 1]!)) return
+      let at = least.length
+      while (at > 0 && least[at - 1]! > delta) at--
+      least.splice(at, 0, delta)
+      if (least.length > count) least.pop()
+    }
     const together = this.together.get(visit)
-    if (together) offers.push(together)
-    return offers.sort((a, b) => a.delta - b.delta).slice(0, count)
+    for (const delta of this.byVisit.get(visit)!) offer(delta)
+    if (together) offer(together.delta)
+    return least
+  }
+  /** The cheapest. */
+  placing(visit: number): Placing {
+    const offers = this.byVisit.get(visit)!
+    let crew = 0
+    for (let next = 1; next < offers.length; next++) if (offers[next]! < offers[crew]!) crew = next
+    const together = this.together.get(visit)
+    return together && together.delta <= offers[crew]! ? together : bestFor(this.problem, this.draft, visit, crew)!
   }
 }
 
 /**
  * Puts visits in, the one first that loses most by waiting (regret of Potvin and Rousseau, European Journal of Operational
  * Research 66, 1993); what costs more than leaving it out stays out.
- * @param depth How many places are compared: 1 puts the cheapest first, 0 takes them as they come, and not always their best place.
+ * @param depth How many places are compared: 1 puts the cheapest first.
  * @param noise About 1: what each score is taken times.
  */
 export function fillIn(problem: DayProblem, draft: Draft, visits: Iterable<number>, depth: number, noise: () => number): void {
@@ -72,40 +89,77 @@ export function fillIn(problem: DayProblem, draft: Draft, visits: Iterable<numbe
   const offers = new Offers(problem, draft)
   for (const visit of left) offers.add(visit)
   while (left.size) {
-    let chosen: { visit: number; placing: Placing; score: number } | null = null
+    let chosen = -1
+    let most = -Infinity
     for (const visit of left) {
       const out = problem.visits[visit]!.leftOut
-      const [first, ...others] = offers.of(visit, Math.max(2, depth))
-      if (!first || first.delta >= out) continue
-      const against = (placing: Placing | undefined) => Math.min(placing?.delta ?? Infinity, out)
-      let score = -first.delta
-      if (depth === 0) {
-        const second = others[0] && others[0].delta < out && noise() > 1.1 ? others[0] : first
-        score = noise()
-        if (!chosen || score > chosen.score) chosen = { visit, placing: second, score }
-        continue
-      }
+      const costs = offers.costs(visit, depth)
+      if (!costs.length || costs[0]! >= out) continue
+      let score = -costs[0]!
       if (depth > 1) {
         score = 0
-        for (let rank = 0; rank < depth - 1; rank++) score += against(others[rank]) - first.delta
+        for (let rank = 1; rank < depth; rank++) score += Math.min(costs[rank] ?? Infinity, out) - costs[0]!
       }
       score *= noise()
-      if (!chosen || score > chosen.score) chosen = { visit, placing: first, score }
+      if (chosen < 0 || score > most) {
+        chosen = visit
+        most = score
+      }
     }
-    if (!chosen) return
-    put(problem, draft, chosen.visit, chosen.placing)
-    left.delete(chosen.visit)
-    offers.drop(chosen.visit)
+    if (chosen < 0) return
+    const placing = offers.placing(chosen)
+    put(problem, draft, chosen, placing)
+    left.delete(chosen)
+    offers.drop(chosen)
     // Whoever shares a visit with them has another day now, too.
     offers.changed(
       linkedCrews(
         problem,
         draft.routes,
-        chosen.placing.at.map(({ crew }) => crew),
+        placing.at.map(({ crew }) => crew),
       ),
     )
   }
 }
+
+/**
+ * Puts visits in one after the other, each where it costs least; now and then a crew is not looked at (Christiaens and Vanden
+ * Berghe, Transportation Science 54, 2020).
+ * @param blind Share of crews that are not looked at.
+ */
+export function fillInOrder(problem: DayProblem, draft: Draft, order: readonly number[], blind: number, chance: Chance): void {
+  for (const visit of order) {
+    let best = -1
+    let least = problem.visits[visit]!.leftOut
+    for (let crew = 0; crew < problem.crews.length; crew++) {
+      if (chance.is(blind)) continue
+      const delta = deltaFor(problem, draft, visit, crew)
+      if (delta < least) {
+        least = delta
+        best = crew
+      }
+    }
+    const together = bestTogether(problem, draft, visit)
+    if (together && together.delta < least) put(problem, draft, visit, together)
+    else if (best >= 0) put(problem, draft, visit, bestFor(problem, draft, visit, best)!)
+  }
+}
+type Order = (problem: DayProblem, visits: number[], chance: Chance) => number[]
+const by =
+  (score: (problem: DayProblem, visit: number) => number): Order =>
+  (problem, visits) =>
+    visits
+      .map((visit) => ({ visit, score: score(problem, visit) }))
+      .sort((a, b) => a.score - b.score || a.visit - b.visit)
+      .map(({ visit }) => visit)
+const orders: Order[] = [
+  (_, visits) => visits,
+  (_, visits, chance) => some(visits, visits.length, chance),
+  by(({ visits }, visit) => -visits[visit]!.seconds),
+  by(({ visits }, visit) => visits[visit]!.to),
+  by(({ visits }, visit) => visits[visit]!.to - visits[visit]!.from),
+  by(({ visits, crews, arrive }, visit) => -arrive(crews[0]!.start, visits[visit]!.place, crews[0]!.from)),
+]
 
 type Removal = (problem: DayProblem, draft: Draft, count: number, chance: Chance) => number[]
 const placedIn = (draft: Draft) => [...new Set(draft.routes.flat())]
@@ -119,9 +173,18 @@ function skewed<T>(sorted: T[], count: number, chance: Chance, power: number): T
   const left = [...sorted]
   return Array.from({ length: Math.min(count, left.length) }, () => left.splice(Math.floor(chance.next() ** power * left.length), 1)[0]!)
 }
+const roads = new WeakMap<DayProblem, Float64Array>()
 /** Seconds on the road from one to the other, in the morning. */
-const between = ({ visits, crews, arrive }: DayProblem, from: number, to: number) =>
-  arrive(visits[from]!.place, visits[to]!.place, crews[0]!.from) - crews[0]!.from
+function between(problem: DayProblem, from: number, to: number): number {
+  const { visits, crews, arrive } = problem
+  let road = roads.get(problem)
+  if (!road) {
+    const leave = crews[0]!.from
+    road = Float64Array.from(visits.flatMap(({ place }) => visits.map((other) => arrive(place, other.place, leave) - leave)))
+    roads.set(problem, road)
+  }
+  return road[from * visits.length + to]!
+}
 const anyVisits: Removal = (_, draft, count, chance) => some(placedIn(draft), count, chance)
 /** Near each other on the road and in time (Shaw 1998). */
 const alike: Removal = (problem, draft, count, chance) => {
@@ -185,73 +248,80 @@ const strings: Removal = (problem, draft, count, chance) => {
   }
   return [...taken]
 }
-const removals: Removal[] = [anyVisits, alike, strings, strings, dearest, wholeDays, tails]
-const depths = [0, 1, 2, 3]
+/** One that goes to others than was said, and what stands in its way with those. */
+const elsewhere: Removal = (problem, draft, count, chance) => {
+  const { visits } = problem
+  const gone = placedIn(draft).filter((visit) => {
+    const said = visits[visit]!.promised
+    return said !== null && !draft.routes.some((route, crew) => route.includes(visit) && said.crews.includes(crew))
+  })
+  if (!gone.length) return []
+  const taken: number[] = []
+  for (const visit of some(gone, 1 + chance.int(2), chance)) {
+    const { crews, start } = visits[visit]!.promised!
+    const near = draft.routes[chance.pick(crews)]!.map((one, index) => ({ one, far: Math.abs(visits[one]!.from - start) + index }))
+    near.sort((a, b) => a.far - b.far)
+    taken.push(visit, ...near.slice(0, 1 + chance.int(Math.max(1, Math.floor(count / 2)))).map(({ one }) => one))
+  }
+  return [...new Set(taken)]
+}
+const removals: Removal[] = [elsewhere, elsewhere, elsewhere, anyVisits, alike, strings, strings, dearest, wholeDays, tails]
+/** 0 puts them in one after the other. */
+const depths = [0, 0, 0, 1, 2, 3]
 
-/** Share of the first cost by which a plan may be worse and still be gone on with, in the beginning and in the end. */
-const [hot, cold] = [0.05, 0.00002]
-/** After so many rounds the ways that did well are taken more often. */
-const segment = 60
+/** Of the crews, at each visit. */
+const blind = 0.03
+
+/** Share of a plan’s cost by which it may be worse and still be gone on with: in the beginning, and in the end. */
+const [hot, cold] = [0.012, 0.002]
 
 /**
- * Adaptive large-neighbourhood search (Ropke and Pisinger, Transportation Science 40, 2006): takes some visits out, puts
- * them in again in another way, and keeps what is better, or not much worse while the search is young.
+ * Large-neighbourhood search (Ropke and Pisinger, Transportation Science 40, 2006): takes some visits out, puts them in again in
+ * another way, and keeps what is better, or not much worse while the search is young.
  * @returns The best plan found: with rounds the same for the same seed.
  */
 export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPlan {
   const { rounds = Infinity, usedUp, cancelled } = options
   const chance = new Chance(options.seed)
-  let current = emptyDraft(problem)
-  if (options.warm) begin(problem, current, options.warm)
-  fillIn(problem, current, [...current.leftOut], 2, () => 1)
-  let price = priceOf(problem, current)
-  let best = copyOf(current)
-  let bestPrice = price
-  const told = (draft: Draft, round: number) => options.onBetter?.(timePlan(problem, draft.routes)!, round)
-  told(best, 0)
+  let draft = emptyDraft(problem)
+  if (options.warm) begin(problem, draft, options.warm)
+  fillIn(problem, draft, [...draft.leftOut], 2, () => 1)
+  let price = priceOf(problem, draft)
+  let best = copyOf(draft)
+  let least = price
+  const told = (round: number) => options.onBetter?.(timePlan(problem, best.routes)!, round)
+  told(0)
   const scale = Math.max(1, price)
-  const ways = removals.flatMap((_, removal) => depths.map((__, depth) => ({ removal, depth, weight: 1, score: 0, used: 0 })))
   for (let round = 1; round <= rounds; round++) {
     const share = usedUp ? usedUp() : round / rounds
-    if (share >= 1 && usedUp) break
-    if (cancelled?.()) break
+    if ((usedUp && share >= 1) || cancelled?.()) break
     const temperature = scale * hot * (cold / hot) ** share
-    const way = ways[Number(chance.weighed(Object.fromEntries(ways.map(({ weight }, index) => [index, weight]))))]!
-    const trial = copyOf(current)
-    const placed = problem.visits.length - trial.leftOut.size
-    const most = Math.min(Math.max(7, Math.round(placed * 0.35)), 28)
-    // Few are taken out more often than many.
-    const count = 2 + Math.floor(chance.next() ** 2 * Math.max(1, most - 1))
-    if (!takeOut(problem, trial, removals[way.removal]!(problem, trial, count, chance))) continue
-    const noisy = chance.is(0.5)
-    fillIn(problem, trial, [...trial.leftOut], depths[way.depth]!, noisy || !depths[way.depth] ? () => 0.85 + 0.3 * chance.next() : () => 1)
+    const trial = copyOf(draft)
+    if (!renew(problem, trial, chance)) continue
     const after = priceOf(problem, trial)
-    way.used++
-    if (after < bestPrice - 1e-9) way.score += 20
-    else if (after < price - 1e-9) way.score += 8
-    if (after < price || chance.is(Math.exp((price - after) / temperature))) {
-      if (after > price) way.score += 2
-      current = trial
-      price = after
-      if (after < bestPrice - 1e-9) {
-        best = copyOf(trial)
-        bestPrice = after
-        told(best, round)
-      }
-    }
-    if (round % segment === 0) {
-      for (const one of ways) {
-        if (one.used) one.weight = Math.max(0.1, 0.8 * one.weight + (0.2 * one.score) / one.used)
-        one.score = one.used = 0
-      }
-      // From time to time back to the best, so that nothing is left unsearched around it.
-      if ((round / segment) % 10 === 0) {
-        current = copyOf(best)
-        price = bestPrice
-      }
-    }
+    if (after >= price && !chance.is(Math.exp((price - after) / temperature))) continue
+    draft = trial
+    price = after
+    if (price >= least - 1e-9) continue
+    best = copyOf(draft)
+    least = price
+    told(round)
   }
   return timePlan(problem, best.routes)!
+}
+
+/** Takes some visits out and puts them in again. @returns false where what is left cannot be played */
+function renew(problem: DayProblem, draft: Draft, chance: Chance): boolean {
+  const placed = problem.visits.length - draft.leftOut.size
+  const most = Math.min(Math.max(7, Math.round(placed * 0.35)), 28)
+  // Few are taken out more often than many.
+  const count = 2 + Math.floor(chance.next() ** 2 * Math.max(1, most - 1))
+  if (!takeOut(problem, draft, chance.pick(removals)(problem, draft, count, chance))) return false
+  const depth = chance.pick(depths)
+  const visits = [...draft.leftOut]
+  if (depth === 0) fillInOrder(problem, draft, chance.pick(orders)(problem, visits, chance), blind, chance)
+  else fillIn(problem, draft, visits, depth, chance.is(0.5) ? () => 0.85 + 0.3 * chance.next() : () => 1)
+  return true
 }
 
 /** Begins with another’s plan, as far as it can be played: what cannot is put in anew. */

@@ -75,15 +75,24 @@ export function playDay(
     stops: options.keep ? [] : null,
     pending: null,
   }))
-  const sharers = (visit: number) => runners.filter(({ route }) => route.includes(visit))
+  /** Who comes to a visit that takes several. */
+  const sharers = new Map<number, Runner[]>()
+  if (runners.length > 1)
+    for (const runner of runners)
+      for (const visit of runner.route)
+        if (problem.visits[visit]!.people > 1) {
+          const others = sharers.get(visit)
+          if (others) others.push(runner)
+          else sharers.set(visit, [runner])
+        }
   let waiting = true
   while (waiting) {
     waiting = false
     for (const runner of runners)
       while (runner.index < runner.route.length && !runner.pending) {
         const visit = runner.route[runner.index]!
-        const others = problem.visits[visit]!.people > 1 ? sharers(visit) : []
-        if (others.length > 1) {
+        const others = sharers.get(visit)
+        if (others && others.length > 1) {
           // Begins when everybody who comes to it is there.
           runner.pending = reach(problem, runner, runner.crew, visit, blank())
           if (others.every(({ pending }) => pending?.visit === visit)) {

@@ -1,8 +1,9 @@
 import type { Ref } from 'vue'
 import type { StockPlace } from '../../core/protocol'
 
-/** The store somebody picks from and the van they pick onto: as last chosen on this device, else the first of each. */
+/** The store somebody picks from and the van they pick onto: as last chosen on this device, else their own van, else the first of each. */
 export function usePickPlaces(places: Ref<readonly StockPlace[]>) {
+  const session = useSession()
   const fromId = useLocalStorage('pick-from', '')
   const toId = useLocalStorage('pick-to', '')
   watch(
@@ -10,7 +11,9 @@ export function usePickPlaces(places: Ref<readonly StockPlace[]>) {
     (all) => {
       if (!all.length) return
       if (!all.some(({ id }) => id === fromId.value)) fromId.value = all.find(({ kind }) => kind === 'store')?.id ?? all[0]!.id
-      if (!all.some(({ id }) => id === toId.value)) toId.value = all.find(({ kind }) => kind === 'van')?.id ?? all[0]!.id
+      const own = session.person(session.viewer?.personId ?? '')?.vanId
+      if (!all.some(({ id }) => id === toId.value))
+        toId.value = (all.find(({ id }) => id === own) ?? all.find(({ kind }) => kind === 'van') ?? all[0]!).id
     },
     { immediate: true },
   )

@@ -3,6 +3,7 @@ import { DateTime } from 'luxon'
 import type { ApiAnswer, CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
 import type { Change } from '../../core/dispatch'
 import { present } from '../../core/dispatch/away'
+import { lackingOf } from '../../core/dispatch/board/needs'
 import type { OfferedWindow, Route, Tried } from '~/workers/day'
 import type { WayId } from '~/workers/day-search'
 
@@ -224,6 +225,17 @@ async function timesOn(visitId: string, date: string): Promise<OfferedWindow[]> 
   const other = answer ? (answer.ok ? answer.value : null) : file.value!
   return other ? desk!.elsewhen(visit, home, other, date === todayHere.value ? Math.floor(now.value / 1000) : 0) : []
 }
+const needsOf = (id: string) => file.value?.visits.find((one) => one.id === id)?.needs ?? null
+const lackingAt = (visit: DayVisit) => {
+  const needs = needsOf(visit.id)
+  return (
+    needs &&
+    lackingOf(
+      needs,
+      visit.personIds.flatMap((id) => session.person(id) ?? []),
+    )
+  )
+}
 const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
@@ -390,6 +402,7 @@ function finished() {
         :away="file?.away ?? []"
         :changes="changes"
         :name-of="nameOf"
+        :skills-of="(id) => needsOf(id)?.skills ?? []"
         :try-at="outlook ? desk!.tryAt : null"
         :filter="filter"
         @pick="pick"
@@ -519,6 +532,7 @@ function finished() {
               >{{ picked.passed }} of {{ picked.points }} points pass</span
             >
           </div>
+          <p v-if="lackingAt(picked)" class="note amber">This crew lacks: {{ lackWords(lackingAt(picked)!) }}.</p>
           <p v-if="picked.tags.length" class="note amber">Tags of {{ picked.tags.join(', ') }} hang at this home.</p>
           <UButton :to="`/jobs/${picked.jobId}`" variant="solid">Open the job</UButton>
           <DayCustomer :visit="picked" :region="region" :expected="expectedOf(picked.id)" :times-on="outlook ? timesOn : null" />

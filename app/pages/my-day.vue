@@ -40,6 +40,8 @@ const sentence = computed(() => {
   if (current.value.setOffAt) return `On the way to ${current.value.siteName}.`
   return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, region.value)}.`
 })
+/** The van of who leads that visit. */
+const vanOf = (visit: DayVisit) => visit.personIds.flatMap((id) => session.person(id)?.vanName ?? [])[0] ?? null
 const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 'cancelled' } as Record<string, string>
 </script>
 
@@ -66,7 +68,8 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
             <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
             <span class="soft small"
               >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
-              {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region) }}</span
+              {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region)
+              }}{{ vanOf(visit) ? ` · in ${vanOf(visit)}` : '' }}</span
             >
           </span>
           <span class="state"

@@ -1,4 +1,4 @@
-import type { Proposal } from '../../core/dispatch'
+import type { Needs, Proposal } from '../../core/dispatch'
 import type { Tried } from '~/workers/day'
 
 const rounded = (minutes: number) => Math.max(1, Math.round(minutes))
@@ -31,6 +31,13 @@ export function leftOutWords({ why, ...rest }: Proposal['leftOut'][number]['why'
   }
 }
 
+/** What a crew lacks for a visit. */
+export const lackWords = ({ people, skills }: Needs): string =>
+  [...(people ? [`${counted(people, 'person more', 'people more')}`] : []), ...skills.map((skill) => `somebody for ${skill}`)].join(', ')
+/** Whom a visit takes. */
+export const needsWords = ({ people, skills }: Needs): string =>
+  [...(people ? [counted(people, 'person', 'people')] : []), ...skills].join(', ')
+
 export const sentenceOf = (words: string): string => `${words[0]!.toUpperCase()}${words.slice(1)}`
 /** A way to plan the day in a sentence. */
 export function wayWords({ changes, leftOut, promisesBroken, travel, late }: Proposal): string {
@@ -62,6 +69,7 @@ export const lateWords = (share: number) => `late on ${Math.round(share * 10)} o
 export const breakWords: Record<Tried['breaks'][number], string> = {
   licence: 'nobody there has a licence',
   people: 'too few people would go',
+  skills: 'nobody who would go can do all of it',
   pastLatest: 'the day would end past what is allowed',
   overtime: 'the crew would work overtime',
   tied: 'its people have things left open there',

@@ -61,7 +61,7 @@ export interface Tried {
   /** It, and who comes after it: begin so many minutes after their promise. */
   late: { id: string; minutes: number }[]
   /** Rules that break. */
-  breaks: ('licence' | 'people' | 'pastLatest' | 'overtime' | 'tied' | 'twice' | 'away')[]
+  breaks: ('licence' | 'people' | 'skills' | 'pastLatest' | 'overtime' | 'tied' | 'twice' | 'away')[]
   /** The move itself; by hand it begins when it was put there, and takes as long as was booked. */
   change: Change
   /** Visits beside it whose booked hours are set to what is expected. */
@@ -205,7 +205,11 @@ function attempt({ file, now, travel }: NonNullable<typeof day>, id: string, cre
   const routes = question.booked.map((route) => route.filter((one) => one !== index))
   const at = routes[crew]!.findIndex((one) => question.problem.visits[one]!.from > start)
   routes[crew]!.splice(at < 0 ? routes[crew]!.length : at, 0, index)
-  const visits = question.problem.visits.map((one, which) => (which === index ? { ...one, from: start } : one))
+  // Moved by hand it is asked for all that it takes; what was lacking before is told, too.
+  const { needs } = booked
+  const visits = question.problem.visits.map((one, which) =>
+    which === index ? { ...one, from: start, skills: needs.skills, people: Math.max(one.people, needs.people) } : one,
+  )
   const moved = { ...question, problem: { ...question.problem, visits } }
   const plan = timePlan(moved.problem, routes, true)
   if (!plan) return { is: 'failed', message: 'Crews would wait for each other.' }
@@ -224,7 +228,9 @@ function attempt({ file, now, travel }: NonNullable<typeof day>, id: string, cre
   const also = quietly(moved, plan, change)
   const rules = breachesOf(moved.problem, plan)
     .filter((breach) => breach.visit === index || (breach.crew === crew && breach.visit === null))
-    .flatMap(({ rule }) => (rule === 'licence' || rule === 'people' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : []))
+    .flatMap(({ rule }) =>
+      rule === 'licence' || rule === 'people' || rule === 'skills' || rule === 'pastLatest' || rule === 'overtime' ? [rule] : [],
+    )
   const leaves = booked.tied && elsewhere ? (['tied'] as const) : []
   const twice = isTwice(file, change, also) ? (['twice'] as const) : []
   const gone = change.personIds.some((one) => isAway(file.away, one, change.startAt, change.endAt)) ? (['away'] as const) : []
@@ -247,7 +253,19 @@ const lateIn = (question: DayQuestion, plan: TimedPlan) =>
 /** As if it were not booked yet. */
 function elsewhen({ visit, home, file, now }: Extract<DeskQuestion, { is: 'elsewhen' }>): DeskAnswer {
   const { id, jobId, siteId, kind, callbackId, startsAt, minutes, spread, personIds } = visit
-  const waits = { id, jobId, siteId, kind, callbackId, since: startsAt, minutes, spread, lacks: null }
+  const waits = {
+    id,
+    jobId,
+    siteId,
+    kind,
+    callbackId,
+    since: startsAt,
+    minutes,
+    spread,
+    needs: visit.needs,
+    partsIn: visit.partsIn,
+    lacks: null,
+  }
   const without: DayFile = {
     ...file,
     visits: file.visits.filter((one) => one.id !== id),

@@ -18,6 +18,7 @@ import {
   type JobState,
 } from './index'
 import { jobSentence } from './summary'
+import { setNeedsInput } from './visit/set-needs.schema'
 import { historyLine } from './history'
 
 const refused = (result: ReturnType<Scenario['submitJob']>) => (result.ok ? 'accepted' : result.refusal.code)
@@ -523,6 +524,17 @@ describe('who may do what', () => {
     expect(refused(move([crew.ben.personId]))).toBe('leftBehind')
     expect(refused(move([crew.ann.personId]))).toBe('accepted')
   })
+})
+
+test('whom its visits take is said by crew or office, the last word counts, and what is no number of people is none', () => {
+  const { scenario } = visited()
+  expect(scenario.job.needs).toBeUndefined()
+  scenario.must(scenario.submitJob({ type: 'setNeeds', people: 2, skills: ['networks', 'networks'] }, crew.ann))
+  expect(scenario.job.needs).toEqual({ people: 2, skills: ['networks'] })
+  scenario.must(scenario.submitJob({ type: 'setNeeds', people: 1, skills: [] }, crew.office))
+  expect(scenario.job.needs).toEqual({ people: 1, skills: [] })
+  for (const nonsense of [{ people: 0 }, { people: 7 }, { skills: [''] }, { people: 1.5 }])
+    expect(setNeedsInput.safeParse({ people: 1, skills: [], ...nonsense }).success).toBe(false)
 })
 
 describe('on the way, and promised anew', () => {

@@ -182,6 +182,8 @@ export interface JobState extends StreamState {
   partMoves: PartMove[]
   /** What was prepared in the shop, by serial, the newest last. */
   prepared: Record<string, PreparedUnit>
+  /** Whom its visits take, where somebody said so. */
+  needs?: { people: number; skills: string[] }
   /** Seq of the newest event that changes what a customer would sign for. */
   materialSeq: number
 }

@@ -12,6 +12,8 @@ const people = z
   .default('')
   .transform((text) => text.split(',').filter(Boolean))
   .pipe(z.array(z.uuid()).max(6))
+/** Whom a visit takes. */
+const needs = z.strictObject({ people: z.int(), skills: z.array(z.string()) })
 export const readDuration = contract({
   route: 'GET /api/jobs/:id/duration',
   summary: 'How long a visit of this kind takes on a job, by what is left to do and by the visits the branch has finished.',
@@ -28,6 +30,7 @@ export const readDuration = contract({
     parts: z.array(z.strictObject({ kind: z.enum(workKinds), count: z.int().positive(), minutes })),
     /** Finished visits it was learnt from. */
     visits: z.int().min(0),
+    needs,
   }),
 })
 const learnt = z.strictObject({
@@ -55,7 +58,13 @@ export const readRoads = contract({
   answer: roadMapSchema,
 })
 
+const taken = {
+  needs,
+  /** Vans that have all its parts on board; null where it needs none. */
+  partsIn: z.array(z.uuid()).nullable(),
+}
 const dayVisit = z.strictObject({
+  ...taken,
   id: z.uuid(),
   jobId: z.uuid(),
   siteId: z.uuid(),
@@ -77,6 +86,7 @@ const dayVisit = z.strictObject({
   tied: z.string().nullable(),
 })
 const openWork = z.strictObject({
+  ...taken,
   id: z.uuid(),
   jobId: z.uuid(),
   siteId: z.uuid(),
@@ -101,7 +111,9 @@ export const readDay = contract({
     shift: span.extend({ latest: instant }),
     rest: span.extend({ minutes: z.int() }).nullable(),
     store: positionSchema.nullable(),
-    people: z.array(z.strictObject({ id: z.uuid(), licensed: z.boolean(), role: z.string() })),
+    people: z.array(
+      z.strictObject({ id: z.uuid(), licensed: z.boolean(), role: z.string(), vanId: z.uuid().nullable(), skills: z.array(z.string()) }),
+    ),
     away: z.array(z.strictObject({ personId: z.uuid(), from: instant, to: instant })),
     homes: z.array(
       z.strictObject({

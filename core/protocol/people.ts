@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { personRoles, pinShape, pinWord } from '../stream'
+import { skillsSchema } from '../units/day-settings'
 import { contract } from './contract'
 import { done, idParam, instant } from './common'
 import { initials, login, name, password } from './words'
@@ -27,6 +28,10 @@ export const personView = z.strictObject({
   initials: z.string(),
   role: z.enum(personRoles),
   licensed: z.boolean(),
+  /** The van they drive. */
+  vanId: z.uuid().nullable(),
+  vanName: z.string().nullable(),
+  skills: skillsSchema,
   active: z.boolean(),
   /** May answer on a mate’s device with a PIN of their own. */
   hasPin: z.boolean(),
@@ -41,6 +46,9 @@ const newPerson = z.object({
   role: z.enum(personRoles),
   licensed: z.boolean(),
   password,
+  /** A van of their branch; left out: as it was. */
+  vanId: z.uuid().nullable().optional(),
+  skills: skillsSchema.optional(),
 })
 
 export const logIn = contract({

@@ -1,6 +1,10 @@
 import { z } from 'zod'
 
 const clock = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d$/, 'A time is written as 07:30.')
+/** What somebody has learnt, in the branch’s words. */
+const skill = z.string().trim().min(1).max(40)
+export const skillsSchema = z.array(skill).max(12)
+
 /** How a branch’s working day runs, by its clock. Defaults: common practice, no source. */
 export const daySettingsSchema = z
   .object({
@@ -16,6 +20,8 @@ export const daySettingsSchema = z
     storeAddress: z.string().trim().max(200).default(''),
     /** Days of the week that are worked, Monday is 1. */
     workdays: z.array(z.int().min(1).max(7)).max(7).default([1, 2, 3, 4, 5]),
+    /** What not everybody can do: people have it, and jobs ask for it. Usual ones, common practice, no source. */
+    skills: skillsSchema.default(['motors', 'networks', 'high ladders']),
     /** What customers call; empty: nothing is said of it. */
     telephone: z.string().trim().max(40).default(''),
   })

@@ -24,6 +24,7 @@ export const defaultBranchSettings: BranchSettings = {
     restTo: '13:30',
     storeAddress: '',
     workdays: [1, 2, 3, 4, 5],
+    skills: ['motors', 'networks', 'high ladders'],
     telephone: '',
   },
 }

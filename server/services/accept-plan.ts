@@ -69,7 +69,25 @@ export async function acceptPlan(
       return answer.status === 'refused' ? answer.refusal.reasons.map((problem) => ({ where, problem })) : []
     })
     if (no.length) throw refused(no)
-    const twice = bookedTwice(plan.visits.map(({ visitId, ...visit }) => ({ id: visitId, ...visit })))
+    const bookings = plan.visits.map(({ visitId, ...visit }) => ({ id: visitId, ...visit }))
+    const drivers = await models.people.findAll({
+      where: { id: [...new Set(bookings.flatMap(({ personIds }) => personIds))] },
+      attributes: ['id', 'vanId'],
+      transaction,
+      raw: true,
+    })
+    const vanOf = (ids: string[]) => ids.flatMap((id) => drivers.find((one) => one.id === id)?.vanId ?? []).slice(0, 1)
+    const siteOf = (visitId: string) => jobs.find(({ id }) => id === plan.visits.find((one) => one.visitId === visitId)!.jobId)!.siteId
+    // Two crews may come to one home in one van.
+    const [shared] = bookedTwice(bookings.map((one) => ({ ...one, personIds: vanOf(one.personIds) }))).filter(
+      ({ first, second }) => siteOf(first) !== siteOf(second),
+    )
+    if (shared) {
+      const van = await models.stockPlaces.findByPk(shared.personId, { transaction, raw: true })
+      const where = homeOf(plan.visits.find(({ visitId }) => visitId === shared.second)!.jobId)
+      throw refused([{ where, problem: `${van?.name ?? 'The van'} would be in two places at once.` }])
+    }
+    const twice = bookedTwice(bookings)
     if (twice.length) {
       const names = await models.people.findAll({ where: { id: twice.map(({ personId }) => personId) }, transaction, raw: true })
       throw refused(

@@ -11,6 +11,7 @@ import { articleOf } from './article-rows'
 import { seal, unseal } from './secrets'
 import { readState } from './streams'
 import type { Asked } from './asked'
+import { visitsWithCrew } from './visits'
 
 /** Is this person on a planned or running visit at a site (or of a job), or a lead? */
 export type OnCrew = (viewer: Viewer, where: { siteId: string } | { jobId: string }) => boolean
@@ -128,6 +129,7 @@ const isVisiting = (command: JobCommand): command is Visiting =>
 /** Other visits of the people of a visit at its time; their rows are held by whoever asks. */
 async function bookedElsewhere(
   command: Visiting,
+  job: JobRow,
   zone: string,
   together: ReadonlySet<string>,
   transaction: Transaction,
@@ -177,7 +179,51 @@ async function bookedElsewhere(
       away: true as const,
     })),
     ...rows.map(({ person, visit }) => ({ name: person.name, what: visit.site.name, from: at(visit.startsAt), to: at(visit.endsAt) })),
+    ...(await vanElsewhere(command, job, together, transaction)).map(({ name, visit }) => ({
+      name,
+      what: visit.site.name,
+      from: at(visit.startsAt),
+      to: at(visit.endsAt),
+    })),
   ]
+}
+
+/** The van of who leads a visit, on a visit of others at its time; two crews may come to one home in it. */
+async function vanElsewhere(command: Visiting, job: JobRow, together: ReadonlySet<string>, transaction: Transaction) {
+  const { models } = database()
+  const vanOf = async (ids: string[]) => {
+    const rows = await models.people.findAll({ where: { id: ids }, attributes: ['id', 'vanId'], transaction, raw: true })
+    return ids.flatMap((id) => rows.find((row) => row.id === id)?.vanId ?? [])[0] ?? null
+  }
+  const vanId = await vanOf(command.personIds)
+  if (!vanId) return []
+  const [van, drivers] = await Promise.all([
+    models.stockPlaces.findByPk(vanId, { transaction, raw: true }),
+    models.people.findAll({ where: { vanId }, attributes: ['id'], transaction, raw: true }),
+  ])
+  const theirs = await models.visitPeople.findAll({
+    where: { personId: drivers.map(({ id }) => id).filter((id) => !command.personIds.includes(id)) },
+    attributes: ['visitId'],
+    include: [
+      {
+        association: 'visit',
+        attributes: [],
+        where: {
+          siteId: { [Op.ne]: job.siteId },
+          status: ['planned', 'onSite'],
+          startsAt: { [Op.lt]: new Date(command.endsAt) },
+          endsAt: { [Op.gt]: new Date(command.startsAt) },
+        },
+      },
+    ],
+    transaction,
+    raw: true,
+  })
+  const ids = theirs.map(({ visitId }) => visitId).filter((id) => id !== command.visitId && !together.has(id))
+  const found: { name: string; visit: Awaited<ReturnType<typeof visitsWithCrew>>[number] }[] = []
+  for (const visit of ids.length ? await visitsWithCrew({ id: ids }, transaction) : [])
+    if ((await vanOf(visit.crew.map(({ personId }) => personId))) === vanId) found.push({ name: van?.name ?? 'Their van', visit })
+  return found
 }
 
 /** What the other jobs of a home have at the boxes that are to be reshaped. */
@@ -275,10 +321,12 @@ export async function jobContext(
   const chosen = await catalogueModels(job.companyId, modelIds, transaction)
   const photo = command.type === 'addPhoto' ? await models.photos.count({ where: { id: command.photoId, jobId: job.id }, transaction }) : 0
   const asked = isVisiting(command) ? command.personIds : []
+  const drivers = asked.length ? await models.people.findAll({ where: { id: asked }, attributes: ['vanId'], transaction, raw: true }) : []
+  const vans = drivers.flatMap(({ vanId }) => vanId ?? [])
   const known = asked.length
     ? await models.people.findAll({
-        // A helper from another branch comes with the rights of that visit.
-        where: { id: asked, companyId: job.companyId, active: true },
+        // A helper from another branch comes with the rights of that visit. Whoever drives the same van is held as well.
+        where: { [Op.or]: [{ id: asked }, ...(vans.length ? [{ vanId: vans }] : [])], companyId: job.companyId, active: true },
         attributes: ['id'],
         // Held until the visit is stored, one after the other: two dispatchers cannot book one person in the same moment unhearing.
         order: [['id', 'ASC']],
@@ -320,7 +368,7 @@ export async function jobContext(
     model: (id) => chosen.get(id) ?? null,
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
-    bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, settings.timezone, together, transaction) : [],
+    bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, job, settings.timezone, together, transaction) : [],
     otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
     serialInUse: (asking) => asking === serial && used > 0,
     failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),

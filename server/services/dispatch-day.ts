@@ -2,10 +2,11 @@ import { DateTime } from 'luxon'
 import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { dispatch } from '../../core/protocol'
-import { durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
+import { anybody, durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
+import { reserved } from '../../core/stock'
 import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
 import { routing } from '../stand-ins/routing'
 import { awayBetween } from './requests'
@@ -43,6 +44,25 @@ async function tiedAt(siteId: string, personIds: string[]): Promise<string | nul
   return null
 }
 
+const needsOf = async (jobId: string) => ({ needs: (await readState('job', jobId)).needs ?? anybody })
+
+/** Vans that have on board what a job still needs, by job; null where it needs nothing. */
+async function vansByParts({ id: branchId, companyId }: BranchRow): Promise<(jobId: string) => string[] | null> {
+  const where = { companyId, branchId }
+  const { models } = database()
+  const [needs, vans] = await Promise.all([
+    models.partNeeds.findAll({ where, raw: true }),
+    models.stockPlaces.findAll({ where: { ...where, kind: 'van', active: true }, attributes: ['id'], raw: true }),
+  ])
+  const levels = await models.stockLevels.findAll({ where: { placeId: vans.map(({ id }) => id) }, raw: true })
+  const lies = new Map(levels.map(({ placeId, articleId, quantity }) => [`${placeId} ${articleId}`, quantity]))
+  return (jobId) => {
+    const wanted = needs.flatMap((need) => (need.jobId === jobId && reserved(need) > 0 ? [{ ...need, count: reserved(need) }] : []))
+    if (!wanted.length) return null
+    return vans.flatMap(({ id }) => (wanted.every(({ articleId, count }) => (lies.get(`${id} ${articleId}`) ?? 0) >= count) ? [id] : []))
+  }
+}
+
 /** What a branch has to do on a day, and with whom. */
 export async function dispatchDay(viewer: Viewer, branchId: string, date: string): Promise<Day> {
   const branch = await branchFor(viewer, branchId)
@@ -52,7 +72,8 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
   const midnight = DateTime.fromISO(date, { zone }).startOf('day')
   const at = (clock: string) => clockAt(midnight, clock)
   const instant = (moment: DateTime) => moment.toUTC().toISO()!
-  const [away, lines, rows, people, waiting, learned] = await Promise.all([
+  const [vansWith, away, lines, rows, people, waiting, learned] = await Promise.all([
+    vansByParts(branch),
     awayBetween(viewer.companyId, midnight.toJSDate(), midnight.plus({ days: 1 }).toJSDate()),
     reorderOf(branch, new Date()),
     visitsWithCrew({
@@ -84,6 +105,8 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
         personIds,
         ...isoTimes(row),
         ...isoCourse(row),
+        ...(await needsOf(row.jobId)),
+        partsIn: vansWith(row.jobId),
         ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),
         tied: row.status === 'done' ? null : await tiedAt(row.siteId, personIds),
       }
@@ -97,7 +120,13 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
           .flatMap(({ name, jobs }) => jobs.flatMap(({ id, short }) => (id === jobId && short > 0 ? [`${short} × ${name}`] : [])))
           .join(', ') || null
   const open = await Promise.all(
-    waiting.map(async (one) => ({ ...one, lacks: lacksOf(one), ...(await expected(one.jobId, one.siteId, one.kind, learned, [])) })),
+    waiting.map(async (one) => ({
+      ...one,
+      lacks: lacksOf(one),
+      ...(await needsOf(one.jobId)),
+      partsIn: vansWith(one.jobId),
+      ...(await expected(one.jobId, one.siteId, one.kind, learned, [])),
+    })),
   )
   const siteIds = [...new Set([...visits, ...open].map(({ siteId }) => siteId))]
   const sites = await models.sites.findAll({ where: { id: siteIds }, raw: true })
@@ -112,7 +141,10 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     rest: day.restMinutes ? { minutes: day.restMinutes, from: instant(at(day.restFrom)), to: instant(at(day.restTo)) } : null,
     store: day.storeAddress ? await routing.find(day.storeAddress) : null,
     away: away.filter(({ personId }) => people.some(({ id }) => id === personId)),
-    people: people.map((person) => ({ id: person.id, licensed: isLicensed(person), role: person.role })),
+    people: people.map((person) => ({
+      ...{ id: person.id, role: person.role, vanId: person.vanId, skills: person.skills as string[] },
+      licensed: isLicensed(person),
+    })),
     homes: await Promise.all(sites.map(async (site) => ({ siteId: site.id, name: site.name, ...(await positionOf(site)) }))),
     visits,
     open,

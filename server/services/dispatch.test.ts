@@ -4,8 +4,11 @@ import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uui
 import { testFile } from '../../core/testing/scenario'
 import { at, book, times, tomorrow } from '../testing/visits'
 import { acceptPlan } from './accept-plan'
+import { addBranch } from './branches'
 import { dispatchDay, placeHome } from './dispatch-day'
 import { ApiError } from './errors'
+import { changePerson, listPeople } from './people'
+import { addPlace, changePlace } from './stock'
 import { readState } from './streams'
 import { visitsBetween } from './visits'
 
@@ -210,4 +213,68 @@ test('twenty plans at once from five offices: nobody is booked twice, and none t
       if (one.id < other.id && one.personIds[0] === other.personIds[0])
         expect(Date.parse(one.endsAt) <= Date.parse(other.startsAt) || Date.parse(other.endsAt) <= Date.parse(one.startsAt)).toBe(true)
   expect(await database().models.visits.count({ where: { companyId: lead.companyId } })).toBe(12)
+})
+
+test('a van is at one home at a time: by hand, in a plan, and in two that are booked at once; two crews may come to one home in it', async () => {
+  const { lead, add, anna, ben, jobs, visit, booked } = await office()
+  const { id: vanId } = await addPlace(lead, { branchId: lead.branchId, name: 'White van', kind: 'van' })
+  for (const { personId } of [anna, ben]) await changePerson(lead, personId, { vanId })
+  const cara = await add('technician')
+  const first = await visit(0, [anna.personId], 8, 10)
+  const schedule = (job: number, people: string[], from: number, to: number, alsoBooked = false) =>
+    jobCommand(lead, jobs[job]!.jobId, {
+      ...{ type: 'scheduleVisit', visitId: uuid(), kind: 'install', callbackId: null, personIds: people, alsoBooked },
+      ...times(from, to),
+    })
+  expect(await schedule(1, [ben.personId], 9, 11)).toMatchObject({
+    status: 'refused',
+    refusal: { code: 'doubleBooked', reasons: [expect.stringMatching(/^White van is at Home \d+ from .* 8:00 to .* 10:00\.$/)] },
+  })
+  // After them, to the same home, beside somebody who leads, or said a second time.
+  expect(await schedule(1, [ben.personId], 10, 11)).toMatchObject({ status: 'accepted' })
+  expect(await schedule(0, [ben.personId], 8, 9)).toMatchObject({ status: 'accepted' })
+  expect(await schedule(1, [cara.personId], 8, 10)).toMatchObject({ status: 'accepted' })
+  expect(await schedule(2, [ben.personId], 9, 10, true)).toMatchObject({ status: 'accepted' })
+  // A plan that would send it to two homes.
+  const before = await booked()
+  const plan = {
+    id: uuid(),
+    branchId: lead.branchId,
+    visits: [
+      planned(jobs[0]!.jobId, first, [anna.personId], 13, 15, { startsAt: before[first]!.startsAt, personIds: [anna.personId] }),
+      planned(jobs[1]!.jobId, uuid(), [ben.personId], 14, 16, null),
+    ],
+  }
+  expect(await problemsOf(acceptPlan(lead, plan))).toEqual(['planRefused', ['White van would be in two places at once.']])
+  expect((await booked())[first]!.startsAt).toBe(before[first]!.startsAt)
+  // From two offices in one moment.
+  const both = await Promise.all([schedule(0, [anna.personId], 16, 17), schedule(1, [ben.personId], 16, 17)])
+  expect(both.map(({ status }) => status).sort()).toEqual(['accepted', 'refused'])
+  // The van is sold: nobody drives it, and nothing of it stands in the way.
+  await changePlace(lead, vanId, { active: false })
+  expect((await listPeople(lead)).flatMap((person) => person.vanId ?? [])).toEqual([])
+  expect(await schedule(1, [ben.personId], 13, 14)).toMatchObject({ status: 'accepted' })
+})
+
+test('whom a job takes, what people can do, and vans with its parts are in the file of the day', async () => {
+  const { lead, anna, ben, jobs, visit } = await office()
+  const { id: vanId } = await addPlace(lead, { branchId: lead.branchId, name: 'White van', kind: 'van' })
+  await changePerson(lead, anna.personId, { vanId, skills: ['networks'] })
+  expect(await refusedWith(changePerson(lead, ben.personId, { vanId: uuid() }))).toEqual([422, 'noSuchVan'])
+  const { lead: rival } = await makeCompany()
+  expect(await refusedWith(changePerson(rival, rival.personId, { vanId }))).toEqual([422, 'noSuchVan'])
+  const visitId = await visit(0, [anna.personId], 8, 10)
+  const needs = { type: 'setNeeds' as const, people: 2, skills: ['networks', 'networks'] }
+  expect(await jobCommand(anna, jobs[0]!.jobId, needs)).toMatchObject({ status: 'accepted' })
+  const day = await dispatchDay(lead, lead.branchId, date)
+  expect(day.people.find(({ id }) => id === anna.personId)).toMatchObject({ vanId, skills: ['networks'] })
+  expect(day.visits.find(({ id }) => id === visitId)).toMatchObject({ needs: { people: 2, skills: ['networks'] }, partsIn: null })
+  expect(day.open.map(({ needs }) => needs)).toEqual([
+    { people: 1, skills: [] },
+    { people: 1, skills: [] },
+  ])
+  // A person who goes to another branch leaves the van here.
+  const { id: branchId } = await addBranch(lead, { name: 'Two', schemeId: 'iec230', timezone: 'UTC' })
+  await changePerson(lead, anna.personId, { branchId })
+  expect((await listPeople(lead)).find(({ id }) => id === anna.personId)).toMatchObject({ vanId: null, skills: ['networks'] })
 })

@@ -1,6 +1,16 @@
 import { Op } from 'sequelize'
 import type { LearntDuration } from '../../core/protocol'
-import { baseMinutes, bookedHours, durationOf, learn, workDone, workKinds, workLeft, type FinishedVisit } from '../../core/dispatch'
+import {
+  anybody,
+  baseMinutes,
+  bookedHours,
+  durationOf,
+  learn,
+  workDone,
+  workKinds,
+  workLeft,
+  type FinishedVisit,
+} from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import { database } from '../database'
 import { branchFor, jobFor, type Viewer } from './access'
@@ -50,7 +60,7 @@ export async function visitDuration(viewer: Viewer, jobId: string, { kind, peopl
     learnedIn(row.companyId, row.branchId),
   ])
   const duration = durationOf(workLeft(job, site, kind), learned, people)
-  return { ...duration, hours: bookedHours(duration), visits: learned.visits }
+  return { ...duration, hours: bookedHours(duration), visits: learned.visits, needs: job.needs ?? anybody }
 }
 
 export async function learntDurations(viewer: Viewer, branchId: string): Promise<{ visits: number; kinds: LearntDuration[] }> {

@@ -9,7 +9,10 @@ import { changeList } from './register'
 import { hashPassword } from './secrets'
 import { forgetTries } from './throttle'
 
-const personView = ({ id, branchId, login, name, initials, role, licensed, active, pinHash }: PersonRow): PersonView => ({
+const personView = (
+  { id, branchId, login, name, initials, role, licensed, vanId, skills, active, pinHash }: PersonRow,
+  vans: ReadonlyMap<string, string>,
+): PersonView => ({
   id,
   branchId,
   login,
@@ -17,12 +20,25 @@ const personView = ({ id, branchId, login, name, initials, role, licensed, activ
   initials,
   role,
   licensed: Boolean(licensed),
+  vanId,
+  vanName: vans.get(vanId ?? '') ?? null,
+  skills: skills as string[],
   active: Boolean(active),
   hasPin: Boolean(pinHash),
 })
 
+/** Names of vans by id. */
+async function vansOf(companyId: string): Promise<Map<string, string>> {
+  const rows = await database().models.stockPlaces.findAll({ where: { companyId, kind: 'van' }, attributes: ['id', 'name'], raw: true })
+  return new Map(rows.map(({ id, name }) => [id, name]))
+}
+
 export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
-  return (await database().models.people.findAll({ where: ownRows(viewer), order: [['name', 'ASC']] })).map(personView)
+  const [people, vans] = await Promise.all([
+    database().models.people.findAll({ where: ownRows(viewer), order: [['name', 'ASC']] }),
+    vansOf(viewer.companyId),
+  ])
+  return people.map((person) => personView(person, vans))
 }
 
 /** Tags carry initials: two people of one company never share them. */
@@ -40,6 +56,17 @@ async function initialsAreFree(companyId: string, letters: string, except: strin
     )
 }
 
+/** Vans are places of a branch’s stock. */
+async function vanIsTheirs(companyId: string, branchId: string, vanId: string | null | undefined, transaction: Transaction): Promise<void> {
+  if (!vanId) return
+  const van = await database().models.stockPlaces.findOne({
+    where: { id: vanId, companyId, branchId, kind: 'van', active: true },
+    transaction,
+    raw: true,
+  })
+  if (!van) throw new ApiError(422, 'noSuchVan', 'This is no van of their branch.')
+}
+
 export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addPerson>): Promise<PersonView> {
   await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
@@ -49,6 +76,8 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
     if (await models.people.count({ where: { login: input.login }, transaction }))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
     await initialsAreFree(viewer.companyId, input.initials, null, transaction)
+    await vanIsTheirs(viewer.companyId, input.branchId, input.vanId, transaction)
+    const vans = await vansOf(viewer.companyId)
     return personView(
       await models.people.create(
         {
@@ -59,9 +88,12 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
           passwordHash,
           sessionEpoch: 0,
           pinHash: null,
+          vanId: input.vanId ?? null,
+          skills: input.skills ?? [],
         },
         { transaction },
       ),
+      vans,
     )
   })
 }
@@ -83,6 +115,9 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
     if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction })))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
     if (input.initials || input.active) await initialsAreFree(viewer.companyId, input.initials ?? person.initials, person.id, transaction)
+    // The van stays with its branch.
+    if (input.branchId && input.branchId !== person.branchId && !input.vanId) rest.vanId = null
+    if (input.vanId) await vanIsTheirs(viewer.companyId, input.branchId ?? person.branchId, input.vanId, transaction)
     // A new password, role, branch or a closed account ends every session of that person.
     const ends =
       passwordHash !== null ||
@@ -93,7 +128,7 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
       { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
       { transaction },
     )
-    return personView(person)
+    return personView(person, await vansOf(viewer.companyId))
   })
   if (passwordHash) await forgetTries('login', answer.login)
   // A licence that ends, or an account that closes, ends what rested on it, wherever this person works.

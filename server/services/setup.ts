@@ -64,6 +64,8 @@ export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<Person
         passwordHash,
         sessionEpoch: 0,
         pinHash: null,
+        vanId: null,
+        skills: [],
       }
       await models.people.create(person, { transaction })
       return person

@@ -74,6 +74,8 @@ export async function changePlace(viewer: Viewer, id: string, input: BodyOf<type
       if (left.some(({ quantity }) => quantity !== 0))
         throw new ApiError(409, 'notEmpty', `${row.name} still holds parts. Move or count them away first.`)
     }
+    // Nobody drives what is gone.
+    if (input.active === false) await database().models.people.update({ vanId: null }, { where: { vanId: id }, transaction })
     await row.update(input, { transaction })
     return { id }
   })

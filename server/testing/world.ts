@@ -73,6 +73,8 @@ export async function makeCompany(): Promise<{
         passwordHash: 'x',
         sessionEpoch: 0,
         pinHash: null,
+        vanId: null,
+        skills: [],
       }),
     )
   }
@@ -91,6 +93,8 @@ export async function makeCompany(): Promise<{
         passwordHash: 'x',
         sessionEpoch: 0,
         pinHash: null,
+        vanId: null,
+        skills: [],
       }),
     )
   return { lead, add }

@@ -24,6 +24,8 @@ const props = defineProps<{
   away: Away[]
   changes: Change[]
   nameOf: (siteId: string) => string
+  /** What one of its people has to be able to do. */
+  skillsOf: (visitId: string) => readonly string[]
   /** What a visit would do elsewhere; null where nobody may move any. */
   tryAt: ((id: string, crew: string, startAt: string) => Promise<Tried | null>) | null
   /** Shown to be found: by name, address or person. */
@@ -74,13 +76,30 @@ const found = (visit: DayVisit) => {
   const words = props.filter.trim().toLowerCase()
   if (!words) return true
   const people = visit.personIds.map((id) => session.person(id)).map((person) => `${person?.name ?? ''} ${person?.initials ?? ''}`)
-  return [visit.siteName, visit.address, visit.jobTitle, ...people].some((text) => text.toLowerCase().includes(words))
+  return [visit.siteName, visit.address, visit.jobTitle, ...people, ...props.skillsOf(visit.id)].some((text) =>
+    text.toLowerCase().includes(words),
+  )
+}
+/** Looked for by what they can do. */
+const able = (personIds: readonly string[]) => {
+  const words = props.filter.trim().toLowerCase()
+  return words !== '' && personIds.some((id) => session.person(id)?.skills.some((skill) => skill.toLowerCase().includes(words)))
+}
+const aboutCrew = (personIds: readonly string[]) => {
+  const people = personIds.flatMap((id) => session.person(id) ?? [])
+  const van = people.flatMap(({ vanName }) => vanName ?? [])[0]
+  const skills = [...new Set(people.flatMap((person) => person.skills))]
+  return [people.map(({ name }) => name).join(', '), ...(van ? [`in ${van}`] : []), ...(skills.length ? [skills.join(', ')] : [])].join(
+    '; ',
+  )
 }
 const crews = computed(() =>
   rows.value.map((crew, index) => ({
     id: crew.id,
     name: crew.id === nobody ? 'Nobody' : `Crew ${index + 1}`,
     people: crew.id === nobody ? 'away' : session.initials(crew.personIds),
+    about: aboutCrew(crew.personIds),
+    able: able(crew.personIds),
     overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
     visits: props.visits
       // Two crews at one home: it stands with both.
@@ -258,7 +277,10 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
         <text :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hourWord(hour) }}</text>
       </g>
       <g v-for="(crew, row) in crews" :key="crew.id" :transform="`translate(0 ${44 + row * rowHeight})`">
-        <text x="0" :y="dense ? 16 : 26" class="crew">{{ crew.name }}</text>
+        <text x="0" :y="dense ? 16 : 26" class="crew" :class="{ able: crew.able }">
+          {{ crew.name }}
+          <title>{{ crew.about }}</title>
+        </text>
         <text x="0" :y="dense ? 30 : 46" class="people">
           {{ crew.people }}
           <tspan v-if="crew.overtime" class="over">over</tspan>

@@ -16,17 +16,20 @@ const { busy, refusal, run } = useAction()
 const way = shallowRef<Way | null>(null)
 /** Every few minutes is soon enough. */
 const tick = computed(() => Math.floor(props.now / 180_000))
+let asked: Promise<void> = Promise.resolve()
 watch(
   [() => props.visit.id, () => props.visit.setOffAt, tick],
-  async () => {
-    const { id } = props.visit
-    const answer = await api('GET /api/visits/:id/way', { params: { id } })
-    if (answer.ok && props.visit.id === id) way.value = answer.value
+  () => {
+    asked = (async () => {
+      const { id } = props.visit
+      const answer = await api('GET /api/visits/:id/way', { params: { id } })
+      if (answer.ok && props.visit.id === id) way.value = answer.value
+    })()
   },
   { immediate: true },
 )
 /** Said when they left; else as it is worked out now. */
-const expectedAt = computed(() => (props.visit.setOffAt ? props.visit.expectedAt : (way.value?.arriveAt ?? null)))
+const expectedAt = computed(() => (props.visit.setOffAt && props.visit.expectedAt) || (way.value?.arriveAt ?? null))
 const late = computed(() =>
   expectedAt.value ? runsLate(props.visit.windowTo, expectedAt.value) : props.now > Date.parse(props.visit.windowTo),
 )
@@ -37,7 +40,11 @@ const minutes = computed(() =>
 const inHand = computed(() => way.value !== null && Date.parse(way.value.leaveAt) - props.now > 120_000)
 async function leave() {
   const { id: visitId, jobId, startsAt } = props.visit
-  const gone = await run(() => submitJobCommand(jobId, { type: 'setOff', visitId, startsAt, expectedAt: way.value?.arriveAt ?? null }))
+  const gone = await run(async () => {
+    // Who leaves at once is expected at an hour all the same; without a network nobody waits for one.
+    if (!way.value) await Promise.race([asked, new Promise((resolve) => setTimeout(resolve, 3_000))])
+    return submitJobCommand(jobId, { type: 'setOff', visitId, startsAt, expectedAt: way.value?.arriveAt ?? null })
+  })
   if (gone) emit('left')
 }
 </script>
@@ -46,7 +53,7 @@ async function leave() {
   <section class="next" :aria-label="`The way to ${visit.siteName}`">
     <p v-if="visit.setOffAt">
       <b>On the way</b> since {{ clockTime(visit.setOffAt, region)
-      }}<template v-if="visit.expectedAt">, there about {{ clockTime(visit.expectedAt, region) }}</template
+      }}<template v-if="expectedAt">, there about {{ clockTime(expectedAt, region) }}</template
       >.
     </p>
     <p v-else-if="way?.arriveAt">

@@ -4,7 +4,8 @@ import type { Visit } from '../../../core/job'
 import type { Refusal } from '../../../core/stream'
 import { longestPromiseHours, visitWords } from '../../../core/job'
 import { workWords } from '../../../core/dispatch/work'
-import type { ApiAnswer } from '../../../core/protocol'
+import { lackingOf } from '../../../core/dispatch/board/needs'
+import type { ApiAnswer, PersonView } from '../../../core/protocol'
 import { numberIn } from '../../../core/units'
 
 type Booked = Pick<Visit, 'id' | 'kind' | 'startsAt' | 'endsAt' | 'windowFrom' | 'windowTo' | 'personIds'>
@@ -31,14 +32,17 @@ const form = reactive({
 /** What is left to do says how long it takes, until somebody says otherwise. */
 const expected = shallowRef<ApiAnswer<'GET /api/jobs/:id/duration'> | null>(null)
 const own = ref(false)
+/** Said on this form: what it takes is read anew. */
+const said = ref(0)
 const asked = computed(() => ({
+  said: said.value,
   params: { id: props.jobId },
   query: { kind: form.kind as Visit['kind'], people: [...form.people].sort().join() },
 }))
 watchDebounced(
   asked,
   async (given) => {
-    const answer = await api('GET /api/jobs/:id/duration', given as never)
+    const answer = await api('GET /api/jobs/:id/duration', { params: given.params, query: given.query })
     if (!answer.ok || asked.value !== given) return
     expected.value = answer.value
     if (!own.value && !props.visit) form.hours = String(Math.min(12, answer.value.hours))
@@ -58,6 +62,12 @@ const expectedWords = computed(() => {
 const crew = computed(() =>
   session.people.filter((person) => person.branchId === props.branchId && person.active && person.role !== 'dispatcher'),
 )
+const comes = (id: string) => session.person(id) ?? []
+const lacking = computed(() => (expected.value && form.people.length ? lackingOf(expected.value.needs, form.people.flatMap(comes)) : null))
+/** Whose van they would go in, if it is known. */
+const van = computed(() => form.people.flatMap((id) => session.person(id)?.vanName ?? [])[0] ?? null)
+const about = ({ role, licensed, skills, vanName }: PersonView) =>
+  [role, licensed ? 'licensed' : 'no licence', ...skills, ...(vanName ? [vanName] : [])].join(', ')
 const kinds = Object.entries(visitWords).map(([value, label]) => ({ value, label }))
 const busy = ref(false)
 const refusal = ref<Refusal | null>(null)
@@ -133,6 +143,7 @@ async function save(alsoBooked = false) {
         ><CommonTime v-model="form.windowTo" label="Promised to" :region="region" name="windowTo" @entered="promised = true"
       /></UFormField>
     </div>
+    <DayNeeds v-if="expected" :job-id="jobId" :branch-id="branchId" :needs="expected.needs" @changed="said++" />
     <fieldset class="stack">
       <legend class="font-semibold mb-1">Crew</legend>
       <UCheckbox
@@ -140,12 +151,14 @@ async function save(alsoBooked = false) {
         :key="person.id"
         :model-value="form.people.includes(person.id)"
         :label="`${person.initials} · ${person.name}`"
-        :description="`${person.role}${person.licensed ? ', licensed' : ', no licence'}`"
+        :description="about(person)"
         @update:model-value="toggle(person.id)"
       />
       <p v-if="form.people.length && !form.people.some((id) => session.person(id)?.licensed)" class="note amber">
         Nobody on this crew is licensed, and a proof needs a licensed witness.
       </p>
+      <p v-if="lacking" class="note amber">This crew lacks: {{ lackWords(lacking) }}.</p>
+      <p v-if="van" class="small soft">They go in {{ van }}.</p>
     </fieldset>
     <p v-if="oddTimes" class="small warn">Enter the day and all three times.</p>
     <CommonRefusal :refusal="refusal" />

@@ -35,6 +35,19 @@ const dayTimes = [
   ['restFrom', 'Rest begins at the earliest'],
   ['restTo', 'Rest begins at the latest'],
 ] as const
+/** As somebody writes a list. */
+const skills = computed({
+  get: () => form.settings.day.skills.join(', '),
+  set: (text) =>
+    (form.settings.day.skills = [
+      ...new Set(
+        text
+          .split(',')
+          .map((skill) => skill.trim())
+          .filter(Boolean),
+      ),
+    ]),
+})
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const saved = ref(false)
@@ -137,6 +150,11 @@ async function save() {
           />
           <p class="soft small mt-1">Other times are offered to customers on these, and a week’s capacity counts them.</p>
         </div>
+        <UFormField
+          label="Skills not everybody has"
+          help="Separated by commas. People have them, jobs ask for them, and days are planned by both."
+          ><UInput v-model="skills" class="w-full"
+        /></UFormField>
         <UFormField
           label="Address of the store"
           help="Where vans stand in the morning and come back to. Empty: crews begin at their first home."

@@ -13,6 +13,8 @@ const blank = () => ({
   initials: '',
   role: 'technician' as PersonRole,
   licensed: false,
+  vanId: null as string | null,
+  skills: [] as string[],
   password: '',
   active: true,
 })
@@ -23,10 +25,26 @@ function edit(person: PersonView | 'new') {
   editing.value = person
   form.value = person === 'new' ? blank() : { ...person, password: '' }
 }
+const { answer: places } = useList('GET /api/stock', () => ({ query: { branchId: form.value.branchId } }), ['stock'])
+const vans = computed(() => (places.value?.places ?? []).filter(({ kind, active }) => kind === 'van' && active))
+const noVan = 'none'
+const van = computed({
+  get: () => (vans.value.some(({ id }) => id === form.value.vanId) ? form.value.vanId! : noVan),
+  set: (id) => (form.value.vanId = id === noVan ? null : id),
+})
+const vanItems = computed(() => [{ value: noVan, label: 'none' }, ...vans.value.map(({ id, name }) => ({ value: id, label: name }))])
+const skillItems = computed(() =>
+  [...new Set([...(session.branchOf(form.value.branchId)?.settings.day.skills ?? []), ...form.value.skills])].map((skill) => ({
+    value: skill,
+    label: skill,
+  })),
+)
 /** A password that is not typed is no change. */
 const body = computed(() => {
-  const { branchId, login, name, initials, role, licensed, password, active } = form.value
-  const person = { branchId, login, name, initials, role, licensed }
+  const { branchId, login, name, initials, role, licensed, vanId, skills, password, active } = form.value
+  // A van of another branch stays there.
+  const own = vans.value.some(({ id }) => id === vanId) || !places.value ? vanId : null
+  const person = { branchId, login, name, initials, role, licensed, skills, vanId: own }
   return editing.value === 'new' ? { ...person, password } : { ...person, active, ...(password ? { password } : {}) }
 })
 async function saved() {
@@ -58,7 +76,12 @@ const sheet = computed(() =>
           <td>
             <span class="who me-2">{{ person.initials }}</span>{{ person.name }}{{ person.active ? '' : ' (closed)' }}
           </td>
-          <td>{{ person.role }}{{ person.licensed ? ', licensed' : '' }}</td>
+          <td>
+            {{ person.role }}{{ person.licensed ? ', licensed' : '' }}
+            <span v-if="person.skills.length || person.vanName" class="soft small"
+              ><br />{{ [...person.skills, ...(person.vanName ? [person.vanName] : [])].join(', ') }}</span
+            >
+          </td>
           <td>{{ session.branchOf(person.branchId)?.name }}</td>
           <td class="mono">{{ person.login }}</td>
           <td>
@@ -88,6 +111,13 @@ const sheet = computed(() =>
             label="Holds the licence the local code asks for"
             description="Without it a proof needs a licensed witness."
           />
+          <UFormField label="Van they drive" name="vanId" help="No van is booked to two homes at once; its parts count as on board."
+            ><USelect v-model="van" name="vanId" :items="vanItems" class="w-full"
+          /></UFormField>
+          <div v-if="skillItems.length">
+            <p class="font-semibold mb-1">Can do</p>
+            <CommonToggles spoken="Can do" :items="skillItems" :chosen="form.skills" @choose="form.skills = toggled(form.skills, $event)" />
+          </div>
           <UFormField label="Login" name="login"
             ><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off"
           /></UFormField>

@@ -1,5 +1,17 @@
 import { readFileSync } from 'node:fs'
-import { asBooked, crewsOf, outlookOf, proposalOf, questionOf, travelOf, weekOf, type DayFile, type DayFileVisit } from '.'
+import {
+  anybody,
+  asBooked,
+  crewsOf,
+  lackingOf,
+  outlookOf,
+  proposalOf,
+  questionOf,
+  travelOf,
+  weekOf,
+  type DayFile,
+  type DayFileVisit,
+} from '.'
 import { workedPart } from '../away'
 import { breachesOf, searchPlan } from '../plan'
 import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
@@ -11,11 +23,12 @@ const homes = ['3 Ferry Stairs', '12 Schoolhouse Lane', '5 Withy Bank', '7 Upper
   siteId: `home ${index}`,
   position: findAddress(roads.map, address),
 }))
-const people = [
-  { id: 'odo', licensed: true, role: 'lead' },
-  { id: 'bram', licensed: true, role: 'technician' },
-  { id: 'pip', licensed: false, role: 'apprentice' },
-  { id: 'lena', licensed: false, role: 'dispatcher' },
+const without = { vanId: null, skills: [] }
+const people: DayFile['people'] = [
+  { id: 'odo', licensed: true, role: 'lead', ...without },
+  { id: 'bram', licensed: true, role: 'technician', ...without },
+  { id: 'pip', licensed: false, role: 'apprentice', ...without },
+  { id: 'lena', licensed: false, role: 'dispatcher', ...without },
 ]
 const visit = (index: number, personIds: string[], from: string, change: Partial<DayFileVisit> = {}): DayFileVisit => ({
   id: `visit ${index}`,
@@ -35,6 +48,8 @@ const visit = (index: number, personIds: string[], from: string, change: Partial
   minutes: 90,
   spread: 0.3,
   tied: null,
+  needs: anybody,
+  partsIn: null,
   ...change,
 })
 const file = (visits: DayFileVisit[], open: DayFile['open'] = []): DayFile => ({
@@ -138,6 +153,51 @@ describe('the day as it is booked', () => {
   })
 })
 
+describe('whom a visit takes, and in which van they go', () => {
+  const some = (changes: Record<string, Partial<DayFile['people'][number]>>): DayFile['people'] =>
+    people.map((person) => ({ ...person, ...changes[person.id] }))
+  const open = (needs: DayFile['open'][number]['needs'], partsIn: string[] | null = null): DayFile['open'] => [
+    {
+      ...{ id: 'job 4', jobId: 'job 4', siteId: 'home 4', kind: 'install', callbackId: null, since: on('08:00', '2026-11-20') },
+      ...{ minutes: 60, spread: 0.3, lacks: null, needs, partsIn },
+    },
+  ]
+  const plannedFor = (day: DayFile) => {
+    const question = questionOf(day, travelOf(day, roads, table))
+    return {
+      question,
+      ...proposalOf(question, asBooked(question), searchPlan(question.problem, { seed: 1, rounds: 200, warm: question.booked })),
+    }
+  }
+  it('what they lack is told by head and by skill; an apprentice counts beside a licence only', () => {
+    const [odo, , pip] = some({ odo: { skills: ['networks'] } })
+    const two = { people: 2, skills: ['networks'] }
+    expect(lackingOf(two, [odo!, pip!])).toBeNull()
+    expect(lackingOf(two, [pip!, { ...pip!, id: 'another' }])).toEqual({ people: 2, skills: ['networks'] })
+    expect(lackingOf({ people: 1, skills: ['motors'] }, [odo!])).toEqual({ people: 0, skills: ['motors'] })
+    expect(lackingOf(anybody, [odo!])).toBeNull()
+  })
+  it('who has learnt it goes, two crews come together where one is too few, and where nobody can it is told', () => {
+    const able = { ...file([], open({ people: 1, skills: ['networks'] })), people: some({ bram: { skills: ['networks'] } }) }
+    expect(plannedFor(able).changes.map(({ personIds }) => personIds)).toEqual([['bram']])
+    const both = plannedFor(file([], open({ people: 2, skills: [] })))
+    expect(both.changes.map(({ personIds }) => [...personIds].sort())).toEqual([['bram', 'odo']])
+    expect(plannedFor(file([], open({ people: 1, skills: ['networks'] }))).leftOut).toMatchObject([{ why: { why: 'skills' } }])
+  })
+  it('a van that is on the road with one crew is not another crew’s; who has the parts on board fetches none', () => {
+    const shared = some({ odo: { vanId: 'white' }, bram: { vanId: 'white' } })
+    const day = { ...file([visit(0, ['odo'], '08:00')]), people: shared }
+    expect(crewsOf(day).map(({ id, vanId }) => [id, vanId])).toEqual([['odo', 'white']])
+    // Both are booked: the first of them has it.
+    const two = { ...file([visit(0, ['odo'], '08:00'), visit(1, ['bram'], '09:00')]), people: shared }
+    expect(crewsOf(two).map(({ vanId }) => vanId)).toEqual(['white', null])
+    const own = { ...file([], open(anybody, ['white'])), people: some({ odo: { vanId: 'white' }, bram: { vanId: 'blue' } }) }
+    const { question } = plannedFor(own)
+    expect(question.problem.visits[0]!.partsWith).toEqual([question.crews.findIndex(({ id }) => id === 'odo')])
+    expect(plannedFor({ ...own, open: open(anybody, null) }).question.problem.visits[0]!.partsWith).toBeNull()
+  })
+})
+
 describe('a proposal', () => {
   const open: DayFile['open'] = [
     {
@@ -150,6 +210,8 @@ describe('a proposal', () => {
       minutes: 60,
       spread: 0.4,
       lacks: null,
+      needs: anybody,
+      partsIn: null,
     },
     {
       id: 'job 4',
@@ -161,6 +223,8 @@ describe('a proposal', () => {
       minutes: 600,
       spread: 0.3,
       lacks: null,
+      needs: anybody,
+      partsIn: null,
     },
   ]
   const day = file(

@@ -1,4 +1,5 @@
 import type { DayFile } from './day-file'
+import { countedPeople } from './needs'
 
 /** People who go together on a day. */
 export interface BoardCrew {
@@ -8,6 +9,9 @@ export interface BoardCrew {
   /** Who counts for a visit: an apprentice only beside somebody with a licence. */
   people: number
   licensed: boolean
+  skills: string[]
+  /** The van of who leads, or of who comes along; null where none drives one that no crew before it has. */
+  vanId: string | null
 }
 
 /**
@@ -29,11 +33,26 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
   const leaderOf = (counts: Map<string, number>) => [...counts].reduce((most, one) => (one[1] > most[1] ? one : most))[0]
   const along = [...withLeader].map(([id, counts]) => ({ id, leader: leaderOf(counts) }))
   const busy = new Set([...leaders, ...withLeader.keys()])
-  const alone = people.filter(({ id, role }) => !busy.has(id) && role !== 'dispatcher' && role !== 'apprentice').map(({ id }) => id)
+  const driven = new Set(leaders.map((id) => known.get(id)?.vanId))
+  const alone = people
+    // Whose van is on the road with others goes nowhere by themselves.
+    .filter(({ id, role, vanId }) => !busy.has(id) && role !== 'dispatcher' && role !== 'apprentice' && !(vanId && driven.has(vanId)))
+    .map(({ id }) => id)
+  const taken = new Set<string>()
   return [...leaders, ...alone].map((leader) => {
     const personIds = [leader, ...along.filter((one) => one.leader === leader).map(({ id }) => id)]
     const licensed = personIds.some((id) => known.get(id)?.licensed)
-    const counted = personIds.filter((id) => licensed || known.get(id)?.role !== 'apprentice')
-    return { id: leader, personIds, people: counted.length, licensed }
+    const vanId = personIds.flatMap((id) => known.get(id)?.vanId ?? [])[0] ?? null
+    const free = vanId !== null && !taken.has(vanId)
+    if (vanId) taken.add(vanId)
+    const skills = [...new Set(personIds.flatMap((id) => known.get(id)?.skills ?? []))]
+    return {
+      id: leader,
+      personIds,
+      people: countedPeople(personIds.flatMap((id) => known.get(id) ?? [])),
+      licensed,
+      skills,
+      vanId: free ? vanId : null,
+    }
   })
 }

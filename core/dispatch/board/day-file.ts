@@ -4,6 +4,13 @@ import type { visitKinds } from '../../job/words'
 
 type VisitKind = (typeof visitKinds)[number]
 
+/** Whom a visit takes. */
+export interface Needs {
+  people: number
+  skills: string[]
+}
+export const anybody: Needs = { people: 1, skills: [] }
+
 /** What a branch has to do on one day, and with whom: instants as ISO text. */
 export interface DayFile {
   zone: string
@@ -12,7 +19,7 @@ export interface DayFile {
   rest: { minutes: number; from: string; to: string } | null
   /** Where the vans stand in the morning and parts lie. */
   store: Position | null
-  people: { id: string; licensed: boolean; role: string }[]
+  people: { id: string; licensed: boolean; role: string; vanId: string | null; skills: string[] }[]
   /** Who does not work at some time of that day. */
   away: Away[]
   homes: { siteId: string; position: Position | null }[]
@@ -39,6 +46,9 @@ export interface DayFileVisit {
   /** Expected work, and the spread of its logarithm. */
   minutes: number
   spread: number
+  /** Whom it takes, and vans that have all its parts on board; null: it needs none. */
+  needs: Needs
+  partsIn: string[] | null
   /** Why it stays with its people: their tags, open boxes, alarms there. */
   tied: string | null
 }
@@ -52,6 +62,8 @@ export interface DayFileOpen {
   since: string
   minutes: number
   spread: number
+  needs: Needs
+  partsIn: string[] | null
   /** Parts that it needs and that are not here, in words: it is not placed by itself. */
   lacks: string | null
 }

@@ -125,7 +125,7 @@ export function questionOf(
       personIds: crew.personIds,
       people: crew.people,
       licensed: crew.licensed,
-      skills: [],
+      skills: crew.skills,
       start: here ? bySite.get(here.siteId)! : 0,
       end: file.store ? 0 : null,
       from: Math.max(free, beginsWork),
@@ -136,11 +136,19 @@ export function questionOf(
       pace: 1,
     }
   })
+  /** Crews that have its parts in their van. */
+  const onBoard = (partsIn: readonly string[] | null) =>
+    partsIn && crews.flatMap(({ vanId }, index) => (vanId && partsIn.includes(vanId) ? [index] : []))
+  const mostInCrew = Math.max(1, ...crews.map(({ people }) => people))
   const planned = file.visits.filter(({ status, personIds }) => status === 'planned' && personIds.length)
   const bookedVisit = (visit: DayFileVisit): DayVisit => {
     const theirs = crewsAt(visit)
     const together = theirs.length > 1
     const from = asBooked ? at(visit.startsAt) : at(visit.windowFrom)
+    const own = theirs.map((crew) => crews[crew]!)
+    const come = own.reduce((sum, crew) => sum + crew.people, 0)
+    // As it is booked it can be: what its people lack is said on the board, and others are not asked for more.
+    const skills = visit.needs.skills.filter((skill) => !own.length || own.some((crew) => crew.skills.includes(skill)))
     return {
       id: visit.id,
       place: bySite.get(visit.siteId) ?? 0,
@@ -149,15 +157,10 @@ export function questionOf(
       to: Math.max(from, at(visit.windowTo)),
       hard: false,
       weight: visit.kind === 'callback' ? callbackWeight : 1,
-      people: together
-        ? Math.max(
-            2,
-            theirs.reduce((sum, crew) => sum + crews[crew]!.people, 0),
-          )
-        : 1,
+      people: together ? Math.max(2, come) : Math.min(visit.needs.people, own.length ? Math.max(1, come) : mostInCrew),
       licence: visit.kind !== 'survey',
-      skills: [],
-      partsWith: null,
+      skills,
+      partsWith: onBoard(visit.partsIn),
       leftOut: theirs.length ? bookedPoints : awayPoints,
       pinned:
         // Its people are away: anybody may go.
@@ -179,10 +182,10 @@ export function questionOf(
       to: passed + anyTime,
       hard: false,
       weight: callback ? callbackWeight : 1,
-      people: 1,
+      people: open.needs.people,
       licence: open.kind !== 'survey',
-      skills: [],
-      partsWith: null,
+      skills: open.needs.skills,
+      partsWith: onBoard(open.partsIn),
       leftOut: first + perDay * Math.min(days, 30),
       pinned: null,
       promised: null,

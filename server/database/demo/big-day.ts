@@ -68,10 +68,17 @@ function home(chance: Chance, number: number): DemoHome {
   }
 }
 
+/** What some of the work that waits takes. */
+const waitingNeeds: Record<number, { people: number; skills: string[] }> = {
+  1: { people: 2, skills: [] },
+  3: { people: 1, skills: ['networks'] },
+}
+
 /** One crew has not come to its first home, and nobody knows why. */
 const notThere = 4
 
 interface Tools {
+  office: Viewer
   /** Proves a box, puts a device in, tests its light and joins it. */
   installIn: (crew: DemoCrew, box: string, point: string) => Promise<void>
   open: (home: DemoHome, when: DateTime) => Promise<{ jobId: string; siteId: string }>
@@ -80,7 +87,7 @@ interface Tools {
 }
 
 /** The day of eight more crews: what a dispatcher sees at half past ten. */
-export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team, visit, installIn }: Tools): Promise<void> {
+export async function fillDay(crews: Viewer[][], morning: DateTime, { office, open, team, visit, installIn }: Tools): Promise<void> {
   const chance = new Chance(1030)
   // What happens on the way must not decide which homes there are: the same day at ten and at five to eleven.
   const luck = new Chance(1031)
@@ -89,7 +96,7 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team
     const who = people[0]!
     // Some began early and are at their second home, one has still not come to its first.
     let at = morning.set({ hour: 7, minute: 30 }).plus({ minutes: 15 * (index % 4) })
-    for (let stop = 0; stop < 5 && at.hour < 15; stop++) {
+    for (let stop = 0; stop < 6 && at.hour < 16; stop++) {
       const place = home(chance, number++)
       const boxes = place.boxes.length
       const hours = Math.max(1, Math.ceil((32 + boxes * 45) / 30) / 2)
@@ -121,5 +128,10 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { open, team
     }
   }
   // What waits for a day.
-  for (let more = 0; more < 5; more++) await open(home(chance, number++), morning.minus({ days: 1 + chance.int(9) }))
+  for (let more = 0; more < 5; more++) {
+    const day = morning.minus({ days: 1 + chance.int(9) })
+    const crew = await team(await open(home(chance, number++), day), crews[0]![0]!, day, `W${more}`)
+    const needs = waitingNeeds[more]
+    if (needs) await crew.job({ type: 'setNeeds', ...needs }, office)
+  }
 }

@@ -101,6 +101,14 @@ export async function seedDemo(now: Date): Promise<void> {
     },
     { where: { id: portSallow } },
   )
+  const skills: Record<string, string[]> = {
+    BA: ['motors', 'high ladders'],
+    KI: ['networks'],
+    AB: ['high ladders'],
+    FH: ['motors'],
+    GT: ['networks'],
+    SV: ['motors', 'networks'],
+  }
   const passwordHash = await hashPassword(demoPassword)
   const pinHash = await hashPassword(demoPin)
   const person = async (name: string, initials: string, role: PersonRole, licensed: boolean, branchId: string): Promise<Viewer> =>
@@ -118,10 +126,12 @@ export async function seedDemo(now: Date): Promise<void> {
         passwordHash,
         sessionEpoch: 0,
         pinHash,
+        vanId: null,
+        skills: skills[initials] ?? [],
       }),
     )
   const odo = await viewerOf(lead)
-  await models.people.update({ pinHash }, { where: { id: odo.personId } })
+  await models.people.update({ pinHash, skills: ['networks'] }, { where: { id: odo.personId } })
   const lena = await person('Lena Moss', 'LM', 'dispatcher', false, portSallow)
   const bram = await person('Bram Ash', 'BA', 'technician', true, portSallow)
   const kit = await person('Kit Ivers', 'KI', 'technician', true, portSallow)
@@ -151,8 +161,15 @@ export async function seedDemo(now: Date): Promise<void> {
     more.push(beside ? [who, await person(beside, initialsOf(beside), 'apprentice', false, portSallow)] : [who])
   }
 
-  await stockVans(lena, portSallow, ['Van of Bram', 'Van of Odo', 'Van of Kit'], now)
-  await stockVans(lena, marramQuay, ['Van of Sefa'], now)
+  const vans = await stockVans(lena, portSallow, ['Van of Bram', 'Van of Odo', 'Van of Kit'], now)
+  const [vanOfSefa] = await stockVans(lena, marramQuay, ['Van of Sefa'], now)
+  for (const [who, vanId] of [
+    [bram, vans[0]],
+    [odo, vans[1]],
+    [kit, vans[2]],
+    [sefa, vanOfSefa],
+  ] as const)
+    await models.people.update({ vanId }, { where: { id: who.personId } })
 
   const tester = async (name: string, serial: string, branchId: string, kind: InstrumentKind, days: number) => {
     const id = uuid()
@@ -380,6 +397,7 @@ export async function seedDemo(now: Date): Promise<void> {
   await open(homes.sailmakers, anchor.minus({ days: 1 }))
 
   await fillDay(more, anchor, {
+    office: lena,
     open,
     team: crew,
     visit,

@@ -18,8 +18,11 @@ const atStore: Record<string, number> = {
 /** Sold out just now, or nearly. */
 const scarce: Record<string, number> = { 'Slate dimmer, no neutral': 0, 'Tide dimmer, with neutral': 1 }
 
-/** A store and vans of a branch with what lies there, by the moves that people would note. */
-export async function stockVans(who: Viewer, branchId: string, vans: string[], now: Date): Promise<void> {
+/**
+ * A store and vans of a branch with what lies there, by the moves that people would note.
+ * @returns ids of the vans
+ */
+export async function stockVans(who: Viewer, branchId: string, vans: string[], now: Date): Promise<string[]> {
   const { id: store } = await addPlace(who, { branchId, name: 'Store', kind: 'store' })
   const places: string[] = []
   for (const name of vans) places.push((await addPlace(who, { branchId, name, kind: 'van' })).id)
@@ -37,4 +40,5 @@ export async function stockVans(who: Viewer, branchId: string, vans: string[], n
     await move('receive', null, store, quantity, 20)
     if (kind === 'plate' && quantity > 4) for (const van of places) await move('move', store, van, 2, 9)
   }
+  return places
 }

@@ -33,6 +33,9 @@ export const people = table('people', {
   passwordHash: text,
   sessionEpoch: int,
   pinHash: orNull(text),
+  /** The van they drive, a place of the stock. */
+  vanId: orNull(id),
+  skills: json,
 })
 export type PersonRow = RowOf<typeof people>
 

@@ -159,7 +159,8 @@ const ways = [
         <button v-if="!adding" type="button" class="add-box" @click="adding = true">+ Box</button>
       </div>
       <SurveyNewBox v-if="adding" :key="room.id" :room-id="room.id" @made="made" @close="adding = false" />
-      <div v-if="box" ref="look" class="at-box">
+      <!-- Not while another is added: the next tap would be about the wrong box. -->
+      <div v-if="box && !adding" ref="look" class="at-box">
         <SurveyBoxLook :key="box.id" :box="box" :last="lastBox" />
         <SurveySignal :key="`signal ${box.id}`" :box="box" />
       </div>

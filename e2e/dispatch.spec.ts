@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect } from '@playwright/test'
 import { nobodyTwice, peopleOf, visitsOf, workedOut } from './support/day'
-import { ask, browserOf, desk, faultsOf, person, phone, test } from './support/people'
+import { ask, browserOf, desk, faultsOf, person, phone, pick, test } from './support/people'
 
 test('the day: planned, taken over in part, seen at once by another office and the crew, and taken back', async ({ browser }, info) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -217,4 +217,46 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   await expect(driver.getByRole('heading', { level: 1 })).toHaveText(/^Decided at .* begins/)
   await expect.poll(async () => (await visitsOf(office)).find(({ id }) => id === theirs.id)!.status).toBe('onSite')
   expect([...faultsOf(office), ...faultsOf(customer), ...faultsOf(driver)]).toEqual([])
+})
+
+test('whom a job takes is said on booking; a van is not booked to two homes; the board finds who can', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  // Dilys drives Odo’s van.
+  await lead.goto('/settings')
+  await lead.getByRole('group', { name: 'Settings' }).getByRole('button', { name: 'People' }).click()
+  await lead.getByRole('button', { name: 'Change Dilys Marsh' }).click()
+  await pick(lead, 'Van they drive', 'Van of Odo')
+  await lead.getByRole('group', { name: 'Can do' }).getByRole('button', { name: 'high ladders' }).click()
+  await lead.getByRole('button', { name: 'Save' }).click()
+  await expect(lead.getByRole('row', { name: /Dilys Marsh/ })).toContainText('high ladders, Van of Odo')
+
+  const office = await person(browser, 'lena.moss', desk)
+  await office.goto('/day')
+  await workedOut(office)
+  await office.getByRole('button', { name: 'Schedule Sedge Barn' }).click()
+  const sheet = office.getByRole('dialog')
+  const crew = (name: string) => sheet.getByRole('checkbox', { name: new RegExp(name) })
+  await sheet.getByText(/^Whom it takes: 1 person/).click()
+  await sheet.getByRole('button', { name: 'One person more' }).click()
+  await sheet.getByRole('group', { name: 'What one of them can do' }).getByRole('button', { name: 'high ladders' }).click()
+  await expect(sheet.getByText('Whom it takes: 2 people, high ladders')).toBeVisible()
+  await crew('Lew Harker').check()
+  await expect(sheet.getByText('This crew lacks: 1 person more, somebody for high ladders.')).toBeVisible()
+  await crew('Dilys Marsh').check()
+  await expect(sheet.getByText('They go in Van of Odo.')).toBeVisible()
+  await expect(sheet.getByText(/This crew lacks/)).toHaveCount(0)
+  expect((await new AxeBuilder({ page: office }).include('[role=dialog]').analyze()).violations).toEqual([])
+  await crew('Lew Harker').uncheck()
+  await sheet.getByRole('button', { name: 'Schedule the visit' }).click()
+  await expect(sheet.getByText(/Van of Odo is at Lock Cottage from .* to .*\./)).toBeVisible()
+  await expect(sheet.getByRole('button', { name: 'Book them anyway' })).toBeVisible()
+  await office.keyboard.press('Escape')
+
+  await office.getByLabel('Find on the board').fill('high ladders')
+  await expect(office.locator('.crew.able')).not.toHaveCount(0)
+  await lead.getByRole('button', { name: 'Change Dilys Marsh' }).click()
+  await pick(lead, 'Van they drive', 'none')
+  await lead.getByRole('button', { name: 'Save' }).click()
+  await expect(lead.getByRole('row', { name: /Dilys Marsh/ })).not.toContainText('Van of Odo')
+  expect([...faultsOf(office), ...faultsOf(lead)]).toEqual([])
 })

@@ -141,7 +141,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
     flex-direction: column;
     justify-content: center;
     gap: 2px;
-    font-size: 13px;
+    font-size: 12px;
     padding: 0;
     border-bottom: 0;
     border-top: 4px solid transparent;

@@ -329,7 +329,7 @@ function finished() {
           icon="i-lucide-search"
           placeholder="Find"
           aria-label="Find on the board"
-          class="w-20"
+          class="w-26"
         />
         <DayFiles
           v-if="session.isOffice && session.branch"

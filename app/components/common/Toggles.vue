@@ -27,6 +27,9 @@ button {
   color: var(--ink);
   font-size: 14px;
 }
+button[aria-pressed='true'] + button[aria-pressed='true'] {
+  border-left-color: var(--paper);
+}
 button[aria-pressed='true'] {
   background: var(--ink);
   color: var(--sheet);

@@ -39,11 +39,16 @@ const session = useSession()
 
 const left = 104
 const width = 970
+/** With more crews than this the rows are scrolled under their hours. */
+const fitCrews = 14
+const hoursHeight = 24
 /** So high is the board at most before it is scrolled. */
 const roomForRows = 520
 
 const start = computed(() => DateTime.fromISO(props.day, { zone: props.region.zone }).startOf('day'))
 const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).diff(start.value, 'hours').hours
+/** A tag takes so much of a low bracket. */
+const tagRoom = 42
 const range = computed(() => {
   const hours = props.visits.flatMap((visit) => [hourOf(visit.startsAt), hourOf(visit.endsAt)])
   return { from: Math.max(0, Math.floor(Math.min(8, ...hours) - 0.25)), to: Math.min(24, Math.ceil(Math.max(17, ...hours) + 0.25)) }
@@ -94,23 +99,29 @@ const aboutCrew = (personIds: readonly string[]) => {
   )
 }
 const crews = computed(() =>
-  rows.value.map((crew, index) => ({
-    id: crew.id,
-    name: crew.id === nobody ? 'Nobody' : `Crew ${index + 1}`,
-    people: crew.id === nobody ? 'away' : session.initials(crew.personIds),
-    about: aboutCrew(crew.personIds),
-    able: able(crew.personIds),
-    overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
-    visits: props.visits
-      // Two crews at one home: it stands with both.
-      .filter((visit) =>
-        visit.personIds.some((id) => rows.value.some((one) => one.id === id))
-          ? visit.personIds.includes(crew.id)
-          : visit.personIds.some((id) => crew.personIds.includes(id)),
-      )
-      .map((visit) => entryOf(visit)),
-  })),
+  rows.value.map((crew, index) =>
+    looksOf({
+      id: crew.id,
+      name: crew.id === nobody ? 'Nobody' : `Crew ${index + 1}`,
+      people: crew.id === nobody ? 'away' : session.initials(crew.personIds),
+      about: aboutCrew(crew.personIds),
+      able: able(crew.personIds),
+      overtime: (overtime.value.get(crew.id) ?? 0) >= oftenLate,
+      visits: props.visits
+        // Two crews at one home: it stands with both.
+        .filter((visit) =>
+          visit.personIds.some((id) => rows.value.some((one) => one.id === id))
+            ? visit.personIds.includes(crew.id)
+            : visit.personIds.some((id) => crew.personIds.includes(id)),
+        )
+        .map((visit) => entryOf(visit)),
+    }),
+  ),
 )
+/** What its row shows, so that a row that looks the same is not drawn anew. */
+function looksOf<T extends { visits: ReturnType<typeof entryOf>[] }>(crew: T): T & { looks: string } {
+  return { ...crew, looks: JSON.stringify(crew) }
+}
 function entryOf(visit: DayVisit) {
   const from = hourOf(visit.arrivedAt ?? visit.startsAt)
   const planned = hourOf(visit.endsAt)
@@ -174,6 +185,11 @@ const leaving = computed(() => new Set(props.changes.filter(({ quiet }) => !quie
 const svg = useTemplateRef<SVGSVGElement>('svg')
 const held = shallowRef<{ visit: DayVisit; row: number; hour: number; grab: number; by: 'pointer' | 'keys'; moved: boolean } | null>(null)
 const tried = shallowRef<Tried | null>(null)
+/** The visit in the hand, where it is one of this row’s. */
+const heldIn = (crew: { visits: readonly { visit: DayVisit }[] }) => {
+  const now = held.value
+  return now?.moved && crew.visits.some(({ visit }) => visit.id === now.visit.id) ? now.visit.id : null
+}
 const mayMove = (visit: DayVisit) => props.tryAt !== null && visit.status === 'planned'
 const isoOf = (hour: number) =>
   start.value
@@ -194,7 +210,7 @@ watch(spot, async (now) => {
 function at(event: PointerEvent) {
   const box = svg.value!.getBoundingClientRect()
   const to = (event.clientX - box.left) * (width / box.width)
-  const down = (event.clientY - box.top) * (height.value / box.height)
+  const down = hoursHeight + (event.clientY - box.top) * ((height.value - hoursHeight) / box.height)
   return {
     hour: range.value.from + (to - left) / scale.value,
     row: Math.min(crews.value.length - 1, Math.max(0, Math.floor((down - 40) / rowHeight.value))),
@@ -270,13 +286,25 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
 </script>
 
 <template>
-  <div class="board">
-    <svg ref="svg" :viewBox="`0 0 ${width} ${height}`" role="group" aria-label="Crews against time" :class="{ dense }">
-      <g v-for="hour in ticks" :key="hour">
-        <path :d="`M${x(hour)} 26V${height}`" stroke="var(--line)" />
-        <text :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hourWord(hour) }}</text>
-      </g>
-      <g v-for="(crew, row) in crews" :key="crew.id" :transform="`translate(0 ${44 + row * rowHeight})`">
+  <div class="board" :class="{ many: crews.length > fitCrews }">
+    <svg class="hours" :viewBox="`0 0 ${width} ${hoursHeight}`" aria-hidden="true">
+      <text v-for="hour in ticks" :key="hour" :x="x(hour)" y="17" text-anchor="middle" class="hour">{{ hourWord(hour) }}</text>
+    </svg>
+    <svg
+      ref="svg"
+      :viewBox="`0 ${hoursHeight} ${width} ${height - hoursHeight}`"
+      role="group"
+      aria-label="Crews against time"
+      :class="{ dense }"
+    >
+      <path v-for="hour in ticks" :key="hour" :d="`M${x(hour)} ${hoursHeight}V${height}`" stroke="var(--line)" />
+      <!-- A hand that moves draws no row anew but its own. -->
+      <g
+        v-for="(crew, row) in crews"
+        :key="crew.id"
+        v-memo="[crew.looks, row, ticks.length, range.from, rowHeight, leaving, heldIn(crew)]"
+        :transform="`translate(0 ${44 + row * rowHeight})`"
+      >
         <text x="0" :y="dense ? 16 : 26" class="crew" :class="{ able: crew.able }">
           {{ crew.name }}
           <title>{{ crew.about }}</title>
@@ -351,7 +379,10 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
             :stroke-width="entry.late ? 2.5 : 1.6"
           />
           <text :x="x(entry.from) + 7" :y="body.top + (dense ? body.height / 2 + (body.height >= 34 ? -1 : 5) : 24)" class="title">
-            {{ fit(entry.visit.siteName, entry.from, entry.to) }}
+            {{
+              (dense && entry.visit.tags.length && fit(entry.visit.siteName, entry.from, entry.to - tagRoom / scale)) ||
+              fit(entry.visit.siteName, entry.from, entry.to)
+            }}
           </text>
           <text
             v-if="body.height >= 34"
@@ -399,7 +430,7 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
       </g>
       <g v-if="showNow" aria-hidden="true" class="now">
         <path :d="`M${x(nowHour)} 26V${height}`" stroke="var(--copper)" stroke-width="2" />
-        <circle :cx="x(nowHour)" cy="26" r="5" fill="var(--copper)" />
+        <circle :cx="x(nowHour)" cy="30" r="5" fill="var(--copper)" />
       </g>
     </svg>
     <p class="said" :class="{ warn: spoils }" aria-live="polite">{{ said }}</p>
@@ -407,6 +438,17 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
 </template>
 
 <style scoped>
+@media (min-width: 900px) and (min-height: 600px) {
+  .board.many {
+    max-height: calc(100vh - 90px);
+  }
+}
+.hours {
+  position: sticky;
+  top: 0;
+  z-index: 1;
+  background: var(--paper);
+}
 .board {
   overflow-x: auto;
 }
@@ -424,6 +466,9 @@ svg {
   font-weight: 640;
   font-size: 15px;
   fill: var(--ink);
+}
+.able {
+  text-decoration: underline 2px var(--copper);
 }
 .people {
   font: 13px var(--font-mono);
@@ -498,6 +543,11 @@ svg {
 .said {
   min-height: 1.5em;
   font-size: 14px;
+}
+.many .said {
+  position: sticky;
+  bottom: 0;
+  background: var(--paper);
 }
 .warn {
   color: var(--live);

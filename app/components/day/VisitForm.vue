@@ -130,12 +130,14 @@ async function save(alsoBooked = false) {
       ><USelect v-model="form.kind" :items="kinds" class="w-full"
     /></UFormField>
     <div class="grid grid-cols-2 gap-3">
-      <UFormField label="Day" name="date"><CommonDay v-model="form.date" label="Day" :region="region" name="date" required /></UFormField>
+      <UFormField label="Day" name="date" class="col-span-2"
+        ><CommonDay v-model="form.date" label="Day" :region="region" name="date" required
+      /></UFormField>
       <UFormField label="Starts" name="from"><CommonTime v-model="form.from" label="Starts" :region="region" name="from" /></UFormField>
       <UFormField label="Hours" name="hours" :error="wrong.hours"
         ><UInput v-model="form.hours" inputmode="decimal" name="hours" required @update:model-value="own = true"
       /></UFormField>
-      <p class="small soft self-center" data-testid="expected-duration">{{ expectedWords }}</p>
+      <p class="small soft col-span-2" data-testid="expected-duration">{{ expectedWords }}</p>
       <UFormField label="Promised from" name="windowFrom"
         ><CommonTime v-model="form.windowFrom" label="Promised from" :region="region" name="windowFrom" @entered="promised = true"
       /></UFormField>

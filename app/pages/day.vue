@@ -4,6 +4,7 @@ import type { ApiAnswer, CallbackLine, DayVisit, JobLine, PlannedVisit } from '.
 import type { Change } from '../../core/dispatch'
 import { present } from '../../core/dispatch/away'
 import { lackingOf } from '../../core/dispatch/board/needs'
+import { vansTwice } from '../../core/dispatch/board/twice'
 import type { OfferedWindow, Route, Tried } from '~/workers/day'
 import type { WayId } from '~/workers/day-search'
 
@@ -53,6 +54,7 @@ const dayKey = computed(() =>
   JSON.stringify([
     session.branch?.id,
     day.value,
+    session.people.map(({ id, active, licensed, vanId, skills }) => [id, active, licensed, vanId, skills]),
     visits.value.map(({ id, status, startsAt, endsAt, windowTo, personIds, tags }) => [
       id,
       status,
@@ -79,11 +81,12 @@ watchDebounced([dayKey, loaded], () => void readDay(), { debounce: 300, maxWait:
 const tick = computed(() => Math.floor(now.value / 300_000) * 300)
 const todayHere = computed(() => DateTime.fromMillis(now.value, { zone: region.value.zone }).toISODate() ?? '')
 const isToday = computed(() => todayHere.value === day.value)
+let shown: Promise<void> = Promise.resolve()
 watch(
   [file, tick],
   ([given]) => {
     // A day that is over is not planned any more.
-    if (given?.date === day.value && day.value >= todayHere.value) void desk?.show(given, isToday.value ? tick.value : 0)
+    if (given?.date === day.value && day.value >= todayHere.value) shown = desk?.show(given, isToday.value ? tick.value : 0) ?? shown
   },
   { immediate: true },
 )
@@ -92,6 +95,16 @@ watch([day, () => session.branch?.id], () => {
   if (desk) desk.outlook.value = null
   desk?.forget()
 })
+const rereading = ref(false)
+/** By what is known now: whom a job takes may have been said since. */
+async function planDay() {
+  rereading.value = true
+  await readDay()
+  await nextTick()
+  await shown
+  rereading.value = false
+  desk!.plan()
+}
 const siteNames = computed(
   () =>
     new Map([
@@ -236,6 +249,16 @@ const lackingAt = (visit: DayVisit) => {
     )
   )
 }
+/** Somebody may have been given a van after their visits were booked. */
+const vanWords = computed(() =>
+  vansTwice(file.value?.visits.filter(({ status }) => status !== 'done') ?? [], file.value?.people ?? []).map(
+    ({ vanId, first, second }) => {
+      const [one, other] = [first, second].map((id) => nameOf(file.value!.visits.find((visit) => visit.id === id)!.siteId))
+      const name = session.people.find((person) => person.vanId === vanId)?.vanName ?? 'One van'
+      return `${name} is booked to ${one} and ${other} at once.`
+    },
+  ),
+)
 const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
@@ -348,7 +371,11 @@ function finished() {
           :aria-pressed="onMap"
           @click="onMap = !onMap"
         />
-        <UButton v-if="desk" :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)" @click="desk.plan()"
+        <UButton
+          v-if="desk"
+          :disabled="!outlook || desk.searching.value || (!visits.length && !file?.open.length)"
+          :loading="rereading"
+          @click="planDay"
           >Plan the day</UButton
         >
         <UButton to="/jobs/new" icon="i-lucide-plus">New job</UButton>
@@ -369,6 +396,7 @@ function finished() {
       </div>
       <CommonProblem :problem="planProblem" />
       <p v-if="desk?.failed.value" class="note amber">The day could not be worked out: {{ desk.failed.value }}</p>
+      <p v-for="words in vanWords" :key="words" class="note amber mb-3">{{ words }}</p>
       <p v-if="outlook && desk!.lost.value.length" class="note amber mb-3">
         No road of the map leads to {{ desk!.lost.value.map(nameOf).join(', ') }}: the way there is not counted. Show the home on the map of
         its job, or correct its address.
@@ -469,7 +497,9 @@ function finished() {
       :description="planning?.title ?? ''"
       @update:open="planning = null"
     >
-      <template #body><DayVisitForm v-if="planning" :job-id="planning.id" :branch-id="planning.branchId" @done="finished" /></template>
+      <template #body
+        ><DayVisitForm v-if="planning" :job-id="planning.id" :branch-id="planning.branchId" @needs="readDay" @done="finished"
+      /></template>
     </USlideover>
     <USlideover
       :open="planningCallback !== null"
@@ -484,6 +514,7 @@ function finished() {
           :branch-id="planningCallback.branchId"
           kind="callback"
           :callback-id="planningCallback.id"
+          @needs="readDay"
           @done="finished"
       /></template>
     </USlideover>
@@ -538,7 +569,14 @@ function finished() {
           <DayCustomer :visit="picked" :region="region" :expected="expectedOf(picked.id)" :times-on="outlook ? timesOn : null" />
           <template v-if="picked.status === 'planned' || picked.status === 'onSite'">
             <UButton @click="moving = !moving">Change time or crew</UButton>
-            <DayVisitForm v-if="moving && asVisit" :job-id="picked.jobId" :branch-id="picked.branchId" :visit="asVisit" @done="finished" />
+            <DayVisitForm
+              v-if="moving && asVisit"
+              :job-id="picked.jobId"
+              :branch-id="picked.branchId"
+              :visit="asVisit"
+              @needs="readDay"
+              @done="finished"
+            />
           </template>
           <div v-if="picked.status === 'planned'" class="stack rule pt-3">
             <UFormField label="Cancel it? Say why"><UInput v-model="cancelReason" /></UFormField>

@@ -1,5 +1,5 @@
 import { v5 as uuidFrom } from 'uuid'
-import { bookedTwice, sameMembers } from '../../core/dispatch'
+import { bookedTwice, sameMembers, vansTwice } from '../../core/dispatch'
 import type { BodyOf, dispatch } from '../../core/protocol'
 import type { JobCommand } from '../../core/job'
 import { database } from '../database'
@@ -76,14 +76,13 @@ export async function acceptPlan(
       transaction,
       raw: true,
     })
-    const vanOf = (ids: string[]) => ids.flatMap((id) => drivers.find((one) => one.id === id)?.vanId ?? []).slice(0, 1)
-    const siteOf = (visitId: string) => jobs.find(({ id }) => id === plan.visits.find((one) => one.visitId === visitId)!.jobId)!.siteId
-    // Two crews may come to one home in one van.
-    const [shared] = bookedTwice(bookings.map((one) => ({ ...one, personIds: vanOf(one.personIds) }))).filter(
-      ({ first, second }) => siteOf(first) !== siteOf(second),
+    const siteOf = (jobId: string) => jobs.find(({ id }) => id === jobId)!.siteId
+    const [shared] = vansTwice(
+      bookings.map((one) => ({ ...one, siteId: siteOf(one.jobId) })),
+      drivers,
     )
     if (shared) {
-      const van = await models.stockPlaces.findByPk(shared.personId, { transaction, raw: true })
+      const van = await models.stockPlaces.findByPk(shared.vanId, { transaction, raw: true })
       const where = homeOf(plan.visits.find(({ visitId }) => visitId === shared.second)!.jobId)
       throw refused([{ where, problem: `${van?.name ?? 'The van'} would be in two places at once.` }])
     }

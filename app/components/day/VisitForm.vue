@@ -11,7 +11,7 @@ import { numberIn } from '../../../core/units'
 type Booked = Pick<Visit, 'id' | 'kind' | 'startsAt' | 'endsAt' | 'windowFrom' | 'windowTo' | 'personIds'>
 /** Schedules a visit, or changes one. Times are the branch's. */
 const props = defineProps<{ jobId: string; branchId: string; visit?: Booked | null; kind?: Visit['kind']; callbackId?: string | null }>()
-const emit = defineEmits<{ done: [] }>()
+const emit = defineEmits<{ done: []; needs: [] }>()
 const session = useSession()
 const { t } = useTrade()
 const region = computed(() => session.regionAt(props.branchId))
@@ -34,6 +34,10 @@ const expected = shallowRef<ApiAnswer<'GET /api/jobs/:id/duration'> | null>(null
 const own = ref(false)
 /** Said on this form: what it takes is read anew. */
 const said = ref(0)
+function needsSaid() {
+  said.value++
+  emit('needs')
+}
 const asked = computed(() => ({
   said: said.value,
   params: { id: props.jobId },
@@ -145,7 +149,7 @@ async function save(alsoBooked = false) {
         ><CommonTime v-model="form.windowTo" label="Promised to" :region="region" name="windowTo" @entered="promised = true"
       /></UFormField>
     </div>
-    <DayNeeds v-if="expected" :job-id="jobId" :branch-id="branchId" :needs="expected.needs" @changed="said++" />
+    <DayNeeds v-if="expected" :job-id="jobId" :branch-id="branchId" :needs="expected.needs" @changed="needsSaid" />
     <fieldset class="stack">
       <legend class="font-semibold mb-1">Crew</legend>
       <UCheckbox

@@ -8,6 +8,7 @@ import {
   proposalOf,
   questionOf,
   travelOf,
+  vansTwice,
   weekOf,
   type DayFile,
   type DayFileVisit,
@@ -194,6 +195,20 @@ describe('whom a visit takes, and in which van they go', () => {
     const own = { ...file([], open(anybody, ['white'])), people: some({ odo: { vanId: 'white' }, bram: { vanId: 'blue' } }) }
     const { question } = plannedFor(own)
     expect(question.problem.visits[0]!.partsWith).toEqual([question.crews.findIndex(({ id }) => id === 'odo')])
+    const booked = (from: string, to: string, index: number, who: string) => ({
+      ...visit(index, [who], from),
+      endsAt: new Date(on(to)).toISOString(),
+    })
+    const at = [booked('08:00', '10:00', 0, 'odo'), booked('09:00', '10:00', 1, 'bram'), booked('10:00', '11:00', 2, 'bram')]
+    expect(vansTwice(at, shared)).toEqual([{ vanId: 'white', first: 'visit 0', second: 'visit 1' }])
+    // Two crews at one home, or whoever leads drives another.
+    expect(vansTwice([at[0]!, { ...at[1]!, siteId: 'home 0' }], shared)).toEqual([])
+    expect(
+      vansTwice(
+        [at[0]!, { ...at[1]!, personIds: ['pip', 'bram'] }],
+        some({ odo: { vanId: 'white' }, bram: { vanId: 'white' }, pip: { vanId: 'blue' } }),
+      ),
+    ).toEqual([])
     expect(plannedFor({ ...own, open: open(anybody, null) }).question.problem.visits[0]!.partsWith).toBeNull()
   })
 })

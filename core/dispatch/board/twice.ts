@@ -20,3 +20,22 @@ export function bookedTwice(bookings: readonly Booking[]): { personId: string; f
     return found
   })
 }
+
+/** The van of who leads, else of the first who drives one. */
+export const vanOf = (personIds: readonly string[], people: readonly { id: string; vanId: string | null }[]): string | null =>
+  personIds.flatMap((id) => people.find((one) => one.id === id)?.vanId ?? [])[0] ?? null
+
+/** Vans that are booked to two homes at once: somebody may have been given one after their visits were. */
+export function vansTwice(
+  bookings: readonly (Booking & { siteId: string })[],
+  people: readonly { id: string; vanId: string | null }[],
+): { vanId: string; first: string; second: string }[] {
+  const siteOf = new Map(bookings.map(({ id, siteId }) => [id, siteId]))
+  const inVans = bookings.flatMap((booking) => {
+    const van = vanOf(booking.personIds, people)
+    return van ? [{ ...booking, personIds: [van] }] : []
+  })
+  return bookedTwice(inVans)
+    .filter(({ first, second }) => siteOf.get(first) !== siteOf.get(second))
+    .map(({ personId: vanId, first, second }) => ({ vanId, first, second }))
+}

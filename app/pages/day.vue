@@ -68,13 +68,15 @@ const dayKey = computed(() =>
     callbacks.value.map(({ id }) => id),
   ]),
 )
-async function readDay() {
-  if (!desk || !session.branch || !loaded.value) return
+/** @returns whether it was read */
+async function readDay(): Promise<boolean> {
+  if (!desk || !session.branch || !loaded.value) return false
   const date = day.value
   const answer = await api('GET /api/dispatch/day', { query: { branchId: session.branch.id, date } })
-  if (day.value !== date) return
+  if (day.value !== date) return false
   if (answer.ok) file.value = answer.value
   else planProblem.value = answer.problem
+  return answer.ok
 }
 watchDebounced([dayKey, loaded], () => void readDay(), { debounce: 300, maxWait: 3_000, immediate: true })
 /** Every five minutes is soon enough for what is expected. */
@@ -99,11 +101,11 @@ const rereading = ref(false)
 /** By what is known now: whom a job takes may have been said since. */
 async function planDay() {
   rereading.value = true
-  await readDay()
+  const read = await readDay()
   await nextTick()
   await shown
   rereading.value = false
-  desk!.plan()
+  if (read) desk!.plan()
 }
 const siteNames = computed(
   () =>

@@ -153,7 +153,8 @@ function tryEach(problem: DayProblem, draft: Draft, visit: number, crew: number,
     const from = spots[position]!
     copySpot(from, trial)
     if (!step(problem, trial, crew, visit)) continue
-    // What comes after it costs no less than it did, but for the way to the next.
+    // What comes after it costs no less than it did, but for the way to the next. (Where a later start is nearer to what was said, or
+    // traffic eases, a little less: such a place may be passed over, never a worse one taken for it.)
     const way = position < route.length ? spots[position + 1]!.travel - from.travel : Infinity
     const after = before - soFar(problem, from) - (way / 60) * problem.weights.travel
     if (soFar(problem, trial) + after >= least) continue

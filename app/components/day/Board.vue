@@ -46,7 +46,14 @@ const hoursHeight = 24
 const roomForRows = 520
 
 const start = computed(() => DateTime.fromISO(props.day, { zone: props.region.zone }).startOf('day'))
-const hourOf = (iso: string) => DateTime.fromISO(iso, { zone: props.region.zone }).diff(start.value, 'hours').hours
+/** Of the day that is shown: a board of three hundred visits asks thousands of times. */
+const hours = computed(() => ({ from: start.value, known: new Map<string, number>() }))
+function hourOf(iso: string): number {
+  const { from, known } = hours.value
+  let hour = known.get(iso)
+  if (hour === undefined) known.set(iso, (hour = DateTime.fromISO(iso, { zone: props.region.zone }).diff(from, 'hours').hours))
+  return hour
+}
 /** A tag takes so much of a low bracket. */
 const tagRoom = 42
 const range = computed(() => {
@@ -59,7 +66,7 @@ const ticks = computed(() => Array.from({ length: range.value.to - range.value.f
 /** As one says it there: 18, or 6 PM; on the day the clock is changed, too. */
 const hourWord = (hour: number) =>
   formatOf(props.region.locale, { timeZone: props.region.zone, hour: 'numeric' }).format(start.value.plus({ hours: hour }).toMillis())
-const nowHour = computed(() => hourOf(new Date(props.now).toISOString()))
+const nowHour = computed(() => hourOf(new Date(Math.floor(props.now / 60_000) * 60_000).toISOString()))
 const showNow = computed(() => nowHour.value >= range.value.from && nowHour.value <= range.value.to)
 
 /** Visits none of whose people has a row: everybody who was to go is away. */

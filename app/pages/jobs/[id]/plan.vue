@@ -74,6 +74,9 @@ watch(
   },
   { immediate: true },
 )
+/** All of it is there: what comes below has its turn. */
+const whole = ref(false)
+watch([stage, lastStage], ([now, last]) => last > 0 && now >= last && setTimeout(() => (whole.value = true), 30))
 const futures = computed(() =>
   columns.value.map((school, column) => {
     const chosen = chosenIn(column)
@@ -304,7 +307,7 @@ const standsWords = {
                   }}</span></label
                 >
                 <USelect
-                  v-if="office"
+                  v-if="office && column < stage"
                   :model-value="school"
                   :items="schoolItems"
                   :aria-label="`School of column ${column + 1}`"
@@ -396,7 +399,7 @@ const standsWords = {
       </p>
       <p v-if="buys && office" class="note mt-3" data-testid="buys">{{ buys }}</p>
 
-      <section v-if="office && futures[picked]" class="stack offer-it mt-4" aria-label="Offer it">
+      <section v-if="office && futures[picked] && whole" class="stack offer-it mt-4" aria-label="Offer it">
         <h2 class="next-title">Offer “{{ labelOf(picked) }}”</h2>
         <div class="row wrap">
           <UFormField label="Options to tick come from"
@@ -418,7 +421,7 @@ const standsWords = {
     </section>
     <PlanOffers :quotes="offered?.quotes ?? []" @changed="loadOffers" />
 
-    <section v-if="office && curve.length > 1 && soldSum === null" class="mt-6 two" aria-label="Cost against comfort">
+    <section v-if="office && curve.length > 1 && soldSum === null && whole" class="mt-6 two" aria-label="Cost against comfort">
       <LazyPlanCurve
         :curve="curve"
         :named="

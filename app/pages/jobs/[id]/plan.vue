@@ -74,6 +74,9 @@ watch(
   },
   { immediate: true },
 )
+/** The page stands; its parts come after it, so that a tap is answered in between. */
+const settled = ref(false)
+onMounted(() => setTimeout(() => (settled.value = true), 30))
 /** All of it is there: what comes below has its turn. */
 const whole = ref(false)
 watch([stage, lastStage], ([now, last]) => last > 0 && now >= last && setTimeout(() => (whole.value = true), 30))
@@ -277,7 +280,7 @@ const standsWords = {
     </section>
 
     <template v-else>
-      <PlanHousehold v-if="(onCrew || session.isOffice) && !shown" class="mb-3" />
+      <PlanHousehold v-if="settled && (onCrew || session.isOffice) && !shown" class="mb-3" />
       <p v-if="failed" class="note amber">The plan could not be worked out on this device. Reload the page to try again.</p>
       <p v-if="office && busy" class="row wrap soft" role="status">
         {{ ready.length ? 'A first plan stands; looking for better ones …' : 'Looking at every way for every point …' }}
@@ -419,7 +422,7 @@ const standsWords = {
       <h2 class="next-title">Offer {{ offer.offer.number }}, to sign here or on the customer’s page</h2>
       <OfferSheet :offer="offer.offer" :token="offer.token" @decided="decided" />
     </section>
-    <PlanOffers :quotes="offered?.quotes ?? []" @changed="loadOffers" />
+    <PlanOffers v-if="settled" :quotes="offered?.quotes ?? []" @changed="loadOffers" />
 
     <section v-if="office && curve.length > 1 && soldSum === null && whole" class="mt-6 two" aria-label="Cost against comfort">
       <LazyPlanCurve

@@ -130,6 +130,22 @@ describe('every plan', () => {
     expect(forbidden(problem, plan)).toEqual([])
     expect(asked).toBe(6)
   })
+  it('where nobody works, nothing is to be done, or nobody may go, nobody goes, and that is all', () => {
+    const problem = randomDay(3, { crews: 4, visits: 15 })
+    const nobody = {
+      ...problem,
+      crews: [],
+      visits: problem.visits.map((visit) => ({ ...visit, pinned: null, partsWith: null, promised: null })),
+    }
+    expect(searchPlan(nobody, { seed: 1, rounds: 60 })).toMatchObject({ routes: [], leftOut: nobody.visits.map((_, visit) => visit) })
+    expect(searchPlan({ ...problem, visits: [] }, { seed: 1, rounds: 60 })).toMatchObject({
+      routes: [[], [], [], []],
+      leftOut: [],
+      cost: 0,
+    })
+    const unable = { ...problem, visits: problem.visits.map((visit) => ({ ...visit, people: 1, skills: ['nobody has it'] })) }
+    expect(searchPlan(unable, { seed: 1, rounds: 60 }).leftOut).toHaveLength(15)
+  })
   it('begins from a plan that cannot be played any more, keeping what can', () => {
     const problem = randomDay(12, { crews: 3, visits: 10 })
     const before = searchPlan(problem, { seed: 1, rounds: 40 })

@@ -291,6 +291,8 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
   let least = price
   const told = (round: number) => options.onBetter?.(timePlan(problem, best.routes)!, round)
   told(0)
+  // Nobody works that day: there is nothing to try.
+  if (!problem.crews.length) return timePlan(problem, best.routes)!
   const scale = Math.max(1, price)
   for (let round = 1; round <= rounds; round++) {
     const share = usedUp ? usedUp() : round / rounds

@@ -73,6 +73,6 @@ export const breakWords: Record<Tried['breaks'][number], string> = {
   pastLatest: 'the day would end past what is allowed',
   overtime: 'the crew would work overtime',
   tied: 'its people have things left open there',
-  twice: 'somebody would be booked twice',
+  twice: 'somebody or a van would be booked twice',
   away: 'somebody who is to go is away then',
 }

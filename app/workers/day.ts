@@ -19,6 +19,7 @@ import {
   timePlan,
   timetableOf,
   travelOf,
+  vansTwice,
   windowsFor,
   type Change,
   type DayFile,
@@ -155,11 +156,12 @@ function windows({ file, now, travel }: NonNullable<typeof day>, id: string, lea
   }
 }
 
-/** Would somebody be in two places, by what is booked? */
+/** Would somebody, or a van, be in two places, by what is booked? */
 function isTwice(file: DayFile, change: Change, also: Change[]): boolean {
-  const booking = ({ id, personIds, startAt, endAt }: Change) => ({ id, personIds, startsAt: startAt, endsAt: endAt })
+  const booking = ({ id, siteId, personIds, startAt, endAt }: Change) => ({ id, siteId, personIds, startsAt: startAt, endsAt: endAt })
   const rest = file.visits.filter(({ id, status }) => status !== 'done' && id !== change.id && !also.some((one) => one.id === id))
-  return bookedTwice([...rest, booking(change), ...also.map(booking)]).some(({ first, second }) => [first, second].includes(change.id))
+  const bookings = [...rest, booking(change), ...also.map(booking)]
+  return [...bookedTwice(bookings), ...vansTwice(bookings, file.people)].some(({ first, second }) => [first, second].includes(change.id))
 }
 
 /** Turn by turn, as it is booked. */

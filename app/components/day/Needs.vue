@@ -31,7 +31,15 @@ const people = computed({ get: () => now.value.people, set: (count) => void set(
   <details class="needs" :open="!needsNothing(needs) || undefined">
     <summary class="opens">Whom it takes: {{ needsWords(now) }}</summary>
     <div class="stack">
-      <SurveyStepper v-model="people" class="justify-self-start" :min="1" :max="mostPeople" word="person" words="people" spoken="People it takes" />
+      <SurveyStepper
+        v-model="people"
+        class="justify-self-start"
+        :min="1"
+        :max="mostPeople"
+        word="person"
+        words="people"
+        spoken="People it takes"
+      />
       <CommonToggles
         v-if="skills.length"
         spoken="What one of them can do"

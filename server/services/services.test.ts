@@ -414,14 +414,14 @@ describe('the demo', () => {
   test('has jobs in all stages over two branches, a day of twelve crews in one of them; a tag hangs, a 3-way fails, callbacks are open, two jobs share a home', async () => {
     const lead = await viewer('odo.reed')
     const jobs = await listJobs(lead, {})
-    expect(jobs).toHaveLength(57)
+    expect(jobs).toHaveLength(52)
     expect(new Set(jobs.map((job) => job.status))).toEqual(
       new Set(['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback']),
     )
     expect(await count('people')).toBe(19)
     expect(await count('hanging_tags')).toBeGreaterThanOrEqual(3)
     expect(jobs.filter((job) => job.failed > 0).map((job) => job.siteName)).toEqual(['School studio 5'])
-    expect(new Set(jobs.map((job) => job.siteId)).size).toBe(56)
+    expect(new Set(jobs.map((job) => job.siteId)).size).toBe(51)
     const now = Date.now()
     const near = await visitsBetween(lead, new Date(now - 43_200_000), new Date(now + 36_000_000), { branchId: lead.branchId })
     expect(near.length).toBeGreaterThan(38)

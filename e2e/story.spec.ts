@@ -187,7 +187,11 @@ test('a permit to close stands on every page until it is answered, and says on e
     await expect(dock.getByRole('button', { name: path === '/tracing' ? 'They are closed' : 'It is closed' })).toBeVisible()
   }
   await give(b, { type: 'openBox', boxId: box!.id })
+  // Leaving the page before the server has the answer would leave the alarm standing.
+  const stored = a.waitForResponse((answer) => answer.url().includes('/api/commands') && answer.request().method() === 'POST')
   await a.getByRole('button', { name: 'I have stopped' }).click()
+  expect((await stored).ok()).toBe(true)
+  await expect(a.getByTestId('alarm')).toHaveCount(0)
   for (const path of pages) {
     await a.goto(`/jobs/${jobId}${path}`)
     await expect(dock).toContainText('Permit withdrawn. Do not close: Tide door is open behind it.')

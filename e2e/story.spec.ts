@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 import type { SiteState } from '../core/site'
 import { bench, circuit, jobFor, openAndTag, prove, reference, referenceAgain, sweep, tester, twoCables } from './support/box'
-import { ask, desk, enter, faultsOf, loseNetwork, person, phone, test } from './support/people'
+import { ask, desk, enter, faultsOf, loseNetwork, person, phone, tapStored, test } from './support/people'
 
 test('A behind the wall, B at the panel, C in the cellar without signal', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -187,10 +187,7 @@ test('a permit to close stands on every page until it is answered, and says on e
     await expect(dock.getByRole('button', { name: path === '/tracing' ? 'They are closed' : 'It is closed' })).toBeVisible()
   }
   await give(b, { type: 'openBox', boxId: box!.id })
-  // Leaving the page before the server has the answer would leave the alarm standing.
-  const stored = a.waitForResponse((answer) => answer.url().includes('/api/commands') && answer.request().method() === 'POST')
-  await a.getByRole('button', { name: 'I have stopped' }).click()
-  expect((await stored).ok()).toBe(true)
+  await tapStored(a, 'I have stopped')
   await expect(a.getByTestId('alarm')).toHaveCount(0)
   for (const path of pages) {
     await a.goto(`/jobs/${jobId}${path}`)

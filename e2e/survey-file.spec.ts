@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { readJobFile, surveyTables } from '../core/format'
-import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, test } from './support/people'
+import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, tapStored, test } from './support/people'
 
 const text = readFileSync('samples/gate-house.json', 'utf8')
 const reading = readJobFile(text)
@@ -125,7 +125,7 @@ test('with a plate off a second feed is found: whoever has hands in is alarmed, 
   await lead.getByRole('option', { name: '4' }).click()
   await lead.getByRole('button', { name: 'Add the feed' }).click()
   await expect(mate.getByText('found another feed to your box.')).toBeVisible()
-  await mate.getByRole('button', { name: 'I have stopped' }).click()
+  await tapStored(mate, 'I have stopped')
   await expect(mate.getByTestId('alarm')).toHaveCount(0)
   expect((await doorOf()).breakerIds).toHaveLength(2)
   await lead.goto(`${path}/history`)

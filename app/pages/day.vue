@@ -241,23 +241,18 @@ async function timesOn(visitId: string, date: string): Promise<OfferedWindow[]> 
   return other ? desk!.elsewhen(visit, home, other, date === todayHere.value ? Math.floor(now.value / 1000) : 0) : []
 }
 const needsOf = (id: string) => file.value?.visits.find((one) => one.id === id)?.needs ?? null
-const lackingAt = (visit: DayVisit) => {
-  const needs = needsOf(visit.id)
-  return (
-    needs &&
-    lackingOf(
-      needs,
-      visit.personIds.flatMap((id) => session.person(id) ?? []),
-    )
-  )
-}
+/** What the people of the picked visit have not. */
+const lacking = computed(() => {
+  const needs = picked.value && needsOf(picked.value.id)
+  const come = picked.value?.personIds.flatMap((id) => session.person(id) ?? []) ?? []
+  return needs && lackingOf(needs, come)
+})
 /** Somebody may have been given a van after their visits were booked. */
 const vanWords = computed(() =>
   vansTwice(file.value?.visits.filter(({ status }) => status !== 'done') ?? [], file.value?.people ?? []).map(
     ({ vanId, first, second }) => {
       const [one, other] = [first, second].map((id) => nameOf(file.value!.visits.find((visit) => visit.id === id)!.siteId))
-      const name = session.people.find((person) => person.vanId === vanId)?.vanName ?? 'One van'
-      return `${name} is booked to ${one} and ${other} at once.`
+      return `${session.vanName(vanId) ?? 'One van'} is booked to ${one} and ${other} at once.`
     },
   ),
 )
@@ -565,7 +560,7 @@ function finished() {
               >{{ picked.passed }} of {{ picked.points }} points pass</span
             >
           </div>
-          <p v-if="lackingAt(picked)" class="note amber">This crew lacks: {{ lackWords(lackingAt(picked)!) }}.</p>
+          <p v-if="lacking" class="note amber">This crew lacks: {{ lackWords(lacking) }}.</p>
           <p v-if="picked.tags.length" class="note amber">Tags of {{ picked.tags.join(', ') }} hang at this home.</p>
           <UButton :to="`/jobs/${picked.jobId}`" variant="solid">Open the job</UButton>
           <DayCustomer :visit="picked" :region="region" :expected="expectedOf(picked.id)" :times-on="outlook ? timesOn : null" />

@@ -40,8 +40,10 @@ const sentence = computed(() => {
   if (current.value.setOffAt) return `On the way to ${current.value.siteName}.`
   return `Next: ${current.value.siteName} at ${clockTime(current.value.startsAt, region.value)}.`
 })
-/** The van of who leads that visit. */
-const vanOf = (visit: DayVisit) => visit.personIds.flatMap((id) => session.person(id)?.vanName ?? [])[0] ?? null
+const inVan = ({ personIds }: DayVisit) => {
+  const van = session.vanNameOf(personIds)
+  return van ? ` · in ${van}` : ''
+}
 const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 'cancelled' } as Record<string, string>
 </script>
 
@@ -68,8 +70,7 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
             <b class="text-lg">{{ visit.siteName }}</b><br />{{ visit.address }}<br />
             <span class="soft small"
               >{{ visit.kind === 'install' ? visit.jobTitle : `${visitWords[visit.kind as 'survey']}: ${visit.jobTitle}` }} · promised
-              {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region)
-              }}{{ vanOf(visit) ? ` · in ${vanOf(visit)}` : '' }}</span
+              {{ clockTime(visit.windowFrom, region) }}–{{ clockTime(visit.windowTo, region) }}{{ inVan(visit) }}</span
             >
           </span>
           <span class="state"

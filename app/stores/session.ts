@@ -1,4 +1,5 @@
 import { defineStore } from 'pinia'
+import { vanOf } from '../../core/dispatch/board/twice'
 import type { PersonRole } from '../../core/stream'
 import type { ListedPart } from '../../core/fit/parts'
 import { regionOf, type Region } from '../../core/units/region'
@@ -48,6 +49,14 @@ export const useSession = defineStore('session', {
     /** Of people who go together. */
     initials(ids: readonly string[]): string {
       return ids.map((id) => this.person(id)?.initials ?? '?').join(' · ')
+    },
+    /** Of the van that people go in together, or null. */
+    vanNameOf(ids: readonly string[]): string | null {
+      const vanId = vanOf(ids, this.people)
+      return vanId ? this.vanName(vanId) : null
+    },
+    vanName(id: string): string | null {
+      return this.people.find(({ vanId }) => vanId === id)?.vanName ?? null
     },
     /** Times of a branch, written as whoever reads is used to. */
     regionAt(branchId: string): Region {

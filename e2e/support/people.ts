@@ -221,6 +221,12 @@ export async function sign(page: Page): Promise<void> {
   }
 }
 
+/** Taps, and waits until the server has it: leaving the page before would leave it undone. */
+export async function tapStored(page: Page, button: string | RegExp): Promise<void> {
+  const stored = page.waitForResponse((answer) => answer.url().includes('/api/commands') && answer.request().method() === 'POST')
+  await page.getByRole('button', { name: button }).click()
+  expect((await stored).ok()).toBe(true)
+}
 /** Waits until the server has what a page gave, before the page is left: it shows it sooner. */
 export const atServer = async (page: Page, path: string, said: RegExp): Promise<void> => {
   await expect.poll(async () => JSON.stringify(await (await page.request.get(`/api${path}`)).json())).toMatch(said)

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test'
 import { Hand } from './hand'
-import { ask, loseNetwork, pick } from './people'
+import { ask, loseNetwork, pick, tapStored } from './people'
 
 /** The smallest picture there is. */
 const picture = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
@@ -195,10 +195,7 @@ export async function surveyWithoutNetwork(office: Page, field: Page, path: stri
     await office.getByRole('button', { name: 'Rename' }).click()
     await expect(office.getByRole('heading', { level: 2, name: 'back door' })).toBeVisible()
     await office.getByLabel('Why it comes off the record').fill('listed twice')
-    // Leaving the page before the server has it would leave it undone.
-    const stored = office.waitForResponse((answer) => answer.url().includes('/api/commands') && answer.request().method() === 'POST')
-    await office.getByRole('button', { name: 'Not there: take it off' }).click()
-    await stored
+    await tapStored(office, 'Not there: take it off')
     await expect(inLook(office, 'back door')).toHaveCount(0)
     await office.goto(`${path}/history`)
     await expect(office.getByText('took back door off the record – listed twice')).toBeVisible()

@@ -1,4 +1,4 @@
-import { awayKinds, awayWords, type AwayKind } from '../../core/dispatch'
+import { awayKinds, awayWords, vanOf, type AwayKind } from '../../core/dispatch'
 import { atServer } from '../../core/site'
 import { DateTime } from 'luxon'
 import { Op, type Transaction } from 'sequelize'
@@ -191,11 +191,8 @@ async function bookedElsewhere(
 /** The van of who leads a visit, on a visit of others at its time; two crews may come to one home in it. */
 async function vanElsewhere(command: Visiting, job: JobRow, together: ReadonlySet<string>, transaction: Transaction) {
   const { models } = database()
-  const vanOf = async (ids: string[]) => {
-    const rows = await models.people.findAll({ where: { id: ids }, attributes: ['id', 'vanId'], transaction, raw: true })
-    return ids.flatMap((id) => rows.find((row) => row.id === id)?.vanId ?? [])[0] ?? null
-  }
-  const vanId = await vanOf(command.personIds)
+  const drivesOf = (ids: string[]) => models.people.findAll({ where: { id: ids }, attributes: ['id', 'vanId'], transaction, raw: true })
+  const vanId = vanOf(command.personIds, await drivesOf(command.personIds))
   if (!vanId) return []
   const [van, drivers] = await Promise.all([
     models.stockPlaces.findByPk(vanId, { transaction, raw: true }),
@@ -220,10 +217,11 @@ async function vanElsewhere(command: Visiting, job: JobRow, together: ReadonlySe
     raw: true,
   })
   const ids = theirs.map(({ visitId }) => visitId).filter((id) => id !== command.visitId && !together.has(id))
-  const found: { name: string; visit: Awaited<ReturnType<typeof visitsWithCrew>>[number] }[] = []
-  for (const visit of ids.length ? await visitsWithCrew({ id: ids }, transaction) : [])
-    if ((await vanOf(visit.crew.map(({ personId }) => personId))) === vanId) found.push({ name: van?.name ?? 'Their van', visit })
-  return found
+  if (!ids.length) return []
+  const visits = await visitsWithCrew({ id: ids }, transaction)
+  const idsOf = ({ crew }: (typeof visits)[number]) => crew.map(({ personId }) => personId)
+  const people = await drivesOf(visits.flatMap(idsOf))
+  return visits.filter((visit) => vanOf(idsOf(visit), people) === vanId).map((visit) => ({ name: van?.name ?? 'Their van', visit }))
 }
 
 /** What the other jobs of a home have at the boxes that are to be reshaped. */

@@ -29,10 +29,11 @@ export async function positionOf({ longitude, latitude, address }: Pick<SiteRow,
   return { position: await routing.find(address), shown: false }
 }
 
+/** What a visit of a job takes: time, with its spread, and people. */
 export async function expected(jobId: string, siteId: string, kind: Visit['kind'], learned: Learned, people: readonly string[]) {
   const [job, site] = await Promise.all([readState('job', jobId), readState('site', siteId)])
   const duration = durationOf(workLeft(job, site, kind), learned, people)
-  return { minutes: Math.max(5, duration.minutes), spread: spreadOf(duration) }
+  return { minutes: Math.max(5, duration.minutes), spread: spreadOf(duration), needs: job.needs ?? anybody }
 }
 
 async function tiedAt(siteId: string, personIds: string[]): Promise<string | null> {
@@ -43,8 +44,6 @@ async function tiedAt(siteId: string, personIds: string[]): Promise<string | nul
   }
   return null
 }
-
-const needsOf = async (jobId: string) => ({ needs: (await readState('job', jobId)).needs ?? anybody })
 
 /** Vans that have on board what a job still needs, by job; null where it needs nothing. */
 async function vansByParts({ id: branchId, companyId }: BranchRow): Promise<(jobId: string) => string[] | null> {
@@ -105,7 +104,6 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
         personIds,
         ...isoTimes(row),
         ...isoCourse(row),
-        ...(await needsOf(row.jobId)),
         partsIn: vansWith(row.jobId),
         ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),
         tied: row.status === 'done' ? null : await tiedAt(row.siteId, personIds),
@@ -123,7 +121,6 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     waiting.map(async (one) => ({
       ...one,
       lacks: lacksOf(one),
-      ...(await needsOf(one.jobId)),
       partsIn: vansWith(one.jobId),
       ...(await expected(one.jobId, one.siteId, one.kind, learned, [])),
     })),

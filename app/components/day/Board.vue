@@ -84,22 +84,18 @@ const rows = computed(() => {
 })
 const expected = computed(() => new Map((props.outlook?.visits ?? []).map((one) => [one.id, one])))
 const overtime = computed(() => new Map((props.outlook?.crews ?? []).map((one) => [one.id, one.overtime])))
+const sought = computed(() => props.filter.trim().toLowerCase())
+const isSought = (text: string) => text.toLowerCase().includes(sought.value)
 const found = (visit: DayVisit) => {
-  const words = props.filter.trim().toLowerCase()
-  if (!words) return true
+  if (!sought.value) return true
   const people = visit.personIds.map((id) => session.person(id)).map((person) => `${person?.name ?? ''} ${person?.initials ?? ''}`)
-  return [visit.siteName, visit.address, visit.jobTitle, ...people, ...props.skillsOf(visit.id)].some((text) =>
-    text.toLowerCase().includes(words),
-  )
+  return [visit.siteName, visit.address, visit.jobTitle, ...people, ...props.skillsOf(visit.id)].some(isSought)
 }
 /** Looked for by what they can do. */
-const able = (personIds: readonly string[]) => {
-  const words = props.filter.trim().toLowerCase()
-  return words !== '' && personIds.some((id) => session.person(id)?.skills.some((skill) => skill.toLowerCase().includes(words)))
-}
+const able = (personIds: readonly string[]) => sought.value !== '' && personIds.some((id) => session.person(id)?.skills.some(isSought))
 const aboutCrew = (personIds: readonly string[]) => {
   const people = personIds.flatMap((id) => session.person(id) ?? [])
-  const van = people.flatMap(({ vanName }) => vanName ?? [])[0]
+  const van = session.vanNameOf(personIds)
   const skills = [...new Set(people.flatMap((person) => person.skills))]
   return [people.map(({ name }) => name).join(', '), ...(van ? [`in ${van}`] : []), ...(skills.length ? [skills.join(', ')] : [])].join(
     '; ',

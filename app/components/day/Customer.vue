@@ -17,7 +17,7 @@ const props = defineProps<{
 const { answer: contact } = useList('GET /api/visits/:id/contact', () => ({ params: { id: props.visit.id } }), ['messages', 'job', 'jobs'])
 const ready = computed(() => contact.value?.prepared.filter(({ at }) => at).length ?? 0)
 const missing = computed(() => contact.value?.prepared.filter(({ at }) => !at).map(({ what }) => what.toLowerCase()) ?? [])
-const expectedAt = computed(() => (props.visit.setOffAt && props.visit.expectedAt) || (props.expected?.startAt ?? null))
+const expectedAt = computed(() => props.visit.expectedAt ?? props.expected?.startAt ?? null)
 const late = computed(() => expectedAt.value !== null && runsLate(props.visit.windowTo, expectedAt.value))
 const purposes = computed((): LetterPurpose[] =>
   props.visit.status !== 'planned' ? [] : late.value ? ['late', 'reminder', 'booked'] : ['booked', 'reminder', 'late'],

@@ -13,13 +13,7 @@ watch(
   () => props.needs,
   (needs) => (now.value = { ...needs }),
 )
-/** What the branch knows of, and what somebody asked for before that was taken off its list. */
-const skills = computed(() =>
-  [...new Set([...(session.branchOf(props.branchId)?.settings.day.skills ?? []), ...now.value.skills])].map((skill) => ({
-    value: skill,
-    label: skill,
-  })),
-)
+const skills = computed(() => skillItems(session.branchOf(props.branchId)?.settings.day.skills, now.value.skills))
 async function set(needs: Needs) {
   now.value = needs
   if (await inTurn(() => submitJobCommand(props.jobId, { type: 'setNeeds', ...needs }))) emit('changed')

@@ -29,7 +29,7 @@ watch(
   { immediate: true },
 )
 /** Said when they left; else as it is worked out now. */
-const expectedAt = computed(() => (props.visit.setOffAt && props.visit.expectedAt) || (way.value?.arriveAt ?? null))
+const expectedAt = computed(() => props.visit.expectedAt ?? way.value?.arriveAt ?? null)
 const late = computed(() =>
   expectedAt.value ? runsLate(props.visit.windowTo, expectedAt.value) : props.now > Date.parse(props.visit.windowTo),
 )

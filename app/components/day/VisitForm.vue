@@ -69,7 +69,7 @@ const crew = computed(() =>
 const comes = (id: string) => session.person(id) ?? []
 const lacking = computed(() => (expected.value && form.people.length ? lackingOf(expected.value.needs, form.people.flatMap(comes)) : null))
 /** Whose van they would go in, if it is known. */
-const van = computed(() => form.people.flatMap((id) => session.person(id)?.vanName ?? [])[0] ?? null)
+const van = computed(() => session.vanNameOf(form.people))
 const about = ({ role, licensed, skills, vanName }: PersonView) =>
   [role, licensed ? 'licensed' : 'no licence', ...skills, ...(vanName ? [vanName] : [])].join(', ')
 const kinds = Object.entries(visitWords).map(([value, label]) => ({ value, label }))

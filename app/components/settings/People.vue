@@ -33,12 +33,7 @@ const van = computed({
   set: (id) => (form.value.vanId = id === noVan ? null : id),
 })
 const vanItems = computed(() => [{ value: noVan, label: 'none' }, ...vans.value.map(({ id, name }) => ({ value: id, label: name }))])
-const skillItems = computed(() =>
-  [...new Set([...(session.branchOf(form.value.branchId)?.settings.day.skills ?? []), ...form.value.skills])].map((skill) => ({
-    value: skill,
-    label: skill,
-  })),
-)
+const skills = computed(() => skillItems(session.branchOf(form.value.branchId)?.settings.day.skills, form.value.skills))
 /** A password that is not typed is no change. */
 const body = computed(() => {
   const { branchId, login, name, initials, role, licensed, vanId, skills, password, active } = form.value
@@ -114,9 +109,9 @@ const sheet = computed(() =>
           <UFormField label="Van they drive" name="vanId" help="No van is booked to two homes at once; its parts count as on board."
             ><USelect v-model="van" name="vanId" :items="vanItems" class="w-full"
           /></UFormField>
-          <div v-if="skillItems.length">
+          <div v-if="skills.length">
             <p class="font-semibold mb-1">Can do</p>
-            <CommonToggles spoken="Can do" :items="skillItems" :chosen="form.skills" @choose="form.skills = toggled(form.skills, $event)" />
+            <CommonToggles spoken="Can do" :items="skills" :chosen="form.skills" @choose="form.skills = toggled(form.skills, $event)" />
           </div>
           <UFormField label="Login" name="login"
             ><UInput v-model="form.login" name="login" autocapitalize="none" autocomplete="off"

@@ -1,5 +1,6 @@
 import type { DayFile } from './day-file'
 import { countedPeople } from './needs'
+import { vanOf } from './twice'
 
 /** People who go together on a day. */
 export interface BoardCrew {
@@ -42,7 +43,7 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
   return [...leaders, ...alone].map((leader) => {
     const personIds = [leader, ...along.filter((one) => one.leader === leader).map(({ id }) => id)]
     const licensed = personIds.some((id) => known.get(id)?.licensed)
-    const vanId = personIds.flatMap((id) => known.get(id)?.vanId ?? [])[0] ?? null
+    const vanId = vanOf(personIds, people)
     const free = vanId !== null && !taken.has(vanId)
     if (vanId) taken.add(vanId)
     const skills = [...new Set(personIds.flatMap((id) => known.get(id)?.skills ?? []))]

@@ -68,18 +68,16 @@ const lastStage = computed(() => (ways.value ? Math.max(columns.value.length, si
 watch(
   lastStage,
   function more(last) {
-    if (stage.value >= last) return
+    if (!last || stage.value > last) return
     stage.value++
     setTimeout(() => more(lastStage.value), 30)
   },
   { immediate: true },
 )
 /** The page stands; its parts come after it, so that a tap is answered in between. */
-const settled = ref(false)
-onMounted(() => setTimeout(() => (settled.value = true), 30))
+const settled = useStages(() => true, 1)
 /** All of it is there: what comes below has its turn. */
-const whole = ref(false)
-watch([stage, lastStage], ([now, last]) => last > 0 && now >= last && setTimeout(() => (whole.value = true), 30))
+const whole = computed(() => lastStage.value > 0 && stage.value > lastStage.value)
 const futures = computed(() =>
   columns.value.map((school, column) => {
     const chosen = chosenIn(column)

@@ -2,6 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import { expect } from '@playwright/test'
 import { nobodyTwice, peopleOf, visitsOf, workedOut } from './support/day'
 import { ask, browserOf, desk, faultsOf, person, phone, pick, test } from './support/people'
+import { openedFromSample } from './support/sample'
 
 test('the day: planned, taken over in part, seen at once by another office and the crew, and taken back', async ({ browser }, info) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -231,9 +232,11 @@ test('whom a job takes is said on booking; a van is not booked to two homes; the
   await expect(lead.getByRole('row', { name: /Dilys Marsh/ })).toContainText('high ladders, Van of Odo')
 
   const office = await person(browser, 'lena.moss', desk)
+  const home = `Reed Barn ${Date.now() % 100_000}`
+  await openedFromSample(office, home)
   await office.goto('/day')
   await workedOut(office)
-  await office.getByRole('button', { name: 'Schedule Sedge Barn' }).click()
+  await office.getByRole('button', { name: `Schedule ${home}` }).click()
   const sheet = office.getByRole('dialog')
   const crew = (name: string) => sheet.getByRole('checkbox', { name: new RegExp(name) })
   await sheet.getByText(/^Whom it takes: 1 person/).click()

@@ -1,9 +1,8 @@
-import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { readJobFile, surveyTables } from '../core/format'
 import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, tapStored, test } from './support/people'
+import { openedFromSample, sampleText as text } from './support/sample'
 
-const text = readFileSync('samples/gate-house.json', 'utf8')
 const reading = readJobFile(text)
 const file = (name: string, content: string | Buffer, mimeType = 'text/csv') => ({ name, mimeType, buffer: Buffer.from(content) })
 const choose = (page: Page, files: ReturnType<typeof file>[]) => page.getByTestId('job-file').setInputFiles(files)
@@ -86,16 +85,9 @@ test('a survey goes out as paper, tables and file, and comes in again; what is w
   expect(faultsOf(office)).toEqual([])
 })
 
-/** A home of its own, from the sample. */
-async function opened(office: Page, name: string): Promise<{ jobId: string; siteId: string }> {
-  const { viewer } = await ask<{ viewer: { branchId: string } }>(office, '/api/auth/me')
-  const source = { kind: 'json', text: JSON.stringify({ ...JSON.parse(text), site: { ...JSON.parse(text).site, name } }) }
-  return ask(office, '/api/jobs/import', { branchId: viewer.branchId, newHome: true, source })
-}
-
 test('with a plate off a second feed is found: whoever has hands in is alarmed, and answers', async ({ browser }) => {
   const lead = await person(browser, 'odo.reed', desk)
-  const { jobId, siteId } = await opened(lead, `Weir ${Date.now() % 100_000}`)
+  const { jobId, siteId } = await openedFromSample(lead, `Weir ${Date.now() % 100_000}`)
   const path = `/jobs/${jobId}`
   // Nobody of another journey: an alarm there would stand here, too.
   const mate = await person(browser, 'cato.fenn', phone)
@@ -135,7 +127,7 @@ test('with a plate off a second feed is found: whoever has hands in is alarmed, 
 
 test('four hundred facts that waited are on the server soon after the network is back', async ({ browser }) => {
   const office = await person(browser, 'odo.reed', desk)
-  const { jobId } = await opened(office, `Reach ${Date.now() % 100_000}`)
+  const { jobId } = await openedFromSample(office, `Reach ${Date.now() % 100_000}`)
   const field = await person(browser, 'odo.reed', phone)
   await field.goto(`/jobs/${jobId}/survey`)
   await field.getByRole('button', { name: /^hall door, / }).click()

@@ -42,7 +42,8 @@ export function useDayDesk() {
     lost.value = answer.lost
     travel = answer.travel
   }
-  const windows = async (id: string): Promise<OfferedWindow[]> => (await ask({ is: 'windows', id }, 'windows'))?.offers ?? []
+  /** Null where that failed: that nobody can come is another answer. */
+  const windows = async (id: string): Promise<OfferedWindow[] | null> => (await ask({ is: 'windows', id }, 'windows'))?.offers ?? null
   /** Windows on a day for a visit that is booked. */
   const elsewhen = async (visit: DayFileVisit, home: DayFile['homes'][number], file: DayFile, now: number): Promise<OfferedWindow[]> =>
     (await ask({ is: 'elsewhen', visit, home, file, now }, 'windows'))?.offers ?? []

@@ -49,7 +49,15 @@ const load = () => Promise.all([visitList, jobList, callbackList].map((list) => 
 // The office sees how the day will go, and plans it.
 const desk = session.isOffice ? useDayDesk() : null
 const file = shallowRef<ApiAnswer<'GET /api/dispatch/day'> | null>(null)
-/** What of the lists the day follows from: a reading that somebody takes changes nothing of it. */
+/** What no list of this screen says: who is away, whom a job takes, the hours of the branch. */
+const heard = ref(0)
+const hear = () => void heard.value++
+onScopeDispose(
+  useFeed().listen(({ topic, events }) => {
+    if (topic === 'requests' || topic === 'settings' || events.some(({ type }) => type === 'needsSet')) hear()
+  }, hear),
+)
+/** What the day follows from: a reading that somebody takes changes nothing of it. */
 const dayKey = computed(() =>
   JSON.stringify([
     session.branch?.id,
@@ -66,6 +74,7 @@ const dayKey = computed(() =>
     ]),
     unplaced.value.map(({ id }) => id),
     callbacks.value.map(({ id }) => id),
+    heard.value,
   ]),
 )
 /** @returns whether it was read */
@@ -97,13 +106,18 @@ watch([day, () => session.branch?.id], () => {
   if (desk) desk.outlook.value = null
   desk?.forget()
 })
+/** Read, and shown to whoever works it out. */
+async function readAnew(): Promise<boolean> {
+  const read = await readDay()
+  await nextTick()
+  await shown
+  return read
+}
 const rereading = ref(false)
 /** By what is known now: whom a job takes may have been said since. */
 async function planDay() {
   rereading.value = true
-  const read = await readDay()
-  await nextTick()
-  await shown
+  const read = await readAnew()
   rereading.value = false
   if (read) desk!.plan()
 }
@@ -256,9 +270,19 @@ const vanWords = computed(() =>
     },
   ),
 )
-const lacksOf = (id: string) => file.value?.open.find((one) => one.id === id)?.lacks ?? null
+const waitingOf = (id: string) => file.value?.open.find((one) => one.id === id) ?? null
+const lacksOf = (id: string) => waitingOf(id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
+/** @returns windows, or why there is none to be said */
+async function windowsOf(id: string): Promise<OfferedWindow[] | string> {
+  // What has just come in is on its list before the day knows it.
+  const read = waitingOf(id) !== null || (await readAnew())
+  const waits = waitingOf(id)
+  if (!waits) return read ? 'It does not wait for a visit any more.' : 'The day could not be read. Close this and look again.'
+  if (waits.lacks) return `Not here: ${waits.lacks}.`
+  return (await desk!.windows(id)) ?? 'The windows could not be worked out. Close this and look again, or schedule it by hand.'
+}
 async function book({ change, also }: OfferedWindow) {
   if (await accept([change, ...also].map(plannedOf), `${calling.value!.siteName} booked.`)) calling.value = null
 }
@@ -522,7 +546,7 @@ function finished() {
       @update:open="calling = null"
     >
       <template #body>
-        <DayWindows v-if="calling && desk" :id="calling.id" :ask="desk.windows" :region="region" :busy="taking" @book="book" />
+        <DayWindows v-if="calling && desk" :id="calling.id" :ask="windowsOf" :region="region" :busy="taking" @book="book" />
         <CommonProblem :problem="planProblem" />
       </template>
     </USlideover>

@@ -3,10 +3,10 @@ import type { OfferedWindow } from '~/workers/day'
 import type { Region } from '~/utils/time'
 
 /** While the telephone rings: the windows that cost the day least, to be offered and booked. */
-const props = defineProps<{ id: string; ask: (id: string) => Promise<OfferedWindow[]>; region: Region; busy: boolean }>()
+const props = defineProps<{ id: string; ask: (id: string) => Promise<OfferedWindow[] | string>; region: Region; busy: boolean }>()
 const emit = defineEmits<{ book: [offer: OfferedWindow] }>()
 const session = useSession()
-const offers = shallowRef<OfferedWindow[] | null>(null)
+const offers = shallowRef<OfferedWindow[] | string | null>(null)
 watch(
   () => props.id,
   async (id) => {
@@ -23,6 +23,7 @@ const spanWords = ({ change: { windowFrom, windowTo } }: OfferedWindow) =>
 <template>
   <div class="stack">
     <p v-if="!offers" class="soft">Looking for windows …</p>
+    <p v-else-if="typeof offers === 'string'" class="note amber">{{ offers }}</p>
     <p v-else-if="!offers.length" class="note">Nobody can come on this day. Look at another one, or schedule it by hand.</p>
     <template v-else>
       <p class="soft small">These cost the day least. A cost of 20 is as bad as twenty minutes on the road.</p>

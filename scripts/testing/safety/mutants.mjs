@@ -1,5 +1,6 @@
 // Rules of core/site switched off one by one, as edits of its source. Each has to be caught by the simulated crew.
 // `only` names what it must be caught by, so that a mutant is not "caught" by something it did not cause.
+// `seed`: a course in which it shows early; the others show it too, some of them ten times later.
 export const mutants = [
   {
     name: 'anybody’s tag isolates',
@@ -23,6 +24,7 @@ export const mutants = [
   },
   {
     name: 'a suspended tag isolates',
+    seed: 7,
     edits: [{ file: 'feeds.ts', find: 'tag.suspendedFor === null && !tag.defeated', put: '!tag.defeated' }],
   },
   {
@@ -56,6 +58,7 @@ export const mutants = [
   },
   {
     name: 'tags hang while a permit to close is out',
+    seed: 9,
     edits: [
       {
         file: 'permissions/tag.ts',
@@ -117,6 +120,7 @@ export const mutants = [
   },
   {
     name: 'closing while an alarm waits for its answer',
+    seed: 11,
     focus: { plot: 'alarm', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -207,6 +211,7 @@ export const mutants = [
   },
   {
     name: '“open” counts while a permit to close is out',
+    seed: 7,
     edits: [
       {
         file: 'power/observe-breaker.ts',
@@ -242,6 +247,7 @@ export const mutants = [
   },
   {
     name: 'one position of the far switch is enough',
+    seed: 2,
     focus: { odd: { far: 1, otherTraveller: 1 } },
     edits: [{ file: 'proofs.ts', find: "(['up', 'down'] as const).map((side)", put: "(['up'] as const).map((side)" }],
   },
@@ -438,6 +444,7 @@ export const mutants = [
   },
   {
     name: 'an unknown entry changes nothing',
+    seed: 9,
     edits: [
       {
         file: 'permissions/touch.ts',
@@ -480,11 +487,13 @@ export const mutants = [
   },
   {
     name: 'an answer nobody heard does not matter',
+    seed: 2,
     focus: { plot: 'unheardClear' },
     edits: [{ file: 'permissions/touch.ts', find: '  if (vantage.outcomeUnknown)\n', put: '  if (vantage.outcomeUnknown && false)\n' }],
   },
   {
     name: 'without network the crew knows of any proof',
+    seed: 9,
     focus: { plot: 'unheardClosed', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -569,6 +578,7 @@ export const mutants = [
   },
   {
     name: 'whoever lays out knows of it, wherever their hands are',
+    seed: 4,
     focus: { plot: 'measure', events: { office: 6 } },
     edits: [
       {
@@ -603,6 +613,7 @@ export const mutants = [
   },
   {
     name: 'whoever guards an open box may be gone',
+    seed: 8,
     focus: { plot: 'guard' },
     edits: [
       {

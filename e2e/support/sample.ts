@@ -1,0 +1,14 @@
+import { readFileSync } from 'node:fs'
+import type { Page } from '@playwright/test'
+import { ask } from './people'
+
+/** The home of the sample file, as text. */
+export const sampleText = readFileSync('samples/gate-house.json', 'utf8')
+
+/** A home of its own, from the sample, with a job that waits for a visit. */
+export async function openedFromSample(office: Page, name: string): Promise<{ jobId: string; siteId: string }> {
+  const { viewer } = await ask<{ viewer: { branchId: string } }>(office, '/api/auth/me')
+  const given = JSON.parse(sampleText) as { site: object }
+  const source = { kind: 'json', text: JSON.stringify({ ...given, site: { ...given.site, name } }) }
+  return ask(office, '/api/jobs/import', { branchId: viewer.branchId, newHome: true, source })
+}

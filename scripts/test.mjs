@@ -75,9 +75,11 @@ async function retiredWords() {
   say(`${found.length ? 'FAIL' : 'ok  '} words of the glossary${found.map((one) => `\n     ${one}`).join('')}`)
 }
 
-/** Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
-async function rulesSwitchedOff() {
-  const { playMutants } = await import('./testing/safety/check.mjs')
+/**
+ * Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested.
+ * Its threads go on while the build stops this one.
+ */
+async function rulesSwitchedOff({ playMutants }) {
   const results = await playMutants({ seed: 1, steps: 600_000 })
   for (const { name, caught, error } of results) {
     total[caught ? 'passed' : 'failed']++
@@ -236,9 +238,10 @@ async function main() {
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
     // Two cores: what reads the sources on one, what runs them on the other.
     await Promise.all([only === 'e2e' ? null : staticChecks(), only === 'e2e' ? null : unitTests(database.env)])
-    if (only !== 'e2e') await rulesSwitchedOff()
+    const rules = only === 'e2e' ? null : rulesSwitchedOff(await import('./testing/safety/check.mjs'))
+    if (only !== 'unit') needBuild()
+    await rules
     if (only !== 'unit') {
-      needBuild()
       const sets = await Promise.all(Array.from({ length: grep ? 1 : 2 }, (_, set) => serversOf(set, database, servers)))
       const [{ demo, database: env }] = sets
       // A second server on the same data: what one commits the other's clients must see.

@@ -55,6 +55,8 @@ export default defineNuxtConfig({
     },
     workbox: {
       globPatterns: ['**/*.{js,css,svg,woff2}'],
+      // The dictionary of sounds, larger than all the rest: it is kept once somebody needed it.
+      globIgnores: ['_nuxt/index-*.js'],
       maximumFileSizeToCacheInBytes: 4_000_000,
       // The shell is the same for every page: the newest if there is a network, else the one kept at the last visit.
       navigateFallback: null,
@@ -67,6 +69,11 @@ export default defineNuxtConfig({
             networkTimeoutSeconds: 4,
             plugins: [{ cacheKeyWillBeUsed: async () => '/' }],
           },
+        },
+        {
+          urlPattern: /\/_nuxt\/[^/]+\.(?:js|wasm)$/,
+          handler: 'CacheFirst',
+          options: { cacheName: 'large-parts', expiration: { maxEntries: 4 } },
         },
         {
           urlPattern: /\/api\/photos\//,

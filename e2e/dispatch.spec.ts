@@ -89,11 +89,13 @@ test('a visit moved by keys and by hand says first what it would break', async (
   await asked.getByRole('button', { name: 'Leave it' }).click()
   expect((await visitsOf(office)).find(({ id }) => id === before!.id)!.startsAt).toBe(before!.startsAt)
 
-  // A quarter of an hour later nothing breaks: it is moved, and back again.
+  // A quarter of an hour later no promise breaks: it is moved, and back again. What the day got since may make it a long one.
   await visit.focus()
   await visit.press('ArrowRight')
-  await expect(said).toContainText('Every promise holds.')
+  await expect(said).toContainText(/Every promise holds\.|The crew would work overtime\./)
+  const breaks = (await said.innerText()).includes('overtime')
   await visit.press('Enter')
+  if (breaks) await asked.getByRole('button', { name: 'Move it all the same' }).click()
   await expect(office.getByRole('status').filter({ hasText: 'The Boathouse moved.' })).toBeVisible()
   const start = async () => (await visitsOf(office)).find(({ id }) => id === before!.id)!.startsAt
   expect(Date.parse(await start()) - Date.parse(before!.startsAt)).toBe(15 * 60_000)

@@ -1,20 +1,6 @@
 import type { DeviceModel } from '../fit'
 import { functionalChecks } from './functional-checks'
-import { nameClashes } from './names'
 import { judgeSignal } from './signal'
-
-describe('names in one home', () => {
-  test('the same, whatever the case and the dashes', () =>
-    expect(nameClashes('Hall Light', ['hall-light']).map((clash) => clash.kind)).toEqual(['same']))
-  test('contained names switch two devices with one phrase: the trade’s example “landing” / “landing 2”', () => {
-    expect(nameClashes('landing 2', ['landing'])[0]).toMatchObject({ kind: 'contained', other: 'landing' })
-    expect(nameClashes('landing', ['landing 2'])[0]).toMatchObject({ kind: 'contained' })
-    // Spoken alike.
-    expect(nameClashes('landing two', ['landing 02'])[0]).toMatchObject({ kind: 'same' })
-  })
-  test('words decide, not letters', () => expect(nameClashes('net loft', ['internet lofty'])).toEqual([]))
-  test('a name that cannot be spoken', () => expect(nameClashes('!!', ['x'])[0]!.kind).toBe('unspeakable'))
-})
 
 describe('functional checks', () => {
   const main = (over: Partial<DeviceModel>) => ({ kind: 'switch', multiWay: 'single', ...over }) as DeviceModel

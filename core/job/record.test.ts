@@ -10,6 +10,7 @@ import {
   handoverChecklist,
   handoverObstacles,
   jobStatus,
+  namedIn,
   needsPlan,
   pointStatus,
   stepDone,
@@ -337,6 +338,48 @@ describe('names', () => {
       'accepted',
       'accepted',
     ])
+  })
+})
+
+describe('what has a name', () => {
+  test('a device with what is known of it, to make a name of; one that is out of the wall has none', () => {
+    const { scenario, unitId } = wired()
+    const before = namedIn(scenario.job, scenario.site)
+    expect(before).toEqual([expect.objectContaining({ id: unitId, unitId, pointId: null, name: '', thing: 'light' })])
+    scenario.must(scenario.submitJob({ type: 'nameUnit', unitId, name: 'Porch light', despiteClash: false }))
+    const [one] = namedIn(scenario.job, scenario.site)
+    expect(one).toEqual({ ...before[0], name: 'Porch light' })
+    const { boxId, gang } = scenario.job.units[unitId]!
+    const [pointId] = scenario.job.boxes[boxId]!.devices[gang]!.pointIds
+    expect([one!.at, one!.point, one!.room]).toEqual([
+      scenario.site.boxes[boxId]!.name,
+      scenario.job.points[pointId!]!.name,
+      scenario.site.rooms[scenario.job.points[pointId!]!.roomId]!.name,
+    ])
+    // Two channels: each point has a name of its own, and the device needs none.
+    const { job } = scenario
+    const unit = job.units[unitId]!
+    const point = job.points[pointId!]!
+    const work = job.boxes[boxId]!
+    const twice: JobState = {
+      ...job,
+      boxes: { ...job.boxes, [boxId]: { ...work, devices: { [gang]: { ...work.devices[gang]!, pointIds: [point.id, 'p2'] } } } },
+      points: { ...job.points, p2: { ...point, id: 'p2', name: 'fan', load: { ...point.load, technology: 'fan' } } },
+      units: {
+        [unitId]: {
+          ...unit,
+          name: '',
+          channelNames: { p2: 'porch fan' },
+          model: { ...unit.model, terminals: [...unit.model.terminals, 'load2'] },
+        },
+      },
+    }
+    expect(namedIn(twice, scenario.site).map(({ id, name, thing }) => [id, name, thing])).toEqual([
+      [`${unitId} ${pointId}`, '', 'light'],
+      [`${unitId} p2`, 'porch fan', 'fan'],
+    ])
+    twice.units[unitId]!.removedAt = '2026-03-02T09:00:00.000Z'
+    expect(namedIn(twice, scenario.site)).toEqual([])
   })
 })
 

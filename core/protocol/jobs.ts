@@ -98,6 +98,20 @@ export const bagLabels = contract({
   params: idParam,
   file: 'application/pdf',
 })
+export const otherNames = contract({
+  route: 'GET /api/jobs/:id/other-names',
+  summary: 'Names of devices in the same home that other jobs put in: no phrase may move one of them and one of this job.',
+  access: 'crew',
+  params: idParam,
+  answer: z.strictObject({ names: z.array(z.strictObject({ id: z.uuid(), name: z.string(), room: z.string(), at: z.string() })) }),
+})
+export const nameLabels = contract({
+  route: 'GET /api/jobs/:id/name-labels',
+  summary: 'Labels for the wall with the names of a home’s devices, to be cut out.',
+  access: 'crew',
+  params: idParam,
+  file: 'application/pdf',
+})
 export const readSurvey = contract({
   route: 'GET /api/jobs/:id/survey',
   summary: 'The survey of a home: as a job file that the import reads again, as tables (CSV, in one archive), or as a paper (PDF).',

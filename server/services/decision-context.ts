@@ -8,6 +8,7 @@ import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
 import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { articleOf } from './article-rows'
+import { namedByOthers } from './other-names'
 import { seal, unseal } from './secrets'
 import { readState } from './streams'
 import type { Asked } from './asked'
@@ -333,15 +334,7 @@ export async function jobContext(
         raw: true,
       })
     : []
-  const names =
-    command.type === 'nameUnit'
-      ? await models.units.findAll({
-          where: { siteId: job.siteId, removedAt: null },
-          attributes: ['name', 'jobId'],
-          transaction,
-          raw: true,
-        })
-      : []
+  const names = command.type === 'nameUnit' ? await namedByOthers(job, transaction) : []
   const stock = await stockFor(command, job, transaction)
   const boxes = await boxesElsewhere(command, job, transaction)
   const serial = command.type === 'recordUnit' || command.type === 'replaceUnit' || command.type === 'prepareUnit' ? command.serial : null
@@ -367,7 +360,7 @@ export async function jobContext(
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
     bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, job, settings.timezone, together, transaction) : [],
-    otherNames: names.filter((unit) => unit.jobId !== job.id && unit.name).map((unit) => unit.name),
+    otherNames: names.map(({ name }) => name),
     serialInUse: (asking) => asking === serial && used > 0,
     failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),
     elsewhereAt: (boxId) => ({ installed: boxes.installed.has(boxId), otherJobs: boxes.otherJobs.get(boxId) ?? 0 }),

@@ -76,7 +76,6 @@ const written = <T>(content: T, { locale }: Region): T =>
   eachText(content, (text, key) => (key === 'svg' || key === 'qr' ? text : inRegion(text, locale)))
 
 /** 210 mm in points of 1/72 in. */
-const pointsOfA4Width = (210 / 25.4) * 72
 const petrol = '#14595d'
 export const soft = '#5b635d'
 export const heading = (text: string): Content => ({ text, style: 'heading' })
@@ -144,8 +143,11 @@ export async function makePdf({ title, company, footer, schemeId, region, conten
   return pdfmake.createPdf(definition).getBuffer()
 }
 
-/** A drawing in millimetres of a sheet as a page of its own, without margins: what is cut out must keep its size. */
-export async function drawingPdf(title: string, schemeId: SchemeId, svg: string): Promise<Buffer> {
+/**
+ * Drawings in millimetres of a sheet as pages of their own, without margins: what is cut out must keep its size.
+ * @param widthMm how wide each is
+ */
+export async function drawingPdf(title: string, schemeId: SchemeId, svgs: string[], widthMm = 210): Promise<Buffer> {
   prepare()
   return pdfmake
     .createPdf({
@@ -153,7 +155,7 @@ export async function drawingPdf(title: string, schemeId: SchemeId, svg: string)
       pageSize: schemeId === 'na120' ? 'LETTER' : 'A4',
       pageMargins: 0,
       defaultStyle: { font: 'Atkinson' },
-      content: [{ svg, width: pointsOfA4Width }],
+      content: svgs.map((svg, index): Content => ({ svg, width: (widthMm / 25.4) * 72, ...(index ? { pageBreak: 'before' } : {}) })),
     })
     .getBuffer()
 }

@@ -8,6 +8,8 @@ import { seedDemo } from '../database/demo/seed'
 import { hub, type FeedClient } from '../realtime/hub'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uuid } from '../testing/world'
 import { bagLabels } from './bag-labels'
+import { nameLabels } from './name-labels'
+import { otherNames } from './other-names'
 import { ApiError } from './errors'
 import { feedAfter, feedSeq } from './feed'
 import { setupCodeOf } from './codes'
@@ -414,14 +416,14 @@ describe('the demo', () => {
   test('has jobs in all stages over two branches, a day of twelve crews in one of them; a tag hangs, a 3-way fails, callbacks are open, two jobs share a home', async () => {
     const lead = await viewer('odo.reed')
     const jobs = await listJobs(lead, {})
-    expect(jobs).toHaveLength(52)
+    expect(jobs).toHaveLength(57)
     expect(new Set(jobs.map((job) => job.status))).toEqual(
       new Set(['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback']),
     )
     expect(await count('people')).toBe(19)
     expect(await count('hanging_tags')).toBeGreaterThanOrEqual(3)
     expect(jobs.filter((job) => job.failed > 0).map((job) => job.siteName)).toEqual(['School studio 5'])
-    expect(new Set(jobs.map((job) => job.siteId)).size).toBe(51)
+    expect(new Set(jobs.map((job) => job.siteId)).size).toBe(56)
     const now = Date.now()
     const near = await visitsBetween(lead, new Date(now - 43_200_000), new Date(now + 36_000_000), { branchId: lead.branchId })
     expect(near.length).toBeGreaterThan(38)
@@ -497,9 +499,35 @@ describe('the demo', () => {
     expect(await jobCommand(tech, jobId, record)).toMatchObject({ status: 'accepted' })
     const { code } = await setupCodeOf(tech, jobId, unitId)
     expect(code.endsWith(ready!.code!.ending)).toBe(true)
+    // The device in the wall has no name yet; where there are names they come as a paper.
+    expect(await refusedWith(nameLabels(tech, jobId))).toEqual([409, 'noNames'])
+    const { id: withNames } = (await listJobs(tech, { search: 'School studio 5' }))[0]!
+    expect((await nameLabels(tech, withNames)).bytes.subarray(0, 5).toString()).toBe('%PDF-')
+    expect(await refusedWith(nameLabels(await viewer('sefa.vale'), withNames))).toEqual([404, 'notFound'])
     // Nothing waits any more where nothing is left to be labelled.
     const { id: other } = (await listJobs(tech, { search: 'Tide House' }))[0]!
     expect(await refusedWith(bagLabels(tech, other, 'http://127.0.0.1:1'))).toEqual([409, 'noBags'])
+  })
+  test('names that another job gave in the same home are heard there, with where they are; nobody else’s', async () => {
+    const tech = await viewer('odo.reed')
+    const jobs = await listJobs(tech, {})
+    let heard = 0
+    for (const job of jobs) {
+      const beside = jobs.filter(({ id, siteId }) => siteId === job.siteId && id !== job.id)
+      const states = await Promise.all(beside.map(({ id }) => jobPage(tech, id)))
+      const expected = states.flatMap(({ jobState }) =>
+        Object.values(jobState.units).flatMap(({ name, removedAt }) => (removedAt || !name ? [] : [name])),
+      )
+      const { names } = await otherNames(tech, job.id)
+      expect(names.map(({ name }) => name).sort()).toEqual(expected.sort())
+      for (const { at } of names) expect(at).not.toBe('')
+      heard += names.length
+    }
+    expect(heard).toBeGreaterThan(0)
+    expect(await refusedWith(otherNames(await viewer('sefa.vale'), jobs.find(({ branchId }) => branchId === tech.branchId)!.id))).toEqual([
+      404,
+      'notFound',
+    ])
   })
   test('history has a line for every event', async () => {
     const lead = await viewer('odo.reed')

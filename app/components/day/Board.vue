@@ -283,7 +283,7 @@ const said = computed(() => {
   )
   const breaks = tried.value.breaks.map((one) => breakWords[one])
   const wrong = [...late, ...breaks]
-  return `${where} ${wrong.length ? `${wrong.join('; ')}.` : 'Every promise holds.'}`
+  return `${where} ${wrong.length ? `${sentenceOf(wrong.join('; '))}.` : 'Every promise holds.'}`
 })
 const spoils = computed(() => Boolean(tried.value && (tried.value.late.length || tried.value.breaks.length)))
 </script>

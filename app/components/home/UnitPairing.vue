@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { judgeSignal, nameClashes, type SignalEntry } from '../../../core/commission'
+import { judgeSignal, type SignalEntry } from '../../../core/commission'
 import { channelPoints, currentUnits, namesBeside, type Unit } from '../../../core/job'
+import { nameClashes } from '../../../core/names/clashes'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()

@@ -36,7 +36,7 @@ const tabs = computed((): { to: string; label: string; spoken?: string; exact?: 
   { to: `${base.value}/panel`, label: t('{panel-tab}'), spoken: t('{Panel}'), also: [`${base.value}/tracing`, `${base.value}/directory`] },
   { to: `${base.value}/plan`, label: 'Plan' },
   ...(hasParts.value ? [{ to: `${base.value}/parts`, label: 'Parts' }] : []),
-  { to: `${base.value}/tests`, label: 'Tests' },
+  { to: `${base.value}/tests`, label: 'Tests', also: [`${base.value}/names`] },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
   { to: `${base.value}/history`, label: 'History' },
@@ -61,6 +61,7 @@ const partsForLater = () => [
   localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
+  import('./[id]/names.vue'),
   import('./[id]/parts.vue'),
 ]
 const later = setTimeout(() => void Promise.allSettled(partsForLater()), 1500)

@@ -1,4 +1,4 @@
-import { nameClashes } from '../../commission/names'
+import { nameClashes } from '../../names/clashes'
 import { refuse } from '../../stream/envelope'
 import { alarm } from '../../stream/telling'
 import { done } from '../context'

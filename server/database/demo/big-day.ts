@@ -96,7 +96,7 @@ export async function fillDay(crews: Viewer[][], morning: DateTime, { office, op
     const who = people[0]!
     // Some began early and are at their second home, one has still not come to its first.
     let at = morning.set({ hour: 7, minute: 30 }).plus({ minutes: 15 * (index % 4) })
-    for (let stop = 0; stop < 5 && at.hour < 15; stop++) {
+    for (let stop = 0; stop < 6 && at.hour < 16; stop++) {
       const place = home(chance, number++)
       const boxes = place.boxes.length
       const hours = Math.max(1, Math.ceil((32 + boxes * 45) / 30) / 2)

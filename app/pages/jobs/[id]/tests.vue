@@ -21,7 +21,10 @@ const sentence = computed(() => {
         <HomePointTest v-for="point in points" :key="point.id" :point="point" />
       </div>
       <div>
-        <h2 class="kicker mb-2">Pairing and names</h2>
+        <div class="row mb-2">
+          <h2 class="kicker grow">Pairing and names</h2>
+          <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/names`" variant="link" class="p-0">Names as they are heard</UButton>
+        </div>
         <p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p>
         <HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" />
       </div>

@@ -1,0 +1,70 @@
+// npm run bench:names: how long the names of a home take to be listened to, and how long better ones take.
+import { rmSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { build } from 'esbuild'
+import { say } from '../lib/host.mjs'
+
+const bundle = new URL('.names.bundle.mjs', import.meta.url)
+await build({
+  stdin: {
+    contents: `export { Chance } from './core/chance'
+      export * from './core/names'
+      export { dictionary } from 'cmu-pronouncing-dictionary'`,
+    resolveDir: fileURLToPath(new URL('../..', import.meta.url)),
+  },
+  bundle: true,
+  format: 'esm',
+  platform: 'node',
+  outfile: fileURLToPath(bundle),
+  logLevel: 'error',
+})
+const { Chance, dictionary, findingsOf, renameHome } = await import(bundle.href)
+rmSync(bundle)
+const pronounce = (word) => dictionary[word]?.replace(/\d/g, '').split(' ') ?? null
+const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
+const timed = (work) =>
+  median(
+    Array.from({ length: 7 }, () => {
+      const began = performance.now()
+      work()
+      return performance.now() - began
+    }),
+  )
+/** The same machine at something it always does: a million logarithms. */
+const baseline = timed(() => {
+  let sum = 0
+  for (let at = 1; at <= 1_000_000; at++) sum += Math.log(at)
+  return sum
+})
+
+const rooms = ['Hall', 'Kitchen', 'Net loft', 'Sail room', 'Tide room', 'Porch', 'Cellar', 'Attic', 'Office', 'Print shop', 'Nook', 'Barn']
+const points = ['window light', 'wall light', 'ceiling light', 'desk light', 'shelf light']
+/** @param mess share of devices whose name was never thought about */
+function home(size, mess) {
+  const chance = new Chance(size)
+  return Array.from({ length: size }, (_, index) => {
+    const room = rooms[index % rooms.length]
+    const point = points[Math.floor(index / rooms.length) % points.length]
+    const careless = chance.is(0.5) ? `switch ${index}` : `${room} light`
+    return {
+      id: String(index),
+      room,
+      point,
+      at: chance.pick(['door', 'arch', 'stair head']),
+      thing: 'light',
+      name: chance.is(mess) ? careless : `${room} ${point}`,
+    }
+  })
+}
+for (const [what, mess] of [
+  ['well named', 0],
+  ['a tenth never thought about', 0.1],
+  ['all never thought about', 1],
+]) {
+  const places = home(60, mess)
+  const { renames, left } = renameHome(places, pronounce)
+  const [heard, better] = [timed(() => findingsOf(places, pronounce)), timed(() => renameHome(places, pronounce))]
+  say(
+    `${heard + better <= 200 ? 'ok  ' : 'MISS'} 60 devices, ${what}: ${heard.toFixed(0)} + ${better.toFixed(0)} ms (wanted 200 together; ${((heard + better) / baseline).toFixed(1)} × the baseline of ${baseline.toFixed(0)} ms), ${renames.length} renamed, ${left.length} left`,
+  )
+}

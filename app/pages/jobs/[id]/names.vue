@@ -190,7 +190,7 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
       <p v-if="others.length" class="soft small">Of other jobs in this home, heard too: {{ others.map(({ name }) => name).join(', ') }}.</p>
       <p v-if="!places.length" class="soft">Devices come from the bench, with serial and code.</p>
       <form v-for="place in places" :key="place.id" class="entry row wrap" @submit.prevent="nameByHand(place.id)">
-        <span class="grow who"
+        <span class="grow called"
           ><b>{{ place.name || 'no name yet' }}</b
           ><br /><span class="soft small">{{ whereOf(place) }}</span></span
         >
@@ -228,7 +228,7 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
     grid-template-columns: 1fr;
   }
   /* The name above its field: a thumb needs the width. */
-  .who {
+  .called {
     flex-basis: 100%;
   }
 }

@@ -108,6 +108,8 @@ describe('a name by itself', () => {
     ['开关', 'script'],
     ['off light', 'reserved'],
     ['Everything', 'reserved'],
+    ['music', 'reserved'],
+    ['music room light', null],
     ['3', 'number'],
     ['wall switch', 'bare'],
     ['Lamp 2', 'bare'],

@@ -2,12 +2,9 @@ import { habits, heardAs, heardAsOne, movedBy, type Habit, type Heard, type Name
 import { misheardBy, soundsOf, type Pronounce } from './sounds'
 import { holdsAll, wordsOf } from './spoken'
 
-/** Words that listeners keep for themselves. Common practice, no source. */
-const reserved = new Set(
-  ['all', 'everything', 'everywhere', 'off', 'on', 'stop', 'cancel', 'help', 'timer', 'alarm', 'volume', 'music', 'scene', 'mode'].flatMap(
-    wordsOf,
-  ),
-)
+/** Words that listeners take for a command wherever a name begins with them; and such that are one only by themselves. Common practice, no source. */
+const commands = new Set(['all', 'everything', 'everywhere', 'off', 'on', 'stop', 'cancel', 'help'].flatMap(wordsOf))
+const commandsAlone = new Set(['timer', 'alarm', 'volume', 'music', 'scene', 'mode'].map(joinedWords))
 /** Names that say neither where nor what. */
 const bare = new Set(['light', 'lamp', 'switch', 'wall switch', 'dimmer', 'fan', 'socket', 'plug', 'device', 'outlet'].map(joinedWords))
 function joinedWords(name: string) {
@@ -20,7 +17,7 @@ export function issueOf(name: string): NameIssue | null {
   const words = wordsOf(name)
   if (!words.length) return 'nothing'
   if (/[^\p{Script=Latin}\p{N}\p{M}\p{Script=Common}]/u.test(name)) return 'script'
-  if (reserved.has(words[0]!) || words.every((word) => reserved.has(word))) return 'reserved'
+  if (commands.has(words[0]!) || commandsAlone.has(words.join(' '))) return 'reserved'
   if (words.every((word) => /^\d+$/.test(word))) return 'number'
   return bare.has(words.filter((word) => !/^\d+$/.test(word)).join(' ')) ? 'bare' : null
 }

@@ -1,6 +1,6 @@
 // npm run bench:dispatch: how soon a day is planned, how good it is after ten seconds, and what one more visit costs.
 // The best ever found of each day is kept in scripts/bench/best-days.json and is only ever lowered.
-// --minutes=5 --runs=20 searches longer, for that file alone.
+// --minutes=5 --runs=20 searches longer, for that file alone; --from=11 goes on with the eleventh.
 import { readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
@@ -128,7 +128,7 @@ const median = (list) => list.toSorted((a, b) => a - b)[Math.floor(list.length /
 const middle = day(60, 12, 60)
 const name = '60 visits, 12 crews, seed 60'
 if (process.argv.some((one) => one.startsWith('--runs='))) {
-  for (let run = 1; run <= option('runs', 20); run++) {
+  for (let run = option('from', 1); run <= option('runs', 20); run++) {
     const plan = searchPlan(middle.problem, { seed: 1000 + run, usedUp: seconds(60 * option('minutes', 5)) })
     lower(name, plan.cost)
     say(`run ${run}: ${plan.cost.toFixed(1)}, the best ever ${kept[name]}`)

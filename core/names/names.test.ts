@@ -11,6 +11,7 @@ import {
   namesFor,
   renameHome,
   soundsOfWord,
+  strays,
   unlike,
   wordsOf,
   type Heard,
@@ -190,6 +191,23 @@ describe('better names', () => {
       { id: '1', from: 'wall switch', to: 'net loft light' },
     ])
   })
+  test('no name is made of a room that is another one; a room within a room’s name is its own', () => {
+    const { renames, left } = renameHome(
+      [
+        place('1', 'wall switch', 'Kitchen', '', 'hall door'),
+        place('2', 'hall lamp', 'Kitchen', 'wall lamp'),
+        place('3', 'porch light', 'Hall', 'light'),
+      ],
+      pronounce,
+    )
+    expect(left).toEqual([])
+    expect(renames.map(({ id, to }) => [id, /hall/i.test(to)])).toEqual([
+      ['1', false],
+      ['2', false],
+    ])
+    const within = [place('1', 'upstairs hall light', 'Upstairs hall', 'light'), place('2', 'porch light', 'Hall', 'light')]
+    expect(renameHome(within, pronounce)).toEqual({ renames: [], left: [] })
+  })
   test('what another job named stays as it is: the own one gives way', () => {
     const theirs = { ...place('1', 'net loft light', 'Net loft', 'light'), fixed: true as const }
     const { renames, left } = renameHome([theirs, place('2', 'net loft', 'Net loft', 'window light')], pronounce)
@@ -214,6 +232,7 @@ describe('better names', () => {
         return place(String(index), name, room, chance.pick(points), chance.pick(boxes))
       })
       const options = places.map((one) => namesFor(one).map((name) => heardAs({ ...one, name }, pronounce)))
+      const here = places.map(({ room }) => wordsOf(room))
       const pairs = new Map<string, boolean>()
       const apart = (one: Heard, other: Heard) => {
         const key = `${one.id} ${one.name}/${other.id} ${other.name}`
@@ -225,7 +244,10 @@ describe('better names', () => {
       const all = (chosen: (typeof options)[number]): void => {
         const at = chosen.length
         if (at < options.length) return options[at]!.forEach((name) => all([...chosen, name]))
-        if (chosen.some((one) => issueOf(one.name)) || chosen.some((one, i) => chosen.some((other, j) => i < j && !apart(one, other))))
+        if (
+          chosen.some((one) => issueOf(one.name) || strays(one, here)) ||
+          chosen.some((one, i) => chosen.some((other, j) => i < j && !apart(one, other)))
+        )
           return
         fewest = Math.min(fewest, chosen.filter((one, index) => one !== options[index]![0]).length)
       }

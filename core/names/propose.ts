@@ -1,7 +1,7 @@
-import { heardAs, type Named } from './habits'
+import { heardAs, type Heard, type Named } from './habits'
 import { areConfused, issueOf } from './risks'
 import { misheardBy, type Pronounce } from './sounds'
-import { wordsOf } from './spoken'
+import { holdsAll, wordsOf } from './spoken'
 
 /** Something with a name, and what is known of it that a better name could be made of. */
 export interface Place extends Named {
@@ -49,6 +49,10 @@ export function namesFor({ name, room, thing, at, point, fixed }: Place): string
   return [name, ...new Set(others.map((one) => (capital ? `${one[0]!.toUpperCase()}${one.slice(1)}` : one)))]
 }
 
+/** Does a name hold that of a room it is not in? Whoever says the room would move it. */
+export const strays = (name: Heard, rooms: readonly (readonly string[])[]): boolean =>
+  rooms.some((room) => room.length > 0 && holdsAll(name.words, room) && !holdsAll(name.roomWords, room))
+
 /** Names further apart than this are none the better for it. */
 const wellApart = 2
 
@@ -57,8 +61,12 @@ const wellApart = 2
  * from all others as what is known of the home allows.
  */
 export function renameHome(places: readonly Place[], pronounce: Pronounce): Renaming {
+  const rooms = [...new Set(places.map(({ room }) => room))].map(wordsOf)
   const names = places.flatMap((place, of) =>
-    namesFor(place).map((name) => ({ ...heardAs({ ...place, name }, pronounce), of, issue: issueOf(name) !== null })),
+    namesFor(place).map((name) => {
+      const heard = heardAs({ ...place, name }, pronounce)
+      return { ...heard, of, issue: issueOf(name) !== null || strays(heard, rooms) }
+    }),
   )
   const options: number[][] = places.map(() => [])
   names.forEach(({ of }, index) => options[of]!.push(index))
@@ -100,6 +108,7 @@ export function renameHome(places: readonly Place[], pronounce: Pronounce): Rena
   /** As a careful person would: what clashes with nothing stays; then one after the other gets a name that goes with those. */
   function oneByOne(keeps: boolean): number[] {
     const trouble = new Set(wrongToday.flat())
+    places.forEach(({ fixed }, index) => fixed && trouble.delete(index))
     const settled = new Set(places.map((_, index) => index).filter((index) => !trouble.has(index)))
     let chosen = today
     for (const index of trouble) {

@@ -5,6 +5,7 @@ import {
   heardAs,
   issueOf,
   movedBy,
+  pronounceBy,
   renameHome,
   type Finding,
   type Habit,
@@ -30,15 +31,10 @@ export interface NamesTalk {
 }
 
 /**
- * Larger than all the rest of the program, and so a file by itself: it comes with the first question, and is kept then. Stress is no
- * help across a room.
+ * Larger than all the rest of the program, and so a file by itself: it comes with the first question, and is kept then.
  */
 const dictionary: Promise<Pronounce | null> = (import(/* @vite-ignore */ dictionaryUrl) as Promise<{ dictionary: Record<string, string> }>)
-  .then(
-    ({ dictionary: entries }): Pronounce =>
-      (word) =>
-        Object.hasOwn(entries, word) ? entries[word]!.replace(/\d/g, '').split(' ') : null,
-  )
+  .then(({ dictionary: entries }) => pronounceBy(entries))
   .catch(() => null)
 
 answers<NamesTalk>(async ({ places, phrase }) => {

@@ -1,12 +1,13 @@
 import { Chance } from '../chance'
 import {
   areConfused,
-  confusedBy,
   findingsOf,
+  habits,
   heardAs,
   issueOf,
   labelSheets,
   misheardBy,
+  movedBy,
   nameClashes,
   namesFor,
   renameHome,
@@ -14,6 +15,7 @@ import {
   strays,
   unlike,
   wordsOf,
+  type Habit,
   type Heard,
   type Place,
 } from '.'
@@ -21,6 +23,9 @@ import { pronounce } from './testing/dictionary'
 import { judgedPairs } from './testing/judged-pairs'
 
 const heard = (name: string, room = '') => heardAs({ id: `${room}/${name}`, name, room }, pronounce)
+/** Habits in which saying the name of one moves the other. */
+const confusedBy = (one: Heard, other: Heard): Habit[] =>
+  habits.filter((habit) => movedBy(one, [one, other], habit).includes(other) || movedBy(other, [one, other], habit).includes(one))
 const place = (id: string, name: string, room: string, point: string, at = '', thing = 'light'): Place => ({
   ...{ id, name, room, point, at, thing },
 })

@@ -1,5 +1,5 @@
 import { habits, heardAs, heardAsOne, movedBy, type Habit, type Heard, type Named } from './habits'
-import { misheardBy, soundsOf, type Pronounce } from './sounds'
+import { misheardBy, type Pronounce } from './sounds'
 import { holdsAll, wordsOf } from './spoken'
 
 /** Words that listeners take for a command wherever a name begins with them; and such that are one only by themselves. Common practice, no source. */
@@ -47,10 +47,6 @@ function nearness(phrase: Heard, other: Heard): Nearness {
   return other.roomWords.join('') === phrase.joined ? 'room' : 'sound'
 }
 
-/** Habits in which saying the name of one moves the other. Looked up without the slow one where a quick one says it already. */
-export function confusedBy(one: Heard, other: Heard): Habit[] {
-  return habits.filter((habit) => movedBy(one, [one, other], habit).includes(other) || movedBy(other, [one, other], habit).includes(one))
-}
 /** Would one phrase ever move both, or the wrong one? */
 export function areConfused(one: Heard, other: Heard): boolean {
   return (
@@ -74,8 +70,7 @@ export function findingsOf(named: readonly Named[], pronounce: Pronounce): Findi
   const phrases = [
     ...targets.map((target) => ({ said: target, meant: [target] })),
     ...rooms.flatMap((room) => {
-      const words = wordsOf(room)
-      const said: Heard = { id: '', name: room, room, words, joined: words.join(''), sounds: soundsOf(words, pronounce), roomWords: words }
+      const said = heardAs({ id: '', name: room, room }, pronounce)
       // A device that is called like its room is found by its own name.
       if (targets.some(({ joined }) => joined === said.joined)) return []
       return [{ said, meant: targets.filter(({ roomWords }) => roomWords.join('') === said.joined) }]

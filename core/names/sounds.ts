@@ -5,6 +5,11 @@ import { saidNumber } from './spoken'
  * @returns its sounds in the letters of the CMU Pronouncing Dictionary without stress ("L AY T"), or null for a word it has not
  */
 export type Pronounce = (word: string) => readonly string[] | null
+/** By the entries of a pronouncing dictionary. Their stress is left out: it is no help across a room. */
+export const pronounceBy =
+  (entries: Readonly<Record<string, string>>): Pronounce =>
+  (word) =>
+    Object.hasOwn(entries, word) ? entries[word]!.replace(/\d/g, '').split(' ') : null
 
 /** Place (front of the mouth to its back), manner (closed to open), voice. */
 const consonants: Record<string, [place: number, manner: number, voice: number]> = {
@@ -66,55 +71,49 @@ export function misheardBy(one: readonly string[], other: readonly string[], mos
 
 /** What letters mostly stand for, for words that no dictionary has: the longest first. Rough, from memory. */
 const spelling: [letters: string, sounds: string][] = [
-  ...([
-    ['tion', 'SH AH N'],
-    ['ough', 'OW'],
-    ['igh', 'AY'],
-    ['tch', 'CH'],
-    ['ch', 'CH'],
-    ['sh', 'SH'],
-    ['th', 'TH'],
-    ['ph', 'F'],
-    ['wh', 'W'],
-    ['ck', 'K'],
-    ['ng', 'NG'],
-    ['qu', 'K W'],
-    ['ee', 'IY'],
-    ['ea', 'IY'],
-    ['ie', 'IY'],
-    ['oo', 'UW'],
-    ['ou', 'AW'],
-    ['ow', 'OW'],
-    ['oa', 'OW'],
-    ['ai', 'EY'],
-    ['ay', 'EY'],
-    ['au', 'AO'],
-    ['aw', 'AO'],
-    ['oi', 'OY'],
-    ['oy', 'OY'],
-    ['er', 'ER'],
-    ['ir', 'ER'],
-    ['ur', 'ER'],
-    ['ar', 'AA R'],
-    ['or', 'AO R'],
-  ] satisfies [string, string][]),
-  ...([
-    ...([...'bdfklmnprstvwz'].map((letter) => [letter, letter.toUpperCase()]) as [string, string][]),
-    ...([
-      ['a', 'AE'],
-      ['e', 'EH'],
-      ['i', 'IH'],
-      ['o', 'AA'],
-      ['u', 'AH'],
-      ['y', 'IY'],
-      ['c', 'K'],
-      ['g', 'G'],
-      ['h', 'HH'],
-      ['j', 'JH'],
-      ['q', 'K'],
-      ['x', 'K S'],
-    ] satisfies [string, string][]),
-  ] satisfies [string, string][]),
+  ['tion', 'SH AH N'],
+  ['ough', 'OW'],
+  ['igh', 'AY'],
+  ['tch', 'CH'],
+  ['ch', 'CH'],
+  ['sh', 'SH'],
+  ['th', 'TH'],
+  ['ph', 'F'],
+  ['wh', 'W'],
+  ['ck', 'K'],
+  ['ng', 'NG'],
+  ['qu', 'K W'],
+  ['ee', 'IY'],
+  ['ea', 'IY'],
+  ['ie', 'IY'],
+  ['oo', 'UW'],
+  ['ou', 'AW'],
+  ['ow', 'OW'],
+  ['oa', 'OW'],
+  ['ai', 'EY'],
+  ['ay', 'EY'],
+  ['au', 'AO'],
+  ['aw', 'AO'],
+  ['oi', 'OY'],
+  ['oy', 'OY'],
+  ['er', 'ER'],
+  ['ir', 'ER'],
+  ['ur', 'ER'],
+  ['ar', 'AA R'],
+  ['or', 'AO R'],
+  ['a', 'AE'],
+  ['e', 'EH'],
+  ['i', 'IH'],
+  ['o', 'AA'],
+  ['u', 'AH'],
+  ['y', 'IY'],
+  ['c', 'K'],
+  ['g', 'G'],
+  ['h', 'HH'],
+  ['j', 'JH'],
+  ['q', 'K'],
+  ['x', 'K S'],
+  ...[...'bdfklmnprstvwz'].map((letter): [string, string] => [letter, letter.toUpperCase()]),
 ]
 function spelt(word: string): string[] {
   const plain = word.normalize('NFD').replace(/\p{M}/gu, '')

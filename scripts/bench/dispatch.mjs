@@ -1,29 +1,17 @@
 // npm run bench:dispatch: how soon a day is planned, how good it is after ten seconds, and what one more visit costs.
 // The best ever found of each day is kept in scripts/bench/best-days.json and is only ever lowered.
 // --minutes=5 --runs=20 searches longer, for that file alone; --from=11 goes on with the eleventh.
-import { readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
-import { build } from 'esbuild'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { say } from '../lib/host.mjs'
+import { bundled } from './bundled.mjs'
 
-/** As the worker of the app has it: bundled. Read file by file, every call to another module would be looked up. */
-const bundle = new URL('.dispatch.bundle.mjs', import.meta.url)
-await build({
-  stdin: {
-    contents: `export { Chance } from './core/chance'
-      export * from './core/dispatch/plan'
-      export * from './core/dispatch/travel'
-      export { orderOfVisit } from './core/dispatch/visit'`,
-    resolveDir: fileURLToPath(new URL('../..', import.meta.url)),
-  },
-  bundle: true,
-  format: 'esm',
-  platform: 'node',
-  outfile: fileURLToPath(bundle),
-  logLevel: 'error',
-})
-const core = await import(bundle.href)
-rmSync(bundle)
+const core = await bundled(
+  'dispatch',
+  `export { Chance } from './core/chance'
+  export * from './core/dispatch/plan'
+  export * from './core/dispatch/travel'
+  export { orderOfVisit } from './core/dispatch/visit'`,
+)
 const { Chance, breachesOf, orderOfVisit, planByHand, searchPlan, usualWeights, windowsFor } = core
 const { placeAt, roadMapSchema, roadsFrom, timetableOf, travelMatrix, arrivalIn } = core
 

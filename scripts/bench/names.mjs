@@ -1,26 +1,14 @@
 // npm run bench:names: how long the names of a home take to be listened to, and how long better ones take.
-import { rmSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
-import { build } from 'esbuild'
 import { say } from '../lib/host.mjs'
+import { bundled } from './bundled.mjs'
 
-const bundle = new URL('.names.bundle.mjs', import.meta.url)
-await build({
-  stdin: {
-    contents: `export { Chance } from './core/chance'
-      export * from './core/names'
-      export { dictionary } from 'cmu-pronouncing-dictionary'`,
-    resolveDir: fileURLToPath(new URL('../..', import.meta.url)),
-  },
-  bundle: true,
-  format: 'esm',
-  platform: 'node',
-  outfile: fileURLToPath(bundle),
-  logLevel: 'error',
-})
-const { Chance, dictionary, findingsOf, renameHome } = await import(bundle.href)
-rmSync(bundle)
-const pronounce = (word) => dictionary[word]?.replace(/\d/g, '').split(' ') ?? null
+const { Chance, dictionary, findingsOf, pronounceBy, renameHome } = await bundled(
+  'names',
+  `export { Chance } from './core/chance'
+  export * from './core/names'
+  export { dictionary } from 'cmu-pronouncing-dictionary'`,
+)
+const pronounce = pronounceBy(dictionary)
 const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
 const timed = (work) =>
   median(

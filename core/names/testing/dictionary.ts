@@ -1,4 +1,4 @@
 import { dictionary } from 'cmu-pronouncing-dictionary'
-import type { Pronounce } from '..'
+import { pronounceBy } from '..'
 
-export const pronounce: Pronounce = (word) => dictionary[word]?.replace(/\d/g, '').split(' ') ?? null
+export const pronounce = pronounceBy(dictionary)

@@ -1,0 +1,10 @@
+/** What a home does by itself: its schedules and rules, played through a year of days, and what goes wrong in it. */
+export * from './home'
+export * from './model.schema'
+export * from './play'
+export * from './program'
+export * from './words'
+export * from './world'
+export * from './year'
+export * from './findings'
+export * from './simulate'

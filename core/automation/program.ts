@@ -1,0 +1,150 @@
+import { Chance } from '../chance'
+import type { AutomatedHome } from './home'
+import type { Action, Condition, Moment, Routine, Rule, Trigger } from './model.schema'
+import type { Mode, RunPlace } from './words'
+import { instantsOf, type HomeDay } from './year'
+
+/** One thing that the clock does, known before the year begins. */
+export interface Timed {
+  at: number
+  routine: number
+  does: readonly Action[]
+  only: readonly Condition[]
+  modes: readonly Mode[]
+  /** The clock shows this minute twice that day, and this is the second time. */
+  again?: true
+}
+/** A rule that listens. */
+export interface Heard {
+  routine: number
+  runs: RunPlace
+  trigger: Trigger
+  rule: Rule
+}
+/** What the clock could not do: there was no such minute that day, or the sun did not rise or set. */
+export interface Skipped {
+  routine: number
+  date: string
+  why: 'noSuchMinute' | 'noSun'
+}
+export interface Program {
+  timed: Timed[]
+  heard: Heard[]
+  skipped: Skipped[]
+}
+
+const always: readonly Mode[] = []
+const awayOnly: readonly Mode[] = ['away']
+const on = (deviceIds: readonly string[], level: number | null): Action[] =>
+  deviceIds.map((deviceId) => ({ do: 'on', deviceId, level, afterSeconds: 0, forSeconds: null }))
+const off = (deviceIds: readonly string[]): Action[] => deviceIds.map((deviceId) => ({ do: 'off', deviceId, afterSeconds: 0 }))
+/** Simulated presence: so long is a light on, and off again, minutes. Nobody’s habit, and no two days the same. */
+const [shortest, longest] = [15, 90]
+
+/**
+ * What the routines of a home are, in two kinds of thing: what the clock does, worked out for all of its days, and what listens.
+ * Paused routines do nothing.
+ */
+export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: readonly HomeDay[]): Program {
+  const timed: Timed[] = []
+  const heard: Heard[] = []
+  const skipped: Skipped[] = []
+  /** What ends after the last day goes on until it is over. */
+  const horizon = (days.at(-1)?.midnight ?? 0) + 2 * 86_400
+  routines.forEach((routine, index) => {
+    if (routine.paused) return
+    if (routine.kind === 'rule') {
+      for (const trigger of routine.when) {
+        if (trigger.is !== 'time') {
+          heard.push({ routine: index, runs: routine.runs, trigger, rule: routine })
+          continue
+        }
+        for (const day of days) {
+          if (!runsOn(trigger, day)) continue
+          const instants = instantsOf(day, trigger.moment)
+          if (!instants.length) skipped.push(notThat(index, day, trigger.moment))
+          instants.forEach((at, turn) =>
+            timed.push({
+              ...{ at, routine: index, does: routine.then, only: routine.only, modes: routine.modes },
+              ...(turn ? { again: true as const } : {}),
+            }),
+          )
+        }
+      }
+      return
+    }
+    days.forEach((day, dayIndex) => {
+      if (routine.kind !== 'presence' && !runsOn({ days: routine.days, date: routine.kind === 'pair' ? routine.date : null }, day)) return
+      const [first, last] = routine.kind === 'pair' ? [routine.on, routine.off] : [routine.from, routine.to]
+      const begins = instantsOf(day, first)
+      if (!begins.length) return void skipped.push(notThat(index, day, first))
+      // The end is the next one after the beginning: before it on the clock is the next day, and where the sun stays down, later.
+      const endAfter = (at: number): number | null => {
+        for (let next = dayIndex; next < days.length; next++) {
+          const end = instantsOf(days[next]!, last).find((one) => one > at)
+          if (end === undefined) continue
+          if (end - at > 86_400 + 3600) skipped.push(notThat(index, days[dayIndex + 1] ?? day, last))
+          return end
+        }
+        return null
+      }
+      const spans = begins.map((at) => [at, endAfter(at)] as const)
+      const same = { routine: index, only: [] }
+      if (routine.kind === 'pair') {
+        spans.forEach(([at], turn) =>
+          timed.push({
+            ...{ ...same, at, does: on(routine.deviceIds, routine.level), modes: routine.modes },
+            ...(turn ? { again: true as const } : {}),
+          }),
+        )
+        // One thing with an on and an off: what was begun is ended whatever the mode is then.
+        for (const end of new Set(spans.map(([, one]) => one)))
+          if (end !== null) timed.push({ ...same, at: end, does: off(routine.deviceIds), modes: always })
+        return
+      }
+      if (routine.kind === 'loop') {
+        const round = (routine.onMinutes + routine.offMinutes) * 60
+        for (const [begin, end] of spans)
+          for (let at = begin; at < (end ?? horizon); at += round) {
+            timed.push({ ...same, at, does: on(routine.deviceIds, null), modes: routine.modes })
+            timed.push({ ...same, at: Math.min(at + routine.onMinutes * 60, end ?? horizon), does: off(routine.deviceIds), modes: always })
+          }
+        return
+      }
+      presence(routine, index, day, begins[0]!, spans[0]![1] ?? horizon, timed)
+    })
+  })
+  // Array.sort keeps the order of what is equal: at one instant the routines act in the order of their list.
+  timed.sort((a, b) => a.at - b.at || a.routine - b.routine)
+  return { timed, heard, skipped }
+}
+
+const runsOn = ({ days, date }: { days: readonly number[]; date: string | null }, day: HomeDay) =>
+  days.length ? days.includes(day.weekday) : date === day.date
+const notThat = (routine: number, day: HomeDay, moment: Moment): Skipped => ({
+  routine,
+  date: day.date,
+  why: moment.at === 'clock' ? 'noSuchMinute' : 'noSun',
+})
+
+/** Lights that come and go as if somebody were there: by chance, of the day and the routine, so that a day can be played again. */
+function presence(
+  { id, deviceIds }: Routine & { kind: 'presence' },
+  index: number,
+  day: HomeDay,
+  from: number,
+  to: number,
+  timed: Timed[],
+) {
+  const seed = [...`${id} ${day.date}`].reduce((sum, letter) => (Math.imul(sum, 31) + letter.charCodeAt(0)) | 0, 7)
+  const chance = new Chance(seed >>> 0)
+  const span = () => (shortest + chance.int(longest - shortest + 1)) * 60
+  for (const deviceId of deviceIds) {
+    for (let at = from + chance.int(longest) * 60; at < to;) {
+      const rests = Math.min(at + span(), to)
+      timed.push({ at, routine: index, does: on([deviceId], null), only: [], modes: awayOnly })
+      timed.push({ at: rests, routine: index, does: off([deviceId]), only: [], modes: awayOnly })
+      at = rests + span()
+    }
+  }
+}

@@ -1,3 +1,4 @@
+import { plainTelling, type Telling } from './describe'
 import type { AutomatedHome } from './home'
 import type { Action, Behaviour, Condition, Moment, Routine, Trigger } from './model.schema'
 import { byHand, bySupply, type Change, type Played } from './play'
@@ -54,20 +55,27 @@ const seldom = 3
  * it. What can be known without playing is found without it.
  * @param played the year of `program`, with the people and the weather that were thrown at it
  */
-export function automationFindings(home: AutomatedHome, days: readonly HomeDay[], program: Program, played: Played): AutomationFinding[] {
+export function automationFindings(
+  home: AutomatedHome,
+  days: readonly HomeDay[],
+  program: Program,
+  played: Played,
+  telling: Telling = plainTelling,
+): AutomationFinding[] {
+  const { clock } = telling
   const found = [
     ...mustRun(home, played),
     ...loops(home, played),
-    ...fights(home, played),
+    ...fights(home, played, telling),
     ...forgottenOn(home, played),
-    ...putOut(home, played),
+    ...putOut(home, played, clock),
     ...namesGone(home),
     ...cannotRun(home),
     ...missedOffs(home, played),
     ...wallOff(home, played),
     ...twoFlips(home, played),
-    ...clockChanges(home, days, program),
-    ...withoutSun(home, program),
+    ...clockChanges(home, days, program, clock),
+    ...withoutSun(home, program, clock),
     ...neverRan(home, program, played),
   ]
   // One routine that never comes to rest is one thing to mend, not four.
@@ -185,7 +193,7 @@ function loops({ routines }: AutomatedHome, played: Played): AutomationFinding[]
 }
 
 /** One routine undoes what another did a moment ago, again and again. */
-function fights({ devices, routines }: AutomatedHome, { changes }: Played): AutomationFinding[] {
+function fights({ devices, routines }: AutomatedHome, { changes }: Played, telling: Telling): AutomationFinding[] {
   const clashes: { pair: string; a: number; b: number; device: number; at: number }[] = []
   const last: (Change | undefined)[] = []
   /** So many turns in a row, none longer than an hour. */
@@ -197,7 +205,7 @@ function fights({ devices, routines }: AutomatedHome, { changes }: Played): Auto
     row[change.device] = turned && change.at - before.at <= hour ? (row[change.device] ?? 0) + 1 : 0
     if (!turned) continue
     // A thermometer is read a few times an hour: what goes to and fro with it is slower than what is switched.
-    const flutters = row[change.device]! >= 3 && apart(routines[before.by]!, routines[change.by]!) !== null
+    const flutters = row[change.device]! >= 3 && apart(routines[before.by]!, routines[change.by]!, telling) !== null
     if ((change.at - before.at > atOnce && !flutters) || sameEye(routines[before.by]!, routines[change.by]!)) continue
     const [a, b] = [Math.min(before.by, change.by), Math.max(before.by, change.by)]
     clashes.push({ pair: `${a} ${b} ${change.device}`, a, b, device: change.device, at: change.at })
@@ -211,7 +219,7 @@ function fights({ devices, routines }: AutomatedHome, { changes }: Played): Auto
         ...{ kind: 'fight', routineIds: [one.id, other.id], deviceIds: [devices[device]!.id] },
         ...{ at: first(group.map(({ at }) => at)), days: daysOf(group.map(({ at }) => at)) },
         sentence: `${quoted(one.name)} and ${quoted(other.name)} fight over ${quoted(devices[device]!.name)}: one undoes what the other did moments before.`,
-        fix: apart(one, other) ?? pause(other),
+        fix: apart(one, other, telling) ?? pause(other),
       },
     ]
   })
@@ -224,13 +232,13 @@ function sameEye(one: Routine, other: Routine): boolean {
   )
 }
 /** On over so many degrees and off under as many never rests: two degrees lie between them. */
-function apart(one: Routine, other: Routine): Fix | null {
+function apart(one: Routine, other: Routine, telling: Telling): Fix | null {
   if (one.kind !== 'rule' || other.kind !== 'rule') return null
   const [a, b] = [one.when.find(({ is }) => is === 'temperature'), other.when.find(({ is }) => is === 'temperature')]
   if (a?.is !== 'temperature' || b?.is !== 'temperature' || a.sensorId !== b.sensorId || a.over === b.over) return null
   const degrees = a.degrees + (b.over ? 2 : -2)
   const when = other.when.map((trigger): Trigger => (trigger === b ? { ...b, degrees } : trigger))
-  return { sentence: `Let ${quoted(other.name)} wait for ${degrees} °C`, change: 'routine', routine: { ...other, when } }
+  return { sentence: `Let ${quoted(other.name)} wait for ${telling.degrees(degrees)}`, change: 'routine', routine: { ...other, when } }
 }
 
 function forgottenOn({ devices, routines }: AutomatedHome, { changes, missed, to }: Played): AutomationFinding[] {
@@ -293,7 +301,7 @@ function sameDays(routine: Routine, id: string, all: Routine[]): Fix | null {
   return null
 }
 
-function putOut({ devices, routines, sensors, habits }: AutomatedHome, played: Played): AutomationFinding[] {
+function putOut({ devices, routines, sensors, habits }: AutomatedHome, played: Played, clock: Telling['clock']): AutomationFinding[] {
   return grouped(played.putOut, ({ routine, device }) => `${routine} ${device}`).flatMap((group): AutomationFinding[] => {
     const days = daysOf(group.map(({ at }) => at))
     if (days < seldom) return []
@@ -303,7 +311,7 @@ function putOut({ devices, routines, sensors, habits }: AutomatedHome, played: P
       {
         ...{ kind: 'putOut', routineIds: [routine.id], deviceIds: [device.id], at: first(group.map((one) => one.at)), days },
         sentence: `${quoted(routine.name)} puts ${quoted(device.name)} out while somebody is in the room, in the dark.`,
-        fix: kinder(routine, device, sensors, habits),
+        fix: kinder(routine, device, sensors, habits, clock),
       },
     ]
   })
@@ -315,6 +323,7 @@ function kinder(
   { roomId }: AutomatedHome['devices'][number],
   sensors: AutomatedHome['sensors'],
   { people }: AutomatedHome['habits'],
+  clock: Telling['clock'],
 ): Fix | null {
   if (routine.kind === 'rule') {
     const waits = routine.when.findIndex((one) => one.is === 'motion' && !one.seen && one.forMinutes < longStill)
@@ -334,7 +343,7 @@ function kinder(
   const lastBed = Math.max(...people.map(({ sleeps }) => (sleeps < 720 ? sleeps + 1440 : sleeps)))
   const minute = (lastBed + abed) % 1440
   const later: Moment = { at: 'clock', minute }
-  const sentence = `At ${clockWords(minute)}, when everybody is in bed`
+  const sentence = `At ${clock(minute)}, when everybody is in bed`
   if (routine.kind === 'pair') return { sentence, change: 'routine', routine: { ...routine, off: later } }
   if (routine.kind === 'rule' && routine.when.some(({ is }) => is === 'time')) {
     const when = routine.when.map((one): Trigger => (one.is === 'time' ? { ...one, moment: later } : one))
@@ -482,7 +491,12 @@ function twoFlips({ devices }: AutomatedHome, { twice }: Played): AutomationFind
 }
 
 /** What stands in an hour that the clock leaves out, or shows twice. */
-function clockChanges({ routines }: AutomatedHome, days: readonly HomeDay[], { timed, skipped }: Program): AutomationFinding[] {
+function clockChanges(
+  { routines }: AutomatedHome,
+  days: readonly HomeDay[],
+  { timed, skipped }: Program,
+  clock: Telling['clock'],
+): AutomationFinding[] {
   const missing = skipped.filter(({ why }) => why === 'noSuchMinute').map((one) => ({ ...one, twice: false }))
   const again = timed.filter((one) => one.again).map(({ routine, at }) => ({ routine, date: dateAt(days, at), twice: true }))
   return grouped([...missing, ...again], ({ routine }) => String(routine)).map((group) => {
@@ -492,13 +506,13 @@ function clockChanges({ routines }: AutomatedHome, days: readonly HomeDay[], { t
       ...{ kind: 'clockChange', routineIds: [routine.id], deviceIds: [], days: group.length },
       at: days.find(({ date }) => date === group[0]!.date)?.midnight ?? null,
       sentence: `${quoted(routine.name)} ${[lacks ? 'does not run on the night when the clock goes forward' : '', doubles ? 'runs twice on the night when the clock goes back' : ''].filter(Boolean).join(', and ')}.`,
-      fix: afterChange(routine, days),
+      fix: afterChange(routine, days, clock),
     }
   })
 }
 const dateAt = (days: readonly HomeDay[], at: number) => days.findLast(({ midnight }) => midnight <= at)?.date ?? ''
 /** The same, five minutes after every hour that is left out or shown twice. */
-function afterChange(routine: Routine, days: readonly HomeDay[]): Fix | null {
+function afterChange(routine: Routine, days: readonly HomeDay[], clock: Telling['clock']): Fix | null {
   const hours = days.flatMap(({ change, midnight, begins }) => {
     if (!change) return []
     const before = begins + (change.at - midnight) / minute
@@ -512,7 +526,7 @@ function afterChange(routine: Routine, days: readonly HomeDay[]): Fix | null {
       : moment
   if (!hours.length) return null
   const as = (changed: Routine): Fix => ({
-    sentence: `At ${clockWords((end + 5) % 1440)}, which every day has once`,
+    sentence: `At ${clock((end + 5) % 1440)}, which every day has once`,
     change: 'routine',
     routine: changed,
   })
@@ -522,7 +536,7 @@ function afterChange(routine: Routine, days: readonly HomeDay[]): Fix | null {
   return as({ ...routine, from: moved(routine.from), to: moved(routine.to) })
 }
 
-function withoutSun({ routines }: AutomatedHome, { skipped }: Program): AutomationFinding[] {
+function withoutSun({ routines }: AutomatedHome, { skipped }: Program, clock: Telling['clock']): AutomationFinding[] {
   return grouped(
     skipped.filter(({ why }) => why === 'noSun'),
     ({ routine }) => String(routine),
@@ -533,16 +547,16 @@ function withoutSun({ routines }: AutomatedHome, { skipped }: Program): Automati
       ...{ kind: 'noSun', routineIds: [routine.id], deviceIds: [], days: dates.length },
       at: Date.parse(`${dates[0]}T12:00:00Z`) / 1000,
       sentence: `${quoted(routine.name)} waits for a sun that does not rise or set on ${dates.length === 1 ? 'one day' : `${dates.length} days`} of the year.`,
-      fix: byClock(routine),
+      fix: byClock(routine, clock),
     }
   })
 }
 /** At the usual hour instead of the sun’s. */
-function byClock(routine: Routine): Fix {
+function byClock(routine: Routine, says: Telling['clock']): Fix {
   const clock = (moment: Moment): Moment =>
     moment.at === 'clock' ? moment : { at: 'clock', minute: moment.at === 'sunrise' ? 7 * 60 : 18 * 60 }
   const as = (changed: Routine): Fix => ({
-    sentence: 'By the clock: 07:00 for sunrise, 18:00 for sunset',
+    sentence: `By the clock: ${says(7 * 60)} for sunrise, ${says(18 * 60)} for sunset`,
     change: 'routine',
     routine: changed,
   })
@@ -590,9 +604,6 @@ function neverRan({ routines, habits }: AutomatedHome, { timed, heard }: Program
   })
 }
 
-/** A time of day: 22:05. */
-export const clockWords = (minuteOfDay: number): string =>
-  `${String(Math.floor(minuteOfDay / 60)).padStart(2, '0')}:${String(minuteOfDay % 60).padStart(2, '0')}`
 /** "14 hours", "35 minutes", "3 days". */
 export function spanWords(seconds: number): string {
   const of = (count: number, one: string) => (count === 1 ? `1 ${one}` : `${count} ${one}s`)

@@ -1,4 +1,5 @@
 import { automationFindings, type AutomationFinding } from './findings'
+import type { Telling } from './describe'
 import type { AutomatedHome, HomeDevice } from './home'
 import { byItself, playDays, type Played } from './play'
 import { programOf } from './program'
@@ -11,18 +12,18 @@ export interface SimulatedYear {
   played: Played
   findings: AutomationFinding[]
 }
-/** A year is played from a day on; the two days after it only close what ran over its end. */
 const yearDays = 365
 
 /**
  * @param from first day, 2026-11-28
+ * @param telling how times and degrees in sentences are written
  * @param seed the people, the weather and the failures of this year
  */
-export function simulateYear(home: AutomatedHome, from: string, seed: number): SimulatedYear {
+export function simulateYear(home: AutomatedHome, from: string, seed: number, telling?: Telling): SimulatedYear {
   const days = homeDays(from, yearDays, home.zone, home.position)
   const program = programOf(home, days)
   const played = playDays(home, days, worldOf(home, days, seed), program)
-  return { days, played, findings: automationFindings(home, days, program, played) }
+  return { days, played, findings: automationFindings(home, days, program, played, telling) }
 }
 
 /** Minutes that each device is on, by day: a row for each device. */

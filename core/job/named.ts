@@ -12,6 +12,8 @@ export interface NamedPlace extends Place {
   unitId: string
   /** The point whose channel it is; null: the device itself. */
   pointId: string | null
+  /** What it switches. */
+  pointIds: string[]
 }
 
 /** Everything of a job that has a name in the app, or should have one: devices in the wall, and channels of those that have several. */
@@ -28,10 +30,16 @@ export function namedIn(job: JobState, site: SiteState): NamedPlace[] {
     return [
       // One that only hears other switches, or all of whose channels have names, needs none of its own; nor does one that no app ever sees.
       ...(unit.name || (points.length && !channels.length && unit.model.setupCode !== 'none')
-        ? [{ id: unit.id, name: unit.name, unitId: unit.id, pointId: null, ...of(points[0]) }]
+        ? [{ id: unit.id, name: unit.name, unitId: unit.id, pointId: null, pointIds: points.map(({ id }) => id), ...of(points[0]) }]
         : []),
       ...channels.map((point) => ({
-        ...{ id: `${unit.id} ${point.id}`, name: unit.channelNames[point.id] ?? '', unitId: unit.id, pointId: point.id },
+        ...{
+          id: `${unit.id} ${point.id}`,
+          name: unit.channelNames[point.id] ?? '',
+          unitId: unit.id,
+          pointId: point.id,
+          pointIds: [point.id],
+        },
         ...of(point),
       })),
     ]

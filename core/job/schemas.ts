@@ -1,5 +1,6 @@
 import type { z } from 'zod'
 import { commandSchemaOf, payloadsOf } from '../stream/schemas'
+import * as automation from './automation/schemas'
 import * as box from './box/schemas'
 import * as callback from './callback/schemas'
 import * as handover from './handover/schemas'
@@ -13,7 +14,7 @@ import * as unit from './unit/schemas'
 import * as visit from './visit/schemas'
 import * as wiring from './wiring/schemas'
 
-const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop]
+const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation]
 
 /** Everything a person can do to the record of a job. */
 export const jobCommandSchema: z.ZodType<JobCommand> = commandSchemaOf<JobCommand>(rooms)

@@ -3,6 +3,7 @@ import type { StreamState } from '../stream'
 import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
 import type { Household, Wish } from '../plan/household.schema'
+import type { AutomationState } from './automation/state'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
 import type { DoorDecided } from './visit/decide-at-door.schema'
@@ -184,6 +185,8 @@ export interface JobState extends StreamState {
   prepared: Record<string, PreparedUnit>
   /** Whom its visits take, where somebody said so. */
   needs?: { people: number; skills: string[] }
+  /** What the home does by itself, where somebody set something. */
+  automation?: AutomationState
   /** Seq of the newest event that changes what a customer would sign for. */
   materialSeq: number
 }

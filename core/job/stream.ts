@@ -1,5 +1,6 @@
 import { commandsThat, defineStream, refuse, type CommandsIn, type EventsIn } from '../stream'
 import { inTrade } from '../units/trade-words'
+import * as automation from './automation'
 import * as box from './box'
 import * as callback from './callback'
 import type { JobContext, JobDecision } from './context'
@@ -28,6 +29,7 @@ type Rooms =
   | typeof sale
   | typeof part
   | typeof shop
+  | typeof automation
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -38,9 +40,9 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 12,
+  reducerVersion: 13,
   empty: emptyJob,
-  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq

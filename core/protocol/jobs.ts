@@ -46,6 +46,8 @@ const jobPage = z.strictObject({
     address: z.string(),
     yearBuilt: z.int().nullable(),
     hasDoorCode: z.boolean(),
+    /** Longitude and latitude, as shown on the map or as its address says; null: nobody knows. */
+    position: z.tuple([z.number(), z.number()]).nullable(),
     /** Other records that may be this home. */
     otherRecords: z.array(otherRecord),
     /** What was found in homes wired alike; null: none were opened. */
@@ -111,6 +113,15 @@ export const nameLabels = contract({
   access: 'crew',
   params: idParam,
   file: 'application/pdf',
+})
+export const readSchedules = contract({
+  route: 'GET /api/jobs/:id/schedules',
+  summary:
+    'What a home does by itself, for its people: a plain sheet (PDF), or its schedules of the coming year as a calendar (iCalendar).',
+  access: 'crew',
+  params: idParam,
+  query: z.object({ as: z.enum(['pdf', 'ics']).default('pdf') }),
+  file: 'application/pdf or text/calendar',
 })
 export const readSurvey = contract({
   route: 'GET /api/jobs/:id/survey',

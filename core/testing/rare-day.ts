@@ -1,3 +1,4 @@
+import { usualBehaviour, usualHabits } from '../automation/home'
 import { crew, Scenario } from './scenario'
 
 /** What neither the simulated crew nor the demo does: circuit tracing, the desk, working alone, what is taken back. */
@@ -136,5 +137,26 @@ export function rareDay(): Scenario {
   const defectId = scenario.newId()
   work({ type: 'listDefect', defectId, pointId: null, text: 'the plate is cracked' })
   work({ type: 'settleDefect', defectId, how: 'a new plate' })
+  // What the home does by itself.
+  const eye = scenario.newId()
+  const routineId = scenario.newId()
+  const [lit] = Object.keys(scenario.job.points)
+  work({ type: 'setSensor', sensor: { id: eye, name: 'Loft eye', kind: 'motion', roomId: room! } })
+  work({ type: 'dropSensor', sensorId: eye })
+  const evening = {
+    id: routineId,
+    name: 'Evening',
+    runs: 'hub' as const,
+    paused: false,
+    modes: [],
+    kind: 'pair' as const,
+    deviceIds: [lit!],
+  }
+  const sunset = { at: 'sunset' as const, offset: -10 }
+  const night = { at: 'clock' as const, minute: 1380 }
+  work({ type: 'setRoutine', routine: { ...evening, on: sunset, off: night, days: [1, 2, 3], date: null, level: 40 } })
+  work({ type: 'dropRoutine', routineId })
+  work({ type: 'setBehaviour', deviceId: lit!, behaviour: { ...usualBehaviour, powerOn: 'last', autoOffMinutes: 90 } })
+  work({ type: 'setHabits', habits: { ...usualHabits, declined: ['location'] } })
   return scenario
 }

@@ -54,6 +54,9 @@ export function clockOf(iso: string, { zone, locale }: Region): string {
   const at = Date.parse(iso)
   return Number.isNaN(at) ? '' : unbroken(formatOf(locale, { timeZone: zone, timeStyle: 'short' }).format(at))
 }
+/** A time of day, minutes after midnight, as one writes it there. */
+export const clockOfDay = (minute: number, locale: LocaleId): string =>
+  unbroken(formatOf(locale, { timeZone: 'UTC', timeStyle: 'short' }).format(minute * 60_000))
 /** Day, month, year and time of a moment there, for papers. */
 export const momentOf = (iso: string, { zone, locale }: Region): string =>
   plainSpaces(formatOf(locale, { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(Date.parse(iso)))

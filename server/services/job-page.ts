@@ -3,6 +3,7 @@ import type { JobPage } from '../../core/protocol'
 import { database } from '../database'
 import { jobFor, peopleNames, siteFor, type Viewer } from './access'
 import { homesAlike } from './homes-alike'
+import { positionOf } from './dispatch-day'
 import { otherRecordsOf } from './home-links'
 import { eventsAfter, readState } from './streams'
 
@@ -21,6 +22,7 @@ export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
       name: site.name,
       address: site.address,
       yearBuilt: site.yearBuilt,
+      position: (await positionOf(site)).position,
       hasDoorCode: site.doorCodeSealed !== null,
       otherRecords: await otherRecordsOf(site),
       alike: await homesAlike(site, siteState.home.builder),

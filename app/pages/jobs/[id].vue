@@ -36,7 +36,7 @@ const tabs = computed((): { to: string; label: string; spoken?: string; exact?: 
   { to: `${base.value}/panel`, label: t('{panel-tab}'), spoken: t('{Panel}'), also: [`${base.value}/tracing`, `${base.value}/directory`] },
   { to: `${base.value}/plan`, label: 'Plan' },
   ...(hasParts.value ? [{ to: `${base.value}/parts`, label: 'Parts' }] : []),
-  { to: `${base.value}/tests`, label: 'Tests', also: [`${base.value}/names`] },
+  { to: `${base.value}/tests`, label: 'Tests', also: [`${base.value}/names`, `${base.value}/schedules`] },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
   { to: `${base.value}/history`, label: 'History' },
@@ -62,6 +62,7 @@ const partsForLater = () => [
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
   import('./[id]/names.vue'),
+  import('./[id]/schedules.vue'),
   import('./[id]/parts.vue'),
 ]
 const later = setTimeout(() => void Promise.allSettled(partsForLater()), 1500)

@@ -18,6 +18,7 @@ import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualCon
 import { fillDay } from './big-day'
 import { homes, jobFileOf, type DemoHome } from './homes'
 import { stockVans } from './stock'
+import { automateLoft } from './schedules'
 import { surveyLoft } from './survey'
 
 /** All demo people share it; the demo is for looking, on loopback. */
@@ -342,6 +343,7 @@ export async function seedDemo(now: Date): Promise<void> {
     await loft.join({ [`${box}/1`]: name }, 'netloft', -58)
   }
   await surveyLoft(loft)
+  await automateLoft(loft)
   loft.at(anchor.minus({ minutes: 58 }).toJSDate())
   const headId = await loft.boxId('stair head')
   await loft.openAndTag('stair head', 'BA red 2')

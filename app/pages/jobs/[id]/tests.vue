@@ -24,6 +24,7 @@ const sentence = computed(() => {
         <div class="row mb-2">
           <h2 class="kicker grow">Pairing and names</h2>
           <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/names`" variant="link" class="p-0">Names as they are heard</UButton>
+          <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/schedules`" variant="link" class="p-0">Schedules and rules</UButton>
         </div>
         <p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p>
         <HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" />

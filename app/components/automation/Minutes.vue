@@ -1,0 +1,17 @@
+<script setup lang="ts" generic="T extends number | null">
+/** A number with what it counts after it; of one that may be left out, empty is none. */
+const props = defineProps<{ label: string; maybe?: boolean }>()
+const model = defineModel<T>({ required: true })
+function take(text: unknown) {
+  const number = Number(String(text).replace(',', '.'))
+  if (props.maybe && String(text).trim() === '') model.value = null as T
+  else if (String(text).trim() !== '' && Number.isFinite(number)) model.value = number as T
+}
+</script>
+
+<template>
+  <label class="row small"
+    ><UInput :model-value="model === null ? '' : String(model)" inputmode="decimal" :aria-label="label" class="w-20" @update:model-value="take" />
+    {{ label }}</label
+  >
+</template>

@@ -54,7 +54,7 @@ const seconds = (count: number) => (count % 60 === 0 ? `${count / 60} min` : `${
 export function triggerSaid(trigger: Trigger, home: Named, telling: Telling): string {
   switch (trigger.is) {
     case 'time':
-      return `at ${momentSaid(trigger.moment, telling)}, ${daysSaid(trigger.days, trigger.date, telling)}`
+      return `it is ${momentSaid(trigger.moment, telling)}, ${daysSaid(trigger.days, trigger.date, telling)}`
     case 'device':
       return `${nameIn(home, trigger.deviceId)} is ${trigger.on ? 'on' : 'off'}${wait(trigger.forMinutes)}`
     case 'motion':

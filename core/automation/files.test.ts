@@ -118,7 +118,7 @@ describe('in a sentence', () => {
     made.rule('Fan', [{ is: 'temperature', sensorId: warmth, over: true, degrees: 25 }, at(clock(18))], [off(made.device('Fan', null), 90)])
     const telling = tellingIn('na120', 'en-US')
     expect(routineSaid(made.home.routines[0]!, made.home, telling).replace(/\s/g, ' ')).toBe(
-      'When Warmth goes over 77 °F or at 6:00 PM, every day: Fan off 90 s later.',
+      'When Warmth goes over 77 °F or it is 6:00 PM, every day: Fan off 90 s later.',
     )
   })
   test('what is gone is said to be; days in a row are a span', () => {

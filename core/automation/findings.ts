@@ -63,15 +63,17 @@ export function automationFindings(
   telling: Telling = plainTelling,
 ): AutomationFinding[] {
   const { clock } = telling
+  const byDevice: Change[][] = home.devices.map(() => [])
+  for (const change of played.changes) byDevice[change.device]!.push(change)
   const found = [
-    ...mustRun(home, played),
+    ...mustRun(home, played, byDevice),
     ...loops(home, played),
     ...fights(home, played, telling),
-    ...forgottenOn(home, played),
+    ...forgottenOn(home, played, byDevice),
     ...putOut(home, played, clock),
     ...namesGone(home),
     ...cannotRun(home),
-    ...missedOffs(home, played),
+    ...missedOffs(home, played, byDevice),
     ...wallOff(home, played),
     ...twoFlips(home, played),
     ...clockChanges(home, days, program, clock),
@@ -124,12 +126,12 @@ export function actionsOf(routine: Routine): Exclude<Action, { do: 'tell' }>[] {
 const turnsOff = (routine: Routine, id: string) =>
   actionsOf(routine).some((one) => one.deviceId === id && (one.do !== 'on' || one.forSeconds !== null))
 
-function mustRun({ devices, routines }: AutomatedHome, { changes, to }: Played): AutomationFinding[] {
+function mustRun({ devices, routines }: AutomatedHome, { to }: Played, byDevice: readonly Change[][]): AutomationFinding[] {
   return devices.flatMap((device, index): AutomationFinding[] => {
     const { behaviour, id, name } = device
     if (!behaviour.mustRun) return []
     const found: AutomationFinding[] = []
-    const own = changes.filter((change) => change.device === index)
+    const own = byDevice[index]!
     const offs = own.flatMap((change, turn) => {
       const until = own[turn + 1]?.at ?? to
       return !change.on && until - change.at > behaviour.offAtMostMinutes * minute ? [{ ...change, lasts: until - change.at }] : []
@@ -241,12 +243,12 @@ function apart(one: Routine, other: Routine, telling: Telling): Fix | null {
   return { sentence: `Let ${quoted(other.name)} wait for ${telling.degrees(degrees)}`, change: 'routine', routine: { ...other, when } }
 }
 
-function forgottenOn({ devices, routines }: AutomatedHome, { changes, missed, to }: Played): AutomationFinding[] {
+function forgottenOn({ devices, routines }: AutomatedHome, { missed, to }: Played, byDevice: readonly Change[][]): AutomationFinding[] {
   const found: AutomationFinding[] = []
   const active = routines.filter(({ paused }) => !paused)
   devices.forEach((device, index) => {
     if (device.behaviour.mustRun) return
-    const own = changes.filter((change) => change.device === index)
+    const own = byDevice[index]!
     const stays = own.flatMap((change, turn) => {
       if (!change.on || change.by < 0 || (turn > 0 && own[turn - 1]!.on)) return []
       for (let next = turn + 1; next < own.length; next++) {
@@ -426,9 +428,14 @@ function cannotRun({ devices, routines, habits }: AutomatedHome): AutomationFind
 }
 
 /** An off that did not come, because what it runs in was down, and what stayed on for it. */
-function missedOffs({ devices, routines, habits }: AutomatedHome, { changes, missed, to }: Played): AutomationFinding[] {
-  const byDevice = devices.map((_, index) => changes.filter((change) => change.device === index))
+function missedOffs(
+  { devices, routines, habits }: AutomatedHome,
+  { missed, to }: Played,
+  byDevice: readonly Change[][],
+): AutomationFinding[] {
   const kept = missed.flatMap(({ at, routine: index, why }) => {
+    // Without a hub it never comes: that is told elsewhere.
+    if (why === 'hub') return []
     const routine = routines[index]!
     return devices.flatMap((device, position) => {
       if (device.behaviour.mustRun || !turnsOff(routine, device.id)) return []

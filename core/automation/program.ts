@@ -12,7 +12,7 @@ export interface Timed {
   only: readonly Condition[]
   modes: readonly Mode[]
   /** The clock shows this minute twice that day, and this is the second time. */
-  again?: true
+  again: boolean
 }
 /** A rule that listens. */
 export interface Heard {
@@ -34,6 +34,7 @@ export interface Program {
 }
 
 const always: readonly Mode[] = []
+const unconditional: readonly Condition[] = []
 const awayOnly: readonly Mode[] = ['away']
 const on = (deviceIds: readonly string[], level: number | null): Action[] =>
   deviceIds.map((deviceId) => ({ do: 'on', deviceId, level, afterSeconds: 0, forSeconds: null }))
@@ -64,10 +65,7 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
           const instants = instantsOf(day, trigger.moment)
           if (!instants.length) skipped.push(notThat(index, day, trigger.moment))
           instants.forEach((at, turn) =>
-            timed.push({
-              ...{ at, routine: index, does: routine.then, only: routine.only, modes: routine.modes },
-              ...(turn ? { again: true as const } : {}),
-            }),
+            timed.push({ at, routine: index, does: routine.then, only: routine.only, modes: routine.modes, again: turn > 0 }),
           )
         }
       }
@@ -89,25 +87,22 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
         return null
       }
       const spans = begins.map((at) => [at, endAfter(at)] as const)
-      const same = { routine: index, only: [] }
+      const add = (at: number, does: readonly Action[], modes: readonly Mode[], again = false) =>
+        timed.push({ at, routine: index, does, only: unconditional, modes, again })
       if (routine.kind === 'pair') {
-        spans.forEach(([at], turn) =>
-          timed.push({
-            ...{ ...same, at, does: on(routine.deviceIds, routine.level), modes: routine.modes },
-            ...(turn ? { again: true as const } : {}),
-          }),
-        )
+        const [begin, finish] = [on(routine.deviceIds, routine.level), off(routine.deviceIds)]
+        spans.forEach(([at], turn) => add(at, begin, routine.modes, turn > 0))
         // One thing with an on and an off: what was begun is ended whatever the mode is then.
-        for (const end of new Set(spans.map(([, one]) => one)))
-          if (end !== null) timed.push({ ...same, at: end, does: off(routine.deviceIds), modes: always })
+        for (const end of new Set(spans.map(([, one]) => one))) if (end !== null) add(end, finish, always)
         return
       }
       if (routine.kind === 'loop') {
         const round = (routine.onMinutes + routine.offMinutes) * 60
-        for (const [begin, end] of spans)
-          for (let at = begin; at < (end ?? horizon); at += round) {
-            timed.push({ ...same, at, does: on(routine.deviceIds, null), modes: routine.modes })
-            timed.push({ ...same, at: Math.min(at + routine.onMinutes * 60, end ?? horizon), does: off(routine.deviceIds), modes: always })
+        const [begin, finish] = [on(routine.deviceIds, null), off(routine.deviceIds)]
+        for (const [start, end] of spans)
+          for (let at = start; at < (end ?? horizon); at += round) {
+            add(at, begin, routine.modes)
+            add(Math.min(at + routine.onMinutes * 60, end ?? horizon), finish, always)
           }
         return
       }
@@ -142,8 +137,8 @@ function presence(
   for (const deviceId of deviceIds) {
     for (let at = from + chance.int(longest) * 60; at < to;) {
       const rests = Math.min(at + span(), to)
-      timed.push({ at, routine: index, does: on([deviceId], null), only: [], modes: awayOnly })
-      timed.push({ at: rests, routine: index, does: off([deviceId]), only: [], modes: awayOnly })
+      timed.push({ at, routine: index, does: on([deviceId], null), only: unconditional, modes: awayOnly, again: false })
+      timed.push({ at: rests, routine: index, does: off([deviceId]), only: unconditional, modes: awayOnly, again: false })
       at = rests + span()
     }
   }

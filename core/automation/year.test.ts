@@ -1,7 +1,7 @@
 import { GeoLocation, NOAACalculator } from '@hebcal/noaa'
 import { Temporal } from 'temporal-polyfill'
 import 'temporal-polyfill/global'
-import { homeDays, instantsOf, isDark, shown, type HomeDay } from './year'
+import { homeDays, instantsOf, isDark, shown, sunPlace, type HomeDay } from './year'
 
 const clockOf = (at: number, zone: string) =>
   new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(new Date(at * 1000))
@@ -49,6 +49,15 @@ describe('the sun', () => {
     expect(without > 0).toBe(latitude > 66)
   })
 
+  test('a clock of another part of the world has the sun of its own evening', () => {
+    expect(sunPlace([-74, 40.7], -300)).toEqual([-74, 40.7])
+    // Kashgar keeps the clock of Beijing.
+    expect(sunPlace([76, 39.5], 480)).toEqual([76, 39.5])
+    expect(sunPlace([-74, 40.7], 720)).toEqual([-180, 40.7])
+    expect(sunPlace([179, -18], -660)).toEqual([179, -18])
+    const { sunset } = dayOf('2026-12-01', 'Pacific/Guadalcanal', [-74, 40.7])
+    expect(clockOf(sunset!, 'Pacific/Guadalcanal')).toMatch(/^16:/)
+  })
   test('dark and light, also where the sun stays up or down', () => {
     const day = dayOf('2026-06-20', 'Europe/London', [0, 51.5])
     expect([isDark(day, day.midnight), isDark(day, day.midnight + 43_200)]).toEqual([true, false])

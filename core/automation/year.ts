@@ -32,22 +32,36 @@ export function sunOf(noon: number, [longitude, latitude]: readonly [number, num
   return { sunrise: whole(times.sunrise), sunset: whole(times.sunset), alwaysUp: times.alwaysUp === true }
 }
 
+/** No clock on earth is further from the sun of its place than this, hours: the west of China has not quite three. */
+const furthestClock = 3.5
+/**
+ * Whose sun it is: that of the place, or of a place of the same latitude whose clock it can be, where somebody keeps the clock of
+ * another part of the world. People mean their evening.
+ * @param offset minutes that the clock is ahead of Greenwich
+ */
+export function sunPlace([longitude, latitude]: readonly [number, number], offset: number): readonly [number, number] {
+  const hours = ((((offset / 60 - longitude / 15) % 24) + 36) % 24) - 12
+  return Math.abs(hours) <= furthestClock ? [longitude, latitude] : [((offset / 4 + 540) % 360) - 180, latitude]
+}
+
 /**
  * So many days from a date on, with their sun and what is done to their clock. A day begins with its first instant, which need not
  * be midnight where the clock is changed at midnight.
  */
 export function homeDays(from: string, count: number, zone: string, position: readonly [number, number] | null): HomeDay[] {
   const first = DateTime.fromISO(from, { zone }).startOf('day')
-  return Array.from({ length: count }, (_, index) => {
-    const day = first.plus({ days: index })
-    const midnight = day.toSeconds()
-    const next = day.plus({ days: 1 }).startOf('day').toSeconds()
+  const place = position && sunPlace(position, first.offset)
+  const starts = Array.from({ length: count + 1 }, (_, index) => first.plus({ days: index }).startOf('day'))
+  return starts.slice(0, count).map((day, index) => {
+    const [midnight, next] = [day.toSeconds(), starts[index + 1]!.toSeconds()]
     const length = next - midnight
-    const sun = position
-      ? sunOf(midnight + daySeconds / 2, position)
+    const sun = place
+      ? sunOf(midnight + daySeconds / 2, place)
       : { sunrise: midnight + Math.round(length / 240) * 60, sunset: midnight + Math.round(length / 80) * 60, alwaysUp: false }
     const begins = day.hour * 60 + day.minute
-    return { date: day.toISODate()!, weekday: day.weekday, midnight, begins, change: changeIn(midnight, next, zone), ...sun }
+    // A clock that is put forward at midnight was changed with the day’s first instant.
+    const change = day.offset === starts[index + 1]!.offset || next - midnight === daySeconds ? null : changeIn(midnight, next, zone)
+    return { date: day.toISODate()!, weekday: day.weekday, midnight, begins, change, ...sun }
   })
 }
 

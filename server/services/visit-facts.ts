@@ -1,6 +1,6 @@
 import { DateTime } from 'luxon'
 import { Op } from 'sequelize'
-import { getTimes } from 'suncalc'
+import { sunOf, sunPlace } from '../../core/automation/year'
 import { durationOf, nothingLearned, workLeft } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import type { VisitFacts } from '../../core/protocol'
@@ -51,14 +51,14 @@ export async function visitFacts(viewer: Viewer, visitId: string): Promise<Visit
   }
   // A promise after the day’s end does not make the day longer.
   const byNext = next !== undefined && until < dayEnds
-  const dusk = here ? getTimes(begin.set({ hour: 12 }).toJSDate(), here[1], here[0]).sunset : null
+  const dusk = here ? sunOf(begin.set({ hour: 12 }).toSeconds(), sunPlace([here[0], here[1]], begin.offset)).sunset : null
   const opens = people.filter((person) => person.role !== 'apprentice').length
   return {
     ready: Object.keys(page.ticks) as VisitFacts['ready'],
     licensed: people.some((person) => isLicensed(person)),
     people: Math.max(1, opens),
     pace: usual > 0 ? Math.min(3, Math.max(0.3, own / usual)) : 1,
-    duskAt: dusk?.toISOString() ?? null,
+    duskAt: dusk === null ? null : new Date(dusk * 1000).toISOString(),
     until: (byNext ? until : dayEnds).toUTC().toISO()!,
     untilWhy: byNext ? { is: 'next', siteName: next.site.name } : { is: 'day', siteName: null },
   }

@@ -92,8 +92,11 @@ export function conditionSaid(condition: Condition, home: Named, telling: Tellin
       )}`
     case 'presence':
       return condition.someone ? 'somebody is home' : 'nobody is home'
-    case 'motion':
-      return `${nameIn(home, condition.sensorId)} sees ${condition.seen ? 'somebody' : 'nobody'}`
+    case 'motion': {
+      const who = condition.seen ? 'somebody' : 'nobody'
+      const name = nameIn(home, condition.sensorId)
+      return condition.forMinutes ? `${name} has seen ${who} for ${condition.forMinutes} min` : `${name} sees ${who}`
+    }
     case 'temperature':
       return `${nameIn(home, condition.sensorId)} is ${condition.over ? 'over' : 'under'} ${telling.degrees(condition.degrees)}`
   }

@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { z } from 'zod'
 import { momentSaid, nameIn, plainTelling } from './describe'
 import type { AutomatedHome } from './home'
 import { automationFileSchema, type AutomationFile, type Behaviour, type Moment, type Routine, type Sensor } from './model.schema'
@@ -13,6 +14,9 @@ export function automationFile({ devices, sensors, routines, habits }: Automated
     ...{ sensors, routines, habits },
   }
 }
+
+/** The JSON Schema of that file, for whoever writes one. */
+export const automationJsonSchema = (): Record<string, unknown> => z.toJSONSchema(automationFileSchema, { io: 'input' })
 
 /** What of a file can be taken in, and what cannot, line by line. */
 export interface TakenIn {

@@ -35,6 +35,18 @@ describe('what goes wrong in a year', () => {
     expect(simulateYear(mended(made.home, found!.fix!), year, 1).findings).toEqual([])
   })
 
+  test('off by the clock in a room that has an eye: it waits until that has seen nobody, and the light goes out by bedtime', () => {
+    const made = new HomeMaker('Europe/London', [0, 51.5])
+    const roomId = made.room('store')
+    made.room('hall')
+    const lamp = made.device('lamp', roomId)
+    made.sensor('eye', 'motion', roomId)
+    made.rule('closes', [at(clock(21))], [off(lamp)])
+    const [found] = simulateYear(made.home, year, 1).findings
+    expect(found).toMatchObject({ kind: 'putOut', fix: { sentence: 'Only when “eye” has seen nobody for 20 minutes' } })
+    expect(simulateYear(mended(made.home, found!.fix!), year, 1).findings).toEqual([])
+  })
+
   test('what has no hub, names nothing that is there, or only listens is said once', () => {
     const made = new HomeMaker('Europe/London', [0, 51.5])
     made.habits.hub = false
@@ -50,7 +62,7 @@ describe('what goes wrong in a year', () => {
   test('a condition whose sensor is gone does not fall away: the rule is deleted rather than let loose', () => {
     const made = new HomeMaker('Europe/London', [0, 51.5])
     const lamp = made.device('lamp', null, { autoOffMinutes: 10 })
-    made.rule('guarded', [at(clock(18))], [on(lamp)], [{ is: 'motion', sensorId: lamp, seen: true }])
+    made.rule('guarded', [at(clock(18))], [on(lamp)], [{ is: 'motion', sensorId: lamp, seen: true, forMinutes: 0 }])
     const [found] = simulateYear({ ...made.home, routines: made.home.routines }, year, 1).findings
     expect(found).toMatchObject({ kind: 'neverRuns' })
     const gone = {
@@ -83,7 +95,14 @@ describe('a year as one looks at it', () => {
     expect(motor).toMatchObject({ from: simulated.played.from, to: simulated.played.to, endedBy: null })
   })
   test('lengths in words', () => {
-    expect([60, 5400, 7200, 50 * 3600, 30 * 86_400].map(spanWords)).toEqual(['1 minute', '90 minutes', '2 hours', '2 days', '30 days'])
+    expect([10, 60, 5400, 7200, 50 * 3600, 30 * 86_400].map(spanWords)).toEqual([
+      '10 seconds',
+      '1 minute',
+      '90 minutes',
+      '2 hours',
+      '2 days',
+      '30 days',
+    ])
   })
 })
 

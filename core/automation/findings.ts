@@ -336,8 +336,12 @@ function kinder(
     const eye = sensors.find((one) => one.kind === 'motion' && one.roomId !== null && one.roomId === roomId)
     const watched = eye && routine.only.some((one) => one.is === 'motion' && one.sensorId === eye.id)
     if (eye && !watched && routine.only.length < 8) {
-      const only: Condition[] = [...routine.only, { is: 'motion', sensorId: eye.id, seen: false }]
-      return { sentence: `Only while ${quoted(eye.name)} sees nobody`, change: 'routine', routine: { ...routine, only } }
+      const only: Condition[] = [...routine.only, { is: 'motion', sensorId: eye.id, seen: false, forMinutes: longStill }]
+      return {
+        sentence: `Only when ${quoted(eye.name)} has seen nobody for ${longStill} minutes`,
+        change: 'routine',
+        routine: { ...routine, only },
+      }
     }
   }
   if (!people.length) return pause(routine)
@@ -614,6 +618,7 @@ function neverRan({ routines, habits }: AutomatedHome, { timed, heard }: Program
 /** "14 hours", "35 minutes", "3 days". */
 export function spanWords(seconds: number): string {
   const of = (count: number, one: string) => (count === 1 ? `1 ${one}` : `${count} ${one}s`)
+  if (seconds < minute) return of(Math.round(seconds), 'second')
   if (seconds < 2 * hour) return of(Math.round(seconds / minute), 'minute')
   return seconds < 2 * daySeconds ? of(Math.round(seconds / hour), 'hour') : of(Math.round(seconds / daySeconds), 'day')
 }

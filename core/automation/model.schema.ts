@@ -47,7 +47,10 @@ export const conditionSchema = z.discriminatedUnion('is', [
   z.object({ is: z.literal('device'), deviceId: deviceIdSchema, on: z.boolean() }),
   z.object({ is: z.literal('mode'), modes: z.array(z.enum(modeIds)).min(1) }),
   z.object({ is: z.literal('presence'), someone: z.boolean() }),
-  z.object({ is: z.literal('motion'), sensorId: idSchema, seen: z.boolean() }),
+  z.object({
+    ...{ is: z.literal('motion'), sensorId: idSchema, seen: z.boolean() },
+    forMinutes: minutes.default(0).describe('For so long already: who sits still is seen now and then.'),
+  }),
   z.object({ is: z.literal('temperature'), sensorId: idSchema, over: z.boolean(), degrees: z.number().min(-40).max(80) }),
 ])
 export type Condition = z.infer<typeof conditionSchema>

@@ -94,7 +94,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
   const supplied = devices.map(() => true)
   const beforeCut = [...on]
   const changed = devices.map(() => 0)
-  const seen = new Map<string, boolean>()
+  const seen = new Map<string, { is: boolean; since: number }>()
   const degrees = new Map<string, number>()
   const inside = new Map<string, number>()
   const timers = new TinyQueue<Timer>([], (a, b) => a.at - b.at || a.order - b.order)
@@ -196,8 +196,10 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
         return condition.modes.includes(mode)
       case 'presence':
         return locationGiven && someone === condition.someone
-      case 'motion':
-        return (seen.get(condition.sensorId) ?? false) === condition.seen
+      case 'motion': {
+        const known = seen.get(condition.sensorId)
+        return (known?.is ?? false) === condition.seen && now - (known?.since ?? from - 86_400) >= condition.forMinutes * 60
+      }
       case 'temperature': {
         const known = degrees.get(condition.sensorId)
         return known !== undefined && (condition.over ? known > condition.degrees : known < condition.degrees)
@@ -314,7 +316,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
         return device === undefined ? undefined : wants(device, event.on)
       }
       case 'motion':
-        seen.set(event.sensorId, event.seen)
+        if (seen.get(event.sensorId)?.is !== event.seen) seen.set(event.sensorId, { is: event.seen, since: now })
         return heardAt(`motion ${event.sensorId}`, (trigger: Trigger & { is: 'motion' }) => trigger.seen === event.seen)
       case 'temperature':
         degrees.set(event.sensorId, event.degrees)

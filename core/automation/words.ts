@@ -15,6 +15,15 @@ export const declinables = ['location', 'notifications', 'remote', 'microphone']
 export const wallInputs = ['own', 'edge', 'toggle', 'pulse', 'cuts', 'none'] as const
 export type WallInput = (typeof wallInputs)[number]
 
+/** What is tried of an alert before anybody relies on it. */
+export const alertChecks = ['arrived', 'repeated', 'silent'] as const
+export type AlertCheck = (typeof alertChecks)[number]
+export const alertCheckWords: Record<AlertCheck, string> = {
+  arrived: 'provoked, and it came',
+  repeated: 'it came again',
+  silent: 'meant off, and it stayed away',
+}
+
 export const modeWords: Record<Mode, string> = { home: 'at home', away: 'away', guests: 'guests', night: 'night' }
 export const runWords: Record<RunPlace, string> = { device: 'in the device', hub: 'in the hub', cloud: 'behind the internet' }
 export const wallWords: Record<WallInput, string> = {

@@ -1,7 +1,7 @@
 import { usualBehaviour, usualHabits, type AutomatedHome, type HomeDevice } from '../automation/home'
 import { loadWatts } from '../fit'
 import type { SiteState } from '../site'
-import { automationOf } from './automation/state'
+import { automationOf } from './automation/automation-of'
 import { namedIn } from './named'
 import type { JobState } from './state'
 

@@ -2,7 +2,7 @@ import { usualBehaviour, usualHabits } from '../automation/home'
 import type { Routine } from '../automation/model.schema'
 import { crew, Scenario } from '../testing/scenario'
 import { automatedHome } from './automated-home'
-import { automationOf } from './automation/state'
+import { automationOf } from './automation/automation-of'
 
 const same = { runs: 'hub' as const, paused: false, modes: [] }
 type Pair = Extract<Routine, { kind: 'pair' }>
@@ -72,4 +72,26 @@ describe('what a home does by itself, in its record', () => {
       habits: usualHabits,
     })
   })
+})
+
+test('a monitor has lines on both sides and an effect beside its watts; its alert is tried, and tried anew with other lines', () => {
+  const scenario = new Scenario()
+  const [deviceId] = Object.keys(scenario.job.points) as [string]
+  const baseline = { watts: 95, spread: 3, memory: 0.2, every: 60, start: null, readings: 900 }
+  const monitor = { low: 70, high: 120, readings: 3, every: 60, repeat: 3600 }
+  const effect = { what: 'airflow at the grille', value: '2.1 m/s' }
+  const keep = (more: object = {}) => scenario.submitJob({ type: 'keepBaseline', deviceId, baseline, monitor, effect, ...more })
+  const check = (more: object = {}) =>
+    scenario.submitJob({ type: 'checkAlert', deviceId, check: 'arrived', result: 'pass', note: '', ...more })
+  const code = (answer: ReturnType<typeof keep>) => (answer.ok ? 'taken' : answer.refusal.code)
+  expect(code(check())).toBe('noMonitor')
+  expect(code(keep({ monitor: { ...monitor, low: 96 } }))).toBe('linesWrong')
+  expect(code(keep({ effect: { what: 'airflow', value: '' } }))).toBe('noEffect')
+  expect(code(keep({ deviceId: scenario.newId() }))).toBe('noSuchPoint')
+  expect(code(keep())).toBe('taken')
+  expect(code(check({ result: 'fail' }))).toBe('noteMissing')
+  expect(code(check())).toBe('taken')
+  expect(automationOf(scenario.job).monitors![deviceId]!.checks).toMatchObject({ arrived: { result: 'pass', by: 'AT' } })
+  expect(code(keep({ monitor: { ...monitor, low: 60 } }))).toBe('taken')
+  expect(automationOf(scenario.job).monitors![deviceId]!.checks).toEqual({})
 })

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { jest } from '@jest/globals'
 import { v7 as uuid } from 'uuid'
+import { automationJsonSchema } from '../../core/automation'
 import { jobFileJsonSchema } from '../../core/format'
 import { closeDatabase, database } from '../../server/database'
 import { contracts, type Contract } from '../../core/protocol'
@@ -146,6 +147,7 @@ test('the reference and the JSON Schema in docs/ are those of the contracts; the
   const reference = JSON.parse(JSON.stringify(openApi())) as { paths: Record<string, object> }
   expect(JSON.parse(readFileSync('docs/openapi.json', 'utf8'))).toEqual(reference)
   expect(JSON.parse(readFileSync('docs/job.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(jobFileJsonSchema())))
+  expect(JSON.parse(readFileSync('docs/automation.schema.json', 'utf8'))).toEqual(JSON.parse(JSON.stringify(automationJsonSchema())))
   expect((await stranger('GET', '/api/formats/api')).body).toEqual(reference)
   // Every reference in it leads somewhere.
   const text = JSON.stringify(reference)

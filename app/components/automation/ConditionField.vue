@@ -25,7 +25,7 @@ const fresh: Record<Condition['is'], () => Condition> = {
   device: () => ({ is: 'device', deviceId: devices.value[0]?.value ?? '', on: true }),
   mode: () => ({ is: 'mode', modes: ['home'] }),
   presence: () => ({ is: 'presence', someone: true }),
-  motion: () => ({ is: 'motion', sensorId: of('motion')[0]?.value ?? '', seen: true }),
+  motion: () => ({ is: 'motion', sensorId: of('motion')[0]?.value ?? '', seen: false, forMinutes: 20 }),
   temperature: () => ({ is: 'temperature', sensorId: of('temperature')[0]?.value ?? '', over: true, degrees: 22 }),
 }
 const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
@@ -61,6 +61,7 @@ function flip(mode: Mode) {
     <template v-else-if="model.is === 'motion'">
       <USelect v-model="model.sensorId" :items="of('motion')" aria-label="Motion sensor" class="w-48" />
       <AutomationOnOff v-model="model.seen" spoken="It sees" :words="['somebody', 'nobody']" />
+      <AutomationMinutes v-model="model.forMinutes" label="for minutes" />
     </template>
     <template v-else>
       <USelect v-model="model.sensorId" :items="of('temperature')" aria-label="Thermometer" class="w-48" />

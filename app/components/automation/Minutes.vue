@@ -11,7 +11,13 @@ function take(text: unknown) {
 
 <template>
   <label class="row small"
-    ><UInput :model-value="model === null ? '' : String(model)" inputmode="decimal" :aria-label="label" class="w-20" @update:model-value="take" />
+    ><UInput
+      :model-value="model === null ? '' : String(model)"
+      inputmode="decimal"
+      :aria-label="label"
+      class="w-20"
+      @update:model-value="take"
+    />
     {{ label }}</label
   >
 </template>

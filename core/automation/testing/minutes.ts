@@ -35,7 +35,7 @@ export function stepThrough(home: AutomatedHome, fromDate: string, count: number
     internet: true,
     mode: 'home' as string,
     someone: true,
-    motion: {} as Record<string, boolean>,
+    motion: {} as Record<string, { seen: boolean; since: number }>,
     warm: {} as Record<string, number>,
   }
   let at = start
@@ -156,7 +156,10 @@ export function stepThrough(home: AutomatedHome, fromDate: string, count: number
     if (condition.is === 'device') return states.get(condition.deviceId)?.on === condition.on
     if (condition.is === 'mode') return condition.modes.some((mode) => mode === so.mode)
     if (condition.is === 'presence') return given && so.someone === condition.someone
-    if (condition.is === 'motion') return Boolean(so.motion[condition.sensorId]) === condition.seen
+    if (condition.is === 'motion') {
+      const last = so.motion[condition.sensorId]
+      return Boolean(last?.seen) === condition.seen && at - (last?.since ?? start - 86_400) >= condition.forMinutes * 60
+    }
     const degrees = so.warm[condition.sensorId]
     return degrees !== undefined && (condition.over ? degrees > condition.degrees : degrees < condition.degrees)
   }
@@ -227,7 +230,7 @@ export function stepThrough(home: AutomatedHome, fromDate: string, count: number
     else if (event.is === 'mains') mains(event.up)
     else if (event.is === 'internet') so.internet = event.up
     else if (event.is === 'motion') {
-      so.motion[event.sensorId] = event.seen
+      if (so.motion[event.sensorId]?.seen !== event.seen) so.motion[event.sensorId] = { seen: event.seen, since: at }
       hear('motion', event.sensorId, (when: Trigger & { is: 'motion' }) => when.seen === event.seen)
     } else if (event.is === 'temperature') {
       so.warm[event.sensorId] = event.degrees

@@ -77,7 +77,7 @@ export function strangeHome(seed: number): StrangeHome {
       () => ({ is: 'device', deviceId: device(), on: chance.is(0.5) }),
       () => ({ is: 'mode', modes: [...new Set(some(modeIds, 3))] }),
       () => ({ is: 'presence', someone: chance.is(0.5) }),
-      () => ({ is: 'motion', sensorId: motion, seen: chance.is(0.5) }),
+      () => ({ is: 'motion', sensorId: motion, seen: chance.is(0.5), forMinutes: held() }),
       () => ({ is: 'temperature', sensorId: warmth, over: chance.is(0.5), degrees: 18 + chance.int(8) }),
     ])()
   const wait = () => (chance.is(0.6) ? 0 : chance.int(120) * 60)

@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { DropRoutine, RoutineDropped } from './drop-routine.schema'
-import { automationOf, openAutomation } from './state'
+import { automationOf, openAutomation } from './automation-of'
 
 export const dropRoutine = jobCommand('dropRoutine', {
   by: 'crewOrOffice',

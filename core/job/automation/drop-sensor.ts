@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { DropSensor, SensorDropped } from './drop-sensor.schema'
-import { automationOf, openAutomation } from './state'
+import { automationOf, openAutomation } from './automation-of'
 
 export const dropSensor = jobCommand('dropSensor', {
   by: 'crewOrOffice',

@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { BehaviourSet, SetBehaviour } from './set-behaviour.schema'
-import { openAutomation } from './state'
+import { openAutomation } from './automation-of'
 
 /** What a device does by itself: after an interruption, after a while, and when somebody moves the lever. */
 export const setBehaviour = jobCommand('setBehaviour', {

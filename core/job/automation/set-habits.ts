@@ -1,7 +1,7 @@
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { HabitsSet, SetHabits } from './set-habits.schema'
-import { openAutomation } from './state'
+import { openAutomation } from './automation-of'
 
 /** How the house is lived in, and what its people do not allow: a year is played with it. */
 export const setHabits = jobCommand('setHabits', {

@@ -1,7 +1,7 @@
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { automationOf, mostRoutines, openAutomation } from './state'
+import { automationOf, mostRoutines, openAutomation } from './automation-of'
 import type { RoutineSet, SetRoutine } from './set-routine.schema'
 
 /** A schedule or a rule of the home, new or as it is from now on. */

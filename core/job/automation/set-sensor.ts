@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import type { SensorSet, SetSensor } from './set-sensor.schema'
-import { automationOf, mostSensors, openAutomation } from './state'
+import { automationOf, mostSensors, openAutomation } from './automation-of'
 
 /** A thing that only tells: of movement, of warmth, of a finger. */
 export const setSensor = jobCommand('setSensor', {

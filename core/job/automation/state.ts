@@ -1,8 +1,13 @@
 import type { Behaviour, Habits, Routine, Sensor } from '../../automation/model.schema'
-import type { JobState } from '../state'
+import type { AlertCheck } from '../../automation/words'
+import type { BaselineKept } from './keep-baseline.schema'
 
-export const mostRoutines = 200
-export const mostSensors = 60
+/** A motor as it was when all was well, its lines, and what was seen of its alert. */
+export type KeptMonitor = Omit<BaselineKept, 'deviceId'> & {
+  at: string
+  by: string
+  checks: Partial<Record<AlertCheck, { result: 'pass' | 'fail'; note: string; by: string; at: string }>>
+}
 
 /** What a home does by itself, as the record has it. */
 export interface AutomationState {
@@ -11,11 +16,8 @@ export interface AutomationState {
   /** By the point that a device or a channel switches. */
   behaviours: Record<string, Behaviour>
   sensors: Record<string, Sensor>
+  /** What watches a motor that must run, by device. */
+  monitors?: Record<string, KeptMonitor>
   /** Null: nobody said how the house is lived in. */
   habits: Habits | null
 }
-const none: AutomationState = { routines: {}, behaviours: {}, sensors: {}, habits: null }
-export const automationOf = (job: JobState): Readonly<AutomationState> => job.automation ?? none
-/** For what changes it: there from now on. */
-export const openAutomation = (job: JobState): AutomationState =>
-  (job.automation ??= { routines: {}, behaviours: {}, sensors: {}, habits: null })

@@ -166,6 +166,7 @@ const itself = ({ behaviour: { powerOn, autoOnMinutes, autoOffMinutes, mustRun }
   ]
     .filter(Boolean)
     .join(' · ')
+const mustRun = computed(() => home.value.devices.filter(({ behaviour }) => behaviour.mustRun))
 const standStill = computed(() => home.value.routines.filter((one) => !one.paused && one.runs === 'cloud').map(({ name }) => name))
 const chosen = computed(() => [
   { value: 'all', label: 'all devices' },
@@ -273,6 +274,10 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
         >
       </section>
     </div>
+    <section v-if="mustRun.length" aria-label="What must run" class="stack">
+      <h2 class="kicker">What must run</h2>
+      <AutomationMustRun v-for="device in mustRun" :key="device.id" :device="device" :region="region" :may-change="mayChange" />
+    </section>
     <section v-if="home.devices.length" aria-label="The year" class="stack">
       <div class="row wrap">
         <h2 class="kicker grow">The year</h2>

@@ -1,0 +1,128 @@
+<script setup lang="ts">
+import { spanWords } from '../../../core/automation/findings'
+import type { HomeDevice } from '../../../core/automation/home'
+import { alertChecks, alertCheckWords, type AlertCheck } from '../../../core/automation/words'
+import { automationOf } from '../../../core/job'
+import type { MonitorTalk } from '~/workers/monitor'
+import type { Region } from '~/utils/time'
+
+/** A motor that must run: its trace, the lines at which somebody is told, and the alert tried once. */
+const props = defineProps<{ device: HomeDevice; region: Region; mayChange: boolean }>()
+const { job, submitJob } = injectJobRecord()
+const { number } = useTrade()
+const kept = computed(() => automationOf(job.value!).monitors?.[props.device.id] ?? null)
+const { answer, failed, thinking, put } = useNewestAnswer<MonitorTalk>(
+  () => new Worker(new URL('../../workers/monitor.ts', import.meta.url), { type: 'module' }),
+)
+const text = ref('')
+const tooLarge = ref(false)
+const falls = ref(50)
+const mostBytes = 4_000_000
+async function take(event: Event) {
+  const input = event.target as HTMLInputElement
+  const file = input.files?.[0]
+  if (!file) return
+  tooLarge.value = file.size > mostBytes
+  text.value = tooLarge.value ? '' : await file.text()
+  input.value = ''
+}
+watch([text, falls], ([read, share]) => {
+  if (read && share >= 5 && share <= 90) void put({ text: read, falls: share / 100 })
+})
+const found = computed(() => (text.value && answer.value?.problem === null ? answer.value : null))
+const effect = reactive({ what: kept.value?.effect.what ?? '', value: '' })
+const { busy, refusal, run } = useAction()
+async function keep() {
+  if (!found.value) return
+  const { baseline, chosen } = JSON.parse(JSON.stringify(found.value)) as NonNullable<typeof found.value>
+  if (
+    await run(() =>
+      submitJob({ type: 'keepBaseline', deviceId: props.device.id, baseline, monitor: chosen.monitor, effect: { ...effect } }),
+    )
+  )
+    text.value = ''
+}
+const note = ref('')
+async function check(one: AlertCheck, result: 'pass' | 'fail') {
+  if (await run(() => submitJob({ type: 'checkAlert', deviceId: props.device.id, check: one, result, note: note.value }))) note.value = ''
+}
+const open = computed(() => alertChecks.filter((one) => kept.value?.checks[one]?.result !== 'pass'))
+const sentence = computed(() => {
+  if (!kept.value) return 'Nothing watches it yet.'
+  return open.value.length
+    ? `Its alert is not tried to the end: ${counted(open.value.length, 'check')} open.`
+    : 'Watched, and its alert was tried.'
+})
+</script>
+
+<template>
+  <section :aria-label="device.name" class="entry stack">
+    <p>
+      <b>{{ device.name }}</b> must run. <span :class="kept && !open.length ? 'good' : 'warn'">{{ sentence }}</span>
+    </p>
+    <p v-if="kept" class="small">
+      Takes {{ number(kept.baseline.watts, 0) }} W, give or take {{ number(kept.baseline.spread, 1) }} W; {{ kept.effect.what }}:
+      {{ kept.effect.value }}. Told under {{ number(kept.monitor.low, 0) }} W or over {{ number(kept.monitor.high, 0) }} W for
+      {{ spanWords(kept.monitor.readings * kept.monitor.every) }}, again every {{ spanWords(kept.monitor.repeat) }}, and not while it is
+      meant off. {{ kept.by }}
+    </p>
+    <template v-if="kept">
+      <div v-for="one in alertChecks" :key="one" class="row wrap small">
+        <span class="grow"
+          >{{ alertCheckWords[one]
+          }}<span v-if="kept.checks[one]" class="soft">
+            · {{ kept.checks[one]!.result }} {{ kept.checks[one]!.by }} {{ kept.checks[one]!.note }}</span
+          ></span
+        >
+        <template v-if="mayChange">
+          <UButton :loading="busy" :aria-label="`Pass: ${alertCheckWords[one]}`" @click="check(one, 'pass')">Pass</UButton>
+          <UButton :loading="busy" :aria-label="`Fail: ${alertCheckWords[one]}`" @click="check(one, 'fail')">Fail</UButton>
+        </template>
+      </div>
+      <UFormField v-if="mayChange" label="Note (a fail needs one)"><UInput v-model="note" maxlength="200" class="w-full" /></UFormField>
+    </template>
+    <template v-if="mayChange">
+      <label class="small"
+        >{{ kept ? 'Read a newer trace' : 'Read its trace while all is well' }} (CSV with columns time and watts)
+        <input type="file" accept=".csv,text/csv,text/plain" class="file" @change="take" />
+      </label>
+      <p v-if="tooLarge" class="note amber small">The file is larger than 4 MB: a month by the minute is enough.</p>
+      <p v-if="failed" class="note amber small">The trace could not be worked out on this device.</p>
+      <p v-if="text && thinking" class="small soft">A healthy year is played to find the lines …</p>
+      <p v-else-if="text && answer?.problem" class="note amber small">{{ answer.problem }}</p>
+      <template v-if="found">
+        <LazyAutomationPowerTrace :trace="found.trace" :monitor="found.chosen.monitor" :alerts="found.alerts" :region="region" />
+        <p v-if="found.left" class="small warn">{{ counted(found.left, 'line') }} of the table could not be read.</p>
+        <p>
+          It takes {{ number(found.baseline.watts, 0) }} W, give or take {{ number(found.baseline.spread, 1) }} W{{
+            found.baseline.start === null ? '' : `, and ${Math.round(found.baseline.start)} W when it starts`
+          }}. Told {{ spanWords(found.chosen.delay) }} after a fault; a healthy one gives
+          {{ number(Math.round(found.chosen.falseAYear * 10) / 10) }} false alarms in a year that was played.
+        </p>
+        <AutomationMinutes v-model="falls" label="% of its normal is a fault" />
+        <div class="grid gap-2 sm:grid-cols-2">
+          <UFormField label="What it does, beside its watts"
+            ><UInput v-model="effect.what" placeholder="airflow at the grille" maxlength="80" class="w-full"
+          /></UFormField>
+          <UFormField label="As read now"><UInput v-model="effect.value" placeholder="2.1 m/s" maxlength="80" class="w-full" /></UFormField>
+        </div>
+        <UButton variant="solid" :loading="busy" :disabled="!effect.what.trim() || !effect.value.trim()" class="self-start" @click="keep"
+          >Keep it as its normal</UButton
+        >
+      </template>
+    </template>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>
+
+<style scoped>
+.entry {
+  padding: 10px 0;
+  border-top: 1px solid var(--line);
+}
+.file {
+  display: block;
+  min-height: 44px;
+  margin-top: 6px;
+}
+</style>

@@ -17,7 +17,7 @@ test('schedules and rules: a year is played, what goes wrong is mended, the hous
   await lead.goto(`/jobs/${jobId}/tests`)
   await lead.getByRole('link', { name: 'Schedules and rules' }).click()
   await mate.goto(`/jobs/${jobId}/schedules`)
-  for (const page of [lead, mate]) await expect(sentence(page)).toHaveText(/^\d things? goes? wrong in a year of it\.|^\d things go wrong/)
+  for (const page of [lead, mate]) await expect(sentence(page)).toHaveText(/^(1 thing goes|\d things go) wrong in a year of it\.$/)
   const finding = wrong(lead).getByText(/“Store closes” puts “.+” out while somebody is in the room/)
   await expect(finding).toBeVisible()
 
@@ -85,6 +85,49 @@ test('schedules and rules: a year is played, what goes wrong is mended, the hous
     await sheet.getByLabel('weeks away a year').fill('5')
     await sheet.getByRole('button', { name: 'Save it' }).click()
     await expect(lead.getByText(/2 people, 5 weeks away/)).toBeVisible()
+  })
+  await test.step('what must run is watched: its trace gives the lines, its effect is noted, its alert is tried', async () => {
+    await lead
+      .getByRole('button', { name: /Change what .+ does by itself/ })
+      .first()
+      .click()
+    const sheet = lead.getByRole('dialog')
+    await sheet.getByRole('checkbox', { name: 'It must run, whatever happens' }).check()
+    await sheet.getByRole('button', { name: 'Save it' }).click()
+    // What must run stands before everything else, three at a time.
+    await expect(wrong(lead).getByText('Must run.').first()).toBeVisible()
+    await wrong(lead)
+      .getByRole('button', { name: /^All \d/ })
+      .click()
+    await expect(wrong(lead).getByText(/must run, and does not come back on by itself/)).toBeVisible()
+    const motor = lead.getByRole('region', { name: 'What must run' })
+    await expect(motor).toContainText('Nothing watches it yet.')
+    const give = (text: string) =>
+      motor.getByLabel(/Read its trace/).setInputFiles({ name: 'trace.csv', mimeType: 'text/csv', buffer: Buffer.from(text) })
+    await give('a,b\n1,2')
+    await expect(motor.getByText('The table needs a column “time” and a column “watts”.')).toBeVisible()
+    // A day by the minute: off, a start, running with a little noise, and an hour in which it takes nothing.
+    const watts = (index: number) =>
+      index < 20 ? 0.3 : index < 22 ? 310 : index >= 900 && index < 960 ? 8 : 95 + 3 * Math.sin(index * 7.3)
+    const rows = Array.from(
+      { length: 1440 },
+      (_, index) => `${new Date(1_760_000_000_000 + index * 60_000).toISOString()},${watts(index).toFixed(1)}`,
+    )
+    await give(['time,watts', ...rows].join('\n'))
+    await expect(motor.getByText(/It takes 95 W, give or take \d.*and 310 W when it starts/)).toBeVisible({ timeout: 60_000 })
+    await expect(motor.getByTestId('power-trace')).toBeVisible()
+    const keep = motor.getByRole('button', { name: 'Keep it as its normal' })
+    await expect(keep).toBeDisabled()
+    await motor.getByLabel('What it does, beside its watts').fill('gauge by the vault')
+    await motor.getByLabel('As read now').fill('45 %')
+    await keep.click()
+    await expect(motor).toContainText('Its alert is not tried to the end: 3 checks open.')
+    await motor.getByRole('button', { name: 'Fail: it came again' }).click()
+    await expect(motor.getByTestId('refusal')).toContainText('A fail needs a note.')
+    for (const check of ['provoked, and it came', 'it came again', 'meant off, and it stayed away'])
+      await motor.getByRole('button', { name: `Pass: ${check}` }).click()
+    for (const page of [lead, mate])
+      await expect(page.getByRole('region', { name: 'What must run' })).toContainText('Watched, and its alert was tried.')
   })
   await test.step('files: sheet, calendar, and out and in again', async () => {
     const pdf = await lead.request.get(`/api/jobs/${jobId}/schedules`)

@@ -1,6 +1,7 @@
 import { jest } from '@jest/globals'
 import { QueryTypes } from 'sequelize'
-import { bagsOf, leftInShop } from '../../core/job'
+import ICAL from 'ical.js'
+import { automationOf, bagsOf, leftInShop } from '../../core/job'
 import { testFile } from '../../core/testing/scenario'
 import { inventedCode } from '../../core/testing/codes'
 import { database } from '../database'
@@ -22,6 +23,7 @@ import { handoverPack } from './pack'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { logIn } from './sessions'
+import { schedulesCalendar, schedulesSheet } from './schedules'
 import { settingsOf } from './branch-rules'
 import { eventsAfter, forgetStates, lockState, readState } from './streams'
 import { parseCommand, writeCommand } from './write-command'
@@ -507,6 +509,49 @@ describe('the demo', () => {
     // Nothing waits any more where nothing is left to be labelled.
     const { id: other } = (await listJobs(tech, { search: 'Tide House' }))[0]!
     expect(await refusedWith(bagLabels(tech, other, 'http://127.0.0.1:1'))).toEqual([409, 'noBags'])
+  })
+  test('what a home does by itself, as a calendar that an independent reader repeats by the clock of the home, and on paper', async () => {
+    const tech = await viewer('odo.reed')
+    const { id: jobId } = (await listJobs(tech, { search: 'The Net Loft' })).find(({ title }) => title === 'Net loft and stair')!
+    const { jobState } = await jobPage(tech, jobId)
+    const [deviceId] = Object.values(automationOf(jobState).routines).flatMap(({ routine }) =>
+      routine.kind === 'pair' ? routine.deviceIds : [],
+    )
+    const routine = {
+      ...{
+        id: uuid(),
+        name: 'Weekday mornings',
+        runs: 'device' as const,
+        paused: false,
+        modes: [],
+        kind: 'pair' as const,
+        deviceIds: [deviceId!],
+      },
+      ...{
+        on: { at: 'clock' as const, minute: 390 },
+        off: { at: 'clock' as const, minute: 480 },
+        days: [1, 2, 3, 4, 5],
+        date: null,
+        level: 60,
+      },
+    }
+    expect(await jobCommand(tech, jobId, { type: 'setRoutine', routine })).toMatchObject({ status: 'accepted' })
+    const { text } = await schedulesCalendar(tech, jobId, new Date('2026-11-28T12:00:00Z'))
+    const events = new ICAL.Component(ICAL.parse(text) as never).getAllSubcomponents('vevent').map((one) => new ICAL.Event(one))
+    const mornings = events.filter(({ summary }) => summary === 'Weekday mornings')
+    expect(mornings).toHaveLength(1)
+    const repeats = mornings[0]!.iterator()
+    const starts = Array.from({ length: 10 }, () => repeats.next()!)
+    expect(starts.map(({ hour, minute }) => [hour, minute])).toEqual(starts.map(() => [6, 30]))
+    // Sunday is 1 to this reader.
+    expect(starts.map((one) => one.dayOfWeek()).every((day) => day >= 2 && day <= 6)).toBe(true)
+    expect(mornings[0]!.description).toContain('Mon to Fri')
+    // What listens has no time.
+    expect(events.some(({ summary }) => summary === 'Bedtime')).toBe(false)
+    expect((await schedulesSheet(tech, jobId)).bytes.subarray(0, 5).toString()).toBe('%PDF-')
+    const stranger = await viewer('sefa.vale')
+    for (const work of [schedulesCalendar, schedulesSheet]) expect(await refusedWith(work(stranger, jobId))).toEqual([404, 'notFound'])
+    expect(await jobCommand(tech, jobId, { type: 'dropRoutine', routineId: routine.id })).toMatchObject({ status: 'accepted' })
   })
   test('names that another job gave in the same home are heard there, with where they are; nobody else’s', async () => {
     const tech = await viewer('odo.reed')

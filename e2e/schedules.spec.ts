@@ -68,7 +68,7 @@ test('schedules and rules: a year is played, what goes wrong is mended, the hous
     await sheet.getByRole('button', { name: 'Save it' }).click()
     await expect(sheet.getByTestId('refusal')).toContainText('There is a “Bedtime” already.')
     await expect(sheet.getByLabel('Name')).toHaveValue('bedtime')
-    await lead.keyboard.press('Escape')
+    await sheet.getByRole('button', { name: 'Close' }).click()
   })
   await test.step('what a device does by itself, and how the house is lived in', async () => {
     await lead
@@ -140,6 +140,10 @@ test('schedules and rules: a year is played, what goes wrong is mended, the hous
     expect((await lead.request.get(`/api/jobs/${jobId}/schedules?as=doc`)).status()).toBe(400)
     const [file] = await Promise.all([lead.waitForEvent('download'), lead.getByRole('button', { name: 'All of it (JSON)' }).click()])
     const text = await readFile(await file.path(), 'utf8')
+    // A finger that slipped, first.
+    await lead.getByRole('button', { name: 'Delete Bedtime' }).click()
+    await lead.getByRole('button', { name: 'Put it back' }).click()
+    await expect(routine(lead, 'Bedtime')).toBeVisible()
     await lead.getByRole('button', { name: 'Delete Bedtime' }).click()
     await expect(routine(lead, 'Bedtime')).toHaveCount(0)
     const give = (name: string, content: string) =>

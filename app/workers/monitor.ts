@@ -1,18 +1,20 @@
 import {
   baselineOf,
   chooseMonitor,
+  driftOf,
   readTrace,
   watch,
   type Alert,
   type Baseline,
   type ChosenMonitor,
+  type Drift,
   type PowerTrace,
 } from '../../core/automation/monitor'
 import { answers } from './answers'
 
 /** What a motor takes, read from a table: its normal, and the lines at which somebody is told. */
 export interface MonitorTalk {
-  question: { text: string; falls: number }
+  question: { text: string; falls: number; normal: Baseline | null }
   answer:
     | { problem: string }
     | {
@@ -23,12 +25,14 @@ export interface MonitorTalk {
         chosen: ChosenMonitor
         /** What would have been said during this very trace, had it been meant to be on. */
         alerts: Alert[]
+        /** What it takes otherwise than what is on record as its normal. */
+        drift: Drift | null
       }
 }
 /** Which healthy year the lines are chosen by: always the same, so that a trace gives the same lines everywhere. */
 const seed = 1
 
-answers<MonitorTalk>(({ text, falls }) => {
+answers<MonitorTalk>(({ text, falls, normal }) => {
   const read = readTrace(text)
   if (typeof read === 'string') return { problem: read }
   const found = baselineOf(read.trace)
@@ -40,5 +44,5 @@ answers<MonitorTalk>(({ text, falls }) => {
     at.map((one, index) => ({ at: one, watts: watts[index]!, on: true })),
     chosen.monitor,
   )
-  return { problem: null, ...read, baseline: found.baseline, chosen, alerts }
+  return { problem: null, ...read, baseline: found.baseline, chosen, alerts, drift: normal && driftOf(read.trace, normal) }
 })

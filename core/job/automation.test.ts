@@ -77,7 +77,7 @@ describe('what a home does by itself, in its record', () => {
 test('a monitor has lines on both sides and an effect beside its watts; its alert is tried, and tried anew with other lines', () => {
   const scenario = new Scenario()
   const [deviceId] = Object.keys(scenario.job.points) as [string]
-  const baseline = { watts: 95, spread: 3, memory: 0.2, every: 60, start: null, readings: 900 }
+  const baseline = { watts: 95, spread: 3, memory: 0.2, every: 60, start: null, startReadings: 0, readings: 900 }
   const monitor = { low: 70, high: 120, readings: 3, every: 60, repeat: 3600 }
   const effect = { what: 'airflow at the grille', value: '2.1 m/s' }
   const keep = (more: object = {}) => scenario.submitJob({ type: 'keepBaseline', deviceId, baseline, monitor, effect, ...more })

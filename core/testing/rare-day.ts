@@ -158,7 +158,7 @@ export function rareDay(): Scenario {
   work({ type: 'dropRoutine', routineId })
   work({ type: 'setBehaviour', deviceId: lit!, behaviour: { ...usualBehaviour, powerOn: 'last', autoOffMinutes: 90 } })
   work({ type: 'setHabits', habits: { ...usualHabits, declined: ['location'] } })
-  const kept = { watts: 95, spread: 3, memory: 0.2, every: 60, start: 310, readings: 900 }
+  const kept = { watts: 95, spread: 3, memory: 0.2, every: 60, start: 310, startReadings: 1, readings: 900 }
   const lines = { low: 70, high: 120, readings: 3, every: 60, repeat: 3600 }
   work({ type: 'keepBaseline', deviceId: lit!, baseline: kept, monitor: lines, effect: { what: 'gauge', value: '45 %' } })
   work({ type: 'checkAlert', deviceId: lit!, check: 'arrived', result: 'pass', note: '' })

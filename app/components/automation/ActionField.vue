@@ -39,10 +39,10 @@ function choose(kind: Action['do']) {
     <template v-else>
       <USelect v-model="model.deviceId" :items="devices" aria-label="Device" class="w-48" />
       <template v-if="model.do === 'on'">
-        <AutomationMinutes v-model="model.level" label="% (empty: as it was)" maybe />
-        <AutomationMinutes v-model="model.forSeconds" label="s, then off (empty: stays)" maybe />
+        <AutomationMinutes v-model="model.level" label="% (empty: as it was)" :least="1" :most="100" maybe />
+        <AutomationMinutes v-model="model.forSeconds" label="s, then off (empty: stays)" :least="1" :most="86400" maybe />
       </template>
-      <AutomationMinutes v-model="model.afterSeconds" label="s later" />
+      <AutomationMinutes v-model="model.afterSeconds" label="s later" :most="86400" />
     </template>
   </div>
 </template>

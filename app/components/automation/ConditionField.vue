@@ -61,7 +61,7 @@ function flip(mode: Mode) {
     <template v-else-if="model.is === 'motion'">
       <USelect v-model="model.sensorId" :items="of('motion')" aria-label="Motion sensor" class="w-48" />
       <AutomationOnOff v-model="model.seen" spoken="It sees" :words="['somebody', 'nobody']" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" />
+      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
     </template>
     <template v-else>
       <USelect v-model="model.sensorId" :items="of('temperature')" aria-label="Thermometer" class="w-48" />

@@ -13,5 +13,5 @@ const shown = computed({
 </script>
 
 <template>
-  <AutomationMinutes v-model="shown" :label="american ? '°F' : '°C'" />
+  <AutomationMinutes v-model="shown" :label="american ? '°F' : '°C'" :least="-40" :most="american ? 176 : 80" parts />
 </template>

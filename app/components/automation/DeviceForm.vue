@@ -39,11 +39,21 @@ async function save() {
     <UFormField label="Its switch on the wall"
       ><USelect v-model="form.wall" :items="walls" aria-label="Its switch on the wall" class="w-full"
     /></UFormField>
-    <AutomationMinutes v-model="form.autoOnMinutes" label="min after it was switched off: on again (empty: never)" maybe />
-    <AutomationMinutes v-model="form.autoOffMinutes" label="min after it was switched on: off (empty: never)" maybe />
+    <AutomationMinutes
+      v-model="form.autoOnMinutes"
+      label="min after it was switched off: on again (empty: never)"
+      :most="1440"
+      parts
+      maybe
+    />
+    <AutomationMinutes v-model="form.autoOffMinutes" label="min after it was switched on: off (empty: never)" :most="1440" parts maybe />
+    <p v-if="form.autoOnMinutes !== null || form.powerOn !== 'off'" class="note amber small">
+      It comes on by itself, whoever stands at it: switched off at the wall is not dead. Whoever works on it opens its breaker, hangs a tag
+      and tests; whoever lives with it is told.
+    </p>
     <UCheckbox v-model="form.mustRun" label="It must run, whatever happens" />
     <template v-if="form.mustRun">
-      <AutomationMinutes v-model="form.offAtMostMinutes" label="min it may be off at most" />
+      <AutomationMinutes v-model="form.offAtMostMinutes" label="min it may be off at most" :least="1" :most="1440" />
       <p class="note small">
         Try “on again” with 10 seconds on the bench (0.17 min), then set the hours: longer than the reason for which people switch it off.
       </p>
@@ -59,8 +69,8 @@ async function save() {
         :chosen="form.indicator"
         @choose="form.indicator = $event as 'on'"
     /></UFormField>
-    <AutomationMinutes v-model="form.lowestLevel" label="% lowest level without flicker (empty: not tried)" maybe />
-    <AutomationMinutes v-model="form.fanSteps" label="steps of a fan (empty: none)" maybe />
+    <AutomationMinutes v-model="form.lowestLevel" label="% lowest level without flicker (empty: not tried)" :least="1" :most="50" maybe />
+    <AutomationMinutes v-model="form.fanSteps" label="steps of a fan (empty: none)" :least="1" :most="8" maybe />
     <p v-if="wrong" class="small warn">{{ wrong }}</p>
     <CommonRefusal :refusal="refusal" />
     <UButton type="submit" variant="solid" :loading="busy" :disabled="wrong !== undefined">Save it</UButton>

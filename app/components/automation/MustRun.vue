@@ -27,14 +27,15 @@ async function take(event: Event) {
   input.value = ''
 }
 watch([text, falls], ([read, share]) => {
-  if (read && share >= 5 && share <= 90) void put({ text: read, falls: share / 100 })
+  if (read && share >= 5 && share <= 90) void put({ text: read, falls: share / 100, normal: kept.value && plain(kept.value.baseline) })
 })
 const found = computed(() => (text.value && answer.value?.problem === null ? answer.value : null))
+const plain = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const effect = reactive({ what: kept.value?.effect.what ?? '', value: '' })
 const { busy, refusal, run } = useAction()
 async function keep() {
   if (!found.value) return
-  const { baseline, chosen } = JSON.parse(JSON.stringify(found.value)) as NonNullable<typeof found.value>
+  const { baseline, chosen } = plain(found.value)
   if (
     await run(() =>
       submitJob({ type: 'keepBaseline', deviceId: props.device.id, baseline, monitor: chosen.monitor, effect: { ...effect } }),
@@ -92,6 +93,10 @@ const sentence = computed(() => {
       <p v-else-if="text && answer?.problem" class="note amber small">{{ answer.problem }}</p>
       <template v-if="found">
         <LazyAutomationPowerTrace :trace="found.trace" :monitor="found.chosen.monitor" :alerts="found.alerts" :region="region" />
+        <p v-if="found.drift" class="note amber">
+          It takes {{ number(found.drift.watts, 0) }} W since {{ dayAndTime(new Date(found.drift.since * 1000).toISOString(), region) }}:
+          look for what changed before this becomes its normal.
+        </p>
         <p v-if="found.left" class="small warn">{{ counted(found.left, 'line') }} of the table could not be read.</p>
         <p>
           It takes {{ number(found.baseline.watts, 0) }} W, give or take {{ number(found.baseline.spread, 1) }} W{{
@@ -99,7 +104,7 @@ const sentence = computed(() => {
           }}. Told {{ spanWords(found.chosen.delay) }} after a fault; a healthy one gives
           {{ number(Math.round(found.chosen.falseAYear * 10) / 10) }} false alarms in a year that was played.
         </p>
-        <AutomationMinutes v-model="falls" label="% of its normal is a fault" />
+        <AutomationMinutes v-model="falls" label="% of its normal is a fault" :least="5" :most="90" />
         <div class="grid gap-2 sm:grid-cols-2">
           <UFormField label="What it does, beside its watts"
             ><UInput v-model="effect.what" placeholder="airflow at the grille" maxlength="80" class="w-full"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { actionsOf } from '../../../core/automation/findings'
 import type { AutomatedHome } from '../../../core/automation/home'
 import { routineSaid, type Telling } from '../../../core/automation/describe'
 import type { Routine } from '../../../core/automation/model.schema'
@@ -20,6 +21,11 @@ function flipDevice(id: string) {
   const { deviceIds } = form.value
   form.value.deviceIds = deviceIds.includes(id) ? deviceIds.filter((one) => one !== id) : [...deviceIds, id]
 }
+/** What is no light, and is switched on unasked. */
+const starts = computed(() => {
+  const switched = new Set(actionsOf(form.value).flatMap((one) => (one.do === 'off' ? [] : [one.deviceId])))
+  return props.home.devices.filter(({ id, light }) => !light && switched.has(id)).map(({ name }) => name)
+})
 const deviceId = () => devices.value[0]?.value ?? ''
 const wrong = computed(() => {
   const one = form.value
@@ -103,14 +109,19 @@ async function save() {
         <UFormField label="On"><AutomationMomentField v-model="form.on" label="On" :region="region" /></UFormField>
         <UFormField label="Off, the next time it is"><AutomationMomentField v-model="form.off" label="Off" :region="region" /></UFormField>
         <AutomationDaysField v-model:days="form.days" v-model:date="form.date" :region="region" />
-        <AutomationMinutes v-model="form.level" label="% (empty: as it was)" maybe />
+        <AutomationMinutes v-model="form.level" label="% (empty: as it was)" :least="1" :most="100" maybe />
       </template>
       <template v-else>
         <UFormField label="From"><AutomationMomentField v-model="form.from" label="From" :region="region" /></UFormField>
         <UFormField label="To"><AutomationMomentField v-model="form.to" label="To" :region="region" /></UFormField>
         <template v-if="form.kind === 'loop'">
           <div class="row wrap">
-            <AutomationMinutes v-model="form.onMinutes" label="min on" /><AutomationMinutes v-model="form.offMinutes" label="min off" />
+            <AutomationMinutes v-model="form.onMinutes" label="min on" :least="1" :most="720" /><AutomationMinutes
+              v-model="form.offMinutes"
+              label="min off"
+              :least="1"
+              :most="720"
+            />
           </div>
           <AutomationDaysField v-model:days="form.days" :region="region" />
         </template>
@@ -123,6 +134,10 @@ async function save() {
       ><CommonToggles spoken="Modes" :items="modes" :chosen="form.modes" @choose="flipMode"
     /></UFormField>
     <p class="said" data-testid="routine-said">{{ routineSaid(form, home, telling) }}</p>
+    <p v-if="starts.length" class="note amber small">
+      {{ starts.join(', ') }} may start with nobody there: nothing that heats or cuts belongs behind it, and hands stay off what can start
+      by itself. What a schedule switched off is not dead: breaker, tag, test.
+    </p>
     <p v-if="wrong" class="small warn">{{ wrong }}</p>
     <CommonRefusal :refusal="refusal" />
     <UButton type="submit" variant="solid" :loading="busy" :disabled="wrong !== undefined">Save it</UButton>

@@ -59,12 +59,12 @@ const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
     <template v-else-if="model.is === 'device'">
       <USelect v-model="model.deviceId" :items="devices" aria-label="Device" class="w-48" />
       <AutomationOnOff v-model="model.on" spoken="It is" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" />
+      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
     </template>
     <template v-else-if="model.is === 'motion'">
       <USelect v-model="model.sensorId" :items="of('motion')" aria-label="Motion sensor" class="w-48" />
       <AutomationOnOff v-model="model.seen" spoken="It sees" :words="['somebody', 'nobody']" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" />
+      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
     </template>
     <template v-else-if="model.is === 'temperature'">
       <USelect v-model="model.sensorId" :items="of('temperature')" aria-label="Thermometer" class="w-48" />
@@ -92,8 +92,8 @@ const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
     <template v-else-if="model.is === 'power'">
       <USelect v-model="model.deviceId" :items="devices" aria-label="Device" class="w-48" />
       <AutomationOnOff v-model="model.over" spoken="It takes" :words="['more than', 'less than']" />
-      <AutomationMinutes v-model="model.watts" label="W" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" />
+      <AutomationMinutes v-model="model.watts" label="W" :most="20000" />
+      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
     </template>
     <USelect v-else v-model="model.mode" :items="modes" aria-label="Mode" class="w-48" />
   </div>

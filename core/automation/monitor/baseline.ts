@@ -19,6 +19,8 @@ export interface Baseline {
   every: number
   /** The most it took when it started, watts; null: no start is in the trace. */
   start: number | null
+  /** So many readings a start lasts: nobody is told of it. */
+  startReadings: number
   readings: number
 }
 
@@ -97,14 +99,19 @@ export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; str
   const starts = stretches.flatMap((stretch, index) => {
     const before = stretches[index - 1]
     const begins = before && before.mean < mean * runningShare && stretch.mean >= mean * runningShare
-    return begins ? [Math.max(...watts.slice(stretch.from, Math.min(stretch.to, stretch.from + lasting)))] : []
+    if (!begins) return []
+    // Until the first stretch that is near the normal.
+    const rest = stretches.slice(index)
+    const settled = rest.find((one) => near.includes(one))?.from ?? stretch.to
+    return [{ most: Math.max(...watts.slice(stretch.from, Math.max(settled, stretch.from + 1))), lasts: settled - stretch.from }]
   })
   return {
     stretches,
     baseline: {
       ...{ watts: mean, spread: Math.max(Math.sqrt(variance), mean * 0.005), every: median(gaps), readings: values.length },
       memory: variance > 0 ? Math.min(0.95, Math.max(0, together / (values.length * variance))) : 0,
-      start: starts.length ? Math.max(...starts) : null,
+      start: starts.length ? Math.max(...starts.map(({ most }) => most)) : null,
+      startReadings: Math.max(0, ...starts.map(({ lasts }) => lasts)),
     },
   }
 }

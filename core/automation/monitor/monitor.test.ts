@@ -4,6 +4,7 @@ import {
   baselineOf,
   chooseMonitor,
   cusum,
+  driftOf,
   healthyYear,
   readTrace,
   stretchesOf,
@@ -44,7 +45,7 @@ describe('cumulative sums', () => {
       const runs = shift ? 2000 : 500
       let sum = 0
       for (let run = 0; run < runs; run++) {
-        const values = normal(run + 1, shift ? 120 : 3500).map((value) => value + shift)
+        const values = normal(run + 1, shift ? 120 : length * 7).map((value) => value + shift)
         sum += (cusum(values, 0, 0.5, h)?.at ?? values.length - 1) + 1
       }
       expect(Math.abs(sum / runs / length - 1)).toBeLessThan(0.1)
@@ -79,7 +80,7 @@ describe('where a trace changes', () => {
       [102, 350],
       [350, 400],
     ])
-    expect(found.baseline).toMatchObject({ every: 60, start: 310, readings: 248 })
+    expect(found.baseline).toMatchObject({ every: 60, start: 310, startReadings: 2, readings: 248 })
     expect(Math.abs(found.baseline.watts - 95)).toBeLessThan(0.5)
     expect(Math.abs(found.baseline.spread - 1.5)).toBeLessThan(0.25)
     expect(found.baseline.memory).toBeLessThan(0.2)
@@ -108,7 +109,7 @@ function everyDivision(watts: readonly number[]): number[] {
 }
 
 describe('lines for a motor', () => {
-  const motor: Baseline = { watts: 95, spread: 4, memory: 0.5, every: 60, start: 300, readings: 5000 }
+  const motor: Baseline = { watts: 95, spread: 4, memory: 0.5, every: 60, start: 300, startReadings: 0, readings: 5000 }
   const chosen = (baseline: Baseline) => {
     const found = chooseMonitor(baseline, 0.5, 1)
     if (typeof found === 'string') throw new Error(found)
@@ -160,6 +161,33 @@ describe('lines for a motor', () => {
     // Off and on again in between: it begins anew.
     const broken = Array.from({ length: 10 }, (_, index) => ({ at: index, watts: 0, on: index % 2 === 0 }))
     expect(watch(broken, { ...monitor, readings: 2 })).toEqual([])
+  })
+  test('a start is no fault, however often it starts', () => {
+    const { monitor } = chosen({ ...motor, startReadings: 2 })
+    const readings = Array.from({ length: 300 }, (_, index): Reading => {
+      const turn = index % 60
+      return { at: index * 60, on: turn < 50, watts: turn < 2 ? 310 : turn < 50 ? 95 : 0 }
+    })
+    expect(watch(readings, monitor)).toEqual([])
+  })
+  test('a slow change is told with the hour since when; none where there is none', () => {
+    const healthy = healthyYear(motor, 9)
+    const trace = (change: (index: number) => number) => ({
+      at: Array.from({ length: 2880 }, (_, index) => index * 60),
+      watts: Array.from({ length: 2880 }, (_, index) => healthy[index]! + change(index)),
+    })
+    expect(
+      driftOf(
+        trace(() => 0),
+        motor,
+      ),
+    ).toBeNull()
+    const found = driftOf(
+      trace((index) => (index > 1440 ? -9 : 0)),
+      motor,
+    )!
+    expect(Math.abs(found.since / 60 - 1440)).toBeLessThan(60)
+    expect(Math.abs(found.watts - 86)).toBeLessThan(2)
   })
   test('tried on the bench with seconds: the same words, a thousand times sooner', () => {
     const bench: Monitor = { low: 50, high: 140, readings: 2, every: 1, repeat: 10 }

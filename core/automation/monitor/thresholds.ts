@@ -42,7 +42,8 @@ export function chooseMonitor(baseline: Baseline, falls: number, seed: number): 
   // Of what was played so many false alarms are one a year: with less than a year played, none.
   const allowed = Math.floor(share)
   const fault = watts * falls
-  for (let readings = 1; readings <= most; readings++) {
+  // Longer than a start: that is no fault.
+  for (let readings = baseline.startReadings + 1; readings <= most; readings++) {
     const { low, high } = extremes(played, readings, allowed)
     // The line stands midway between what a healthy one never falls to and what a failed one takes.
     const line = (Math.min(low, watts) + fault) / 2

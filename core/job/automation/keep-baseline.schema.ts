@@ -11,6 +11,7 @@ export const keepBaselineInput = z.object({
     memory: z.number().min(0).max(0.95),
     every: z.number().positive().max(86_400),
     start: watts.nullable(),
+    startReadings: z.int().min(0).max(100_000),
     readings: z.int().positive(),
   }),
   monitor: z.object({

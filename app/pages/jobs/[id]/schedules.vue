@@ -70,7 +70,20 @@ function mend({ fix }: AutomationFinding) {
 }
 const plain = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const pause = (routine: Routine) => run(() => submitJob({ type: 'setRoutine', routine: plain({ ...routine, paused: !routine.paused }) }))
-const drop = (routine: Routine) => run(() => submitJob({ type: 'dropRoutine', routineId: routine.id }))
+/** A finger that slipped loses nothing. */
+const dropped = shallowRef<Routine | null>(null)
+async function drop(routine: Routine) {
+  if (await run(() => submitJob({ type: 'dropRoutine', routineId: routine.id }))) dropped.value = plain(routine)
+}
+async function putBack() {
+  const routine = dropped.value
+  if (routine && (await run(() => submitJob({ type: 'setRoutine', routine })))) dropped.value = null
+}
+/** What other jobs put in the same home is not in this record. */
+const { answer: elsewhere } = useList('GET /api/jobs/:id/other-names', () => ({ params: { id: page.value!.job.id } }), ['job'], {
+  keptAs: () => `names beside ${page.value!.job.id}`,
+})
+const others = computed(() => (elsewhere.value?.names ?? []).map(({ name }) => name))
 
 // One sheet for whatever is being changed.
 type Open =
@@ -184,6 +197,10 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
         year, not a promise: what must not fail is tried in the home as well.
       </p>
     </header>
+    <p v-if="!page!.site.position && home.devices.length" class="note amber">
+      Nobody has shown where this home is: the sun rises at six and sets at six here. The office shows it on the map of the day.
+    </p>
+    <p v-if="others.length" class="note small">Not played, since other jobs put them in: {{ others.join(', ') }}.</p>
     <p v-if="failed" class="note amber">The year could not be played on this device. Schedules can still be set.</p>
     <CommonRefusal :refusal="refusal" />
     <section v-if="findings.length" aria-label="What goes wrong" class="stack">
@@ -220,6 +237,9 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
           <UButton :loading="busy" :aria-label="`Delete ${routine.name}`" @click="drop(routine)">Delete</UButton>
         </div>
       </div>
+      <p v-if="dropped" class="row wrap" role="status">
+        <span>“{{ dropped.name }}” is deleted.</span> <UButton :loading="busy" @click="putBack">Put it back</UButton>
+      </p>
       <div v-if="mayChange && home.devices.length" class="row wrap">
         <UButton
           v-for="one in starts"
@@ -304,8 +324,10 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
       </template>
     </section>
     <AutomationFiles :home="home" :may-change="mayChange" />
+    <!-- A tap beside it would lose what was entered. -->
     <USlideover
       :open="open !== null"
+      :dismissible="false"
       :title="title"
       description="It is kept in the record of the job."
       @update:open="$event || (open = null)"

@@ -6,6 +6,7 @@ import { wallInputs, wallWords } from '../../../core/automation/words'
 const props = defineProps<{ device: HomeDevice }>()
 const emit = defineEmits<{ done: [] }>()
 const { submitJob } = injectJobRecord()
+const { t } = useTrade()
 const form = ref({ ...props.device.behaviour })
 const walls = wallInputs.map((value) => ({ value, label: wallWords[value] }))
 const wrong = computed(() => {
@@ -48,8 +49,11 @@ async function save() {
     />
     <AutomationMinutes v-model="form.autoOffMinutes" label="min after it was switched on: off (empty: never)" :most="1440" parts maybe />
     <p v-if="form.autoOnMinutes !== null || form.powerOn !== 'off'" class="note amber small">
-      It comes on by itself, whoever stands at it: switched off at the wall is not dead. Whoever works on it opens its breaker, hangs a tag
-      and tests; whoever lives with it is told.
+      {{
+        t(
+          'It comes on by itself, whoever stands at it: switched off at the wall is not dead. Whoever works on it opens its {breaker}, hangs a tag and tests; whoever lives with it is told.',
+        )
+      }}
     </p>
     <UCheckbox v-model="form.mustRun" label="It must run, whatever happens" />
     <template v-if="form.mustRun">

@@ -10,6 +10,7 @@ import type { Region } from '~/utils/time'
 const props = defineProps<{ home: AutomatedHome; routine: Routine; region: Region; telling: Telling }>()
 const emit = defineEmits<{ done: [] }>()
 const { submitJob } = injectJobRecord()
+const { t } = useTrade()
 const form = ref(JSON.parse(JSON.stringify(props.routine)) as Routine)
 const { devices } = useAutomationItems(() => props.home)
 const places = runPlaces.map((value) => ({ value, label: runWords[value] }))
@@ -135,8 +136,11 @@ async function save() {
     /></UFormField>
     <p class="said" data-testid="routine-said">{{ routineSaid(form, home, telling) }}</p>
     <p v-if="starts.length" class="note amber small">
-      {{ starts.join(', ') }} may start with nobody there: nothing that heats or cuts belongs behind it, and hands stay off what can start
-      by itself. What a schedule switched off is not dead: breaker, tag, test.
+      {{
+        t(
+          `${starts.join(', ')} may start with nobody there: nothing that heats or cuts belongs behind it, and hands stay off what can start by itself. What a schedule switched off is not dead: {breaker}, tag, test.`,
+        )
+      }}
     </p>
     <p v-if="wrong" class="small warn">{{ wrong }}</p>
     <CommonRefusal :refusal="refusal" />

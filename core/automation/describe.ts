@@ -16,6 +16,11 @@ export interface Telling {
 /** A time of day as files have it: 22:05. */
 export const clockWords = (minuteOfDay: number): string =>
   `${String(Math.floor(minuteOfDay / 60)).padStart(2, '0')}:${String(minuteOfDay % 60).padStart(2, '0')}`
+/** Minutes after midnight of such a time. */
+export function minuteOfDay(clock: string): number {
+  const [hours, minutes] = clock.split(':').map(Number)
+  return hours! * 60 + minutes!
+}
 /** As files have it. */
 export const plainTelling: Telling = { clock: clockWords, date: (date) => date, degrees: (celsius) => `${celsius} °C` }
 /** As a branch writes it: degrees Fahrenheit where the supply is that of North America. */

@@ -5,6 +5,7 @@ export const runPlaces = ['device', 'hub', 'cloud'] as const
 export type RunPlace = (typeof runPlaces)[number]
 export const sensorKinds = ['motion', 'temperature', 'button'] as const
 export type SensorKind = (typeof sensorKinds)[number]
+export const sensorWords: Record<SensorKind, string> = { motion: 'movement', temperature: 'warmth', button: 'a press' }
 export const weatherTurns = ['rain', 'dry', 'frost', 'wind'] as const
 export const householdMoves = ['goesToBed', 'getsUp'] as const
 export const declinables = ['location', 'notifications', 'remote', 'microphone'] as const

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { clockWords, minuteOfDay } from '../../../core/automation/describe'
 import type { Habits } from '../../../core/automation/model.schema'
 import { declinables, declinableWords } from '../../../core/automation/words'
 import type { Region } from '~/utils/time'
@@ -7,13 +8,7 @@ import type { Region } from '~/utils/time'
 const props = defineProps<{ habits: Habits; region: Region }>()
 const emit = defineEmits<{ done: [] }>()
 const { submitJob } = injectJobRecord()
-const form = ref(JSON.parse(JSON.stringify(props.habits)) as Habits)
-const two = (count: number) => String(count).padStart(2, '0')
-const textOf = (minute: number) => `${two(Math.floor(minute / 60))}:${two(minute % 60)}`
-const minuteOf = (text: string) => {
-  const [hours, minutes] = text.split(':').map(Number)
-  return hours! * 60 + minutes!
-}
+const form = ref(plain(props.habits))
 const times = [
   ['wakes', 'gets up'],
   ['leaves', 'leaves'],
@@ -22,7 +17,7 @@ const times = [
 ] as const
 type Time = (typeof times)[number][0]
 const set = (index: number, time: Time, text: string) => {
-  if (text) form.value.people[index]![time] = minuteOf(text)
+  if (text) form.value.people[index]![time] = minuteOfDay(text)
 }
 const counts = [
   ['weeksAway', 'weeks away a year', 20],
@@ -42,7 +37,7 @@ const flip = (one: (typeof declinables)[number]) =>
 const { busy, refusal, run } = useAction()
 async function save() {
   if (wrong.value) return
-  const habits = JSON.parse(JSON.stringify(form.value)) as Habits
+  const habits = plain(form.value)
   if (await run(() => submitJob({ type: 'setHabits', habits }))) emit('done')
 }
 </script>
@@ -59,7 +54,7 @@ async function save() {
         <template v-for="[time, label] in times" :key="time">
           <UFormField v-if="time !== 'leaves' || person.leaves !== null" :label="label"
             ><CommonTime
-              :model-value="textOf(person[time] ?? 480)"
+              :model-value="clockWords(person[time] ?? 480)"
               :label="`Person ${index + 1} ${label}`"
               :region="region"
               @update:model-value="set(index, time, $event)"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { clockWords, minuteOfDay } from '../../../core/automation/describe'
 import type { Moment } from '../../../core/automation/model.schema'
 import type { Region } from '~/utils/time'
 
@@ -10,12 +11,10 @@ const kinds = [
   { value: 'sunset', label: 'sunset' },
   { value: 'sunrise', label: 'sunrise' },
 ] as const
-const two = (count: number) => String(count).padStart(2, '0')
 const clock = computed({
-  get: () => (model.value.at === 'clock' ? `${two(Math.floor(model.value.minute / 60))}:${two(model.value.minute % 60)}` : ''),
+  get: () => (model.value.at === 'clock' ? clockWords(model.value.minute) : ''),
   set: (text) => {
-    const [hours, minutes] = text.split(':').map(Number)
-    if (text) model.value = { at: 'clock', minute: hours! * 60 + minutes! }
+    if (text) model.value = { at: 'clock', minute: minuteOfDay(text) }
   },
 })
 const offset = computed({

@@ -30,7 +30,6 @@ watch([text, falls], ([read, share]) => {
   if (read && share >= 5 && share <= 90) void put({ text: read, falls: share / 100, normal: kept.value && plain(kept.value.baseline) })
 })
 const found = computed(() => (text.value && answer.value?.problem === null ? answer.value : null))
-const plain = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const effect = reactive({ what: kept.value?.effect.what ?? '', value: '' })
 const { busy, refusal, run } = useAction()
 async function keep() {

@@ -11,7 +11,7 @@ const props = defineProps<{ home: AutomatedHome; routine: Routine; region: Regio
 const emit = defineEmits<{ done: [] }>()
 const { submitJob } = injectJobRecord()
 const { t } = useTrade()
-const form = ref(JSON.parse(JSON.stringify(props.routine)) as Routine)
+const form = ref(plain(props.routine))
 const { devices } = useAutomationItems(() => props.home)
 const places = runPlaces.map((value) => ({ value, label: runWords[value] }))
 const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
@@ -42,7 +42,7 @@ const wrong = computed(() => {
 const { busy, refusal, run } = useAction()
 async function save() {
   if (wrong.value) return
-  const routine = JSON.parse(JSON.stringify(form.value)) as Routine
+  const routine = plain(form.value)
   if (await run(() => submitJob({ type: 'setRoutine', routine }))) emit('done')
 }
 </script>

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import type { AutomatedHome } from '../../../core/automation/home'
 import type { Sensor } from '../../../core/automation/model.schema'
-import { sensorKinds } from '../../../core/automation/words'
+import { sensorKinds, sensorWords } from '../../../core/automation/words'
 
 /** A thing that only tells: of movement, of warmth, of a finger. */
 const props = defineProps<{ home: AutomatedHome; sensor: Sensor }>()
 const emit = defineEmits<{ done: [] }>()
 const { submitJob } = injectJobRecord()
 const form = ref({ ...props.sensor })
-const kinds = sensorKinds.map((value) => ({ value, label: { motion: 'movement', temperature: 'warmth', button: 'a press' }[value] }))
+const kinds = sensorKinds.map((value) => ({ value, label: sensorWords[value] }))
 const nowhere = 'nowhere'
 const rooms = computed(() => [
   { value: nowhere, label: 'outside, or no room' },

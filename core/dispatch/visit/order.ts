@@ -61,7 +61,8 @@ export function playVisit({ boxes, people }: VisitWork, order: readonly number[]
     for (const one of fresh) off.set(one, { from, to })
     for (const one of breakers) {
       const span = off.get(one)!
-      off.set(one, { ...span, to: Math.max(span.to, to) })
+      // Two begin on one circuit at once: it is off from when the first of them is there.
+      off.set(one, { from: Math.min(span.from, from), to: Math.max(span.to, to) })
       left.set(one, left.get(one)! - 1)
     }
     steps.push({ box, person, from, to })

@@ -1,3 +1,4 @@
+import { sensorWords } from '../../automation/words'
 import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
@@ -24,5 +25,5 @@ export const sensorSet = jobEvent('sensorSet', {
   evolve(job, { sensor }: SensorSet) {
     openAutomation(job).sensors[sensor.id] = sensor
   },
-  say: ({ sensor: { name, kind } }) => `recorded “${name}”, which tells of ${kind === 'button' ? 'a press' : kind}`,
+  say: ({ sensor: { name, kind } }) => `recorded “${name}”, which tells of ${sensorWords[kind]}`,
 })

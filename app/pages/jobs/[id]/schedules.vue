@@ -4,7 +4,7 @@ import { routineSaid, tellingIn } from '../../../../core/automation/describe'
 import type { AutomationFinding } from '../../../../core/automation'
 import type { HomeDevice } from '../../../../core/automation/home'
 import type { Habits, Routine, Sensor } from '../../../../core/automation/model.schema'
-import { runWords } from '../../../../core/automation/words'
+import { runWords, sensorWords } from '../../../../core/automation/words'
 import { automatedHome } from '../../../../core/job'
 import type { AutomationTalk } from '~/workers/automation'
 
@@ -68,7 +68,6 @@ function mend({ fix }: AutomationFinding) {
     ),
   )
 }
-const plain = <T,>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const pause = (routine: Routine) => run(() => submitJob({ type: 'setRoutine', routine: plain({ ...routine, paused: !routine.paused }) }))
 /** A finger that slipped loses nothing. */
 const dropped = shallowRef<Routine | null>(null)
@@ -272,7 +271,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
         <div v-for="sensor in home.sensors" :key="sensor.id" class="entry row">
           <span class="grow"
             ><b>{{ sensor.name }}</b
-            ><br /><span class="soft small">{{ { motion: 'movement', temperature: 'warmth', button: 'a press' }[sensor.kind] }}</span></span
+            ><br /><span class="soft small">{{ sensorWords[sensor.kind] }}</span></span
           >
           <UButton v-if="mayChange" :aria-label="`Change sensor ${sensor.name}`" @click="open = { what: 'sensor', sensor }">Change</UButton>
         </div>

@@ -62,7 +62,6 @@ const partsForLater = () => [
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
   import('./[id]/names.vue'),
-  import('./[id]/schedules.vue'),
   import('./[id]/parts.vue'),
 ]
 const later = setTimeout(() => void Promise.allSettled(partsForLater()), 1500)

@@ -11,6 +11,10 @@ export class Chance {
   next(): number {
     return uniformFloat32(this.generator)
   }
+  /** A normal deviate of two even numbers, after Box and Muller. */
+  normal(): number {
+    return Math.sqrt(-2 * Math.log(1 - this.next())) * Math.cos(2 * Math.PI * this.next())
+  }
   is(share: number): boolean {
     return this.next() < share
   }

@@ -1,13 +1,7 @@
-import {
-  minutesOn,
-  onSpans,
-  simulateYear,
-  tellingIn,
-  type AutomatedHome,
-  type AutomationFinding,
-  type OnSpan,
-  type SimulatedYear,
-} from '../../core/automation'
+import { tellingIn } from '../../core/automation/describe'
+import type { AutomationFinding } from '../../core/automation/findings'
+import type { AutomatedHome } from '../../core/automation/home'
+import { minutesOn, onSpans, simulateYear, type OnSpan, type SimulatedYear } from '../../core/automation/simulate'
 import type { LocaleId } from '../../core/units/region'
 import type { SchemeId } from '../../core/units/scheme'
 import { answers } from './answers'

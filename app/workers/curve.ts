@@ -2,6 +2,7 @@ import { LineChart, ScatterChart } from 'echarts/charts'
 import { GridComponent } from 'echarts/components'
 import { init, use } from 'echarts/core'
 import { SVGRenderer } from 'echarts/renderers'
+import { chartColours, chartFont } from '../utils/chart'
 import { moneyIn, type CurrencyId } from '../../core/money'
 
 /** What money buys, to be drawn: each spot is a plan of its own. */
@@ -20,13 +21,11 @@ use([LineChart, ScatterChart, GridComponent, SVGRenderer])
 /** The chart as SVG: drawn here, the page has nothing to do but to show it. */
 function draw({ spots, named, currency, locale, dark, width, height }: CurveQuestion): string {
   const money = (cents: number) => moneyIn(Math.round(cents / 100) * 100, currency, locale).replace(/[.,]00(?=\D*$)/, '')
-  const ink = dark ? '#f0ebdf' : '#1d2421'
-  const line = dark ? '#3a423c' : '#d9d2c2'
-  const copper = dark ? '#e6915a' : '#c9743f'
+  const { ink, line, copper } = chartColours(dark)
   const chart = init(null, null, { renderer: 'svg', ssr: true, width, height })
   chart.setOption({
     animation: false,
-    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif' },
+    textStyle: { fontFamily: chartFont },
     grid: { left: 46, right: 24, top: 26, bottom: 44 },
     xAxis: {
       type: 'value',

@@ -77,6 +77,12 @@ describe('files', () => {
     ])
     expect(readAutomation(csv, home, freshId)).toMatchObject({ problems: [], routines: [home.routines[0]] })
   })
+  test('a name that a spreadsheet would take for a formula comes back as it was', () => {
+    const made = new HomeMaker('Europe/London', [0, 51.5])
+    made.pair('=Evening', [made.device('-Porch', null)], clock(18), clock(22))
+    expect(schedulesCsv(made.home)).toContain(`"'=Evening","'-Porch"`)
+    expect(readAutomation(schedulesCsv(made.home), made.home, freshId)).toMatchObject({ problems: [], routines: [made.home.routines[0]] })
+  })
   test('lines that cannot be are left out, each with its reason', () => {
     const rows = [
       'Name,Devices,On,Off,Days,Level,Runs',

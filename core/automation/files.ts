@@ -1,5 +1,6 @@
 import Papa from 'papaparse'
 import { z } from 'zod'
+import { tableIn } from '../format/cells'
 import { momentSaid, nameIn, plainTelling } from './describe'
 import type { AutomatedHome } from './home'
 import { automationFileSchema, type AutomationFile, type Behaviour, type Moment, type Routine, type Sensor } from './model.schema'
@@ -129,16 +130,12 @@ function readDays(text: string): { days: number[]; date: string | null } | null 
 /** What must not be one file: more lines than any home has schedules. */
 const mostLines = 500
 function readSchedules(text: string, home: AutomatedHome, freshId: () => string): TakenIn {
-  const { data, meta } = Papa.parse<Record<string, string>>(text, {
-    header: true,
-    skipEmptyLines: 'greedy',
-    transformHeader: (head) => head.trim().toLowerCase(),
-  })
-  const lacks = (['name', 'devices', 'on', 'off'] as const).filter((column) => !meta.fields?.includes(column))
+  const { rows, fields } = tableIn(text)
+  const lacks = (['name', 'devices', 'on', 'off'] as const).filter((column) => !fields.includes(column))
   if (lacks.length) return none(`This is no table of schedules: it has no column ${lacks.map((one) => `“${one}”`).join(', ')}.`)
-  if (data.length > mostLines) return none(`The table has ${data.length} lines; ${mostLines} are taken at most.`)
+  if (rows.length > mostLines) return none(`The table has ${rows.length} lines; ${mostLines} are taken at most.`)
   const problems: string[] = []
-  const routines = data.flatMap((row, index): Routine[] => {
+  const routines = rows.flatMap((row, index): Routine[] => {
     const left = (why: string): Routine[] => {
       problems.push(`Line ${index + 2} is left out: ${why}`)
       return []

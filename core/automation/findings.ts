@@ -1,8 +1,8 @@
 import { plainTelling, type Telling } from './describe'
 import type { AutomatedHome } from './home'
-import type { Action, Behaviour, Condition, Moment, Routine, Trigger } from './model.schema'
+import type { Behaviour, Condition, Moment, Routine, Trigger } from './model.schema'
 import { byHand, bySupply, type Change, type Played } from './play'
-import type { Program } from './program'
+import { actionsOf, type Program } from './program'
 import { declinableWords, type RunPlace } from './words'
 import type { HomeDay } from './year'
 
@@ -91,8 +91,12 @@ export function automationFindings(
     .sort((a, b) => findingKinds.indexOf(a.kind) - findingKinds.indexOf(b.kind) || b.days - a.days)
 }
 
-const daysOf = (instants: readonly number[]) => new Set(instants.map((at) => Math.floor(at / daySeconds))).size
-const first = (instants: readonly number[]) => (instants.length ? Math.min(...instants) : null)
+const daysOf = (list: readonly { at: number }[]) => new Set(list.map(({ at }) => Math.floor(at / daySeconds))).size
+/** When something was first seen, and on how many days. */
+const seenOn = (list: readonly { at: number }[]) => ({
+  at: list.length ? Math.min(...list.map(({ at }) => at)) : null,
+  days: daysOf(list),
+})
 const quoted = (name: string) => `“${name}”`
 /** By a key, in the order of their coming. */
 function grouped<T>(list: readonly T[], keyOf: (one: T) => string): T[][] {
@@ -115,14 +119,6 @@ const behave = ({ id, behaviour }: AutomatedHome['devices'][number], sentence: s
   behaviour: { ...behaviour, ...part },
 })
 
-/** Devices that a routine does something to, and what. */
-export function actionsOf(routine: Routine): Exclude<Action, { do: 'tell' }>[] {
-  if (routine.kind === 'rule') return routine.then.filter((one) => one.do !== 'tell')
-  return routine.deviceIds.flatMap((deviceId) => [
-    { do: 'on' as const, deviceId, level: null, afterSeconds: 0, forSeconds: null },
-    { do: 'off' as const, deviceId, afterSeconds: 0 },
-  ])
-}
 const turnsOff = (routine: Routine, id: string) =>
   actionsOf(routine).some((one) => one.deviceId === id && (one.do !== 'on' || one.forSeconds !== null))
 
@@ -142,7 +138,7 @@ function mustRun({ devices, routines }: AutomatedHome, { to }: Played, byDevice:
     if (behaviour.powerOn !== 'on') {
       const after = offs.filter(({ by }) => by === bySupply)
       found.push({
-        ...{ ...same, routineIds: [], at: first(after.map(({ at }) => at)), days: daysOf(after.map(({ at }) => at)) },
+        ...{ ...same, routineIds: [], ...seenOn(after) },
         sentence: `${quoted(name)} must run, and does not come back on by itself after a power interruption.`,
         fix: behave(device, 'On after every power interruption', { powerOn: 'on' }),
       })
@@ -150,7 +146,7 @@ function mustRun({ devices, routines }: AutomatedHome, { to }: Played, byDevice:
     const byPeople = offs.filter(({ by }) => by === byHand)
     if (byPeople.length)
       found.push({
-        ...{ ...same, routineIds: [], at: first(byPeople.map(({ at }) => at)), days: daysOf(byPeople.map(({ at }) => at)) },
+        ...{ ...same, routineIds: [], ...seenOn(byPeople) },
         sentence: `${quoted(name)} must run, and stays off for up to ${longest(byPeople)} when somebody switches it off: ${limit} are allowed.`,
         fix: behave(device, `On again by itself after ${limit}`, { autoOnMinutes: behaviour.offAtMostMinutes }),
       })
@@ -160,7 +156,7 @@ function mustRun({ devices, routines }: AutomatedHome, { to }: Played, byDevice:
     )) {
       const routine = routines[group[0]!.by]!
       found.push({
-        ...{ ...same, routineIds: [routine.id], at: first(group.map(({ at }) => at)), days: daysOf(group.map(({ at }) => at)) },
+        ...{ ...same, routineIds: [routine.id], ...seenOn(group) },
         sentence: `${quoted(routine.name)} switches ${quoted(name)} off for up to ${longest(group)}, and it must run: ${limit} are allowed.`,
         fix: withoutDevice(routine, id, name),
       })
@@ -184,7 +180,7 @@ function loops({ routines }: AutomatedHome, played: Played): AutomationFinding[]
     const ones = group[0]!.routines.map((index) => routines[index]!)
     return {
       ...{ kind: 'loop', routineIds: ones.map(({ id }) => id), deviceIds: [] },
-      ...{ at: first(group.map(({ at }) => at)), days: daysOf(group.map(({ at }) => at)) },
+      ...seenOn(group),
       sentence:
         ones.length > 1
           ? `${ones.map(({ name }) => quoted(name)).join(' and ')} set each other off and never come to rest.`
@@ -213,13 +209,13 @@ function fights({ devices, routines }: AutomatedHome, { changes }: Played, telli
     clashes.push({ pair: `${a} ${b} ${change.device}`, a, b, device: change.device, at: change.at })
   }
   return grouped(clashes, ({ pair }) => pair).flatMap((group): AutomationFinding[] => {
-    if (daysOf(group.map(({ at }) => at)) < seldom) return []
+    if (daysOf(group) < seldom) return []
     const { a, b, device } = group[0]!
     const [one, other] = [routines[a]!, routines[b]!]
     return [
       {
         ...{ kind: 'fight', routineIds: [one.id, other.id], deviceIds: [devices[device]!.id] },
-        ...{ at: first(group.map(({ at }) => at)), days: daysOf(group.map(({ at }) => at)) },
+        ...seenOn(group),
         sentence: `${quoted(one.name)} and ${quoted(other.name)} fight over ${quoted(devices[device]!.name)}: one undoes what the other did moments before.`,
         fix: apart(one, other, telling) ?? pause(other),
       },
@@ -271,11 +267,11 @@ function forgottenOn({ devices, routines }: AutomatedHome, { missed, to }: Playe
       const wanting = long.filter(
         ({ at, until }) => !missed.some((one) => one.at > at && one.at < until && turnsOff(routines[one.routine]!, device.id)),
       )
-      if (!never && daysOf(wanting.map(({ at }) => at)) < seldom) continue
+      if (!never && daysOf(wanting) < seldom) continue
       const of = never ? group : wanting
       found.push({
         ...{ kind: 'onWithoutOff', routineIds: [routine.id], deviceIds: [device.id] },
-        ...{ at: first(of.map(({ at }) => at)), days: daysOf(of.map(({ at }) => at)) },
+        ...seenOn(of),
         sentence: never
           ? `${quoted(routine.name)} switches ${quoted(device.name)} on, and nothing ever switches it off.`
           : `${quoted(routine.name)} switches ${quoted(device.name)} on, and it stays on for up to ${spanWords(Math.max(...wanting.map(({ lasts }) => lasts)))}: no off follows on those days.`,
@@ -305,13 +301,12 @@ function sameDays(routine: Routine, id: string, all: Routine[]): Fix | null {
 
 function putOut({ devices, routines, sensors, habits }: AutomatedHome, played: Played, clock: Telling['clock']): AutomationFinding[] {
   return grouped(played.putOut, ({ routine, device }) => `${routine} ${device}`).flatMap((group): AutomationFinding[] => {
-    const days = daysOf(group.map(({ at }) => at))
-    if (days < seldom) return []
+    if (daysOf(group) < seldom) return []
     const { routine: index, device: at } = group[0]!
     const [routine, device] = [routines[index]!, devices[at]!]
     return [
       {
-        ...{ kind: 'putOut', routineIds: [routine.id], deviceIds: [device.id], at: first(group.map((one) => one.at)), days },
+        ...{ kind: 'putOut', routineIds: [routine.id], deviceIds: [device.id], ...seenOn(group) },
         sentence: `${quoted(routine.name)} puts ${quoted(device.name)} out while somebody is in the room, in the dark.`,
         fix: kinder(routine, device, sensors, habits, clock),
       },
@@ -459,7 +454,7 @@ function missedOffs(
     const line = why === 'mains' ? 'the power failed' : 'the internet was out'
     return {
       ...{ kind: 'offMissed', routineIds: [routine.id], deviceIds: [device.id] },
-      ...{ at: first(group.map(({ at }) => at)), days: daysOf(group.map(({ at }) => at)) },
+      ...seenOn(group),
       sentence: `${quoted(device.name)} stayed on for up to ${spanWords(Math.max(...group.map(({ lasts }) => lasts)))}: ${line} when ${quoted(routine.name)} should have switched it off.`,
       fix:
         why === 'internet' && habits.hub
@@ -473,12 +468,11 @@ function missedOffs(
 
 function wallOff({ devices, routines }: AutomatedHome, { lost }: Played): AutomationFinding[] {
   return grouped(lost, ({ device }) => String(device)).flatMap((group): AutomationFinding[] => {
-    const days = daysOf(group.map(({ at }) => at))
-    if (days < seldom) return []
+    if (daysOf(group) < seldom) return []
     const device = devices[group[0]!.device]!
     return [
       {
-        ...{ kind: 'atTheWall', deviceIds: [device.id], at: first(group.map(({ at }) => at)), days },
+        ...{ kind: 'atTheWall', deviceIds: [device.id], ...seenOn(group) },
         routineIds: [...new Set(group.map(({ routine }) => routines[routine]!.id))],
         sentence: `${quoted(device.name)} does not answer: its wall switch had taken its supply away.`,
         fix: behave(device, 'Feed it all the time, and let the wall switch only tell it', { wall: 'toggle' }),
@@ -488,12 +482,12 @@ function wallOff({ devices, routines }: AutomatedHome, { lost }: Played): Automa
 }
 function twoFlips({ devices }: AutomatedHome, { twice }: Played): AutomationFinding[] {
   return grouped(twice, ({ device }) => String(device)).flatMap((group): AutomationFinding[] => {
-    const days = daysOf(group.map(({ at }) => at))
+    const days = daysOf(group)
     const device = devices[group[0]!.device]!
     if (days < seldom || device.behaviour.wall !== 'edge') return []
     return [
       {
-        ...{ kind: 'twoFlips', routineIds: [], deviceIds: [device.id], at: first(group.map(({ at }) => at)), days },
+        ...{ kind: 'twoFlips', routineIds: [], deviceIds: [device.id], ...seenOn(group) },
         sentence: `The wall switch of ${quoted(device.name)} has to be flipped twice after a routine has changed it.`,
         fix: behave(device, 'Let every flip change it', { wall: 'toggle' }),
       },

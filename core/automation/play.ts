@@ -1,7 +1,7 @@
 import TinyQueue from 'tinyqueue'
 import type { AutomatedHome } from './home'
 import type { Action, Condition, Trigger } from './model.schema'
-import { programOf, type Heard, type Program, type Timed } from './program'
+import { programOf, type Heard, type Program } from './program'
 import type { Mode, RunPlace } from './words'
 import type { WorldEvent } from './world'
 import { instantsOf, isDark, type HomeDay } from './year'
@@ -405,7 +405,10 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
     while (dayIndex + 1 < days.length && now >= days[dayIndex + 1]!.midnight) dayIndex++
     if (happening === now) happen(world[nextWorld++]!)
     else if (waiting === now) due(timers.pop()!)
-    else fire(timed[nextTimed]!.routine, timed[nextTimed++] as Timed, true)
+    else {
+      const one = timed[nextTimed++]!
+      fire(one.routine, one, true)
+    }
     settle()
   }
 }

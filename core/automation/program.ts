@@ -36,11 +36,33 @@ export interface Program {
 const always: readonly Mode[] = []
 const unconditional: readonly Condition[] = []
 const awayOnly: readonly Mode[] = ['away']
-const on = (deviceIds: readonly string[], level: number | null): Action[] =>
+type Switching = Exclude<Action, { do: 'tell' }>
+const on = (deviceIds: readonly string[], level: number | null): Switching[] =>
   deviceIds.map((deviceId) => ({ do: 'on', deviceId, level, afterSeconds: 0, forSeconds: null }))
-const off = (deviceIds: readonly string[]): Action[] => deviceIds.map((deviceId) => ({ do: 'off', deviceId, afterSeconds: 0 }))
+const off = (deviceIds: readonly string[]): Switching[] => deviceIds.map((deviceId) => ({ do: 'off', deviceId, afterSeconds: 0 }))
 /** Simulated presence: so long is a light on, and off again, minutes. Nobody’s habit, and no two days the same. */
 const [shortest, longest] = [15, 90]
+
+/** What goes by the clock or the sun: it begins on a day, and ends at the next time of its end. */
+export type Clocked = Exclude<Routine, Rule>
+export const momentsOf = (routine: Clocked): readonly [Moment, Moment] =>
+  routine.kind === 'pair' ? [routine.on, routine.off] : [routine.from, routine.to]
+/** Whether it begins on that day. */
+export const isDue = (routine: Clocked, day: HomeDay): boolean =>
+  routine.kind === 'presence' || runsOn({ days: routine.days, date: routine.kind === 'pair' ? routine.date : null }, day)
+/** The next time a moment comes, from a day on: before its beginning on the clock is the next day, and where the sun stays down, later. */
+export function nextAfter(moment: Moment, days: readonly HomeDay[], dayIndex: number, at: number): number | null {
+  for (let next = dayIndex; next < days.length; next++) {
+    const found = instantsOf(days[next]!, moment).find((one) => one > at)
+    if (found !== undefined) return found
+  }
+  return null
+}
+/** What a routine does to devices. */
+export function actionsOf(routine: Routine): Switching[] {
+  if (routine.kind === 'rule') return routine.then.filter((one) => one.do !== 'tell')
+  return [...on(routine.deviceIds, routine.kind === 'pair' ? routine.level : null), ...off(routine.deviceIds)]
+}
 
 /**
  * What the routines of a home are, in two kinds of thing: what the clock does, worked out for all of its days, and what listens.
@@ -72,19 +94,14 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
       return
     }
     days.forEach((day, dayIndex) => {
-      if (routine.kind !== 'presence' && !runsOn({ days: routine.days, date: routine.kind === 'pair' ? routine.date : null }, day)) return
-      const [first, last] = routine.kind === 'pair' ? [routine.on, routine.off] : [routine.from, routine.to]
+      if (!isDue(routine, day)) return
+      const [first, last] = momentsOf(routine)
       const begins = instantsOf(day, first)
       if (!begins.length) return void skipped.push(notThat(index, day, first))
-      // The end is the next one after the beginning: before it on the clock is the next day, and where the sun stays down, later.
       const endAfter = (at: number): number | null => {
-        for (let next = dayIndex; next < days.length; next++) {
-          const end = instantsOf(days[next]!, last).find((one) => one > at)
-          if (end === undefined) continue
-          if (end - at > 86_400 + 3600) skipped.push(notThat(index, days[dayIndex + 1] ?? day, last))
-          return end
-        }
-        return null
+        const end = nextAfter(last, days, dayIndex, at)
+        if (end !== null && end - at > 86_400 + 3600) skipped.push(notThat(index, days[dayIndex + 1] ?? day, last))
+        return end
       }
       const spans = begins.map((at) => [at, endAfter(at)] as const)
       const add = (at: number, does: readonly Action[], modes: readonly Mode[], again = false) =>

@@ -87,16 +87,15 @@ test('three jobs do not fool it; a visit nobody ended teaches nothing', () => {
 
 test('four of five visits lie in the range it names, and two of three end within the hours booked', () => {
   const chance = new Chance(15)
-  const normal = () => Math.sqrt(-2 * Math.log(1 - chance.next())) * Math.cos(2 * Math.PI * chance.next())
   const work: Work = { arrive: 1, box: 3, device: 3, pairing: 3, multiWay: 1, handover: 1 }
   const duration = durationOf(work, nothingLearned)
   let [inside, inTime] = [0, 0]
   const trials = 4000
   for (let trial = 0; trial < trials; trial++) {
-    const day = 1 + 0.2 * normal()
+    const day = 1 + 0.2 * chance.normal()
     const took = workKinds.reduce(
       (sum, kind) =>
-        sum + Array.from({ length: work[kind] ?? 0 }, () => baseMinutes[kind] * (1 + 0.4 * normal())).reduce((a, b) => a + b, 0),
+        sum + Array.from({ length: work[kind] ?? 0 }, () => baseMinutes[kind] * (1 + 0.4 * chance.normal())).reduce((a, b) => a + b, 0),
       0,
     )
     const minutes = took + (day - 1) * duration.minutes

@@ -73,22 +73,31 @@ const unguarded = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) 
 type Columns = Record<string, z.ZodType<unknown, string>>
 /** A row of a table with these columns, and the line it stands on. */
 export type RowOf<C extends Columns> = { [K in keyof C]: C[K] extends z.ZodType<infer V> ? V : never } & { line: number }
+/**
+ * A table with a header line: its columns, named in small letters, and its rows as they were written, without what a spreadsheet’s
+ * guard put before a cell.
+ * @param most so many rows are read at most
+ */
+export function tableIn(source: string, most?: number) {
+  const { data, meta, errors } = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
+    ...{ header: true, skipEmptyLines: 'greedy', preview: most },
+    transformHeader: (header) => header.trim().toLowerCase(),
+    transform: unguarded,
+  })
+  return { rows: data, fields: meta.fields ?? [], errors }
+}
 /** Reads the rows of one table; what is wrong is added to `problems`, with its line, and its file where that has a name. */
 export function readRows<C extends Columns>(columns: C, fileName: string, source: string, problems: FileProblem[]): RowOf<C>[] {
-  const parsed = Papa.parse<Record<string, string>>(source.replace(/^\uFEFF/, ''), {
-    header: true,
-    skipEmptyLines: 'greedy',
-    transformHeader: (header) => header.trim().toLowerCase(),
-  })
+  const { rows, fields, errors } = tableIn(source)
   const names = Object.keys(columns)
   const where = (line: number) => (fileName ? `${fileName}, line ${line}` : `line ${line}`)
-  const missing = names.filter((column) => !parsed.meta.fields?.includes(column))
+  const missing = names.filter((column) => !fields.includes(column))
   if (missing.length) {
     problems.push({ where: where(1), problem: `Missing columns: ${missing.join(', ')}.` })
     return []
   }
   const broken = new Set<number>()
-  for (const error of parsed.errors) {
+  for (const error of errors) {
     const line = (error.row ?? 0) + 2
     if (error.code === 'UndetectableDelimiter') continue
     broken.add(line)
@@ -96,10 +105,10 @@ export function readRows<C extends Columns>(columns: C, fileName: string, source
     problems.push({ where: where(line), problem: said })
   }
   const schema = z.object(columns as Columns)
-  return parsed.data.flatMap((raw, index): RowOf<C>[] => {
+  return rows.flatMap((raw, index): RowOf<C>[] => {
     const line = index + 2
     if (broken.has(line)) return []
-    const row = schema.safeParse(Object.fromEntries(names.map((column) => [column, unguarded(raw[column] ?? '')])))
+    const row = schema.safeParse(Object.fromEntries(names.map((column) => [column, raw[column] ?? ''])))
     if (row.success) return [{ ...row.data, line } as RowOf<C>]
     for (const issue of row.error.issues) problems.push({ where: where(line), problem: `${String(issue.path[0])} ${issue.message}.` })
     return []

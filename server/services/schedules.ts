@@ -4,11 +4,14 @@ import {
   declinableWords,
   homeDays,
   instantsOf,
+  isDue,
+  momentsOf,
+  nextAfter,
   routineSaid,
   tellingIn,
   type AutomatedHome,
+  type Clocked,
   type HomeDay,
-  type Moment,
   type Routine,
 } from '../../core/automation'
 import { automatedHome } from '../../core/job'
@@ -37,8 +40,6 @@ async function homeOf(viewer: Viewer, jobId: string) {
 }
 
 const weekdays = [ICalWeekday.MO, ICalWeekday.TU, ICalWeekday.WE, ICalWeekday.TH, ICalWeekday.FR, ICalWeekday.SA, ICalWeekday.SU]
-type Clocked = Exclude<Routine, { kind: 'rule' }>
-const spanOf = (routine: Clocked): [Moment, Moment] => (routine.kind === 'pair' ? [routine.on, routine.off] : [routine.from, routine.to])
 const daysOf = (routine: Clocked) => (routine.kind === 'presence' ? [1, 2, 3, 4, 5, 6, 7] : routine.days)
 
 /**
@@ -53,7 +54,7 @@ export async function schedulesCalendar(viewer: Viewer, jobId: string, now = new
   for (const routine of home.routines) {
     if (routine.kind === 'rule' || routine.paused) continue
     const described = { summary: routine.name, description: routineSaid(routine, home, telling), stamp: now }
-    const byClock = spanOf(routine).every(({ at }) => at === 'clock') && daysOf(routine).length > 0
+    const byClock = momentsOf(routine).every(({ at }) => at === 'clock') && daysOf(routine).length > 0
     const times = byClock ? firstTime(routine, days) : everyTime(routine, days)
     for (const { date, from, to } of times) {
       const zoned = (at: number) => DateTime.fromSeconds(at, { zone: home.zone })
@@ -71,13 +72,11 @@ export async function schedulesCalendar(viewer: Viewer, jobId: string, now = new
   return { number: job.number, text: calendar.toString() }
 }
 function everyTime(routine: Clocked, days: readonly HomeDay[]) {
-  const [first, last] = spanOf(routine)
-  const chosen = daysOf(routine)
+  const [first, last] = momentsOf(routine)
   return days.flatMap((day, index) => {
-    const runs = chosen.length ? chosen.includes(day.weekday) : routine.kind === 'pair' && routine.date === day.date
-    const from = instantsOf(day, first)[0]
-    const to = [day, days[index + 1]].flatMap((one) => (one ? instantsOf(one, last) : [])).find((at) => from !== undefined && at > from)
-    return runs && from !== undefined && to !== undefined ? [{ date: day.date, from, to }] : []
+    const [from] = isDue(routine, day) ? instantsOf(day, first) : []
+    const to = from === undefined ? null : nextAfter(last, days, index, from)
+    return from !== undefined && to !== null ? [{ date: day.date, from, to }] : []
   })
 }
 const firstTime = (routine: Clocked, days: readonly HomeDay[]) => everyTime(routine, days.slice(0, 15)).slice(0, 1)

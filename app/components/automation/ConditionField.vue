@@ -31,8 +31,7 @@ const fresh: Record<Condition['is'], () => Condition> = {
 const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
 function flip(mode: Mode) {
   if (model.value.is !== 'mode') return
-  const { modes: chosen } = model.value
-  const next = chosen.includes(mode) ? chosen.filter((one) => one !== mode) : [...chosen, mode]
+  const next = toggled(model.value.modes, mode)
   if (next.length) model.value = { is: 'mode', modes: next }
 }
 </script>
@@ -52,21 +51,8 @@ function flip(mode: Mode) {
     </template>
     <AutomationDaysField v-else-if="model.is === 'days'" v-model:days="model.days" :region="region" />
     <AutomationOnOff v-else-if="model.is === 'dark'" v-model="model.dark" spoken="Outside it is" :words="['dark', 'light']" />
-    <template v-else-if="model.is === 'device'">
-      <USelect v-model="model.deviceId" :items="devices" aria-label="Device" class="w-48" />
-      <AutomationOnOff v-model="model.on" spoken="It is" />
-    </template>
     <CommonToggles v-else-if="model.is === 'mode'" spoken="Modes" :items="modes" :chosen="model.modes" @choose="flip" />
     <AutomationOnOff v-else-if="model.is === 'presence'" v-model="model.someone" spoken="Home is" :words="['somebody', 'nobody']" />
-    <template v-else-if="model.is === 'motion'">
-      <USelect v-model="model.sensorId" :items="of('motion')" aria-label="Motion sensor" class="w-48" />
-      <AutomationOnOff v-model="model.seen" spoken="It sees" :words="['somebody', 'nobody']" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
-    </template>
-    <template v-else>
-      <USelect v-model="model.sensorId" :items="of('temperature')" aria-label="Thermometer" class="w-48" />
-      <AutomationOnOff v-model="model.over" spoken="It is" :words="['over', 'under']" />
-      <AutomationDegrees v-model="model.degrees" />
-    </template>
+    <AutomationSensedField v-else v-model="model" :home="home" goes="It is" />
   </div>
 </template>

@@ -5,6 +5,7 @@ import { use } from 'echarts/core'
 import { CanvasRenderer } from 'echarts/renderers'
 import VChart from 'vue-echarts'
 import type { AutomatedHome } from '../../../core/automation/home'
+import { byHand, byItself, bySupply } from '../../../core/automation/play'
 import { formatOf } from '../../../core/units/region'
 import type { DayOfHome } from '~/workers/automation'
 import type { Region } from '~/utils/time'
@@ -19,11 +20,11 @@ const nameOf = (id: string) => props.home.devices.find((one) => one.id === id)?.
 const whoOf = (by: number | null): string =>
   by === null
     ? 'goes on'
-    : by === -1
+    : by === byHand
       ? 'a hand'
-      : by === -2
+      : by === bySupply
         ? 'the supply'
-        : by === -3
+        : by === byItself
           ? 'by itself'
           : (props.home.routines[by]?.name ?? '')
 const clock = (at: number) => formatOf(props.region.locale, { timeZone: props.region.zone, timeStyle: 'short' }).format(at * 1000)
@@ -33,11 +34,7 @@ const bars = computed(() =>
   ),
 )
 const option = computed(() => {
-  const dark = colours.value === 'dark'
-  const ink = dark ? '#f0ebdf' : '#1d2421'
-  const night = dark ? '#0a0d0b' : '#e9e2d2'
-  const petrol = dark ? '#5fb0ad' : '#14595d'
-  const copper = dark ? '#e6915a' : '#c9743f'
+  const { ink, line, night, petrol, copper } = chartColours(colours.value === 'dark')
   const { midnight, length, sunrise, sunset } = props.day
   const shade = [
     [midnight, sunrise ?? midnight],
@@ -45,7 +42,7 @@ const option = computed(() => {
   ]
   return {
     animation: false,
-    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif' },
+    textStyle: { fontFamily: chartFont },
     grid: { left: 128, right: 16, top: 8, bottom: 34 },
     xAxis: {
       type: 'value',
@@ -53,7 +50,7 @@ const option = computed(() => {
       max: midnight + length,
       interval: 4 * 3600,
       axisLabel: { color: ink, formatter: (at: number) => clock(at), hideOverlap: true },
-      splitLine: { lineStyle: { color: dark ? '#3a423c' : '#d9d2c2' } },
+      splitLine: { lineStyle: { color: line } },
     },
     yAxis: {
       type: 'category',

@@ -6,8 +6,7 @@ defineProps<{ region: Region }>()
 const days = defineModel<number[]>('days', { required: true })
 const date = defineModel<string | null>('date', { default: null })
 const weekdays = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'].map((label, index) => ({ value: index + 1, label }))
-const flip = (day: number) =>
-  (days.value = days.value.includes(day) ? days.value.filter((one) => one !== day) : [...days.value, day].sort())
+const flip = (day: number) => (days.value = toggled(days.value, day).sort())
 const once = computed({ get: () => date.value ?? '', set: (text) => (date.value = text || null) })
 </script>
 

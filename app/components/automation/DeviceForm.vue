@@ -17,15 +17,11 @@ const wrong = computed(() => {
     ? undefined
     : 'It may be off from 1 to 1440 minutes.'
 })
-const { busy, refusal, run } = useAction()
-async function save() {
-  if (!wrong.value && (await run(() => submitJob({ type: 'setBehaviour', deviceId: props.device.id, behaviour: { ...form.value } }))))
-    emit('done')
-}
+const give = () => submitJob({ type: 'setBehaviour', deviceId: props.device.id, behaviour: { ...form.value } })
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save">
+  <AutomationKeep :wrong="wrong" :give="give" @done="emit('done')">
     <UFormField label="After a power interruption"
       ><CommonToggles
         spoken="After a power interruption"
@@ -75,8 +71,5 @@ async function save() {
     /></UFormField>
     <AutomationMinutes v-model="form.lowestLevel" label="% lowest level without flicker (empty: not tried)" :least="1" :most="50" maybe />
     <AutomationMinutes v-model="form.fanSteps" label="steps of a fan (empty: none)" :least="1" :most="8" maybe />
-    <p v-if="wrong" class="small warn">{{ wrong }}</p>
-    <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" :loading="busy" :disabled="wrong !== undefined">Save it</UButton>
-  </form>
+  </AutomationKeep>
 </template>

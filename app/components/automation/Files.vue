@@ -1,12 +1,16 @@
 <script setup lang="ts">
-import { automationFile, readAutomation, schedulesCsv, type AutomatedHome, type TakenIn } from '../../../core/automation'
+import type { AutomatedHome, TakenIn } from '../../../core/automation'
 
 /** What the home does by itself, out of here and back in. */
 const props = defineProps<{ home: AutomatedHome; mayChange: boolean }>()
 const { page, job, submitJob } = injectJobRecord()
-const saveJson = () =>
-  saveText(`schedules ${page.value!.job.number}.json`, 'application/json', JSON.stringify(automationFile(props.home), null, 2))
-const saveCsv = () => saveText(`schedules ${page.value!.job.number}.csv`, 'text/csv', schedulesCsv(props.home))
+/** How files are read and written comes with the first one. */
+const files = () => import('../../../core/automation/files')
+const save = async (ending: 'json' | 'csv', type: string) => {
+  const { automationFile, schedulesCsv } = await files()
+  const text = ending === 'csv' ? schedulesCsv(props.home) : JSON.stringify(automationFile(props.home), null, 2)
+  saveText(`schedules ${page.value!.job.number}.${ending}`, type, text)
+}
 const read = ref<TakenIn | null>(null)
 const taken = ref('')
 const mostBytes = 2_000_000
@@ -18,7 +22,7 @@ async function take(event: Event) {
   read.value =
     file.size > mostBytes
       ? { routines: [], sensors: [], behaviours: [], problems: ['The file is larger than 2 MB: no home has so many schedules.'] }
-      : readAutomation(await file.text(), props.home, newId)
+      : (await files()).readAutomation(await file.text(), props.home, newId)
   // The same file, corrected, can be chosen again.
   input.value = ''
 }
@@ -52,12 +56,12 @@ async function takeOver() {
         >Sheet for the household (PDF)</UButton
       >
       <UButton :href="`/api/jobs/${job!.jobId}/schedules?as=ics`" external icon="i-lucide-calendar">Calendar (iCalendar)</UButton>
-      <UButton icon="i-lucide-download" @click="saveJson">All of it (JSON)</UButton>
-      <UButton icon="i-lucide-table" @click="saveCsv">Schedules (CSV)</UButton>
+      <UButton icon="i-lucide-download" @click="save('json', 'application/json')">All of it (JSON)</UButton>
+      <UButton icon="i-lucide-table" @click="save('csv', 'text/csv')">Schedules (CSV)</UButton>
     </div>
     <label v-if="mayChange" class="small"
       >Take in a file (JSON, or CSV of schedules). Devices are known by their names
-      <input type="file" accept=".json,.csv,application/json,text/csv" class="file" @change="take" />
+      <input type="file" accept=".json,.csv,application/json,text/csv" class="pick-file" @change="take" />
     </label>
     <template v-if="read">
       <p v-for="problem in read.problems.slice(0, 8)" :key="problem" class="note amber small">{{ problem }}</p>
@@ -72,11 +76,3 @@ async function takeOver() {
     <p v-if="taken" role="status">{{ taken }}</p>
   </section>
 </template>
-
-<style scoped>
-.file {
-  display: block;
-  min-height: 44px;
-  margin-top: 6px;
-}
-</style>

@@ -30,20 +30,12 @@ const wrong = computed(() => {
   const off = counts.find(([key, , most]) => !(Number.isInteger(form.value[key]) && form.value[key] >= 0 && form.value[key] <= most))
   return off ? `From 0 to ${off[2]}: ${off[1]}.` : undefined
 })
-const flip = (one: (typeof declinables)[number]) =>
-  (form.value.declined = form.value.declined.includes(one)
-    ? form.value.declined.filter((other) => other !== one)
-    : [...form.value.declined, one])
-const { busy, refusal, run } = useAction()
-async function save() {
-  if (wrong.value) return
-  const habits = plain(form.value)
-  if (await run(() => submitJob({ type: 'setHabits', habits }))) emit('done')
-}
+const flip = (one: (typeof declinables)[number]) => (form.value.declined = toggled(form.value.declined, one))
+const give = () => submitJob({ type: 'setHabits', habits: plain(form.value) })
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save">
+  <AutomationKeep :wrong="wrong" :give="give" @done="emit('done')">
     <fieldset v-for="(person, index) in form.people" :key="index" class="stack">
       <legend class="kicker">Person {{ index + 1 }}</legend>
       <div class="row">
@@ -83,15 +75,5 @@ async function save() {
         :chosen="form.declined"
         @choose="flip"
     /></UFormField>
-    <p v-if="wrong" class="small warn">{{ wrong }}</p>
-    <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" :loading="busy" :disabled="wrong !== undefined">Save it</UButton>
-  </form>
+  </AutomationKeep>
 </template>
-
-<style scoped>
-fieldset {
-  padding-top: 8px;
-  border-top: 1px solid var(--line);
-}
-</style>

@@ -10,7 +10,7 @@ import type { Region } from '~/utils/time'
 const props = defineProps<{ device: HomeDevice; region: Region; mayChange: boolean }>()
 const { job, submitJob } = injectJobRecord()
 const { number } = useTrade()
-const kept = computed(() => automationOf(job.value!).monitors?.[props.device.id] ?? null)
+const kept = computed(() => automationOf(job.value!).monitors[props.device.id] ?? null)
 const { answer, failed, thinking, put } = useNewestAnswer<MonitorTalk>(
   () => new Worker(new URL('../../workers/monitor.ts', import.meta.url), { type: 'module' }),
 )
@@ -56,7 +56,7 @@ const sentence = computed(() => {
 </script>
 
 <template>
-  <section :aria-label="device.name" class="entry stack">
+  <section :aria-label="device.name" class="ruled stack">
     <p>
       <b>{{ device.name }}</b> must run. <span :class="kept && !open.length ? 'good' : 'warn'">{{ sentence }}</span>
     </p>
@@ -84,7 +84,7 @@ const sentence = computed(() => {
     <template v-if="mayChange">
       <label class="small"
         >{{ kept ? 'Read a newer trace' : 'Read its trace while all is well' }} (CSV with columns time and watts)
-        <input type="file" accept=".csv,text/csv,text/plain" class="file" @change="take" />
+        <input type="file" accept=".csv,text/csv,text/plain" class="pick-file" @change="take" />
       </label>
       <p v-if="tooLarge" class="note amber small">The file is larger than 4 MB: a month by the minute is enough.</p>
       <p v-if="failed" class="note amber small">The trace could not be worked out on this device.</p>
@@ -118,15 +118,3 @@ const sentence = computed(() => {
     <CommonRefusal :refusal="refusal" />
   </section>
 </template>
-
-<style scoped>
-.entry {
-  padding: 10px 0;
-  border-top: 1px solid var(--line);
-}
-.file {
-  display: block;
-  min-height: 44px;
-  margin-top: 6px;
-}
-</style>

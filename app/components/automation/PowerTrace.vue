@@ -16,12 +16,10 @@ const clock = (at: number) =>
   formatOf(props.region.locale, { timeZone: props.region.zone, dateStyle: 'short', timeStyle: 'short' }).format(at * 1000)
 const wattsAt = (at: number) => props.trace.watts[props.trace.at.indexOf(at)] ?? 0
 const option = computed(() => {
-  const dark = colours.value === 'dark'
-  const ink = dark ? '#f0ebdf' : '#1d2421'
-  const red = dark ? '#ff8f80' : '#b3261e'
+  const { ink, line, petrol, live } = chartColours(colours.value === 'dark')
   return {
     animation: false,
-    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif' },
+    textStyle: { fontFamily: chartFont },
     grid: { left: 48, right: 70, top: 14, bottom: 30 },
     xAxis: {
       type: 'value',
@@ -30,18 +28,18 @@ const option = computed(() => {
       axisLabel: { color: ink, formatter: clock, hideOverlap: true },
       splitNumber: 3,
     },
-    yAxis: { type: 'value', name: 'W', axisLabel: { color: ink }, splitLine: { lineStyle: { color: dark ? '#3a423c' : '#d9d2c2' } } },
+    yAxis: { type: 'value', name: 'W', axisLabel: { color: ink }, splitLine: { lineStyle: { color: line } } },
     series: [
       {
         type: 'line',
         showSymbol: false,
         sampling: 'lttb',
-        lineStyle: { color: dark ? '#5fb0ad' : '#14595d', width: 1.5 },
+        lineStyle: { color: petrol, width: 1.5 },
         data: props.trace.at.map((at, index) => [at, props.trace.watts[index]]),
         markLine: {
           silent: true,
           symbol: 'none',
-          lineStyle: { color: red, type: 'dashed' },
+          lineStyle: { color: live, type: 'dashed' },
           label: { color: ink, formatter: ({ value }: { value: number }) => `${Math.round(value)} W` },
           data: [{ yAxis: props.monitor.low }, { yAxis: props.monitor.high }],
         },
@@ -49,7 +47,7 @@ const option = computed(() => {
           silent: true,
           symbol: 'triangle',
           symbolSize: 12,
-          itemStyle: { color: red },
+          itemStyle: { color: live },
           data: props.alerts.filter(({ is }) => is !== 'over').map(({ at }) => ({ coord: [at, wattsAt(at)] })),
         },
       },

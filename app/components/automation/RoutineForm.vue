@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { actionsOf } from '../../../core/automation/findings'
+import { actionsOf } from '../../../core/automation/program'
 import type { AutomatedHome } from '../../../core/automation/home'
 import { routineSaid, type Telling } from '../../../core/automation/describe'
 import type { Routine } from '../../../core/automation/model.schema'
@@ -15,12 +15,9 @@ const form = ref(plain(props.routine))
 const { devices } = useAutomationItems(() => props.home)
 const places = runPlaces.map((value) => ({ value, label: runWords[value] }))
 const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
-const flipMode = (mode: Mode) =>
-  (form.value.modes = form.value.modes.includes(mode) ? form.value.modes.filter((one) => one !== mode) : [...form.value.modes, mode])
+const flipMode = (mode: Mode) => (form.value.modes = toggled(form.value.modes, mode))
 function flipDevice(id: string) {
-  if (form.value.kind === 'rule') return
-  const { deviceIds } = form.value
-  form.value.deviceIds = deviceIds.includes(id) ? deviceIds.filter((one) => one !== id) : [...deviceIds, id]
+  if (form.value.kind !== 'rule') form.value.deviceIds = toggled(form.value.deviceIds, id)
 }
 /** What is no light, and is switched on unasked. */
 const starts = computed(() => {
@@ -39,16 +36,11 @@ const wrong = computed(() => {
     return 'Choose the days, or a date for once.'
   return undefined
 })
-const { busy, refusal, run } = useAction()
-async function save() {
-  if (wrong.value) return
-  const routine = plain(form.value)
-  if (await run(() => submitJob({ type: 'setRoutine', routine }))) emit('done')
-}
+const give = () => submitJob({ type: 'setRoutine', routine: plain(form.value) })
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save">
+  <AutomationKeep :wrong="wrong" :give="give" @done="emit('done')">
     <UFormField label="Name"><UInput v-model="form.name" maxlength="60" class="w-full" /></UFormField>
     <template v-if="form.kind === 'rule'">
       <fieldset class="stack">
@@ -142,17 +134,10 @@ async function save() {
         )
       }}
     </p>
-    <p v-if="wrong" class="small warn">{{ wrong }}</p>
-    <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" :loading="busy" :disabled="wrong !== undefined">Save it</UButton>
-  </form>
+  </AutomationKeep>
 </template>
 
 <style scoped>
-fieldset {
-  padding-top: 8px;
-  border-top: 1px solid var(--line);
-}
 .part {
   display: flex;
   gap: 8px;

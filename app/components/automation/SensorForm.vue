@@ -15,9 +15,7 @@ const rooms = computed(() => [
   ...props.home.rooms.map(({ id, name }) => ({ value: id, label: name })),
 ])
 const { busy, refusal, run } = useAction()
-async function save() {
-  if (form.value.name.trim() && (await run(() => submitJob({ type: 'setSensor', sensor: { ...form.value } })))) emit('done')
-}
+const give = () => submitJob({ type: 'setSensor', sensor: { ...form.value } })
 const known = computed(() => props.home.sensors.some(({ id }) => id === props.sensor.id))
 async function drop() {
   if (await run(() => submitJob({ type: 'dropSensor', sensorId: props.sensor.id }))) emit('done')
@@ -25,7 +23,7 @@ async function drop() {
 </script>
 
 <template>
-  <form class="stack" @submit.prevent="save">
+  <AutomationKeep :wrong="form.name.trim() ? undefined : ''" :give="give" @done="emit('done')">
     <UFormField label="Name"><UInput v-model="form.name" maxlength="60" class="w-full" /></UFormField>
     <UFormField label="It tells of"
       ><CommonToggles spoken="It tells of" :items="kinds" :chosen="form.kind" @choose="form.kind = $event"
@@ -38,8 +36,9 @@ async function drop() {
         class="w-full"
         @update:model-value="form.roomId = $event === nowhere ? null : String($event)"
     /></UFormField>
-    <CommonRefusal :refusal="refusal" />
-    <UButton type="submit" variant="solid" :loading="busy" :disabled="!form.name.trim()">Save it</UButton>
-    <UButton v-if="known" :loading="busy" @click="drop">Take it away</UButton>
-  </form>
+    <template #after>
+      <CommonRefusal :refusal="refusal" />
+      <UButton v-if="known" :loading="busy" @click="drop">Take it away</UButton>
+    </template>
+  </AutomationKeep>
 </template>

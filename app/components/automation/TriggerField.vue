@@ -56,21 +56,12 @@ const modes = modeIds.map((value) => ({ value, label: modeWords[value] }))
       <AutomationMomentField v-model="model.moment" label="Time" :region="region" />
       <AutomationDaysField v-model:days="model.days" v-model:date="model.date" :region="region" />
     </template>
-    <template v-else-if="model.is === 'device'">
-      <USelect v-model="model.deviceId" :items="devices" aria-label="Device" class="w-48" />
-      <AutomationOnOff v-model="model.on" spoken="It is" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
-    </template>
-    <template v-else-if="model.is === 'motion'">
-      <USelect v-model="model.sensorId" :items="of('motion')" aria-label="Motion sensor" class="w-48" />
-      <AutomationOnOff v-model="model.seen" spoken="It sees" :words="['somebody', 'nobody']" />
-      <AutomationMinutes v-model="model.forMinutes" label="for minutes" :most="1440" />
-    </template>
-    <template v-else-if="model.is === 'temperature'">
-      <USelect v-model="model.sensorId" :items="of('temperature')" aria-label="Thermometer" class="w-48" />
-      <AutomationOnOff v-model="model.over" spoken="It goes" :words="['over', 'under']" />
-      <AutomationDegrees v-model="model.degrees" />
-    </template>
+    <AutomationSensedField
+      v-else-if="model.is === 'device' || model.is === 'motion' || model.is === 'temperature'"
+      v-model="model"
+      :home="home"
+      goes="It goes"
+    />
     <USelect v-else-if="model.is === 'button'" v-model="model.sensorId" :items="of('button')" aria-label="Button" class="w-48" />
     <USelect v-else-if="model.is === 'weather'" v-model="model.turns" :items="weather" aria-label="Weather" class="w-48" />
     <AutomationOnOff

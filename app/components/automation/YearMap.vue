@@ -16,12 +16,10 @@ const narrow = useMediaQuery('(max-width: 700px)')
 const most = computed(() => Math.max(1, ...props.year.map(({ hours }) => hours)))
 const option = computed(() => {
   const dark = colours.value === 'dark'
-  const ink = dark ? '#f0ebdf' : '#1d2421'
-  const line = dark ? '#3a423c' : '#d9d2c2'
-  const paper = dark ? '#101412' : '#fffdf8'
+  const { ink, line, paper } = chartColours(dark)
   return {
     animation: false,
-    textStyle: { fontFamily: 'Atkinson Hyperlegible Next Variable, sans-serif' },
+    textStyle: { fontFamily: chartFont },
     tooltip: { formatter: ({ value }: { value: [string, number] }) => `${dayWord(value[0], props.region)}: ${value[1]} h` },
     visualMap: {
       min: 0,

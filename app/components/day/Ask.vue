@@ -109,7 +109,7 @@ async function readFile(event: Event) {
       <UButton v-else icon="i-lucide-calendar" class="self-start" @click="showLink()">Show the link</UButton>
       <label class="small"
         >Time off from a calendar file (.ics); what it was about is not kept
-        <input type="file" accept=".ics,text/calendar" class="file" @change="readFile" />
+        <input type="file" accept=".ics,text/calendar" class="pick-file" @change="readFile" />
       </label>
       <p v-if="read" role="status" class="small">{{ read }}</p>
     </div>
@@ -129,10 +129,5 @@ summary {
 }
 .link {
   overflow-wrap: anywhere;
-}
-.file {
-  display: block;
-  min-height: 44px;
-  margin-top: 6px;
 }
 </style>

@@ -83,7 +83,7 @@ async function read(event: Event) {
           </template>
           <label class="small"
             >Read visits back (CSV). Rows with an id move a visit, rows without make one
-            <input type="file" accept=".csv,text/csv" class="file" @change="read" />
+            <input type="file" accept=".csv,text/csv" class="pick-file" @change="read" />
           </label>
           <CommonProblem :problem="problem" />
           <template v-if="told">
@@ -99,11 +99,3 @@ async function read(event: Event) {
     </USlideover>
   </span>
 </template>
-
-<style scoped>
-.file {
-  display: block;
-  min-height: 44px;
-  margin-top: 6px;
-}
-</style>

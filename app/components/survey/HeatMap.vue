@@ -32,14 +32,13 @@ const read = computed(() =>
   }),
 )
 const colours = useColorMode()
-const font = 'Atkinson Hyperlegible Next Variable, sans-serif'
 const option = computed(() => {
   const dark = colours.value === 'dark'
-  const ink = dark ? '#f0ebdf' : '#1d2421'
+  const { ink, paper } = chartColours(dark)
   const { x, y, columns, rows, step } = props.grid
   return {
     animation: false,
-    textStyle: { fontFamily: font },
+    textStyle: { fontFamily: chartFont },
     grid: { left: 34, right: 12, top: 10, bottom: 58 },
     xAxis: {
       type: 'value',
@@ -112,9 +111,9 @@ const option = computed(() => {
                   x: px + 6,
                   y: py + 6,
                   fill: ink,
-                  stroke: dark ? '#101412' : '#fffdf8',
+                  stroke: paper,
                   lineWidth: 3,
-                  font: `13px ${font}`,
+                  font: `13px ${chartFont}`,
                 },
               },
             ],
@@ -127,13 +126,13 @@ const option = computed(() => {
         symbolSize: 13,
         silent: true,
         data: read.value,
-        itemStyle: { color: dark ? '#101412' : '#fffdf8', borderColor: ink, borderWidth: 2 },
+        itemStyle: { color: paper, borderColor: ink, borderWidth: 2 },
         label: {
           show: true,
           position: 'bottom',
           formatter: ({ data }: { data: { said: string } }) => data.said,
           color: ink,
-          textBorderColor: dark ? '#101412' : '#fffdf8',
+          textBorderColor: paper,
           textBorderWidth: 3,
         },
       },

@@ -1,4 +1,4 @@
-import { median } from 'simple-statistics'
+import { mean, median, variance as varianceOf } from 'simple-statistics'
 import type { PowerTrace } from './trace'
 
 /** A stretch in which a device took about the same. */
@@ -90,15 +90,14 @@ export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; str
   const longest = running.reduce((a, b) => (b.to - b.from > a.to - a.from ? b : a))
   const near = running.filter(({ mean }) => Math.abs(mean - longest.mean) <= Math.max(3 * longest.spread, longest.mean * 0.1))
   const values = near.flatMap(({ from, to }) => watts.slice(from, to))
-  const mean = values.reduce((sum, value) => sum + value, 0) / values.length
-  const variance = values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length
+  const [level, variance] = [mean(values), varianceOf(values)]
   let together = 0
   for (const { from, to } of near)
-    for (let index = from + 1; index < to; index++) together += (watts[index]! - mean) * (watts[index - 1]! - mean)
+    for (let index = from + 1; index < to; index++) together += (watts[index]! - level) * (watts[index - 1]! - level)
   const gaps = at.slice(1).map((one, index) => one - at[index]!)
   const starts = stretches.flatMap((stretch, index) => {
     const before = stretches[index - 1]
-    const begins = before && before.mean < mean * runningShare && stretch.mean >= mean * runningShare
+    const begins = before && before.mean < level * runningShare && stretch.mean >= level * runningShare
     if (!begins) return []
     // Until the first stretch that is near the normal.
     const rest = stretches.slice(index)
@@ -108,7 +107,7 @@ export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; str
   return {
     stretches,
     baseline: {
-      ...{ watts: mean, spread: Math.max(Math.sqrt(variance), mean * 0.005), every: median(gaps), readings: values.length },
+      ...{ watts: level, spread: Math.max(Math.sqrt(variance), level * 0.005), every: median(gaps), readings: values.length },
       memory: variance > 0 ? Math.min(0.95, Math.max(0, together / (values.length * variance))) : 0,
       start: starts.length ? Math.max(...starts.map(({ most }) => most)) : null,
       startReadings: Math.max(0, ...starts.map(({ lasts }) => lasts)),

@@ -1,3 +1,4 @@
+import { mean } from 'simple-statistics'
 import type { Baseline } from './baseline'
 import type { PowerTrace } from './trace'
 
@@ -59,4 +60,3 @@ export function driftOf({ at, watts }: PowerTrace, normal: Baseline): Drift | nu
   )
   return shift && { since: means[shift.since]!.at, watts: mean(means.slice(shift.since).map((one) => one.watts)) }
 }
-const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length

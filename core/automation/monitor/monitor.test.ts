@@ -55,7 +55,7 @@ describe('cumulative sums', () => {
 })
 function normal(seed: number, count: number): number[] {
   const chance = new Chance(seed)
-  return Array.from({ length: count }, () => Math.sqrt(-2 * Math.log(1 - chance.next())) * Math.cos(2 * Math.PI * chance.next()))
+  return Array.from({ length: count }, () => chance.normal())
 }
 
 describe('where a trace changes', () => {

@@ -72,9 +72,7 @@ export function healthyYear({ watts, spread, memory, every }: Baseline, seed: nu
   const fresh = Math.sqrt(1 - memory ** 2)
   let off = 0
   for (let index = 0; index < played.length; index++) {
-    // Box and Muller: a normal number of two even ones.
-    const normal = Math.sqrt(-2 * Math.log(1 - chance.next())) * Math.cos(2 * Math.PI * chance.next())
-    off = memory * off + fresh * normal
+    off = memory * off + fresh * chance.normal()
     played[index] = watts + spread * off
   }
   return played

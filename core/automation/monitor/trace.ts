@@ -1,4 +1,4 @@
-import Papa from 'papaparse'
+import { tableIn } from '../../format/cells'
 
 /** What a device took, over time: seconds since 1970 and watts, in the order of time. */
 export interface PowerTrace {
@@ -15,17 +15,13 @@ const fewest = 30
  * @returns the trace, or a sentence
  */
 export function readTrace(text: string): { trace: PowerTrace; left: number } | string {
-  const { data, meta } = Papa.parse<Record<string, string>>(text, {
-    ...{ header: true, skipEmptyLines: 'greedy', preview: mostReadings + 1 },
-    transformHeader: (head) => head.trim().toLowerCase(),
-  })
-  const heads = meta.fields ?? []
+  const { rows: table, fields: heads } = tableIn(text, mostReadings + 1)
   const time = heads.find((head) => /^(time|timestamp|date|at|when)\b/.test(head))
   const power = heads.find((head) => /^(watts?|power|w)\b/.test(head))
   if (!time || !power) return 'The table needs a column “time” and a column “watts”.'
-  if (data.length > mostReadings) return `The table has more than ${mostReadings} readings: a month by the minute is enough.`
+  if (table.length > mostReadings) return `The table has more than ${mostReadings} readings: a month by the minute is enough.`
   const rows: { at: number; watts: number }[] = []
-  for (const row of data) {
+  for (const row of table) {
     const at = instantOf(row[time] ?? '')
     const said = (row[power] ?? '').trim().replace(',', '.')
     const watts = said === '' ? NaN : Number(said)
@@ -35,7 +31,7 @@ export function readTrace(text: string): { trace: PowerTrace; left: number } | s
   rows.sort((a, b) => a.at - b.at)
   // Of two readings of one instant the first counts.
   const kept = rows.filter(({ at }, index) => index === 0 || at > rows[index - 1]!.at)
-  return { trace: { at: kept.map(({ at }) => at), watts: kept.map(({ watts }) => watts) }, left: data.length - kept.length }
+  return { trace: { at: kept.map(({ at }) => at), watts: kept.map(({ watts }) => watts) }, left: table.length - kept.length }
 }
 function instantOf(text: string): number | null {
   const said = text.trim()

@@ -4,8 +4,8 @@ import type { AutomationState } from './state'
 export const mostRoutines = 200
 export const mostSensors = 60
 
-const none: AutomationState = { routines: {}, behaviours: {}, sensors: {}, habits: null }
+const empty = (): AutomationState => ({ routines: {}, behaviours: {}, sensors: {}, monitors: {}, habits: null })
+const none = empty()
 export const automationOf = (job: JobState): Readonly<AutomationState> => job.automation ?? none
 /** For what changes it: there from now on. */
-export const openAutomation = (job: JobState): AutomationState =>
-  (job.automation ??= { routines: {}, behaviours: {}, sensors: {}, habits: null })
+export const openAutomation = (job: JobState): AutomationState => (job.automation ??= empty())

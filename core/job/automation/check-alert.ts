@@ -10,7 +10,7 @@ export const checkAlert = jobCommand('checkAlert', {
   by: 'crewOrOffice',
   queues: true,
   decide(job, command: CheckAlert) {
-    if (!automationOf(job).monitors?.[command.deviceId])
+    if (!automationOf(job).monitors[command.deviceId])
       return refuse('noMonitor', 'Nothing watches that device yet.', 'Read its trace first.')
     if (command.result === 'fail' && !command.note) return refuse('noteMissing', 'A fail needs a note.', 'Say what was seen.')
     return done(alertChecked(command))
@@ -20,7 +20,7 @@ export const checkAlert = jobCommand('checkAlert', {
 
 export const alertChecked = jobEvent('alertChecked', {
   evolve(job, { deviceId, check, result, note }: AlertChecked, event) {
-    const known = openAutomation(job).monitors?.[deviceId]
+    const known = openAutomation(job).monitors[deviceId]
     if (known) known.checks[check] = { result, note, by: event.actor.initials, at: event.at }
   },
   say: ({ deviceId, check, result, note }, { job }) =>

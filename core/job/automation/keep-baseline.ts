@@ -27,8 +27,7 @@ export const keepBaseline = jobCommand('keepBaseline', {
 export const baselineKept = jobEvent('baselineKept', {
   evolve(job, { deviceId, baseline, monitor, effect }: BaselineKept, event) {
     // Other lines are tried anew.
-    const monitors = (openAutomation(job).monitors ??= {})
-    monitors[deviceId] = { baseline, monitor, effect, at: event.at, by: event.actor.initials, checks: {} }
+    openAutomation(job).monitors[deviceId] = { baseline, monitor, effect, at: event.at, by: event.actor.initials, checks: {} }
   },
   say: ({ deviceId, baseline, effect }, { job }) =>
     `noted how ${job.points[deviceId]?.name ?? 'a motor'} is when all is well: ${Math.round(baseline.watts)} W, ${effect.what} ${effect.value}`,

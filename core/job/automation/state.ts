@@ -17,7 +17,7 @@ export interface AutomationState {
   behaviours: Record<string, Behaviour>
   sensors: Record<string, Sensor>
   /** What watches a motor that must run, by device. */
-  monitors?: Record<string, KeptMonitor>
+  monitors: Record<string, KeptMonitor>
   /** Null: nobody said how the house is lived in. */
   habits: Habits | null
 }

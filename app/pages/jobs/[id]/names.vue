@@ -12,10 +12,8 @@ const mayName = computed(() => onCrew.value || session.isOffice)
 const places = computed(() => (job.value && site.value ? namedIn(job.value, site.value) : []))
 const named = computed(() => places.value.filter(({ name }) => name))
 /** Another job in the same home gave names too: they are heard, and not changed here. */
-const { answer: elsewhere } = useList('GET /api/jobs/:id/other-names', () => ({ params: { id: page.value!.job.id } }), ['job'], {
-  keptAs: () => `names beside ${page.value!.job.id}`,
-})
-const others = computed(() => (elsewhere.value?.names ?? []).map((one) => ({ ...one, point: '', thing: '', fixed: true as const })))
+const elsewhere = useOtherNames()
+const others = computed(() => elsewhere.value.map((one) => ({ ...one, point: '', thing: '', fixed: true as const })))
 const twice = computed(() => (job.value ? currentUnits(job.value).filter(({ otherNames }) => otherNames.length) : []))
 const placeOf = (id: string) => [...places.value, ...others.value].find((place) => place.id === id)
 const nameOf = (id: string) => placeOf(id)?.name || 'a device without a name'
@@ -116,12 +114,12 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
     <p v-if="answer?.spelt" class="note small">
       The dictionary of sounds needs the network once. Until then names are taken as they are spelt.
     </p>
-    <div class="cols">
+    <div class="halves">
       <section aria-label="What goes wrong" class="stack">
         <template v-if="answer && named.length">
           <h2 class="kicker">When somebody says</h2>
           <p v-if="!findings.length" class="soft">Nothing moves that is not meant.</p>
-          <div v-for="finding in findings" :key="`${finding.id} ${finding.phrase}`" class="entry">
+          <div v-for="finding in findings" :key="`${finding.id} ${finding.phrase}`" class="ruled">
             <b>{{ meantWords(finding) }}</b> also moves
             <span v-for="(one, index) in finding.wrong.slice(0, 4)" :key="one.id"
               >{{ index ? ', ' : '' }}<b>{{ one.name }}</b> <span class="soft">({{ nearWords[one.near] }})</span></span
@@ -147,7 +145,7 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
       </section>
       <section v-if="renames.length || left.length" aria-label="Better names" class="stack">
         <h2 class="kicker">Better names</h2>
-        <label v-for="one in renames" :key="one.id" class="entry row">
+        <label v-for="one in renames" :key="one.id" class="ruled row">
           <UCheckbox
             :model-value="!dropped.has(one.id)"
             :aria-label="`Rename ${one.from || 'the device without a name'} to ${one.to}`"
@@ -189,7 +187,7 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
       </div>
       <p v-if="others.length" class="soft small">Of other jobs in this home, heard too: {{ others.map(({ name }) => name).join(', ') }}.</p>
       <p v-if="!places.length" class="soft">Devices come from the bench, with serial and code.</p>
-      <form v-for="place in places" :key="place.id" class="entry row wrap" @submit.prevent="nameByHand(place.id)">
+      <form v-for="place in places" :key="place.id" class="ruled row wrap" @submit.prevent="nameByHand(place.id)">
         <span class="grow called"
           ><b>{{ place.name || 'no name yet' }}</b
           ><br /><span class="soft small">{{ whereOf(place) }}</span></span
@@ -209,24 +207,12 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
 </template>
 
 <style scoped>
-.cols {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 32px;
-}
-.entry {
-  padding: 10px 0;
-  border-top: 1px solid var(--line);
-}
 .tried {
   display: grid;
   grid-template-columns: auto 1fr;
   gap: 6px 16px;
 }
 @media (max-width: 900px) {
-  .cols {
-    grid-template-columns: 1fr;
-  }
   /* The name above its field: a thumb needs the width. */
   .called {
     flex-basis: 100%;

@@ -79,10 +79,8 @@ async function putBack() {
   if (routine && (await run(() => submitJob({ type: 'setRoutine', routine })))) dropped.value = null
 }
 /** What other jobs put in the same home is not in this record. */
-const { answer: elsewhere } = useList('GET /api/jobs/:id/other-names', () => ({ params: { id: page.value!.job.id } }), ['job'], {
-  keptAs: () => `names beside ${page.value!.job.id}`,
-})
-const others = computed(() => (elsewhere.value?.names ?? []).map(({ name }) => name))
+const elsewhere = useOtherNames()
+const others = computed(() => elsewhere.value.map(({ name }) => name))
 
 // One sheet for whatever is being changed.
 type Open =
@@ -204,7 +202,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
     <CommonRefusal :refusal="refusal" />
     <section v-if="findings.length" aria-label="What goes wrong" class="stack">
       <h2 class="kicker">What goes wrong</h2>
-      <div v-for="finding in all ? findings : findings.slice(0, shownAtOnce)" :key="finding.sentence" class="entry" :class="finding.kind">
+      <div v-for="finding in all ? findings : findings.slice(0, shownAtOnce)" :key="finding.sentence" class="ruled" :class="finding.kind">
         <p>
           <b v-if="finding.kind === 'mustRunOff'" class="bad">Must run. </b>{{ finding.sentence }}
           <span class="soft">{{ seenWords(finding) }}</span>
@@ -223,7 +221,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
     <section aria-label="Schedules and rules" class="stack">
       <h2 class="kicker">Schedules and rules</h2>
       <p v-if="!home.routines.length" class="soft">None yet.{{ mayChange && home.devices.length ? ' Begin with one of these.' : '' }}</p>
-      <div v-for="routine in home.routines" :key="routine.id" class="entry" data-testid="routine">
+      <div v-for="routine in home.routines" :key="routine.id" class="ruled" data-testid="routine">
         <p>
           <b>{{ routine.name }}</b> <span v-if="routine.paused" class="warn">paused</span><br />{{ routineSaid(routine, home, telling) }}
           <span class="soft small">Runs {{ runWords[routine.runs] }}.</span>
@@ -252,11 +250,11 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
         Without internet these stand still: {{ standStill.join(', ') }}. Everything else goes on.
       </p>
     </section>
-    <div class="cols">
+    <div class="halves">
       <section aria-label="Devices by themselves" class="stack">
         <h2 class="kicker">Devices, by themselves</h2>
         <p v-if="!home.devices.length" class="soft">Devices come from the bench, with serial and code.</p>
-        <div v-for="device in home.devices" :key="device.id" class="entry row">
+        <div v-for="device in home.devices" :key="device.id" class="ruled row">
           <span class="grow"
             ><b>{{ device.name }}</b
             ><br /><span class="soft small">{{ itself(device) }}</span></span
@@ -268,7 +266,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
       </section>
       <section aria-label="Sensors and people" class="stack">
         <h2 class="kicker">Sensors</h2>
-        <div v-for="sensor in home.sensors" :key="sensor.id" class="entry row">
+        <div v-for="sensor in home.sensors" :key="sensor.id" class="ruled row">
           <span class="grow"
             ><b>{{ sensor.name }}</b
             ><br /><span class="soft small">{{ sensorWords[sensor.kind] }}</span></span
@@ -349,21 +347,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
 </template>
 
 <style scoped>
-.cols {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
-  gap: 32px;
-}
-.entry {
-  padding: 10px 0;
-  border-top: 1px solid var(--line);
-}
-.entry > p {
+.ruled > p {
   margin-bottom: 8px;
-}
-@media (max-width: 900px) {
-  .cols {
-    grid-template-columns: 1fr;
-  }
 }
 </style>

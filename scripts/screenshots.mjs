@@ -54,6 +54,9 @@ await bram.shoot('survey', `${(await bram.box('Net loft', 'nook arch')).replace(
 await bram.shoot('bench', await bram.box('Net loft', 'stair head'))
 const odo = await person('odo.reed', desk)
 await odo.shoot('tests', `${odo.job('Studio 5')}/tests`)
+await odo.shoot('schedules', `${odo.job('Net loft')}/schedules`, (page) =>
+  page.getByRole('button', { name: 'Look at the day' }).first().waitFor(),
+)
 await odo.shoot('handover', `${odo.job('Studio 5')}/handover`)
 const sefa = await person('sefa.vale', desk)
 const { callbacks } = await (await sefa.page.request.get('/api/callbacks')).json()
@@ -61,7 +64,6 @@ await sefa.shoot('callback', `/jobs/${callbacks[0].jobId}/callback/${callbacks[0
 const field = await person('bram.ash', phone)
 await field.shoot('phone-my-day', '/my-day')
 await field.shoot('phone-wiring', '/practice/landing')
-await field.shoot('phone-walk', field.job('Net loft'))
 await field.shoot('phone-visit', `${field.job('Net loft')}/visit`, async (page) => {
   await page.getByRole('region', { name: 'Enough for today' }).waitFor()
   await page.getByRole('region', { name: 'Enough for today' }).scrollIntoViewIfNeeded()

@@ -46,8 +46,8 @@ const seenWords = ({ at, days }: AutomationFinding) =>
   at === null
     ? 'Whatever the year is.'
     : days > 1
-      ? `First on ${dayWord(dayOf(at), region.value)}, on ${days} days.`
-      : `On ${dayWord(dayOf(at), region.value)}.`
+      ? `First seen ${dayWord(dayOf(at), region.value)}, on ${days} days.`
+      : `Seen ${dayWord(dayOf(at), region.value)}.`
 const picture = ref(false)
 function look(finding: AutomationFinding) {
   picture.value = true

@@ -1,3 +1,4 @@
+import { plainModel } from '../../core/fit/plain-model'
 import { emptyJob, type JobState } from '../../core/job'
 import { emptySite, type SiteState } from '../../core/site'
 
@@ -5,7 +6,12 @@ import { emptySite, type SiteState } from '../../core/site'
 export const keptJobState = (jobId: string, kept: JobState): JobState => ({
   ...emptyJob(jobId),
   ...kept,
-  units: Object.fromEntries(Object.entries(kept.units).map(([id, unit]) => [id, { ...unit, channelNames: unit.channelNames ?? {} }])),
+  units: Object.fromEntries(
+    Object.entries(kept.units).map(([id, unit]) => [
+      id,
+      { ...unit, channelNames: unit.channelNames ?? {}, model: { ...plainModel, ...unit.model } },
+    ]),
+  ),
 })
 export const keptSiteState = (siteId: string, kept: SiteState): SiteState => ({
   ...emptySite(siteId),

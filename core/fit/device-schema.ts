@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { awgSizes, schemeIds } from '../units'
-import { deviceKinds, radioKinds, terminalKeys, terminationKinds } from './words'
+import { signMeanings } from '../commission/pairing/words'
+import { deviceKinds, restartWays, radioKinds, terminalKeys, terminationKinds } from './words'
 
 /** How conductors go into a device, as its maker says. Null: not on record. */
 export const terminationSchema = z.object({
@@ -69,5 +70,14 @@ export const deviceModelSchema = z.object({
   /** How this very model is started anew, and how everything it learnt is taken from it, as its maker says; empty: not on record. */
   restart: z.string().trim().max(160).default(''),
   reset: z.string().trim().max(160).default(''),
+  /** Started anew by itself (an air gap, a cam, keys), its pairing window opens again; or only by its breaker. */
+  restartsBy: z.enum(restartWays).default('unknown'),
+  /** How it is joined by a network of its own, where it has one. */
+  ownNetwork: z.string().trim().max(200).default(''),
+  /** What it shows while it is joined, and what each sign means. */
+  signs: z
+    .array(z.object({ sign: z.string().trim().min(1).max(60), means: z.enum(signMeanings) }))
+    .max(10)
+    .default([]),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

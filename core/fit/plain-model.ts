@@ -22,4 +22,7 @@ export const plainModel = {
   bothPoles: false,
   restart: '',
   reset: '',
+  restartsBy: 'unknown',
+  ownNetwork: '',
+  signs: [] as DeviceModel['signs'],
 } satisfies Partial<DeviceModel>

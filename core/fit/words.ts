@@ -33,5 +33,12 @@ export const radioWords: Record<(typeof radioKinds)[number], string> = {
   mesh: 'mesh',
   hub: 'its own hub',
 }
+/** How a device is started anew, so that its pairing window opens again. */
+export const restartWays = ['unknown', 'itself', 'breaker'] as const
+export const restartWayWords: Record<(typeof restartWays)[number], string> = {
+  unknown: 'not on record',
+  itself: 'by itself',
+  breaker: 'by its {breaker} only',
+}
 export const loadTechnologies = ['led', 'filament', 'fan', 'motor', 'socket'] as const
 export type LoadTechnology = (typeof loadTechnologies)[number]

@@ -1,13 +1,21 @@
-import type { z } from 'zod'
+import { z } from 'zod'
 import type { DeviceModel } from '../fit'
 import { deviceModelSchema } from '../fit/device-schema'
 import { newPartSchema, partKinds, type NewPart, type Part } from '../fit/part-schema'
-import { deviceKinds, radioKinds, terminalKeys, terminationKinds } from '../fit/words'
+import { signMeanings, type SignMeaning } from '../commission/pairing/words'
+import { deviceKinds, radioKinds, restartWays, terminalKeys, terminationKinds } from '../fit/words'
 import { plainProblem } from '../stream/plain-errors'
 import { schemeIds } from '../units'
 import { list, name, number, optional, pick, pickOrNothing, readRows, says, text, whole, writeRows, yesNo } from './cells'
 import type { FileProblem } from './job-file'
 
+/** A sign and what it means, with a colon between. */
+const signCell = z.string().transform((cell, context): { sign: string; means: SignMeaning } => {
+  const [, sign, means] = /^(.+):\s*(\w+)$/.exec(cell) ?? []
+  if (sign && (signMeanings as readonly string[]).includes(means!)) return { sign: sign.trim(), means: means as SignMeaning }
+  context.addIssue({ code: 'custom', message: `expects a sign, a colon and one of ${signMeanings.join(', ')}` })
+  return z.NEVER
+})
 const modelColumns = {
   maker: name,
   name,
@@ -51,6 +59,9 @@ const modelColumns = {
   radio: pick(radioKinds),
   restart: text(160),
   reset: text(160),
+  restarts_by: pickOrNothing(restartWays),
+  own_network: text(200),
+  signs: list(signCell, '|'),
 }
 const partColumns = {
   kind: pick(partKinds),
@@ -92,6 +103,11 @@ export const modelsCsv = (models: NewModel[]): string =>
       ...{ strip_mm: one.termination?.stripMm, torque_nm: one.termination?.torqueNm },
       ...{ own_plate: says(one.ownPlate), one_gang_only: says(one.oneGangOnly), beside_one: one.besideOne, between_two: one.betweenTwo },
       ...{ family: one.family, radio: one.radio, restart: one.restart, reset: one.reset },
+      ...{
+        restarts_by: one.restartsBy,
+        own_network: one.ownNetwork,
+        signs: one.signs.map(({ sign, means }) => `${sign}: ${means}`).join(' | '),
+      },
     })),
   )
 
@@ -116,7 +132,7 @@ function held<T>(
 }
 export function readModelsCsv(source: string): ReadList<NewModel> {
   const problems: FileProblem[] = []
-  const rows = readRows(modelColumns, 'models.csv', source, problems).flatMap(({ line, ...row }) =>
+  const rows = readRows(modelColumns, 'models.csv', source, problems, ['restarts_by', 'own_network', 'signs']).flatMap(({ line, ...row }) =>
     held(
       deviceModelSchema.omit({ id: true }),
       {
@@ -134,6 +150,7 @@ export function readModelsCsv(source: string): ReadList<NewModel> {
         },
         ...{ ownPlate: row.own_plate, oneGangOnly: row.one_gang_only, besideOne: row.beside_one, betweenTwo: row.between_two },
         ...{ family: row.family, radio: row.radio, restart: row.restart, reset: row.reset },
+        ...{ restartsBy: row.restarts_by ?? 'unknown', ownNetwork: row.own_network, signs: row.signs },
       },
       'models.csv',
       line,

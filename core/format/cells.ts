@@ -86,12 +86,21 @@ export function tableIn(source: string, most?: number) {
   })
   return { rows: data, fields: meta.fields ?? [], errors }
 }
-/** Reads the rows of one table; what is wrong is added to `problems`, with its line, and its file where that has a name. */
-export function readRows<C extends Columns>(columns: C, fileName: string, source: string, problems: FileProblem[]): RowOf<C>[] {
+/**
+ * Reads the rows of one table; what is wrong is added to `problems`, with its line, and its file where that has a name.
+ * @param later columns that tables of earlier programs do not have: read as empty
+ */
+export function readRows<C extends Columns>(
+  columns: C,
+  fileName: string,
+  source: string,
+  problems: FileProblem[],
+  later: readonly (keyof C & string)[] = [],
+): RowOf<C>[] {
   const { rows, fields, errors } = tableIn(source)
   const names = Object.keys(columns)
   const where = (line: number) => (fileName ? `${fileName}, line ${line}` : `line ${line}`)
-  const missing = names.filter((column) => !fields.includes(column))
+  const missing = names.filter((column) => !fields.includes(column) && !later.includes(column))
   if (missing.length) {
     problems.push({ where: where(1), problem: `Missing columns: ${missing.join(', ')}.` })
     return []

@@ -3,6 +3,7 @@ import { loadWatts } from '../fit'
 import type { SiteState } from '../site'
 import { automationOf } from './automation/automation-of'
 import { namedIn } from './named'
+import { pairingOf } from './pairing/pairing-of'
 import type { JobState } from './state'
 
 /**
@@ -35,6 +36,6 @@ export function automatedHome(job: JobState, site: SiteState, where: Pick<Automa
     devices,
     sensors: Object.values(sensors),
     routines: Object.values(routines).map(({ routine }) => routine),
-    habits: habits ?? usualHabits,
+    habits: habits ?? { ...usualHabits, declined: pairingOf(job).accounts?.declined ?? [] },
   }
 }

@@ -1,5 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
+import { pairingOf } from './pairing/pairing-of'
 import { boxesOfJob, channelPoints, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
@@ -79,6 +80,8 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'All on, no tags.',
     ),
   ]
+  const { band } = pairingOf(job)
+  if (band) items.push(auto('band', 'The 5 GHz band is back on', [`paused by ${band.initials}`], ''))
   const shown = (id: string, text: string, why: string) => items.push({ id, text, why, done: Boolean(job.ticks[id]), auto: false })
   shown('wall', 'Shown: every wall control and its gestures', 'What a guest will do first.')
   const models = points.flatMap((point) => mainModel(job, point) ?? [])

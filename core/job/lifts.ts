@@ -16,6 +16,10 @@ export const withGesturesOfModel = (payload: Record<string, unknown>) =>
   Object.assign({}, payload, { model: Object.assign({}, laterStill, payload.model) })
 export const withFitOfModel = (payload: Record<string, unknown>) =>
   Object.assign({}, payload, { model: Object.assign({}, fitOfModels, payload.model) })
+/** Of models that were chosen before it was on record what they show while they are joined. */
+const pairingOfModels = { restartsBy: 'unknown', ownNetwork: '', signs: [] as unknown[] }
+export const withPairingOfModel = (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, { model: Object.assign({}, pairingOfModels, payload.model) })
 /** Boxes at fixtures were not tied to their points before. */
 const atFixture = (point: object) => Object.assign({ fixtureBoxId: null }, point)
 export const withFixture = (payload: Record<string, unknown>) => ({

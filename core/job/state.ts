@@ -4,6 +4,7 @@ import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
 import type { Household, Wish } from '../plan/household.schema'
 import type { AutomationState } from './automation/state'
+import type { PairingState } from './pairing/state'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
 import type { DoorDecided } from './visit/decide-at-door.schema'
@@ -187,6 +188,8 @@ export interface JobState extends StreamState {
   needs?: { people: number; skills: string[] }
   /** What the home does by itself, where somebody set something. */
   automation?: AutomationState
+  /** How its devices are joined, where somebody began. */
+  pairing?: PairingState
   /** Seq of the newest event that changes what a customer would sign for. */
   materialSeq: number
 }

@@ -8,6 +8,7 @@ import type { JobCommandMarks, JobEventMarks } from './define'
 import * as handover from './handover'
 import { emptyJob, type JobState } from './state'
 import type { JobWords } from './telling'
+import * as pairing from './pairing'
 import * as part from './part'
 import * as point from './point'
 import * as sale from './sale'
@@ -30,6 +31,7 @@ type Rooms =
   | typeof part
   | typeof shop
   | typeof automation
+  | typeof pairing
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -40,9 +42,9 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 13,
+  reducerVersion: 14,
   empty: emptyJob,
-  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { HomesAlike } from '../survey/neutral-prior'
+import { pairingCauses } from '../commission/pairing/words'
 import { jobFileSchema } from '../format'
 import { jobStatuses, type HistoryLine, type JobState } from '../job'
 import type { SiteState } from '../site'
@@ -122,6 +123,16 @@ export const readSchedules = contract({
   params: idParam,
   query: z.object({ as: z.enum(['pdf', 'ics']).default('pdf') }),
   file: 'application/pdf or text/calendar',
+})
+const causeCounts = z.partialRecord(z.enum(pairingCauses), z.int().min(0))
+export const readPairings = contract({
+  route: 'GET /api/pairings',
+  summary: 'What the company has learnt of joining devices: what had kept them from it by radio and by model, and how long each takes.',
+  access: 'crew',
+  answer: z.strictObject({
+    causes: z.partialRecord(z.enum(['wifi', 'mesh', 'hub']), causeCounts),
+    models: z.record(z.uuid(), z.strictObject({ causes: causeCounts, joins: z.number().positive().nullable() })),
+  }),
 })
 export const readSurvey = contract({
   route: 'GET /api/jobs/:id/survey',

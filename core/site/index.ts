@@ -17,6 +17,7 @@ export type {
 export type { HomeNetwork, Noted, RoomPlace, SignalReading, SurveyCable, SurveyedDevice } from './survey.schema'
 export * from './state'
 export * from './feeds'
+export * from './power-since'
 export * from './proofs'
 export * from './names'
 export * from './former-names'

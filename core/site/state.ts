@@ -207,6 +207,11 @@ export interface BoxState extends SiteBox {
 export interface BreakerRecord extends SiteBreaker {
   state: BreakerState
   since: string | null
+  /**
+   * When it was closed last, as early and as late as that may have been; left out: nobody recorded it. A lever that is found
+   * closed was closed at some time after it was found open. By the earlier of both clocks: a phone's may run ahead.
+   */
+  closedBetween?: { from: string | null; to: string }
   tripCause: string | null
   /** A trip whose cause is not recorded forbids closing. */
   tripUnexplained: boolean

@@ -16,6 +16,7 @@ import { up as places } from './migrations/0013-places'
 import { up as customersTold } from './migrations/0014-customers-told'
 import { up as requests } from './migrations/0015-requests'
 import { up as vansAndSkills } from './migrations/0016-vans-and-skills'
+import { up as pairings } from './migrations/0017-pairings'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -37,6 +38,7 @@ const migrations = [
   { name: '0014-customers-told', up: customersTold },
   { name: '0015-requests', up: requests },
   { name: '0016-vans-and-skills', up: vansAndSkills },
+  { name: '0017-pairings', up: pairings },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

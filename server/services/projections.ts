@@ -1,4 +1,4 @@
-import { failedInShop, jobCounts, jobStatus, type JobState } from '../../core/job'
+import { failedInShop, jobCounts, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
 import { partNeeds } from '../../core/stock/needs'
 import { neutralsFound } from '../../core/survey/neutral-prior'
@@ -7,7 +7,7 @@ import { hangingTags, openAlarms, soloWatches } from '../database/tables/safety'
 import { homeFinds } from '../database/tables/homes'
 import { partNeeds as partNeedRows, stockMoves } from '../database/tables/stock'
 import type { StockMoveRow } from '../database/tables/stock'
-import { callbacks, preparedUnits, units, visitPeople, visits } from '../database/tables/work'
+import { callbacks, pairings, preparedUnits, units, visitPeople, visits } from '../database/tables/work'
 
 /** Where a stream's rows belong. */
 export interface Place {
@@ -93,6 +93,12 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
       failed: failedInShop(unit) ? unit.note : null,
       madeAt: new Date(unit.madeAt),
     })),
+    pairings: Object.entries(pairingOf(job).joined).flatMap(([unitId, { cause, seconds }]) => {
+      const unit = job.units[unitId]
+      if (!unit) return []
+      const row = { companyId: place.companyId, branchId: place.branchId, jobId: job.jobId, modelId: unit.model.id, radio: radioOf(unit) }
+      return [{ unitId, ...row, cause, seconds }]
+    }),
     visitPeople: Object.values(job.visits).map((visit) => ({
       id: visit.id,
       people: visit.personIds.map((personId, position) => ({ visitId: visit.id, personId, position })),
@@ -171,6 +177,7 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
   const callbackChanges = changesOf(old?.callbacks ?? [], now.callbacks)
   const moved = changesOf(old?.moves ?? [], now.moves).created
   const needed = JSON.stringify(old?.needs ?? []) !== JSON.stringify(now.needs)
+  const paired = JSON.stringify(old?.pairings ?? []) !== JSON.stringify(now.pairings)
   const prepared = JSON.stringify(old?.prepared ?? []) !== JSON.stringify(now.prepared)
   return [
     countStatement(job, site),
@@ -192,6 +199,7 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
     ...insertRows(stockMoves, moved),
     ...levelStatements(moved),
     ...(prepared ? [...deleteRows(preparedUnits, 'jobId', [job.jobId]), ...insertRows(preparedUnits, now.prepared)] : []),
+    ...(paired ? [...deleteRows(pairings, 'jobId', [job.jobId]), ...insertRows(pairings, now.pairings)] : []),
     ...(needed ? deleteRows(partNeedRows, 'jobId', [job.jobId]) : []),
     ...(needed
       ? insertRows(

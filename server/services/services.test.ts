@@ -440,9 +440,19 @@ describe('the demo', () => {
     expect(await count('solo_watches')).toBeGreaterThan(0)
     const rows = () =>
       Promise.all(
-        ['visits', 'visit_people', 'units', 'callbacks', 'hanging_tags', 'open_alarms', 'solo_watches', 'home_finds', 'jobs', 'feeds'].map(
-          (name) => database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT }),
-        ),
+        [
+          'visits',
+          'visit_people',
+          'units',
+          'callbacks',
+          'hanging_tags',
+          'open_alarms',
+          'solo_watches',
+          'home_finds',
+          'pairings',
+          'jobs',
+          'feeds',
+        ].map((name) => database().sequelize.query(`SELECT * FROM ${name} ORDER BY 1, 2`, { type: QueryTypes.SELECT })),
       )
     const before = await rows()
     await rebuildProjections()

@@ -40,10 +40,28 @@ const sensed: Terminals = ['ground', 'neutral', 'load', 'line', 'sense']
 const noNeutral: Terminals = ['load', 'line']
 const moduleOf = (...more: Terminals): Terminals => ['neutral', 'load', 'line', ...more]
 
+const signs = (waiting: string, joining: string, joined: string, refused: string, idle: string, more: DeviceModel['signs'] = []) => [
+  ...(
+    [
+      [waiting, 'waiting'],
+      [joining, 'joining'],
+      [joined, 'joined'],
+      [refused, 'refused'],
+      [idle, 'idle'],
+    ] as const
+  ).map(([sign, means]) => ({ sign, means })),
+  ...more,
+]
 type Rest = Partial<Omit<DeviceModel, 'id' | 'maker' | 'name' | 'kind' | 'schemes' | 'terminals' | 'maxWatts'>>
 /** Every maker has its own first indicator, gesture and family: what differs is said model by model. */
 const makers: Record<string, Rest> = {
   'Harrow Reach': {
+    restartsBy: 'itself',
+    ownNetwork: 'Hold the lower edge 10 seconds until it blinks white and blue; phone onto “HR setup”, then back onto the home’s network.',
+    signs: signs('blue, slow blink', 'blue, fast blink', 'white for five seconds', 'amber, twice', 'dark, or as its light is', [
+      { sign: 'red, three times', means: 'bound' },
+      { sign: 'red, steady', means: 'fault' },
+    ]),
     restart: 'Pull the air gap at the lower edge, count to ten, push it in.',
     reset: 'Hold the lower edge 15 seconds until it blinks red three times.',
     family: 'tide',
@@ -55,6 +73,11 @@ const makers: Record<string, Rest> = {
     termination: screws,
   },
   'Corran & Fell': {
+    restartsBy: 'breaker',
+    ownNetwork: '',
+    signs: signs('red, second blink', 'red, fast', 'green, once', 'red, four times', 'red, then off', [
+      { sign: 'red and green', means: 'noHub' },
+    ]),
     restart: 'Open its {breaker} for ten seconds.',
     reset: 'Hold 20 seconds; release at the fourth blink.',
     family: 'breakwater',
@@ -66,6 +89,12 @@ const makers: Record<string, Rest> = {
     termination: clamps,
   },
   Mossgate: {
+    restartsBy: 'breaker',
+    ownNetwork: '',
+    signs: signs('blue, pulsing', 'blue, fast', 'blue, steady for ten seconds', 'violet', 'dark', [
+      { sign: 'violet, twice', means: 'noHub' },
+      { sign: 'yellow', means: 'bound' },
+    ]),
     restart: 'Open its {breaker} for ten seconds.',
     reset: 'Flip the old switch ten times within 20 seconds.',
     family: 'mossgate',
@@ -77,6 +106,11 @@ const makers: Record<string, Rest> = {
     termination: small,
   },
   'Sable Yard': {
+    restartsBy: 'itself',
+    ownNetwork: 'Tap four times, then hold 3 seconds; phone onto “Sable-setup”, then back onto the home’s network.',
+    signs: signs('amber, breathing', 'amber, fast', 'white, one breath', 'amber, three short', 'dark', [
+      { sign: 'red, breathing', means: 'bound' },
+    ]),
     restart: 'Hold both ends 3 seconds: it breathes white once.',
     reset: 'Tap three times, then hold 10 seconds until it breathes red.',
     family: 'sable',
@@ -88,6 +122,11 @@ const makers: Record<string, Rest> = {
     termination: leads,
   },
   'Penwick Row': {
+    restartsBy: 'itself',
+    ownNetwork: '',
+    signs: signs('green ring, turning', 'green ring, half', 'green ring, full', 'ring, red half', 'ring out', [
+      { sign: 'ring, red turning', means: 'noHub' },
+    ]),
     restart: 'Turn the small cam under the front a quarter and back.',
     reset: 'Press both ends together for 20 seconds, until the ring goes out.',
     family: 'penwick',
@@ -107,11 +146,16 @@ const none = {
   pairingWindowMinutes: null,
   restart: '',
   reset: '',
+  restartsBy: 'unknown',
+  ownNetwork: '',
+  signs: [] as DeviceModel['signs'],
 } as const
 const battery = {
   setupCode: 'openHome',
   firstIndicator: 'one short red blink',
   pairingWindowMinutes: null,
+  restartsBy: 'itself',
+  ownNetwork: '',
   restart: 'Take the cell out for a minute.',
   reset: 'Put the cell in while all keys are held.',
 } as const

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { judgeSignal, type SignalEntry } from '../../../core/commission'
-import { channelPoints, currentUnits, namesBeside, type Unit } from '../../../core/job'
+import { channelPoints, namesBeside, type Unit } from '../../../core/job'
 import { nameClashes } from '../../../core/names/clashes'
 
 /** One device: joined to the customer's network, level measured, named. */
@@ -14,10 +14,7 @@ const schools = {
   platformOnly: 'The home platform only: no account with the maker.',
 }
 const { busy, refusal, run } = useAction()
-const network = useLocalStorage(`circuitry-network-${job.value!.siteId}`, '')
-// Most devices of a home join the network its first one joined.
-if (!network.value)
-  network.value = props.unit.pairing?.network || currentUnits(job.value!).find((other) => other.pairing?.network)?.pairing?.network || ''
+const network = useHomeNetwork(props.unit)
 const level = ref('')
 const scale = ref<'dbm' | 'bars'>('dbm')
 const scales = [

@@ -1,6 +1,16 @@
 <script setup lang="ts">
+import { signMeaningWords, type SignMeaning } from '../../../core/commission/pairing/words'
 import { terminalWords } from '../../../core/connect'
-import { deviceKinds, loadTechnologies, plainModel, radioWords, terminalKeys, terminationWords, type Termination } from '../../../core/fit'
+import {
+  deviceKinds,
+  loadTechnologies,
+  plainModel,
+  radioWords,
+  restartWayWords,
+  terminalKeys,
+  terminationWords,
+  type Termination,
+} from '../../../core/fit'
 import { supplySchemes } from '../../../core/units'
 import type { BodyOf, CatalogueModel } from '../../../core/protocol'
 import type { NewPart } from '../../../core/fit/part-schema'
@@ -67,6 +77,10 @@ const fastening = computed({
     (form.value.termination =
       kind === 'unknown' ? null : { ...(form.value.termination ?? blankTermination), kind: kind as Termination['kind'] }),
 })
+const restartItems = items(restartWayWords).map(({ value, label }) => ({ value, label: t(label) }))
+const mostSigns = 10
+const meaningItems = items(signMeaningWords)
+const addSign = () => form.value.signs.push({ sign: '', means: 'waiting' as SignMeaning })
 const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
 function edit(model: CatalogueModel | 'new') {
   editing.value = model
@@ -97,6 +111,7 @@ const body = computed(() => {
     pairingWindowMinutes: rest.pairingWindowMinutes ? number(rest.pairingWindowMinutes) : null,
     maxWatts: Object.fromEntries(Object.entries(rest.maxWatts).map(([key, value]) => [key, number(value)])),
     pairingSteps: linesOf(pairingText),
+    signs: rest.signs.filter(({ sign }) => sign.trim()),
   }
 })
 /** Both lists as a file or as tables, and one taken in: what is known by maker and name is changed, the rest is added. */
@@ -335,6 +350,24 @@ async function saved() {
           <UFormField label="How it is started anew" name="restart"
             ><UInput v-model="form.restart" name="restart" maxlength="160"
           /></UFormField>
+          <UFormField label="Its pairing window opens again"
+            ><USelect v-model="form.restartsBy" :items="restartItems" class="w-full"
+          /></UFormField>
+          <UFormField label="By a network of its own" name="ownNetwork"
+            ><UInput v-model="form.ownNetwork" name="ownNetwork" maxlength="200"
+          /></UFormField>
+          <fieldset>
+            <legend class="font-semibold">What it shows while it is joined</legend>
+            <div v-for="(sign, index) in form.signs" :key="index" class="row mt-1">
+              <UInput v-model="sign.sign" class="grow" maxlength="60" placeholder="blue, slow" :aria-label="`Sign ${index + 1}`" /><USelect
+                v-model="sign.means"
+                :items="meaningItems"
+                :aria-label="`What sign ${index + 1} means`"
+                class="w-48"
+              /><UButton variant="link" icon="i-lucide-x" :aria-label="`Take sign ${index + 1} off`" @click="form.signs.splice(index, 1)" />
+            </div>
+            <UButton v-if="form.signs.length < mostSigns" variant="link" class="p-0" icon="i-lucide-plus" @click="addSign">Sign</UButton>
+          </fieldset>
           <UFormField label="How everything it learnt is taken from it" name="reset"
             ><UInput v-model="form.reset" name="reset" maxlength="160"
           /></UFormField>

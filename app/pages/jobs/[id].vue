@@ -36,7 +36,7 @@ const tabs = computed((): { to: string; label: string; spoken?: string; exact?: 
   { to: `${base.value}/panel`, label: t('{panel-tab}'), spoken: t('{Panel}'), also: [`${base.value}/tracing`, `${base.value}/directory`] },
   { to: `${base.value}/plan`, label: 'Plan' },
   ...(hasParts.value ? [{ to: `${base.value}/parts`, label: 'Parts' }] : []),
-  { to: `${base.value}/tests`, label: 'Tests', also: [`${base.value}/names`, `${base.value}/schedules`] },
+  { to: `${base.value}/tests`, label: 'Tests', also: [`${base.value}/windows`, `${base.value}/names`, `${base.value}/schedules`] },
   { to: `${base.value}/handover`, label: 'Handover' },
   ...(callback.value ? [{ to: `${base.value}/callback/${callback.value.id}`, label: 'Callback' }] : []),
   { to: `${base.value}/history`, label: 'History' },
@@ -61,6 +61,7 @@ const partsForLater = () => [
   localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
+  import('./[id]/windows.vue'),
   import('./[id]/names.vue'),
   import('./[id]/parts.vue'),
 ]
@@ -117,6 +118,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />
     <PowerCrew :present="present" class="crew-line" />
+    <PairingReminder />
     <NuxtPage />
     <JobDock v-if="!ownDock" wide><PowerAsks /><HomeGuide /></JobDock>
   </div>

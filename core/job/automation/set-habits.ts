@@ -14,6 +14,7 @@ export const setHabits = jobCommand('setHabits', {
 export const habitsSet = jobEvent('habitsSet', {
   evolve(job, { habits }: HabitsSet) {
     openAutomation(job).habits = habits
+    if (job.pairing?.accounts) job.pairing.accounts.declined = [...habits.declined]
   },
   say: ({ habits: { people, hub, declined } }) =>
     `said how the house is lived in: ${people.length === 1 ? 'one person' : `${people.length} people`}, ${hub ? 'a hub' : 'no hub'}${declined.length ? `, not allowed: ${declined.join(', ')}` : ''}`,

@@ -1,5 +1,5 @@
 import { counted } from '../../units/counted'
-import { withFitOfModel, withGesturesOfModel, withModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withModel, withPairingOfModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { wiringOf } from '../box-wiring'
 import { workOn } from '../changes'
@@ -58,6 +58,7 @@ export const deviceChosen = jobEvent('deviceChosen', {
     (payload) => withModel({ against: null, ...payload }),
     withFitOfModel,
     (payload) => withGesturesOfModel({ together: null, ...payload }),
+    withPairingOfModel,
   ],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)

@@ -1,5 +1,6 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
+import { earlierOf } from '../power-since'
 import type { AnswerPermit, GrantAnswered } from './answer-permit.schema'
 
 export const answerPermit = siteCommand('answerPermit', {
@@ -32,6 +33,10 @@ export const grantAnswered = siteEvent('grantAnswered', {
       return
     }
     if (ask) ask.status = 'live'
+    if (breaker.state !== 'closed') {
+      const at = earlierOf(event.at, event.receivedAt)
+      breaker.closedBetween = { from: at, to: at }
+    }
     breaker.state = 'closed'
     breaker.since = event.at
     breaker.energisedSeq = event.seq

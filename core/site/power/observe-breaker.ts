@@ -6,8 +6,9 @@ import { consequenceFor, nothingEnds } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
 import { boxesReached, permitOn } from '../feeds'
 import { minutesBetween } from '../permissions'
+import { earlierOf } from '../power-since'
 import { noBreaker } from '../refusals'
-import type { SiteState } from '../state'
+import type { BreakerRecord, SiteState } from '../state'
 import { ended } from '../telling'
 import type { BreakerObserved, ObserveBreaker } from './observe-breaker.schema'
 
@@ -30,6 +31,13 @@ function doubtRuledOut(site: SiteState, payload: { breakerId: string; how: 'did'
     const fresh = minutesBetween(ruled.at, event.receivedAt) < reportMinutes
     if (payload.how === 'found' || ruled.seq > payload.knewSeq || fresh) delete one.ruledOut[payload.breakerId]
   }
+}
+
+/** Since when the power is on: what was closed before stays as it is, however often it is looked at. */
+function noteClosing(breaker: BreakerRecord, { state, how }: BreakerObserved, event: StreamEvent): void {
+  if (state !== 'closed' || breaker.state === 'closed') return
+  const to = earlierOf(event.at, event.receivedAt)
+  breaker.closedBetween = { from: how === 'did' ? to : breaker.since && earlierOf(breaker.since, to), to }
 }
 
 export const observeBreaker = siteCommand('observeBreaker', {
@@ -60,6 +68,7 @@ export const breakerObserved = siteEvent('breakerObserved', {
       breaker.tripCause = null
     }
     if (!payload.late) {
+      noteClosing(breaker, payload, event)
       breaker.state = payload.state
       breaker.since = event.at
       breaker.stateSeq = event.seq

@@ -68,6 +68,7 @@ export const multiWayConductors: typeof usualConductors = [
 export class DemoCrew {
   private clock: number
   private serials = 0
+  private readonly pairingChance: Chance
 
   constructor(
     readonly jobId: string,
@@ -78,6 +79,7 @@ export class DemoCrew {
     private readonly serialPrefix: string,
   ) {
     this.clock = start.getTime()
+    this.pairingChance = new Chance([...serialPrefix].reduce((sum, letter) => sum * 31 + letter.charCodeAt(0), 7))
   }
 
   at(time: Date): this {
@@ -378,14 +380,44 @@ export class DemoCrew {
     }
   }
 
+  /** Most devices join at once; now and then one shows something else first, and a step helps. */
+  private async tryBefore(unitId: string): Promise<void> {
+    const said = (command: Input<JobCommand>) => this.give('job', this.jobId, command, this.who, 15)
+    await said({ type: 'beginPairing', unitId })
+    if (!this.pairingChance.is(0.3)) return
+    const [seen, step] = this.pairingChance.pick([
+      ['appFindsNothing', 'band'],
+      ['appPassword', 'password'],
+      ['idle', 'gesture'],
+      ['joining', 'closer'],
+    ] as const)
+    await said({ type: 'seeSign', unitId, seen })
+    await said({ type: 'tryPairingStep', unitId, step })
+    await said({ type: 'beginPairing', unitId })
+  }
+
+  /** Three tries, and no joining: it is left for the next visit. */
+  async giveUpPairing(boxName: string, gang: number): Promise<void> {
+    const boxId = await this.boxId(boxName)
+    const { id: unitId } = Object.values((await this.state()).job.units).find((unit) => unit.boxId === boxId && unit.gang === gang)!
+    for (const step of ['band', 'password', null] as const) {
+      await this.job({ type: 'beginPairing', unitId })
+      await this.job({ type: 'seeSign', unitId, seen: step === 'password' ? 'timeout' : 'appFindsNothing' })
+      if (step) await this.job({ type: 'tryPairingStep', unitId, step })
+    }
+    await this.job({ type: 'parkUnit', unitId })
+  }
+
   async join(names: Record<string, string>, network: string, dbm: number): Promise<void> {
     const { job, site } = await this.state()
     let level = dbm
     for (const unit of Object.values(job.units)) {
       const name = names[`${site.boxes[unit.boxId]!.name}/${unit.gang}`]
       if (!name) continue
-      if (unit.model.setupCode !== 'none')
+      if (unit.model.setupCode !== 'none') {
+        await this.tryBefore(unit.id)
         await this.job({ type: 'recordPairing', unitId: unit.id, result: 'joined', network, signal: { kind: 'dbm', dbm: level } })
+      }
       await this.job({ type: 'nameUnit', unitId: unit.id, name, despiteClash: true })
       level -= 2
     }

@@ -396,6 +396,7 @@ export async function seedDemo(now: Date): Promise<void> {
   await ferry.wire('counter end', 1, tideSwitch, ['Counter lights'], fullConductors)
   await ferry.closeUp(['counter end'])
   await ferry.test('Counter lights')
+  await ferry.giveUpPairing('counter end', 1)
   await ferry.job({ type: 'finishVisit', visitId: ferryVisit })
   await open(homes.sailmakers, anchor.minus({ days: 1 }))
 

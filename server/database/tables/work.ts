@@ -89,6 +89,13 @@ export const callbacks = table('callbacks', {
 
 export type CallbackRow = RowOf<typeof callbacks>
 
+/** How a device joined: follows from the record of its job. */
+export const pairings = table(
+  'pairings',
+  { unitId: id, companyId: id, branchId: id, jobId: id, modelId: id, radio: text, cause: orNull(text), seconds: orNull(int) },
+  ['unitId'],
+)
+
 export const photos = table('photos', {
   id,
   companyId: id,

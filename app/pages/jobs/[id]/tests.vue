@@ -23,6 +23,7 @@ const sentence = computed(() => {
       <div>
         <div class="row mb-2">
           <h2 class="kicker grow">Pairing and names</h2>
+          <UButton v-if="waiting" :to="`/jobs/${job!.jobId}/windows`" variant="link" class="p-0">Pairing windows</UButton>
           <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/names`" variant="link" class="p-0">Names as they are heard</UButton>
           <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/schedules`" variant="link" class="p-0">Schedules and rules</UButton>
         </div>

@@ -1,0 +1,195 @@
+import type { Observation, PairingStep } from '../commission/pairing/words'
+import { powerSince } from '../site'
+import { crew, Scenario, testModel } from '../testing/scenario'
+import { inventedCode } from '../testing/codes'
+import { automatedHome } from './automated-home'
+import { handoverChecklist } from './handover-list'
+import { burningWindows, pairingDesk } from './pairing/desk'
+import { joiningOf, pairingOf } from './pairing/pairing-of'
+
+const minute = 60_000
+/** A hall with a device at its door, and nobody has joined it. */
+function hall(model = testModel) {
+  const scenario = new Scenario()
+  const box = scenario.box('door')
+  const unitId = scenario.newId()
+  const over = { model: () => model }
+  const say = (command: Parameters<Scenario['submitJob']>[0], actor = crew.ann) => scenario.submitJob(command, actor, over)
+  scenario.must(say({ type: 'chooseDevice', boxId: box.id, gang: 1, modelId: model.id, pointIds: [scenario.point('Door light').id] }))
+  scenario.must(
+    say({ type: 'recordUnit', unitId, boxId: box.id, gang: 1, serial: 'SN-100', setupCode: inventedCode(1), setupCodeAgain: '' }),
+  )
+  const lever = (state: 'open' | 'closed', how: 'did' | 'found' = 'did') =>
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state, how }))
+  const desk = () => pairingDesk(scenario.job, scenario.site, scenario.now)
+  const begin = (actor = crew.ann) => say({ type: 'beginPairing', unitId }, actor)
+  const see = (seen: Observation) => scenario.must(say({ type: 'seeSign', unitId, seen }))
+  const step = (one: PairingStep) => say({ type: 'tryPairingStep', unitId, step: one })
+  const joined = () =>
+    scenario.must(say({ type: 'recordPairing', unitId, result: 'joined', network: 'hall', signal: { kind: 'bars', bars: 3 }, note: '' }))
+  return { scenario, box, unitId, say, lever, desk, begin, see, step, joined }
+}
+const refusal = (answer: ReturnType<Scenario['submitJob']>) => (answer.ok ? null : answer.refusal.code)
+
+describe('the clock of a window', () => {
+  test('starts with the recorded closing, and whoever looks at a closed lever does not start it anew', () => {
+    const { scenario, lever, desk } = hall()
+    expect(desk().first).toMatchObject({ state: 'waiting', window: { is: 'unknown' } })
+    lever('open')
+    expect(desk()).toMatchObject({ first: null, strips: [{ state: 'off' }] })
+    lever('closed')
+    const closed = scenario.now
+    scenario.now += 14 * minute
+    lever('closed', 'found')
+    expect(desk().first!.window).toMatchObject({ is: 'open', until: closed + 15 * minute })
+    expect(burningWindows(scenario.job, scenario.site, scenario.now)).toHaveLength(1)
+    scenario.now += 2 * minute
+    expect(desk().first!.window).toEqual({ is: 'over', since: closed + 15 * minute })
+    expect(burningWindows(scenario.job, scenario.site, scenario.now)).toEqual([])
+  })
+  test('a lever that was found closed was closed at some time since it was found open: sure by the older, perhaps by the newer', () => {
+    const { scenario, box, lever, desk } = hall()
+    lever('open')
+    const opened = scenario.now
+    scenario.now += 8 * minute
+    lever('closed', 'found')
+    expect(powerSince(scenario.site, scenario.box('door'))).toEqual({ is: 'on', from: opened, to: scenario.now })
+    scenario.now += 8 * minute
+    expect(desk().first!.window.is).toBe('perhaps')
+    expect(box.name).toBe('door')
+  })
+  test('the last of all that are ahead of a box counts, and a permit that nobody has answered brings no power yet', () => {
+    const { scenario, lever, desk } = hall()
+    lever('open')
+    lever('closed')
+    scenario.now += 5 * minute
+    const main = scenario.breaker('main').id
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: main, state: 'open' }))
+    expect(desk().first).toBeNull()
+    const grantId = scenario.newId()
+    scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId: main }))
+    expect(desk().first).toBeNull()
+    scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
+    expect(desk().first!.window).toMatchObject({ is: 'open', from: scenario.now })
+  })
+  test('a phone whose clock runs ahead opens no window that is over', () => {
+    const { scenario, lever } = hall()
+    lever('open')
+    const events = lever('closed')
+    expect(Date.parse(scenario.breaker('1').closedBetween!.to)).toBeLessThanOrEqual(Date.parse(events[0]!.receivedAt))
+  })
+})
+
+describe('a device is joined', () => {
+  test('seen to wait, joined: what had kept it from joining and how long it took are learnt', () => {
+    const { scenario, unitId, begin, see, step, joined, desk } = hall()
+    scenario.must(begin())
+    expect(desk().first).toMatchObject({ state: 'trying', next: [] })
+    see('appPassword')
+    expect(desk().first!.next[0]).toMatchObject({ step: 'password', cause: 'wrongPassword' })
+    expect(scenario.job.units[unitId]!.pairing).toMatchObject({ result: 'failed', attempts: 1 })
+    scenario.must(step('password'))
+    expect(desk().first!.next.map((one) => one.step)).not.toContain('password')
+    scenario.must(begin())
+    scenario.now += 39_000
+    joined()
+    expect(pairingOf(scenario.job).joined[unitId]).toEqual({ cause: 'wrongPassword', seconds: 40 })
+    expect(desk()).toMatchObject({ first: null, joined: [{ state: 'joined' }] })
+    expect(joiningOf(scenario.job, unitId).history).toEqual([])
+  })
+  test('by hand in three taps: it waits, it joined with its bars; nothing else is asked', () => {
+    const { scenario, begin, joined, desk } = hall()
+    scenario.must(begin())
+    joined()
+    expect(desk().joined).toHaveLength(1)
+    expect(scenario.log.filter(({ type }) => type.startsWith('pairing'))).toHaveLength(2)
+  })
+  test('not behind an open breaker, not twice at once, not what has no radio', () => {
+    const { scenario, say, begin, lever } = hall()
+    lever('open')
+    expect(refusal(begin())).toBe('noPower')
+    lever('closed')
+    scenario.must(begin())
+    expect(refusal(begin(crew.ben))).toBe('pairedByMate')
+    scenario.now += 4 * minute
+    expect(begin(crew.ben).ok).toBe(true)
+    const dumb = hall({ ...testModel, setupCode: 'none' })
+    expect(refusal(dumb.begin())).toBe('nothingToPair')
+    expect(refusal(say({ type: 'beginPairing', unitId: scenario.newId() }))).toBe('noSuchUnit')
+  })
+  test('three tries, or ten minutes, are enough; it waits at the foot, is taken up again, and what was tried stays known', () => {
+    const { scenario, unitId, say, begin, see, step, desk } = hall()
+    for (const seen of ['timeout', 'joining', 'waiting'] as const) {
+      scenario.must(begin())
+      see(seen)
+      if (seen === 'timeout') scenario.must(step('band'))
+    }
+    expect(desk().first!.enough).toBe(true)
+    scenario.must(say({ type: 'parkUnit', unitId }))
+    expect(desk()).toMatchObject({ first: null, parked: [{ unit: { id: unitId } }] })
+    expect(desk().parked[0]!.next[0]!.step).not.toBe('band')
+    scenario.must(say({ type: 'takeUpUnit', unitId }))
+    expect(desk().first).toMatchObject({ enough: false })
+    expect(joiningOf(scenario.job, unitId).history).toHaveLength(4)
+    expect(refusal(say({ type: 'takeUpUnit', unitId }))).toBe('notParked')
+    scenario.must(begin())
+    scenario.now += 11 * minute
+    expect(desk().first!.enough).toBe(true)
+  })
+  test('a power cycle is said by the record, not by a tap; one that is started anew by itself opens its window', () => {
+    const { scenario, begin, see, step, lever, desk } = hall()
+    lever('open')
+    lever('closed')
+    scenario.must(begin())
+    see('idle')
+    expect(refusal(step('powerCycle'))).toBe('notCycled')
+    expect(refusal(step('restart'))).toBe('restartsByBreaker')
+    scenario.now += minute
+    lever('open')
+    lever('closed')
+    scenario.must(step('powerCycle'))
+    const own = hall({ ...testModel, restartsBy: 'itself' })
+    own.lever('open')
+    own.lever('closed')
+    own.scenario.now += 20 * minute
+    expect(own.desk().first!.window.is).toBe('over')
+    expect(own.desk().order.restarted).toHaveLength(1)
+    own.see('idle')
+    expect(own.desk().first!.next[0]!.step).toBe('restart')
+    own.scenario.must(own.step('restart'))
+    expect(own.desk().first!.window.is).toBe('open')
+    expect(desk().first).not.toBeNull()
+  })
+  test('what waited on a phone without network is as old as it is', () => {
+    const { scenario, unitId, begin, joined } = hall()
+    scenario.heldMs = 5 * minute
+    scenario.must(begin())
+    scenario.heldMs = 4 * minute
+    joined()
+    expect(pairingOf(scenario.job).joined[unitId]!.seconds).toBe(61)
+  })
+})
+
+describe('the home around it', () => {
+  test('the 5 GHz band that was paused has to be on again before anything is handed over', () => {
+    const { scenario, say } = hall()
+    const item = () => handoverChecklist(scenario.job, scenario.site).find(({ id }) => id === 'band')
+    expect(item()).toBeUndefined()
+    expect(refusal(say({ type: 'restoreBand' }))).toBe('notPaused')
+    scenario.must(say({ type: 'pauseBand', minutes: 10 }))
+    expect(item()).toMatchObject({ done: false })
+    scenario.must(say({ type: 'restoreBand' }))
+    expect(item()).toBeUndefined()
+  })
+  test('what the household does not allow is one fact, for pairing and for what the home does by itself', () => {
+    const { scenario, say } = hall()
+    const accounts = { owner: 'customer' as const, home: 'Hall', network: 'hall', remote: false }
+    const home = () => automatedHome(scenario.job, scenario.site, { zone: 'UTC', position: null })
+    scenario.must(say({ type: 'noteAccounts', ...accounts, declined: ['location', 'location'] }))
+    expect(home().habits.declined).toEqual(['location'])
+    scenario.must(say({ type: 'setHabits', habits: { ...home().habits, declined: ['notifications'] } }))
+    expect(pairingOf(scenario.job).accounts!.declined).toEqual(['notifications'])
+    scenario.must(say({ type: 'noteAccounts', ...accounts, declined: [] }))
+    expect(home().habits.declined).toEqual([])
+  })
+})

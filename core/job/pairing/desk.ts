@@ -1,0 +1,115 @@
+import {
+  nextSteps,
+  pairingOrder,
+  type NextStep,
+  type PairingOrder,
+  type PairingRecord,
+  type PairingWindow,
+  type RadioOfPairing,
+} from '../../commission/pairing'
+import { currentUnits, placesOf, pointsInOrder } from '../progress'
+import type { SiteState } from '../../site/state'
+import type { JobState, Unit } from '../state'
+import { pairingCase, radioOf, windowOf } from './case-of'
+import { joiningOf } from './pairing-of'
+import type { Joining } from './state'
+
+/** What the company has learnt: causes by radio and model, and how long a model takes to join, minutes. */
+export interface CompanyPairing {
+  causes: Partial<Record<RadioOfPairing, PairingRecord['radio']>>
+  models: Record<string, { causes: PairingRecord['model']; joins: number | null }>
+}
+/** A device that is joined or waits for it, as one strip. */
+export interface Strip {
+  unit: Unit
+  joining: Readonly<Joining>
+  window: PairingWindow
+  state: 'joined' | 'parked' | 'off' | 'waiting' | 'trying'
+  /** Three tries or ten minutes have gone by: it is better left for later. */
+  enough: boolean
+  /** What to try next, the best first; empty before anything went wrong. */
+  next: NextStep[]
+}
+export interface PairingDesk {
+  /** The one to do now; null: nothing that waits has power. */
+  first: Strip | null
+  strips: Strip[]
+  order: PairingOrder
+  parked: Strip[]
+  joined: Strip[]
+}
+/** Common practice, no source: joining takes up to a minute, and is given two. */
+export const patienceMinutes = 2
+export const mostTries = 3
+export const mostMinutes = 10
+const minuteMs = 60_000
+
+/**
+ * All that pairs with a network: what is first, by when, and what to do where one does not join.
+ * @param now ms, by the server
+ */
+export function pairingDesk(job: JobState, site: SiteState, now: number, company: CompanyPairing | null = null): PairingDesk {
+  const units = currentUnits(job).filter(({ model }) => model.setupCode !== 'none')
+  const strips = units.map((unit): Strip => {
+    const joining = joiningOf(job, unit.id)
+    const window = windowOf(job, site, unit, now)
+    const state = joining.parked
+      ? 'parked'
+      : joining.open
+        ? 'trying'
+        : unit.pairing?.result === 'joined'
+          ? 'joined'
+          : window.is === 'off'
+            ? 'off'
+            : 'waiting'
+    const since = joining.roundSince === null ? null : (now - Date.parse(joining.roundSince)) / minuteMs
+    const known: PairingRecord | null = company && {
+      radio: company.causes[radioOf(unit)] ?? {},
+      model: company.models[unit.model.id]?.causes ?? {},
+    }
+    const wrong = joining.history.length > 0 && !joining.open && state !== 'joined'
+    return {
+      ...{ unit, joining, window, state },
+      enough: state !== 'joined' && state !== 'parked' && (joining.tries >= mostTries || (since !== null && since >= mostMinutes)),
+      next: wrong ? nextSteps(pairingCase(job, site, unit, now, known)) : [],
+    }
+  })
+  const places = pointsInOrder(job).flatMap(placesOf)
+  const walk = ({ unit }: Strip) => places.findIndex(({ boxId, gang }) => boxId === unit.boxId && gang === unit.gang)
+  const open = strips.filter(({ state }) => state === 'waiting' || state === 'trying').sort((a, b) => walk(a) - walk(b))
+  const order = pairingOrder(open.map((strip) => waitingOf(site, strip, now, company)))
+  const inOrder = [...order.now, ...order.restarted, ...order.cycles.flatMap(({ ids }) => ids)]
+  const sorted = open.sort((a, b) => inOrder.indexOf(a.unit.id) - inOrder.indexOf(b.unit.id))
+  // What is being tried stays in front of whoever tries it, and what has not gone wrong comes before what has gone wrong often.
+  const first = sorted.find(({ state }) => state === 'trying') ?? sorted.find(({ enough }) => !enough) ?? sorted[0] ?? null
+  return {
+    first,
+    strips: [...sorted, ...strips.filter(({ state }) => state === 'off')],
+    order,
+    parked: strips.filter(({ state }) => state === 'parked'),
+    joined: strips.filter(({ state }) => state === 'joined'),
+  }
+}
+/** Windows that burn down now, the shortest first: what a page that is about something else has to say of them. */
+export function burningWindows(job: JobState, site: SiteState, now: number): { unit: Unit; until: number }[] {
+  return currentUnits(job)
+    .flatMap((unit) => {
+      if (unit.model.setupCode === 'none' || unit.pairing?.result === 'joined' || joiningOf(job, unit.id).parked) return []
+      const window = windowOf(job, site, unit, now)
+      return window.is === 'open' ? [{ unit, until: window.until }] : []
+    })
+    .sort((a, b) => a.until - b.until)
+}
+function waitingOf(site: SiteState, { unit, window }: Strip, now: number, company: CompanyPairing | null) {
+  const minutes = unit.model.pairingWindowMinutes ?? Infinity
+  const left =
+    window.is === 'open' ? (window.until - now) / minuteMs : window.is === 'perhaps' ? 0.01 : window.is === 'byGesture' ? Infinity : 0
+  return {
+    id: unit.id,
+    joins: Math.min(company?.models[unit.model.id]?.joins ?? patienceMinutes, minutes),
+    left,
+    window: minutes,
+    restartsAlone: unit.model.restartsBy === 'itself',
+    breakerId: site.boxes[unit.boxId]?.breakerIds[0] ?? null,
+  }
+}

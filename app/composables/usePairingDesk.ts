@@ -1,8 +1,11 @@
 import { pairingDesk, type CompanyPairing } from '../../core/job'
 
-/** What waits to be paired, as it burns down: every second while windows are looked at. */
+/** Windows are shown by the second; which is first is worked out so often, and whenever the record changes, ms. */
+const orderEveryMs = 10_000
+
+/** What waits to be paired, as it burns down. */
 export function usePairingDesk() {
-  const { job, site } = injectJobRecord()
+  const { job, site, asker } = injectJobRecord()
   const { serverNow } = useNow()
   const now = ref(serverNow())
   const ticking = setInterval(() => (now.value = serverNow()), 1000)
@@ -13,6 +16,10 @@ export function usePairingDesk() {
     const answer = await api('GET /api/pairings')
     if (answer.ok) company.value = answer.value
   })
-  const desk = computed(() => (job.value && site.value ? pairingDesk(job.value, site.value, now.value, company.value) : null))
+  const at = computed(() => Math.floor(now.value / orderEveryMs))
+  const desk = computed(() => {
+    void at.value
+    return job.value && site.value ? pairingDesk(job.value, site.value, serverNow(), asker.value.personId, company.value) : null
+  })
   return { now, desk }
 }

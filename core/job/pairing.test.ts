@@ -1,5 +1,5 @@
 import type { Observation, PairingStep } from '../commission/pairing/words'
-import { powerSince } from '../site'
+import { powerSince, whenDone } from '../site'
 import { crew, Scenario, testModel } from '../testing/scenario'
 import { inventedCode } from '../testing/codes'
 import { automatedHome } from './automated-home'
@@ -21,7 +21,7 @@ function hall(model = testModel) {
   )
   const lever = (state: 'open' | 'closed', how: 'did' | 'found' = 'did') =>
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state, how }))
-  const desk = () => pairingDesk(scenario.job, scenario.site, scenario.now)
+  const desk = () => pairingDesk(scenario.job, scenario.site, scenario.now, crew.ann.personId)
   const begin = (actor = crew.ann) => say({ type: 'beginPairing', unitId }, actor)
   const see = (seen: Observation) => scenario.must(say({ type: 'seeSign', unitId, seen }))
   const step = (one: PairingStep) => say({ type: 'tryPairingStep', unitId, step: one })
@@ -72,11 +72,26 @@ describe('the clock of a window', () => {
     scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
     expect(desk().first!.window).toMatchObject({ is: 'open', from: scenario.now })
   })
-  test('a phone whose clock runs ahead opens no window that is over', () => {
-    const { scenario, lever } = hall()
+  test('a phone whose clock runs ahead opens no window that is over; one that was without network, or is slow, makes it unsure', () => {
+    const at = (iso: string, receivedAt: string) => whenDone({ at: iso, receivedAt })
+    const [eight, nine] = ['2026-03-02T08:00:00.000Z', '2026-03-02T09:00:00.000Z']
+    expect(at(nine, eight)).toEqual({ from: eight, to: eight })
+    expect(at(eight, nine)).toEqual({ from: eight, to: nine })
+    expect(at('2026-03-02T08:59:55.000Z', nine)).toEqual({ from: nine, to: nine })
+  })
+  test('a remote with a cell of its own waits for no breaker, and none is opened for it', () => {
+    const { scenario, begin, see, lever, desk } = hall({
+      ...testModel,
+      terminals: ['ground'],
+      pairingWindowMinutes: null,
+      restartsBy: 'itself',
+    })
     lever('open')
-    const events = lever('closed')
-    expect(Date.parse(scenario.breaker('1').closedBetween!.to)).toBeLessThanOrEqual(Date.parse(events[0]!.receivedAt))
+    scenario.must(begin())
+    see('dark')
+    expect(desk().first).toMatchObject({ window: { is: 'byGesture' } })
+    expect(desk().first!.next.map(({ step }) => step)).not.toContain('powerCycle')
+    expect(desk().first!.next.map(({ step }) => step)).not.toContain('lookAtPower')
   })
 })
 

@@ -1,7 +1,20 @@
+import type { StreamEvent } from '../stream/envelope'
 import { inPanelOrder, mainBreakers, upstreamOf } from './feeds'
 import type { BoxState, BreakerRecord, SiteState } from './state'
 
+/** So long an entry is on its way without having waited, ms. */
+const travelsMs = 15_000
+
 export const earlierOf = (a: string, b: string): string => (Date.parse(b) < Date.parse(a) ? b : a)
+
+/**
+ * When something was done that an entry tells of: not before what the phone’s clock said, where that is not ahead of the server’s,
+ * and not after the entry arrived. It may have waited on the phone, or the phone’s clock may be slow: nobody knows which.
+ */
+export const whenDone = ({ at, receivedAt }: Pick<StreamEvent, 'at' | 'receivedAt'>): { from: string; to: string } =>
+  Math.abs(Date.parse(receivedAt) - Date.parse(at)) < travelsMs
+    ? { from: receivedAt, to: receivedAt }
+    : { from: earlierOf(at, receivedAt), to: receivedAt }
 
 /** Since when a box has power by the record: as early and as late as it may have come, ms; null: nobody recorded it. */
 export interface PowerSince {

@@ -209,7 +209,7 @@ export interface BreakerRecord extends SiteBreaker {
   since: string | null
   /**
    * When it was closed last, as early and as late as that may have been; left out: nobody recorded it. A lever that is found
-   * closed was closed at some time after it was found open. By the earlier of both clocks: a phone's may run ahead.
+   * closed was closed at some time after it was found open.
    */
   closedBetween?: { from: string | null; to: string }
   tripCause: string | null

@@ -5,9 +5,8 @@ import { mostMinutes, mostTries, patienceMinutes, type Strip } from '../../../co
 
 /** The device that is to be joined now: its gesture, the sign to expect, two minutes of patience, and what to do where it fails. */
 const props = defineProps<{ strip: Strip; now: number; name: string; where: string }>()
-const { onCrew, submitJob } = injectJobRecord()
+const { asker, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
-const session = useSession()
 const { busy, refusal, run } = useAction()
 const unit = computed(() => props.strip.unit)
 const model = computed(() => unit.value.model)
@@ -20,7 +19,6 @@ watch([unitId, () => props.strip.state, () => props.strip.joining.history.length
 })
 const signOf = (means: string) => model.value.signs.find((one) => one.means === means)?.sign ?? ''
 const open = computed(() => props.strip.joining.open)
-const mine = computed(() => open.value === null || open.value.personId === session.viewer?.personId)
 const waited = computed(() => (open.value ? props.now - Date.parse(open.value.at) : 0))
 const patienceMs = patienceMinutes * 60_000
 const wrong = computed(() => {
@@ -53,7 +51,7 @@ const joined = (network: string, signal: SignalEntry) =>
         >
       </p>
       <p v-else class="patience warn" role="status">Two minutes are over. Joined after all, or something else?</p>
-      <p v-if="!mine" class="soft small">{{ open.initials }} saw it wait.</p>
+      <p v-if="open.personId !== asker.personId" class="soft small">{{ open.initials }} saw it wait.</p>
     </template>
     <template v-else-if="!wrong">
       <ol class="list-decimal ps-5 steps">
@@ -114,6 +112,18 @@ const joined = (network: string, signal: SignalEntry) =>
 }
 .steps {
   font-size: 17px;
+}
+@media (max-width: 1000px) {
+  .now {
+    padding: 10px 14px;
+    gap: 8px;
+  }
+  .name {
+    font-size: 22px;
+  }
+  .steps {
+    font-size: 15px;
+  }
 }
 .patience {
   font-size: 18px;

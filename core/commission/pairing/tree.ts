@@ -166,6 +166,8 @@ export interface PairingCase {
   /** How its model starts anew: by itself, by its breaker, or nobody knows; whether it has a network of its own. */
   restartsAlone: boolean
   ownNetwork: boolean
+  /** It has a cell of its own: no breaker gives or takes its power. */
+  ownCell?: boolean
   facts?: PairingFacts
   record?: PairingRecord | null
   /** In the order in which they were: a thing seen, or a step that was carried out and did not help. */
@@ -210,6 +212,7 @@ export function nextSteps(pairing: PairingCase): NextStep[] {
   const fits = (step: PairingStep): boolean => {
     if (tried(step) >= (oftenEnough[step] ?? 1)) return false
     if (step === 'restart') return pairing.restartsAlone
+    if (pairing.ownCell && (step === 'powerCycle' || step === 'lookAtPower')) return false
     if (step === 'powerCycle') return !pairing.restartsAlone || tried('restart') > 0
     if (step === 'accessPoint') return pairing.ownNetwork
     if (step === 'band' || step === 'password') return pairing.radio === 'wifi'

@@ -11,11 +11,14 @@ import { joiningOf, pairingOf } from './pairing-of'
 export const radioOf = ({ model }: Pick<Unit, 'model'>): RadioOfPairing =>
   model.radio === 'mesh' ? 'mesh' : model.radio === 'hub' || model.needsHub ? 'hub' : 'wifi'
 
+/** A remote with a cell of its own waits for no breaker. */
+const supplyTerminals: ReadonlySet<string> = new Set(['line', 'neutral', 'load'])
+export const isFed = ({ model }: Pick<Unit, 'model'>): boolean => model.terminals.some((terminal) => supplyTerminals.has(terminal))
+
 /** @param now ms */
 export function windowOf(job: JobState, site: SiteState, unit: Unit, now: number): PairingWindow {
   const box = site.boxes[unit.boxId]
-  // A remote with a cell of its own waits for no breaker.
-  const power = box && unit.model.terminals.some((terminal) => terminal === 'line' || terminal === 'neutral') ? powerSince(site, box) : null
+  const power = box && isFed(unit) ? powerSince(site, box) : null
   const { reopenedAt } = joiningOf(job, unit.id)
   return pairingWindow(
     unit.model.pairingWindowMinutes,
@@ -58,6 +61,7 @@ export function pairingCase(job: JobState, site: SiteState, unit: Unit, now: num
     radio: radioOf(unit),
     restartsAlone: unit.model.restartsBy === 'itself',
     ownNetwork: unit.model.ownNetwork !== '',
+    ownCell: !isFed(unit),
     facts: factsOf(job, site, unit, now),
     record,
     history: joiningOf(job, unit.id).history.map((entry) => ('seen' in entry ? { seen: entry.seen } : { tried: entry.tried })),

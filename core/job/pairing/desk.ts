@@ -11,7 +11,7 @@ import { currentUnits, placesOf, pointsInOrder } from '../progress'
 import type { SiteState } from '../../site/state'
 import type { JobState, Unit } from '../state'
 import { pairingCase, radioOf, windowOf } from './case-of'
-import { joiningOf } from './pairing-of'
+import { joiningOf, triedBy } from './pairing-of'
 import type { Joining } from './state'
 
 /** What the company has learnt: causes by radio and model, and how long a model takes to join, minutes. */
@@ -25,6 +25,8 @@ export interface Strip {
   joining: Readonly<Joining>
   window: PairingWindow
   state: 'joined' | 'parked' | 'off' | 'waiting' | 'trying'
+  /** Initials of a mate who joins it right now. */
+  byMate: string | null
   /** Three tries or ten minutes have gone by: it is better left for later. */
   enough: boolean
   /** What to try next, the best first; empty before anything went wrong. */
@@ -47,8 +49,15 @@ const minuteMs = 60_000
 /**
  * All that pairs with a network: what is first, by when, and what to do where one does not join.
  * @param now ms, by the server
+ * @param personId who looks: what a mate joins is not offered to them
  */
-export function pairingDesk(job: JobState, site: SiteState, now: number, company: CompanyPairing | null = null): PairingDesk {
+export function pairingDesk(
+  job: JobState,
+  site: SiteState,
+  now: number,
+  personId: string,
+  company: CompanyPairing | null = null,
+): PairingDesk {
   const units = currentUnits(job).filter(({ model }) => model.setupCode !== 'none')
   const strips = units.map((unit): Strip => {
     const joining = joiningOf(job, unit.id)
@@ -69,7 +78,7 @@ export function pairingDesk(job: JobState, site: SiteState, now: number, company
     }
     const wrong = joining.history.length > 0 && !joining.open && state !== 'joined'
     return {
-      ...{ unit, joining, window, state },
+      ...{ unit, joining, window, state, byMate: triedBy(job, unit.id, personId, now) },
       enough: state !== 'joined' && state !== 'parked' && (joining.tries >= mostTries || (since !== null && since >= mostMinutes)),
       next: wrong ? nextSteps(pairingCase(job, site, unit, now, known)) : [],
     }
@@ -81,7 +90,9 @@ export function pairingDesk(job: JobState, site: SiteState, now: number, company
   const inOrder = [...order.now, ...order.restarted, ...order.cycles.flatMap(({ ids }) => ids)]
   const sorted = open.sort((a, b) => inOrder.indexOf(a.unit.id) - inOrder.indexOf(b.unit.id))
   // What is being tried stays in front of whoever tries it, and what has not gone wrong comes before what has gone wrong often.
-  const first = sorted.find(({ state }) => state === 'trying') ?? sorted.find(({ enough }) => !enough) ?? sorted[0] ?? null
+  const free = sorted.filter(({ byMate }) => byMate === null)
+  const own = free.find(({ joining }) => joining.open?.personId === personId)
+  const first = own ?? free.find(({ enough }) => !enough) ?? free[0] ?? null
   return {
     first,
     strips: [...sorted, ...strips.filter(({ state }) => state === 'off')],
@@ -102,6 +113,7 @@ export function burningWindows(job: JobState, site: SiteState, now: number): { u
 }
 function waitingOf(site: SiteState, { unit, window }: Strip, now: number, company: CompanyPairing | null) {
   const minutes = unit.model.pairingWindowMinutes ?? Infinity
+  const feeds = site.boxes[unit.boxId]?.breakerIds ?? []
   const left =
     window.is === 'open' ? (window.until - now) / minuteMs : window.is === 'perhaps' ? 0.01 : window.is === 'byGesture' ? Infinity : 0
   return {
@@ -110,6 +122,7 @@ function waitingOf(site: SiteState, { unit, window }: Strip, now: number, compan
     left,
     window: minutes,
     restartsAlone: unit.model.restartsBy === 'itself',
-    breakerId: site.boxes[unit.boxId]?.breakerIds[0] ?? null,
+    // Of two circuits in one box nobody has said here which one feeds it.
+    breakerId: feeds.length === 1 ? feeds[0]! : null,
   }
 }

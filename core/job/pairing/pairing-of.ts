@@ -1,4 +1,3 @@
-import type { JobContext } from '../context'
 import type { JobState, Unit } from '../state'
 import { noUnit } from '../refusals'
 import { refuse, type Refusal } from '../../stream/envelope'
@@ -23,7 +22,7 @@ export function pairable(job: JobState, unitId: string): { unit: Unit } | { ok: 
 /** So long a try of somebody else is left alone, ms: the two minutes of patience, and one to say what came of it. */
 const triesForMs = 3 * 60_000
 /** Somebody else makes a try of it right now. */
-export function triedBy(job: JobState, unitId: string, { actor, now }: Pick<JobContext, 'actor' | 'now'>): string | null {
+export function triedBy(job: JobState, unitId: string, personId: string, now: number): string | null {
   const { open } = joiningOf(job, unitId)
-  return open && open.personId !== actor.personId && Date.parse(now) - Date.parse(open.at) < triesForMs ? open.initials : null
+  return open && open.personId !== personId && now - Date.parse(open.at) < triesForMs ? open.initials : null
 }

@@ -18,8 +18,8 @@ export const tryPairingStep = jobCommand('tryPairingStep', {
     const box = context.site.boxes[unit.boxId]
     const last = joiningOf(job, unit.id).history.at(-1)?.at
     if (command.step === 'powerCycle' && box) {
-      const { is, to } = powerSince(context.site, box)
-      if (is === 'off' || to === null || (last && to <= Date.parse(last)))
+      const { is, from } = powerSince(context.site, box)
+      if (is === 'off' || from === null || (last && from <= Date.parse(last)))
         return refuse(
           'notCycled',
           `By the record {the breaker} of ${box.name} was not opened and closed since.`,

@@ -1,6 +1,6 @@
 import { accept, refuse } from '../../stream/envelope'
 import { siteCommand, siteEvent } from '../define'
-import { earlierOf } from '../power-since'
+import { whenDone } from '../power-since'
 import type { AnswerPermit, GrantAnswered } from './answer-permit.schema'
 
 export const answerPermit = siteCommand('answerPermit', {
@@ -33,10 +33,7 @@ export const grantAnswered = siteEvent('grantAnswered', {
       return
     }
     if (ask) ask.status = 'live'
-    if (breaker.state !== 'closed') {
-      const at = earlierOf(event.at, event.receivedAt)
-      breaker.closedBetween = { from: at, to: at }
-    }
+    if (breaker.state !== 'closed') breaker.closedBetween = whenDone(event)
     breaker.state = 'closed'
     breaker.since = event.at
     breaker.energisedSeq = event.seq

@@ -6,7 +6,7 @@ import { consequenceFor, nothingEnds } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
 import { boxesReached, permitOn } from '../feeds'
 import { minutesBetween } from '../permissions'
-import { earlierOf } from '../power-since'
+import { earlierOf, whenDone } from '../power-since'
 import { noBreaker } from '../refusals'
 import type { BreakerRecord, SiteState } from '../state'
 import { ended } from '../telling'
@@ -36,8 +36,8 @@ function doubtRuledOut(site: SiteState, payload: { breakerId: string; how: 'did'
 /** Since when the power is on: what was closed before stays as it is, however often it is looked at. */
 function noteClosing(breaker: BreakerRecord, { state, how }: BreakerObserved, event: StreamEvent): void {
   if (state !== 'closed' || breaker.state === 'closed') return
-  const to = earlierOf(event.at, event.receivedAt)
-  breaker.closedBetween = { from: how === 'did' ? to : breaker.since && earlierOf(breaker.since, to), to }
+  const { from, to } = whenDone(event)
+  breaker.closedBetween = { from: how === 'did' ? from : breaker.since && earlierOf(breaker.since, from), to }
 }
 
 export const observeBreaker = siteCommand('observeBreaker', {

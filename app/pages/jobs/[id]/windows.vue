@@ -12,7 +12,9 @@ const { busy, refusal, run } = useAction()
 const picked = ref<string | null>(null)
 const current = computed(
   (): Strip | null =>
-    desk.value?.strips.find(({ unit, state }) => unit.id === picked.value && state !== 'off') ?? desk.value?.first ?? null,
+    [...(desk.value?.strips ?? []), ...(desk.value?.joined ?? [])].find(({ unit, state }) => unit.id === picked.value && state !== 'off') ??
+    desk.value?.first ??
+    null,
 )
 const others = computed(() => (desk.value?.strips ?? []).filter((strip) => strip !== current.value))
 // One that has joined or is parked is not picked any more.
@@ -33,6 +35,7 @@ const sentence = computed(() => {
   const first = current.value
   if (first)
     return `${nameOf(first.unit)} now; ${counted(known.strips.filter(({ state }) => state !== 'off').length, 'device waits', 'devices wait')}.`
+  if (known.strips.some(({ byMate }) => byMate)) return 'The crew is joining all that has power.'
   if (known.strips.length) return t(`${counted(known.strips.length, 'device waits', 'devices wait')} for power.`)
   if (known.parked.length) return `${counted(known.parked.length, 'device is', 'devices are')} left for later.`
   return known.joined.length ? `All ${known.joined.length} have joined.` : 'Nothing is there to be paired yet.'
@@ -85,11 +88,18 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
           <li v-for="strip in others" :key="strip.unit.id" class="strip" :data-testid="`strip-${strip.unit.serial}`">
             <span class="grow"
               ><b>{{ nameOf(strip.unit) }}</b> <span class="soft small">{{ whereOf(strip.unit) }}</span><br /><span class="small soft">{{
-                strip.state === 'off' ? t(`waits for {breaker} ${waitsFor(strip.unit)}`) : t(gestureOf(strip.unit))
+                strip.byMate
+                  ? `${strip.byMate} is joining it`
+                  : strip.state === 'off'
+                    ? t(`waits for {breaker} ${waitsFor(strip.unit)}`)
+                    : t(gestureOf(strip.unit))
               }}</span></span
             >
             <PairingBurn :window="strip.window" :now="now" class="burnt" />
-            <UButton v-if="onCrew && strip.state !== 'off'" :aria-label="`${nameOf(strip.unit)} first`" @click="picked = strip.unit.id"
+            <UButton
+              v-if="onCrew && strip.state !== 'off' && !strip.byMate"
+              :aria-label="`${nameOf(strip.unit)} first`"
+              @click="picked = strip.unit.id"
               >First</UButton
             >
           </li>
@@ -97,7 +107,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
         <p v-for="cycle in desk.order.cycles" :key="cycle.ids.join()" class="note amber small" data-testid="cycle">
           {{
             t(
-              `In no window any more: ${listed(cycle.ids)}. Once the others have joined, {breaker} ${cycle.breakerId ? markOf(site, cycle.breakerId) : '?'} is opened and closed once for ${cycle.ids.length === 1 ? 'it' : 'all of them'}; it may still wait: look first.`,
+              `In no window any more: ${listed(cycle.ids)}. Once the others have joined, ${cycle.breakerId ? `{breaker} ${markOf(site, cycle.breakerId)}` : '{the breaker} that feeds it'} is opened and closed once for ${cycle.ids.length === 1 ? 'it' : 'all of them'}; it may still wait: look first.`,
             )
           }}
         </p>
@@ -119,7 +129,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
           </div>
         </section>
       </div>
-      <div class="stack side">
+      <div class="stack side" :class="{ early: !current }">
         <PairingBefore />
         <section v-if="unnamed.length && onCrew" class="stack">
           <h2 class="kicker">Joined, no name yet</h2>
@@ -133,6 +143,9 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
           <h2 class="kicker">Joined</h2>
           <p v-for="{ unit } in desk.joined" :key="unit.id" class="small">
             <b>{{ nameOf(unit) }}</b> <span class="soft">on {{ unit.pairing?.network }}</span>
+            <UButton v-if="onCrew" variant="link" size="sm" :aria-label="`Join ${nameOf(unit)} again`" @click="picked = unit.id"
+              >again</UButton
+            >
           </p>
         </section>
         <CommonRefusal :refusal="refusal" />
@@ -160,6 +173,17 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
 @media (max-width: 1000px) {
   .cols {
     grid-template-columns: 1fr;
+  }
+  .burnt {
+    width: 100%;
+    order: 1;
+  }
+  /* Until something burns there is time to settle what comes before. */
+  .early {
+    order: -1;
+  }
+  .intro {
+    display: none;
   }
 }
 </style>

@@ -27,7 +27,7 @@ const giving = (page: Page, jobId: string) => async (stream: 'site' | 'job', com
 const now = (page: Page) => page.getByTestId('pair-now')
 const strip = (page: Page, serial: string) => page.getByTestId(`strip-${serial}`)
 
-test('three devices are powered and joined inside their windows; one on the wrong band is rescued; the mate’s phone follows', async ({
+test('three devices are powered and paired inside their windows; one on the wrong band is rescued; the mate’s phone follows', async ({
   browser,
 }) => {
   const office = await person(browser, 'lena.moss', desk)
@@ -94,9 +94,9 @@ test('three devices are powered and joined inside their windows; one on the wron
     await now(bram).getByRole('button', { name: 'Saw it', exact: true }).click()
     await expect(now(bram)).toContainText('Give it two minutes')
     // What a mate joins is not offered to the other: the next one is.
-    await expect(strip(kit, serial(1))).toContainText('BA is joining it')
+    await expect(strip(kit, serial(1))).toContainText('BA is pairing it')
     await expect(now(kit)).not.toContainText('Sail light')
-    await now(bram).getByRole('button', { name: 'It joined' }).click()
+    await now(bram).getByRole('button', { name: 'It is paired' }).click()
     await expect(now(bram).getByLabel('Network')).toHaveValue('withy-bank')
     await now(bram).getByRole('group', { name: 'Bars at the device' }).getByRole('button', { name: '3' }).click()
     await expect(now(bram)).not.toContainText('Sail light')
@@ -104,7 +104,7 @@ test('three devices are powered and joined inside their windows; one on the wron
     await expect(kit.getByText(/sail light/i).first()).toBeVisible()
   })
 
-  await test.step('one finds no network: the band is looked at first, 5 GHz is paused, and it joins', async () => {
+  await test.step('one finds no network: the band is looked at first, 5 GHz is paused, and it pairs', async () => {
     await now(bram).getByRole('button', { name: 'Saw it', exact: true }).click()
     await now(bram).getByRole('button', { name: 'Something else' }).click()
     await bram.getByTestId('something-else').getByRole('button', { name: 'the app finds no device' }).click()
@@ -118,9 +118,9 @@ test('three devices are powered and joined inside their windows; one on the wron
     for (const page of [bram, kit]) await expect(page.getByTestId('band')).toContainText('5 GHz is paused by BA')
     await advice.getByRole('button', { name: 'Done: try it again' }).click()
     await now(bram).getByRole('button', { name: 'Saw it', exact: true }).click()
-    await now(bram).getByRole('button', { name: 'It joined' }).click()
+    await now(bram).getByRole('button', { name: 'It is paired' }).click()
     await now(bram).getByLabel('dBm at the device').fill('-61')
-    await now(bram).getByRole('button', { name: 'It joined' }).click()
+    await now(bram).getByRole('button', { name: 'Paired', exact: true }).click()
     await expect(kit.getByTestId('windows-sentence')).toContainText('1 device waits')
     await bram.getByTestId('band').getByRole('button', { name: 'It is back on' }).click()
     await expect(kit.getByTestId('band')).toHaveCount(0)

@@ -53,6 +53,7 @@ for (const [name, options, who] of [
       (await boxPath(page, 'The Net Loft', 'stair foot')).replace('/box/', '/survey?box='),
       `${loft}/tracing`,
       `${loft}/directory`,
+      `${loft}/windows`,
       `${loft}/names`,
       `${loft}/schedules`,
       '/practice',
@@ -72,6 +73,8 @@ for (const [name, options, who] of [
       await accessible(page, path, false)
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
       expect(`${path} overflows by ${Math.max(0, overflow)}`).toBe(`${path} overflows by 0`)
+      // The same colours at a desk were looked at both ways.
+      if (options === phone) continue
       await page.emulateMedia({ colorScheme: given === 'dark' ? 'light' : 'dark' })
       // Colours that change slowly have changed.
       await page.waitForTimeout(350)
@@ -97,6 +100,7 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
     `${loft}/tracing`,
     `${studio}/tests`,
     `${studio}/handover`,
+    `${loft}/windows`,
     `${loft}/names`,
     `${loft}/schedules`,
     '/my-day',

@@ -1,6 +1,8 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
 import { pairingOf } from './pairing/pairing-of'
+import { drillSaid } from './pairing/drill-said'
+import { drills, drillWords } from './pairing/words'
 import { boxesOfJob, channelPoints, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
@@ -96,7 +98,15 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
   if (units.some((unit) => unit.model.needsHub))
     shown('hub', 'Shown: where the hub is and that it stays plugged in', 'Without it nothing answers the app.')
   shown('app', 'Shown: the app on the customer’s own account', 'Account and home belong to the customer.')
-  shown('noInternet', 'Shown: what works without internet', 'Wall controls keep working; the app may not.')
+  const tried = drills.flatMap((one) => {
+    const drill = pairingOf(job).drills[one]
+    return drill ? [`${drillWords[one]}: ${drillSaid(drill)}`] : []
+  })
+  shown(
+    'noInternet',
+    'Shown: what works without internet',
+    tried.length ? `Tried here, ${tried.join('; ')}.` : 'Wall controls keep working; the app may not. Nobody has tried it here yet.',
+  )
   shown(
     'reset',
     'Shown: how each device is paired again, and what resets it',

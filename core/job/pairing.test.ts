@@ -4,8 +4,11 @@ import { crew, Scenario, testModel } from '../testing/scenario'
 import { inventedCode } from '../testing/codes'
 import { automatedHome } from './automated-home'
 import { handoverChecklist } from './handover-list'
+import { addressesCsv, dnsmasqHosts, hostName } from '../format/addresses-out'
+import { addressedIn } from './pairing/addresses'
 import { burningWindows, pairingDesk } from './pairing/desk'
 import { joiningOf, pairingOf } from './pairing/pairing-of'
+import { reserveAddressInput } from './pairing/reserve-address.schema'
 
 const minute = 60_000
 /** A hall with a device at its door, and nobody has joined it. */
@@ -206,5 +209,67 @@ describe('the home around it', () => {
     expect(pairingOf(scenario.job).accounts!.declined).toEqual(['notifications'])
     scenario.must(say({ type: 'noteAccounts', ...accounts, declined: [] }))
     expect(home().habits.declined).toEqual([])
+  })
+  test('what joined before may have brought back its old name, room and schedules: somebody looks', () => {
+    const { scenario, unitId, say, begin, see, joined } = hall()
+    joined()
+    expect(pairingOf(scenario.job).inherited).toEqual([])
+    scenario.must(begin())
+    see('timeout')
+    expect(refusal(say({ type: 'settleInherited', unitId, is: 'kept' }))).toBe('notAddedAgain')
+    scenario.must(begin())
+    joined()
+    joined()
+    expect(pairingOf(scenario.job).inherited).toEqual([unitId])
+    scenario.must(say({ type: 'settleInherited', unitId, is: 'cleared' }))
+    expect(pairingOf(scenario.job).inherited).toEqual([])
+  })
+  test('the drill: what works with the internet off; a wall control that does not is told', () => {
+    const { scenario, say } = hall()
+    const drill = { type: 'recordDrill' as const, without: 'internet' as const, app: 'fails' as const, voice: 'none' as const, note: '' }
+    expect(refusal(say({ ...drill, wall: 'fails' }))).toBe('noteMissing')
+    scenario.must(say({ ...drill, wall: 'works' }))
+    const why = handoverChecklist(scenario.job, scenario.site).find(({ id }) => id === 'noInternet')!.why
+    expect(why).toContain('internet off: wall works, app does not')
+  })
+  test('addresses are kept once each, and written for people and for dnsmasq', () => {
+    const { scenario, unitId, say, joined } = hall()
+    const reserve = (address: string, deviceId = unitId) => say({ type: 'reserveAddress', deviceId, mac: '3c:5a:b4:00:12:ef', address })
+    expect(refusal(reserve('192.168.1.40'))).toBe('noSuchDevice')
+    joined()
+    scenario.must(say({ type: 'nameUnit', unitId, pointId: null, name: 'Hall “door” light', despiteClash: false }))
+    for (const wrong of ['127.0.0.1', '192.168.1.255', '239.1.1.1', '0.1.2.3']) expect(refusal(reserve(wrong))).toBe('noHostAddress')
+    scenario.must(reserve('192.168.1.40'))
+    const hub = {
+      networkId: scenario.newId(),
+      kind: 'hub' as const,
+      name: '=Hub',
+      bands: [],
+      channel: null,
+      ownName: false,
+      isolated: true,
+    }
+    scenario.must(
+      scenario.submitSite({ type: 'recordNetwork', ...hub, holds: null, holdsMost: null, note: '', bound: [], roomId: null }, crew.office),
+    )
+    expect(refusal(reserve('192.168.1.41', hub.networkId))).toBe('addressTaken')
+    scenario.must(say({ type: 'reserveAddress', deviceId: hub.networkId, mac: '3c:5a:b4:00:12:f0', address: '192.168.1.5' }))
+    const all = addressedIn(scenario.job, scenario.site)
+    expect(dnsmasqHosts(all)).toBe(
+      'dhcp-host=3c:5a:b4:00:12:f0,hub,192.168.1.5\ndhcp-host=3c:5a:b4:00:12:ef,hall-door-light,192.168.1.40\n',
+    )
+    expect(addressesCsv(all).split(/\r?\n/)[1]).toBe('"\'=Hub",,,yes,3c:5a:b4:00:12:f0,192.168.1.5')
+    scenario.must(reserve(''))
+    expect(addressedIn(scenario.job, scenario.site).filter(({ kept }) => kept)).toHaveLength(1)
+    expect(reserveAddressInput.safeParse({ deviceId: unitId, mac: '3C-5A-B4-00-12-EF', address: '10.0.0.2' }).data).toMatchObject({
+      mac: '3c:5a:b4:00:12:ef',
+    })
+    expect(reserveAddressInput.safeParse({ deviceId: unitId, mac: '3C-5A', address: '10.0.0.2' }).success).toBe(false)
+    expect(reserveAddressInput.safeParse({ deviceId: unitId, mac: '3C-5A-B4-00-12-EF', address: '10.0.0' }).success).toBe(false)
+  })
+  test('names become names of a network: letters, digits and dashes, at most 63 (RFC 1123)', () => {
+    expect(hostName('  Küche – Decke 2 ')).toBe('kuche-decke-2')
+    expect(hostName('灯')).toBe('')
+    expect(hostName('a'.repeat(80))).toHaveLength(63)
   })
 })

@@ -2,7 +2,7 @@
 import { judgeSignal, type SignalEntry } from '../../../core/commission'
 import type { Unit } from '../../../core/job'
 
-/** It joined: on which network, and how well it hears there. One tap where the network is known. */
+/** It is paired: on which network, and how well it hears there. One tap where the network is known. */
 const props = defineProps<{ unit: Unit; busy: boolean }>()
 const emit = defineEmits<{ joined: [network: string, signal: SignalEntry] }>()
 const network = useHomeNetwork(props.unit)
@@ -18,13 +18,13 @@ const give = (signal: SignalEntry) => network.value.trim() && !props.busy && emi
 <template>
   <form class="stack" @submit.prevent="dbm && give(dbm)">
     <UFormField label="Network"><UInput v-model="network" maxlength="64" class="w-56" /></UFormField>
-    <p v-if="!network.trim()" class="warn small">Say which network it joined; it is kept for the next ones.</p>
+    <p v-if="!network.trim()" class="warn small">Say which network it is on; it is kept for the next ones.</p>
     <p class="small">How well it hears there, by the app or the phone beside it:</p>
     <div class="row wrap">
       <CommonToggles spoken="Bars at the device" :items="bars" :chosen="undefined" @choose="give({ kind: 'bars', bars: $event })" />
       <span class="soft">bars, or</span>
       <UInput v-model="typed" placeholder="-58" inputmode="numeric" class="w-20" aria-label="dBm at the device" /><span>dBm</span>
-      <UButton type="submit" variant="solid" :disabled="!dbm || !network.trim() || busy">It joined</UButton>
+      <UButton type="submit" variant="solid" :disabled="!dbm || !network.trim() || busy">Paired</UButton>
     </div>
     <p v-if="dbm" class="small">{{ judgeSignal(dbm).sentence }}</p>
   </form>

@@ -46,11 +46,11 @@ const joined = (network: string, signal: SignalEntry) =>
       <p v-if="waited < patienceMs" class="patience" role="status">
         Give it two minutes: <b class="mono">{{ leftWords(patienceMs - waited) }}</b>
         <span class="soft"
-          ><template v-if="signOf('joining')"> · joining: {{ signOf('joining') }}</template
-          ><template v-if="signOf('joined')"> · joined: {{ signOf('joined') }}</template></span
+          ><template v-if="signOf('joining')"> · pairing: {{ signOf('joining') }}</template
+          ><template v-if="signOf('joined')"> · paired: {{ signOf('joined') }}</template></span
         >
       </p>
-      <p v-else class="patience warn" role="status">Two minutes are over. Joined after all, or something else?</p>
+      <p v-else class="patience warn" role="status">Two minutes are over. Paired after all, or something else?</p>
       <p v-if="open.personId !== asker.personId" class="soft small">{{ open.initials }} saw it wait.</p>
     </template>
     <template v-else-if="!wrong">
@@ -61,7 +61,7 @@ const joined = (network: string, signal: SignalEntry) =>
         It waits when it shows: <b>{{ signOf('waiting') || model.firstIndicator }}</b>
       </p>
     </template>
-    <p v-if="!onCrew" class="soft">Whoever is on its visit joins it.</p>
+    <p v-if="!onCrew" class="soft">Whoever is on its visit pairs it.</p>
     <template v-else>
       <p v-if="strip.enough" class="note amber">
         {{ strip.joining.tries >= mostTries ? `${mostTries} tries` : `${mostMinutes} minutes` }} are enough for now: finish the room, and
@@ -76,10 +76,10 @@ const joined = (network: string, signal: SignalEntry) =>
             :color="looking ? 'neutral' : 'success'"
             :variant="looking ? 'outline' : 'solid'"
             @click="((joining = true), (looking = false))"
-            >It joined</UButton
+            >It is paired</UButton
           ><UButton v-if="!looking" size="xl" @click="looking = true">Something else</UButton>
         </div>
-        <UButton v-else variant="link" class="self-start p-0" @click="((joining = false), (looking = true))">It did not</UButton>
+        <UButton v-else variant="link" class="self-start p-0" @click="((joining = false), (looking = true))">It is not</UButton>
       </template>
       <template v-else-if="wrong && !looking">
         <PairingAdvice :strip="strip" :busy="busy" @tried="tried" @again="looking = true" />

@@ -357,7 +357,7 @@ async function saved() {
             ><UInput v-model="form.ownNetwork" name="ownNetwork" maxlength="200"
           /></UFormField>
           <fieldset>
-            <legend class="font-semibold">What it shows while it is joined</legend>
+            <legend class="font-semibold">What it shows while it is paired</legend>
             <div v-for="(sign, index) in form.signs" :key="index" class="row mt-1">
               <UInput v-model="sign.sign" class="grow" maxlength="60" placeholder="blue, slow" :aria-label="`Sign ${index + 1}`" /><USelect
                 v-model="sign.means"

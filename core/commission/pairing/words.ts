@@ -3,8 +3,8 @@ export const signMeanings = ['waiting', 'joining', 'joined', 'refused', 'noHub',
 export type SignMeaning = (typeof signMeanings)[number]
 export const signMeaningWords: Record<SignMeaning, string> = {
   waiting: 'it waits to be paired',
-  joining: 'it is joining',
-  joined: 'it has joined',
+  joining: 'it is pairing',
+  joined: 'it is paired',
   refused: 'the network did not let it in',
   noHub: 'it finds no hub',
   bound: 'it still belongs to somebody else',
@@ -34,7 +34,7 @@ export const observationWords: Record<Observation, string> = {
   dark: 'it shows nothing at all',
   idle: 'it no longer waits',
   waiting: 'it still waits',
-  joining: 'it stays at joining',
+  joining: 'it goes on pairing, and nothing comes of it',
   refused: 'it says that the network refused',
   noHub: 'it says that it finds no hub',
   bound: 'it says that it belongs to somebody',
@@ -47,7 +47,7 @@ export const observationWords: Record<Observation, string> = {
   timeout: 'two minutes are over, nothing happened',
 }
 
-/** Why a device does not join. */
+/** Why a device does not pair. */
 export const pairingCauses = [
   'notInMode',
   'windowOver',

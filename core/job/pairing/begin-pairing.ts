@@ -20,7 +20,7 @@ export const beginPairing = jobCommand('beginPairing', {
         'Does it show something all the same, treat the box as live, and say on the {panel}’s page how its {breaker} was found.',
       )
     const mate = triedBy(job, command.unitId, context.actor.personId, Date.parse(context.now))
-    if (mate) return refuse('pairedByMate', `${mate} is joining it now.`, 'Take the next one, or wait for what comes of it.')
+    if (mate) return refuse('pairedByMate', `${mate} is pairing it now.`, 'Take the next one, or wait for what comes of it.')
     return done(pairingBegun({ ...command, madeAt: madeAt(context) }))
   },
   label: () => 'pairing begun',

@@ -3,7 +3,9 @@ import { noUnit } from '../refusals'
 import { refuse, type Refusal } from '../../stream/envelope'
 import type { Joining, PairingState } from './state'
 
-const empty = (): PairingState => ({ units: {}, joined: {}, band: null, accounts: null })
+const empty = (): PairingState => ({
+  ...{ units: {}, joined: {}, inherited: [], addresses: {}, drills: {}, band: null, accounts: null },
+})
 const none = empty()
 export const pairingOf = (job: JobState): Readonly<PairingState> => job.pairing ?? none
 /** For what changes it: there from now on. */

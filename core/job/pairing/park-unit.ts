@@ -13,7 +13,7 @@ export const parkUnit = jobCommand('parkUnit', {
     const found = pairable(job, command.unitId)
     if ('ok' in found) return found
     if (found.unit.pairing?.result === 'joined' && !joiningOf(job, command.unitId).open)
-      return refuse('joined', 'It has joined: there is nothing to come back to.')
+      return refuse('joined', 'It is paired: there is nothing to come back to.')
     return done(unitParked({ ...command, madeAt: madeAt(context) }))
   },
   label: () => 'parked',
@@ -25,5 +25,5 @@ export const unitParked = jobEvent('unitParked', {
     joining.open = null
     joining.parked = { at, initials: event.actor.initials }
   },
-  say: ({ unitId }, { unit }) => `left ${unit(unitId)} for later: it did not join`,
+  say: ({ unitId }, { unit }) => `left ${unit(unitId)} for later: it did not pair`,
 })

@@ -40,5 +40,5 @@ export const pairingStepTried = jobEvent('pairingStepTried', {
     joining.roundSince ??= at
     if (step === 'restart' || step === 'reset') joining.reopenedAt = at
   },
-  say: ({ unitId, step }, { unit }) => `so that ${unit(unitId)} joins: ${pairingStepWords[step].title}`,
+  say: ({ unitId, step }, { unit }) => `so that ${unit(unitId)} pairs: ${pairingStepWords[step].title}`,
 })

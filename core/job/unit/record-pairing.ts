@@ -35,8 +35,8 @@ export const pairingRecorded = jobEvent('pairingRecorded', {
   evolve(job, payload: PairingRecorded) {
     const unit = job.units[payload.unitId]!
     const { result, network, signal, note } = payload
-    unit.pairing = { result, network, signal, note, attempts: (unit.pairing?.attempts ?? 0) + 1 }
     endTry(job, payload)
+    unit.pairing = { result, network, signal, note, attempts: (unit.pairing?.attempts ?? 0) + 1 }
   },
   say(payload, { unit }) {
     const { result, network, signal, note, unitId } = payload

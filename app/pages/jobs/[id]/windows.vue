@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { observationWords, pairingStepWords } from '../../../../core/commission/pairing/words'
-import { channelPoints, type Strip, type Unit } from '../../../../core/job'
+import { channelPoints, pairingOf, radioOf, type Strip, type Unit } from '../../../../core/job'
 import { boxName, markOf } from '../../../../core/site'
 
 /** Windows that burn down from the recorded closing: which device now, what it shows, and what waits for later. */
@@ -35,10 +35,10 @@ const sentence = computed(() => {
   const first = current.value
   if (first)
     return `${nameOf(first.unit)} now; ${counted(known.strips.filter(({ state }) => state !== 'off').length, 'device waits', 'devices wait')}.`
-  if (known.strips.some(({ byMate }) => byMate)) return 'The crew is joining all that has power.'
+  if (known.strips.some(({ byMate }) => byMate)) return 'The crew is pairing all that has power.'
   if (known.strips.length) return t(`${counted(known.strips.length, 'device waits', 'devices wait')} for power.`)
   if (known.parked.length) return `${counted(known.parked.length, 'device is', 'devices are')} left for later.`
-  return known.joined.length ? `All ${known.joined.length} have joined.` : 'Nothing is there to be paired yet.'
+  return known.joined.length ? `All ${known.joined.length} are paired.` : 'Nothing is there to be paired yet.'
 })
 const ofUnit = (id: string) => desk.value!.strips.find(({ unit }) => unit.id === id)
 const listed = (ids: string[]) =>
@@ -59,6 +59,9 @@ const suggestionFor = (unit: Unit) => {
   const room = site.value!.rooms[point.roomId]?.name ?? ''
   return (point.name.toLowerCase().includes(room.toLowerCase()) ? point.name : `${room} ${point.name}`).toLowerCase()
 }
+const again = computed(() => (desk.value?.joined ?? []).filter(({ unit }) => pairingOf(job.value!).inherited.includes(unit.id)))
+const settle = (unitId: string, is: 'kept' | 'cleared') => run(() => submitJob({ type: 'settleInherited', unitId, is }))
+const meshJoined = computed(() => desk.value?.joined.some(({ unit }) => radioOf(unit) === 'mesh') ?? false)
 const unnamed = computed(() => (desk.value?.joined ?? []).filter(({ unit }) => !unit.name))
 const nameIt = (unit: Unit) =>
   run(() => submitJob({ type: 'nameUnit', unitId: unit.id, pointId: null, name: suggestionFor(unit), despiteClash: false }))
@@ -89,7 +92,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
             <span class="grow"
               ><b>{{ nameOf(strip.unit) }}</b> <span class="soft small">{{ whereOf(strip.unit) }}</span><br /><span class="small soft">{{
                 strip.byMate
-                  ? `${strip.byMate} is joining it`
+                  ? `${strip.byMate} is pairing it`
                   : strip.state === 'off'
                     ? t(`waits for {breaker} ${waitsFor(strip.unit)}`)
                     : t(gestureOf(strip.unit))
@@ -107,7 +110,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
         <p v-for="cycle in desk.order.cycles" :key="cycle.ids.join()" class="note amber small" data-testid="cycle">
           {{
             t(
-              `In no window any more: ${listed(cycle.ids)}. Once the others have joined, ${cycle.breakerId ? `{breaker} ${markOf(site, cycle.breakerId)}` : '{the breaker} that feeds it'} is opened and closed once for ${cycle.ids.length === 1 ? 'it' : 'all of them'}; it may still wait: look first.`,
+              `In no window any more: ${listed(cycle.ids)}. Once the others are paired, ${cycle.breakerId ? `{breaker} ${markOf(site, cycle.breakerId)}` : '{the breaker} that feeds it'} is opened and closed once for ${cycle.ids.length === 1 ? 'it' : 'all of them'}; it may still wait: look first.`,
             )
           }}
         </p>
@@ -132,7 +135,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
       <div class="stack side" :class="{ early: !current }">
         <PairingBefore />
         <section v-if="unnamed.length && onCrew" class="stack">
-          <h2 class="kicker">Joined, no name yet</h2>
+          <h2 class="kicker">Paired, no name yet</h2>
           <p v-for="{ unit } in unnamed" :key="unit.id" class="row wrap">
             <span class="grow">{{ nameOf(unit) }}</span><UButton v-if="suggestionFor(unit)" :loading="busy" @click="nameIt(unit)"
               >“{{ suggestionFor(unit) }}”</UButton
@@ -140,14 +143,28 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
           </p>
         </section>
         <section v-if="desk.joined.length" class="stack">
-          <h2 class="kicker">Joined</h2>
+          <h2 class="kicker">Paired</h2>
           <p v-for="{ unit } in desk.joined" :key="unit.id" class="small">
             <b>{{ nameOf(unit) }}</b> <span class="soft">on {{ unit.pairing?.network }}</span>
-            <UButton v-if="onCrew" variant="link" size="sm" :aria-label="`Join ${nameOf(unit)} again`" @click="picked = unit.id"
+            <UButton v-if="onCrew" variant="link" size="sm" :aria-label="`Pair ${nameOf(unit)} again`" @click="picked = unit.id"
               >again</UButton
             >
           </p>
         </section>
+        <section v-for="{ unit } in again" :key="unit.id" class="note amber stack" :data-testid="`inherited-${unit.serial}`">
+          <p class="small">
+            <b>{{ nameOf(unit) }}</b> was added again: it may have brought back its old name, room and schedules. Look in the app.
+          </p>
+          <div v-if="onCrew" class="row wrap">
+            <UButton :loading="busy" @click="settle(unit.id, 'kept')">They are right</UButton
+            ><UButton :loading="busy" @click="settle(unit.id, 'cleared')">Cleared</UButton>
+          </div>
+        </section>
+        <p v-if="meshJoined" class="soft small">
+          Once the last of a mesh is paired, have its routes worked out anew in the app of its hub.
+        </p>
+        <PairingDrill />
+        <PairingAddresses />
         <CommonRefusal :refusal="refusal" />
       </div>
     </div>

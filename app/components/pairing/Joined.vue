@@ -6,6 +6,9 @@ import type { Unit } from '../../../core/job'
 const props = defineProps<{ unit: Unit; busy: boolean }>()
 const emit = defineEmits<{ joined: [network: string, signal: SignalEntry] }>()
 const network = useHomeNetwork(props.unit)
+/** Known as the form was opened: it is not asked for again. */
+const known = network.value.trim() !== ''
+const changing = ref(false)
 const typed = ref('')
 const dbm = computed((): SignalEntry | null => {
   const value = -Math.abs(Math.round(typedNumber(typed.value)))
@@ -17,8 +20,15 @@ const give = (signal: SignalEntry) => network.value.trim() && !props.busy && emi
 
 <template>
   <form class="stack" @submit.prevent="dbm && give(dbm)">
-    <UFormField label="Network"><UInput v-model="network" maxlength="64" class="w-56" /></UFormField>
-    <p v-if="!network.trim()" class="warn small">Say which network it is on; it is kept for the next ones.</p>
+    <p v-if="known && !changing" class="row wrap">
+      <span
+        >On <b>{{ network }}</b>.</span
+      ><UButton variant="link" class="p-0" @click="changing = true">another network</UButton>
+    </p>
+    <template v-else>
+      <UFormField label="Network"><UInput v-model="network" maxlength="64" class="w-56" /></UFormField>
+      <p v-if="!network.trim()" class="warn small">Say which network it is on; it is kept for the next ones.</p>
+    </template>
     <p class="small">How well it hears there, by the app or the phone beside it:</p>
     <div class="row wrap">
       <CommonToggles spoken="Bars at the device" :items="bars" :chosen="undefined" @choose="give({ kind: 'bars', bars: $event })" />

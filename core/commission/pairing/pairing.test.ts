@@ -189,6 +189,12 @@ describe('what to try next', () => {
     expect(steps.slice(0, 2)).toEqual(['reset', 'powerCycle'])
     expect(steps).not.toContain('restart')
   })
+  test('a device that was seen to wait is in its mode: the network is looked at, not the gesture', () => {
+    const [first] = nextSteps({ ...plain, facts, history: [{ seen: 'appFindsNothing', waited: true }] })
+    expect(first!.step).toBe('band')
+    const [unseen] = nextSteps({ ...plain, facts, history: [{ seen: 'appFindsNothing' }] })
+    expect(unseen!.step).toBe('gesture')
+  })
   test('others joined this network: neither its band nor its password comes first', () => {
     const [first] = nextSteps({ ...plain, facts: { ...facts, joinedHere: 3 } })
     expect(['band', 'password']).not.toContain(first!.step)

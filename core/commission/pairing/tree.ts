@@ -94,6 +94,9 @@ const seenUnder: Record<Observation, Partial<CauseWeights>> = {
   },
 }
 
+/** A device that was seen to wait has power, and is in its mode; somebody may have taken another sign for it. */
+const seenToWait: Partial<CauseWeights> = { noPower: 0.03, notInMode: 0.15, windowOver: 0.2, defect: 0.5 }
+
 /** What ended it in finished pairings: how many by each cause. */
 export type CauseCounts = Partial<Record<PairingCause, number>>
 /** What a company has learnt: of all devices of a radio, and of one model. */
@@ -170,18 +173,22 @@ export interface PairingCase {
   ownCell?: boolean
   facts?: PairingFacts
   record?: PairingRecord | null
-  /** In the order in which they were: a thing seen, or a step that was carried out and did not help. */
-  history: ({ seen: Observation } | { tried: PairingStep })[]
+  /** In the order in which they were: a thing seen (`waited`: after the device had been seen to wait), or a step that was carried out and did not help. */
+  history: ({ seen: Observation; waited?: boolean } | { tried: PairingStep })[]
 }
 
+const startsAnew: ReadonlySet<PairingStep> = new Set(['restart', 'powerCycle', 'reset', 'lookAtPower'])
 /** @returns how likely each cause is, the sum being one */
 export function causesOf({ radio, facts = unknownFacts, record = null, history }: PairingCase): CauseWeights {
   const weights = { ...expectedCauses(radio, record) }
   for (const cause of pairingCauses) weights[cause] *= factor(cause, facts)
   // The same thing seen twice says little more than once.
   const seen = new Set<Observation>()
+  let waited = false
   for (const entry of history) {
     if ('seen' in entry) {
+      if (entry.waited && !waited) for (const cause of pairingCauses) weights[cause] *= seenToWait[cause] ?? 1
+      waited ||= entry.waited ?? false
       if (seen.has(entry.seen)) continue
       seen.add(entry.seen)
       for (const cause of pairingCauses) weights[cause] *= Math.max(slip, seenUnder[entry.seen][cause] ?? 0)
@@ -189,7 +196,10 @@ export function causesOf({ radio, facts = unknownFacts, record = null, history }
     }
     for (const cause of pairingCauses) weights[cause] *= 1 - (helps[entry.tried][cause] ?? 0)
     // What was started anew may show other things now.
-    if (entry.tried === 'restart' || entry.tried === 'powerCycle' || entry.tried === 'reset' || entry.tried === 'lookAtPower') seen.clear()
+    if (startsAnew.has(entry.tried)) {
+      seen.clear()
+      waited = false
+    }
   }
   return normal(weights)
 }

@@ -64,7 +64,9 @@ export function pairingCase(job: JobState, site: SiteState, unit: Unit, now: num
     ownCell: !isFed(unit),
     facts: factsOf(job, site, unit, now),
     record,
-    history: joiningOf(job, unit.id).history.map((entry) => ('seen' in entry ? { seen: entry.seen } : { tried: entry.tried })),
+    history: joiningOf(job, unit.id).history.map((entry) =>
+      'seen' in entry ? { seen: entry.seen, waited: entry.waited } : { tried: entry.tried },
+    ),
   }
 }
 /** What had kept a device from joining that joins now: by the last that was tried. */

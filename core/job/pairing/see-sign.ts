@@ -21,7 +21,7 @@ export const signSeen = jobEvent('signSeen', {
   evolve(job, { unitId, seen, madeAt: at }: SignSeen, event) {
     const joining = openJoining(job, unitId)
     const unit = job.units[unitId]!
-    joining.history.push({ seen, at, initials: event.actor.initials })
+    joining.history.push({ seen, at, initials: event.actor.initials, ...(joining.open ? { waited: true as const } : {}) })
     joining.roundSince ??= at
     if (!joining.open) return
     joining.open = null

@@ -9,7 +9,7 @@ export interface Joining {
   /** Tries of this round that ended without it, and when the round began. A device that is taken up again begins a new one. */
   tries: number
   roundSince: string | null
-  history: ({ at: string; initials: string } & ({ seen: Observation } | { tried: PairingStep }))[]
+  history: ({ at: string; initials: string } & ({ seen: Observation; waited?: true } | { tried: PairingStep }))[]
   /** When it was started anew or reset by itself. */
   reopenedAt: string | null
   parked: { at: string; initials: string } | null

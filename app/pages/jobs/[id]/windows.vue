@@ -72,7 +72,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
   <div v-if="job && site && desk" class="page stack">
     <header>
       <h1 class="sentence mb-1" data-testid="windows-sentence">{{ sentence }}</h1>
-      <p class="soft small">
+      <p class="soft small intro">
         {{ t('Windows burn down from the recorded closing of the {breaker}. The one that cannot wait comes first.') }}
       </p>
     </header>

@@ -130,7 +130,9 @@ export function playPairing(random: Chance): { rescued: boolean; steps: number; 
   let minutes = 0
   let steps = 0
   while (!joins(device, kind) && steps < 12) {
-    history.push({ seen: shows(device, kind, random) })
+    const waits = device.power && device.inMode && device.windowOpen && !device.broken
+    // Now and then another blink is taken for it, or it is missed.
+    history.push({ seen: shows(device, kind, random), waited: random.is(0.06) ? !waits : waits })
     const [next] = nextSteps({ radio: kind, restartsAlone: true, ownNetwork: kind === 'wifi', facts, history })
     if (!next) break
     does(next.step, device, random)

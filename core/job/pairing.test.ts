@@ -38,6 +38,8 @@ describe('the clock of a window', () => {
   test('starts with the recorded closing, and whoever looks at a closed lever does not start it anew', () => {
     const { scenario, lever, desk } = hall()
     expect(desk().first).toMatchObject({ state: 'waiting', window: { is: 'unknown' } })
+    // Nobody knows that it is late: no breaker is touched for it.
+    expect(desk().order).toMatchObject({ cycles: [], restarted: [] })
     lever('open')
     expect(desk()).toMatchObject({ first: null, strips: [{ state: 'off' }] })
     lever('closed')

@@ -20,6 +20,7 @@ import { checkPin } from './pins'
 import { exportJob, jobHistory, jobPage } from './job-page'
 import { visitsBetween } from './visits'
 import { handoverPack } from './pack'
+import { companyPairing } from './pairings'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { logIn } from './sessions'
@@ -430,6 +431,15 @@ describe('the demo', () => {
     const near = await visitsBetween(lead, new Date(now - 43_200_000), new Date(now + 36_000_000), { branchId: lead.branchId })
     expect(near.length).toBeGreaterThan(38)
     expect(new Set(near.map(({ personIds }) => personIds[0])).size).toBe(12)
+  })
+  test('what a company has learnt of pairing follows from its records, and nobody else sees it', async () => {
+    const lead = await viewer('odo.reed')
+    const { causes, models } = await companyPairing(lead)
+    const times = Object.values(models).flatMap(({ joins }) => (joins === null ? [] : [joins]))
+    expect(Object.values(causes.wifi ?? {}).reduce((sum, one) => sum + one, 0)).toBeGreaterThan(0)
+    expect(times.length).toBeGreaterThan(0)
+    for (const minutes of times) expect(minutes).toBeLessThan(15)
+    expect(await companyPairing({ ...lead, companyId: uuid() })).toEqual({ causes: {}, models: {} })
   })
   test('projections rebuilt from the streams are identical row by row, and the feed goes on where it was', async () => {
     const lead = await viewer('odo.reed')

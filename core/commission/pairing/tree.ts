@@ -57,7 +57,7 @@ export const stepMinutes: Record<PairingStep, number> = {
 const slip = 0.04
 const seenUnder: Record<Observation, Partial<CauseWeights>> = {
   dark: { noPower: 0.9, defect: 0.5 },
-  idle: { windowOver: 0.9, notInMode: 0.5, bound: 0.2 },
+  idle: { windowOver: 0.9, notInMode: 0.5, bound: 0.2, noPower: 0.3, defect: 0.2 },
   waiting: { wrongBand: 0.5, isolated: 0.4, wrongRegion: 0.3, hubAway: 0.4, weakSignal: 0.3, wrongPassword: 0.1, hubFull: 0.2 },
   joining: { wrongPassword: 0.4, weakSignal: 0.6, wrongBand: 0.3, isolated: 0.4, hubFull: 0.3, defect: 0.2 },
   refused: { wrongPassword: 0.8, wrongBand: 0.3, isolated: 0.2 },

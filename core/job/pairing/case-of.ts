@@ -11,6 +11,10 @@ import { joiningOf, pairingOf } from './pairing-of'
 export const radioOf = ({ model }: Pick<Unit, 'model'>): RadioOfPairing =>
   model.radio === 'mesh' ? 'mesh' : model.radio === 'hub' || model.needsHub ? 'hub' : 'wifi'
 
+/** Is it started anew without its breaker? By its catalogue entry, or by what its maker says of it, where that names no breaker. */
+export const restartsAlone = ({ restartsBy, restart }: Unit['model']): boolean =>
+  restartsBy === 'itself' || (restartsBy === 'unknown' && restart !== '' && !restart.includes('{breaker}'))
+
 /** A remote with a cell of its own waits for no breaker. */
 const supplyTerminals: ReadonlySet<string> = new Set(['line', 'neutral', 'load'])
 export const isFed = ({ model }: Pick<Unit, 'model'>): boolean => model.terminals.some((terminal) => supplyTerminals.has(terminal))
@@ -59,7 +63,7 @@ function factsOf(job: JobState, site: SiteState, unit: Unit, now: number): Pairi
 export function pairingCase(job: JobState, site: SiteState, unit: Unit, now: number, record: PairingRecord | null = null): PairingCase {
   return {
     radio: radioOf(unit),
-    restartsAlone: unit.model.restartsBy === 'itself',
+    restartsAlone: restartsAlone(unit.model),
     ownNetwork: unit.model.ownNetwork !== '',
     ownCell: !isFed(unit),
     facts: factsOf(job, site, unit, now),

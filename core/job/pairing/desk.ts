@@ -10,7 +10,7 @@ import {
 import { currentUnits, placesOf, pointsInOrder } from '../progress'
 import type { SiteState } from '../../site/state'
 import type { JobState, Unit } from '../state'
-import { pairingCase, radioOf, windowOf } from './case-of'
+import { pairingCase, radioOf, restartsAlone, windowOf } from './case-of'
 import { joiningOf, triedBy } from './pairing-of'
 import type { Joining } from './state'
 
@@ -114,14 +114,21 @@ export function burningWindows(job: JobState, site: SiteState, now: number): { u
 function waitingOf(site: SiteState, { unit, window }: Strip, now: number, company: CompanyPairing | null) {
   const minutes = unit.model.pairingWindowMinutes ?? Infinity
   const feeds = site.boxes[unit.boxId]?.breakerIds ?? []
+  // Only what is over for certain is late: where nobody knows, a look at the device tells.
   const left =
-    window.is === 'open' ? (window.until - now) / minuteMs : window.is === 'perhaps' ? 0.01 : window.is === 'byGesture' ? Infinity : 0
+    window.is === 'open'
+      ? (window.until - now) / minuteMs
+      : window.is === 'perhaps'
+        ? (window.atMost - now) / minuteMs
+        : window.is === 'over'
+          ? 0
+          : Infinity
   return {
     id: unit.id,
     joins: Math.min(company?.models[unit.model.id]?.joins ?? patienceMinutes, minutes),
     left,
     window: minutes,
-    restartsAlone: unit.model.restartsBy === 'itself',
+    restartsAlone: restartsAlone(unit.model),
     // Of two circuits in one box nobody has said here which one feeds it.
     breakerId: feeds.length === 1 ? feeds[0]! : null,
   }

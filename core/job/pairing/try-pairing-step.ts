@@ -4,6 +4,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { madeAt } from '../touch'
+import { restartsAlone } from './case-of'
 import { joiningOf, openJoining, pairable } from './pairing-of'
 import type { PairingStepTried, TryPairingStep } from './try-pairing-step.schema'
 
@@ -26,7 +27,7 @@ export const tryPairingStep = jobCommand('tryPairingStep', {
           'Open and close it on the {panel}’s page: hands out, everybody says clear, every proof behind it ends.',
         )
     }
-    if (command.step === 'restart' && unit.model.restartsBy !== 'itself')
+    if (command.step === 'restart' && !restartsAlone(unit.model))
       return refuse('restartsByBreaker', `${unit.model.name} is not started anew by itself, as far as is on record.`, unit.model.restart)
     return done(pairingStepTried({ ...command, madeAt: madeAt(context) }))
   },

@@ -5,7 +5,7 @@ import { mostMinutes, mostTries, patienceMinutes, type Strip } from '../../../co
 
 /** The device that is to be joined now: its gesture, the sign to expect, two minutes of patience, and what to do where it fails. */
 const props = defineProps<{ strip: Strip; now: number; name: string; where: string }>()
-const { asker, onCrew, submitJob } = injectJobRecord()
+const { jobId, asker, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const unit = computed(() => props.strip.unit)
@@ -53,7 +53,7 @@ const joined = (network: string, signal: SignalEntry) =>
       <p v-else class="patience warn" role="status">Two minutes are over. Paired after all, or something else?</p>
       <p v-if="open.personId !== asker.personId" class="soft small">{{ open.initials }} saw it wait.</p>
     </template>
-    <template v-else-if="!wrong">
+    <template v-else-if="!wrong && strip.window.is !== 'off'">
       <ol class="list-decimal ps-5 steps">
         <li v-for="line in model.pairingSteps" :key="line">{{ t(line) }}</li>
       </ol>
@@ -62,6 +62,14 @@ const joined = (network: string, signal: SignalEntry) =>
       </p>
     </template>
     <p v-if="!onCrew" class="soft">Whoever is on its visit pairs it.</p>
+    <p v-else-if="strip.window.is === 'off' && !open" class="note">
+      {{
+        t(
+          'By the record its {breaker} is open. Does it show anything all the same, treat the box as live, and say on the {panel}’s page how its {breaker} was found.',
+        )
+      }}
+      <NuxtLink :to="`/jobs/${jobId}/panel`" class="underline">{{ t('To the {panel}') }}</NuxtLink>
+    </p>
     <template v-else>
       <p v-if="strip.enough" class="note amber">
         {{ strip.joining.tries >= mostTries ? `${mostTries} tries` : `${mostMinutes} minutes` }} are enough for now: finish the room, and
@@ -93,7 +101,9 @@ const joined = (network: string, signal: SignalEntry) =>
         </div>
       </template>
       <PairingCode :unit="unit" />
-      <UButton v-if="!strip.enough" variant="link" class="self-start p-0" :loading="busy" @click="park">Leave it for later</UButton>
+      <UButton v-if="!strip.enough && strip.state !== 'joined'" variant="link" class="self-start p-0" :loading="busy" @click="park"
+        >Leave it for later</UButton
+      >
       <CommonRefusal :refusal="refusal" />
     </template>
   </article>

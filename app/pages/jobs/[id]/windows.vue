@@ -33,8 +33,9 @@ const sentence = computed(() => {
   const known = desk.value
   if (!known) return ''
   const first = current.value
+  const waiting = known.strips.filter(({ state }) => state !== 'off').length
   if (first)
-    return `${nameOf(first.unit)} now; ${counted(known.strips.filter(({ state }) => state !== 'off').length, 'device waits', 'devices wait')}.`
+    return `${nameOf(first.unit)} ${first.state === 'joined' ? 'again' : 'now'}${waiting ? `; ${counted(waiting, 'device waits', 'devices wait')}` : ''}.`
   if (known.strips.some(({ byMate }) => byMate)) return 'The crew is pairing all that has power.'
   if (known.strips.length) return t(`${counted(known.strips.length, 'device waits', 'devices wait')} for power.`)
   if (known.parked.length) return `${counted(known.parked.length, 'device is', 'devices are')} left for later.`

@@ -1,29 +1,10 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 import { inventedCode } from '../core/testing/codes'
-import type { JobState } from '../core/job'
-import type { SiteState } from '../core/site'
 import { homeJob } from './support/box'
+import { giving, type JobRecord } from './support/give'
 import { ask, desk, person, phone, test } from './support/people'
 
-interface Record {
-  job: { siteId: string }
-  siteState: SiteState
-  jobState: JobState
-}
-/** Commands as a crew’s own device gives them. */
-const giving = (page: Page, jobId: string) => async (stream: 'site' | 'job', command: { type: string; [key: string]: unknown }) => {
-  const { job, siteState, jobState } = await ask<Record>(page, `/api/jobs/${jobId}`)
-  const frame = { id: crypto.randomUUID(), at: new Date().toISOString(), basedOnSeq: siteState.seq, jobSeq: jobState.seq, heldMs: 0 }
-  const streamId = stream === 'site' ? job.siteId : jobId
-  const outcome = await ask<{ status: string; refusal?: { reasons: string[] } }>(page, '/api/commands', {
-    ...frame,
-    stream,
-    streamId,
-    command,
-  })
-  expect(outcome, `${command.type}: ${outcome.refusal?.reasons.join(' ')}`).toMatchObject({ status: 'accepted' })
-}
 const now = (page: Page) => page.getByTestId('pair-now')
 const strip = (page: Page, serial: string) => page.getByTestId(`strip-${serial}`)
 
@@ -37,7 +18,7 @@ test('three devices are powered and paired inside their windows; one on the wron
     boxes: ['tide door', 'sail arch', 'mud porch'].map((name) => ({ name, breakers: ['2'] })),
   })
   const give = giving(bram, jobId)
-  const { siteState, jobState } = await ask<Record>(bram, `/api/jobs/${jobId}`)
+  const { siteState, jobState } = await ask<JobRecord>(bram, `/api/jobs/${jobId}`)
   const breakerId = Object.values(siteState.breakers).find(({ number }) => number === '2')!.id
   const { catalogue } = await ask<{ catalogue: { id: string; name: string }[] }>(bram, '/api/catalogue')
   const modelId = (name: string) => catalogue.find((model) => model.name === name)!.id
@@ -126,7 +107,7 @@ test('three devices are powered and paired inside their windows; one on the wron
   })
 
   await test.step('the last is left for later, and taken up again by the mate', async () => {
-    const { jobState: then } = await ask<Record>(bram, `/api/jobs/${jobId}`)
+    const { jobState: then } = await ask<JobRecord>(bram, `/api/jobs/${jobId}`)
     const last = Object.values(then.units).find((unit) => unit.pairing?.result !== 'joined')!
     await now(bram).getByRole('button', { name: 'Saw something else' }).click()
     await bram.getByTestId('something-else').getByRole('button', { name: 'it shows nothing at all' }).click()

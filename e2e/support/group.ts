@@ -1,19 +1,10 @@
-import { expect, type Page } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { practiceBoxes } from '../../core/wiring/practice'
 import { readToTheEnd } from '../../core/wiring/practice/read-to-the-end'
-import { pairStatuses, type SiteState } from '../../core/site'
+import { pairStatuses } from '../../core/site'
 import { jobFor } from './box'
+import { giving, type JobRecord } from './give'
 import { ask } from './people'
-
-interface Record {
-  job: { siteId: string }
-  siteState: SiteState
-  jobState: { seq: number }
-}
-interface Outcome {
-  status: string
-  refusal?: { reasons: string[] }
-}
 
 /**
  * The home with two boxes that switch one light: “tide door” is wired like the practice box “Back stairs”, is proven, described
@@ -21,22 +12,9 @@ interface Outcome {
  */
 export async function groupRead(office: Page, page: Page): Promise<{ jobId: string; boxes: { [name: string]: string } }> {
   const jobId = await jobFor(office, ['bram.ash', 'kit.ivers'], true)
-  const record = () => ask<Record>(page, `/api/jobs/${jobId}`)
-  const { job, siteState } = await record()
-  const give = async (stream: 'site' | 'job', command: { type: string; [key: string]: unknown }, who = page) => {
-    const now = await record()
-    const outcome = await ask<Outcome>(who, '/api/commands', {
-      id: crypto.randomUUID(),
-      stream,
-      streamId: stream === 'site' ? job.siteId : jobId,
-      at: new Date().toISOString(),
-      basedOnSeq: now.siteState.seq,
-      jobSeq: now.jobState.seq,
-      heldMs: 0,
-      command,
-    })
-    expect(outcome, `${command.type}: ${outcome.refusal?.reasons.join(' ')}`).toMatchObject({ status: 'accepted' })
-  }
+  const record = () => ask<JobRecord>(page, `/api/jobs/${jobId}`)
+  const { siteState } = await record()
+  const give = giving(page, jobId)
   const site = (command: { type: string; [key: string]: unknown }) => give('site', command)
   const boxes = Object.fromEntries(Object.values(siteState.boxes).map(({ id, name }) => [name, id]))
   const boxId = boxes['tide door']!

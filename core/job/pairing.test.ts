@@ -226,6 +226,14 @@ describe('the home around it', () => {
     scenario.must(say({ type: 'settleInherited', unitId, is: 'cleared' }))
     expect(pairingOf(scenario.job).inherited).toEqual([])
   })
+  test('what is paired and shows something else when it is paired again is not paired: there is advice', () => {
+    const { say, unitId, joined, see, desk, scenario } = hall()
+    joined()
+    see('idle')
+    expect(desk()).toMatchObject({ joined: [], first: { state: 'waiting', unit: { id: unitId } } })
+    expect(desk().first!.next.length).toBeGreaterThan(3)
+    scenario.must(say({ type: 'parkUnit', unitId }))
+  })
   test('the drill: what works with the internet off; a wall control that does not is told', () => {
     const { scenario, say } = hall()
     const drill = { type: 'recordDrill' as const, without: 'internet' as const, app: 'fails' as const, voice: 'none' as const, note: '' }

@@ -10,7 +10,7 @@ const left = computed(() => (band.value ? Date.parse(band.value.at) + band.value
 </script>
 
 <template>
-  <div v-if="band" class="note" :class="left > 0 ? 'petrol' : 'red'" role="status" data-testid="band">
+  <div v-if="band" class="note" :class="left > 0 ? 'petrol' : 'red'" :role="left > 0 ? 'timer' : 'status'" data-testid="band">
     <p class="row wrap">
       <span v-if="left > 0" class="grow"
         ><b>5 GHz is paused</b> by {{ band.initials }}, for <span class="mono">{{ leftWords(left) }}</span> more.</span

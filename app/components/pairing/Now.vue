@@ -43,7 +43,7 @@ const joined = (network: string, signal: SignalEntry) =>
     </header>
     <PairingBurn :window="strip.window" :now="now" tall />
     <template v-if="open">
-      <p v-if="waited < patienceMs" class="patience" role="status">
+      <p v-if="waited < patienceMs" class="patience" role="timer">
         Give it two minutes: <b class="mono">{{ leftWords(patienceMs - waited) }}</b>
         <span class="soft"
           ><template v-if="signOf('joining')"> · pairing: {{ signOf('joining') }}</template

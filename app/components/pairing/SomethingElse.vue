@@ -13,8 +13,6 @@ const atDevice = computed((): { value: Observation; label: string }[] => {
       : [{ value: means as Observation, label: `${sign}: ${observationWords[means]}` }],
   )
   const known = new Set(signs.map(({ value }) => value))
-  // Where nothing but dark says that a window is over, dark is said once.
-  if (props.unit.model.signs.some(({ sign, means }) => means === 'idle' && /dark|out|off/i.test(sign))) known.add('dark')
   const plain: Observation[] = props.trying ? ['dark', 'idle', 'waiting', 'joining'] : ['dark', 'idle', 'bound', 'fault']
   return [...signs, ...plain.filter((one) => !known.has(one)).map((value) => ({ value, label: observationWords[value] }))]
 })

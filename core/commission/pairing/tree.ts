@@ -56,7 +56,7 @@ export const stepMinutes: Record<PairingStep, number> = {
 /** How likely something is seen under a cause; what is not named here is seen by mistake only. */
 const slip = 0.04
 const seenUnder: Record<Observation, Partial<CauseWeights>> = {
-  dark: { noPower: 0.9, defect: 0.5 },
+  dark: { noPower: 0.9, defect: 0.5, windowOver: 0.3 },
   idle: { windowOver: 0.9, notInMode: 0.5, bound: 0.2, noPower: 0.3, defect: 0.2 },
   waiting: { wrongBand: 0.5, isolated: 0.4, wrongRegion: 0.3, hubAway: 0.4, weakSignal: 0.3, wrongPassword: 0.1, hubFull: 0.2 },
   joining: { wrongPassword: 0.4, weakSignal: 0.6, wrongBand: 0.3, isolated: 0.4, hubFull: 0.3, defect: 0.2 },

@@ -66,7 +66,7 @@ export function pairingDesk(
       ? 'parked'
       : joining.open
         ? 'trying'
-        : unit.pairing?.result === 'joined'
+        : unit.pairing?.result === 'joined' && joining.history.length === 0
           ? 'joined'
           : window.is === 'off'
             ? 'off'
@@ -76,7 +76,7 @@ export function pairingDesk(
       radio: company.causes[radioOf(unit)] ?? {},
       model: company.models[unit.model.id]?.causes ?? {},
     }
-    const wrong = joining.history.length > 0 && !joining.open && state !== 'joined'
+    const wrong = joining.history.length > 0 && !joining.open
     return {
       ...{ unit, joining, window, state, byMate: triedBy(job, unit.id, personId, now) },
       enough: state !== 'joined' && state !== 'parked' && (joining.tries >= mostTries || (since !== null && since >= mostMinutes)),
@@ -86,16 +86,17 @@ export function pairingDesk(
   const places = pointsInOrder(job).flatMap(placesOf)
   const walk = ({ unit }: Strip) => places.findIndex(({ boxId, gang }) => boxId === unit.boxId && gang === unit.gang)
   const open = strips.filter(({ state }) => state === 'waiting' || state === 'trying').sort((a, b) => walk(a) - walk(b))
-  const order = pairingOrder(open.map((strip) => waitingOf(site, strip, now, company)))
+  // A mate has hands of their own.
+  const mine = open.filter(({ byMate }) => byMate === null)
+  const order = pairingOrder(mine.map((strip) => waitingOf(site, strip, now, company)))
   const inOrder = [...order.now, ...order.restarted, ...order.cycles.flatMap(({ ids }) => ids)]
-  const sorted = open.sort((a, b) => inOrder.indexOf(a.unit.id) - inOrder.indexOf(b.unit.id))
+  const free = mine.sort((a, b) => inOrder.indexOf(a.unit.id) - inOrder.indexOf(b.unit.id))
   // What is being tried stays in front of whoever tries it, and what has not gone wrong comes before what has gone wrong often.
-  const free = sorted.filter(({ byMate }) => byMate === null)
   const own = free.find(({ joining }) => joining.open?.personId === personId)
   const first = own ?? free.find(({ enough }) => !enough) ?? free[0] ?? null
   return {
     first,
-    strips: [...sorted, ...strips.filter(({ state }) => state === 'off')],
+    strips: [...free, ...open.filter((strip) => !mine.includes(strip)), ...strips.filter(({ state }) => state === 'off')],
     order,
     parked: strips.filter(({ state }) => state === 'parked'),
     joined: strips.filter(({ state }) => state === 'joined'),

@@ -12,7 +12,8 @@ export const parkUnit = jobCommand('parkUnit', {
   decide(job, command: ParkUnit, context) {
     const found = pairable(job, command.unitId)
     if ('ok' in found) return found
-    if (found.unit.pairing?.result === 'joined' && !joiningOf(job, command.unitId).open)
+    const { open, history } = joiningOf(job, command.unitId)
+    if (found.unit.pairing?.result === 'joined' && !open && history.length === 0)
       return refuse('joined', 'It is paired: there is nothing to come back to.')
     return done(unitParked({ ...command, madeAt: madeAt(context) }))
   },

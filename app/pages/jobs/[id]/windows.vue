@@ -17,9 +17,9 @@ const current = computed(
     null,
 )
 const others = computed(() => (desk.value?.strips ?? []).filter((strip) => strip !== current.value))
-// One that has joined or is parked is not picked any more.
-watch(current, (strip) => {
-  if (picked.value && strip?.unit.id !== picked.value) picked.value = null
+// One that has just been paired, or is parked, is not picked any more.
+watch([() => current.value?.unit.id, () => current.value?.state], ([id, state], [idBefore, before]) => {
+  if (id !== picked.value || (id === idBefore && before === 'trying' && state === 'joined')) picked.value = null
 })
 
 const nameOf = (unit: Unit) => nameOfUnit(job.value!, unit)

@@ -1,10 +1,28 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
+import zxing from '@zxing/library'
 import { inventedCode } from '../core/testing/codes'
 import { homeJob } from './support/box'
 import { giving, type JobRecord } from './support/give'
 import { ask, desk, person, phone, test } from './support/people'
 
+/** The published sample of the open home standard’s reference SDK. */
+const publishedCode = 'MT:Y.K9042C00KA0648G00'
+/** What a camera reads from the square code on a page: its modules drawn on a grid, four points each. */
+async function squareRead(page: Page): Promise<string> {
+  const modules = await page
+    .getByRole('img', { name: 'Square code' })
+    .locator('rect')
+    .evaluateAll((nodes) => nodes.map((node) => ['x', 'y', 'width', 'height'].map((name) => Number(node.getAttribute(name)))))
+  const side = 260
+  const light = new Uint8ClampedArray(side * side).fill(255)
+  for (const [x, y, width, height] of modules)
+    for (let row = Math.round(y!); row < Math.round(y! + height!); row++)
+      light.fill(0, row * side + Math.round(x!), row * side + Math.round(x! + width!))
+  const { BinaryBitmap, HybridBinarizer, QRCodeReader, RGBLuminanceSource } = zxing
+  const source = new RGBLuminanceSource(light, side, side)
+  return new QRCodeReader().decode(new BinaryBitmap(new HybridBinarizer(source))).getText()
+}
 const now = (page: Page) => page.getByTestId('pair-now')
 const strip = (page: Page, serial: string) => page.getByTestId(`strip-${serial}`)
 
@@ -35,7 +53,7 @@ test('three devices are powered and paired inside their windows; one on the wron
       point.controls.some((one) => one.boxId === boxId) ? [point.id] : [],
     )
     await give('job', { type: 'chooseDevice', boxId, gang: 1, modelId: modelId(model), pointIds })
-    const code = inventedCode((tag % 8000) + index)
+    const code = index === 2 ? publishedCode : inventedCode((tag % 8000) + index)
     const unit = { unitId: crypto.randomUUID(), boxId, gang: 1, serial: `WX-${tag}-${index}`, setupCode: code, setupCodeAgain: code }
     await give('job', { type: 'recordUnit', ...unit })
   }
@@ -65,6 +83,11 @@ test('three devices are powered and paired inside their windows; one on the wron
     }
     const { violations } = await new AxeBuilder({ page: bram }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
     expect(violations.map(({ id, nodes }) => `${id} ${nodes[0]?.target.join(' ')}`)).toEqual([])
+    // A code behind the plate is shown as it was scanned: a camera reads the same again.
+    await strip(kit, serial(2)).getByRole('button', { name: 'Mud light first' }).click()
+    await now(kit).getByRole('button', { name: 'Show it' }).click()
+    await expect(kit.getByRole('img', { name: 'Square code' }).locator('rect').first()).toBeAttached()
+    expect(await squareRead(kit)).toBe(publishedCode)
     // On every other page of the job it is one line.
     await kit.goto(`/jobs/${jobId}`)
     await expect(kit.getByTestId('window-open')).toContainText('left to pair Sail light')

@@ -1,6 +1,7 @@
 // npm run bench:names: how long the names of a home take to be listened to, and how long better ones take.
 import { say } from '../lib/host.mjs'
 import { bundled } from './bundled.mjs'
+import { baseline, timed } from './timed.mjs'
 
 const { Chance, dictionary, findingsOf, pronounceBy, renameHome } = await bundled(
   'names',
@@ -9,22 +10,6 @@ const { Chance, dictionary, findingsOf, pronounceBy, renameHome } = await bundle
   export { dictionary } from 'cmu-pronouncing-dictionary'`,
 )
 const pronounce = pronounceBy(dictionary)
-const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
-const timed = (work) =>
-  median(
-    Array.from({ length: 7 }, () => {
-      const began = performance.now()
-      work()
-      return performance.now() - began
-    }),
-  )
-/** The same machine at something it always does: a million logarithms. */
-const baseline = timed(() => {
-  let sum = 0
-  for (let at = 1; at <= 1_000_000; at++) sum += Math.log(at)
-  return sum
-})
-
 const rooms = ['Hall', 'Kitchen', 'Net loft', 'Sail room', 'Tide room', 'Porch', 'Cellar', 'Attic', 'Office', 'Print shop', 'Nook', 'Barn']
 const points = ['window light', 'wall light', 'ceiling light', 'desk light', 'shelf light']
 /** @param mess share of devices whose name was never thought about */

@@ -1,6 +1,7 @@
 // npm run bench:pairing: how long it takes to say which device is paired first, and how far the advice brings a device that does not pair.
 import { say } from '../lib/host.mjs'
 import { bundled } from './bundled.mjs'
+import { baseline, timed } from './timed.mjs'
 
 const { Chance, pairingOrder, playPairing } = await bundled(
   'pairing',
@@ -8,21 +9,6 @@ const { Chance, pairingOrder, playPairing } = await bundled(
   export * from './core/commission/pairing'
   export { playPairing } from './core/commission/pairing/testing/stubborn-devices'`,
 )
-const median = (values) => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]
-const timed = (work) =>
-  median(
-    Array.from({ length: 7 }, () => {
-      const began = performance.now()
-      work()
-      return performance.now() - began
-    }),
-  )
-/** The same machine at something it always does: a million logarithms. */
-const baseline = timed(() => {
-  let sum = 0
-  for (let at = 1; at <= 1_000_000; at++) sum += Math.log(at)
-  return sum
-})
 const frameMs = 50
 for (const [size, breakers] of [
   [5, 2],

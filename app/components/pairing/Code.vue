@@ -4,7 +4,8 @@ import type { Unit } from '../../../core/job'
 /** The code of a device whose own is behind the plate by now: shown for the household’s app. Every reading is logged. */
 const props = defineProps<{ unit: Unit }>()
 const { jobId } = injectJobRecord()
-const shown = ref<{ code: string; square: string } | null>(null)
+const shown = ref<string | null>(null)
+const square = useTemplateRef<HTMLElement>('square')
 const problem = ref<Problem | null>(null)
 const sidePx = 220
 async function show() {
@@ -12,12 +13,11 @@ async function show() {
   problem.value = answer.ok ? null : answer.problem
   if (!answer.ok) return
   const { code } = answer.value
-  let square = ''
-  if (code.startsWith('MT:')) {
-    const { BrowserQRCodeSvgWriter } = await import('@zxing/browser')
-    square = new XMLSerializer().serializeToString(new BrowserQRCodeSvgWriter().write(code, sidePx, sidePx))
-  }
-  shown.value = { code, square }
+  shown.value = code
+  if (!code.startsWith('MT:')) return
+  const { BrowserQRCodeSvgWriter } = await import('@zxing/browser')
+  await nextTick()
+  square.value?.replaceChildren(new BrowserQRCodeSvgWriter().write(code, sidePx, sidePx))
 }
 watch(
   () => props.unit.id,
@@ -33,10 +33,8 @@ watch(
       <UButton v-else variant="link" class="p-0" @click="shown = null">Hide it</UButton>
     </p>
     <template v-if="shown">
-      <!-- The writer of a kept library made it of the code. -->
-      <!-- eslint-disable-next-line vue/no-v-html -->
-      <div v-if="shown.square" class="square" role="img" aria-label="Square code for the household’s app" v-html="shown.square" />
-      <p class="mono code">{{ shown.code }}</p>
+      <div v-if="shown.startsWith('MT:')" ref="square" class="square" role="img" aria-label="Square code for the household’s app" />
+      <p class="mono code">{{ shown }}</p>
     </template>
     <CommonProblem v-if="problem" :problem="problem" />
   </div>

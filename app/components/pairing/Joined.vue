@@ -14,7 +14,6 @@ const dbm = computed((): SignalEntry | null => {
   const value = -Math.abs(Math.round(typedNumber(typed.value)))
   return typed.value.trim() && value <= -10 && value >= -120 ? { kind: 'dbm', dbm: value } : null
 })
-const bars = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'none' : String(value) }))
 const give = (signal: SignalEntry) => network.value.trim() && !props.busy && emit('joined', network.value.trim(), signal)
 </script>
 
@@ -31,7 +30,7 @@ const give = (signal: SignalEntry) => network.value.trim() && !props.busy && emi
     </template>
     <p class="small">How well it hears there, by the app or the phone beside it:</p>
     <div class="row wrap">
-      <CommonToggles spoken="Bars at the device" :items="bars" :chosen="undefined" @choose="give({ kind: 'bars', bars: $event })" />
+      <CommonToggles spoken="Bars at the device" :items="signalBars" :chosen="undefined" @choose="give({ kind: 'bars', bars: $event })" />
       <span class="soft">bars, or</span>
       <UInput v-model="typed" placeholder="-58" inputmode="numeric" class="w-20" aria-label="dBm at the device" /><span>dBm</span>
       <UButton type="submit" variant="solid" :disabled="!dbm || !network.trim() || busy">Paired</UButton>

@@ -13,7 +13,6 @@ const bands = [
 const here = computed(() => site.value!.signals.findLast((one) => one.boxId === props.box.id && one.band === band.value) ?? null)
 const networks = computed(() => Object.values(site.value!.networks).filter(({ kind }) => kind !== 'hub'))
 const networkId = ref<string | null>(null)
-const bars = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'none' : String(value) }))
 const typed = ref('')
 const read = (one: { dbm?: number; bars?: number; roundTripMs?: number }) =>
   inTurn(() =>
@@ -74,7 +73,7 @@ async function roundTrip() {
       @choose="networkId = $event"
     />
     <div class="row wrap">
-      <CommonToggles spoken="Bars on the phone" :items="bars" :chosen="here?.bars ?? undefined" @choose="read({ bars: $event })" />
+      <CommonToggles spoken="Bars on the phone" :items="signalBars" :chosen="here?.bars ?? undefined" @choose="read({ bars: $event })" />
       <UInput
         v-model="typed"
         class="dbm"

@@ -1,4 +1,4 @@
-import { observations, pairingCauses, pairingSteps, type Observation, type PairingCause, type PairingStep } from './words'
+import { pairingCauses, pairingSteps, type Observation, type PairingCause, type PairingStep } from './words'
 
 /**
  * Why a device does not join, and what to try next. Causes are weighed by what is usual, by the company's own record, by what is
@@ -212,6 +212,11 @@ export interface NextStep {
   /** The cause it would end most likely. */
   cause: PairingCause
 }
+function endedBy(causes: CauseWeights, step: PairingStep): Pick<NextStep, 'chance' | 'cause'> {
+  const ended = (cause: PairingCause) => causes[cause] * (helps[step][cause] ?? 0)
+  const [cause] = [...pairingCauses].sort((a, b) => ended(b) - ended(a))
+  return { chance: pairingCauses.reduce((sum, one) => sum + ended(one), 0), cause: cause! }
+}
 /** A gesture may be made twice; everything else once is enough. */
 const oftenEnough: Partial<Record<PairingStep, number>> = { gesture: 2, powerCycle: 2, restart: 2 }
 
@@ -231,18 +236,9 @@ export function nextSteps(pairing: PairingCase): NextStep[] {
   }
   return pairingSteps
     .filter(fits)
-    .map((step): NextStep => {
-      const ended = (cause: PairingCause) => causes[cause] * (helps[step][cause] ?? 0)
-      const [cause] = [...pairingCauses].sort((a, b) => ended(b) - ended(a))
-      return { step, chance: pairingCauses.reduce((sum, one) => sum + ended(one), 0), minutes: stepMinutes[step], cause: cause! }
-    })
+    .map((step): NextStep => ({ step, minutes: stepMinutes[step], ...endedBy(causes, step) }))
     .sort((a, b) => b.chance / b.minutes - a.chance / a.minutes)
 }
 
 /** The cause that a step which helped speaks for, before it was tried. */
-export const causeEnded = (pairing: PairingCase, step: PairingStep): PairingCause => {
-  const causes = causesOf(pairing)
-  const ended = (cause: PairingCause) => causes[cause] * (helps[step][cause] ?? 0)
-  return [...pairingCauses].sort((a, b) => ended(b) - ended(a))[0]!
-}
-export const isObservation = (text: string): text is Observation => (observations as readonly string[]).includes(text)
+export const causeEnded = (pairing: PairingCase, step: PairingStep): PairingCause => endedBy(causesOf(pairing), step).cause

@@ -1,6 +1,6 @@
 import type { JobState } from '../state'
 import type { PairingRecorded } from '../unit/record-pairing.schema'
-import { openPairing } from './pairing-of'
+import { failTry, openPairing } from './pairing-of'
 
 /** A try ends with what was recorded. What has joined is done with: what was seen and tried before speaks of nothing any more. */
 export function endTry(job: JobState, { unitId, result, cause, seconds }: PairingRecorded): void {
@@ -13,7 +13,5 @@ export function endTry(job: JobState, { unitId, result, cause, seconds }: Pairin
     job.pairing!.joined[unitId] = { cause, seconds }
     return
   }
-  if (!joining) return
-  if (joining.open) joining.tries++
-  joining.open = null
+  if (joining) failTry(joining)
 }

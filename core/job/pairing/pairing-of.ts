@@ -15,6 +15,12 @@ const untouched: Joining = { open: null, tries: 0, roundSince: null, history: []
 export const joiningOf = (job: JobState, unitId: string): Readonly<Joining> => job.pairing?.units[unitId] ?? untouched
 export const openJoining = (job: JobState, unitId: string): Joining => (openPairing(job).units[unitId] ??= { ...untouched, history: [] })
 
+/** A try that goes on ends without it. */
+export function failTry(joining: Joining): void {
+  if (joining.open) joining.tries++
+  joining.open = null
+}
+
 /** A device that can be joined, or why it cannot. */
 export function pairable(job: JobState, unitId: string): { unit: Unit } | { ok: false; refusal: Refusal } {
   const unit = job.units[unitId]

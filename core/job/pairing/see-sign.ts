@@ -2,7 +2,7 @@ import { observationWords } from '../../commission/pairing/words'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { madeAt } from '../touch'
-import { openJoining, pairable } from './pairing-of'
+import { failTry, openJoining, pairable } from './pairing-of'
 import type { SeeSign, SignSeen } from './see-sign.schema'
 
 /** Something else than success was seen, at the device or in the app. It ends a try that goes on. */
@@ -24,8 +24,7 @@ export const signSeen = jobEvent('signSeen', {
     joining.history.push({ seen, at, initials: event.actor.initials, ...(joining.open ? { waited: true as const } : {}) })
     joining.roundSince ??= at
     if (!joining.open) return
-    joining.open = null
-    joining.tries++
+    failTry(joining)
     // What has joined before and is tried anew has not joined.
     unit.pairing = {
       ...{ result: 'failed', network: '', signal: null, note: observationWords[seen] },

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test'
-import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, loseNetwork, person, phone, test } from './support/people'
+import { ask, browserOf, desk, faultsOf, fillPassword, jobAt, loseNetwork, lonePhone, person, test } from './support/people'
 
 interface UnitHere {
   id: string
@@ -26,7 +26,7 @@ async function comeBack(page: Page): Promise<void> {
 const live = (page: Page) => expect(page.getByTestId('sync')).toHaveText('live', { timeout: 30_000 })
 
 test('a device without room says that nothing was stored, and keeps what was typed', async ({ browser }) => {
-  const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...phone })
+  const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...lonePhone })
   await page.addInitScript(() => {
     const add = IDBObjectStore.prototype.add
     IDBObjectStore.prototype.add = function (...args: Parameters<typeof add>) {
@@ -53,7 +53,7 @@ test('a device without room says that nothing was stored, and keeps what was typ
 })
 
 test('a refused entry stays in sight with its reason, what depends on it waits, the rest goes out', async ({ browser }) => {
-  const away = await person(browser, 'odo.reed', phone)
+  const away = await person(browser, 'odo.reed', lonePhone)
   const path = `/jobs/${await jobAt(away, 'The Boathouse')}`
   await away.goto(path)
   const rail = away.getByRole('group', { name: 'Power at this site' })
@@ -107,7 +107,7 @@ test('a refused entry stays in sight with its reason, what depends on it waits, 
 })
 
 test('a session that ended asks for the login, and what waited goes out', async ({ browser }) => {
-  const page = await person(browser, 'odo.reed', phone)
+  const page = await person(browser, 'odo.reed', lonePhone)
   const path = `/jobs/${await jobAt(page, 'Lock Cottage')}`
   await page.goto(path)
   await loseNetwork(page)
@@ -132,7 +132,7 @@ test('a session that ended asks for the login, and what waited goes out', async 
 })
 
 test('two people share one phone: each has a queue of their own', async ({ browser }) => {
-  const page = await person(browser, 'odo.reed', phone)
+  const page = await person(browser, 'odo.reed', lonePhone)
   const path = `/jobs/${await jobAt(page, 'Lock Cottage')}`
   await page.goto(path)
   await page.route('**/api/commands', (route) => route.abort())
@@ -161,7 +161,7 @@ test('two people share one phone: each has a queue of their own', async ({ brows
 })
 
 test('two names for one device, given without knowing of each other, stay both until a person picks', async ({ browser }) => {
-  const away = await person(browser, 'odo.reed', phone)
+  const away = await person(browser, 'odo.reed', lonePhone)
   const here = await person(browser, 'lena.moss', desk)
   const { jobId, unit } = await jobWithUnit(away)
   for (const page of [away, here]) {

@@ -1,6 +1,6 @@
-import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
-import { desk, faultsOf, jobAt, loseNetwork, person, phone, test } from './support/people'
+import { accessible } from './support/accessible'
+import { desk, faultsOf, jobAt, loseNetwork, lonePhone, person, phone, test } from './support/people'
 
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
   const id = await jobAt(page, site)
@@ -9,23 +9,6 @@ async function boxPath(page: Page, site: string, name: string): Promise<string> 
   }
   return `/jobs/${id}/box/${Object.values(siteState.boxes).find((box) => box.name === name)!.id}`
 }
-/** WCAG A and AA, contrast included; a page that was looked at in other colours already, by its contrast alone. */
-async function accessible(page: Page, what: string, contrastOnly: boolean): Promise<void> {
-  const axe = new AxeBuilder({ page })
-  const { violations } = await (
-    contrastOnly ? axe.withRules(['color-contrast']) : axe.withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'])
-  ).analyze()
-  expect(
-    violations.map(
-      (violation) =>
-        `${what}: ${violation.id} ${violation.nodes
-          .map((node) => `${node.target.join(' ')} ${node.any[0]?.message ?? ''}`)
-          .slice(0, 3)
-          .join(' | ')}`,
-    ),
-  ).toEqual([])
-}
-
 /** What a lead sees that nobody else does. */
 const leadsOwn = ['/settings', '/settings?part=people', '/settings?part=testers', '/settings?part=catalogue']
 for (const [name, options, who] of [
@@ -70,7 +53,7 @@ for (const [name, options, who] of [
       await page.goto(path)
       await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
       await page.waitForTimeout(350)
-      await accessible(page, path, false)
+      await accessible(page)
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
       expect(`${path} overflows by ${Math.max(0, overflow)}`).toBe(`${path} overflows by 0`)
       // The same colours at a desk were looked at both ways.
@@ -78,7 +61,7 @@ for (const [name, options, who] of [
       await page.emulateMedia({ colorScheme: given === 'dark' ? 'light' : 'dark' })
       // Colours that change slowly have changed.
       await page.waitForTimeout(350)
-      await accessible(page, `${path} in other colours`, true)
+      await accessible(page, 'contrast')
     }
     expect(faultsOf(page)).toEqual([])
   })
@@ -140,7 +123,7 @@ test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }
   await expect(page.getByRole('option')).toHaveCount(1)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { level: 1 })).toContainText('points in 2 boxes')
-  await accessible(page, 'job from the palette', false)
+  await accessible(page)
   // Stop work is one key away on every job screen.
   await page.getByRole('button', { name: 'Stop', exact: true }).focus()
   await page.keyboard.press('Enter')
@@ -163,7 +146,7 @@ test('search and status find jobs; an unknown job says so', async ({ browser }) 
 })
 
 test('a phone that was away catches up by itself, and says that it was away', async ({ browser }) => {
-  const ben = await person(browser, 'kit.ivers', phone)
+  const ben = await person(browser, 'kit.ivers', lonePhone)
   const odo = await person(browser, 'odo.reed', desk)
   const path = `/jobs/${await jobAt(odo, 'Heron House')}`
   await ben.goto(path)

@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { readJobFile, surveyTables } from '../core/format'
-import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, tapStored, test } from './support/people'
+import { ask, desk, faultsOf, jobAt, loseNetwork, person, phone, lonePhone, tapStored, test } from './support/people'
 import { openedFromSample, sampleText as text } from './support/sample'
 
 const reading = readJobFile(text)
@@ -128,7 +128,7 @@ test('with a plate off a second feed is found: whoever has hands in is alarmed, 
 test('four hundred facts that waited are on the server soon after the network is back', async ({ browser }) => {
   const office = await person(browser, 'odo.reed', desk)
   const { jobId } = await openedFromSample(office, `Reach ${Date.now() % 100_000}`)
-  const field = await person(browser, 'odo.reed', phone)
+  const field = await person(browser, 'odo.reed', lonePhone)
   await field.goto(`/jobs/${jobId}/survey`)
   await field.getByRole('button', { name: /^hall door, / }).click()
   await field.getByText('Material, clamps, splices, plate, what is wrong').click()

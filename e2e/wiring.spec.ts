@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
-import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
+import { accessible } from './support/accessible'
 import { bench, jobFor, openAndTag, prove, sweepBoth, twoCables } from './support/box'
 import { groupRead } from './support/group'
 import { ask, desk, faultsOf, person, phone, pick, test } from './support/people'
@@ -164,8 +164,7 @@ test('old switches that stay, on a phone: a jumper is taken away and laid again,
     await page.getByRole('button', { name: /^Close the (breaker|MCB) and look$/ }).click()
     await expect(page.getByTestId('tried')).toHaveText('Works as predicted, in every position.')
   })
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
-  expect(violations.map((violation) => violation.id)).toEqual([])
+  await accessible(page)
   expect(faultsOf(page)).toEqual([])
 })
 
@@ -413,8 +412,7 @@ test('boxes that switch a light together are one wiring: what one plan wants don
     await expect(page.getByTestId('elsewhere')).toContainText('to be undone there, KI did it')
   })
   for (const one of [page, mate]) {
-    const { violations } = await new AxeBuilder({ page: one }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze()
-    expect(violations.map((violation) => violation.id)).toEqual([])
+    await accessible(one)
     expect(faultsOf(one)).toEqual([])
   }
 })

@@ -51,7 +51,7 @@ async function main() {
     const known = !has('fresh') && existsSync(kindFile) ? readFileSync(kindFile, 'utf8') : null
     const kind = known ?? (has('empty') ? 'empty' : 'demo')
     database = await startMariadb('live', { fresh: known === null })
-    needBuild()
+    await needBuild()
     server = await startServer({
       port: await freePort(wantedPort),
       env: { ...database.env, CIRCUITRY_SEED: known === null && kind === 'demo' ? 'demo' : '' },

@@ -3,7 +3,7 @@
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
-import { find, freePort, needBuild, needPackages, needProgram, root, say, spawn, spawnSync, stateDir, Stop } from './lib/host.mjs'
+import { find, freePort, needBuild, needPackages, needProgram, root, runNode, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startServer } from './lib/server.mjs'
 
@@ -13,15 +13,6 @@ const total = { passed: 0, failed: 0, skipped: 0 }
 const reports = join(stateDir, 'reports')
 const bin = (name) => join(root, 'node_modules', name)
 
-/** Runs one program of Node beside others. @returns {Promise<{ status: number | null, stdout: string, stderr: string }>} */
-const runNode = (args, env = {}) =>
-  new Promise((resolve) => {
-    const child = spawn(process.execPath, args, { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
-    const said = { stdout: '', stderr: '' }
-    for (const stream of ['stdout', 'stderr']) child[stream].setEncoding('utf8').on('data', (text) => (said[stream] += text))
-    child.on('error', (error) => resolve({ status: 1, ...said, stderr: `${said.stderr}\n${error.message}` }))
-    child.on('close', (status) => resolve({ status, ...said }))
-  })
 const secondsSince = (started) => `${Math.round((Date.now() - started) / 1000)} s`
 
 async function check(name, args, env = {}) {
@@ -75,10 +66,7 @@ async function retiredWords() {
   say(`${found.length ? 'FAIL' : 'ok  '} words of the glossary${found.map((one) => `\n     ${one}`).join('')}`)
 }
 
-/**
- * Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested.
- * Its threads go on while the build stops this one.
- */
+/** Each rule of core/site switched off must hurt the simulated crew; a rule whose absence nobody notices is not tested. */
 async function rulesSwitchedOff({ playMutants }) {
   const results = await playMutants({ seed: 1, steps: 600_000 })
   for (const { name, caught, error } of results) {
@@ -237,10 +225,16 @@ async function main() {
     // Every answer that a journey or an API test gets is held to its contract.
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
     // Two cores: what reads the sources on one, what runs them on the other.
-    await Promise.all([only === 'e2e' ? null : staticChecks(), only === 'e2e' ? null : unitTests(database.env)])
-    const rules = only === 'e2e' ? null : rulesSwitchedOff(await import('./testing/safety/check.mjs'))
-    if (only !== 'unit') needBuild()
-    await rules
+    const read = async () => {
+      if (only !== 'e2e') await staticChecks()
+      if (only !== 'unit') await needBuild()
+    }
+    const run = async () => {
+      if (only === 'e2e') return
+      await unitTests(database.env)
+      await rulesSwitchedOff(await import('./testing/safety/check.mjs'))
+    }
+    await Promise.all([read(), run()])
     if (only !== 'unit') {
       const sets = await Promise.all(Array.from({ length: grep ? 1 : 2 }, (_, set) => serversOf(set, database, servers)))
       const [{ demo, database: env }] = sets

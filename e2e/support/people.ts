@@ -5,7 +5,11 @@ export const phone: BrowserContextOptions = { viewport: { width: 390, height: 84
 export const slowPhone: Options = { ...phone, answersLateMs: 250 }
 export const desk: BrowserContextOptions = { viewport: { width: 1280, height: 800 }, colorScheme: 'light' }
 
+/** A phone that loses its network and opens all the same: it keeps the program, which takes a browser two seconds. */
+export const lonePhone: Options = { ...phone, keepsProgram: true }
+
 interface Options extends BrowserContextOptions {
+  keepsProgram?: boolean
   /** Answers to everything but questions come so much later than the server gave them. CIRCUITRY_TEST_SLOW_MS says it for every page. */
   answersLateMs?: number
 }
@@ -25,9 +29,9 @@ export const test = base.extend<{ closing: undefined }>({
 /** A browser of one's own on one of the two servers. */
 export async function browserOf(
   browser: Browser,
-  { answersLateMs = Number(process.env.CIRCUITRY_TEST_SLOW_MS ?? 0), ...options }: Options,
+  { answersLateMs = Number(process.env.CIRCUITRY_TEST_SLOW_MS ?? 0), keepsProgram = false, ...options }: Options,
 ): Promise<Page> {
-  const context = await browser.newContext(options)
+  const context = await browser.newContext({ serviceWorkers: keepsProgram ? 'allow' : 'block', ...options })
   opened.push(context)
   if (answersLateMs)
     await context.route('**/api/**', async (route) => {
@@ -155,7 +159,10 @@ export async function jobAt(page: Page, site: string): Promise<string> {
 export async function loseNetwork(page: Page): Promise<void> {
   await page.evaluate(async () => {
     const pause = (milliseconds: number) => new Promise((resolve) => setTimeout(resolve, milliseconds))
-    await navigator.serviceWorker.ready
+    await Promise.race([
+      navigator.serviceWorker.ready,
+      pause(30_000).then(() => Promise.reject(new Error('This browser does not keep the program: it is no lonePhone.'))),
+    ])
     const jobId = location.pathname.split('/')[2]
     if (!jobId || !location.pathname.startsWith('/jobs/')) return
     interface Page {

@@ -28,7 +28,7 @@ process.on('uncaughtException', (error) => {
     process.exit(1)
   })()
 })
-needBuild()
+await needBuild()
 const { bigSite, fill, openProject } = await import('./load.mjs')
 const project = await openProject(database.env)
 say('Filling 200 jobs of 300 events …')

@@ -68,16 +68,23 @@ function sourcesHash() {
 }
 
 /** Builds when the sources changed since the last build. */
-export function needBuild() {
+/** Runs one program of Node beside others. @returns {Promise<{ status: number | null, stdout: string, stderr: string }>} */
+export const runNode = (args, env = {}) =>
+  new Promise((resolve) => {
+    const child = spawn(process.execPath, args, { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+    const said = { stdout: '', stderr: '' }
+    for (const stream of ['stdout', 'stderr']) child[stream].setEncoding('utf8').on('data', (text) => (said[stream] += text))
+    child.on('error', (error) => resolve({ status: 1, ...said, stderr: `${said.stderr}\n${error.message}` }))
+    child.on('close', (status) => resolve({ status, ...said }))
+  })
+
+export async function needBuild() {
   const mark = join(stateDir, 'built')
   const wanted = sourcesHash()
   if (existsSync(join(root, '.output', 'server', 'index.mjs')) && existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return
   say('Building; this takes a minute or two …')
-  const result = spawnSync(process.execPath, [join(root, 'node_modules', 'nuxt', 'bin', 'nuxt.mjs'), 'build', '--logLevel=silent'], {
-    cwd: root,
-    encoding: 'utf8',
-    env: { ...process.env, NODE_OPTIONS: '--max-old-space-size=4096' },
-  })
+  const nuxt = join(root, 'node_modules', 'nuxt', 'bin', 'nuxt.mjs')
+  const result = await runNode([nuxt, 'build', '--logLevel=silent'], { NODE_OPTIONS: '--max-old-space-size=4096' })
   if (result.status !== 0) throw new Stop(`The build failed.\n${result.stdout}\n${result.stderr}`)
   mkdirSync(stateDir, { recursive: true })
   writeFileSync(mark, wanted)

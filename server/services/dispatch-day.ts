@@ -154,13 +154,19 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
   const [jobs, callbacks, planned] = await Promise.all([
     models.jobs.findAll({
       where: { companyId, branchId, status: ['toSchedule', 'between'] },
-      order: [['createdAt', 'ASC']],
+      order: [
+        ['createdAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
       limit: mostOpen,
       raw: true,
     }),
     models.callbacks.findAll({
       where: { companyId, branchId, status: { [Op.ne]: 'closed' } },
-      order: [['openedAt', 'ASC']],
+      order: [
+        ['openedAt', 'ASC'],
+        ['id', 'ASC'],
+      ],
       limit: mostOpen,
       raw: true,
     }),

@@ -61,6 +61,13 @@ const problemsOf = (work: Promise<unknown>) =>
       error instanceof ApiError ? [error.code, (error.details as { problem: string }[]).map(({ problem }) => problem)] : String(error),
   )
 
+test('visits that begin together stay in one order, however often they are asked for', async () => {
+  const { add, visit, booked } = await office()
+  const crew = await Promise.all([0, 1, 2, 3, 4, 5].map(() => add('technician')))
+  const ids = []
+  for (const [index, { personId }] of crew.entries()) ids.push(await visit(index % 3, [personId], 8, 10))
+  for (let time = 0; time < 3; time++) expect(Object.keys(await booked())).toEqual([...ids].sort())
+})
 test('the day of a branch: visits with their work, what waits, where homes are; of another company nothing', async () => {
   const { lead, anna, jobs, visit } = await office()
   const visitId = await visit(0, [anna.personId], 8, 10)

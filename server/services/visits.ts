@@ -12,7 +12,9 @@ export const visitsWithCrew = async (where: WhereOptions, transaction?: Transact
       where,
       include: ['site', 'job', 'crew'],
       order: [
+        // Two that begin together stay in their places, however often it is asked.
         ['startsAt', 'ASC'],
+        ['id', 'ASC'],
         ['crew', 'position', 'ASC'],
       ],
       transaction,

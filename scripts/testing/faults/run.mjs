@@ -14,7 +14,7 @@ const homes = ['Heron House', 'Lock Cottage', 'The Boathouse', 'Tide House']
 const table = []
 
 needPackages()
-needBuild()
+await needBuild()
 let database = await startMariadb('faults', { fresh: true })
 const errorLog = join(database.dir, 'server-errors.log')
 const servers = []

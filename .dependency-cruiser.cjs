@@ -2,7 +2,9 @@
 module.exports = {
   forbidden: [
     { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
-    { name: 'core-knows-nothing-else', severity: 'error', from: { path: '^core/' }, to: { path: '^(app|server)/' } },
+    { name: 'core-knows-nothing-else', severity: 'error', from: { path: '^core/' }, to: { path: '^(app|server|link)/' } },
+    { name: 'link-knows-core-only', severity: 'error', from: { path: '^link/' }, to: { path: '^(app|server)/' } },
+    { name: 'nobody-knows-the-link', severity: 'error', from: { path: '^(app|server|core)/' }, to: { path: '^link/' } },
     { name: 'app-knows-no-server', severity: 'error', from: { path: '^app/' }, to: { path: '^server/' } },
     { name: 'server-knows-no-app', severity: 'error', from: { path: '^server/' }, to: { path: '^app/' } },
     {

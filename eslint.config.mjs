@@ -34,7 +34,7 @@ export default withNuxt(
     files: ['core/**/*.ts'],
     rules: {
       ...no(
-        ['**/app/**', '**/server/**', '~*', '~~*', '@/*', '#*', 'vue', 'vue/*', 'nuxt*', 'h3', 'sequelize', 'pinia', 'node:*'],
+        ['**/app/**', '**/server/**', '**/link/main', '@matter/main*', '@matter/general', '@matter/protocol', '~*', '~~*', '@/*', '#*', 'vue', 'vue/*', 'nuxt*', 'h3', 'sequelize', 'pinia', 'node:*'],
         'core computes and knows nothing else: no interface, no server, no database.',
       ),
       'no-restricted-globals': ['error', 'window', 'document', 'fetch', 'process', 'localStorage'],

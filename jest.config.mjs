@@ -8,6 +8,7 @@ const common = {
 export default {
   projects: [
     { ...common, displayName: 'core', testMatch: ['<rootDir>/core/**/*.test.ts'] },
+    { ...common, displayName: 'link', testMatch: ['<rootDir>/link/**/*.test.ts'] },
     {
       ...common,
       displayName: 'app',

@@ -1,9 +1,11 @@
 // npm start: installs what is missing, database, migrations, demo data, build, serves on 127.0.0.1.
 //   --fresh  throw the stored data away first     --empty  start without demo data     --port=N  another port
+import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { endProcess, freePort, isOurs, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
+import { startStandIns } from './lib/link.mjs'
 import { startServer } from './lib/server.mjs'
 
 const options = process.argv.slice(2)
@@ -27,13 +29,16 @@ async function main() {
     }
     // A start that was killed leaves its server behind.
     if (isOurs(known.serverPid, join('server', 'index.mjs'))) await endProcess(known.serverPid)
+    if (isOurs(known.linkPid, join('link', 'main.mjs'))) await endProcess(known.linkPid)
   }
   writeFileSync(running, JSON.stringify({ pid: process.pid }))
   let database = null
   let server = null
+  let link = null
   let stopping = null
   const stop = () =>
     (stopping ??= (async () => {
+      await link?.stop()
       await server?.stop()
       await database?.stop()
       rmSync(running, { force: true })
@@ -52,17 +57,24 @@ async function main() {
     const kind = known ?? (has('empty') ? 'empty' : 'demo')
     database = await startMariadb('live', { fresh: known === null })
     await needBuild()
+    const seeds = known === null && kind === 'demo'
+    const linkFolder = join(stateDir, 'live-link')
+    if (known === null) rmSync(linkFolder, { recursive: true, force: true })
+    // The demo brings a link with stand-ins along: paired like any other, by a code that holds once.
+    const code = seeds ? randomBytes(8).toString('hex') : ''
     server = await startServer({
       port: await freePort(wantedPort),
-      env: { ...database.env, CIRCUITRY_SEED: known === null && kind === 'demo' ? 'demo' : '' },
+      env: { ...database.env, CIRCUITRY_SEED: seeds ? 'demo' : '', CIRCUITRY_LINK_CODE: code },
     })
+    if (seeds || existsSync(join(linkFolder, 'office.json')))
+      link = await startStandIns({ office: server.url, folder: linkFolder, code: code || null })
     writeFileSync(kindFile, kind)
     server.child.once('exit', () => {
       if (stopping) return
       say('The server ended.')
       void stop().then(() => process.exit(1))
     })
-    writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid }))
+    writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid, linkPid: link?.pid ?? null }))
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
     say(`\n  Circuitry runs at ${server.url}\n`)
     if (needed) say('  There is no company yet: open the page and set one up.\n')

@@ -124,6 +124,7 @@ async function staticChecks() {
     '--check',
     'core/**/*.ts',
     'server/**/*.ts',
+    'link/**/*.ts',
     'app/**/*.{ts,vue,css}',
     'e2e/**/*.ts',
     'scripts/**/*.mjs',
@@ -132,14 +133,15 @@ async function staticChecks() {
   await check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
   await check('imports: no circle, no arrow back up', [
     bin('dependency-cruiser/bin/dependency-cruise.mjs'),
-    ...['core', 'app', 'server', 'e2e', '--config', '.dependency-cruiser.cjs'],
+    ...['core', 'app', 'server', 'link', 'e2e', '--config', '.dependency-cruiser.cjs'],
   ])
   await check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
-  await check('types of core and its tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+  await check('types of core and link, and of their tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
 }
 async function unitTests(env) {
   await jest(['core'])
   await jest(['app'])
+  await jest(['link'])
   await jest(['server'], env)
 }
 
@@ -194,7 +196,7 @@ function share() {
   const lines = (file) => readFileSync(join(root, file), 'utf8').split('\n').length
   const isTest = (file) => /(^|\/)(testing|e2e)\/|\.test\.ts$/.test(file)
   const count = { tests: 0, all: 0 }
-  for (const folder of ['core', 'server', 'app', 'scripts', 'e2e'])
+  for (const folder of ['core', 'server', 'app', 'link', 'scripts', 'e2e'])
     for (const name of readdirSync(join(root, folder), { recursive: true })) {
       const file = `${folder}/${name}`
       if (!/\.(ts|vue|mjs)$/.test(file)) continue

@@ -6,6 +6,7 @@ const parts = [
   { id: 'testers', label: 'Testers' },
   { id: 'catalogue', label: 'Catalogue' },
   { id: 'prices', label: 'Prices' },
+  { id: 'links', label: 'Links' },
   { id: 'pin', label: 'My PIN' },
 ] as const
 const part = useRouteQueryPart()
@@ -24,6 +25,7 @@ const sentence = computed(
       people: `${counted(session.people.filter((person) => person.active).length, 'person', 'people')}, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
       testers: `${counted(session.instruments.filter((instrument) => instrument.active).length, 'tester')} in the register.`,
       pin: 'Your PIN stands for you on a crew mate’s device.',
+      links: 'Laptops that reach the devices of a home.',
       prices: 'What a plan is summed up by: rates, taxes, and what each article costs.',
       catalogue: `${counted(session.catalogue.filter((model) => model.active).length, 'model')} on the vans.`,
     })[part.value],
@@ -61,6 +63,7 @@ const sentence = computed(
       <SettingsArticles v-if="session.isOffice" />
       <p v-else class="soft">Prices are the office’s.</p>
     </template>
+    <SettingsLinks v-else-if="part === 'links'" />
     <SettingsCatalogue v-else />
   </div>
 </template>

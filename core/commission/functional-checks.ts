@@ -11,7 +11,7 @@ export interface FunctionalCheck {
   id: string
   what: string
   /** Levels are looked at, not only switched. */
-  kind: 'on' | 'off' | 'level' | 'motor' | 'meter' | 'power'
+  kind: 'on' | 'off' | 'level' | 'motor' | 'meter' | 'power' | 'link'
   location: string
   /** How the other locations stand, 0 up and 1 down; empty: it is all the same. */
   others?: number[]

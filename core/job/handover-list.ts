@@ -2,6 +2,7 @@ import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
 import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
+import { linkOf } from './link/state'
 import { drills, drillWords } from './pairing/words'
 import { boxesOfJob, channelPoints, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
@@ -82,6 +83,16 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'All on, no tags.',
     ),
   ]
+  const { units: linked, left } = linkOf(job)
+  if (Object.keys({ ...linked, ...left }).length)
+    items.push(
+      auto(
+        'installer',
+        'The installer is taken off every device',
+        units.flatMap((unit) => (linked[unit.id] && !excused(unit.boxId) ? [unit.name || unit.serial] : [])),
+        'Taken off each; the link holds no key of this home any more.',
+      ),
+    )
   const { band } = pairingOf(job)
   if (band) items.push(auto('band', 'The 5 GHz band is back on', [`paused by ${band.initials}`], ''))
   const shown = (id: string, text: string, why: string) => items.push({ id, text, why, done: Boolean(job.ticks[id]), auto: false })

@@ -9,6 +9,7 @@ import { laidOn } from '../wiring/plan/connection-list'
 import { otherLocationPlace, otherLocationWord, lowerFirst, type OtherLocationStep } from '../wiring/plan/other-location-words'
 import type { VerdictCode } from '../wiring/plan/verdicts'
 import type { LightPoint } from './parts.schema'
+import { linkChecksOf } from './link/link-checks-of'
 import { shopEvidence } from './shop/prepared'
 import type { JobState, TestResult, Unit } from './state'
 
@@ -40,7 +41,12 @@ export const mainModel = (job: JobState, point: LightPoint): DeviceModel | null 
 
 export function checksFor(job: JobState, site: SiteState, point: LightPoint): FunctionalCheck[] {
   const locations = point.controls.map((control) => ({ ...control, name: site.boxes[control.boxId]?.name ?? 'box' }))
-  return functionalChecks(point.load, locations, mainModel(job, point))
+  const place = mainPlace(job, point)
+  const unit = place && unitAt(job, place.boxId, place.gang)
+  const results = testResults(job, site, point)
+  // What the link has tried counts; a link that is not there any more keeps nobody from finishing.
+  const tried = unit ? linkChecksOf(job, unit, point).filter(({ id }) => results[id]) : []
+  return [...functionalChecks(point.load, locations, place?.model ?? null), ...tried]
 }
 
 /**

@@ -4,6 +4,7 @@ import * as automation from './automation/schemas'
 import * as box from './box/schemas'
 import * as callback from './callback/schemas'
 import * as handover from './handover/schemas'
+import * as link from './link/schemas'
 import type { JobCommand } from './stream'
 import * as pairing from './pairing/schemas'
 import * as part from './part/schemas'
@@ -15,7 +16,7 @@ import * as unit from './unit/schemas'
 import * as visit from './visit/schemas'
 import * as wiring from './wiring/schemas'
 
-const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing]
+const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link]
 
 /** Everything a person can do to the record of a job. */
 export const jobCommandSchema: z.ZodType<JobCommand> = commandSchemaOf<JobCommand>(rooms)

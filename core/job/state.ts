@@ -4,6 +4,7 @@ import type { DeviceModel } from '../fit'
 import type { ConductorRole, RoleMethod } from '../connect'
 import type { Household, Wish } from '../plan/household.schema'
 import type { AutomationState } from './automation/state'
+import type { LinkState } from './link/state'
 import type { PairingState } from './pairing/state'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
@@ -110,6 +111,8 @@ export interface TestResult {
   by: string
   /** When it was made, by the server's time: what waited on a phone is as old as it is. */
   madeAt: string
+  /** What a device said when the link tried it; left out: somebody looked. */
+  measured?: string
   /** Not made in the home: what the shop has seen of this very device. */
   inShop?: string
 }
@@ -190,6 +193,8 @@ export interface JobState extends StreamState {
   automation?: AutomationState
   /** How its devices are joined, where somebody began. */
   pairing?: PairingState
+  /** Devices that the link reaches, where one was joined by it. */
+  link?: LinkState
   /** Seq of the newest event that changes what a customer would sign for. */
   materialSeq: number
 }

@@ -8,6 +8,7 @@ import type { JobCommandMarks, JobEventMarks } from './define'
 import * as handover from './handover'
 import { emptyJob, type JobState } from './state'
 import type { JobWords } from './telling'
+import * as link from './link'
 import * as pairing from './pairing'
 import * as part from './part'
 import * as point from './point'
@@ -32,6 +33,7 @@ type Rooms =
   | typeof shop
   | typeof automation
   | typeof pairing
+  | typeof link
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -44,7 +46,7 @@ export type JobEventType = JobEvent['type']
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
   reducerVersion: 14,
   empty: emptyJob,
-  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq

@@ -3,6 +3,7 @@ import type { AnswerOf, Contract, Submission } from './contract'
 import * as company from './company'
 import * as dispatch from './dispatch'
 import * as jobs from './jobs'
+import * as links from './links'
 import * as people from './people'
 import * as promises from './promises'
 import * as record from './record'
@@ -11,11 +12,12 @@ import * as sales from './sales'
 import * as sites from './sites'
 import * as stock from './stock'
 
-export { company, dispatch, jobs, people, promises, record, requests, sales, sites, stock }
+export { company, dispatch, jobs, links, people, promises, record, requests, sales, sites, stock }
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
+export type { DeviceLinkLine, JobLink, LinkAskLine, LinkDoing } from './links'
 export type { PersonView, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'
 export type { FeedMessage, FeedTopic } from './record'
@@ -27,6 +29,7 @@ export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 type Rooms = typeof company &
   typeof dispatch &
   typeof jobs &
+  typeof links &
   typeof people &
   typeof promises &
   typeof record &
@@ -49,7 +52,7 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, dispatch, jobs, people, promises, record, requests, sales, sites, stock]
+  [company, dispatch, jobs, links, people, promises, record, requests, sales, sites, stock]
     .flatMap((room) => Object.values<unknown>(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),

@@ -38,7 +38,19 @@ export const readEvents = contract({
 
 /** What changed, for those who may see it. Stream entries carry events; the others say which list to fetch again. */
 export type FeedTopic =
-  'site' | 'job' | 'jobs' | 'people' | 'settings' | 'catalogue' | 'instruments' | 'sales' | 'stock' | 'messages' | 'requests' | 'presence'
+  | 'site'
+  | 'job'
+  | 'jobs'
+  | 'people'
+  | 'settings'
+  | 'catalogue'
+  | 'instruments'
+  | 'sales'
+  | 'stock'
+  | 'messages'
+  | 'requests'
+  | 'presence'
+  | 'links'
 /** One change, as the live feed sends it. */
 export interface FeedMessage {
   seq: number

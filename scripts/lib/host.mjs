@@ -67,7 +67,6 @@ function sourcesHash() {
   return hash.digest('hex')
 }
 
-/** Builds when the sources changed since the last build. */
 /** Runs one program of Node beside others. @returns {Promise<{ status: number | null, stdout: string, stderr: string }>} */
 export const runNode = (args, env = {}) =>
   new Promise((resolve) => {
@@ -78,6 +77,7 @@ export const runNode = (args, env = {}) =>
     child.on('close', (status) => resolve({ status, ...said }))
   })
 
+/** Builds when the sources changed since the last build. */
 export async function needBuild() {
   const mark = join(stateDir, 'built')
   const wanted = sourcesHash()

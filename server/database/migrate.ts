@@ -17,6 +17,7 @@ import { up as customersTold } from './migrations/0014-customers-told'
 import { up as requests } from './migrations/0015-requests'
 import { up as vansAndSkills } from './migrations/0016-vans-and-skills'
 import { up as pairings } from './migrations/0017-pairings'
+import { up as deviceLinks } from './migrations/0018-device-links'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -39,6 +40,7 @@ const migrations = [
   { name: '0015-requests', up: requests },
   { name: '0016-vans-and-skills', up: vansAndSkills },
   { name: '0017-pairings', up: pairings },
+  { name: '0018-device-links', up: deviceLinks },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

@@ -3,6 +3,7 @@ import * as access from './tables/access'
 import type { RowOf, TableOf } from './tables/columns'
 import * as company from './tables/company'
 import * as homes from './tables/homes'
+import * as links from './tables/links'
 import * as requests from './tables/requests'
 import * as promises from './tables/promises'
 import * as records from './tables/records'
@@ -12,7 +13,7 @@ import * as stock from './tables/stock'
 import * as work from './tables/work'
 
 /** Each table once: shapes follow the migrations, which are the truth. */
-const tables = { ...access, ...company, ...homes, ...promises, ...requests, ...records, ...safety, ...sales, ...stock, ...work }
+const tables = { ...access, ...company, ...homes, ...links, ...promises, ...requests, ...records, ...safety, ...sales, ...stock, ...work }
 
 export type Models = { [K in keyof typeof tables]: ModelStatic<Model<RowOf<(typeof tables)[K]>> & RowOf<(typeof tables)[K]>> }
 
@@ -52,6 +53,7 @@ function associate({ callbacks, customers, jobs, openAlarms, people, sites, unit
 
 export type { BranchRow, CompanyRow, InstrumentRow, ModelRow, PersonRow } from './tables/company'
 export type { CallbackRow, JobRow, UnitRow, VisitRow } from './tables/work'
+export type { DeviceLinkRow, LinkAskRow } from './tables/links'
 export type { QuoteRow } from './tables/sales'
 export type { RequestRow } from './tables/requests'
 export type { MessageRow, VisitPageRow } from './tables/promises'

@@ -12,6 +12,7 @@ const kinds = {
     message: 'Too many wrong passwords. Wait 15 minutes, or have a lead set a new one.',
   },
   address: { tries: 40, minutes: 15, code: 'tooManyTries', message: 'Too many wrong passwords from here. Wait 15 minutes.' },
+  linkCode: { tries: 20, minutes: 15, code: 'tooManyTries', message: 'Too many wrong codes from here. Wait 15 minutes.' },
   pin: { tries: 5, minutes: 5, code: 'pinLocked', message: 'Too many wrong PINs. Wait 5 minutes.' },
 }
 type Kind = keyof typeof kinds
@@ -32,7 +33,7 @@ function limiterOf(kind: Kind): RateLimiterMySQL {
         points: kinds[keyPrefix].tries,
         duration: kinds[keyPrefix].minutes * 60,
       })
-    limiters.set(sequelize, (all = { login: make('login'), address: make('address'), pin: make('pin') }))
+    limiters.set(sequelize, (all = { login: make('login'), address: make('address'), linkCode: make('linkCode'), pin: make('pin') }))
   }
   return all[kind]
 }

@@ -68,12 +68,13 @@ async function listDefect() {
         >{{ t(check.what)
         }}<span v-if="results[check.id]?.inShop" class="soft small block"
           >in the shop, {{ results[check.id]!.inShop }}; a test here counts before it</span
+        ><span v-if="results[check.id]?.measured" class="soft small block">measured: {{ results[check.id]!.measured }}</span
         ><span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
       >
       <span v-if="results[check.id]" class="small mono" :class="results[check.id]!.result === 'pass' ? 'good' : 'bad'"
         >{{ results[check.id]!.result }} {{ results[check.id]!.by }}</span
       >
-      <template v-if="onCrew && !check.others?.length"
+      <template v-if="onCrew && !check.others?.length && check.kind !== 'link'"
         ><UButton
           :loading="busy"
           :variant="results[check.id]?.result === 'pass' ? 'solid' : 'outline'"

@@ -125,6 +125,7 @@ const keep = (despiteClash: boolean) =>
           2.4 GHz? Password, upper and lower case? Blinking as expected? Then again → access-point mode → closer → replace.
         </p>
       </details>
+      <LinkAsk :unit="unit" :doings="['join', 'check', 'wall', 'name']" class="mt-2" />
       <UButton v-if="unit.pairing?.result === 'joined' && !redo" variant="link" class="p-0" @click="redo = true">Pair again</UButton>
       <form class="row wrap mt-2" @submit.prevent="keep(false)">
         <UInput

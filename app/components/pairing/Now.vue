@@ -100,6 +100,7 @@ const joined = (network: string, signal: SignalEntry) =>
           ><UButton v-else variant="link" @click="looking = false">not</UButton>
         </div>
       </template>
+      <LinkAsk :unit="unit" :doings="['join']" />
       <PairingCode :unit="unit" />
       <UButton v-if="!strip.enough && strip.state !== 'joined'" variant="link" class="self-start p-0" :loading="busy" @click="park"
         >Leave it for later</UButton

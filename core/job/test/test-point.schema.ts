@@ -14,5 +14,7 @@ export const pointTestedPayload = testPointInput.extend({
   what: z.string(),
   /** Null: it counts as made when it arrived. */
   madeAt: z.string().nullable(),
+  /** What the device said when the link tried it; null: somebody looked. */
+  measured: z.string().max(200).nullable(),
 })
 export type PointTested = z.infer<typeof pointTestedPayload>

@@ -16,7 +16,7 @@ export const testPoint = jobCommand('testPoint', {
     const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
     if (!check) return refuse('noSuchCheck', 'This check is not on the list of the point any more.', 'Look at the list again.')
     if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
-    return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context) }))
+    return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context), measured: null }))
   },
   label: (submission) => `test: ${submission.result}`,
 })
@@ -25,7 +25,7 @@ export const pointTested = jobEvent('pointTested', {
   rows: true,
   material: true,
   // Tests of before carry no time of their own: they count as made when they arrived.
-  lifts: [(payload) => ({ madeAt: null, ...payload })],
+  lifts: [(payload) => ({ madeAt: null, ...payload }), (payload) => ({ measured: null, ...payload })],
   evolve(job, payload: PointTested, event) {
     const { pointId, checkId, result, note } = payload
     ;(job.tests[pointId] ??= {})[checkId] = {
@@ -34,10 +34,11 @@ export const pointTested = jobEvent('pointTested', {
       at: event.at,
       by: event.actor.initials,
       madeAt: payload.madeAt ?? event.receivedAt,
+      ...(payload.measured === null ? {} : { measured: payload.measured }),
     }
   },
   say(payload, { point }) {
-    const text = `${point(payload.pointId)}: ${payload.what} – ${payload.result}${quoted(payload.note)}`
+    const text = `${point(payload.pointId)}: ${payload.what} – ${payload.result}${payload.measured ? ` (measured: ${payload.measured})` : ''}${quoted(payload.note)}`
     return payload.result === 'fail' ? alarm(text) : text
   },
 })

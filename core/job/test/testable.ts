@@ -8,7 +8,7 @@ import { placesOf } from '../progress'
 import type { JobState } from '../state'
 
 /** A functional test means something only with the boxes closed up and the power on. */
-export function pointIsTestable(job: JobState, context: JobContext, pointId: string) {
+export function pointIsTestable(job: JobState, context: Pick<JobContext, 'site'>, pointId: string) {
   const point = job.points[pointId]
   if (!point) return refuse('noSuchPoint', 'This point is not part of the job.')
   for (const control of placesOf(point)) {
@@ -19,7 +19,7 @@ export function pointIsTestable(job: JobState, context: JobContext, pointId: str
 }
 
 /** Closed up, no tags left, the power on. */
-export function boxIsTestable(context: JobContext, boxId: string) {
+export function boxIsTestable(context: Pick<JobContext, 'site'>, boxId: string) {
   const box = context.site.boxes[boxId]
   if (!box) return noBox()
   if (box.closure !== 'closed')

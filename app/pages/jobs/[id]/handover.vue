@@ -64,6 +64,7 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
         </div>
       </section>
       <section class="stack">
+        <LinkLeaving />
         <h2 class="kicker">The customer signs</h2>
         <template v-if="job!.handedOverAt"
           ><p class="good"><b>Signed and handed over.</b></p>

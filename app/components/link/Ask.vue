@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { linkOf, pointsLinked, type Unit } from '../../../core/job'
+import type { LinkDoing } from '../../../core/protocol'
+
+/** What the link can do at this device, and what came of it last. */
+const props = defineProps<{ unit: Unit; doings: readonly LinkDoing[] }>()
+const { job } = injectJobRecord()
+const { t } = useTrade()
+const { link, busy, problem, newestOf, isAt, ask } = useJobLink()
+const words: Record<LinkDoing, { button: string; going: string }> = {
+  join: { button: 'Join it over the link', going: 'The link looks for it. Give it half a minute.' },
+  check: { button: 'Test it over the link', going: 'The link tries it: it goes on and off by itself.' },
+  wall: { button: 'Hear the wall', going: 'Press it at the wall now: the link listens for twenty seconds.' },
+  name: { button: 'Write its name into it', going: 'The link writes the name and reads it again.' },
+  leave: { button: 'Take the installer off', going: 'The link takes the installer off it.' },
+}
+const linked = computed(() => linkOf(job.value!).units[props.unit.id])
+const speaks = computed(() => props.unit.model.setupCode === 'openHome' && (linked.value || props.unit.code.kind !== 'none'))
+/** What it may do just now: a device is joined first, and once. */
+const may = computed(() =>
+  props.doings.filter((doing) =>
+    doing === 'join'
+      ? !linked.value
+      : doing === 'name'
+        ? linked.value && props.unit.name && linked.value.label?.kept !== props.unit.name
+        : doing === 'check' || doing === 'wall'
+          ? linked.value && pointsLinked(job.value!, props.unit).length
+          : linked.value,
+  ),
+)
+const last = computed(() => newestOf(props.unit.id, props.doings))
+const going = computed(() => isAt(props.unit.id))
+/** A load that moves: nobody may have their hands in it when it starts by itself. */
+const moves = computed(() =>
+  pointsLinked(job.value!, props.unit).some(({ load, mustRun }) => load.technology === 'fan' || load.technology === 'motor' || mustRun),
+)
+const sure = ref(false)
+async function press(doing: LinkDoing) {
+  if (doing === 'check' && moves.value && !sure.value) {
+    sure.value = true
+    return
+  }
+  sure.value = false
+  await ask(props.unit.id, doing)
+}
+</script>
+
+<template>
+  <div v-if="link && speaks && (may.length || last)" class="stack" :data-testid="`link-${unit.serial}`">
+    <div v-if="may.length" class="row wrap">
+      <UButton v-for="doing in may" :key="doing" :loading="busy || going" :disabled="!link.online" @click="press(doing)">{{
+        words[doing].button
+      }}</UButton>
+      <span v-if="!link.online" class="warn small">{{ link.name }} is not heard of. Start the link in the network of this home.</span>
+    </div>
+    <div v-if="sure" class="note amber stack" role="alert">
+      <p>{{ t('It starts and stops by itself. Nobody has hands, hair or a ladder at it, and whoever is near knows?') }}</p>
+      <div class="row wrap">
+        <UButton variant="solid" @click="press('check')">Everybody is clear: test it</UButton
+        ><UButton @click="sure = false">Not now</UButton>
+      </div>
+    </div>
+    <p v-if="last && (last.state === 'waiting' || last.state === 'taken')" class="small" role="status">{{ words[last.doing].going }}</p>
+    <p v-else-if="last" class="small" :class="last.state === 'done' ? 'good' : 'warn'" role="status">{{ last.said }}</p>
+    <p v-if="linked?.label && linked.label.kept !== unit.name" class="small warn">In the device it is called “{{ linked.label.kept }}”.</p>
+    <CommonProblem :problem="problem" />
+  </div>
+</template>

@@ -1,0 +1,6 @@
+/** Devices that the link reaches: joined, tested, named and left by it. Nobody gives these commands by hand. */
+export * from './link-unit'
+export * from './note-link-fault'
+export * from './record-link-checks'
+export * from './note-device-name'
+export * from './unlink-unit'

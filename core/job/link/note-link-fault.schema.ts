@@ -1,0 +1,12 @@
+import { z } from 'zod'
+import { linkFaults } from '../../link/words'
+import { idSchema } from '../../stream/command-envelope'
+
+export const noteLinkFaultInput = z.object({
+  unitId: idSchema,
+  doing: z.enum(['join', 'check', 'name', 'leave']),
+  fault: z.enum(linkFaults),
+})
+export type NoteLinkFault = z.infer<typeof noteLinkFaultInput>
+export const linkFailedPayload = noteLinkFaultInput
+export type LinkFailed = NoteLinkFault

@@ -1,0 +1,42 @@
+import type { SiteState } from '../../site/state'
+import { refuse, type Refusal } from '../../stream/envelope'
+import { inTrade } from '../../units/trade-words'
+import { noUnit } from '../refusals'
+import type { JobState } from '../state'
+import { pointIsTestable } from '../test/testable'
+import { linkOf } from './state'
+import { linkTasks, pointsLinked } from './tasks'
+
+/** Why the link is not to do this now; null: it may. What switches a load obeys the rule of every test: closed up, no tags, power on. */
+export function linkObjection(
+  job: JobState,
+  site: SiteState,
+  unitId: string,
+  doing: 'join' | 'check' | 'wall' | 'name' | 'leave',
+): Refusal | null {
+  const found = objection(job, site, unitId, doing)
+  return found && inTrade(found.refusal, site.schemeId)
+}
+function objection(job: JobState, site: SiteState, unitId: string, doing: Parameters<typeof linkObjection>[3]) {
+  const unit = job.units[unitId]
+  const linked = linkOf(job).units[unitId] !== undefined
+  if (!unit) return noUnit()
+  if (doing === 'leave') return linked ? null : refuse('notLinked', 'The link has not joined this device.')
+  if (unit.removedAt) return noUnit()
+  if (doing === 'join') {
+    if (unit.model.setupCode !== 'openHome')
+      return refuse('otherStandard', `${unit.model.name} does not speak the open home standard.`, 'Pair it by hand, in its maker’s app.')
+    return unit.code.kind !== 'manual' && unit.code.kind !== 'qr'
+      ? refuse('noCode', 'Its setup code is not on record.', 'Scan it at the device.')
+      : null
+  }
+  if (!linked) return refuse('notLinked', 'The link has not joined this device.', 'Join it over the link first.')
+  if (doing === 'name') return unit.name ? null : refuse('noName', 'This device has no name yet.', 'Name it first.')
+  for (const { id } of pointsLinked(job, unit)) {
+    const no = pointIsTestable(job, { site }, id)
+    if (no) return no
+  }
+  return linkTasks.work(job, unit, doing === 'wall')
+    ? null
+    : refuse('nothingToTry', 'There is no load on this device that the link could try.')
+}

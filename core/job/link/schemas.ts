@@ -1,0 +1,6 @@
+/** What is said and stored of it. */
+export * from './link-unit.schema'
+export * from './note-link-fault.schema'
+export * from './record-link-checks.schema'
+export * from './note-device-name.schema'
+export * from './unlink-unit.schema'

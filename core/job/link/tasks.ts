@@ -1,0 +1,37 @@
+import { judgeLinkCheck, wallCheck, type LinkAnswer, type LinkWork } from '../../link'
+import type { LightPoint } from '../parts.schema'
+import type { JobState, Unit } from '../state'
+import { linkChecksOf } from './link-checks-of'
+import { channelOf, linkOf } from './state'
+
+type Answered = Extract<LinkAnswer, { did: 'check' }>
+/** Points of a device that the link reaches, each by the channel that carries it; one that is carried twice, once. */
+export function pointsLinked(job: JobState, unit: Unit): LightPoint[] {
+  if (!linkOf(job).units[unit.id]) return []
+  const ids = job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []
+  return ids.flatMap((id) => (job.points[id] && channelOf(job, unit.id, id) ? [job.points[id]] : []))
+}
+const idIn = (pointId: string, checkId: string) => `${pointId}/${checkId}`
+
+/** What is tried at a device, and what becomes of the answer. */
+export const linkTasks = {
+  /** By itself, or with somebody at the wall. */
+  work(job: JobState, unit: Unit, wall: boolean): Extract<LinkWork, { do: 'check' }> | null {
+    const steps = pointsLinked(job, unit).flatMap((point) =>
+      linkChecksOf(job, unit, point)
+        .filter(({ id }) => (id === wallCheck) === wall)
+        .map(({ id, step }) => ({ checkId: idIn(point.id, id), endpoint: channelOf(job, unit.id, point.id)!.endpoint, ...step })),
+    )
+    return steps.length ? { do: 'check', steps } : null
+  },
+  results(job: JobState, unit: Unit, { results }: Answered) {
+    return results.flatMap(({ checkId, reading, ms }) => {
+      const [pointId, id] = checkId.split('/')
+      const point = job.points[pointId!]
+      const check = point && linkChecksOf(job, unit, point).find((one) => one.id === id)
+      if (!check) return []
+      const { pass, said } = judgeLinkCheck(check, reading, ms, point.load)
+      return [{ pointId: point.id, checkId: check.id, result: pass ? ('pass' as const) : ('fail' as const), measured: said }]
+    })
+  },
+}

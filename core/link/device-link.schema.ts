@@ -1,0 +1,75 @@
+import { z } from 'zod'
+import { linkedKinds, linkFaults } from './words'
+
+/** What the link process says and is asked, as it goes over the line and into the record. */
+export const linkedChannelSchema = z.strictObject({
+  endpoint: z.int().min(0).max(65_535),
+  level: z.boolean(),
+  speed: z.boolean(),
+  meter: z.boolean(),
+})
+export const joinedDeviceSchema = z.strictObject({
+  vendor: z.string().max(64),
+  product: z.string().max(64),
+  serial: z.string().max(64),
+  channels: z.array(linkedChannelSchema).max(32),
+  dbm: z.int().min(-128).max(0).nullable(),
+  network: z.string().max(64),
+  ms: z.int().min(0),
+})
+export const readingSchema = z.strictObject({
+  on: z.boolean(),
+  level: z.int().min(0).max(100).nullable(),
+  watts: z.number().nullable(),
+})
+/** One thing that is tried at a channel: it is set, or only read. */
+export const linkStepSchema = z.strictObject({
+  checkId: z.string().max(160),
+  endpoint: z.int().min(0),
+  on: z.boolean().nullable(),
+  level: z.int().min(0).max(100).nullable(),
+  /** Nothing is set: somebody presses it at the wall meanwhile. */
+  hears: z.boolean(),
+})
+const surroundingsSchema = z.strictObject({
+  powered: z.boolean(),
+  windowOpen: z.boolean(),
+  narrowBand: z.boolean(),
+  reset: z.boolean(),
+  kind: z.enum(linkedKinds),
+  serial: z.string().max(64),
+  watts: z.array(z.number()).max(8),
+})
+export const linkWorkSchema = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('join'), code: z.string().max(200) }),
+  z.strictObject({ do: z.literal('check'), steps: z.array(linkStepSchema).min(1).max(60) }),
+  z.strictObject({ do: z.literal('name'), name: z.string().max(100) }),
+  /** gone: it is in the wall no more, and is only forgotten. */
+  z.strictObject({ do: z.literal('leave'), gone: z.boolean() }),
+])
+export type LinkWork = z.infer<typeof linkWorkSchema>
+/** One thing that the link is asked to do. */
+export const linkTaskSchema = z.strictObject({
+  id: z.uuid(),
+  jobId: z.uuid(),
+  unitId: z.uuid(),
+  /** 32 bytes in base64: what the fabric of this job is sealed with. */
+  seal: z.string(),
+  around: surroundingsSchema,
+  work: linkWorkSchema,
+})
+export type LinkTask = z.infer<typeof linkTaskSchema>
+
+const fault = z.strictObject({ ok: z.literal(false), fault: z.enum(linkFaults), note: z.string().max(300) })
+export const linkAnswerSchema = z.union([
+  fault,
+  z.strictObject({ ok: z.literal(true), did: z.literal('join'), device: joinedDeviceSchema }),
+  z.strictObject({
+    ok: z.literal(true),
+    did: z.literal('check'),
+    results: z.array(z.strictObject({ checkId: z.string().max(160), reading: readingSchema.nullable(), ms: z.int().min(0) })).max(60),
+  }),
+  z.strictObject({ ok: z.literal(true), did: z.literal('name'), kept: z.string().max(64) }),
+  z.strictObject({ ok: z.literal(true), did: z.literal('leave'), homesLeft: z.int().nullable() }),
+])
+export type LinkAnswer = z.infer<typeof linkAnswerSchema>

@@ -1,0 +1,5 @@
+/** The link: devices of the open home standard, driven and read back from the home’s own network. */
+export * from './device-link'
+export * from './words'
+export * from './checks'
+export type { LinkAnswer, LinkTask, LinkWork } from './device-link.schema'

@@ -1,0 +1,236 @@
+import '@matter/main/platform'
+import { randomBytes } from 'node:crypto'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { jest } from '@jest/globals'
+import { Environment, Logger } from '@matter/general'
+import { CommissioningFlowType, ManualPairingCodeCodec, QrPairingCodeCodec, VendorId } from '@matter/types'
+import { readSetupCode } from '../core/commission'
+import type { LinkAnswer, LinkedKind, LinkTask, LinkWork, Surroundings } from '../core/link'
+import { Fabric, FabricInUse } from './fabric'
+import { Link } from './link'
+import { StandInHome } from './stand-ins/home'
+
+jest.setTimeout(120_000)
+Logger.level = 'fatal'
+const folder = mkdtempSync(join(tmpdir(), 'circuitry-link-'))
+Environment.default.vars.set('storage.path', join(folder, 'stand-ins'))
+const key = randomBytes(32)
+const jobId = 'job'
+/** Shorter than in a home: nothing here is slower than this. */
+const patience = { look: 5_000, answer: 3_000 }
+let home: StandInHome
+let link: Link
+beforeAll(async () => {
+  home = await StandInHome.open(join(folder, 'home.json'))
+  link = new Link(folder, home, patience)
+})
+afterAll(async () => {
+  await link.close()
+  rmSync(folder, { recursive: true, force: true })
+})
+
+/** A code as the library itself writes it on a card, by the published payload of the standard. */
+const card = (number: number) =>
+  QrPairingCodeCodec.encode([
+    {
+      ...{ version: 0, vendorId: VendorId(0xfff1), productId: 0x8000, flowType: CommissioningFlowType.Standard },
+      ...{
+        discriminator: 100 + number,
+        discoveryCapabilities: { onIpNetwork: true },
+        passcode: 30_000_000 + number * 7919,
+        tlvData: new Uint8Array(),
+      },
+    } as never,
+  ])
+let tasks = 0
+const asked = (unitId: string, work: LinkWork, around: Surroundings, of = jobId): Promise<LinkAnswer> =>
+  link.do({ id: `task ${++tasks}`, jobId: of, unitId, seal: key.toString('base64'), around, work } as LinkTask)
+const around = (kind: LinkedKind, serial: string, more: Partial<Surroundings> = {}): Surroundings => ({
+  ...{ powered: true, windowOpen: true, narrowBand: false, reset: false, kind, serial, watts: [9] },
+  ...more,
+})
+const join_ = (number: number, at: Surroundings) => asked(at.serial, { do: 'join', code: card(number) }, at)
+const step = (checkId: string, on: boolean | null, level: number | null = null, endpoint = 1) => ({
+  checkId,
+  endpoint,
+  on,
+  level,
+  hears: false,
+})
+const check = (at: Surroundings, steps: ReturnType<typeof step>[]) => asked(at.serial, { do: 'check', steps }, at)
+const readings = (answer: LinkAnswer) =>
+  answer.ok && answer.did === 'check' ? answer.results.map(({ reading }) => reading && [reading.on, reading.level, reading.watts]) : answer
+
+describe('codes', () => {
+  it('what the program reads of a card is what the library wrote on it', () => {
+    for (const number of [1, 77, 900]) {
+      const qr = readSetupCode('openHome', card(number))
+      expect(qr.ok && qr.code).toMatchObject({ kind: 'qr', discriminator: 100 + number, passcode: 30_000_000 + number * 7919 })
+      const manual = ManualPairingCodeCodec.encode({ discriminator: 100 + number, passcode: 30_000_000 + number * 7919 })
+      const read = readSetupCode('openHome', manual)
+      expect(read.ok && read.code).toMatchObject({
+        kind: 'manual',
+        passcode: 30_000_000 + number * 7919,
+        shortDiscriminator: (100 + number) >> 8,
+      })
+    }
+  })
+})
+
+describe('every kind of device', () => {
+  const kinds: [LinkedKind, number, object][] = [
+    ['switch', 1, { level: false, speed: false, meter: false }],
+    ['dimmer', 1, { level: true, speed: false, meter: false }],
+    ['fan', 1, { level: false, speed: true, meter: false }],
+    ['twoChannel', 2, { level: false, speed: false, meter: false }],
+    ['meteringRelay', 1, { level: false, speed: false, meter: true }],
+    ['sensor', 0, {}],
+  ]
+  it.each(kinds)('%s: joined by its square code, and says what it is', async (kind, count, has) => {
+    const answer = await join_(kinds.findIndex(([one]) => one === kind) + 1, around(kind, `S-${kind}`))
+    expect(answer).toMatchObject({ ok: true, did: 'join', device: { serial: `S-${kind}`, dbm: -55 } })
+    const { channels } = (answer as Extract<LinkAnswer, { did: 'join' }>).device
+    expect(channels).toHaveLength(count)
+    if (count) expect(channels[0]).toMatchObject(has)
+    expect(home.find(`S-${kind}`)!.homes).toBe(1)
+    // Joined twice it is the same: nothing is counted twice on the device.
+    expect(await join_(kinds.findIndex(([one]) => one === kind) + 1, around(kind, `S-${kind}`))).toMatchObject({ ok: true })
+    expect(home.find(`S-${kind}`)!.homes).toBe(1)
+  })
+  it('a switch goes on and off, says so, and is left as it was found', async () => {
+    const at = around('switch', 'S-switch')
+    await home.find('S-switch')!.press()
+    expect(readings(await check(at, [step('on', true), step('off', false)]))).toEqual([
+      [true, null, null],
+      [false, null, null],
+    ])
+    expect(home.find('S-switch')!.isOn()).toBe(true)
+    await home.find('S-switch')!.press()
+  })
+  it('a dimmer, a fan and a relay with a meter say their level, speed and watts', async () => {
+    expect(readings(await check(around('dimmer', 'S-dimmer'), [step('25', null, 25), step('75', null, 75)]))).toEqual([
+      [true, 25, null],
+      [true, 75, null],
+    ])
+    expect(readings(await check(around('fan', 'S-fan'), [step('33', null, 33), step('100', null, 100), step('off', false)]))).toEqual([
+      [true, 33, null],
+      [true, 100, null],
+      [false, 0, null],
+    ])
+    expect(
+      readings(await check(around('meteringRelay', 'S-meteringRelay'), [step('on', true), step('meter', null), step('off', false)])),
+    ).toEqual([
+      [true, null, 9.18],
+      [true, null, 9.18],
+      [false, null, 0.3],
+    ])
+  })
+  it('each channel moves its own load only', async () => {
+    const device = home.find('S-twoChannel')!
+    await check(around('twoChannel', 'S-twoChannel'), [step('one', true, null, 1)])
+    expect(readings(await check(around('twoChannel', 'S-twoChannel'), [step('a', true, null, 2), step('b', null, null, 1)]))).toEqual([
+      [true, null, null],
+      [false, null, null],
+    ])
+    expect([device.isOn(0), device.isOn(1)]).toEqual([false, false])
+  })
+  it('somebody presses at the wall, and the link hears it; where nobody does, it says so', async () => {
+    const at = around('switch', 'S-switch')
+    const hearing = asked('S-switch', { do: 'check', steps: [{ ...step('wall', null), hears: true }] }, at)
+    await new Promise((resolve) => setTimeout(resolve, 700))
+    await home.find('S-switch')!.press()
+    expect(readings(await hearing)).toEqual([[true, null, null]])
+    // What somebody set at the wall stays.
+    expect(home.find('S-switch')!.isOn()).toBe(true)
+  })
+  it('a name is written, read again, and shortened to what the standard keeps', async () => {
+    const at = around('switch', 'S-switch')
+    expect(await asked('S-switch', { do: 'name', name: 'net loft window light' }, at)).toEqual({
+      ok: true,
+      did: 'name',
+      kept: 'net loft window light',
+    })
+    expect(home.find('S-switch')!.label).toBe('net loft window light')
+    const long = await asked('S-switch', { do: 'name', name: 'bélvèdere of the tide keeper’s long loft' }, at)
+    expect(long).toMatchObject({ ok: true, kept: 'bélvèdere of the tide keeper' })
+    expect(Buffer.byteLength((long as { kept: string }).kept)).toBeLessThanOrEqual(32)
+  })
+})
+
+describe('what goes wrong gets a word of its own', () => {
+  it('on the wrong band it is not found; once the phone is at 2.4 GHz it is', async () => {
+    const at = around('switch', 'B-5G')
+    expect(await join_(20, at)).toMatchObject({ ok: false, fault: 'notFound' })
+    expect(await join_(20, { ...at, narrowBand: true })).toMatchObject({ ok: true })
+  })
+  it('one that still belongs to somebody is not found before it was reset', async () => {
+    const at = around('switch', 'C-BOUND')
+    expect(await join_(21, at)).toMatchObject({ ok: false, fault: 'notFound' })
+    expect(await join_(21, { ...at, reset: true })).toMatchObject({ ok: true })
+  })
+  it('a full list, another device’s card, a device nobody joined', async () => {
+    expect(await join_(22, around('switch', 'D-FULL'))).toMatchObject({ ok: false, fault: 'keepsNoMore' })
+    await home.surround(around('switch', 'E'), card(23))
+    const swapped = QrPairingCodeCodec.decode(card(23))[0]!
+    const wrong = QrPairingCodeCodec.encode([{ ...swapped, passcode: 34_567_891 }])
+    expect(await asked('E', { do: 'join', code: wrong }, around('switch', 'E'))).toMatchObject({ ok: false, fault: 'wrongCode' })
+    expect(await check(around('switch', 'E'), [step('on', true)])).toMatchObject({ ok: false, fault: 'notLinked' })
+  })
+  it('a weak one joins in the end, a dying relay does not follow, one without power does not answer', async () => {
+    expect(await join_(24, around('switch', 'F-WEAK'))).toMatchObject({ ok: true, device: { dbm: -84 } })
+    expect(await join_(25, around('switch', 'G-DYING'))).toMatchObject({ ok: true })
+    expect(readings(await check(around('switch', 'G-DYING'), [step('on', true)]))).toEqual([[false, null, null]])
+    expect(await check(around('dimmer', 'S-dimmer', { powered: false }), [step('on', true)])).toMatchObject({
+      ok: false,
+      fault: 'noAnswer',
+    })
+    expect(readings(await check(around('dimmer', 'S-dimmer'), [step('on', true)]))).toEqual([[true, 75, null]])
+  })
+})
+
+describe('the installer of a home', () => {
+  const file = join(folder, 'fabrics', `${jobId}.fabric`)
+  it('is sealed: nothing of it is read without the key of the office, and a changed file is refused', async () => {
+    await link.close()
+    const bytes = readFileSync(file)
+    for (const word of ['adminFabricLabel', 'Installer', 'S-switch', 'privateKey', 'fabric']) expect(bytes.includes(word)).toBe(false)
+    const of = { jobId, folder: join(folder, 'fabrics'), network: home.host(), standIns: true }
+    await expect(Fabric.open({ ...of, key: randomBytes(32) })).rejects.toThrow()
+    writeFileSync(file, Buffer.concat([bytes.subarray(0, 60), Buffer.from([bytes[60]! ^ 1]), bytes.subarray(61)]))
+    await expect(Fabric.open({ ...of, key })).rejects.toThrow()
+    writeFileSync(file, bytes)
+    home = await StandInHome.open(join(folder, 'home.json'))
+    link = new Link(folder, home, patience)
+  })
+  it('is there again after the process was stopped, and drives what it had joined', async () => {
+    expect(readings(await check(around('switch', 'S-switch'), [step('on', true)]))).toEqual([[true, null, null]])
+  })
+  it('is open in one process only', async () => {
+    const of = { jobId, folder: join(folder, 'fabrics'), key, network: home.host(), standIns: true }
+    writeFileSync(join(of.folder, 'other.lock'), String(process.ppid))
+    await expect(Fabric.open({ ...of, jobId: 'other' })).rejects.toThrow(FabricInUse)
+    // One that died with its lock in place is no hindrance.
+    writeFileSync(join(of.folder, 'dead.lock'), '999999')
+    const opened = await Fabric.open({ ...of, jobId: 'dead' })
+    await opened.close()
+  })
+  it('leaves each device; one that is away keeps it, and the key is destroyed last', async () => {
+    const joined = ['S-switch', 'S-dimmer', 'S-fan', 'S-twoChannel', 'S-meteringRelay', 'S-sensor', 'B-5G', 'C-BOUND', 'F-WEAK', 'G-DYING']
+    const leave = (serial: string, more: Partial<Surroundings> = {}) =>
+      asked(serial, { do: 'leave', gone: false }, around('switch', serial, { narrowBand: true, reset: true, ...more }))
+    expect(await leave('S-dimmer', { powered: false })).toMatchObject({ ok: false, fault: 'noAnswer' })
+    for (const serial of joined.filter((one) => one !== 'S-dimmer' && one !== 'G-DYING')) {
+      expect(await leave(serial)).toEqual({ ok: true, did: 'leave', homesLeft: 0 })
+      expect(home.find(serial)!.homes).toBe(0)
+    }
+    // In the bin: nobody can ask it.
+    expect(await asked('G-DYING', { do: 'leave', gone: true }, around('switch', 'G-DYING', { powered: false }))).toMatchObject({ ok: true })
+    expect(existsSync(file)).toBe(true)
+    expect(await leave('S-dimmer')).toEqual({ ok: true, did: 'leave', homesLeft: 0 })
+    expect(existsSync(file)).toBe(false)
+    // The same again is done already.
+    expect(await leave('S-dimmer')).toMatchObject({ ok: true })
+  })
+})

@@ -1,0 +1,109 @@
+import { join } from 'node:path'
+import { Environment, Network } from '@matter/general'
+import type { ChannelReading, LinkAnswer, LinkTask } from '../core/link'
+import { Fabric, FabricInUse, type FabricOf } from './fabric'
+import type { StandInHome } from './stand-ins/home'
+
+/** So long the link listens for somebody at the wall, and so often it asks, ms. */
+const [listensMs, asksEveryMs] = [20_000, 250]
+const faulty = (fault: 'noAnswer' | 'notLinked', note: string): LinkAnswer => ({ ok: false, fault, note })
+
+/** Does what the office asks for, one thing after the other at each device; fabrics are opened when they are needed. */
+export class Link {
+  private readonly fabrics = new Map<string, Promise<Fabric>>()
+  private readonly lines = new Map<string, Promise<unknown>>()
+  constructor(
+    private readonly folder: string,
+    private readonly home: StandInHome | null,
+    private readonly patience?: FabricOf['patience'],
+  ) {}
+
+  /** Never throws: what goes wrong is an answer. */
+  do(task: LinkTask): Promise<LinkAnswer> {
+    const before = this.lines.get(task.unitId) ?? Promise.resolve()
+    const answer = before
+      .then(() => this.work(task))
+      .catch((error: unknown) =>
+        faulty('noAnswer', error instanceof FabricInUse ? 'another process has this fabric open' : String(error).slice(0, 300)),
+      )
+    this.lines.set(task.unitId, answer)
+    return answer
+  }
+  async close(): Promise<void> {
+    for (const opening of this.fabrics.values()) await (await opening.catch(() => null))?.close()
+    await this.home?.close()
+  }
+
+  private async work({ jobId, unitId, seal, around, work }: LinkTask): Promise<LinkAnswer> {
+    const fabric = await this.fabricOf(jobId, Buffer.from(seal, 'base64'))
+    await this.home?.surround(around, work.do === 'join' ? work.code : null)
+    switch (work.do) {
+      case 'join': {
+        const joined = await fabric.join(unitId, work.code)
+        return joined.ok ? { ok: true, did: 'join', device: joined.device } : joined
+      }
+      case 'check':
+        return this.check(fabric, unitId, work.steps)
+      case 'name': {
+        const named = await fabric.name(unitId, work.name)
+        return named.ok ? { ok: true, did: 'name', kept: named.kept } : named
+      }
+      case 'leave': {
+        const left = work.gone ? await fabric.forget(unitId) : await fabric.leave(unitId)
+        if (!left.ok && !(left.fault === 'notLinked')) return left
+        // The keys go last, once no device carries them.
+        if (await fabric.destroy()) this.fabrics.delete(jobId)
+        return { ok: true, did: 'leave', homesLeft: left.ok ? left.homesLeft : null }
+      }
+    }
+  }
+
+  private async check(fabric: Fabric, unitId: string, steps: Extract<LinkTask['work'], { do: 'check' }>['steps']): Promise<LinkAnswer> {
+    const results: { checkId: string; reading: ChannelReading | null; ms: number }[] = []
+    const before = new Map<number, boolean>()
+    for (const { checkId, endpoint, on, level, hears } of steps) {
+      if (!before.has(endpoint)) {
+        const first = await fabric.read(unitId, endpoint)
+        if (!first.ok) return first
+        before.set(endpoint, first.reading.on)
+      }
+      const started = Date.now()
+      const to = level === null ? { on: on ?? undefined } : { level }
+      const reached = hears
+        ? await this.listen(fabric, unitId, endpoint)
+        : on === null && level === null
+          ? await fabric.read(unitId, endpoint)
+          : await fabric.drive(unitId, endpoint, to)
+      results.push({ checkId, reading: reached?.ok ? reached.reading : null, ms: Date.now() - started })
+    }
+    // As it was found: what has to run runs on.
+    for (const [endpoint, on] of before) if (steps.some((step) => !step.hears)) await fabric.drive(unitId, endpoint, { on })
+    return { ok: true, did: 'check', results }
+  }
+  private async listen(fabric: Fabric, unitId: string, endpoint: number) {
+    const first = await fabric.read(unitId, endpoint)
+    for (const until = Date.now() + listensMs; first.ok && Date.now() < until;) {
+      await new Promise((resolve) => setTimeout(resolve, asksEveryMs))
+      const now = await fabric.read(unitId, endpoint)
+      if (now.ok && (now.reading.on !== first.reading.on || now.reading.level !== first.reading.level)) return now
+    }
+    return null
+  }
+
+  private fabricOf(jobId: string, key: Buffer): Promise<Fabric> {
+    const open = this.fabrics.get(jobId)
+    if (open) return open
+    const network = this.home ? this.home.host() : Environment.default.get(Network)
+    const opening = Fabric.open({
+      jobId,
+      folder: join(this.folder, 'fabrics'),
+      key,
+      network,
+      standIns: this.home !== null,
+      patience: this.patience,
+    })
+    this.fabrics.set(jobId, opening)
+    opening.catch(() => this.fabrics.delete(jobId))
+    return opening
+  }
+}

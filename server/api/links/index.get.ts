@@ -1,0 +1,5 @@
+import { links } from '../../../core/protocol'
+import { defineRoute } from '../../http/route'
+import { listLinks } from '../../services/device-links'
+
+export default defineRoute(links.listLinks, ({ viewer }) => listLinks(viewer))

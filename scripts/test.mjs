@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
 import { find, freePort, needBuild, needPackages, needProgram, root, runNode, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
+import { startStandIns } from './lib/link.mjs'
 import { startServer } from './lib/server.mjs'
 
 const only = process.argv.find((option) => option.startsWith('--only='))?.slice(7) ?? 'all'
@@ -160,8 +161,16 @@ async function serversOf(set, database, servers) {
       '-e',
       `CREATE DATABASE IF NOT EXISTS ${CIRCUITRY_DB_NAME} CHARACTER SET utf8mb4`,
     ])
-  const demo = await startServer({ port: await freePort(), env: { ...full, CIRCUITRY_SEED: 'demo' }, quiet: true })
+  const code = `journeys ${set} ${process.pid}`
+  const demo = await startServer({
+    port: await freePort(),
+    env: { ...full, CIRCUITRY_SEED: 'demo', CIRCUITRY_LINK_CODE: code },
+    quiet: true,
+  })
   servers.push(demo)
+  const folder = join(stateDir, 'test-link', String(set))
+  rmSync(folder, { recursive: true, force: true })
+  servers.push(await startStandIns({ office: demo.url, folder, code }))
   const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
   servers.push(bare)
   return { demo, bare, database: full }
@@ -213,7 +222,7 @@ async function main() {
   let database = null
   const servers = []
   const stopAll = async () => {
-    for (const server of servers.splice(0)) await server.stop()
+    for (const server of servers.splice(0).reverse()) await server.stop()
     await database?.stop()
   }
   for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stopAll().then(() => process.exit(130)))

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { Op } from 'sequelize'
 import { v5 as uuidFrom } from 'uuid'
-import { linkObjection, linkOf, linkTasks, surroundingsOf, type JobCommand, type JobState, type Unit } from '../../core/job'
+import { linkedUnits, linkObjection, linkTasks, surroundingsOf, type JobCommand, type JobState, type Unit } from '../../core/job'
 import { linkFaultWords, type LinkAnswer, type LinkTask, type LinkWork } from '../../core/link'
 import type { BodyOf, JobLink, links } from '../../core/protocol'
 import { database, type DeviceLinkRow, type JobRow, type LinkAskRow } from '../database'
@@ -234,13 +234,13 @@ export async function takeLinkAnswer(link: DeviceLinkRow, { id, answer }: BodyOf
       return { ok: true }
     }
   }
-  if (answer.ok && answer.did === 'leave') await emptied(job.id)
+  await settleHolding(job.id)
   await finish(row, good ? 'done' : 'failed', said)
   return { ok: true }
 }
-/** The link holds no key of a home that no device of it carries any more. */
-async function emptied(jobId: string): Promise<void> {
-  if (Object.keys(linkOf(await readState('job', jobId)).units).length) return
+/** A home in which no device carries the installer is held by no link. */
+async function settleHolding(jobId: string): Promise<void> {
+  if (linkedUnits(await readState('job', jobId)).length) return
   await database().models.deviceFabrics.update({ emptiedAt: new Date() }, { where: { jobId } })
 }
 

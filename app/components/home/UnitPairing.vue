@@ -77,7 +77,13 @@ const keep = (despiteClash: boolean) =>
         >{{ site!.boxes[unit.boxId]?.name }}, gang {{ unit.gang }} · {{ unit.model.name }} ·
         <span class="mono">{{ unit.serial }}</span></span
       ><b v-if="needsPairing" :class="unit.pairing?.result === 'joined' ? 'good' : unit.pairing ? 'bad' : 'soft'">{{
-        unit.pairing?.result === 'joined' ? `on ${unit.pairing.network}` : unit.pairing ? `failed ${unit.pairing.attempts}×` : 'not paired'
+        unit.pairing?.result === 'joined'
+          ? unit.pairing.network
+            ? `on ${unit.pairing.network}`
+            : 'paired'
+          : unit.pairing
+            ? `failed ${unit.pairing.attempts}×`
+            : 'not paired'
       }}</b>
     </h3>
     <p v-if="needsPairing && unit.pairing?.result !== 'joined'" class="soft small">{{ schools[settings.pairingSchool] }}</p>

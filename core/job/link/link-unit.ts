@@ -7,7 +7,7 @@ import { madeAt } from '../touch'
 import { pairingRecorded } from '../unit/record-pairing'
 import { homeNetworkOf } from './home-network'
 import type { LinkUnit, UnitLinked } from './link-unit.schema'
-import { openLink } from './state'
+import { openLink } from './link-of'
 
 /** The link has joined a device: it carries the installer now, and it is paired. */
 export const linkUnit = jobCommand('linkUnit', {

@@ -3,7 +3,7 @@ import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { noUnit } from '../refusals'
 import type { DeviceNamed, NoteDeviceName } from './note-device-name.schema'
-import { openLink } from './state'
+import { openLink } from './link-of'
 
 /** What a device was told to be called, and what it said when it was asked again. */
 export const noteDeviceName = jobCommand('noteDeviceName', {

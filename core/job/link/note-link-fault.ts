@@ -7,7 +7,7 @@ import { signSeen } from '../pairing/see-sign'
 import { noUnit } from '../refusals'
 import { madeAt } from '../touch'
 import type { LinkFailed, NoteLinkFault } from './note-link-fault.schema'
-import { openLink } from './state'
+import { openLink } from './link-of'
 
 const doing = { join: 'joining', check: 'testing', name: 'naming', leave: 'leaving' } as const
 /** What the link could not do. Of joining, the advice on pairing goes on from what it saw. */

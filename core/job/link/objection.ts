@@ -4,7 +4,7 @@ import { inTrade } from '../../units/trade-words'
 import { noUnit } from '../refusals'
 import type { JobState } from '../state'
 import { pointIsTestable } from '../test/testable'
-import { linkOf } from './state'
+import { linkOf } from './link-of'
 import { linkTasks, pointsLinked } from './tasks'
 
 /** Why the link is not to do this now; null: it may. What switches a load obeys the rule of every test: closed up, no tags, power on. */

@@ -2,7 +2,7 @@ import { judgeLinkCheck, wallCheck, type LinkAnswer, type LinkWork } from '../..
 import type { LightPoint } from '../parts.schema'
 import type { JobState, Unit } from '../state'
 import { linkChecksOf } from './link-checks-of'
-import { channelOf, linkOf } from './state'
+import { channelOf, linkOf } from './link-of'
 
 type Answered = Extract<LinkAnswer, { did: 'check' }>
 /** Points of a device that the link reaches, each by the channel that carries it; one that is carried twice, once. */

@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { noUnit } from '../refusals'
-import { linkOf, openLink } from './state'
+import { linkOf, openLink } from './link-of'
 import type { NoteInstallerGone, UnitUnlinked, UnlinkUnit } from './unlink-unit.schema'
 
 /** The installer was taken off a device. */

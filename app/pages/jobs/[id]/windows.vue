@@ -19,7 +19,7 @@ const current = computed(
 const others = computed(() => (desk.value?.strips ?? []).filter((strip) => strip !== current.value))
 // One that has just been paired, or is parked, is not picked any more.
 watch([() => current.value?.unit.id, () => current.value?.state], ([id, state], [idBefore, before]) => {
-  if (id !== picked.value || (id === idBefore && before === 'trying' && state === 'joined')) picked.value = null
+  if (id !== picked.value || (id === idBefore && before !== 'joined' && state === 'joined')) picked.value = null
 })
 
 const nameOf = (unit: Unit) => nameOfUnit(job.value!, unit)
@@ -146,7 +146,7 @@ useHead({ title: () => (page.value ? `Pairing windows · ${page.value.site.name}
         <section v-if="desk.joined.length" class="stack">
           <h2 class="kicker">Paired</h2>
           <p v-for="{ unit } in desk.joined" :key="unit.id" class="small">
-            <b>{{ nameOf(unit) }}</b> <span class="soft">on {{ unit.pairing?.network }}</span>
+            <b>{{ nameOf(unit) }}</b> <span v-if="unit.pairing?.network" class="soft">on {{ unit.pairing.network }}</span>
             <UButton v-if="onCrew" variant="link" size="sm" :aria-label="`Pair ${nameOf(unit)} again`" @click="picked = unit.id"
               >again</UButton
             >

@@ -1,0 +1,172 @@
+import type { ChannelReading, JoinedDevice, LinkFault } from '../link'
+import { judgeLinkCheck, linkChecks, linkFaultWords } from '../link'
+import { crew, Scenario, testModel } from '../testing/scenario'
+import { inventedCode } from '../testing/codes'
+import { handoverChecklist } from './handover-list'
+import { linkObjection } from './link/objection'
+import { linkOf } from './link/link-of'
+import { linkTasks } from './link/tasks'
+import { surroundingsOf } from './link/surroundings'
+import { pairingDesk } from './pairing/desk'
+import { joiningOf } from './pairing/pairing-of'
+import { checksFor, pointStatus, testResults } from './progress'
+
+const channel = { endpoint: 1, level: false, speed: false, meter: false }
+const device = (over: Partial<JoinedDevice> = {}): JoinedDevice => ({
+  ...{ vendor: 'Maker', product: 'Switch', serial: 'SN-100', channels: [channel], dbm: -58, network: '', ms: 1_240 },
+  ...over,
+})
+function hall() {
+  const scenario = new Scenario()
+  const box = scenario.box('door')
+  const unitId = scenario.newId()
+  const over = { model: () => testModel }
+  const say = (command: Parameters<Scenario['submitJob']>[0]) => scenario.submitJob(command, crew.ann, over)
+  const point = scenario.point('Door light')
+  scenario.must(say({ type: 'chooseDevice', boxId: box.id, gang: 1, modelId: testModel.id, pointIds: [point.id] }))
+  const code = inventedCode(1)
+  scenario.must(say({ type: 'recordUnit', unitId, boxId: box.id, gang: 1, serial: 'SN-100', setupCode: code, setupCodeAgain: '' }))
+  const lever = (state: 'open' | 'closed') =>
+    scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state, how: 'did' }))
+  const unit = () => scenario.job.units[unitId]!
+  const no = (doing: Parameters<typeof linkObjection>[3]) => linkObjection(scenario.job, scenario.site, unitId, doing)?.code ?? null
+  const link = (over: Partial<JoinedDevice> = {}) => scenario.must(say({ type: 'linkUnit', unitId, device: device(over) }))
+  const fault = (what: LinkFault, doing: 'join' | 'check' = 'join') =>
+    scenario.must(say({ type: 'noteLinkFault', unitId, doing, fault: what }))
+  const answer = (readings: (ChannelReading | null)[]) => {
+    const { steps } = linkTasks.work(scenario.job, unit(), false)!
+    const results = steps.map(({ checkId }, index) => ({ checkId, reading: readings[index] ?? null, ms: 40 }))
+    return linkTasks.results(scenario.job, unit(), { ok: true, did: 'check', results })
+  }
+  const measured = (readings: (ChannelReading | null)[]) =>
+    scenario.must(say({ type: 'recordLinkChecks', unitId, results: answer(readings) }))
+  const item = () => handoverChecklist(scenario.job, scenario.site).find(({ id }) => id === 'installer')
+  return { scenario, box, point, unitId, say, lever, unit, no, link, fault, answer, measured, item }
+}
+const [on, off] = [true, false].map((is): ChannelReading => ({ on: is, level: null, watts: null }))
+
+describe('joining over the link', () => {
+  test('is pairing: network, level and what had kept it from it are in the record; joined twice is once', () => {
+    const { scenario, unit, link, fault, say, unitId } = hall()
+    scenario.must(say({ type: 'beginPairing', unitId }))
+    fault('notFound')
+    expect(linkOf(scenario.job).faults[unitId]).toMatchObject({ fault: 'notFound', doing: 'join' })
+    // The advice goes on from what the link saw, as if somebody had said it.
+    expect(joiningOf(scenario.job, unitId).history).toMatchObject([{ seen: 'appFindsNothing', waited: true }])
+    expect(pairingDesk(scenario.job, scenario.site, scenario.now, crew.ann.personId).strips[0]!.next.length).toBeGreaterThan(0)
+    scenario.must(say({ type: 'tryPairingStep', unitId, step: 'band' }))
+    link({ network: 'withy-bank' })
+    expect(unit().pairing).toMatchObject({ result: 'joined', network: 'withy-bank', signal: { kind: 'dbm', dbm: -58 } })
+    expect(scenario.job.pairing!.joined[unitId]).toEqual({ cause: 'wrongBand', seconds: 1 })
+    expect(linkOf(scenario.job)).toMatchObject({ faults: {}, units: { [unitId]: { serial: 'SN-100', channels: [channel] } } })
+    const { attempts } = unit().pairing!
+    link()
+    expect(unit().pairing!.attempts).toBe(attempts)
+  })
+  test('a fault of a test says nothing of pairing', () => {
+    const { scenario, unitId, link, fault } = hall()
+    link()
+    fault('noAnswer', 'check')
+    expect(joiningOf(scenario.job, unitId).history).toEqual([])
+  })
+  test('every fault says what it is and what to do', () => {
+    for (const { what, next } of Object.values(linkFaultWords)) {
+      expect(what).toMatch(/\.$/)
+      expect(next).toMatch(/[.?]$/)
+    }
+  })
+})
+
+describe('what switches a load obeys the rule of every test', () => {
+  test('closed up, power on; and only what was joined', () => {
+    const { lever, link, no, box, scenario, unitId } = hall()
+    expect([no('check'), no('name'), no('leave')]).toEqual(['notLinked', 'notLinked', 'notLinked'])
+    expect(no('join')).toBeNull()
+    lever('closed')
+    link()
+    expect([no('check'), no('wall'), no('leave')]).toEqual([null, null, null])
+    expect(no('name')).toBe('noName')
+    lever('open')
+    expect([no('check'), no('wall')]).toEqual(['powerOff', 'powerOff'])
+    lever('closed')
+    const opened = {
+      ...scenario.site,
+      boxes: { ...scenario.site.boxes, [box.id]: { ...scenario.site.boxes[box.id]!, closure: 'opened' as const } },
+    }
+    for (const doing of ['check', 'wall'] as const) expect(linkObjection(scenario.job, opened, unitId, doing)?.code).toBe('boxOpen')
+    expect(linkObjection(scenario.job, opened, unitId, 'leave')).toBeNull()
+  })
+})
+
+describe('what the link measured', () => {
+  test('stands beside what was looked at by hand, and keeps nobody from finishing who never tried it', () => {
+    const { scenario, point, lever, link, measured, say } = hall()
+    lever('closed')
+    link()
+    const byHand = checksFor(scenario.job, scenario.site, point)
+    for (const { id } of byHand) scenario.must(say({ type: 'testPoint', pointId: point.id, checkId: id, result: 'pass', note: '' }))
+    expect(pointStatus(scenario.job, scenario.site, point)).toBe('passed')
+    measured([on!, on!])
+    expect(testResults(scenario.job, scenario.site, point)['link:off']).toMatchObject({ result: 'fail', measured: 'on after 40 ms' })
+    expect(pointStatus(scenario.job, scenario.site, point)).toBe('failed')
+    measured([on!, off!])
+    expect(pointStatus(scenario.job, scenario.site, point)).toBe('passed')
+    expect(checksFor(scenario.job, scenario.site, point)).toHaveLength(byHand.length + 2)
+  })
+  test('a device that does not answer fails its checks', () => {
+    const { lever, link, answer } = hall()
+    lever('closed')
+    link()
+    expect(answer([null, null]).map(({ result, measured }) => [result, measured])).toEqual([
+      ['fail', 'no answer over the link'],
+      ['fail', 'no answer over the link'],
+    ])
+  })
+  test('a dimmer is tried at three levels, a fan at three speeds, a meter against its lamp; the last is off', () => {
+    const load = { technology: 'led' as const, lamps: 2, wattsEach: 5, dimmable: true, startVa: null } as never
+    const ids = (has: object) => linkChecks({ ...channel, ...has }, load).map(({ id }) => id)
+    expect(ids({ level: true })).toEqual(['link:on', 'link:level:25', 'link:level:50', 'link:level:75', 'link:off', 'link:wall'])
+    expect(ids({ speed: true })).toEqual(['link:on', 'link:level:33', 'link:level:66', 'link:level:100', 'link:off'])
+    const meter = linkChecks({ ...channel, meter: true }, load)[1]!
+    const judged = (watts: number | null) => judgeLinkCheck(meter, { on: true, level: null, watts }, 1, load).pass
+    // 10 W by its model: two watts or a fifth beside it is right.
+    expect([8, 10, 12, 7.9, 12.1, null].map(judged)).toEqual([true, true, true, false, false, false])
+  })
+})
+
+describe('leaving', () => {
+  test('is on the handover’s list from the first device joined, and done with the last', () => {
+    const { scenario, unitId, link, item, say } = hall()
+    expect(item()).toBeUndefined()
+    link()
+    expect(item()).toMatchObject({ done: false, why: 'SN-100' })
+    scenario.must(say({ type: 'unlinkUnit', unitId, homesLeft: 1 }))
+    expect(item()).toMatchObject({ done: true })
+    expect(linkOf(scenario.job).units).toEqual({})
+  })
+  test('without the link, somebody says how', () => {
+    const { unitId, link, item, say } = hall()
+    const gone = (how: string) => say({ type: 'noteInstallerGone', unitId, how })
+    expect(gone('reset as its maker says')).toMatchObject({ ok: false, refusal: { code: 'notLinked' } })
+    link()
+    expect(gone('')).toMatchObject({ ok: false, refusal: { code: 'noteMissing' } })
+    expect(gone('reset as its maker says').ok).toBe(true)
+    expect(item()).toMatchObject({ done: true })
+  })
+})
+
+test('a stand-in is told of power, window, band and reset by the record', () => {
+  const { scenario, unit, lever, say, unitId } = hall()
+  const around = () => surroundingsOf(scenario.job, scenario.site, unit(), scenario.now)
+  lever('open')
+  expect(around()).toMatchObject({ powered: false, windowOpen: false, narrowBand: false, reset: false, serial: 'SN-100', kind: 'switch' })
+  lever('closed')
+  expect(around()).toMatchObject({ powered: true, windowOpen: true })
+  scenario.must(say({ type: 'pauseBand', minutes: 10 }))
+  scenario.must(say({ type: 'beginPairing', unitId }))
+  scenario.must(say({ type: 'seeSign', unitId, seen: 'timeout' }))
+  scenario.must(say({ type: 'tryPairingStep', unitId, step: 'reset' }))
+  expect(around()).toMatchObject({ narrowBand: true, reset: true })
+  scenario.now += 60 * 60_000
+  expect(around()).toMatchObject({ windowOpen: false })
+})

@@ -1,0 +1,110 @@
+import { expect } from '@playwright/test'
+import { CommissioningFlowType, QrPairingCodeCodec, VendorId } from '@matter/types'
+import { accessible } from './support/accessible'
+import { homeJob } from './support/box'
+import { giving, type JobRecord } from './support/give'
+import { ask, desk, faultsOf, person, phone, test } from './support/people'
+
+const tag = Date.now() % 100_000
+/** A square code as the library of the standard writes it. */
+const card = (number: number) =>
+  QrPairingCodeCodec.encode([
+    {
+      ...{ version: 0, vendorId: VendorId(0xfff1), productId: 0x8000, flowType: CommissioningFlowType.Standard },
+      ...{ discriminator: (tag + number) % 4096, discoveryCapabilities: { onIpNetwork: true } },
+      ...{ passcode: 20_000_000 + tag * 31 + number, tlvData: new Uint8Array() },
+    } as never,
+  ])
+const devices = [
+  ['tide door', 'Tide switch, with neutral', `LK-${tag}-1`],
+  ['sail arch', 'Rowan dimmer, deep', `LK-${tag}-2`],
+  ['mud porch', 'Tide switch, with neutral', `LK-${tag}-5G`],
+] as const
+
+test('a room over the link: joined, one rescued from the wrong band, tested as measured, named, and left', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const bram = await person(browser, 'bram.ash', phone)
+  const jobId = await homeJob(office, ['bram.ash', 'kit.ivers'], { boxes: devices.map(([name]) => ({ name, breakers: ['2'] })) })
+  const give = giving(bram, jobId)
+  const { siteState, jobState } = await ask<JobRecord>(bram, `/api/jobs/${jobId}`)
+  const breakerId = Object.values(siteState.breakers).find(({ number }) => number === '2')!.id
+  const { catalogue } = await ask<{ catalogue: { id: string; name: string }[] }>(bram, '/api/catalogue')
+  await give('site', { type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
+  for (const [index, [name, model, serial]] of devices.entries()) {
+    const boxId = Object.values(siteState.boxes).find((box) => box.name === name)!.id
+    const pointIds = Object.values(jobState.points).flatMap(({ id, controls }) => (controls.some((one) => one.boxId === boxId) ? [id] : []))
+    await give('job', { type: 'chooseDevice', boxId, gang: 1, modelId: catalogue.find((one) => one.name === model)!.id, pointIds })
+    const code = card(index)
+    await give('job', { type: 'recordUnit', unitId: crypto.randomUUID(), boxId, gang: 1, serial, setupCode: code, setupCodeAgain: code })
+  }
+  await give('site', { type: 'observeBreaker', breakerId, state: 'closed', how: 'did', note: '' })
+  const now = bram.getByTestId('pair-now')
+  const at = (serial: string) => bram.getByTestId(`link-${serial}`)
+
+  await test.step('the link joins what waits; the record keeps how well it hears', async () => {
+    await bram.goto(`/jobs/${jobId}/windows`)
+    for (const [index, serial] of [devices[1][2], devices[0][2]].entries()) {
+      await expect(now).toBeVisible()
+      // Two switches burn down alike: which of them is first is nobody’s concern.
+      if (!(await now.textContent())!.includes(serial))
+        await bram
+          .getByTestId(`strip-${serial}`)
+          .getByRole('button', { name: /first$/ })
+          .click()
+      await now.getByRole('button', { name: 'Join it over the link' }).click()
+      await expect(now.getByText(serial, { exact: true })).toBeHidden({ timeout: 60_000 })
+      const { jobState } = await ask<JobRecord>(bram, `/api/jobs/${jobId}`)
+      const units = Object.values(jobState.units).filter(({ pairing }) => pairing?.result === 'joined')
+      expect(units).toHaveLength(index + 1)
+      expect(units[0]!.pairing!.signal).toEqual({ kind: 'dbm', dbm: -55 })
+    }
+  })
+
+  await test.step('one is on the wrong band: a sentence, then the advice; after it the link finds it', async () => {
+    await now.getByRole('button', { name: 'Saw it' }).click()
+    await now.getByRole('button', { name: 'Join it over the link' }).click()
+    await expect(now.getByRole('status').filter({ hasText: 'No device with this code answers' })).toBeVisible({ timeout: 60_000 })
+    await accessible(bram)
+    await expect(now).toContainText('Phone onto 2.4 GHz')
+    await give('job', { type: 'pauseBand', minutes: 10 })
+    await now.getByRole('button', { name: 'Join it over the link' }).click()
+    await expect(bram.getByTestId('windows-sentence')).toHaveText('All 3 are paired.', { timeout: 60_000 })
+  })
+
+  await test.step('they are tried by themselves, and somebody presses at the wall; an open box keeps the link from it', async () => {
+    await bram.goto(`/jobs/${jobId}/tests`)
+    await at(devices[1][2]).getByRole('button', { name: 'Test it over the link' }).click()
+    await expect(at(devices[1][2]).getByText('5 checks passed.')).toBeVisible({ timeout: 60_000 })
+    await expect(bram.getByText(/measured: 75 % after \d+ ms/)).toBeVisible()
+    await at(devices[0][2]).getByRole('button', { name: 'Test it over the link' }).click()
+    await expect(at(devices[0][2]).getByText(/checks passed/)).toBeVisible({ timeout: 60_000 })
+    await give('site', { type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
+    await at(devices[0][2]).getByRole('button', { name: 'Test it over the link' }).click()
+    await expect(at(devices[0][2]).getByRole('alert')).toContainText('is off: nothing can be tested')
+    await give('site', { type: 'observeBreaker', breakerId, state: 'closed', how: 'did', note: '' })
+  })
+
+  await test.step('a name is written into the device and read again', async () => {
+    const unit = bram.getByTestId(`unit-${devices[0][2]}`)
+    await unit.getByLabel(`Name of ${devices[0][2]}`).fill('tide door light')
+    await unit.getByRole('button', { name: 'Name it' }).click()
+    await at(devices[0][2]).getByRole('button', { name: 'Write its name into it' }).click()
+    await expect(at(devices[0][2]).getByText('It keeps “tide door light”.')).toBeVisible({ timeout: 60_000 })
+  })
+
+  await test.step('before handover the installer is taken off each', async () => {
+    await office.goto(`/jobs/${jobId}/handover`)
+    await expect(office.getByText('The installer is taken off every device').first()).toBeVisible()
+    const held = office.getByRole('region', { name: 'Installer on the devices' })
+    await expect(held).toContainText('3 devices carry the installer still.')
+    await held.getByRole('button', { name: 'Take the installer off' }).first().click()
+    await expect(held).toContainText('2 devices carry the installer still.', { timeout: 60_000 })
+    await held.getByRole('button', { name: 'Take it off all 2' }).click()
+    await expect(held).toBeHidden({ timeout: 60_000 })
+    await expect(office.getByText('the link holds no key of this home any more')).toBeVisible()
+    await office.goto('/settings?part=links')
+    await expect(office.getByTestId('link-Stand-ins of the demo')).toContainText('asks for work')
+    await accessible(office)
+  })
+  for (const page of [office, bram]) expect(faultsOf(page)).toEqual([])
+})

@@ -19,7 +19,7 @@ Environment.default.vars.set('storage.path', join(folder, 'stand-ins'))
 const key = randomBytes(32)
 const jobId = 'job'
 /** Shorter than in a home: nothing here is slower than this. */
-const patience = { look: 5_000, answer: 3_000 }
+const patience = { look: 8_000, answer: 8_000 }
 let home: StandInHome
 let link: Link
 beforeAll(async () => {
@@ -126,6 +126,15 @@ describe('every kind of device', () => {
       [true, null, 9.18],
       [false, null, 0.3],
     ])
+  })
+  it('a level is left as it was found, on or off', async () => {
+    const at = around('dimmer', 'S-dimmer')
+    const now = async () => readings(await check(at, [step('now', null)]))
+    for (const on of [true, false]) {
+      await home.find('S-dimmer')!.set(40, on)
+      await check(at, [step('on', true), step('75', null, 75), step('off', false)])
+      expect(await now()).toEqual([[on, 40, null]])
+    }
   })
   it('each channel moves its own load only', async () => {
     const device = home.find('S-twoChannel')!

@@ -60,12 +60,12 @@ export class Link {
 
   private async check(fabric: Fabric, unitId: string, steps: Extract<LinkTask['work'], { do: 'check' }>['steps']): Promise<LinkAnswer> {
     const results: { checkId: string; reading: ChannelReading | null; ms: number }[] = []
-    const before = new Map<number, boolean>()
+    const before = new Map<number, ChannelReading>()
     for (const { checkId, endpoint, on, level, hears } of steps) {
       if (!before.has(endpoint)) {
         const first = await fabric.read(unitId, endpoint)
         if (!first.ok) return first
-        before.set(endpoint, first.reading.on)
+        before.set(endpoint, first.reading)
       }
       const started = Date.now()
       const to = level === null ? { on: on ?? undefined } : { level }
@@ -76,8 +76,12 @@ export class Link {
           : await fabric.drive(unitId, endpoint, to)
       results.push({ checkId, reading: reached?.ok ? reached.reading : null, ms: Date.now() - started })
     }
-    // As it was found: what has to run runs on.
-    for (const [endpoint, on] of before) if (steps.some((step) => !step.hears)) await fabric.drive(unitId, endpoint, { on })
+    // As it was found, its level too: what has to run runs on.
+    for (const [endpoint, { on, level }] of before) {
+      if (steps.every((step) => step.hears)) break
+      if (level) await fabric.drive(unitId, endpoint, { level })
+      if (!level || !on) await fabric.drive(unitId, endpoint, { on })
+    }
     return { ok: true, did: 'check', results }
   }
   private async listen(fabric: Fabric, unitId: string, endpoint: number) {

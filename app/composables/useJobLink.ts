@@ -24,7 +24,7 @@ export function useJobLink() {
     newestOf: (unitId: string, doings?: readonly LinkDoing[]) =>
       asks.value.find((one) => one.unitId === unitId && (!doings || doings.includes(one.doing))) ?? null,
     isAt: (unitId: string) => open.value.some((one) => one.unitId === unitId),
-    ask: (unitId: string, doing: LinkDoing) =>
-      give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing } })),
+    ask: (unitId: string, doing: LinkDoing, clear = false) =>
+      give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, clear } })),
   }
 }

@@ -5,7 +5,9 @@ import { inventedCode } from '../testing/codes'
 import { handoverChecklist } from './handover-list'
 import { linkObjection } from './link/objection'
 import { linkOf } from './link/link-of'
+import { loadOn } from './link/link-checks-of'
 import { linkTasks } from './link/tasks'
+import { serialSaid } from './link/serial-said'
 import { surroundingsOf } from './link/surroundings'
 import { pairingDesk } from './pairing/desk'
 import { joiningOf } from './pairing/pairing-of'
@@ -29,7 +31,8 @@ function hall() {
   const lever = (state: 'open' | 'closed') =>
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state, how: 'did' }))
   const unit = () => scenario.job.units[unitId]!
-  const no = (doing: Parameters<typeof linkObjection>[3]) => linkObjection(scenario.job, scenario.site, unitId, doing)?.code ?? null
+  const no = (doing: Parameters<typeof linkObjection>[3], clear = false) =>
+    linkObjection(scenario.job, scenario.site, unitId, doing, clear)?.code ?? null
   const link = (over: Partial<JoinedDevice> = {}) => scenario.must(say({ type: 'linkUnit', unitId, device: device(over) }))
   const fault = (what: LinkFault, doing: 'join' | 'check' = 'join') =>
     scenario.must(say({ type: 'noteLinkFault', unitId, doing, fault: what }))
@@ -93,9 +96,32 @@ describe('what switches a load obeys the rule of every test', () => {
       ...scenario.site,
       boxes: { ...scenario.site.boxes, [box.id]: { ...scenario.site.boxes[box.id]!, closure: 'opened' as const } },
     }
-    for (const doing of ['check', 'wall'] as const) expect(linkObjection(scenario.job, opened, unitId, doing)?.code).toBe('boxOpen')
-    expect(linkObjection(scenario.job, opened, unitId, 'leave')).toBeNull()
+    for (const doing of ['check', 'wall'] as const) expect(linkObjection(scenario.job, opened, unitId, doing, false)?.code).toBe('boxOpen')
+    expect(linkObjection(scenario.job, opened, unitId, 'leave', false)).toBeNull()
   })
+})
+
+test('a load that moves is started once somebody said that everybody is clear', () => {
+  const { scenario, lever, link, no, point } = hall()
+  lever('closed')
+  link()
+  scenario.job = { ...scenario.job, points: { ...scenario.job.points, [point.id]: { ...scenario.job.points[point.id]!, mustRun: true } } }
+  expect([no('check'), no('check', true), no('wall')]).toEqual(['notClear', null, null])
+})
+test('one channel that carries two points is measured against both', () => {
+  const { scenario, link, unit, unitId, box, point } = hall()
+  link({ channels: [{ ...channel, meter: true }] })
+  const second = { ...point, id: 'second', load: { ...point.load, lamps: 3, wattsEach: 7 } }
+  const work = scenario.job.boxes[box.id]!
+  const job = {
+    ...scenario.job,
+    points: { ...scenario.job.points, second },
+    boxes: { ...scenario.job.boxes, [box.id]: { ...work, devices: { 1: { ...work.devices[1]!, pointIds: [point.id, 'second'] } } } },
+  }
+  const alone = point.load.lamps * point.load.wattsEach
+  expect(loadOn(job, unit(), point).watts).toBe(alone + 21)
+  expect(loadOn(scenario.job, unit(), point).watts).toBe(alone)
+  void unitId
 })
 
 describe('what the link measured', () => {
@@ -123,14 +149,47 @@ describe('what the link measured', () => {
     ])
   })
   test('a dimmer is tried at three levels, a fan at three speeds, a meter against its lamp; the last is off', () => {
-    const load = { technology: 'led' as const, lamps: 2, wattsEach: 5, dimmable: true, startVa: null } as never
+    const load = { watts: 10, dimmable: true }
     const ids = (has: object) => linkChecks({ ...channel, ...has }, load).map(({ id }) => id)
     expect(ids({ level: true })).toEqual(['link:on', 'link:level:25', 'link:level:50', 'link:level:75', 'link:off', 'link:wall'])
     expect(ids({ speed: true })).toEqual(['link:on', 'link:level:33', 'link:level:66', 'link:level:100', 'link:off'])
+    // What does not dim is not dimmed.
+    expect(linkChecks({ ...channel, level: true }, { ...load, dimmable: false }).map(({ id }) => id)).toEqual([
+      'link:on',
+      'link:off',
+      'link:wall',
+    ])
     const meter = linkChecks({ ...channel, meter: true }, load)[1]!
     const judged = (watts: number | null) => judgeLinkCheck(meter, { on: true, level: null, watts }, 1, load).pass
     // 10 W by its model: two watts or a fifth beside it is right.
     expect([8, 10, 12, 7.9, 12.1, null].map(judged)).toEqual([true, true, true, false, false, false])
+  })
+})
+
+describe('whose serial it is', () => {
+  test('a device that says another one is told of; that of another device of the job means swapped cards', () => {
+    const { scenario, unit, link } = hall()
+    expect(serialSaid(scenario.job, unit())).toBeNull()
+    link({ serial: 'sn-100 ' })
+    expect(serialSaid(scenario.job, unit())).toBeNull()
+    link({ serial: '' })
+    expect(serialSaid(scenario.job, unit())).toBeNull()
+    link({ serial: 'SN-200' })
+    expect(serialSaid(scenario.job, unit())).toEqual({ says: 'SN-200', of: null })
+    const other = { ...unit(), id: 'other', serial: 'SN-200' }
+    const job = { ...scenario.job, units: { ...scenario.job.units, other } }
+    expect(serialSaid(job, unit())?.of?.id).toBe('other')
+  })
+})
+describe('after the handover', () => {
+  test('nothing goes on or off by itself while nobody is with the household; the installer is taken off from anywhere', () => {
+    const { scenario, unitId, link, lever } = hall()
+    lever('closed')
+    link()
+    const over = { ...scenario.job, handedOverAt: '2026-01-01T10:00:00Z', visits: {} }
+    for (const doing of ['check', 'wall'] as const)
+      expect(linkObjection(over, scenario.site, unitId, doing, false)?.code).toBe('handedOver')
+    expect(linkObjection(over, scenario.site, unitId, 'leave', false)).toBeNull()
   })
 })
 

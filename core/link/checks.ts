@@ -1,4 +1,3 @@
-import { loadWatts, type PointLoad } from '../fit'
 import type { LinkedChannel, ChannelReading } from './device-link'
 import type { z } from 'zod'
 import type { linkStepSchema } from './device-link.schema'
@@ -16,16 +15,22 @@ export interface LinkCheck {
   step: Omit<LinkStep, 'checkId' | 'endpoint'>
 }
 
+/** What hangs on a channel: all of it, where one channel carries several points. */
+export interface ChannelLoad {
+  watts: number
+  dimmable: boolean
+}
+
 /** What the link tries at one channel by itself, in order; then what needs somebody at the wall. */
-export function linkChecks(channel: Pick<LinkedChannel, 'level' | 'speed' | 'meter'>, load: PointLoad): LinkCheck[] {
+export function linkChecks(channel: Pick<LinkedChannel, 'level' | 'speed' | 'meter'>, load: ChannelLoad): LinkCheck[] {
   const set = (id: string, what: string, on: boolean | null, level: number | null, hears = false): LinkCheck => ({
     ...{ id, what },
     step: { on, level, hears },
   })
   return [
     set('link:on', 'On over the link, and it says so', true, null),
-    ...(channel.meter ? [set('link:meter', `Its meter shows about ${loadWatts(load)} W`, null, null)] : []),
-    ...(channel.speed ? speeds : channel.level ? levels : []).map((level) =>
+    ...(channel.meter ? [set('link:meter', `Its meter shows about ${load.watts} W`, null, null)] : []),
+    ...(channel.speed ? speeds : channel.level && load.dimmable ? levels : []).map((level) =>
       set(`link:level:${level}`, `${level} % over the link, and it says so`, null, level),
     ),
     set('link:off', 'Off over the link, and it says so', false, null),
@@ -42,12 +47,11 @@ export interface LinkVerdict {
   said: string
 }
 /** @param reading null: it did not answer */
-export function judgeLinkCheck(check: LinkCheck, reading: ChannelReading | null, ms: number, load: PointLoad): LinkVerdict {
+export function judgeLinkCheck(check: LinkCheck, reading: ChannelReading | null, ms: number, { watts: wanted }: ChannelLoad): LinkVerdict {
   if (!reading) return { pass: false, said: check.id === wallCheck ? 'nothing was heard of it' : 'no answer over the link' }
   const { on, level } = check.step
   if (check.id === wallCheck) return { pass: true, said: `heard after ${(ms / 1000).toFixed(1)} s` }
   if (check.id === 'link:meter') {
-    const wanted = loadWatts(load)
     if (reading.watts === null) return { pass: false, said: 'it shows no watts' }
     const shown = Math.round(reading.watts * 10) / 10
     return { pass: Math.abs(shown - wanted) <= Math.max(wattsOff, shareOff * wanted), said: `${shown} W, by its model ${wanted} W` }

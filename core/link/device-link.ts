@@ -48,8 +48,8 @@ export interface Surroundings {
  * household’s app, and report what they see by the commands of the job: pairing, tests, names.
  */
 export interface DeviceLink {
-  join(unitId: string, code: string, around: Surroundings): Promise<Linked<{ device: JoinedDevice }>>
-  /** Sets what is given and reads it back once it stands, or after what `patienceMs` allows. */
+  join(unitId: string, code: string): Promise<Linked<{ device: JoinedDevice }>>
+  /** Sets what is given and reads back what the device says; one that does not follow within seconds says what it is instead. */
   drive(unitId: string, endpoint: number, to: { on?: boolean; level?: number }): Promise<Linked<{ reading: ChannelReading; ms: number }>>
   read(unitId: string, endpoint: number): Promise<Linked<{ reading: ChannelReading; ms: number }>>
   /** Writes the name into the device, and reads what it keeps. */

@@ -73,7 +73,13 @@ export const askLink = contract({
   summary: 'Asks the link to join, test, name or leave a device. The same id again is the same question.',
   access: 'crew',
   params: idParam,
-  body: z.object({ id: z.uuid(), unitId: z.uuid(), doing: z.enum(linkDoings) }),
+  body: z.object({
+    id: z.uuid(),
+    unitId: z.uuid(),
+    doing: z.enum(linkDoings),
+    /** Nobody is at what moves, and whoever is near knows. */
+    clear: z.boolean().default(false),
+  }),
   answer: made,
 })
 

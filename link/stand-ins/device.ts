@@ -2,6 +2,7 @@ import type { Environment } from '@matter/main'
 import { Endpoint, ServerNode, VendorId } from '@matter/main'
 import { ElectricalPowerMeasurementServer } from '@matter/main/behaviors/electrical-power-measurement'
 import { FanControlServer } from '@matter/main/behaviors/fan-control'
+import { LevelControlServer } from '@matter/main/behaviors/level-control'
 import { OccupancySensingServer } from '@matter/main/behaviors/occupancy-sensing'
 import { OnOffServer } from '@matter/main/behaviors/on-off'
 import { OperationalCredentialsServer } from '@matter/main/behaviors/operational-credentials'
@@ -40,7 +41,7 @@ export interface StandInOf {
   passcode: number
   discriminator: number
   dbm: number
-  /** What hangs on each channel, watts. */
+  /** What hangs on it, watts. */
   watts: number[]
   /** Its relay follows no more. */
   dying: boolean
@@ -82,7 +83,11 @@ export class StandIn {
     const channels = endpointsOf(of)
     for (const channel of channels) await node.add(channel)
     const standIn = new StandIn(node, channels, of)
-    if (of.kind === 'meteringRelay') standIn.measure(channels[0]!, of.watts[0] ?? 0)
+    if (of.kind === 'meteringRelay')
+      standIn.measure(
+        channels[0]!,
+        of.watts.reduce((sum, one) => sum + one, 0),
+      )
     if (of.kind === 'fan') standIn.turn(channels[0]!)
     await node.start()
     return standIn
@@ -102,6 +107,12 @@ export class StandIn {
   async press(channel = 0): Promise<void> {
     if (this.of.dying || this.of.kind === 'fan' || this.of.kind === 'sensor') return
     await this.channels[channel]!.act((agent) => agent.get(OnOffServer).toggle())
+  }
+  /** Somebody dims it at the wall. @param percent 1 to 100 */
+  async set(percent: number, on: boolean): Promise<void> {
+    const [channel] = this.channels
+    await channel!.setStateOf(LevelControlServer, { currentLevel: Math.round((percent / 100) * 254) })
+    await channel!.act((agent) => (on ? agent.get(OnOffServer).on() : agent.get(OnOffServer).off()))
   }
   async close(): Promise<void> {
     await this.node.close()

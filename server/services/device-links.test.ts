@@ -63,7 +63,8 @@ async function crewAtHome() {
       ),
     )
   const link = await paired(lead)
-  const ask = (doing: 'join' | 'check' | 'leave' | 'name', id = uuid(), viewer = anna) => askLink(viewer, jobId, { id, unitId, doing })
+  const ask = (doing: 'join' | 'check' | 'leave' | 'name', id = uuid(), viewer = anna) =>
+    askLink(viewer, jobId, { id, unitId, doing, clear: false })
   const take = async () => (await takeLinkTasks(await link.row(), () => true)).tasks
   const answer = async (id: string, said: LinkAnswer) => takeLinkAnswer(await link.row(), { id, answer: said })
   const state = () => readState('job', jobId)

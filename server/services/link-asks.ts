@@ -102,7 +102,11 @@ export async function readJobLink(viewer: Viewer, jobId: string): Promise<JobLin
 }
 
 /** Asks the link for something at a device. The same id again is the same question; one device is asked one thing at a time. */
-export async function askLink(viewer: Viewer, jobId: string, { id, unitId, doing }: BodyOf<typeof links.askLink>): Promise<{ id: string }> {
+export async function askLink(
+  viewer: Viewer,
+  jobId: string,
+  { id, unitId, doing, clear }: BodyOf<typeof links.askLink>,
+): Promise<{ id: string }> {
   const job = await jobFor(viewer, jobId)
   const { models } = database()
   const onCrew = await database().sequelize.transaction((transaction) => crewOf([viewer], [job.siteId], transaction))
@@ -116,7 +120,7 @@ export async function askLink(viewer: Viewer, jobId: string, { id, unitId, doing
   }
   await giveUpLate({ jobId })
   const [state, site] = await Promise.all([readState('job', jobId), readState('site', job.siteId)])
-  const no = linkObjection(state, site, unitId, doing)
+  const no = linkObjection(state, site, unitId, doing, clear)
   if (no) throw new ApiError(409, no.code, [...no.reasons, ...no.toYes].join(' '))
   const { link } = await reaches(job)
   if (!link) throw new ApiError(409, 'noLink', 'No laptop is a link of this company yet. Make a code in the settings.')
@@ -184,7 +188,7 @@ async function taskOf(row: LinkAskRow): Promise<LinkTask | null> {
   if (!job || !fabric) return null
   const [state, site] = await Promise.all([readState('job', job.id), readState('site', job.siteId)])
   // A box may have been opened since it was asked.
-  const no = linkObjection(state, site, row.unitId, row.doing)
+  const no = linkObjection(state, site, row.unitId, row.doing, true)
   const unit = state.units[row.unitId]
   const work = unit && !no ? await workOf(row, state, unit) : null
   if (!unit || !work) {

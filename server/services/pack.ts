@@ -97,7 +97,7 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
       unit.serial,
       unit.code.sealed ? unseal(unit.code.sealed) : 'none',
       unit.pairing?.result === 'joined'
-        ? `${unit.pairing.network}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}`
+        ? `${unit.pairing.network || 'paired'}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}`
         : unit.model.setupCode === 'none'
           ? 'needs none'
           : 'not paired',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { linkOf, pointsLinked, type Unit } from '../../../core/job'
+import { linkOf, moves, pointsLinked, serialSaid, type Unit } from '../../../core/job'
 import type { LinkDoing } from '../../../core/protocol'
 
 /** What the link can do at this device, and what came of it last. */
@@ -20,7 +20,8 @@ const speaks = computed(() => props.unit.model.setupCode === 'openHome' && (link
 const may = computed(() =>
   props.doings.filter((doing) =>
     doing === 'join'
-      ? !linked.value
+      ? // A laptop that lost its keys joins anew.
+        !linked.value || linkOf(job.value!).faults[props.unit.id]?.fault === 'notLinked'
       : doing === 'name'
         ? linked.value && props.unit.name && linked.value.label?.kept !== props.unit.name
         : doing === 'check' || doing === 'wall'
@@ -28,20 +29,20 @@ const may = computed(() =>
           : linked.value,
   ),
 )
+const serial = computed(() => serialSaid(job.value!, props.unit))
 const last = computed(() => newestOf(props.unit.id, props.doings))
 const going = computed(() => isAt(props.unit.id))
-/** A load that moves: nobody may have their hands in it when it starts by itself. */
-const moves = computed(() =>
-  pointsLinked(job.value!, props.unit).some(({ load, mustRun }) => load.technology === 'fan' || load.technology === 'motor' || mustRun),
-)
+/** Somebody says first that everybody is clear. */
+const asksClear = computed(() => moves(job.value!, props.unit))
 const sure = ref(false)
 async function press(doing: LinkDoing) {
-  if (doing === 'check' && moves.value && !sure.value) {
+  const clear = sure.value
+  if (doing === 'check' && asksClear.value && !clear) {
     sure.value = true
     return
   }
   sure.value = false
-  await ask(props.unit.id, doing)
+  await ask(props.unit.id, doing, clear)
 }
 </script>
 
@@ -62,6 +63,11 @@ async function press(doing: LinkDoing) {
     </div>
     <p v-if="last && (last.state === 'waiting' || last.state === 'taken')" class="small" role="status">{{ words[last.doing].going }}</p>
     <p v-else-if="last" class="small" :class="last.state === 'done' ? 'good' : 'warn'" role="status">{{ last.said }}</p>
+    <p v-if="serial?.of" class="note red small" role="alert">
+      It says that its serial is {{ serial.says }}: that of {{ serial.of.name || serial.of.serial }} on record. Cards or devices were
+      swapped: what is tested here is the other one.
+    </p>
+    <p v-else-if="serial" class="warn small">It says that its serial is {{ serial.says }}. Look at the device and the card again.</p>
     <p v-if="linked?.label && linked.label.kept !== unit.name" class="small warn">In the device it is called “{{ linked.label.kept }}”.</p>
     <CommonProblem :problem="problem" />
   </div>

@@ -5,19 +5,23 @@ import { noUnit } from '../refusals'
 import type { JobState } from '../state'
 import { pointIsTestable } from '../test/testable'
 import { linkOf } from './link-of'
-import { linkTasks, pointsLinked } from './tasks'
+import { linkTasks, moves, pointsLinked } from './tasks'
 
-/** Why the link is not to do this now; null: it may. What switches a load obeys the rule of every test: closed up, no tags, power on. */
+/**
+ * Why the link is not to do this now; null: it may. What switches a load obeys the rule of every test: closed up, no tags, power on.
+ * @param clear somebody said that nobody is at a load that moves
+ */
 export function linkObjection(
   job: JobState,
   site: SiteState,
   unitId: string,
   doing: 'join' | 'check' | 'wall' | 'name' | 'leave',
+  clear: boolean,
 ): Refusal | null {
-  const found = objection(job, site, unitId, doing)
+  const found = objection(job, site, unitId, doing, clear)
   return found && inTrade(found.refusal, site.schemeId)
 }
-function objection(job: JobState, site: SiteState, unitId: string, doing: Parameters<typeof linkObjection>[3]) {
+function objection(job: JobState, site: SiteState, unitId: string, doing: Parameters<typeof linkObjection>[3], clear: boolean) {
   const unit = job.units[unitId]
   const linked = linkOf(job).units[unitId] !== undefined
   if (!unit) return noUnit()
@@ -31,11 +35,16 @@ function objection(job: JobState, site: SiteState, unitId: string, doing: Parame
       : null
   }
   if (!linked) return refuse('notLinked', 'The link has not joined this device.', 'Join it over the link first.')
+  // The household lives there by now: nothing goes on or off by itself while nobody of the crew is with them.
+  if (job.handedOverAt && !Object.values(job.visits).some(({ status }) => status === 'onSite'))
+    return refuse('handedOver', 'This home was handed over: something is switched over the link on a visit only.', 'Arrive first.')
   if (doing === 'name') return unit.name ? null : refuse('noName', 'This device has no name yet.', 'Name it first.')
   for (const { id } of pointsLinked(job, unit)) {
     const no = pointIsTestable(job, { site }, id)
     if (no) return no
   }
+  if (doing === 'check' && !clear && moves(job, unit))
+    return refuse('notClear', 'It starts and stops by itself.', 'Nobody has hands, hair or a ladder at it, and whoever is near knows.')
   return linkTasks.work(job, unit, doing === 'wall')
     ? null
     : refuse('nothingToTry', 'There is no load on this device that the link could try.')

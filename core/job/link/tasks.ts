@@ -1,7 +1,7 @@
 import { judgeLinkCheck, wallCheck, type LinkAnswer, type LinkWork } from '../../link'
 import type { LightPoint } from '../parts.schema'
 import type { JobState, Unit } from '../state'
-import { linkChecksOf } from './link-checks-of'
+import { linkChecksOf, loadOn } from './link-checks-of'
 import { channelOf, linkOf } from './link-of'
 
 type Answered = Extract<LinkAnswer, { did: 'check' }>
@@ -11,6 +11,9 @@ export function pointsLinked(job: JobState, unit: Unit): LightPoint[] {
   const ids = job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []
   return ids.flatMap((id) => (job.points[id] && channelOf(job, unit.id, id) ? [job.points[id]] : []))
 }
+/** A load that starts by itself may hurt whoever is at it: somebody says first that everybody is clear. */
+export const moves = (job: JobState, unit: Unit): boolean =>
+  pointsLinked(job, unit).some(({ load, mustRun }) => load.technology === 'fan' || load.technology === 'motor' || mustRun)
 const idIn = (pointId: string, checkId: string) => `${pointId}/${checkId}`
 
 /** What is tried at a device, and what becomes of the answer. */
@@ -30,7 +33,7 @@ export const linkTasks = {
       const point = job.points[pointId!]
       const check = point && linkChecksOf(job, unit, point).find((one) => one.id === id)
       if (!check) return []
-      const { pass, said } = judgeLinkCheck(check, reading, ms, point.load)
+      const { pass, said } = judgeLinkCheck(check, reading, ms, loadOn(job, unit, point))
       return [{ pointId: point.id, checkId: check.id, result: pass ? ('pass' as const) : ('fail' as const), measured: said }]
     })
   },

@@ -41,7 +41,7 @@ export const pairingRecorded = jobEvent('pairingRecorded', {
   say(payload, { unit }) {
     const { result, network, signal, note, unitId } = payload
     return result === 'joined'
-      ? `paired ${unit(unitId)} on ${network}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
+      ? `paired ${unit(unitId)}${network && ` on ${network}`}${signal ? (signal.kind === 'dbm' ? ` at ${signal.dbm} dBm` : ` with ${signal.bars} bars`) : ''}`
       : alarm(`${unit(unitId)} failed to pair – ${note}`)
   },
 })

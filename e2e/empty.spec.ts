@@ -4,7 +4,7 @@ import { inventedCode } from '../core/testing/codes'
 import { practiceMeter } from '../core/wiring/practice'
 import { Follower } from './support/follow'
 import { Hand } from './support/hand'
-import { atServer, browserOf, desk, enter, faultsOf, phone, pick, sign, test, schedule } from './support/people'
+import { atServer, browserOf, desk, enter, faultsOf, lonePhone, phone, pick, sign, test, schedule } from './support/people'
 import { openSurvey, surveyWithoutNetwork } from './support/survey'
 import { backStairsTerminals, oneSwitch, practice } from './support/worlds'
 
@@ -404,7 +404,7 @@ test('a new company plans, sells and buys for a home: stores, prices, an offer, 
 test('a new company surveys its first home without network', async ({ browser }) => {
   const baseURL = process.env.CIRCUITRY_EMPTY_URL
   const office = await browserOf(browser, { baseURL, ...desk })
-  const field = await browserOf(browser, { baseURL, ...phone })
+  const field = await browserOf(browser, { baseURL, ...lonePhone })
   for (const page of [office, field]) await loginOf(page, 'uma.fell', 'a long password')
   await surveyWithoutNetwork(office, field, await openSurvey(office, 'Weir End'))
   for (const page of [office, field]) expect(faultsOf(page)).toEqual([])

@@ -1,11 +1,11 @@
 import { expect } from '@playwright/test'
-import { ask, desk, faultsOf, jobAt, person, phone, test } from './support/people'
+import { ask, desk, faultsOf, jobAt, lonePhone, person, phone, test } from './support/people'
 import { openSurvey, surveyWithoutNetwork } from './support/survey'
 
 test('a phone without network surveys a home that nobody knows; the office sees it when it is back', async ({ browser }) => {
   const office = await person(browser, 'odo.reed', desk)
   const path = await openSurvey(office, `Withy Cottage ${Date.now() % 100_000}`)
-  const field = await person(browser, 'odo.reed', phone)
+  const field = await person(browser, 'odo.reed', lonePhone)
   await surveyWithoutNetwork(office, field, path)
   expect([faultsOf(office), faultsOf(field)]).toEqual([[], []])
 })

@@ -94,7 +94,7 @@ export const takeLinkTasks = contract({
   route: 'POST /api/link/take',
   summary: 'The link asks for work, with its pass as bearer. Answers as soon as there is some, or after a while with none.',
   access: 'public',
-  body: z.object({}),
+  body: z.strictObject({}),
   answer: z.strictObject({ tasks: z.array(linkTaskSchema) }),
 })
 export const giveLinkAnswer = contract({

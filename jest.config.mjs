@@ -7,7 +7,12 @@ const common = {
 /** core needs nothing; server needs a database (CIRCUITRY_DB_*); api needs a running server (CIRCUITRY_TEST_URL). */
 export default {
   projects: [
-    { ...common, displayName: 'core', testMatch: ['<rootDir>/core/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'core',
+      testMatch: ['<rootDir>/core/**/*.test.ts'],
+      transform: { '\\.test\\.ts$': '<rootDir>/scripts/testing/one-module.mjs', ...common.transform },
+    },
     { ...common, displayName: 'link', testMatch: ['<rootDir>/link/**/*.test.ts'] },
     {
       ...common,

@@ -34,7 +34,7 @@ export const endLink = contract({
   summary: 'A laptop is no link of this company any more. While it holds the installer of a home it is only ended on purpose.',
   access: ['dispatcher', 'lead'],
   params: idParam,
-  body: z.object({ despiteHomes: z.boolean().default(false) }),
+  body: z.object({ despiteHomes: z.boolean() }),
   answer: done,
 })
 

@@ -8,7 +8,7 @@ import { StandIn } from './device'
 
 /**
  * What is wrong with a stand-in, by how its serial ends: so that whoever tries the program out, or tests it, has one of each kind.
- * wide: it hears 2.4 GHz only, and the phone is at 5 · weak: every fifth packet is lost · full: it keeps no more homes · bound: it
+ * wide: it hears 2.4 GHz only, and the phone is at 5 · weak: every tenth packet is lost · full: it keeps no more homes · bound: it
  * belongs to somebody until it is reset, and waits for nobody · far: it answers by way of another region · dying: its relay follows
  * no more.
  */
@@ -26,7 +26,7 @@ const faultOf = (serial: string): StandInFault | null =>
 
 /** Common practice, no source: −55 dBm is good, −84 dBm hardly holds. */
 const [usualDbm, weakDbm] = [-55, -84]
-const lostOfWeak = 0.2
+const lostOfWeak = 0.1
 /** An answer by way of servers far away takes so much longer, ms. */
 const farMs = 600
 

@@ -200,7 +200,7 @@ describe('what goes wrong gets a word of its own', () => {
       ok: false,
       fault: 'noAnswer',
     })
-    expect(readings(await check(around('dimmer', 'S-dimmer'), [step('on', true)]))).toEqual([[true, 75, null]])
+    expect(readings(await check(around('dimmer', 'S-dimmer'), [step('on', true)]))).toEqual([[true, 40, null]])
   })
 })
 

@@ -1,20 +1,12 @@
 import { expect } from '@playwright/test'
-import { CommissioningFlowType, QrPairingCodeCodec, VendorId } from '@matter/types'
+import { squareCode } from '../core/testing/square-code'
 import { accessible } from './support/accessible'
 import { homeJob } from './support/box'
 import { giving, type JobRecord } from './support/give'
 import { ask, desk, faultsOf, person, phone, test } from './support/people'
 
 const tag = Date.now() % 100_000
-/** A square code as the library of the standard writes it. */
-const card = (number: number) =>
-  QrPairingCodeCodec.encode([
-    {
-      ...{ version: 0, vendorId: VendorId(0xfff1), productId: 0x8000, flowType: CommissioningFlowType.Standard },
-      ...{ discriminator: (tag + number) % 4096, discoveryCapabilities: { onIpNetwork: true } },
-      ...{ passcode: 20_000_000 + tag * 31 + number, tlvData: new Uint8Array() },
-    } as never,
-  ])
+const card = (number: number) => squareCode((tag + number) % 4096, 20_000_000 + tag * 31 + number)
 const devices = [
   ['tide door', 'Tide switch, with neutral', `LK-${tag}-1`],
   ['sail arch', 'Rowan dimmer, deep', `LK-${tag}-2`],

@@ -82,11 +82,6 @@ export class Fabric implements DeviceLink {
       throw error
     }
   }
-  /** Devices that carry this installer. */
-  get units(): string[] {
-    return [...this.peers.keys()]
-  }
-
   async join(unitId: string, code: string): Promise<Linked<{ device: JoinedDevice }>> {
     const started = Date.now()
     const known = this.peerOf(unitId)

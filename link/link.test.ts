@@ -5,9 +5,10 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { jest } from '@jest/globals'
 import { Environment, Logger } from '@matter/general'
-import { CommissioningFlowType, ManualPairingCodeCodec, QrPairingCodeCodec, VendorId } from '@matter/types'
+import { ManualPairingCodeCodec, QrPairingCodeCodec } from '@matter/types'
 import { readSetupCode } from '../core/commission'
 import type { LinkAnswer, LinkedKind, LinkTask, LinkWork, Surroundings } from '../core/link'
+import { squareCode } from '../core/testing/square-code'
 import { Fabric, FabricInUse } from './fabric'
 import { Link } from './link'
 import { StandInHome } from './stand-ins/home'
@@ -32,18 +33,7 @@ afterAll(async () => {
 })
 
 /** A code as the library itself writes it on a card, by the published payload of the standard. */
-const card = (number: number) =>
-  QrPairingCodeCodec.encode([
-    {
-      ...{ version: 0, vendorId: VendorId(0xfff1), productId: 0x8000, flowType: CommissioningFlowType.Standard },
-      ...{
-        discriminator: 100 + number,
-        discoveryCapabilities: { onIpNetwork: true },
-        passcode: 30_000_000 + number * 7919,
-        tlvData: new Uint8Array(),
-      },
-    } as never,
-  ])
+const card = (number: number) => squareCode(100 + number, 30_000_000 + number * 7919)
 let tasks = 0
 const asked = (unitId: string, work: LinkWork, around: Surroundings, of = jobId): Promise<LinkAnswer> =>
   link.do({ id: `task ${++tasks}`, jobId: of, unitId, seal: key.toString('base64'), around, work } as LinkTask)

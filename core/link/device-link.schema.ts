@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { linkedKinds, linkFaults } from './words'
 
-/** What the link process says and is asked, as it goes over the line and into the record. */
+/** One load of a device: what can be asked of it. */
 export const linkedChannelSchema = z.strictObject({
   endpoint: z.int().min(0).max(65_535),
   level: z.boolean(),
@@ -9,16 +9,21 @@ export const linkedChannelSchema = z.strictObject({
   meter: z.boolean(),
 })
 export const joinedDeviceSchema = z.strictObject({
+  /** What the device says of itself. */
   vendor: z.string().max(64),
   product: z.string().max(64),
   serial: z.string().max(64),
   channels: z.array(linkedChannelSchema).max(32),
+  /** How well it hears the network; null: it does not say. */
   dbm: z.int().min(-128).max(0).nullable(),
+  /** The network it is on; empty: it does not say. */
   network: z.string().max(64),
+  /** From the asking to the end of joining. */
   ms: z.int().min(0),
 })
 export const readingSchema = z.strictObject({
   on: z.boolean(),
+  /** Percent; null: it has none. */
   level: z.int().min(0).max(100).nullable(),
   watts: z.number().nullable(),
 })
@@ -31,13 +36,18 @@ export const linkStepSchema = z.strictObject({
   /** Nothing is set: somebody presses it at the wall meanwhile. */
   hears: z.boolean(),
 })
-const surroundingsSchema = z.strictObject({
+/** What a stand-in cannot know of the home that it plays in; a real network is asked of none of it. */
+export const surroundingsSchema = z.strictObject({
   powered: z.boolean(),
+  /** Its window is open, by the record. */
   windowOpen: z.boolean(),
+  /** 5 GHz is paused, or the phone and the network are at 2.4 GHz. */
   narrowBand: z.boolean(),
+  /** Everything it learnt was taken from it, by the record. */
   reset: z.boolean(),
   kind: z.enum(linkedKinds),
   serial: z.string().max(64),
+  /** What hangs on it when it is on, by channel. */
   watts: z.array(z.number()).max(8),
 })
 export const linkWorkSchema = z.discriminatedUnion('do', [

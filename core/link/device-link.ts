@@ -1,47 +1,12 @@
-import type { LinkedKind, LinkFault } from './words'
+import type { z } from 'zod'
+import type { joinedDeviceSchema, linkedChannelSchema, readingSchema, surroundingsSchema } from './device-link.schema'
+import type { LinkFault } from './words'
 
-/** One load of a device: what can be asked of it. */
-export interface LinkedChannel {
-  endpoint: number
-  level: boolean
-  speed: boolean
-  meter: boolean
-}
-export interface JoinedDevice {
-  /** What the device says of itself. */
-  vendor: string
-  product: string
-  serial: string
-  channels: LinkedChannel[]
-  /** How well it hears the network, dBm; null: it does not say. */
-  dbm: number | null
-  /** The network it is on; empty: it does not say. */
-  network: string
-  /** From the asking to the end of joining, ms. */
-  ms: number
-}
-export interface ChannelReading {
-  on: boolean
-  /** Percent; null: it has none. */
-  level: number | null
-  watts: number | null
-}
+export type LinkedChannel = z.infer<typeof linkedChannelSchema>
+export type JoinedDevice = z.infer<typeof joinedDeviceSchema>
+export type ChannelReading = z.infer<typeof readingSchema>
+export type Surroundings = z.infer<typeof surroundingsSchema>
 export type Linked<T> = ({ ok: true } & T) | { ok: false; fault: LinkFault; note: string }
-
-/** What a stand-in cannot know of the home that it plays in; a real network is asked of none of it. */
-export interface Surroundings {
-  powered: boolean
-  /** Its window is open, by the record. */
-  windowOpen: boolean
-  /** 5 GHz is paused, or the phone and the network are at 2.4 GHz. */
-  narrowBand: boolean
-  /** Everything it learnt was taken from it, by the record. */
-  reset: boolean
-  kind: LinkedKind
-  serial: string
-  /** What hangs on it when it is on, by channel, watts. */
-  watts: number[]
-}
 
 /**
  * How the program reaches the devices of a home. By protocol the link process does it (`link/`); by hand people do it, with the

@@ -12,7 +12,7 @@ const { build } = await import('esbuild')
 const file = join(root, '.circuitry', 'bench-link.mjs')
 const contents = `import '@matter/main/platform'
   export { Environment, Logger } from '@matter/general'
-  export { QrPairingCodeCodec, CommissioningFlowType, VendorId } from '@matter/types'
+  export { squareCode } from './core/testing/square-code'
   export { Link } from './link/link'
   export { StandInHome } from './link/stand-ins/home'`
 await build({
@@ -24,7 +24,7 @@ await build({
   outfile: file,
 })
 const before = process.memoryUsage().rss
-const { Environment, Logger, QrPairingCodeCodec, CommissioningFlowType, VendorId, Link, StandInHome } = await import(file)
+const { Environment, Logger, squareCode, Link, StandInHome } = await import(file)
 rmSync(file)
 Logger.level = 'fatal'
 const folder = mkdtempSync(join(tmpdir(), 'circuitry-bench-'))
@@ -32,14 +32,7 @@ Environment.default.vars.set('storage.path', join(folder, 'stand-ins'))
 const home = await StandInHome.open(null)
 const link = new Link(folder, home)
 const seal = randomBytes(32).toString('base64')
-const card = (number) =>
-  QrPairingCodeCodec.encode([
-    {
-      ...{ version: 0, vendorId: VendorId(0xfff1), productId: 0x8000, flowType: CommissioningFlowType.Standard },
-      ...{ discriminator: 100 + number, discoveryCapabilities: { onIpNetwork: true }, passcode: 30_000_000 + number * 7919 },
-      tlvData: new Uint8Array(),
-    },
-  ])
+const card = (number) => squareCode(100 + number, 30_000_000 + number * 7919)
 const kinds = ['switch', 'dimmer', 'fan', 'twoChannel', 'meteringRelay']
 const around = (number) => ({
   ...{ powered: true, windowOpen: true, narrowBand: false, reset: false, kind: kinds[number % kinds.length] },

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { linkOf } from '../../../core/job'
+import { linkedUnits } from '../../../core/job'
 
 /** The installer is taken off each device before the home is the household’s alone; one that does not answer stays open. */
 const { job, submitJob } = injectJobRecord()
-const held = computed(() => Object.keys(linkOf(job.value!).units).flatMap((id) => job.value!.units[id] ?? []))
+const held = computed(() => linkedUnits(job.value!).flatMap((id) => job.value!.units[id] ?? []))
 const { link, busy: asking, isAt, ask } = useJobLink()
 /** One after the other is asked; the link does them side by side. */
 async function leaveAll() {

@@ -21,8 +21,7 @@ export function useJobLink() {
     holds: computed(() => answer.value?.holds ?? false),
     busy,
     problem,
-    newestOf: (unitId: string, doings?: readonly LinkDoing[]) =>
-      asks.value.find((one) => one.unitId === unitId && (!doings || doings.includes(one.doing))) ?? null,
+    newestOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId) ?? null,
     isAt: (unitId: string) => open.value.some((one) => one.unitId === unitId),
     ask: (unitId: string, doing: LinkDoing, clear = false) =>
       give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, clear } })),

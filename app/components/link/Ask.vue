@@ -30,7 +30,11 @@ const may = computed(() =>
   ),
 )
 const serial = computed(() => serialSaid(job.value!, props.unit))
-const last = computed(() => newestOf(props.unit.id, props.doings))
+/** What came of it last, where nothing else was done since: “the installer is off” is no news of a device that was joined again. */
+const last = computed(() => {
+  const newest = newestOf(props.unit.id)
+  return newest && props.doings.includes(newest.doing) ? newest : null
+})
 const going = computed(() => isAt(props.unit.id))
 /** Somebody says first that everybody is clear. */
 const asksClear = computed(() => moves(job.value!, props.unit))

@@ -84,15 +84,32 @@ test('a room over the link: joined, one rescued from the wrong band, tested as m
     await expect(at(devices[0][2]).getByText('It keeps “tide door light”.')).toBeVisible({ timeout: 60_000 })
   })
 
-  await test.step('before handover the installer is taken off each', async () => {
+  await test.step('before handover the household joins each with its own app, and the installer is taken off', async () => {
     await office.goto(`/jobs/${jobId}/handover`)
     await expect(office.getByText('The installer is taken off every device').first()).toBeVisible()
     const held = office.getByRole('region', { name: 'Installer on the devices' })
     await expect(held).toContainText('3 devices carry the installer still.')
+    // Alone on it, the installer is not taken off by mistake: the device would forget its name.
     await held.getByRole('button', { name: 'Take the installer off' }).first().click()
-    await expect(held).toContainText('2 devices carry the installer still.', { timeout: 60_000 })
-    await held.getByRole('button', { name: 'Take it off all 2' }).click()
+    await expect(held.getByText('No other home is on this device').first()).toBeVisible({ timeout: 60_000 })
+    await held.getByRole('button', { name: 'Ask all 3 who is on them' }).click()
+    await expect(held.getByText('Nobody of the household is on it yet.', { exact: false }).nth(2)).toBeVisible({ timeout: 60_000 })
+    for (const [, , serial] of devices) {
+      await office.getByTestId(`link-${serial}`).getByRole('button', { name: 'Open it for the household' }).click()
+      await expect(office.getByTestId(`link-${serial}`).getByTestId('opened')).toContainText(/\d{11}/, { timeout: 60_000 })
+    }
+    await accessible(office)
+    await expect(async () => {
+      await held
+        .getByRole('button', { name: /^Ask (all 3 )?who is on/ })
+        .first()
+        .click()
+      await expect(held.getByText('On it: Household.')).toHaveCount(3, { timeout: 5_000 })
+    }).toPass({ timeout: 60_000 })
+    await held.getByRole('button', { name: 'Take it off all 3' }).click()
     await expect(held).toBeHidden({ timeout: 60_000 })
+    const { jobState } = await ask<JobRecord>(office, `/api/jobs/${jobId}`)
+    expect(Object.values(jobState.units).map(({ pairing }) => pairing!.result)).toEqual(['joined', 'joined', 'joined'])
     await expect(office.getByText('the link holds no key of this home any more')).toBeVisible()
     await office.goto('/settings?part=links')
     await expect(office.getByTestId('link-Stand-ins of the demo')).toContainText('asks for work')

@@ -1,7 +1,9 @@
-import { existsSync, mkdirSync, openSync, closeSync, readFileSync, rmSync, writeSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, openSync, closeSync, readdirSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
-import { Environment, MatterAggregateError, Millis, Network, StorageService } from '@matter/general'
+import { Crypto, Environment, MatterAggregateError, Millis, Network, StorageService } from '@matter/general'
 import { ServerNode, type Endpoint } from '@matter/main'
+import { AdministratorCommissioningClient } from '@matter/main/behaviors/administrator-commissioning'
 import { BasicInformationClient } from '@matter/main/behaviors/basic-information'
 import { ElectricalPowerMeasurementClient } from '@matter/main/behaviors/electrical-power-measurement'
 import { FanControlClient } from '@matter/main/behaviors/fan-control'
@@ -10,10 +12,12 @@ import { OnOffClient } from '@matter/main/behaviors/on-off'
 import { OperationalCredentialsClient } from '@matter/main/behaviors/operational-credentials'
 import { WiFiNetworkDiagnosticsClient } from '@matter/main/behaviors/wi-fi-network-diagnostics'
 import { ControllerBehavior, type ClientNode } from '@matter/main/node'
-import { CommissioningError, MdnsService, MaximumCommissionedFabricsReachedError } from '@matter/protocol'
+import { CommissioningError, MdnsService, MaximumCommissionedFabricsReachedError, PaseClient } from '@matter/protocol'
+import { ManualPairingCodeCodec, QrPairingCodeCodec, VendorId } from '@matter/types'
 import { readSetupCode } from '../core/commission'
-import type { ChannelReading, DeviceLink, JoinedDevice, Linked, LinkedChannel, LinkFault } from '../core/link'
+import type { ChannelReading, DeviceLink, HomeOnDevice, JoinedDevice, Linked, LinkedChannel, LinkFault } from '../core/link'
 import { SealedStorage } from './sealed-storage'
+import { within } from './within'
 
 /** So long a device is looked for, and an answer is waited for: one that got another address has to be found again first, ms. */
 const usualPatience = { look: 25_000, answer: 20_000 }
@@ -21,6 +25,10 @@ const usualPatience = { look: 25_000, answer: 20_000 }
 const closesWithinMs = 4_000
 /** A device that does not say within this that it has done what it was told did not do it, ms. */
 const followsWithinMs = 4_000
+/** How often the number of a window is stirred; the standard asks for 1,000 at least (from memory). */
+const verifierRounds = 1_000
+/** It is found in the home’s network, not by a radio of its own: bit 2 of the standard’s table (from memory). */
+const onNetwork = 4
 /** The standard counts levels to 254 (from memory). */
 const fullLevel = 254
 
@@ -46,7 +54,7 @@ export class FabricInUse extends Error {}
 /** The installer in one home: a fabric of its own for each job, that is taken off every device before its keys are destroyed. */
 export class Fabric implements DeviceLink {
   private constructor(
-    private readonly of: FabricOf,
+    private of: FabricOf,
     private readonly node: ServerNode,
     private readonly peers: Map<string, string>,
     private readonly storage: SealedStorage,
@@ -56,6 +64,7 @@ export class Fabric implements DeviceLink {
   static async open(of: FabricOf): Promise<Fabric> {
     mkdirSync(of.folder, { recursive: true, mode: 0o700 })
     lock(lockOf(of))
+    tidy(of)
     const environment = new Environment(of.jobId, Environment.default)
     try {
       const storage = SealedStorage.open(fileOf(of), of.key)
@@ -85,7 +94,8 @@ export class Fabric implements DeviceLink {
   async join(unitId: string, code: string): Promise<Linked<{ device: JoinedDevice }>> {
     const started = Date.now()
     const known = this.peerOf(unitId)
-    if (known) return { ok: true, device: { ...(await describe(known)), ms: 0 } }
+    // One that was reset since carries the installer no more, whatever is kept here of it.
+    if (known && (await answers(known))) return { ok: true, device: { ...(await describe(known)), ms: 0 } }
     try {
       const peer = await this.node.peers.commission({
         ...howToFind(code),
@@ -94,6 +104,7 @@ export class Fabric implements DeviceLink {
       })
       this.peers.set(unitId, peer.id)
       this.keepPeers()
+      await known?.delete().catch(() => undefined)
       return { ok: true, device: { ...(await describe(peer)), ms: Date.now() - started } }
     } catch (error) {
       return failed(joinFault(error), error)
@@ -137,7 +148,29 @@ export class Fabric implements DeviceLink {
       return { ok: true, kept: nodeLabel ?? '' }
     })
   }
-  async leave(unitId: string): Promise<Linked<{ homesLeft: number | null }>> {
+  async open(unitId: string, seconds: number): Promise<Linked<{ code: string; square: string }>> {
+    return this.with<{ code: string; square: string }>(unitId, 0, async (root) => {
+      const window = root.commandsOf(AdministratorCommissioningClient)
+      // One that is open already has a code that nobody knows any more.
+      await window.revokeCommissioning().catch(() => undefined)
+      const crypto = Environment.default.get(Crypto)
+      const [passcode, discriminator] = [PaseClient.generateRandomPasscode(crypto), PaseClient.generateRandomDiscriminator(crypto)]
+      const pbkdf = { iterations: verifierRounds, salt: crypto.randomBytes(32) }
+      await window.openCommissioningWindow({
+        commissioningTimeout: seconds,
+        pakePasscodeVerifier: await PaseClient.generatePakePasscodeVerifier(crypto, passcode, pbkdf),
+        discriminator,
+        ...pbkdf,
+      })
+      const { vendorId = VendorId(0), productId = 0 } = await root.getStateOf(BasicInformationClient, ['vendorId', 'productId'])
+      const square = { version: 0, vendorId, productId, flowType: 0, discriminator, passcode, discoveryCapabilities: onNetwork }
+      return { ok: true, code: ManualPairingCodeCodec.encode({ discriminator, passcode }), square: QrPairingCodeCodec.encode([square]) }
+    })
+  }
+  async homes(unitId: string): Promise<Linked<{ homes: HomeOnDevice[] }>> {
+    return this.with<{ homes: HomeOnDevice[] }>(unitId, 0, async (root) => ({ ok: true, homes: await homesOn(root) }))
+  }
+  async leave(unitId: string, anyway: boolean): Promise<Linked<{ homesLeft: number | null }>> {
     const peer = this.peerOf(unitId)
     if (!peer) return { ok: false, fault: 'notLinked', note: '' }
     try {
@@ -146,6 +179,7 @@ export class Fabric implements DeviceLink {
         this.patience.answer,
         peer.getStateOf(OperationalCredentialsClient, ['commissionedFabrics']),
       )
+      if (commissionedFabrics === 1 && !anyway) return { ok: false, fault: 'onlyHome', note: '' }
       await peer.decommission()
       this.peers.delete(unitId)
       this.keepPeers()
@@ -167,6 +201,12 @@ export class Fabric implements DeviceLink {
     await within(closesWithinMs, this.node.close()).catch(() => undefined)
     this.storage.write()
     rmSync(lockOf(this.of), { force: true })
+  }
+  /** The office has begun anew with another key while devices are still held here: they are kept, under the new one. */
+  reseal(key: Buffer): void {
+    if (key.equals(this.of.key)) return
+    this.of = { ...this.of, key }
+    this.storage.reseal(fileOf(this.of), key)
   }
   /** The keys are destroyed last: only once no device carries this installer any more. @returns whether they were */
   async destroy(): Promise<boolean> {
@@ -204,7 +244,18 @@ export class Fabric implements DeviceLink {
   }
 }
 
-const fileOf = ({ folder, jobId }: FabricOf) => join(folder, `${jobId}.fabric`)
+/** Which key a file is sealed with, without telling anything of the key. */
+const keyId = (key: Buffer) => createHash('sha256').update('fabric file').update(key).digest('hex').slice(0, 12)
+const fileOf = ({ folder, jobId, key }: FabricOf) => join(folder, `${jobId}-${keyId(key)}.fabric`)
+/** What the office has thrown away the key of is worth nothing: the home was left, and is begun anew. */
+function tidy(of: FabricOf): void {
+  const file = fileOf(of)
+  // Files were named by their job alone before.
+  const unnamed = join(of.folder, `${of.jobId}.fabric`)
+  if (existsSync(unnamed) && !existsSync(file)) renameSync(unnamed, file)
+  for (const name of readdirSync(of.folder))
+    if (name.startsWith(`${of.jobId}-`) && join(of.folder, name) !== file) rmSync(join(of.folder, name), { force: true })
+}
 const lockOf = ({ folder, jobId }: FabricOf) => join(folder, `${jobId}.lock`)
 /** Two processes that speak for one fabric would undo each other’s counters, and the home would lock both out. */
 function lock(file: string): void {
@@ -233,13 +284,6 @@ function howToFind(code: string): { passcode: number; discriminator: number } | 
     ? { passcode: read.code.passcode, discriminator: read.code.discriminator }
     : { pairingCode: code.replace(/[\s-]/g, '') }
 }
-const within = <T>(ms: number, answer: Promise<T>): Promise<T> => {
-  let timer: NodeJS.Timeout
-  const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new Error(`no answer within ${ms / 1000} s`)), ms)
-  })
-  return Promise.race([answer, late]).finally(() => clearTimeout(timer))
-}
 const shortened = (name: string) => {
   let kept = name
   while (Buffer.byteLength(kept) > 32) kept = kept.slice(0, -1)
@@ -266,6 +310,20 @@ function joinFault(error: unknown): LinkFault {
   return 'notFound'
 }
 
+/** Does it still carry this installer? One that was reset refuses its key, or is silent. */
+const answers = (peer: ClientNode): Promise<boolean> =>
+  within(followsWithinMs, homesOn(peer)).then(
+    (homes) => homes.some(({ own }) => own),
+    () => false,
+  )
+/** All homes on a device, not only that of whoever asks. */
+async function homesOn(root: Endpoint): Promise<HomeOnDevice[]> {
+  const { fabrics, currentFabricIndex } = await root.getStateOf(OperationalCredentialsClient, ['fabrics', 'currentFabricIndex'], {
+    fabricFilter: false,
+    includeKnownVersions: true,
+  })
+  return (fabrics ?? []).map(({ label, fabricIndex }) => ({ label, own: fabricIndex === currentFabricIndex }))
+}
 async function readingOf(channel: Endpoint): Promise<ChannelReading> {
   const { behaviors } = channel
   const percent = behaviors.has(FanControlClient)

@@ -1,6 +1,6 @@
 import '@matter/main/platform'
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { jest } from '@jest/globals'
@@ -20,7 +20,7 @@ Environment.default.vars.set('storage.path', join(folder, 'stand-ins'))
 const key = randomBytes(32)
 const jobId = 'job'
 /** Shorter than in a home: nothing here is slower than this. */
-const patience = { look: 8_000, answer: 8_000 }
+const patience = { look: 5_000, answer: 8_000 }
 let home: StandInHome
 let link: Link
 beforeAll(async () => {
@@ -194,14 +194,73 @@ describe('what goes wrong gets a word of its own', () => {
   })
 })
 
+describe('the household', () => {
+  const pause = (ms: number) => new Promise((go) => setTimeout(go, ms))
+  const of = (serial: string, work: LinkWork) => asked(serial, work, around('switch', serial))
+  const homesOf = async (serial: string) => {
+    const answer = await of(serial, { do: 'homes' })
+    return answer.ok && answer.did === 'homes' ? answer.homes.map(({ label, own }) => [label, own]) : answer
+  }
+  const eventually = async (serial: string, homes: number) => {
+    for (let tries = 0; tries < 60 && home.find(serial)!.homes !== homes; tries++) await pause(100)
+    expect(home.find(serial)!.homes).toBe(homes)
+  }
+  it('joins with a code of its own while the device is open for it; then the installer may go, and the device keeps its name', async () => {
+    expect(await join_(40, around('switch', 'H1'))).toMatchObject({ ok: true })
+    await of('H1', { do: 'name', name: 'porch light' })
+    expect(await homesOf('H1')).toEqual([['Installer', true]])
+    expect(await of('H1', { do: 'leave', gone: false, anyway: false })).toMatchObject({ ok: false, fault: 'onlyHome' })
+    const opened = await of('H1', { do: 'open', seconds: 300 })
+    if (!opened.ok || opened.did !== 'open') throw new Error(JSON.stringify(opened))
+    // Both codes are those of the standard, and neither is the one on the device.
+    expect(ManualPairingCodeCodec.decode(opened.code).passcode).toBe(QrPairingCodeCodec.decode(opened.square)[0]!.passcode)
+    expect(readSetupCode('openHome', opened.square)).toMatchObject({ ok: true })
+    expect(opened.square).not.toBe(card(40))
+    await eventually('H1', 2)
+    // An app writes its name once it is in.
+    for (let tries = 0; tries < 60 && JSON.stringify(await homesOf('H1')).includes('""'); tries++) await pause(100)
+    expect(await homesOf('H1')).toEqual([
+      ['Installer', true],
+      ['Household', false],
+    ])
+    expect(await of('H1', { do: 'leave', gone: false, anyway: false })).toEqual({ ok: true, did: 'leave', homesLeft: 1 })
+    expect([home.find('H1')!.homes, home.find('H1')!.label]).toEqual([1, 'porch light'])
+  })
+  it('opened twice, the newer code counts; where nobody scans, nobody is on it', async () => {
+    expect(await join_(41, around('switch', 'H2-ALONE'))).toMatchObject({ ok: true })
+    const first = await of('H2-ALONE', { do: 'open', seconds: 300 })
+    const second = await of('H2-ALONE', { do: 'open', seconds: 300 })
+    if (!first.ok || first.did !== 'open' || !second.ok || second.did !== 'open') throw new Error('not opened')
+    expect(first.code).not.toBe(second.code)
+    expect(await homesOf('H2-ALONE')).toEqual([['Installer', true]])
+    // Somebody else who reads the code joins as well as the household would: the installer of another job here.
+    const other = { ...around('switch', 'H2-ALONE') }
+    expect(await asked('H2-ALONE', { do: 'join', code: second.code }, other, 'second')).toMatchObject({ ok: true })
+    expect(home.find('H2-ALONE')!.homes).toBe(2)
+    expect(await asked('H2-ALONE', { do: 'leave', gone: false, anyway: false }, other, 'second')).toMatchObject({ ok: true, homesLeft: 1 })
+    expect(await of('H2-ALONE', { do: 'leave', gone: false, anyway: true })).toMatchObject({ ok: true, homesLeft: 0 })
+  })
+  it('a device that was reset since is joined anew, whatever the link has kept of it', async () => {
+    expect(await join_(42, around('switch', 'H3'))).toMatchObject({ ok: true })
+    await home.reset('H3')
+    expect(home.find('H3')!.homes).toBe(0)
+    const again = await join_(42, around('switch', 'H3'))
+    expect(again).toMatchObject({ ok: true, did: 'join' })
+    expect(again.ok && again.did === 'join' && again.device.ms).toBeGreaterThan(0)
+    expect(home.find('H3')!.homes).toBe(1)
+    expect(await of('H3', { do: 'leave', gone: false, anyway: true })).toMatchObject({ ok: true, homesLeft: 0 })
+  })
+})
+
 describe('the installer of a home', () => {
-  const file = join(folder, 'fabrics', `${jobId}.fabric`)
+  const fabrics = join(folder, 'fabrics')
+  const files = () => readdirSync(fabrics).filter((name) => name.startsWith(jobId) && name.endsWith('.fabric'))
   it('is sealed: nothing of it is read without the key of the office, and a changed file is refused', async () => {
     await link.close()
+    const file = join(fabrics, files()[0]!)
     const bytes = readFileSync(file)
     for (const word of ['adminFabricLabel', 'Installer', 'S-switch', 'privateKey', 'fabric']) expect(bytes.includes(word)).toBe(false)
     const of = { jobId, folder: join(folder, 'fabrics'), network: home.host(), standIns: true }
-    await expect(Fabric.open({ ...of, key: randomBytes(32) })).rejects.toThrow()
     writeFileSync(file, Buffer.concat([bytes.subarray(0, 60), Buffer.from([bytes[60]! ^ 1]), bytes.subarray(61)]))
     await expect(Fabric.open({ ...of, key })).rejects.toThrow()
     writeFileSync(file, bytes)
@@ -210,6 +269,22 @@ describe('the installer of a home', () => {
   })
   it('is there again after the process was stopped, and drives what it had joined', async () => {
     expect(readings(await check(around('switch', 'S-switch'), [step('on', true)]))).toEqual([[true, null, null]])
+  })
+  it('is kept under the key of the office, whichever that is now; without the key it is begun anew', async () => {
+    const of = (key: Buffer) => ({ jobId: 'anew', folder: fabrics, network: home.host(), standIns: true, key })
+    const [one, two] = [randomBytes(32), randomBytes(32)]
+    const sealed = () => readdirSync(fabrics).filter((name) => name.startsWith('anew-'))
+    const fabric = await Fabric.open(of(one))
+    const [before] = sealed()
+    fabric.reseal(two)
+    expect(sealed()).toHaveLength(1)
+    expect(sealed()).not.toEqual([before])
+    await fabric.close()
+    // A file from before files were named by their key.
+    renameSync(join(fabrics, sealed()[0]!), join(fabrics, 'anew.fabric'))
+    await (await Fabric.open(of(two))).close()
+    await (await Fabric.open(of(one))).close()
+    expect(sealed()).toEqual([before])
   })
   it('is open in one process only', async () => {
     const of = { jobId, folder: join(folder, 'fabrics'), key, network: home.host(), standIns: true }
@@ -223,18 +298,21 @@ describe('the installer of a home', () => {
   it('leaves each device; one that is away keeps it, and the key is destroyed last', async () => {
     const joined = ['S-switch', 'S-dimmer', 'S-fan', 'S-twoChannel', 'S-meteringRelay', 'S-sensor', 'B-5G', 'C-BOUND', 'F-WEAK', 'G-DYING']
     const leave = (serial: string, more: Partial<Surroundings> = {}) =>
-      asked(serial, { do: 'leave', gone: false }, around('switch', serial, { narrowBand: true, reset: true, ...more }))
+      asked(serial, { do: 'leave', gone: false, anyway: true }, around('switch', serial, { narrowBand: true, reset: true, ...more }))
     expect(await leave('S-dimmer', { powered: false })).toMatchObject({ ok: false, fault: 'noAnswer' })
     for (const serial of joined.filter((one) => one !== 'S-dimmer' && one !== 'G-DYING')) {
       expect(await onceMore(() => leave(serial))).toMatchObject({ ok: true, did: 'leave' })
       expect(home.find(serial)!.homes).toBe(0)
     }
     // In the bin: nobody can ask it.
-    expect(await asked('G-DYING', { do: 'leave', gone: true }, around('switch', 'G-DYING', { powered: false }))).toMatchObject({ ok: true })
-    expect(existsSync(file)).toBe(true)
+    expect(
+      await asked('G-DYING', { do: 'leave', gone: true, anyway: false }, around('switch', 'G-DYING', { powered: false })),
+    ).toMatchObject({ ok: true })
+    expect(files()).toHaveLength(1)
     expect(await leave('S-dimmer')).toEqual({ ok: true, did: 'leave', homesLeft: 0 })
-    expect(existsSync(file)).toBe(false)
-    // The same again is done already.
-    expect(await leave('S-dimmer')).toMatchObject({ ok: true })
+    expect(files()).toEqual([])
+    // Whoever has no key to it cannot say that nobody is on it.
+    expect(await leave('S-dimmer')).toMatchObject({ ok: false, fault: 'notLinked' })
+    expect(files()).toEqual([])
   })
 })

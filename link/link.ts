@@ -12,6 +12,8 @@ const faulty = (fault: 'noAnswer' | 'notLinked', note: string): LinkAnswer => ({
 export class Link {
   private readonly fabrics = new Map<string, Promise<Fabric>>()
   private readonly lines = new Map<string, Promise<unknown>>()
+  /** What goes on in each home. */
+  private readonly going = new Map<string, number>()
   constructor(
     private readonly folder: string,
     private readonly home: StandInHome | null,
@@ -21,11 +23,13 @@ export class Link {
   /** Never throws: what goes wrong is an answer. */
   do(task: LinkTask): Promise<LinkAnswer> {
     const before = this.lines.get(task.unitId) ?? Promise.resolve()
+    this.going.set(task.jobId, (this.going.get(task.jobId) ?? 0) + 1)
     const answer = before
       .then(() => this.work(task))
       .catch((error: unknown) =>
         faulty('noAnswer', error instanceof FabricInUse ? 'another process has this fabric open' : String(error).slice(0, 300)),
       )
+      .finally(() => this.going.set(task.jobId, this.going.get(task.jobId)! - 1))
     this.lines.set(task.unitId, answer)
     return answer
   }
@@ -48,12 +52,21 @@ export class Link {
         const named = await fabric.name(unitId, work.name)
         return named.ok ? { ok: true, did: 'name', kept: named.kept } : named
       }
+      case 'open': {
+        const opened = await fabric.open(unitId, work.seconds)
+        if (!opened.ok) return opened
+        this.home?.showHousehold(around.serial, opened.code)
+        return { ok: true, did: 'open', code: opened.code, square: opened.square }
+      }
+      case 'homes': {
+        const found = await fabric.homes(unitId)
+        return found.ok ? { ok: true, did: 'homes', homes: found.homes } : found
+      }
       case 'leave': {
-        const left = work.gone ? await fabric.forget(unitId) : await fabric.leave(unitId)
-        if (!left.ok && !(left.fault === 'notLinked')) return left
-        // The keys go last, once no device carries them.
-        if (await fabric.destroy()) this.fabrics.delete(jobId)
-        return { ok: true, did: 'leave', homesLeft: left.ok ? left.homesLeft : null }
+        const left = work.gone ? await fabric.forget(unitId) : await fabric.leave(unitId, work.anyway)
+        // The keys go last, once no device carries them, and none is about to.
+        if (this.going.get(jobId) === 1 && (await fabric.destroy())) this.fabrics.delete(jobId)
+        return left.ok ? { ok: true, did: 'leave', homesLeft: left.homesLeft } : left
       }
     }
   }
@@ -94,9 +107,12 @@ export class Link {
     return null
   }
 
-  private fabricOf(jobId: string, key: Buffer): Promise<Fabric> {
-    const open = this.fabrics.get(jobId)
-    if (open) return open
+  private async fabricOf(jobId: string, key: Buffer): Promise<Fabric> {
+    const fabric = await (this.fabrics.get(jobId) ?? this.open(jobId, key))
+    fabric.reseal(key)
+    return fabric
+  }
+  private open(jobId: string, key: Buffer): Promise<Fabric> {
     const network = this.home ? this.home.host() : Environment.default.get(Network)
     const opening = Fabric.open({
       jobId,

@@ -60,7 +60,8 @@ export class Office {
   answer(given: Given): void {
     this.unsent.push(given)
     keep(this.answersFile, this.unsent)
-    void this.send()
+    // Dismissed meanwhile: the next question for work says so.
+    void this.send().catch(() => undefined)
   }
   async send(): Promise<void> {
     for (;;) {

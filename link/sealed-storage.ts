@@ -1,5 +1,5 @@
 import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto'
-import { closeSync, existsSync, fsyncSync, openSync, readFileSync, renameSync, writeSync } from 'node:fs'
+import { closeSync, existsSync, fsyncSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs'
 import { fromJson, MemoryStorageDriver, toJson, type SupportedStorageTypes } from '@matter/general'
 
 /** What a fabric keeps, as the library reads and writes it: by context and key. */
@@ -15,8 +15,8 @@ export class SealedStorage extends MemoryStorageDriver {
   private writing: NodeJS.Immediate | null = null
 
   private constructor(
-    private readonly file: string,
-    private readonly key: Buffer,
+    private file: string,
+    private key: Buffer,
     store: Store,
   ) {
     super(store)
@@ -50,6 +50,13 @@ export class SealedStorage extends MemoryStorageDriver {
     await super.close()
   }
 
+  /** From now on it is sealed with another key, in another file. */
+  reseal(file: string, key: Buffer): void {
+    const before = this.file
+    ;[this.file, this.key] = [file, key]
+    this.write()
+    rmSync(before, { force: true })
+  }
   /** A device that was joined is written before anybody is told: what changes in one turn is one writing. */
   private writeSoon(): void {
     this.writing ??= setImmediate(() => this.write())

@@ -1,4 +1,4 @@
-import type { LinkDoing } from '../../core/protocol'
+import type { LinkDoing } from '../../core/link'
 
 /** A link that takes nothing within this has not taken it: the server says so when it is asked again, ms. */
 const givenUpMs = 62_000
@@ -23,7 +23,7 @@ export function useJobLink() {
     problem,
     newestOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId) ?? null,
     isAt: (unitId: string) => open.value.some((one) => one.unitId === unitId),
-    ask: (unitId: string, doing: LinkDoing, clear = false) =>
-      give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, clear } })),
+    ask: (unitId: string, doing: LinkDoing, said: { clear?: boolean; code?: string; anyway?: boolean } = {}) =>
+      give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, ...said } })),
   }
 }

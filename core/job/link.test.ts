@@ -1,5 +1,5 @@
 import type { ChannelReading, JoinedDevice, LinkFault } from '../link'
-import { judgeLinkCheck, linkChecks, linkFaultWords } from '../link'
+import { faultSaid, judgeLinkCheck, linkChecks, linkFaultWords } from '../link'
 import { crew, Scenario, testModel } from '../testing/scenario'
 import { inventedCode } from '../testing/codes'
 import { handoverChecklist } from './handover-list'
@@ -7,12 +7,14 @@ import { linkObjection } from './link/objection'
 import { linkOf } from './link/link-of'
 import { loadOn } from './link/link-checks-of'
 import { linkTasks } from './link/tasks'
+import { noHomeLeft } from './link/unlink-unit'
 import { serialSaid } from './link/serial-said'
 import { surroundingsOf } from './link/surroundings'
 import { pairingDesk } from './pairing/desk'
 import { joiningOf } from './pairing/pairing-of'
 import { checksFor, pointStatus, testResults } from './progress'
 
+const unsaid = { clear: false, code: false }
 const channel = { endpoint: 1, level: false, speed: false, meter: false }
 const device = (over: Partial<JoinedDevice> = {}): JoinedDevice => ({
   ...{ vendor: 'Maker', product: 'Switch', serial: 'SN-100', channels: [channel], dbm: -58, network: '', ms: 1_240 },
@@ -32,7 +34,7 @@ function hall() {
     scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId: scenario.breaker('1').id, state, how: 'did' }))
   const unit = () => scenario.job.units[unitId]!
   const no = (doing: Parameters<typeof linkObjection>[3], clear = false) =>
-    linkObjection(scenario.job, scenario.site, unitId, doing, clear)?.code ?? null
+    linkObjection(scenario.job, scenario.site, unitId, doing, { clear, code: false })?.code ?? null
   const link = (over: Partial<JoinedDevice> = {}) => scenario.must(say({ type: 'linkUnit', unitId, device: device(over) }))
   const fault = (what: LinkFault, doing: 'join' | 'check' = 'join') =>
     scenario.must(say({ type: 'noteLinkFault', unitId, doing, fault: what }))
@@ -96,8 +98,8 @@ describe('what switches a load obeys the rule of every test', () => {
       ...scenario.site,
       boxes: { ...scenario.site.boxes, [box.id]: { ...scenario.site.boxes[box.id]!, closure: 'opened' as const } },
     }
-    for (const doing of ['check', 'wall'] as const) expect(linkObjection(scenario.job, opened, unitId, doing, false)?.code).toBe('boxOpen')
-    expect(linkObjection(scenario.job, opened, unitId, 'leave', false)).toBeNull()
+    for (const doing of ['check', 'wall'] as const) expect(linkObjection(scenario.job, opened, unitId, doing, unsaid)?.code).toBe('boxOpen')
+    expect(linkObjection(scenario.job, opened, unitId, 'leave', unsaid)).toBeNull()
   })
 })
 
@@ -188,8 +190,8 @@ describe('after the handover', () => {
     link()
     const over = { ...scenario.job, handedOverAt: '2026-01-01T10:00:00Z', visits: {} }
     for (const doing of ['check', 'wall'] as const)
-      expect(linkObjection(over, scenario.site, unitId, doing, false)?.code).toBe('handedOver')
-    expect(linkObjection(over, scenario.site, unitId, 'leave', false)).toBeNull()
+      expect(linkObjection(over, scenario.site, unitId, doing, unsaid)?.code).toBe('handedOver')
+    expect(linkObjection(over, scenario.site, unitId, 'leave', unsaid)).toBeNull()
   })
 })
 
@@ -228,4 +230,51 @@ test('a stand-in is told of power, window, band and reset by the record', () => 
   expect(around()).toMatchObject({ narrowBand: true, reset: true })
   scenario.now += 60 * 60_000
   expect(around()).toMatchObject({ windowOpen: false })
+})
+
+describe('the household', () => {
+  const household = { label: 'Household', own: false }
+  const own = { label: 'Installer', own: true }
+  test('is let in by a window; who is on a device is asked, and asked again once it was opened', () => {
+    const { scenario, unitId, say, link, no } = hall()
+    expect([no('open'), no('homes')]).toEqual(['notLinked', 'notLinked'])
+    link()
+    expect([no('open'), no('homes')]).toEqual([null, null])
+    scenario.must(say({ type: 'noteHomes', unitId, homes: [own] }))
+    expect(linkOf(scenario.job).units[unitId]!.homes!.list).toEqual([own])
+    scenario.must(say({ type: 'noteOpened', unitId, until: '2026-05-04T10:15:00.000Z' }))
+    expect(linkOf(scenario.job).units[unitId]!.homes).toBeNull()
+    scenario.must(say({ type: 'noteHomes', unitId, homes: [own, household] }))
+    scenario.must(say({ type: 'unlinkUnit', unitId, homesLeft: 1 }))
+    expect(scenario.job.units[unitId]!.pairing).toMatchObject({ result: 'joined' })
+  })
+  test('is not there: without its last home a device is paired no more, whatever was said of it before', () => {
+    for (const last of ['unlinkUnit', 'noteInstallerGone'] as const) {
+      const { scenario, unitId, say, link } = hall()
+      link()
+      const paired = () => handoverChecklist(scenario.job, scenario.site).find(({ id }) => id === 'pairing')!
+      scenario.must(
+        say(
+          last === 'unlinkUnit'
+            ? { type: last, unitId, homesLeft: 0 }
+            : { type: last, unitId, how: 'held the button for ten seconds', reset: true },
+        ),
+      )
+      expect(scenario.job.units[unitId]!.pairing).toMatchObject({ result: 'failed', note: noHomeLeft })
+      expect(paired().done).toBe(false)
+      link()
+      expect(scenario.job.units[unitId]!.pairing).toMatchObject({ result: 'joined' })
+    }
+  })
+  test('has the device already: its app shows a code, and that on the card is not needed', () => {
+    const { scenario, unitId } = hall()
+    const job = structuredClone(scenario.job)
+    job.units[unitId]!.code = { ...job.units[unitId]!.code, kind: 'none' }
+    expect(linkObjection(job, scenario.site, unitId, 'join', unsaid)?.code).toBe('noCode')
+    expect(linkObjection(job, scenario.site, unitId, 'join', { ...unsaid, code: true })).toBeNull()
+  })
+  test('a laptop without the key does not say that nobody is on it', () => {
+    expect(faultSaid('notLinked', 'leave')).toContain('until it is reset')
+    expect(faultSaid('notLinked', 'check')).toContain('Join it')
+  })
 })

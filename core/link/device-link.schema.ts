@@ -36,6 +36,13 @@ export const linkStepSchema = z.strictObject({
   /** Nothing is set: somebody presses it at the wall meanwhile. */
   hears: z.boolean(),
 })
+/** A home that is on a device, by the device’s own list. */
+export const homeOnDeviceSchema = z.strictObject({
+  /** As its app calls itself; empty: it does not. */
+  label: z.string().max(64),
+  /** The installer of this job. */
+  own: z.boolean(),
+})
 /** What a stand-in cannot know of the home that it plays in; a real network is asked of none of it. */
 export const surroundingsSchema = z.strictObject({
   powered: z.boolean(),
@@ -54,8 +61,11 @@ export const linkWorkSchema = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('join'), code: z.string().max(200) }),
   z.strictObject({ do: z.literal('check'), steps: z.array(linkStepSchema).min(1).max(60) }),
   z.strictObject({ do: z.literal('name'), name: z.string().max(100) }),
-  /** gone: it is in the wall no more, and is only forgotten. */
-  z.strictObject({ do: z.literal('leave'), gone: z.boolean() }),
+  /** A window for one more home, with a code of its own. */
+  z.strictObject({ do: z.literal('open'), seconds: z.int().min(180).max(900) }),
+  z.strictObject({ do: z.literal('homes') }),
+  /** gone: it is in the wall no more, and is only forgotten. anyway: also where no other home is on it. */
+  z.strictObject({ do: z.literal('leave'), gone: z.boolean(), anyway: z.boolean() }),
 ])
 export type LinkWork = z.infer<typeof linkWorkSchema>
 /** One thing that the link is asked to do. */
@@ -80,6 +90,8 @@ export const linkAnswerSchema = z.union([
     results: z.array(z.strictObject({ checkId: z.string().max(160), reading: readingSchema.nullable(), ms: z.int().min(0) })).max(60),
   }),
   z.strictObject({ ok: z.literal(true), did: z.literal('name'), kept: z.string().max(64) }),
+  z.strictObject({ ok: z.literal(true), did: z.literal('open'), code: z.string().max(40), square: z.string().max(120) }),
+  z.strictObject({ ok: z.literal(true), did: z.literal('homes'), homes: z.array(homeOnDeviceSchema).max(32) }),
   z.strictObject({ ok: z.literal(true), did: z.literal('leave'), homesLeft: z.int().nullable() }),
 ])
 export type LinkAnswer = z.infer<typeof linkAnswerSchema>

@@ -1,11 +1,12 @@
 import type { z } from 'zod'
-import type { joinedDeviceSchema, linkedChannelSchema, readingSchema, surroundingsSchema } from './device-link.schema'
+import type { homeOnDeviceSchema, joinedDeviceSchema, linkedChannelSchema, readingSchema, surroundingsSchema } from './device-link.schema'
 import type { LinkFault } from './words'
 
 export type LinkedChannel = z.infer<typeof linkedChannelSchema>
 export type JoinedDevice = z.infer<typeof joinedDeviceSchema>
 export type ChannelReading = z.infer<typeof readingSchema>
 export type Surroundings = z.infer<typeof surroundingsSchema>
+export type HomeOnDevice = z.infer<typeof homeOnDeviceSchema>
 export type Linked<T> = ({ ok: true } & T) | { ok: false; fault: LinkFault; note: string }
 
 /**
@@ -19,6 +20,13 @@ export interface DeviceLink {
   read(unitId: string, endpoint: number): Promise<Linked<{ reading: ChannelReading; ms: number }>>
   /** Writes the name into the device, and reads what it keeps. */
   name(unitId: string, name: string): Promise<Linked<{ kept: string }>>
-  /** Takes the installer off the device. Of a device that does not answer the key is kept. */
-  leave(unitId: string): Promise<Linked<{ homesLeft: number | null }>>
+  /** Opens a window for one more home, with a code that dies with it: that of the household. @param seconds 180 to 900 */
+  open(unitId: string, seconds: number): Promise<Linked<{ code: string; square: string }>>
+  /** Who is on the device, by its own list. */
+  homes(unitId: string): Promise<Linked<{ homes: HomeOnDevice[] }>>
+  /**
+   * Takes the installer off the device. Of a device that does not answer the key is kept.
+   * @param anyway also where no other home is on it, so that it forgets everything
+   */
+  leave(unitId: string, anyway: boolean): Promise<Linked<{ homesLeft: number | null }>>
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { linkAnswerSchema, linkTaskSchema } from '../link/device-link.schema'
+import { linkDoings } from '../link/words'
 import { done, idParam, instant, made } from './common'
 import { contract } from './contract'
 
@@ -38,9 +39,6 @@ export const endLink = contract({
   answer: done,
 })
 
-/** What somebody asks of the link. */
-export const linkDoings = ['join', 'check', 'wall', 'name', 'leave'] as const
-export type LinkDoing = (typeof linkDoings)[number]
 const ask = z.strictObject({
   id: z.uuid(),
   unitId: z.uuid(),
@@ -51,6 +49,8 @@ const ask = z.strictObject({
   askedBy: z.string(),
   askedAt: instant,
   doneAt: instant.nullable(),
+  /** The code of a device that is open for one more home, while it is. */
+  opened: z.strictObject({ code: z.string(), square: z.string(), until: instant }).nullable(),
 })
 export type LinkAskLine = z.infer<typeof ask>
 const jobLink = z.strictObject({
@@ -70,7 +70,7 @@ export const readJobLink = contract({
 })
 export const askLink = contract({
   route: 'POST /api/jobs/:id/link',
-  summary: 'Asks the link to join, test, name or leave a device. The same id again is the same question.',
+  summary: 'Asks the link to join, test, name, open or leave a device, or who is on it. The same id again is the same question.',
   access: 'crew',
   params: idParam,
   body: z.object({
@@ -79,6 +79,10 @@ export const askLink = contract({
     doing: z.enum(linkDoings),
     /** Nobody is at what moves, and whoever is near knows. */
     clear: z.boolean().default(false),
+    /** Joining: the code that the app shows which has the device already; else that on record is taken. */
+    code: z.string().trim().max(200).default(''),
+    /** Leaving: also where no other home is on it. */
+    anyway: z.boolean().default(false),
   }),
   answer: made,
 })

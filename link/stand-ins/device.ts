@@ -114,6 +114,11 @@ export class StandIn {
     await channel!.setStateOf(LevelControlServer, { currentLevel: Math.round((percent / 100) * 254) })
     await channel!.act((agent) => (on ? agent.get(OnOffServer).on() : agent.get(OnOffServer).off()))
   }
+  /** It forgets everybody. */
+  async reset(): Promise<void> {
+    await this.node.erase()
+    await this.node.start()
+  }
   async close(): Promise<void> {
     await this.node.close()
   }

@@ -1,16 +1,19 @@
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
-import { Environment, Network, NetworkSimulator } from '@matter/general'
+import { Environment, Millis, Network, NetworkSimulator } from '@matter/general'
+import { ServerNode } from '@matter/main'
+import { ControllerBehavior } from '@matter/main/node'
 import { MdnsService } from '@matter/protocol'
 import { Chance } from '../../core/chance'
 import { readSetupCode } from '../../core/commission'
 import type { Surroundings } from '../../core/link'
+import { within } from '../within'
 import { StandIn } from './device'
 
 /**
  * What is wrong with a stand-in, by how its serial ends: so that whoever tries the program out, or tests it, has one of each kind.
  * wide: it hears 2.4 GHz only, and the phone is at 5 · weak: every tenth packet is lost · full: it keeps no more homes · bound: it
  * belongs to somebody until it is reset, and waits for nobody · far: it answers by way of another region · dying: its relay follows
- * no more.
+ * no more · alone: nobody of the household is there to scan the code that the link shows.
  */
 export const standInFaults = {
   '-5G': 'wide',
@@ -19,6 +22,7 @@ export const standInFaults = {
   '-BOUND': 'bound',
   '-FAR': 'far',
   '-DYING': 'dying',
+  '-ALONE': 'alone',
 } as const
 type StandInFault = (typeof standInFaults)[keyof typeof standInFaults]
 const faultOf = (serial: string): StandInFault | null =>
@@ -29,6 +33,12 @@ const [usualDbm, weakDbm] = [-55, -84]
 const lostOfWeak = 0.1
 /** An answer by way of servers far away takes so much longer, ms. */
 const farMs = 600
+
+/** Somebody of the household takes the phone out and scans, ms. */
+const scansAfterMs = 1_500
+const householdLooksMs = 20_000
+/** Closing waits for its devices no longer, ms. */
+const closesWithinMs = 3_000
 
 /** Addresses end in a byte: devices from 1 on, whoever comes to visit from here on. */
 const [firstVisitor, mostVisitors] = [200, 50]
@@ -49,6 +59,9 @@ export class StandInHome {
   private readonly byAddress = new Map<string, Placed>()
   private visitors = 0
   private readonly chance = new Chance(11)
+  /** The household’s own app. */
+  private household: Promise<ServerNode> | null = null
+  private scanning: Promise<unknown> = Promise.resolve()
 
   private constructor(private readonly file: string | null) {
     this.air.router.intercept((packet, route) => {
@@ -105,15 +118,50 @@ export class StandInHome {
     })
     this.keep()
   }
+  /** Somebody of the household sees the code that a device was opened with, and joins it with their own app. */
+  showHousehold(serial: string, code: string): void {
+    if (this.placed.get(serial)?.fault === 'alone') return
+    this.scanning = this.scanning
+      .then(() => new Promise((resolve) => setTimeout(resolve, scansAfterMs)))
+      .then(() => this.householdJoins(code))
+      .catch(() => undefined)
+  }
+  /** @param code of a window that is open, or that on the device itself */
+  async householdJoins(code: string): Promise<void> {
+    this.household ??= controller(this.host())
+    const { peers } = await this.household
+    await peers.commission({ pairingCode: code, timeout: Millis(householdLooksMs), onAttestationFailure: () => true })
+  }
+  /** It is reset as its maker says: nobody is on it any more. */
+  async reset(serial: string): Promise<void> {
+    await this.placed.get(serial)?.device?.reset()
+  }
   private keep(): void {
     const all = [...this.placed.values()].map(({ code, around }) => ({ code, around }))
     if (this.file) writeFileSync(this.file, JSON.stringify(all), { mode: 0o600 })
   }
   async close(): Promise<void> {
-    await Promise.all([...this.placed.values()].map(({ device }) => device?.close()))
+    await this.scanning
+    // A device tells whoever listens to it that it goes; nobody is waited for who does not hear it.
+    const all = [...this.placed.values()].map(({ device }) => device?.close())
+    await within(closesWithinMs, Promise.all(all)).catch(() => undefined)
+    await (await this.household)?.close()
   }
 }
 
+async function controller(network: Network): Promise<ServerNode> {
+  const environment = new Environment('household', Environment.default)
+  environment.set(Network, network)
+  environment.set(MdnsService, new MdnsService(environment))
+  const node = await ServerNode.create(ServerNode.RootEndpoint.with(ControllerBehavior), {
+    id: 'household',
+    environment,
+    network: { port: 5540 },
+    controller: { adminFabricLabel: 'Household' },
+  })
+  await node.start()
+  return node
+}
 function hears({ fault, around, device }: Placed): boolean {
   if (!around.powered || (fault === 'wide' && !around.narrowBand)) return false
   if (fault === 'bound' && !around.reset) return false

@@ -18,6 +18,7 @@ import { up as requests } from './migrations/0015-requests'
 import { up as vansAndSkills } from './migrations/0016-vans-and-skills'
 import { up as pairings } from './migrations/0017-pairings'
 import { up as deviceLinks } from './migrations/0018-device-links'
+import { up as openForHousehold } from './migrations/0019-open-for-household'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -41,6 +42,7 @@ const migrations = [
   { name: '0016-vans-and-skills', up: vansAndSkills },
   { name: '0017-pairings', up: pairings },
   { name: '0018-device-links', up: deviceLinks },
+  { name: '0019-open-for-household', up: openForHousehold },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

@@ -1,5 +1,5 @@
 import { jest } from '@jest/globals'
-import type { LinkAnswer } from '../../core/link'
+import type { LinkAnswer, LinkDoing } from '../../core/link'
 import { linkOf } from '../../core/job'
 import { testModel } from '../../core/testing/scenario'
 import { inventedCode } from '../../core/testing/codes'
@@ -63,8 +63,8 @@ async function crewAtHome() {
       ),
     )
   const link = await paired(lead)
-  const ask = (doing: 'join' | 'check' | 'leave' | 'name', id = uuid(), viewer = anna) =>
-    askLink(viewer, jobId, { id, unitId, doing, clear: false })
+  const ask = (doing: LinkDoing, id = uuid(), viewer = anna, more: { code?: string; anyway?: boolean } = {}) =>
+    askLink(viewer, jobId, { id, unitId, doing, clear: false, code: '', anyway: false, ...more })
   const take = async () => (await takeLinkTasks(await link.row(), () => true)).tasks
   const answer = async (id: string, said: LinkAnswer) => takeLinkAnswer(await link.row(), { id, answer: said })
   const state = () => readState('job', jobId)
@@ -217,4 +217,73 @@ test('a link that is not heard of is not asked; the home stays with the link tha
   expect(await readJobLink(anna, jobId)).toMatchObject({ holds: false })
   expect((await listLinks(lead)).links.map(({ holds }) => holds.length)).toEqual([0, 0])
   void second
+})
+test('the household is let in by a code that lives for a quarter of an hour; nobody stores it in the record', async () => {
+  const { ask, take, answer, anna, jobId, state, unitId } = await crewAtHome()
+  await ask('join')
+  await answer((await take())[0]!.id, joined)
+  await ask('open')
+  const [opening] = await take()
+  expect(opening!.work).toEqual({ do: 'open', seconds: 900 })
+  const codes = { code: '21040200991', square: inventedCode(77) }
+  await answer(opening!.id, { ok: true, did: 'open', ...codes })
+  const shown = async () => (await readJobLink(anna, jobId)).asks.find(({ id }) => id === opening!.id)!
+  expect((await shown()).opened).toMatchObject(codes)
+  const { models, sequelize } = database()
+  const kept = JSON.stringify([await models.linkAsks.findAll({ raw: true }), await sequelize.query('SELECT payload FROM events')])
+  for (const code of Object.values(codes)) expect(kept).not.toContain(code)
+  await models.linkAsks.update({ until: new Date(Date.now() - 1) }, { where: { id: opening!.id } })
+  expect((await shown()).opened).toBeNull()
+  await ask('homes')
+  const installer = { label: 'Installer', own: true }
+  await answer((await take())[0]!.id, { ok: true, did: 'homes', homes: [installer, { label: 'Household', own: false }] })
+  expect(linkOf(await state()).units[unitId]!.homes!.list).toHaveLength(2)
+  // The device itself refuses to be left alone, unless somebody says so.
+  await ask('leave')
+  const [leaving] = await take()
+  expect(leaving!.work).toEqual({ do: 'leave', gone: false, anyway: false })
+  await answer(leaving!.id, { ok: false, fault: 'onlyHome', note: '' })
+  expect(linkOf(await state()).units[unitId]).toBeDefined()
+  await ask('leave', uuid(), anna, { anyway: true })
+  const [again] = await take()
+  expect(again!.work).toMatchObject({ anyway: true })
+  await answer(again!.id, { ok: true, did: 'leave', homesLeft: 0 })
+  expect((await state()).units[unitId]!.pairing).toMatchObject({ result: 'failed' })
+})
+test('a device that the household has already is joined by the code that its app shows; nonsense is no code', async () => {
+  const { ask, take, anna } = await crewAtHome()
+  expect(await refusedWith(ask('join', uuid(), anna, { code: '1234' }))).toEqual([422, 'codeUnread'])
+  const code = inventedCode(4321)
+  await ask('join', uuid(), anna, { code })
+  expect((await take())[0]!.work).toEqual({ do: 'join', code })
+})
+test('the key of a home is thrown away with its last device, by the link or by hand, and made anew', async () => {
+  const { ask, take, answer, anna, jobId, unitId, state } = await crewAtHome()
+  const { deviceFabrics } = database().models
+  const key = async () => (await deviceFabrics.findByPk(jobId, { raw: true }))!.seal
+  const join = async () => {
+    await ask('join')
+    const [task] = await take()
+    await answer(task!.id, joined)
+    expect(await key()).not.toBe('')
+    return task!.seal
+  }
+  const first = await join()
+  await ask('leave')
+  await answer((await take())[0]!.id, { ok: true, did: 'leave', homesLeft: 1 })
+  expect(await key()).toBe('')
+  const second = await join()
+  expect(second).not.toBe(first)
+  expect(await jobCommand(anna, jobId, { type: 'noteInstallerGone', unitId, how: 'reset as its maker says', reset: true })).toMatchObject({
+    status: 'accepted',
+  })
+  expect(await key()).toBe('')
+  expect((await state()).units[unitId]!.pairing).toMatchObject({ result: 'failed' })
+  await join()
+  // Something is under way: what it makes must not lose its key.
+  await ask('homes')
+  expect(await jobCommand(anna, jobId, { type: 'noteInstallerGone', unitId, how: 'seen in its app', reset: false })).toMatchObject({
+    status: 'accepted',
+  })
+  expect(await key()).not.toBe('')
 })

@@ -2,9 +2,11 @@ import { randomBytes } from 'node:crypto'
 import { Op } from 'sequelize'
 import { v5 as uuidFrom } from 'uuid'
 import { linkedUnits, linkObjection, linkTasks, surroundingsOf, type JobCommand, type JobState, type Unit } from '../../core/job'
-import { linkFaultWords, type LinkAnswer, type LinkTask, type LinkWork } from '../../core/link'
+import { readSetupCode } from '../../core/commission'
+import { faultSaid, type LinkAnswer, type LinkTask, type LinkWork } from '../../core/link'
 import type { BodyOf, JobLink, links } from '../../core/protocol'
 import { database, type DeviceLinkRow, type JobRow, type LinkAskRow } from '../database'
+import { runTogether } from '../database/statements'
 import { isOffice, jobFor, peopleNames, viewerOf, type Viewer } from './access'
 import { byProgram } from './asked'
 import { settingsOf } from './branch-rules'
@@ -14,6 +16,7 @@ import { isOnline } from './device-links'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { transacted } from './locked-job'
+import { emptyFabric } from './projections'
 import { logSecretRead, seal, unseal } from './secrets'
 import { readState } from './streams'
 import { parseCommand } from './write-command'
@@ -22,6 +25,8 @@ import { parseCommand } from './write-command'
 const [waitsMs, worksMs] = [60_000, 150_000]
 /** The link is answered at the latest after this, and the questions are looked for so often, ms. */
 const [longestPollMs, lookEveryMs] = [20_000, 700]
+/** So long a device is open for the household: the most that the standard allows, s (from memory). */
+const openForSeconds = 900
 /** Shown on a page. */
 const mostShown = 30
 
@@ -71,11 +76,24 @@ async function giveUpLate(where: { jobId: string } | { linkId: string }): Promis
   for (const row of late)
     await finish(row, 'failed', row.state === 'waiting' ? 'No link took it within a minute.' : 'The link did not come back from it.')
 }
-const finish = (row: LinkAskRow, state: 'done' | 'failed', said: string) =>
-  transacted(async (transaction) => {
-    await database().models.linkAsks.update({ state, said: said.slice(0, 600), doneAt: new Date() }, { where: { id: row.id }, transaction })
+async function finish(
+  row: LinkAskRow,
+  state: 'done' | 'failed',
+  said: string,
+  opened: Pick<LinkAskRow, 'sealed' | 'until'> = { sealed: null, until: null },
+): Promise<void> {
+  await transacted(async (transaction) => {
+    const outcome = { state, said: said.slice(0, 600), doneAt: new Date(), ...opened }
+    await database().models.linkAsks.update(outcome, { where: { id: row.id }, transaction })
     await changed(row, transaction)
   })
+}
+
+/** The two ways in which the code of a window is written. */
+interface WindowCodes {
+  code: string
+  square: string
+}
 
 export async function readJobLink(viewer: Viewer, jobId: string): Promise<JobLink> {
   const job = await jobFor(viewer, jobId)
@@ -94,9 +112,10 @@ export async function readJobLink(viewer: Viewer, jobId: string): Promise<JobLin
   return {
     link: link && { id: link.id, name: link.name, online: isOnline(link) },
     holds,
-    asks: rows.map(({ id, unitId, doing, state, said, personId, askedAt, doneAt }) => ({
+    asks: rows.map(({ id, unitId, doing, state, said, personId, askedAt, doneAt, sealed, until }) => ({
       ...{ id, unitId, doing, state, said },
       ...{ askedBy: names.get(personId) ?? '', askedAt: askedAt.toISOString(), doneAt: doneAt?.toISOString() ?? null },
+      opened: until && sealed && until > new Date() ? { ...(JSON.parse(unseal(sealed)) as WindowCodes), until: until.toISOString() } : null,
     })),
   }
 }
@@ -105,14 +124,18 @@ export async function readJobLink(viewer: Viewer, jobId: string): Promise<JobLin
 export async function askLink(
   viewer: Viewer,
   jobId: string,
-  { id, unitId, doing, clear }: BodyOf<typeof links.askLink>,
+  { id, unitId, doing, clear, code, anyway }: BodyOf<typeof links.askLink>,
 ): Promise<{ id: string }> {
   const job = await jobFor(viewer, jobId)
   const { models } = database()
   const onCrew = await database().sequelize.transaction((transaction) => crewOf([viewer], [job.siteId], transaction))
-  // Whoever has left takes the installer off from the office as well.
-  if (!onCrew(viewer, { jobId }) && !(doing === 'leave' && isOffice(viewer)))
+  // Whoever has left lets the household in and takes the installer off from the office as well.
+  const fromOffice = doing === 'leave' || doing === 'homes' || doing === 'open'
+  if (!onCrew(viewer, { jobId }) && !(fromOffice && isOffice(viewer)))
     throw new ApiError(403, 'notOnCrew', 'You are not on a visit of this job. Ask the dispatcher to put you on it.')
+  const shown = doing === 'join' && code ? readSetupCode('openHome', code) : null
+  if (shown && !shown.ok)
+    throw new ApiError(422, 'codeUnread', `${shown.problem} It is the code that the app shows when it opens the device for one more home.`)
   const known = await models.linkAsks.findByPk(id, { raw: true })
   if (known) {
     if (known.jobId === jobId && known.unitId === unitId && known.doing === doing) return { id }
@@ -120,7 +143,7 @@ export async function askLink(
   }
   await giveUpLate({ jobId })
   const [state, site] = await Promise.all([readState('job', jobId), readState('site', job.siteId)])
-  const no = linkObjection(state, site, unitId, doing, clear)
+  const no = linkObjection(state, site, unitId, doing, { clear, code: shown !== null })
   if (no) throw new ApiError(409, no.code, [...no.reasons, ...no.toYes].join(' '))
   const { link } = await reaches(job)
   if (!link) throw new ApiError(409, 'noLink', 'No laptop is a link of this company yet. Make a code in the settings.')
@@ -148,6 +171,7 @@ export async function askLink(
       {
         ...{ id, companyId: job.companyId, branchId: job.branchId, jobId, unitId, linkId: link.id, personId: viewer.personId, doing },
         ...{ state: 'waiting', said: '', askedAt: new Date(), takenAt: null, doneAt: null },
+        ...{ anyway, sealed: shown ? seal(code) : null, until: null },
       },
       { transaction },
     )
@@ -188,7 +212,7 @@ async function taskOf(row: LinkAskRow): Promise<LinkTask | null> {
   if (!job || !fabric) return null
   const [state, site] = await Promise.all([readState('job', job.id), readState('site', job.siteId)])
   // A box may have been opened since it was asked.
-  const no = linkObjection(state, site, row.unitId, row.doing, true)
+  const no = linkObjection(state, site, row.unitId, row.doing, { clear: true, code: row.sealed !== null })
   const unit = state.units[row.unitId]
   const work = unit && !no ? await workOf(row, state, unit) : null
   if (!unit || !work) {
@@ -197,12 +221,28 @@ async function taskOf(row: LinkAskRow): Promise<LinkTask | null> {
   }
   const [taken] = await models.linkAsks.update({ state: 'taken', takenAt: new Date() }, { where: { id: row.id, state: 'waiting' } })
   return taken
-    ? { id: row.id, jobId: job.id, unitId: unit.id, seal: unseal(fabric.seal), around: surroundingsOf(state, site, unit, Date.now()), work }
+    ? {
+        id: row.id,
+        jobId: job.id,
+        unitId: unit.id,
+        seal: await sealOf(fabric),
+        around: surroundingsOf(state, site, unit, Date.now()),
+        work,
+      }
     : null
+}
+/** What the fabric of a job is sealed with: made anew once nothing in the home carries the installer any more. */
+async function sealOf({ jobId, seal: sealed }: { jobId: string; seal: string }): Promise<string> {
+  if (sealed) return unseal(sealed)
+  const { deviceFabrics } = database().models
+  const made = randomBytes(32).toString('base64')
+  const [mine] = await deviceFabrics.update({ seal: seal(made), emptiedAt: null }, { where: { jobId, seal: '' } })
+  return mine ? made : unseal((await deviceFabrics.findByPk(jobId, { raw: true }))!.seal)
 }
 async function workOf(row: LinkAskRow, state: JobState, unit: Unit): Promise<LinkWork | null> {
   switch (row.doing) {
     case 'join': {
+      if (row.sealed) return { do: 'join', code: unseal(row.sealed) }
       if (!unit.code.sealed) return null
       await logSecretRead({ companyId: row.companyId, personId: row.personId } as Viewer, 'setupCode', unit.id)
       return { do: 'join', code: unseal(unit.code.sealed) }
@@ -212,8 +252,12 @@ async function workOf(row: LinkAskRow, state: JobState, unit: Unit): Promise<Lin
       return linkTasks.work(state, unit, row.doing === 'wall')
     case 'name':
       return { do: 'name', name: unit.name }
+    case 'open':
+      return { do: 'open', seconds: openForSeconds }
+    case 'homes':
+      return { do: 'homes' }
     case 'leave':
-      return { do: 'leave', gone: unit.removedAt !== null }
+      return { do: 'leave', gone: unit.removedAt !== null, anyway: Boolean(row.anyway) }
   }
 }
 
@@ -226,7 +270,7 @@ export async function takeLinkAnswer(link: DeviceLinkRow, { id, answer }: BodyOf
   const person = await models.people.findByPk(row.personId)
   const job = await models.jobs.findByPk(row.jobId)
   if (!person || !job) return { ok: true }
-  const { command, said, good } = meaningOf(row, answer, await readState('job', job.id))
+  const { command, said, good, opened } = meaningOf(row, answer, await readState('job', job.id))
   if (command) {
     // Of this task: said twice, it is stored once.
     const envelope = byProgram('job', job.id, command, new Date(), { id: uuidFrom('answer', row.id) })
@@ -238,29 +282,32 @@ export async function takeLinkAnswer(link: DeviceLinkRow, { id, answer }: BodyOf
       return { ok: true }
     }
   }
+  await finish(row, good ? 'done' : 'failed', said, opened)
   await settleHolding(job.id)
-  await finish(row, good ? 'done' : 'failed', said)
   return { ok: true }
 }
-/** A home in which no device carries the installer is held by no link. */
+/** A home in which no device carries the installer, nor is about to, is held by no link, and its key is thrown away. One that was given up may come late. */
 async function settleHolding(jobId: string): Promise<void> {
-  if (linkedUnits(await readState('job', jobId)).length) return
-  await database().models.deviceFabrics.update({ emptiedAt: new Date() }, { where: { jobId } })
+  if (linkedUnits(await readState('job', jobId)).length) {
+    await database().models.deviceFabrics.update({ emptiedAt: null }, { where: { jobId } })
+    return
+  }
+  await transacted((transaction) => runTogether([emptyFabric(jobId)], transaction))
 }
 
 interface Meaning {
   command: JobCommand | null
   said: string
   good: boolean
+  opened?: Pick<LinkAskRow, 'sealed' | 'until'>
 }
 function meaningOf(row: LinkAskRow, answer: LinkAnswer, state: JobState): Meaning {
   const { unitId } = row
   const unit = state.units[unitId]
   if (!unit) return { command: null, said: 'The device is not part of the record any more.', good: false }
   if (!answer.ok) {
-    const { what, next } = linkFaultWords[answer.fault]
     const doing = row.doing === 'wall' ? 'check' : row.doing
-    return { command: { type: 'noteLinkFault', unitId, doing, fault: answer.fault }, said: `${what} ${next}`, good: false }
+    return { command: { type: 'noteLinkFault', unitId, doing, fault: answer.fault }, said: faultSaid(answer.fault, row.doing), good: false }
   }
   switch (answer.did) {
     case 'join': {
@@ -287,7 +334,25 @@ function meaningOf(row: LinkAskRow, answer: LinkAnswer, state: JobState): Meanin
         good: same,
       }
     }
-    case 'leave':
-      return { command: { type: 'unlinkUnit', unitId, homesLeft: answer.homesLeft }, said: 'The installer is off it.', good: true }
+    case 'open': {
+      const { code, square } = answer
+      const until = new Date((row.takenAt ?? new Date()).getTime() + openForSeconds * 1000)
+      return {
+        command: { type: 'noteOpened', unitId, until: until.toISOString() },
+        said: 'It was opened for the household for a quarter of an hour.',
+        good: true,
+        opened: { sealed: seal(JSON.stringify({ code, square } satisfies WindowCodes)), until },
+      }
+    }
+    case 'homes': {
+      const others = answer.homes.filter(({ own }) => !own).length
+      const said = others ? 'The household is on it.' : 'Nobody of the household is on it yet.'
+      return { command: { type: 'noteHomes', unitId, homes: answer.homes }, said, good: others > 0 }
+    }
+    case 'leave': {
+      const { homesLeft } = answer
+      const said = homesLeft === 0 ? 'The installer is off it, and no home is left on it.' : 'The installer is off it.'
+      return { command: { type: 'unlinkUnit', unitId, homesLeft }, said, good: true }
+    }
   }
 }

@@ -1,4 +1,4 @@
-import { failedInShop, jobCounts, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
+import { failedInShop, jobCounts, linkedUnits, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
 import { partNeeds } from '../../core/stock/needs'
 import { neutralsFound } from '../../core/survey/neutral-prior'
@@ -164,6 +164,12 @@ export function countStatement(job: JobState, site: SiteState): Statement {
   }
 }
 
+/** No device of a job carries the installer: its key is thrown away, except while something is asked of the link. */
+export const emptyFabric = (jobId: string): Statement => ({
+  sql: "UPDATE device_fabrics SET emptied_at = ?, seal = '' WHERE job_id = ? AND emptied_at IS NULL AND NOT EXISTS (SELECT 1 FROM link_asks WHERE job_id = ? AND state IN ('waiting', 'taken'))",
+  values: [new Date(), jobId, jobId],
+})
+
 /**
  * Rows of a job that follow from its record, to be written in the transaction that stores the events.
  * @param before the record as it was projected last, or null when nothing of it is projected yet
@@ -181,6 +187,7 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
   const prepared = JSON.stringify(old?.prepared ?? []) !== JSON.stringify(now.prepared)
   return [
     countStatement(job, site),
+    ...(before && linkedUnits(before).length && !linkedUnits(job).length ? [emptyFabric(job.jobId)] : []),
     ...insertRows(visits, visitChanges.created),
     ...updateRows(visits, visitChanges.changed),
     ...deleteRows(

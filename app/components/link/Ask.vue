@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { linkOf, moves, pointsLinked, serialSaid, type Unit } from '../../../core/job'
-import type { LinkDoing } from '../../../core/protocol'
+import type { LinkDoing } from '../../../core/link'
 
 /** What the link can do at this device, and what came of it last. */
 const props = defineProps<{ unit: Unit; doings: readonly LinkDoing[] }>()
@@ -12,6 +12,8 @@ const words: Record<LinkDoing, { button: string; going: string }> = {
   check: { button: 'Test it over the link', going: 'The link tries it: it goes on and off by itself.' },
   wall: { button: 'Hear the wall', going: 'Press it at the wall now: the link listens for twenty seconds.' },
   name: { button: 'Write its name into it', going: 'The link writes the name and reads it again.' },
+  open: { button: 'Open it for the household', going: 'The link opens it.' },
+  homes: { button: 'Ask who is on it', going: 'The link asks it who is on it.' },
   leave: { button: 'Take the installer off', going: 'The link takes the installer off it.' },
 }
 const linked = computed(() => linkOf(job.value!).units[props.unit.id])
@@ -39,6 +41,16 @@ const going = computed(() => isAt(props.unit.id))
 /** Somebody says first that everybody is clear. */
 const asksClear = computed(() => moves(job.value!, props.unit))
 const sure = ref(false)
+/** The household’s app has it already: that app shows a code for one more home. */
+const code = ref('')
+const asksCode = computed(() => may.value.includes('join') && props.unit.pairing?.result === 'joined' && !linked.value)
+/** A window that is open, and for how long still. */
+const { now } = useNow()
+const opened = computed(() => {
+  const window = last.value?.opened
+  const left = window ? Date.parse(window.until) - now.value : 0
+  return window && left > 0 ? { ...window, minutes: Math.ceil(left / 60_000) } : null
+})
 async function press(doing: LinkDoing) {
   const clear = sure.value
   if (doing === 'check' && asksClear.value && !clear) {
@@ -46,7 +58,8 @@ async function press(doing: LinkDoing) {
     return
   }
   sure.value = false
-  await ask(props.unit.id, doing, clear)
+  await ask(props.unit.id, doing, { clear, code: doing === 'join' ? code.value.trim() : '' })
+  code.value = ''
 }
 </script>
 
@@ -58,6 +71,13 @@ async function press(doing: LinkDoing) {
       }}</UButton>
       <span v-if="!link.online" class="warn small">{{ link.name }} is not heard of. Start the link in the network of this home.</span>
     </div>
+    <UFormField
+      v-if="asksCode"
+      :name="`code-${unit.serial}`"
+      label="Code of its app"
+      help="An app has it already. There, open it for one more home or app, and type or scan the code that it shows."
+      ><UInput v-model="code" class="mono" autocomplete="off"
+    /></UFormField>
     <div v-if="sure" class="note amber stack" role="alert">
       <p>{{ t('It starts and stops by itself. Nobody has hands, hair or a ladder at it, and whoever is near knows?') }}</p>
       <div class="row wrap">
@@ -67,6 +87,13 @@ async function press(doing: LinkDoing) {
     </div>
     <p v-if="last && (last.state === 'waiting' || last.state === 'taken')" class="small" role="status">{{ words[last.doing].going }}</p>
     <p v-else-if="last" class="small" :class="last.state === 'done' ? 'good' : 'warn'" role="status">{{ last.said }}</p>
+    <div v-if="opened" class="stack" data-testid="opened">
+      <PairingSquare :square="opened.square" :typed="opened.code" />
+      <p class="small">
+        Scanned in the household’s own app, it joins their home. This code is worth nothing in {{ counted(opened.minutes, 'minute') }}; the
+        one on the device stays as it is.
+      </p>
+    </div>
     <p v-if="serial?.of" class="note red small" role="alert">
       It says that its serial is {{ serial.says }}: that of {{ serial.of.name || serial.of.serial }} on record. Cards or devices were
       swapped: what is tested here is the other one.

@@ -1,10 +1,10 @@
 import { z } from 'zod'
-import { linkFaults } from '../../link/words'
+import { linkDoings, linkFaults } from '../../link/words'
 import { idSchema } from '../../stream/command-envelope'
 
 export const noteLinkFaultInput = z.object({
   unitId: idSchema,
-  doing: z.enum(['join', 'check', 'name', 'leave']),
+  doing: z.enum(linkDoings).exclude(['wall']),
   fault: z.enum(linkFaults),
 })
 export type NoteLinkFault = z.infer<typeof noteLinkFaultInput>

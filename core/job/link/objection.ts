@@ -1,5 +1,6 @@
 import type { SiteState } from '../../site/state'
 import { refuse, type Refusal } from '../../stream/envelope'
+import type { LinkDoing } from '../../link/words'
 import { inTrade } from '../../units/trade-words'
 import { noUnit } from '../refusals'
 import type { JobState } from '../state'
@@ -9,19 +10,19 @@ import { linkTasks, moves, pointsLinked } from './tasks'
 
 /**
  * Why the link is not to do this now; null: it may. What switches a load obeys the rule of every test: closed up, no tags, power on.
- * @param clear somebody said that nobody is at a load that moves
+ * @param said clear: nobody is at a load that moves; code: the household’s app has shown one for this joining
  */
 export function linkObjection(
   job: JobState,
   site: SiteState,
   unitId: string,
-  doing: 'join' | 'check' | 'wall' | 'name' | 'leave',
-  clear: boolean,
+  doing: LinkDoing,
+  said: { clear: boolean; code: boolean },
 ): Refusal | null {
-  const found = objection(job, site, unitId, doing, clear)
+  const found = objection(job, site, unitId, doing, said)
   return found && inTrade(found.refusal, site.schemeId)
 }
-function objection(job: JobState, site: SiteState, unitId: string, doing: Parameters<typeof linkObjection>[3], clear: boolean) {
+function objection(job: JobState, site: SiteState, unitId: string, doing: LinkDoing, { clear, code }: Parameters<typeof linkObjection>[4]) {
   const unit = job.units[unitId]
   const linked = linkOf(job).units[unitId] !== undefined
   if (!unit) return noUnit()
@@ -30,11 +31,12 @@ function objection(job: JobState, site: SiteState, unitId: string, doing: Parame
   if (doing === 'join') {
     if (unit.model.setupCode !== 'openHome')
       return refuse('otherStandard', `${unit.model.name} does not speak the open home standard.`, 'Pair it by hand, in its maker’s app.')
-    return unit.code.kind !== 'manual' && unit.code.kind !== 'qr'
+    return !code && unit.code.kind !== 'manual' && unit.code.kind !== 'qr'
       ? refuse('noCode', 'Its setup code is not on record.', 'Scan it at the device.')
       : null
   }
   if (!linked) return refuse('notLinked', 'The link has not joined this device.', 'Join it over the link first.')
+  if (doing === 'homes' || doing === 'open') return null
   // The household lives there by now: nothing goes on or off by itself while nobody of the crew is with them.
   if (job.handedOverAt && !Object.values(job.visits).some(({ status }) => status === 'onSite'))
     return refuse('handedOver', 'This home was handed over: something is switched over the link on a visit only.', 'Arrive first.')

@@ -9,5 +9,10 @@ export const unitUnlinkedPayload = unlinkUnitInput.extend({
   how: z.string().max(500),
 })
 export type UnitUnlinked = z.infer<typeof unitUnlinkedPayload>
-export const noteInstallerGoneInput = z.object({ unitId: idSchema, how: note })
+export const noteInstallerGoneInput = z.object({
+  unitId: idSchema,
+  how: note,
+  /** It was reset as its maker says: nobody is on it any more, the household neither. */
+  reset: z.boolean().default(false),
+})
 export type NoteInstallerGone = z.infer<typeof noteInstallerGoneInput>

@@ -1,5 +1,5 @@
-import { as, id, orNull, table, text, time, type RowOf } from './columns'
-import type { LinkDoing } from '../../../core/protocol/links'
+import { as, flag, id, orNull, table, text, time, type RowOf } from './columns'
+import type { LinkDoing } from '../../../core/link'
 
 /** Laptops that reach devices in homes. */
 export const deviceLinks = table('device_links', {
@@ -38,6 +38,11 @@ export const linkAsks = table('link_asks', {
   doing: as<LinkDoing>(text),
   state: as<'waiting' | 'taken' | 'done' | 'failed'>(text),
   said: text,
+  anyway: flag,
+  /** A code of the household’s app to join by, or that of a window that was opened; worth nothing after some minutes. */
+  sealed: orNull(text),
+  /** A window that was opened closes. */
+  until: orNull(time),
   askedAt: time,
   takenAt: orNull(time),
   doneAt: orNull(time),

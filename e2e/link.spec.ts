@@ -4,6 +4,7 @@ import { accessible } from './support/accessible'
 import { homeJob } from './support/box'
 import { giving, type JobRecord } from './support/give'
 import { ask, desk, faultsOf, person, phone, test } from './support/people'
+import { restartServer } from './support/restart'
 
 const tag = Date.now() % 100_000
 const card = (number: number) => squareCode((tag + number) % 4096, 20_000_000 + tag * 31 + number)
@@ -13,7 +14,9 @@ const devices = [
   ['mud porch', 'Tide switch, with neutral', `LK-${tag}-5G`],
 ] as const
 
-test('a room over the link: joined, one rescued from the wrong band, tested as measured, named, and left', async ({ browser }) => {
+test('a room is commissioned: joined, one rescued from the wrong band, tested, named, scheduled for a year, and left to the household', async ({
+  browser,
+}) => {
   const office = await person(browser, 'lena.moss', desk)
   const bram = await person(browser, 'bram.ash', phone)
   const jobId = await homeJob(office, ['bram.ash', 'kit.ivers'], { boxes: devices.map(([name]) => ({ name, breakers: ['2'] })) })
@@ -82,6 +85,54 @@ test('a room over the link: joined, one rescued from the wrong band, tested as m
     await unit.getByRole('button', { name: 'Name it' }).click()
     await at(devices[0][2]).getByRole('button', { name: 'Write its name into it' }).click()
     await expect(at(devices[0][2]).getByText('It keeps “tide door light”.')).toBeVisible({ timeout: 60_000 })
+  })
+  const { jobState: named } = await ask<JobRecord>(bram, `/api/jobs/${jobId}`)
+  const units = devices.map(([, , serial]) => Object.values(named.units).find((unit) => unit.serial === serial)!.id)
+
+  await test.step('the server is restarted; everybody goes on where they were', async () => {
+    await office.goto(`/jobs/${jobId}/names`)
+    await restartServer()
+    for (const page of [office, bram]) await expect(page.getByText('live', { exact: true }).first()).toBeVisible({ timeout: 60_000 })
+  })
+
+  await test.step('one phrase moves two: the better name is taken over, and written into the device', async () => {
+    for (const [index, name] of ['tide door light', 'tide door light two', 'mud porch fan'].entries())
+      await give('job', { type: 'nameUnit', unitId: units[index]!, pointId: null, name, despiteClash: true })
+    const sentence = office.getByTestId('names-sentence')
+    await expect(sentence).toHaveText('1 phrase moves what is not meant.', { timeout: 60_000 })
+    await expect(office.getByRole('region', { name: 'What goes wrong' })).toContainText('“tide door light” also moves tide door light two')
+    await office
+      .getByRole('region', { name: 'Better names' })
+      .getByRole('button', { name: /^Take over \d name/ })
+      .click()
+    await expect(sentence).toHaveText('All 3 names are told apart.')
+    await bram.reload()
+    // Whichever of the two has the better name now, its device still has the one of before, or none.
+    for (const serial of [devices[0][2], devices[1][2]]) {
+      const write = at(serial).getByRole('button', { name: 'Write its name into it' })
+      await expect(at(serial).getByRole('button', { name: 'Test it over the link' })).toBeVisible()
+      if (await write.isVisible()) await write.click()
+      await expect(at(serial).getByText(/^It keeps “/)).toBeVisible({ timeout: 60_000 })
+    }
+  })
+
+  await test.step('bedtime, a pair by the sun, a pump that must run: a year is played, and what goes wrong is mended', async () => {
+    await office.goto(`/jobs/${jobId}/schedules`)
+    const sheet = office.getByRole('dialog')
+    for (const start of ['On and off by the sun', 'Bedtime with a night light']) {
+      await office.getByRole('button', { name: start }).click()
+      await sheet.getByRole('button', { name: 'Save it' }).click()
+      await expect(sheet).toHaveCount(0)
+    }
+    await office.getByRole('button', { name: 'Change what mud porch fan does by itself' }).click()
+    await sheet.getByRole('checkbox', { name: 'It must run, whatever happens' }).check()
+    await sheet.getByRole('button', { name: 'Save it' }).click()
+    const wrong = office.getByRole('region', { name: 'What goes wrong' })
+    const conflict = wrong.getByText(/“mud porch fan” must run, and does not come back on by itself/)
+    await expect(conflict).toBeVisible({ timeout: 60_000 })
+    await wrong.getByRole('button', { name: 'On after every power interruption' }).click()
+    await expect(conflict).toHaveCount(0)
+    await expect(office.getByText(/must run · after an interruption on/)).toBeVisible()
   })
 
   await test.step('before handover the household joins each with its own app, and the installer is taken off', async () => {

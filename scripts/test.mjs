@@ -1,9 +1,10 @@
 // npm test: everything. Lint, types, unit tests, a fresh database, the built server, the API and the browser journeys.
 // Ends with the line "N passed, N failed, N skipped".   --only=unit | --only=e2e for a part; --grep=WORDS for some journeys.
+import { createServer } from 'node:http'
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { stripVTControlCharacters } from 'node:util'
-import { find, freePort, needBuild, needPackages, needProgram, root, runNode, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
+import { find, freePort, isOurs, needBuild, needPackages, needProgram, root, runNode, say, spawnSync, stateDir, Stop } from './lib/host.mjs'
 import { startMariadb } from './lib/mariadb.mjs'
 import { startStandIns } from './lib/link.mjs'
 import { startServer } from './lib/server.mjs'
@@ -54,6 +55,16 @@ async function bareMachine() {
   const found = packagesNeededAtLoad()
   total[found.length ? 'failed' : 'passed']++
   say(`${found.length ? 'FAIL' : 'ok  '} scripts load before packages are installed${found.map((one) => `\n     ${one}`).join('')}`)
+}
+
+/** A second program leaves the database that one has open alone, and says who has it. */
+async function openDatabaseIsLeftAlone(database) {
+  const program =
+    "import('./scripts/lib/mariadb.mjs').then(({ startMariadb }) => startMariadb('test')).catch(({ message }) => console.log(message))"
+  const result = await runNode(['--input-type=module', '-e', program])
+  const good = result.stdout.includes(`Process ${process.pid} is using`) && isOurs(database.pid, 'mariadbd')
+  total[good ? 'passed' : 'failed']++
+  say(`${good ? 'ok  ' : 'FAIL'} a database that is in use is left alone${good ? '' : `\n${result.stdout}${result.stderr}`}`)
 }
 
 /** What the glossary has retired is written nowhere any more. */
@@ -162,18 +173,38 @@ async function serversOf(set, database, servers) {
       `CREATE DATABASE IF NOT EXISTS ${CIRCUITRY_DB_NAME} CHARACTER SET utf8mb4`,
     ])
   const code = `journeys ${set} ${process.pid}`
-  const demo = await startServer({
-    port: await freePort(),
-    env: { ...full, CIRCUITRY_SEED: 'demo', CIRCUITRY_LINK_CODE: code },
-    quiet: true,
-  })
+  const port = await freePort()
+  const start = () => startServer({ port, env: { ...full, CIRCUITRY_SEED: 'demo', CIRCUITRY_LINK_CODE: code }, quiet: true })
+  const demo = await start()
   servers.push(demo)
+  // The same place in the list: whatever runs there is stopped with the rest.
+  const again = async () => {
+    await demo.stop()
+    Object.assign(demo, await start())
+  }
   const folder = join(stateDir, 'test-link', String(set))
   rmSync(folder, { recursive: true, force: true })
   servers.push(await startStandIns({ office: demo.url, folder, code }))
   const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '' }, quiet: true })
   servers.push(bare)
-  return { demo, bare, database: full }
+  return { demo, again, bare, database: full }
+}
+
+/** A door for journeys: POST /0 restarts the server of the first worker. */
+function restarts(sets) {
+  const door = createServer((request, response) => {
+    const set = request.method === 'POST' && sets[Number(request.url?.slice(1))]
+    const answer = (status, words) => response.writeHead(status).end(words)
+    if (set)
+      set.again().then(
+        () => answer(200, ''),
+        (error) => answer(500, String(error)),
+      )
+    else answer(404, 'no such server')
+  })
+  return new Promise((resolve) =>
+    door.listen(0, '127.0.0.1', () => resolve({ url: `http://127.0.0.1:${door.address().port}`, close: () => door.close() })),
+  )
 }
 
 async function playwright(env) {
@@ -233,6 +264,7 @@ async function main() {
       share()
     }
     database = await startMariadb('test', { fresh: true, fast: true })
+    await openDatabaseIsLeftAlone(database)
     // Every answer that a journey or an API test gets is held to its contract.
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
     // Two cores: what reads the sources on one, what runs them on the other.
@@ -254,12 +286,15 @@ async function main() {
       servers.push(twin)
       if (!grep) await faults([demo.url, twin.url])
       if (!grep) await jest(['api'], { ...env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
+      const door = await restarts(sets)
       await playwright({
+        CIRCUITRY_TEST_RESTART: door.url,
         CIRCUITRY_TEST_URLS: sets.map((set) => set.demo.url).join(),
         CIRCUITRY_EMPTY_URLS: sets.map((set) => set.bare.url).join(),
         // The same browser without its windows: less to draw, where Debian has it.
         CIRCUITRY_CHROMIUM: find('chromium-headless-shell') ?? needProgram('chromium', ['chromium']),
       })
+      door.close()
     }
   } finally {
     await stopAll()

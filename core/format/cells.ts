@@ -68,6 +68,10 @@ export const list = <T>(inner: z.ZodType<T, string>, between = ';') =>
       }),
   )
 
+/** A table has at most so many rows, and so much of what is wrong in it is said: more helps nobody, and keeps others waiting. */
+export const mostRows = 5_000
+const mostProblems = 200
+
 /** What a spreadsheet's guard put before a cell. */
 const unguarded = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)
 type Columns = Record<string, z.ZodType<unknown, string>>
@@ -97,7 +101,7 @@ export function readRows<C extends Columns>(
   problems: FileProblem[],
   later: readonly (keyof C & string)[] = [],
 ): RowOf<C>[] {
-  const { rows, fields, errors } = tableIn(source)
+  const { rows, fields, errors } = tableIn(source, mostRows + 1)
   const names = Object.keys(columns)
   const where = (line: number) => (fileName ? `${fileName}, line ${line}` : `line ${line}`)
   const missing = names.filter((column) => !fields.includes(column) && !later.includes(column))
@@ -105,8 +109,12 @@ export function readRows<C extends Columns>(
     problems.push({ where: where(1), problem: `Missing columns: ${missing.join(', ')}.` })
     return []
   }
+  if (rows.length > mostRows) {
+    problems.push({ where: fileName || where(mostRows), problem: `This table has more than ${mostRows} rows. Give it in parts.` })
+    return []
+  }
   const broken = new Set<number>()
-  for (const error of errors) {
+  for (const error of errors.slice(0, mostProblems - problems.length)) {
     const line = (error.row ?? 0) + 2
     if (error.code === 'UndetectableDelimiter') continue
     broken.add(line)
@@ -116,7 +124,11 @@ export function readRows<C extends Columns>(
   const schema = z.object(columns as Columns)
   return rows.flatMap((raw, index): RowOf<C>[] => {
     const line = index + 2
-    if (broken.has(line)) return []
+    if (broken.has(line) || problems.length > mostProblems) return []
+    if (problems.length === mostProblems) {
+      problems.push({ where: where(line), problem: 'So much is wrong that it was not read from here on. Mend what is said first.' })
+      return []
+    }
     const row = schema.safeParse(Object.fromEntries(names.map((column) => [column, raw[column] ?? ''])))
     if (row.success) return [{ ...row.data, line } as RowOf<C>]
     for (const issue of row.error.issues) problems.push({ where: where(line), problem: `${String(issue.path[0])} ${issue.message}.` })

@@ -10,11 +10,16 @@ export const keyFor = (name: string): string =>
 /** Keys for things by their names, no two alike, by id. */
 export function keysFor(things: { id: string; name: string }[]): Map<string, string> {
   const taken = new Set<string>()
+  /** From where on a twin of a name may be free. */
+  const twins = new Map<string, number>()
   return new Map(
     things.map(({ id, name }) => {
       const plain = keyFor(name)
       let key = plain
-      for (let twin = 2; taken.has(key); twin++) key = `${plain}-${twin}`
+      for (let twin = twins.get(plain) ?? 2; taken.has(key); twin++) {
+        key = `${plain}-${twin}`
+        twins.set(plain, twin + 1)
+      }
       taken.add(key)
       return [id, key]
     }),

@@ -207,7 +207,8 @@ export const importJob = contract({
 /** The bytes of a picture go as they are. */
 export const storePhoto = contract({
   route: 'POST /api/jobs/:id/photos',
-  summary: 'Store a picture (JPEG, PNG or WebP, at most 8 MB, sent as the raw body) for the command addPhoto.',
+  summary:
+    'Store a picture (JPEG, PNG or WebP, at most 8 MB, sent as the raw body) for the command addPhoto. It is drawn anew, without what the phone wrote into it.',
   access: 'crew',
   params: idParam,
   query: z.object({ id: idSchema.optional() }),
@@ -219,6 +220,7 @@ export const readPhoto = contract({
   summary: 'A picture of a job.',
   access: 'crew',
   params: idParam,
+  query: z.object({ size: z.enum(['full', 'small']).default('full') }),
   file: 'image/*',
 })
 

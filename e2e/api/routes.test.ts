@@ -1,5 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs'
+import { request } from 'node:http'
 import { jest } from '@jest/globals'
+import sharp from 'sharp'
 import { v7 as uuid } from 'uuid'
 import { automationJsonSchema } from '../../core/automation'
 import { jobFileJsonSchema } from '../../core/format'
@@ -47,15 +49,16 @@ const session =
     }
     return { status: answer.status, body: parsed, headers: answer.headers }
   }
-async function logIn(login: string, password = 'tide-and-lantern'): Promise<Session> {
+async function cookieOf(login: string, password = 'tide-and-lantern'): Promise<string> {
   const answer = await fetch(`${url}/api/auth/login`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
     body: JSON.stringify({ login, password }),
   })
   if (!answer.ok) throw new Error(`login of ${login}: ${answer.status}`)
-  return session(answer.headers.getSetCookie()[0]!.split(';')[0]!)
+  return answer.headers.getSetCookie()[0]!.split(';')[0]!
 }
+const logIn = async (login: string, password?: string): Promise<Session> => session(await cookieOf(login, password))
 
 const stranger = session('')
 let lead: Session, tech: Session, rival: Session, quay: Session
@@ -297,9 +300,43 @@ test('pictures: only pictures, by their bytes; not too large', async () => {
   const back = await fetch(`${url}/api/photos/${String(stored.body.id)}`)
   expect(back.status).toBe(401)
   expect((await quay('GET', `/api/photos/${String(stored.body.id)}`)).status).toBe(404)
-  expect((await tech('GET', `/api/photos/${String(stored.body.id)}`)).headers.get('content-type')).toBe('image/png')
+  expect((await tech('GET', `/api/photos/${String(stored.body.id)}?size=small`)).headers.get('content-type')).toBe('image/jpeg')
+  // As a phone takes it, and as no limit in front of the route may refuse it.
+  const noise = { type: 'gaussian' as const, mean: 120, sigma: 60 }
+  const large = await sharp({ create: { width: 2400, height: 1800, channels: 3, background: '#000', noise } })
+    .jpeg({ quality: 95 })
+    .toBuffer()
+  expect(large.length).toBeGreaterThan(2_600_000)
+  expect((await send(large, 'image/jpeg')).status).toBe(200)
 })
 
+test('a body whose length nobody said is read to its limit only', async () => {
+  const cookie = await cookieOf('bram.ash')
+  /** Sends without end until the server has had enough. */
+  const pour = (path: string, type: string) =>
+    new Promise<{ status: number; sent: number }>((resolve, reject) => {
+      let sent = 0
+      const headers = { cookie, 'content-type': type, 'transfer-encoding': 'chunked' }
+      const pouring = request(`${url}${path}`, { method: 'POST', headers }, (answer) => {
+        resolve({ status: answer.statusCode!, sent })
+        pouring.destroy()
+      })
+      pouring.on('error', reject)
+      const piece = Buffer.alloc(64 * 1024, 'x')
+      const more = () => {
+        if (pouring.destroyed || sent > 60_000_000) return
+        sent += piece.length
+        pouring.write(piece, () => setImmediate(more))
+      }
+      more()
+    })
+  const json = await pour('/api/commands', 'application/json')
+  const picture = await pour(`/api/jobs/${ids.job}/photos`, 'image/jpeg')
+  expect([json.status, picture.status]).toEqual([413, 413])
+  expect(json.sent).toBeLessThan(20_000_000)
+  expect(picture.sent).toBeLessThan(40_000_000)
+  expect((await tech('GET', '/api/jobs')).status).toBe(200)
+})
 test('headers: no sniffing, no framing, a policy without other hosts', async () => {
   const { headers } = await fetch(`${url}/login`)
   expect(headers.get('x-content-type-options')).toBe('nosniff')

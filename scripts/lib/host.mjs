@@ -13,6 +13,13 @@ export const say = (text) => process.stdout.write(`${text}\n`)
 
 export class Stop extends Error {}
 
+/** A whole script: what stops it is a sentence; what is a fault of ours shows where. */
+export const run = (main) =>
+  main().catch((error) => {
+    process.stderr.write(`\n${error instanceof Stop ? error.message : error.stack}\n`)
+    process.exit(1)
+  })
+
 export function find(program) {
   const places = [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/local/sbin', '/sbin', '/usr/bin']
   return places.map((place) => join(place, program)).find((path) => existsSync(path)) ?? null

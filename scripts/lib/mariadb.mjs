@@ -22,6 +22,33 @@ function credentials(dir) {
   return made
 }
 
+/** Whoever uses a data directory: another program that started its server would end the one that is there. */
+const ownerFile = (dir) => join(dir, 'owner')
+function ownerOf(dir) {
+  const owner = existsSync(ownerFile(dir)) ? Number(readFileSync(ownerFile(dir), 'utf8')) : 0
+  return owner !== process.pid && isOurs(owner, 'node') ? owner : null
+}
+function takeDirectory(dir) {
+  const owner = ownerOf(dir)
+  if (owner)
+    throw new Stop(`Process ${owner} is using ${dir}. Nothing was changed. Stop it first (Ctrl-C where it was started), then try again.`)
+}
+/** The database of a data directory that somebody else has open; null: nobody has. It is left running. */
+export function runningMariadb(name) {
+  const dir = join(stateDir, name)
+  if (!ownerOf(dir)) return null
+  return { env: environment(credentials(dir), readFileSync(join(dir, 'port'), 'utf8')), stop: async () => {} }
+}
+const environment = (known, port) => ({
+  CIRCUITRY_DB_HOST: '127.0.0.1',
+  CIRCUITRY_DB_PORT: String(port).trim(),
+  CIRCUITRY_DB_USER: known.dbUser,
+  CIRCUITRY_DB_PASSWORD: known.dbPassword,
+  CIRCUITRY_DB_NAME: known.dbName,
+  CIRCUITRY_SECRET_KEY: known.secretKey,
+  NUXT_SESSION_PASSWORD: known.sessionPassword,
+})
+
 /** As root through the socket. The password goes by the environment, so that no list of processes shows it. */
 function sql(socket, password, text) {
   const result = spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], {
@@ -41,6 +68,7 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   const dir = join(stateDir, name)
   const data = join(dir, 'data')
   const pidFile = join(dir, 'mariadbd.pid')
+  takeDirectory(dir)
   if (existsSync(pidFile)) {
     const left = Number(readFileSync(pidFile, 'utf8'))
     if (isOurs(left, data)) {
@@ -50,6 +78,7 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   }
   if (fresh) rmSync(dir, { recursive: true, force: true })
   mkdirSync(dir, { recursive: true, mode: 0o700 })
+  writeFileSync(ownerFile(dir), String(process.pid))
   const known = credentials(dir)
   // Socket paths have a short limit, so it does not live in the project.
   const socket = join('/tmp', `circuitry-${process.getuid?.() ?? 0}-${randomBytes(6).toString('hex')}.sock`)
@@ -113,18 +142,11 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
     port,
     dir,
     pid: server.pid,
-    env: {
-      CIRCUITRY_DB_HOST: '127.0.0.1',
-      CIRCUITRY_DB_PORT: String(port),
-      CIRCUITRY_DB_USER: known.dbUser,
-      CIRCUITRY_DB_PASSWORD: known.dbPassword,
-      CIRCUITRY_DB_NAME: known.dbName,
-      CIRCUITRY_SECRET_KEY: known.secretKey,
-      NUXT_SESSION_PASSWORD: known.sessionPassword,
-    },
+    env: environment(known, port),
     stop: async () => {
       await endProcess(server.pid)
       rmSync(socket, { force: true })
+      rmSync(ownerFile(dir), { force: true })
     },
   }
 }

@@ -19,6 +19,8 @@ import { up as vansAndSkills } from './migrations/0016-vans-and-skills'
 import { up as pairings } from './migrations/0017-pairings'
 import { up as deviceLinks } from './migrations/0018-device-links'
 import { up as openForHousehold } from './migrations/0019-open-for-household'
+import { up as keyedFingerprints } from './migrations/0021-keyed-fingerprints'
+import { up as smallPictures } from './migrations/0020-small-pictures'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -43,6 +45,8 @@ const migrations = [
   { name: '0017-pairings', up: pairings },
   { name: '0018-device-links', up: deviceLinks },
   { name: '0019-open-for-household', up: openForHousehold },
+  { name: '0020-small-pictures', up: smallPictures },
+  { name: '0021-keyed-fingerprints', up: keyedFingerprints },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

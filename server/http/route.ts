@@ -3,7 +3,6 @@ import {
   getQuery,
   getRequestHeader,
   getRouterParams,
-  readRawBody,
   setResponseHeader,
   setResponseStatus,
   type EventHandler,
@@ -15,6 +14,7 @@ import type { ApiProblem, Contract } from '../../core/protocol'
 import { plainProblem } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
 import { ApiError } from '../services/errors'
+import { bodyWithin } from './raw-body'
 import { sessionViewer } from './session'
 
 type Parsed<S> = S extends z.ZodType ? z.infer<S> : undefined
@@ -46,12 +46,9 @@ function parse(schema: z.ZodType | undefined, value: unknown, part: string): unk
 async function readJson(event: H3Event): Promise<unknown> {
   if (!getRequestHeader(event, 'content-type')?.toLowerCase().startsWith('application/json'))
     throw new ApiError(415, 'notJson', 'This route takes JSON.')
-  if (Number(getRequestHeader(event, 'content-length') ?? 0) > bodyLimitBytes)
-    throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
-  const raw = (await readRawBody(event, 'utf8')) ?? ''
-  if (raw.length > bodyLimitBytes) throw new ApiError(413, 'tooLarge', 'This is more than 2 MB.')
+  const raw = await bodyWithin(event, bodyLimitBytes, 'This is more than 2 MB.')
   try {
-    return JSON.parse(raw)
+    return JSON.parse(raw.toString('utf8'))
   } catch {
     throw new ApiError(400, 'badJson', 'This is not JSON.')
   }

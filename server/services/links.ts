@@ -1,6 +1,6 @@
 import { createHmac, hkdfSync, timingSafeEqual } from 'node:crypto'
 import { parse, stringify } from 'uuid'
-import { secretKey } from './secrets'
+import { secretKey } from '../database/secret-key'
 
 /** What a link opens without an account. */
 export type LinkKind = 'visit' | 'calendar'

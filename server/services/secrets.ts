@@ -1,14 +1,8 @@
 import { createCipheriv, createDecipheriv, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import { database } from '../database'
+import { secretKey } from '../database/secret-key'
 import type { Viewer } from './access'
-
-export function secretKey(): Buffer {
-  const text = process.env.CIRCUITRY_SECRET_KEY
-  const bytes = Buffer.from(text ?? '', 'base64')
-  if (bytes.length !== 32) throw new Error('CIRCUITRY_SECRET_KEY must be 32 bytes in base64.')
-  return bytes
-}
 
 /** Encrypts a secret for storage: AES-256-GCM, `v1:iv:tag:ciphertext` in base64url. */
 export function seal(secret: string): string {

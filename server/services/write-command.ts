@@ -17,6 +17,7 @@ import {
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
 import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
+import { keyedFingerprint } from '../database/secret-key'
 import { insertInto, runTogether, type Statement } from '../database/statements'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
@@ -31,9 +32,11 @@ import { eventStatements, lockState, lockStates, publishState, reducerOf } from 
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
 const fingerprintOf = ({ stream, streamId, command }: CommandEnvelope): string =>
-  createHash('sha256')
-    .update(JSON.stringify([stream, streamId, command]))
-    .digest('hex')
+  keyedFingerprint(
+    createHash('sha256')
+      .update(JSON.stringify([stream, streamId, command]))
+      .digest('hex'),
+  )
 
 /** Reads a command by its schema. Throws ApiError 400. */
 export function parseCommand(envelope: CommandEnvelope): SiteCommand | JobCommand {

@@ -13,6 +13,11 @@ const { jobId, page, job, submitJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
 const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
 
+const tooLarge = {
+  code: 'tooLarge',
+  reasons: ['This picture has more than 8 MB, and this phone could not make it smaller.'],
+  toYes: ['Set the camera to a lower resolution, and take it once more.'],
+}
 /** The next picture may be taken while the last is on its way: they are stored one after the other. */
 function add(event: Event, kind: Kind) {
   const input = event.target as HTMLInputElement
@@ -24,11 +29,13 @@ function add(event: Event, kind: Kind) {
     const outbox = useOutbox()
     const feed = useFeed()
     const photoId = newId()
+    const picture = await shrinkPicture(file)
+    if (picture.size > pictureLimitBytes) return { ok: false, refusal: tooLarge }
     if (feed.status === 'lost' || outbox.pending.length > 0) {
-      const refusal = await outbox.keepPhoto(jobId, photoId, file, page.value?.site.name ?? '')
+      const refusal = await outbox.keepPhoto(jobId, photoId, picture, page.value?.site.name ?? '')
       return refusal ? { ok: false, refusal } : submitJob({ type: 'addPhoto', photoId, boxId: props.boxId, kind })
     }
-    const sent = await api('POST /api/jobs/:id/photos', { params: { id: jobId }, query: { id: photoId }, raw: file })
+    const sent = await api('POST /api/jobs/:id/photos', { params: { id: jobId }, query: { id: photoId }, raw: picture })
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
     return submitJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })
@@ -52,10 +59,12 @@ function add(event: Event, kind: Kind) {
     <CommonRefusal :refusal="refusal" />
     <div v-if="photos.length && !only" class="row wrap">
       <a v-for="photo in photos" :key="photo.id" :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"
-        ><img :src="`/api/photos/${photo.id}`" :alt="`${photoWords[photo.kind]}, by ${photo.by}`" class="thumb" loading="lazy" /><span
-          class="small soft block"
-          >{{ photoWords[photo.kind] }}</span
-        ></a
+        ><img
+          :src="`/api/photos/${photo.id}?size=small`"
+          :alt="`${photoWords[photo.kind]}, by ${photo.by}`"
+          class="thumb"
+          loading="lazy"
+        /><span class="small soft block">{{ photoWords[photo.kind] }}</span></a
       >
     </div>
   </div>

@@ -77,7 +77,7 @@ const drop = (one: string) => store((now) => now.filter((mark) => mark.letter !=
       :aria-label="`Letters on the picture by ${photo.by}`"
       @click="open = photo"
     >
-      <img :src="urlOf(photo.id)" alt="" loading="lazy" />
+      <img :src="urlOf(photo.id, 'small')" alt="" loading="lazy" />
       <span v-if="job!.letters[photo.id]?.length" class="mono">{{ job!.letters[photo.id]!.map((mark) => mark.letter).join(' ') }}</span>
     </button>
     <span v-if="worth && !photos.some((photo) => job!.letters[photo.id]?.length)" class="soft small"

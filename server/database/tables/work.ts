@@ -103,6 +103,8 @@ export const photos = table('photos', {
   jobId: id,
   mime: text,
   bytes: blob,
+  /** As it is shown in lists; null: nobody has asked since there are such. */
+  small: orNull(blob),
   uploadedBy: id,
   uploadedAt: time,
 })

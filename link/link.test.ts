@@ -274,8 +274,9 @@ describe('the installer of a home', () => {
     const of = (key: Buffer) => ({ jobId: 'anew', folder: fabrics, network: home.host(), standIns: true, key })
     const [one, two] = [randomBytes(32), randomBytes(32)]
     const sealed = () => readdirSync(fabrics).filter((name) => name.startsWith('anew-'))
-    const fabric = await Fabric.open(of(one))
+    await (await Fabric.open(of(one))).close()
     const [before] = sealed()
+    const fabric = await Fabric.open(of(one))
     fabric.reseal(two)
     expect(sealed()).toHaveLength(1)
     expect(sealed()).not.toEqual([before])

@@ -152,8 +152,6 @@ async function staticChecks() {
 }
 async function unitTests(env) {
   await jest(['core'])
-  await jest(['app'])
-  await jest(['link'])
   await jest(['server'], env)
 }
 
@@ -271,6 +269,8 @@ async function main() {
     const read = async () => {
       if (only !== 'e2e') await staticChecks()
       if (only !== 'unit') await needBuild()
+      // The link’s tests wait for the most part.
+      if (only !== 'e2e') for (const project of ['app', 'link']) await jest([project])
     }
     const run = async () => {
       if (only === 'e2e') return

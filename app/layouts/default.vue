@@ -7,8 +7,13 @@ const sheetOpen = ref(false)
 // Loaded at first use: most phones never open them.
 const paletteWanted = ref(false)
 const sheetWanted = ref(false)
+const loginsOpen = ref(false)
+const loginsWanted = ref(false)
 watch(paletteOpen, (open) => {
   if (open) paletteWanted.value = true
+})
+watch(loginsOpen, (open) => {
+  if (open) loginsWanted.value = true
 })
 watch(sheetOpen, (open) => {
   if (open) sheetWanted.value = true
@@ -63,12 +68,13 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
       <CommonSync />
       <span class="mono small soft wide">{{ clockTime(new Date(now).toISOString(), session.region) }}</span>
       <UButton variant="ghost" icon="i-lucide-search" aria-label="Find or do (slash)" square @click="paletteOpen = true" />
-      <LazyCommonWhoMenu v-if="menuHere" v-model:open="menuOpen" @help="sheetOpen = true" />
+      <LazyCommonWhoMenu v-if="menuHere" v-model:open="menuOpen" @help="sheetOpen = true" @logins="loginsOpen = true" />
       <CommonWhoButton v-else @click="openMenu" />
     </header>
     <main id="main"><slot /></main>
     <LazyCommonPalette v-if="paletteWanted" v-model:open="paletteOpen" />
     <LazyCommonKeySheet v-if="sheetWanted" v-model:open="sheetOpen" />
+    <LazyCommonLogins v-if="loginsWanted" v-model:open="loginsOpen" />
   </div>
 </template>
 

@@ -8,6 +8,9 @@ import type { Branch, CatalogueModel, Instrument, PersonView, Viewer } from '../
 /** Kept on the device for a start without network. */
 const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
 
+/** Logged out here, and the server has not heard of it yet. */
+const logOutMark = 'circuitry-logged-out'
+
 /** Who is logged in, and the lists of their company that every screen needs. */
 export const useSession = defineStore('session', {
   state: () => ({
@@ -65,7 +68,19 @@ export const useSession = defineStore('session', {
     branchOf(id: string): Branch | undefined {
       return this.branches.find((branch) => branch.id === id)
     },
+    /** Somebody logged out here while there was no network: done before anything else. @returns whether it is done */
+    async finishLogOut(): Promise<boolean> {
+      if (!localStorage.getItem(logOutMark)) return true
+      const answer = await api('POST /api/auth/logout')
+      if (answer.ok) localStorage.removeItem(logOutMark)
+      return answer.ok
+    },
     async check() {
+      if (!(await this.finishLogOut())) {
+        this.viewer = null
+        this.known = true
+        return
+      }
       const answer = await api('GET /api/auth/me')
       if (answer.ok) {
         this.viewer = answer.value.viewer
@@ -74,6 +89,8 @@ export const useSession = defineStore('session', {
         this.fromDevice = false
         this.expired = false
         if (this.viewer) await this.loadLists()
+        // What nobody will ever send does not stay for whoever holds the phone next.
+        void forgetPeople(this.people.filter(({ active }) => !active).map(({ id }) => id))
         void keepValue('viewer', this.viewer)
       } else if (answer.problem.status === 0 && !this.viewer) {
         // No network: this device goes on as whoever was logged in here last. Nothing is granted on it.
@@ -99,11 +116,14 @@ export const useSession = defineStore('session', {
     },
     async logIn(login: string, password: string) {
       const answer = await api('POST /api/auth/login', { body: { login, password } })
+      // Whoever was here before is logged out by it, too.
+      if (answer.ok) localStorage.removeItem(logOutMark)
       if (answer.ok) await this.check()
       return answer
     },
     async logOut() {
-      await api('POST /api/auth/logout')
+      localStorage.setItem(logOutMark, '1')
+      await this.finishLogOut()
       await window.caches?.delete('pictures').catch(() => false)
       await forgetSeen(this.viewer?.personId ?? '')
       // A full load drops everything the last person saw from this device's memory.

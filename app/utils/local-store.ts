@@ -83,6 +83,21 @@ export async function forgetSeen(personId: string): Promise<void> {
   }
 }
 
+/** Everything of people whose accounts are closed, what waited to be sent as well. */
+export async function forgetPeople(personIds: string[]): Promise<void> {
+  if (personIds.length === 0) return
+  try {
+    const base = await localStore()
+    for (const store of ['entries', 'jobs'] as const)
+      for (const personId of personIds) {
+        const keys = await base.getAllKeysFromIndex(store, 'personId', personId)
+        if (keys.length) await writeThrough(base, store, (to) => Promise.all(keys.map((key) => to.delete(key as string))))
+      }
+  } catch {
+    // Nothing was kept here.
+  }
+}
+
 /** Once the first page stands: what only keeps things for later does not delay it. */
 let pageStands: () => void = () => undefined
 export const firstPageStands = new Promise<void>((resolve) => (pageStands = resolve))

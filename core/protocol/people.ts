@@ -64,6 +64,45 @@ export const logOut = contract({
   access: 'public',
   answer: done,
 })
+export const listSessions = contract({
+  route: 'GET /api/sessions',
+  summary: 'Where one is logged in.',
+  access: 'crew',
+  answer: z.strictObject({
+    sessions: z.array(
+      z.strictObject({
+        id: z.uuid(),
+        /** What its browser and system are called. */
+        device: z.string(),
+        /** The one that asks. */
+        here: z.boolean(),
+        madeAt: instant,
+        /** Used last, to a few minutes. */
+        seenAt: instant,
+      }),
+    ),
+  }),
+})
+export const endOneSession = contract({
+  route: 'POST /api/sessions/:id/end',
+  summary: 'Log out on another device of one’s own.',
+  access: 'crew',
+  params: idParam,
+  answer: done,
+})
+export const endOtherSessions = contract({
+  route: 'POST /api/sessions/others/end',
+  summary: 'Log out everywhere but here.',
+  access: 'crew',
+  answer: done,
+})
+export const changePassword = contract({
+  route: 'POST /api/people/me/password',
+  summary: 'Give oneself another password; every other login of one’s own ends.',
+  access: 'crew',
+  body: z.object({ password: z.string().min(1).max(200), next: password }),
+  answer: done,
+})
 export const whoAmI = contract({
   route: 'GET /api/auth/me',
   summary: 'Who is logged in; null when nobody is.',

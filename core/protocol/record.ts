@@ -51,6 +51,8 @@ export type FeedTopic =
   | 'requests'
   | 'presence'
   | 'links'
+  /** Somebody’s logins changed: for the server itself. */
+  | 'sessions'
 /** One change, as the live feed sends it. */
 export interface FeedMessage {
   seq: number

@@ -48,6 +48,15 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
   write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
   const office = isOffice(viewer)
   let { guestOf } = viewer
+  // A closed account or login, another branch or role: the connection ends and the client logs in again.
+  async function stillMay(): Promise<void> {
+    const now = await sessionViewer(event).catch(() => viewer)
+    if (now && now.branchId === viewer.branchId && now.role === viewer.role) guestOf = now.guestOf
+    else if (!response.destroyed) {
+      write('ended', null, {})
+      response.end()
+    }
+  }
   const leave = hub.add({
     companyId: viewer.companyId,
     cursor: tooOld ? top : cursor,
@@ -55,6 +64,10 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
       office || message.branchId === null || message.branchId === viewer.branchId || guestOf.includes(message.streamId ?? ''),
     send: (message) => {
       if (response.destroyed) return false
+      if (message.topic === 'sessions') {
+        if (message.streamId === viewer.personId) void stillMay()
+        return true
+      }
       // A client that does not keep up is let go: it comes back by itself and resumes where it was.
       if (response.writableLength > longestBacklogBytes) {
         response.end()
@@ -68,16 +81,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
   connections.set(viewer.personId, (connections.get(viewer.personId) ?? 0) + 1)
   void mark(viewer, true)
   const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
-  // A closed account, another branch or role: the connection ends and the client logs in again.
-  const rights = setInterval(async () => {
-    const now = await sessionViewer(event).catch(() => viewer)
-    if (now && now.branchId === viewer.branchId && now.role === viewer.role) {
-      guestOf = now.guestOf
-      return
-    }
-    write('ended', null, {})
-    response.end()
-  }, rightsCheckMs)
+  const rights = setInterval(() => void stillMay(), rightsCheckMs)
   return new Promise<undefined>((resolve) => {
     const gone = () => {
       clearInterval(beat)

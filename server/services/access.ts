@@ -40,10 +40,25 @@ export const actorOf = ({ personId, name, initials, role, licensed, via }: Viewe
   ...(via ? { via } : {}),
 })
 
+/** What a session cookie says. */
+interface SignIn {
+  personId: string
+  epoch: number
+  sessionId: string
+}
+/** When a session was used last is written down no more often, ms. */
+const seenEveryMs = 5 * 60_000
 /** The active person of a session, or null when it ended, moved on or was signed out everywhere. */
-export async function viewerOfSession(personId: string, epoch: number): Promise<Viewer | null> {
-  const person = await database().models.people.findByPk(personId)
-  return person && person.active && person.sessionEpoch === epoch ? await viewerOf(person) : null
+export async function viewerOfSession({ personId, epoch, sessionId }: SignIn): Promise<Viewer | null> {
+  const { models } = database()
+  const [person, session] = await Promise.all([
+    models.people.findByPk(personId),
+    models.sessions.findOne({ where: { id: sessionId, personId }, raw: true }),
+  ])
+  if (!session || !person || !person.active || person.sessionEpoch !== epoch) return null
+  if (Date.now() - session.seenAt.getTime() > seenEveryMs)
+    void models.sessions.update({ seenAt: new Date() }, { where: { id: sessionId } }).catch(() => undefined)
+  return viewerOf(person)
 }
 
 /** Rows that are a person's to see, where each belongs to a branch: the office's are the company's. */

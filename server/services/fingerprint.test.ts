@@ -20,8 +20,9 @@ async function given() {
   const command = { type: 'tickHandover', itemId: 'wall', done: true } as const
   const envelope = {
     ...{ id: uuid(), stream: 'job' as const, streamId: jobId, at: new Date().toISOString() },
-    basedOnSeq: null,
+    basedOnSeq: 0,
     heldMs: 0,
+    jobSeq: null,
     command,
   }
   return { lead, envelope, content: ['job', jobId, command] }

@@ -7,6 +7,7 @@ import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
 import { hashPassword } from './secrets'
+import { tellSessions } from './sessions'
 import { forgetTries } from './throttle'
 
 const personView = (
@@ -102,6 +103,7 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
   if (input.branchId) await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
   const passwordHash = secret ? await hashPassword(secret) : null
+  let ends = false
   const answer = await changeList(viewer, 'people', async (transaction) => {
     const { models } = database()
     const person = await models.people.findOne({
@@ -119,17 +121,18 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
     if (input.branchId && input.branchId !== person.branchId && !input.vanId) rest.vanId = null
     if (input.vanId) await vanIsTheirs(viewer.companyId, input.branchId ?? person.branchId, input.vanId, transaction)
     // A new password, role, branch or a closed account ends every session of that person.
-    const ends =
+    ends =
       passwordHash !== null ||
       input.active === false ||
-      (input.role && input.role !== person.role) ||
-      (input.branchId && input.branchId !== person.branchId)
+      (input.role !== undefined && input.role !== person.role) ||
+      (input.branchId !== undefined && input.branchId !== person.branchId)
     await person.update(
       { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
       { transaction },
     )
     return personView(person, await vansOf(viewer.companyId))
   })
+  if (ends) await tellSessions(viewer.companyId, personId)
   if (passwordHash) await forgetTries('login', answer.login)
   // A licence that ends, or an account that closes, ends what rested on it, wherever this person works.
   if (input.licensed === false || input.active === false || input.role) await reconcileSites(viewer.companyId, viewer)

@@ -1,6 +1,12 @@
-import type { people, BodyOf } from '../../core/protocol'
+import Bowser from 'bowser'
+import { Op } from 'sequelize'
+import { v7 as uuid } from 'uuid'
+import type { people, AnswerOf, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
-import { ApiError } from './errors'
+import type { Viewer } from './access'
+import { ApiError, notFound } from './errors'
+import { announce } from './feed'
+import { transacted } from './locked-job'
 import { hashPassword, passwordMatches } from './secrets'
 import { countTry, forgetTries, wasRight } from './throttle'
 
@@ -17,4 +23,71 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, ad
   await forgetTries('login', login)
   await wasRight('address', address)
   return person
+}
+
+/** A cookie lives so long: a session that was not used since is no session, days. */
+const livesDays = 14
+
+/** Somebody logged in on a device. @param agent what its browser calls itself */
+export async function openSession({ id: personId, companyId }: PersonRow, agent: string): Promise<string> {
+  const { sessions } = database().models
+  const now = new Date()
+  await sessions.destroy({ where: { personId, seenAt: { [Op.lt]: new Date(now.getTime() - livesDays * 86_400_000) } } })
+  const id = uuid()
+  await sessions.create({ id, companyId, personId, device: agent.slice(0, 300), madeAt: now, seenAt: now })
+  return id
+}
+/** One that is there no more is closed already. */
+export async function closeSession(personId: string, id: string): Promise<void> {
+  const person = await database().models.people.findByPk(personId, { attributes: ['companyId'], raw: true })
+  const gone = await database().models.sessions.destroy({ where: { id, personId } })
+  if (gone && person) await tellSessions(person.companyId, personId)
+}
+/** Open connections of a person look at once whether they still may. */
+export const tellSessions = (companyId: string, personId: string) =>
+  transacted((transaction) => announce(companyId, [{ topic: 'sessions', branchId: null, streamId: personId }], transaction))
+
+function deviceSaid(agent: string): string {
+  const { browser, os } = Bowser.parse(agent || 'unknown')
+  return [browser.name, os.name].filter(Boolean).join(', ') || 'unknown device'
+}
+/** Where somebody is logged in, the one used last first. */
+export async function listSessions({ personId }: Viewer, here: string | null): Promise<AnswerOf<typeof people.listSessions>> {
+  const rows = await database().models.sessions.findAll({
+    where: { personId },
+    order: [
+      ['seenAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
+    raw: true,
+  })
+  return {
+    sessions: rows.map(({ id, device, madeAt, seenAt }) => ({
+      ...{ id, device: deviceSaid(device), here: id === here },
+      ...{ madeAt: madeAt.toISOString(), seenAt: seenAt.toISOString() },
+    })),
+  }
+}
+/** One’s own only. */
+export async function endOwnSession({ personId, companyId }: Viewer, id: string): Promise<void> {
+  if (!(await database().models.sessions.destroy({ where: { id, personId } }))) throw notFound('This login')
+  await tellSessions(companyId, personId)
+}
+export async function endOtherSessions({ personId, companyId }: Viewer, here: string | null): Promise<void> {
+  await database().models.sessions.destroy({ where: { personId, id: { [Op.ne]: here ?? '' } } })
+  await tellSessions(companyId, personId)
+}
+/** A password of one’s own: every other login ends. Tries of the old one count as those of a login do. */
+export async function changeOwnPassword(
+  { personId, companyId }: Viewer,
+  { password, next }: BodyOf<typeof people.changePassword>,
+  here: string | null,
+): Promise<void> {
+  const person = await database().models.people.findByPk(personId)
+  if (!person) throw notFound('This person')
+  await countTry('login', person.login)
+  if (!(await passwordMatches(password, person.passwordHash))) throw new ApiError(403, 'wrongPassword', 'Your password now is another one.')
+  await forgetTries('login', person.login)
+  await person.update({ passwordHash: await hashPassword(next) })
+  await endOtherSessions({ personId, companyId } as Viewer, here)
 }

@@ -2,6 +2,7 @@ declare module '#auth-utils' {
   interface User {
     personId: string
     epoch: number
+    sessionId: string
   }
   interface UserSession {
     loggedInAt: number

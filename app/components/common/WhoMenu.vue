@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What a person does now and then: settings, theme, help, log out. */
-defineEmits<{ help: [] }>()
+defineEmits<{ help: []; logins: [] }>()
 const open = defineModel<boolean>('open', { required: true })
 const session = useSession()
 const color = useColorMode()
@@ -19,6 +19,7 @@ const color = useColorMode()
           onSelect: () => (color.preference = color.value === 'dark' ? 'light' : 'dark'),
         },
         { label: 'Keys and help', icon: 'i-lucide-circle-help', onSelect: () => $emit('help') },
+        { label: 'Logins and password', icon: 'i-lucide-key-round', onSelect: () => $emit('logins') },
         { label: 'Log out', icon: 'i-lucide-log-out', onSelect: () => void session.logOut() },
       ],
     ]"

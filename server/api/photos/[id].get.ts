@@ -7,7 +7,8 @@ export default defineRoute(jobs.readPhoto, async ({ event, viewer, params, query
   const photo = await readPhoto(viewer, params.id, query.size === 'small')
   setResponseHeaders(event, {
     'content-type': photo.mime,
-    'cache-control': 'private, max-age=86400, immutable',
+    // Whoever logs out takes it along: kept by the program itself, never by the browser.
+    'cache-control': 'no-store',
     'content-disposition': 'inline',
   })
   return photo.bytes

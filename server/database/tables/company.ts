@@ -77,3 +77,6 @@ export const parts = table('parts', {
   active: flag,
   data: text,
 })
+
+/** Who is logged in on which device. */
+export const sessions = table('sessions', { id, companyId: id, personId: id, device: text, madeAt: time, seenAt: time })

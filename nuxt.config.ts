@@ -133,6 +133,7 @@ export default defineNuxtConfig({
           'useMutationObserver',
           'useResizeObserver',
           'useWakeLock',
+          'until',
         ],
       },
     ],

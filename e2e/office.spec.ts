@@ -1,5 +1,6 @@
 import { partsOf, writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
+import { accessible } from './support/accessible'
 import { desk, faultsOf, person, phone, pick, test, schedule } from './support/people'
 
 const open = async (page: Page, site: string, title = '') => {
@@ -222,4 +223,42 @@ test('every page opens a second time, when its lists are there already', async (
   await open(lead, 'The Net Loft', 'Net loft')
   await tour('Job', ['Walk', 'Panel', 'Plan', 'Parts', 'Tests', 'Handover', 'History'])
   expect(faultsOf(lead)).toEqual([])
+})
+
+test('a login is ended from another device, and the page there asks at once; one’s own password is changed', async ({ browser }) => {
+  const here = await person(browser, 'sefa.vale', desk)
+  const there = await person(browser, 'sefa.vale', phone)
+  await there.goto('/my-day')
+  await here.getByRole('button', { name: /: menu$/ }).click()
+  await here.getByRole('menuitem', { name: 'Logins and password' }).click()
+  const sheet = here.getByRole('dialog', { name: 'Logins and password' })
+  const logins = sheet.getByRole('list', { name: 'Logins' }).getByRole('listitem')
+  await expect(logins).not.toHaveCount(0)
+  expect(await logins.count()).toBeGreaterThan(1)
+  await accessible(here)
+  // One other, or all others at once.
+  await sheet
+    .getByRole('button', { name: /^Log out/ })
+    .last()
+    .click()
+  await expect(logins).toHaveCount(1)
+  await expect(there.getByRole('dialog', { name: 'Log in again' })).toBeVisible()
+  await sheet.getByLabel('Password now').fill('not this one')
+  await sheet.getByLabel('New password').fill('harbour-and-kelp')
+  await sheet.getByRole('button', { name: 'Change it' }).click()
+  await expect(sheet.getByText('Your password now is another one.')).toBeVisible()
+  await expect(sheet.getByLabel('New password')).toHaveValue('harbour-and-kelp')
+  for (const [now, next] of [
+    ['tide-and-lantern', 'harbour-and-kelp'],
+    ['harbour-and-kelp', 'tide-and-lantern'],
+  ] as const) {
+    await sheet.getByLabel('Password now').fill(now)
+    await sheet.getByLabel('New password').fill(next)
+    await sheet.getByRole('button', { name: 'Change it' }).click()
+    await expect(sheet.getByLabel('New password')).toHaveValue('')
+    await expect(sheet.getByText('Your password is changed.')).toBeVisible()
+  }
+  await there.getByLabel('Password').fill('tide-and-lantern')
+  await there.getByRole('button', { name: 'Go on' }).click()
+  await expect(there.getByRole('dialog')).toHaveCount(0)
 })

@@ -175,15 +175,12 @@ export class Fabric implements DeviceLink {
     if (!peer) return { ok: false, fault: 'notLinked', note: '' }
     try {
       // Asked first: a device that is away is not given up.
-      const { commissionedFabrics } = await within(
-        this.patience.answer,
-        peer.getStateOf(OperationalCredentialsClient, ['commissionedFabrics']),
-      )
-      if (commissionedFabrics === 1 && !anyway) return { ok: false, fault: 'onlyHome', note: '' }
+      const homes = await within(this.patience.answer, homesOn(peer))
+      if (!anyway && homes.length > 0 && homes.every(({ own }) => own)) return { ok: false, fault: 'onlyHome', note: '' }
       await peer.decommission()
       this.peers.delete(unitId)
       this.keepPeers()
-      return { ok: true, homesLeft: commissionedFabrics === undefined ? null : commissionedFabrics - 1 }
+      return { ok: true, homesLeft: homes.length ? homes.filter(({ own }) => !own).length : null }
     } catch (error) {
       return failed('noAnswer', error)
     }

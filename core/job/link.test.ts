@@ -189,9 +189,9 @@ describe('after the handover', () => {
     lever('closed')
     link()
     const over = { ...scenario.job, handedOverAt: '2026-01-01T10:00:00Z', visits: {} }
-    for (const doing of ['check', 'wall'] as const)
+    for (const doing of ['check', 'wall', 'open'] as const)
       expect(linkObjection(over, scenario.site, unitId, doing, unsaid)?.code).toBe('handedOver')
-    expect(linkObjection(over, scenario.site, unitId, 'leave', unsaid)).toBeNull()
+    for (const doing of ['homes', 'leave'] as const) expect(linkObjection(over, scenario.site, unitId, doing, unsaid)).toBeNull()
   })
 })
 

@@ -24,9 +24,14 @@ const doings = (unit: Unit) =>
       ? (['open', 'homes'] as const)
       : (['open', 'homes', 'leave'] as const)
 const free = computed(() => held.value.filter((unit) => unit.removedAt || others(unit)?.length))
-/** One after the other is asked; the link does them side by side. */
+/** Something else is asked of a device: it is waited for so long, ms. */
+const waitsMs = 60_000
+/** One after the other is asked, none left out; the link does them side by side. */
 async function each(units: Unit[], doing: 'homes' | 'leave') {
-  for (const { id } of units) if (!isAt(id)) await ask(id, doing)
+  for (const { id } of units) {
+    await until(() => isAt(id)).toBe(false, { timeout: waitsMs })
+    await ask(id, doing)
+  }
 }
 const { busy, refusal, run } = useAction()
 const how = reactive<Record<string, string>>({})

@@ -36,10 +36,15 @@ function objection(job: JobState, site: SiteState, unitId: string, doing: LinkDo
       : null
   }
   if (!linked) return refuse('notLinked', 'The link has not joined this device.', 'Join it over the link first.')
-  if (doing === 'homes' || doing === 'open') return null
-  // The household lives there by now: nothing goes on or off by itself while nobody of the crew is with them.
+  if (doing === 'homes') return null
+  // The household lives there by now: nothing goes on or off by itself, and nobody is let in, while nobody of the crew is with them.
   if (job.handedOverAt && !Object.values(job.visits).some(({ status }) => status === 'onSite'))
-    return refuse('handedOver', 'This home was handed over: something is switched over the link on a visit only.', 'Arrive first.')
+    return refuse(
+      'handedOver',
+      'This home was handed over: its devices are switched and opened over the link on a visit only.',
+      'Arrive first.',
+    )
+  if (doing === 'open') return null
   if (doing === 'name') return unit.name ? null : refuse('noName', 'This device has no name yet.', 'Name it first.')
   for (const { id } of pointsLinked(job, unit)) {
     const no = pointIsTestable(job, { site }, id)

@@ -95,6 +95,7 @@ beforeAll(async () => {
   const list = async (name: string) => ((await lead('GET', `/api/${name}`)).body[name] as { id: string }[])[0]!.id
   ids = {
     job: job.id,
+    loft: jobs.find((entry) => entry.siteName === 'The Net Loft')!.id,
     site: job.siteId,
     unit: unit.id,
     people: await list('people'),
@@ -290,13 +291,15 @@ test('a request from another site is refused, whatever cookie it carries', async
 
 test('pictures: only pictures, by their bytes; not too large', async () => {
   const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
-  const path = `/api/jobs/${ids.job}/photos`
+  // Where this technician is on a visit; of another job of the branch nobody takes a picture who is not.
+  const path = `/api/jobs/${ids.loft}/photos`
   const send = (bytes: Uint8Array, type: string) => tech('POST', path, bytes, { 'content-type': type })
   expect((await send(Buffer.from('<script>alert(1)</script>'), 'image/png')).status).toBe(415)
   expect((await send(new Uint8Array(), 'image/png')).status).toBe(400)
   expect((await send(new Uint8Array(8.5 * 1024 * 1024), 'image/jpeg')).status).toBe(413)
   const stored = await send(png, 'text/html')
   expect(stored.status).toBe(200)
+  expect((await tech('POST', `/api/jobs/${ids.job}/photos`, png, { 'content-type': 'image/png' })).status).toBe(403)
   const back = await fetch(`${url}/api/photos/${String(stored.body.id)}`)
   expect(back.status).toBe(401)
   expect((await quay('GET', `/api/photos/${String(stored.body.id)}`)).status).toBe(404)
@@ -331,7 +334,7 @@ test('a body whose length nobody said is read to its limit only', async () => {
       more()
     })
   const json = await pour('/api/commands', 'application/json')
-  const picture = await pour(`/api/jobs/${ids.job}/photos`, 'image/jpeg')
+  const picture = await pour(`/api/jobs/${ids.loft}/photos`, 'image/jpeg')
   expect([json.status, picture.status]).toEqual([413, 413])
   expect(json.sent).toBeLessThan(20_000_000)
   expect(picture.sent).toBeLessThan(40_000_000)

@@ -1,5 +1,3 @@
-/** The server takes no larger one. */
-export const pictureLimitBytes = 8 * 1024 * 1024
 /** A phone that is slower than this sends the picture as it is, ms. */
 const patienceMs = 20_000
 

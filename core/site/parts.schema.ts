@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { mostVolts } from './most-volts'
 import { idSchema } from '../stream/command-envelope'
 import { awgSizes, metricSizes } from '../units/awg'
 import { letter } from '../units/letter'
@@ -8,7 +9,7 @@ import { name, note } from '../stream/words.schema'
 
 export { name, note } from '../stream/words.schema'
 
-export const volts = z.number().min(0).max(1000)
+export const volts = z.number().min(0).max(mostVolts)
 
 export const conductorSchema = z.object({
   letter,

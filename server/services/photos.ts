@@ -5,7 +5,6 @@ import { isOffice, jobFor, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { drawnAnew, smallOf } from './picture'
 
-export const photoLimitBytes = 8 * 1024 * 1024
 /** More than a job of sixty boxes needs. */
 const mostOfJob = 600
 

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { mostVolts } from '../../../core/site/most-volts'
+
 /** Several numbers from the meter, one after the other on the same keys; then one button for all of them. */
 const props = defineProps<{
   asks: { label: string; unit: 'V' | 'Ω' }[]
@@ -13,6 +15,7 @@ const typed = defineModel<string>({ required: true })
 const values = ref<number[]>([])
 const tooSoon = useReadingsTooSoon()
 const number = computed(() => typedNumber(typed.value))
+const tooHigh = ref<number | null>(null)
 const index = computed(() => Math.min(values.value.length, props.asks.length - 1))
 const last = computed(() => index.value === props.asks.length - 1)
 // Another question: what was entered for the last one is not its answer.
@@ -32,6 +35,9 @@ function take(text: string) {
 async function next(asTyped = typed.value) {
   const value = typedNumber(asTyped)
   if (Number.isNaN(value) || props.busy || props.disabled) return
+  // A point that was not hit: said at once, not when all are stored.
+  tooHigh.value = props.asks[index.value]!.unit === 'V' && value > mostVolts ? value : null
+  if (tooHigh.value !== null) return
   const all = [...values.value, value]
   typed.value = ''
   if (!last.value) return void (values.value = all)
@@ -51,6 +57,9 @@ async function next(asTyped = typed.value) {
     </ol>
     <CommonNumberPad v-model="typed" :label="asks[index]!.label" :unit="asks[index]!.unit" @enter="next()" @reading="take" />
     <JobAct :loading="busy" :disabled="disabled || Number.isNaN(number)" @click="next()">{{ last ? button : 'Next' }}</JobAct>
+    <p v-if="tooHigh !== null" class="warn small" role="alert">
+      {{ tooHigh }} V? No reading here has more than {{ mostVolts }} V. Look at the point, and type it again.
+    </p>
     <UButton v-if="values.length" variant="link" class="self-start" @click="values = []">start over</UButton>
   </div>
 </template>

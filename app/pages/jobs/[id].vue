@@ -12,6 +12,14 @@ const place = computed(() => {
   return box ? `box:${box}` : /\/(panel|tracing)$/.test(route.path) ? 'panel' : 'walk'
 })
 const { present } = usePresence(siteId, place)
+// Opened while the server was away: shown by itself once it answers again.
+const feed = useFeed()
+watch(
+  () => feed.status,
+  (status) => {
+    if (status === 'live' && !page.value && problem.value?.status === 0) void record.load()
+  },
+)
 // A request for this site arrives: heard once, by those on its crew who did not make it.
 const heard = new Set<string>()
 watch(

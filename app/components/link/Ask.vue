@@ -71,13 +71,16 @@ async function press(doing: LinkDoing) {
       }}</UButton>
       <span v-if="!link.online" class="warn small">{{ link.name }} is not heard of. Start the link in the network of this home.</span>
     </div>
-    <UFormField
-      v-if="asksCode"
-      :name="`code-${unit.serial}`"
-      label="Code of its app"
-      help="An app has it already. There, open it for one more home or app, and type or scan the code that it shows."
-      ><UInput v-model="code" class="mono" autocomplete="off"
-    /></UFormField>
+    <details v-if="asksCode" class="small">
+      <summary>An app has it already?</summary>
+      <UFormField
+        :name="`code-${unit.serial}`"
+        label="Code of its app"
+        help="In that app, open it for one more home or app. Type the code that it shows, then join it."
+        class="mt-2"
+        ><UInput v-model="code" class="mono" autocomplete="off"
+      /></UFormField>
+    </details>
     <div v-if="sure" class="note amber stack" role="alert">
       <p>{{ t('It starts and stops by itself. Nobody has hands, hair or a ladder at it, and whoever is near knows?') }}</p>
       <div class="row wrap">

@@ -4,20 +4,18 @@ const route = useRoute()
 const { now } = useNow()
 const paletteOpen = ref(false)
 const sheetOpen = ref(false)
-// Loaded at first use: most phones never open them.
-const paletteWanted = ref(false)
-const sheetWanted = ref(false)
 const loginsOpen = ref(false)
-const loginsWanted = ref(false)
-watch(paletteOpen, (open) => {
-  if (open) paletteWanted.value = true
-})
-watch(loginsOpen, (open) => {
-  if (open) loginsWanted.value = true
-})
-watch(sheetOpen, (open) => {
-  if (open) sheetWanted.value = true
-})
+// Loaded at first use: most phones never open them.
+const wantedOnceOpen = (open: Ref<boolean>) => {
+  const wanted = ref(false)
+  watch(open, (is) => {
+    if (is) wanted.value = true
+  })
+  return wanted
+}
+const paletteWanted = wantedOnceOpen(paletteOpen)
+const sheetWanted = wantedOnceOpen(sheetOpen)
+const loginsWanted = wantedOnceOpen(loginsOpen)
 
 const links = computed(() => [
   ...(session.isOffice ? [{ to: '/day', label: 'Day', icon: 'i-lucide-panel-top' }] : []),

@@ -1,7 +1,5 @@
+import { longestSide } from '../../core/units/picture'
 import { answers } from './answers'
-
-/** The longest side a picture is sent with: what a person reads of a box is still to be read. */
-const longestSide = 2560
 
 /** A picture from the camera, upright, smaller, and without what the phone wrote into it. Fails where it is none. */
 export interface ShrinkTalk {

@@ -1,9 +1,9 @@
 import sharp from 'sharp'
+import { longestSide } from '../../core/units/picture'
 import { ApiError } from './errors'
 
 const pictureTypes = ['jpeg', 'png', 'webp']
-/** A picture is stored with its longest side at most so long; one for lists with the other. */
-export const longestSide = 2560
+/** The longest side of one for lists. */
 const smallSide = 320
 /** More is a bomb: our own app sends an eighth of it. */
 const mostPixels = 50_000_000

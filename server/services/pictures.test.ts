@@ -3,7 +3,8 @@ import sharp from 'sharp'
 import { database } from '../database'
 import { makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
 import { book } from '../testing/visits'
-import { drawnAnew, longestSide } from './picture'
+import { longestSide } from '../../core/units/picture'
+import { drawnAnew } from './picture'
 import { readPhoto, storePhoto } from './photos'
 
 jest.setTimeout(120_000)

@@ -39,9 +39,15 @@ export async function openSession({ id: personId, companyId }: PersonRow, agent:
 }
 /** One that is there no more is closed already. */
 export async function closeSession(personId: string, id: string): Promise<void> {
-  const person = await database().models.people.findByPk(personId, { attributes: ['companyId'], raw: true })
-  const gone = await database().models.sessions.destroy({ where: { id, personId } })
-  if (gone && person) await tellSessions(person.companyId, personId)
+  await endedSession(personId, id)
+}
+/** @returns whether there was one */
+async function endedSession(personId: string, id: string): Promise<boolean> {
+  const session = await database().models.sessions.findOne({ where: { id, personId } })
+  if (!session) return false
+  await session.destroy()
+  await tellSessions(session.companyId, personId)
+  return true
 }
 /** Open connections of a person look at once whether they still may. */
 export const tellSessions = (companyId: string, personId: string) =>
@@ -69,9 +75,8 @@ export async function listSessions({ personId }: Viewer, here: string | null): P
   }
 }
 /** One’s own only. */
-export async function endOwnSession({ personId, companyId }: Viewer, id: string): Promise<void> {
-  if (!(await database().models.sessions.destroy({ where: { id, personId } }))) throw notFound('This login')
-  await tellSessions(companyId, personId)
+export async function endOwnSession({ personId }: Viewer, id: string): Promise<void> {
+  if (!(await endedSession(personId, id))) throw notFound('This login')
 }
 export async function endOtherSessions({ personId, companyId }: Viewer, here: string | null): Promise<void> {
   await database().models.sessions.destroy({ where: { personId, id: { [Op.ne]: here ?? '' } } })

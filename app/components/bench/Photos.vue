@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { photoKinds } from '../../../core/job'
 import { photoWords } from '../../../core/job'
-import { pictureLimitBytes } from '../../../core/units/picture-limit'
+import { pictureLimitBytes } from '../../../core/units/picture'
 
 type Kind = (typeof photoKinds)[number]
 const props = defineProps<{

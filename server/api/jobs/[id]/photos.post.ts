@@ -1,5 +1,5 @@
 import { jobs } from '../../../../core/protocol'
-import { pictureLimitBytes } from '../../../../core/units/picture-limit'
+import { pictureLimitBytes } from '../../../../core/units/picture'
 import { bodyWithin } from '../../../http/raw-body'
 import { defineRoute } from '../../../http/route'
 import { jobFor } from '../../../services/access'

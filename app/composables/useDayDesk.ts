@@ -1,9 +1,5 @@
-import type { DayFile, DayFileVisit, DayQuestion, Outlook, Proposal, RoadMap } from '../../core/dispatch'
+import type { DayFile, DayFileVisit, DayQuestion, Outlook, RoadMap } from '../../core/dispatch'
 import type { DeskAnswer, DeskQuestion, OfferedWindow, Route, Travel, Tried } from '~/workers/day'
-import type { SearchAnswer, WayId } from '~/workers/day-search'
-
-/** Seconds that each way of planning a day is searched. */
-const secondsEach = 4
 
 /** A day worked out away from the page: how it will go, what one more visit costs, and how it could be mended. */
 export function useDayDesk() {
@@ -11,10 +7,7 @@ export function useDayDesk() {
   const crews = shallowRef<DayQuestion['crews']>([])
   const lost = shallowRef<string[]>([])
   const failed = ref<string | null>(null)
-  const ways = shallowRef<Partial<Record<WayId, { proposal: Proposal; done: boolean }>>>({})
-  const searching = ref(false)
-  const share = ref(0)
-  let search: Worker | null = null
+  const search = useDaySearch((message) => (failed.value = message))
   let travel: Travel | null = null
   let shown: { file: DayFile; now: number } | null = null
   const roads = shallowRef<RoadMap | null>(null)
@@ -50,34 +43,8 @@ export function useDayDesk() {
   const routes = async (): Promise<Route[]> => (await ask({ is: 'routes' }, 'routes'))?.routes ?? []
   const tryAt = async (id: string, crew: string, startAt: string): Promise<Tried | null> =>
     (await ask({ is: 'try', id, crew, startAt }, 'tried'))?.tried ?? null
-  function stop() {
-    search?.terminate()
-    search = null
-    searching.value = false
-  }
   function plan() {
-    stop()
-    if (!shown || !travel) return
-    ways.value = {}
-    share.value = 0
-    searching.value = true
-    search = new Worker(new URL('../workers/day-search.ts', import.meta.url), { type: 'module' })
-    search.onmessage = ({ data }: MessageEvent<SearchAnswer>) => {
-      if (data.is === 'way') ways.value = { ...ways.value, [data.id]: { proposal: data.proposal, done: data.done } }
-      else if (data.is === 'progress') share.value = data.share
-      else stop()
-    }
-    search.onerror = (event) => {
-      event.preventDefault()
-      failed.value = event.message || 'The day could not be planned.'
-      stop()
-    }
-    search.postMessage({ ...shown, travel, seconds: secondsEach })
+    if (shown && travel) search.plan(shown.file, shown.now, travel)
   }
-  function forget() {
-    stop()
-    ways.value = {}
-  }
-  onScopeDispose(stop)
-  return { show, roads, routes, outlook, crews, lost, failed, windows, elsewhen, tryAt, plan, stop, forget, ways, searching, share }
+  return { show, roads, routes, outlook, crews, lost, failed, windows, elsewhen, tryAt, ...search, plan }
 }

@@ -6,7 +6,7 @@ import { present } from '../../core/dispatch/away'
 import { lackingOf } from '../../core/dispatch/board/needs'
 import { vansTwice } from '../../core/dispatch/board/twice'
 import type { OfferedWindow, Route, Tried } from '~/workers/day'
-import type { WayId } from '~/workers/day-search'
+import type { WayId } from '~/utils/day-search'
 
 const session = useSession()
 const { now } = useNow()

@@ -5,7 +5,7 @@ import { build } from 'esbuild'
 
 /** What `contents` exports, by paths from the root; `name` is of the bundle's file while there is one. */
 export async function bundled(name, contents) {
-  const bundle = new URL(`.${name}.bundle.mjs`, import.meta.url)
+  const bundle = new URL(`.${name}.${process.pid}.bundle.mjs`, import.meta.url)
   await build({
     stdin: { contents, resolveDir: fileURLToPath(new URL('../..', import.meta.url)) },
     bundle: true,

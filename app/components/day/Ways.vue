@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Change, DayQuestion, Proposal } from '../../../core/dispatch'
-import type { WayId } from '~/workers/day-search'
+import type { WayId } from '~/utils/day-search'
 import type { Region } from '~/utils/time'
 
 /** Ways to plan or mend the day, each with what it changes for whom; taken over whole or in part. */

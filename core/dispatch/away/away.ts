@@ -22,17 +22,10 @@ export const present = (
   { personIds, startsAt, endsAt }: { personIds: string[]; startsAt: string; endsAt: string },
 ): string[] => personIds.filter((id) => !isAway(away, id, startsAt, endsAt))
 
-/**
- * What is left of a working day, seconds: the longest part of it in which none of these people is away. null: nothing of it.
- * A day with a hole in it has one part that counts; what lies on its other side is booked by hand.
- */
-export function workedPart(
-  away: readonly Away[],
-  personIds: readonly string[],
-  day: { from: number; to: number },
-): { from: number; to: number } | null {
+/** The parts of a working day in which somebody is there, seconds, in order. */
+export function workedParts(away: readonly Away[], personId: string, day: { from: number; to: number }): { from: number; to: number }[] {
   const gone = away
-    .filter(({ personId }) => personIds.includes(personId))
+    .filter((one) => one.personId === personId)
     .map(({ from, to }) => ({ from: Date.parse(from) / 1000, to: Date.parse(to) / 1000 }))
     .filter(({ from, to }) => from < day.to && to > day.from)
     .sort((a, b) => a.from - b.from)
@@ -43,5 +36,5 @@ export function workedPart(
     free = Math.max(free, to)
   }
   if (free < day.to) parts.push({ from: free, to: day.to })
-  return parts.reduce<(typeof parts)[number] | null>((most, one) => (most && most.to - most.from >= one.to - one.from ? most : one), null)
+  return parts
 }

@@ -13,7 +13,7 @@ import {
   type DayFile,
   type DayFileVisit,
 } from '.'
-import { workedPart } from '../away'
+import { workedParts } from '../away'
 import { breachesOf, searchPlan } from '../plan'
 import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
 
@@ -157,9 +157,16 @@ describe('the day as it is booked', () => {
 describe('whom a visit takes, and in which van they go', () => {
   const some = (changes: Record<string, Partial<DayFile['people'][number]>>): DayFile['people'] =>
     people.map((person) => ({ ...person, ...changes[person.id] }))
-  const open = (needs: DayFile['open'][number]['needs'], partsIn: string[] | null = null): DayFile['open'] => [
+  const open = (needs: DayFile['open'][number]['needs'], partsIn: string[] | null = null, home = 4): DayFile['open'] => [
     {
-      ...{ id: 'job 4', jobId: 'job 4', siteId: 'home 4', kind: 'install', callbackId: null, since: on('08:00', '2026-11-20') },
+      ...{
+        id: `job ${home}`,
+        jobId: `job ${home}`,
+        siteId: `home ${home}`,
+        kind: 'install',
+        callbackId: null,
+        since: on('08:00', '2026-11-20'),
+      },
       ...{ minutes: 60, spread: 0.3, lacks: null, needs, partsIn },
     },
   ]
@@ -200,6 +207,21 @@ describe('whom a visit takes, and in which van they go', () => {
       endsAt: new Date(on(to)).toISOString(),
     })
     const at = [booked('08:00', '10:00', 0, 'odo'), booked('09:00', '10:00', 1, 'bram'), booked('10:00', '11:00', 2, 'bram')]
+    // No way to plan the day has it in two places.
+    const crossed = {
+      ...file(
+        [visit(0, ['odo'], '08:00'), visit(1, ['bram'], '10:30'), visit(2, ['odo'], '13:00')],
+        [3, 4, 5].flatMap((home) => open(anybody, null, home)),
+      ),
+      people: shared,
+    }
+    const there = questionOf(crossed, travelOf(crossed, roads, table))
+    for (const seed of [1, 2, 3, 4, 5]) {
+      const plan = searchPlan(there.problem, { seed, rounds: 150, warm: there.booked })
+      const busy = plan.crews.flatMap(({ stops }) => stops.map(({ start, end }) => ({ start, end }))).sort((a, b) => a.start - b.start)
+      busy.slice(1).forEach(({ start }, index) => expect(start).toBeGreaterThanOrEqual(busy[index]!.end - 1))
+      expect(there.booked.flat().filter((index) => plan.leftOut.includes(index))).toEqual([])
+    }
     expect(vansTwice(at, shared)).toEqual([{ vanId: 'white', first: 'visit 0', second: 'visit 1' }])
     // Two crews at one home, or whoever leads drives another.
     expect(vansTwice([at[0]!, { ...at[1]!, siteId: 'home 0' }], shared)).toEqual([])
@@ -335,16 +357,33 @@ describe('somebody is away', () => {
     const day = { ...file([visit(0, ['odo', 'pip'], '08:00')]), away: [away('pip', '07:00', '16:00')] }
     expect(questionOf(day, travelOf(day, roads, table)).crews.map(({ personIds }) => personIds.join())).toEqual(['odo', 'bram'])
   })
-  it('of a day with a hole the longer part counts; of an hour before the shift none is lost', () => {
+  it('both parts of a day with a hole count; of an hour before the shift none is lost', () => {
     const shift = { from: Date.parse(on('07:00')) / 1000, to: Date.parse(on('16:00')) / 1000 }
-    const part = (...list: ReturnType<typeof away>[]) => {
-      const left = workedPart(list, ['bram'], shift)
-      return left && [clock(new Date(left.from * 1000).toISOString()), clock(new Date(left.to * 1000).toISOString())]
-    }
-    expect(part(away('bram', '10:00', '11:00'))).toEqual(['11:00', '16:00'])
-    expect(part(away('bram', '05:00', '06:00'))).toEqual(['07:00', '16:00'])
-    expect(part(away('odo', '07:00', '16:00'))).toEqual(['07:00', '16:00'])
-    expect(part(away('bram', '06:00', '12:00'), away('bram', '11:00', '17:00'))).toBe(null)
+    const parts = (...list: ReturnType<typeof away>[]) =>
+      workedParts(list, 'bram', shift).map((part) =>
+        [part.from, part.to].map((time) => clock(new Date(time * 1000).toISOString())).join(' to '),
+      )
+    expect(parts(away('bram', '10:00', '11:00'))).toEqual(['07:00 to 10:00', '11:00 to 16:00'])
+    expect(parts(away('bram', '05:00', '06:00'))).toEqual(['07:00 to 16:00'])
+    expect(parts(away('odo', '07:00', '16:00'))).toEqual(['07:00 to 16:00'])
+    expect(parts(away('bram', '06:00', '12:00'), away('bram', '11:00', '17:00'))).toEqual([])
+  })
+  it('for an hour in between: there is work before it and after it, and none in it', () => {
+    const waits = (index: number, minutes: number): DayFile['open'][number] => ({
+      ...{ id: `open ${index}`, jobId: `job ${index}`, siteId: `home ${index}`, kind: 'install', callbackId: null },
+      ...{ since: on('08:00', '2026-11-20'), minutes, spread: 0.3, lacks: null, needs: anybody, partsIn: null },
+    })
+    const alone = people.filter(({ id }) => id === 'bram')
+    const day = { ...file([], [waits(0, 120), waits(2, 150)]), people: alone, away: [away('bram', '10:00', '11:30')] }
+    const { question, proposal } = plan(day)
+    expect(proposal.leftOut).toEqual([])
+    expect(
+      breachesOf(question.problem, searchPlan(question.problem, { seed: 1, rounds: 400 })).filter(({ forbidden }) => forbidden),
+    ).toEqual([])
+    for (const { startAt, endAt } of proposal.changes)
+      expect(Date.parse(endAt) <= Date.parse(on('10:00')) || Date.parse(startAt) >= Date.parse(on('11:30'))).toBe(true)
+    // Both are too long for one part of it.
+    expect(new Set(proposal.changes.map(({ startAt }) => Date.parse(startAt) < Date.parse(on('10:00')))).size).toBe(2)
   })
 })
 

@@ -13,6 +13,8 @@ export interface BoardCrew {
   skills: string[]
   /** The van of who leads, or of who comes along; null where none drives one that no crew before it has. */
   vanId: string | null
+  /** The van it goes by, others’ or not. */
+  drives: string | null
 }
 
 /**
@@ -54,6 +56,51 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
       licensed,
       skills,
       vanId: free ? vanId : null,
+      drives: vanId,
     }
   })
+}
+
+/**
+ * When crews that go by one van have to leave it to the others, so that no plan has it in two places: it is with whoever is booked
+ * next, from when the visit before is over, and before all of them with the first. Visits at one home that overlap have it together.
+ * @param drives The van by crew.
+ * @param booked Visits as they are booked, as long as they are expected to take; seconds after the day’s begin.
+ * @param until Where the last turn ends.
+ * @returns By crew, in order.
+ */
+export function vanTurns(
+  drives: readonly (string | null)[],
+  booked: readonly { crew: number; siteId: string; from: number; to: number }[],
+  until: number,
+): { from: number; to: number }[][] {
+  const away = drives.map((): { from: number; to: number }[] => [])
+  for (const van of new Set(drives)) {
+    const crews = drives.flatMap((one, crew) => (van !== null && one === van ? [crew] : []))
+    if (crews.length < 2) continue
+    const turns: { with: Set<number>; siteId: string; from: number; to: number }[] = []
+    for (const { crew, siteId, from, to } of booked.filter((one) => crews.includes(one.crew)).sort((a, b) => a.from - b.from)) {
+      const last = turns.at(-1)
+      const same = last && (last.with.has(crew) ? last.with.size === 1 : last.siteId === siteId && from < last.to)
+      if (same) {
+        last.with.add(crew)
+        last.to = Math.max(last.to, to)
+        last.siteId = siteId
+      } else {
+        const begin = last ? Math.max(last.to, from) : from
+        turns.push({ with: new Set([crew]), siteId, from: begin, to: begin + (to - from) })
+      }
+    }
+    turns.forEach((turn, index) => {
+      const from = index ? turn.from : 0
+      const to = turns[index + 1]?.from ?? until
+      for (const crew of crews) {
+        if (turn.with.has(crew) || to <= from) continue
+        const last = away[crew]!.at(-1)
+        if (last?.to === from) last.to = to
+        else away[crew]!.push({ from, to })
+      }
+    })
+  }
+  return away
 }

@@ -1,8 +1,8 @@
-import { present, workedPart } from '../away'
+import { present, workedParts } from '../away'
 import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
 import { leavesAt } from '../promise/late'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
-import { crewsOf, type BoardCrew } from './crews'
+import { crewsOf, vanTurns, type BoardCrew } from './crews'
 import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
 
 /** Of a job that waits, and of a callback: points on the first day, and for each day that it has waited. A choice of ours, no source. */
@@ -59,6 +59,18 @@ export function travelOf(
   return { matrix: travelMatrix(table, places, from, to), bySite, lost }
 }
 
+/** Times less others, in order. */
+const without = (times: DayCrew['away'], less: readonly { start: number; end: number }[]): DayCrew['away'] =>
+  less.reduce<{ from: number; to: number }[]>(
+    (left, { start, end }) =>
+      left.flatMap(({ from, to }) =>
+        start < to && end > from
+          ? [...(from < start ? [{ from, to: start }] : []), ...(end < to ? [{ from: end, to }] : [])]
+          : [{ from, to }],
+      ),
+    [...times],
+  )
+
 /** Whoever is booked before the shift leaves an hour before that. */
 const leavesBefore = 3600
 /** From when to when anybody may be on the road that day, in whole hours: the shift, and what is booked beside it. Seconds since 1970. */
@@ -90,7 +102,7 @@ export function questionOf(
   const there = new Map(file.visits.map((visit) => [visit.id, visit.status === 'planned' ? present(file.away, visit) : visit.personIds]))
   const shift = { from: second(file.shift.from), to: second(file.shift.to) }
   const crews = crewsOf({
-    people: file.people.filter(({ id }) => workedPart(file.away, [id], shift) !== null),
+    people: file.people.filter(({ id }) => workedParts(file.away, id, shift).length > 0),
     visits: file.visits.map((visit) => ({ ...visit, personIds: there.get(visit.id)! })),
   })
   /** Whose visit it is; several, where people of several crews come together. */
@@ -117,9 +129,11 @@ export function questionOf(
         leavesAt({ now: passed, work: { since: at(arrivedAt ?? startsAt), seconds: minutes * 60, spread: 0 } }),
       ),
     )
-    const part = workedPart(file.away, [crew.id], shift)
-    const beginsWork = part && part.from > shift.from ? part.from - begin : 0
-    const endsWork = part && part.to < shift.to ? part.to - begin : null
+    const parts = workedParts(file.away, crew.id, shift).map(({ from, to }) => ({ from: from - begin, to: to - begin }))
+    const [first, lastPart] = [parts[0]!, parts.at(-1)!]
+    const beginsWork = first.from > shiftFrom ? first.from : 0
+    const endsWork = lastPart.to < shiftTo ? lastPart.to : null
+    const away = parts.slice(1).map(({ from }, gap) => ({ from: parts[gap]!.to, to: from }))
     return {
       id: crew.id,
       personIds: crew.personIds,
@@ -133,6 +147,7 @@ export function questionOf(
       latest: Math.max(endsWork ?? latest, ...own.map(({ endsAt }) => at(endsAt)), free + 1),
       // Half of the day is over: whoever could rest has rested.
       rest: rest && free < rest.to ? { ...rest, from: Math.max(rest.from, free) } : null,
+      away,
       pace: 1,
     }
   })
@@ -212,13 +227,30 @@ export function questionOf(
     // Without a store crews begin at home: nobody knows how far that is.
     arrive: (from, to, leave) => (!file.store && (from === 0 || to === 0) ? leave : arrivalIn(matrix, from, to, leave)),
   }
-  // A day that runs past every limit as it is booked is still the day there is.
-  const asItIs = timePlan(problem, booked, true)?.crews ?? []
+  // A day that runs past every limit as it is booked is still the day there is, and what is booked while somebody is away is work.
+  const always = timePlan({ ...problem, crews: dayCrews.map((crew) => ({ ...crew, away: [] })) }, booked, true)?.crews ?? []
+  const stopsOf = (crew: number) => always[crew]?.stops ?? []
+  const turns = vanTurns(
+    crews.map(({ drives }) => drives),
+    crews.flatMap((_, crew) =>
+      stopsOf(crew).map(({ visit, end }) => {
+        const { siteId, startsAt } = planned[visit]!
+        const from = at(startsAt)
+        return { crew, siteId, from, to: Math.max(end, from + visits[visit]!.seconds) }
+      }),
+    ),
+    hoursOf(file).to - begin,
+  )
+  const team = dayCrews.map((crew, index) => ({
+    ...crew,
+    away: [...without(crew.away, stopsOf(index)), ...turns[index]!].sort((a, b) => a.from - b.from),
+  }))
+  const asItIs = timePlan({ ...problem, crews: team }, booked, true)?.crews ?? []
   return {
     file,
     crews,
     what: [...planned.map((visit) => ({ booked: visit, open: null })), ...waiting.map((one) => ({ booked: null, open: one }))],
-    problem: { ...problem, crews: dayCrews.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, asItIs[index]?.home ?? 0) })) },
+    problem: { ...problem, crews: team.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, asItIs[index]?.home ?? 0) })) },
     booked,
     begin,
     lost,

@@ -1,4 +1,4 @@
-import { workedPart, type Away } from '../away'
+import { workedParts, type Away } from '../away'
 
 /** One day of a branch, before its capacity is summed up. Instants as ISO text. */
 export interface WeekDayFile {
@@ -36,9 +36,9 @@ export function weekOf(
   const counts = new Set(counted.map(({ id }) => id))
   return days.map(({ date, from, to, worked, shift, restMinutes }) => {
     const span = { from: Date.parse(shift.from) / 1000, to: Date.parse(shift.to) / 1000 }
-    const parts = counted.map(({ id }) => workedPart(away, [id], span))
+    const there = counted.map(({ id }) => workedParts(away, id, span).reduce((sum, part) => sum + (part.to - part.from) / 60, 0))
     const own = visits.filter(({ startsAt }) => Date.parse(startsAt) >= Date.parse(from) && Date.parse(startsAt) < Date.parse(to))
-    const minutes = parts.reduce((sum, part) => sum + (part ? Math.max(0, (part.to - part.from) / 60 - restMinutes) : 0), 0)
+    const minutes = there.reduce((sum, one) => sum + Math.max(0, one - restMinutes), 0)
     return {
       ...{ date, worked, visits: own.length },
       capacity: worked ? minutes : 0,

@@ -17,6 +17,7 @@ export type Rule =
   | 'pastLatest'
   | 'rest'
   | 'parts'
+  | 'away'
 export interface Breach {
   rule: Rule
   visit: number | null
@@ -44,7 +45,7 @@ export function breachesOf(
     found.push({ rule, visit, crew, seconds, forbidden })
   const comers = visits.map((): { crew: number; start: number; end: number }[] => [])
   plan.crews.forEach(({ stops, home, restFrom }, crew) => {
-    const { from, to, latest, rest, end, start: begin } = crews[crew]!
+    const { from, to, latest, rest, end, start: begin, away } = crews[crew]!
     let [time, place] = [from, begin]
     let parts = store === null || begin === store
     const rests: { from: number; within: boolean }[] = []
@@ -73,6 +74,7 @@ export function breachesOf(
       if (stop.start < ready - slack) say('tooSoon', stop.visit, crew, true, ready - stop.start)
       if (stop.end < stop.start + visit.seconds * crews[crew]!.pace + (within ? resting : 0) - slack)
         say('tooSoon', stop.visit, crew, true, stop.start + visit.seconds - stop.end)
+      if (away.some((gap) => stop.start < gap.to - slack && stop.end > gap.from + slack)) say('away', stop.visit, crew, true)
       if (!parts && visit.partsWith && !visit.partsWith.includes(crew)) say('parts', stop.visit, crew, true)
       ;[time, place] = [stop.end, visit.place]
     }

@@ -23,6 +23,8 @@ export interface DayCrew {
   to: number
   latest: number
   rest: Rest | null
+  /** When it does no work in between, in order: somebody is away, or others have its van. Whoever is on the road then goes on. */
+  away: readonly { from: number; to: number }[]
   /** How its work goes against the usual: 1.2 takes a fifth longer. */
   pace: number
 }

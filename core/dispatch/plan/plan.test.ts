@@ -60,6 +60,7 @@ describe('a published day', () => {
         to: due * 60,
         latest: due * 60,
         rest: null,
+        away: [],
         pace: 1,
       })),
       visits: data.nodes.slice(1).map(([, , , ready, last, service], index) => ({

@@ -125,8 +125,21 @@ export function playDay(
   return result
 }
 
-/** On the way to the next visit, by the store if its parts are not on board, with the rest where it falls. Fills a stop and gives it back. */
+/** On the way to the next visit: once it is back from being away, where the visit would not be over before. Fills a stop and gives it back. */
 export function reach(problem: DayProblem, spot: Spot, crewNumber: number, index: number, stop: StopTimes): StopTimes {
+  const { away, pace } = problem.crews[crewNumber]!
+  for (const { from, to } of away) {
+    if (spot.time >= to) continue
+    const trial = { ...spot }
+    const { start } = goTo(problem, trial, crewNumber, index, stop)
+    if (workEnds(problem, trial, crewNumber, start, problem.visits[index]!.seconds * pace) <= from) break
+    spot.time = to
+  }
+  return goTo(problem, spot, crewNumber, index, stop)
+}
+
+/** By the store if its parts are not on board, with the rest where it falls. */
+function goTo(problem: DayProblem, spot: Spot, crewNumber: number, index: number, stop: StopTimes): StopTimes {
   const visit = problem.visits[index]!
   const crew = problem.crews[crewNumber]!
   const { rest } = crew
@@ -171,6 +184,14 @@ export function reach(problem: DayProblem, spot: Spot, crewNumber: number, index
   return stop
 }
 
+/** A long visit has the rest in it. */
+const restsIn = ({ crews }: DayProblem, { rested }: Spot, crew: number, end: number) => {
+  const { rest } = crews[crew]!
+  return rest !== null && !rested && end > rest.to
+}
+const workEnds = (problem: DayProblem, spot: Spot, crew: number, start: number, seconds: number): number =>
+  start + seconds + (restsIn(problem, spot, crew, start + seconds) ? problem.crews[crew]!.rest!.seconds : 0)
+
 interface How {
   seconds?: (visit: number, crew: number) => number
   lenient?: boolean
@@ -179,7 +200,7 @@ const strict: How = {}
 /**
  * The work of a visit that was reached.
  * @param counts Whether its lateness counts here: of crews that come together, with one of them.
- * @returns false where a hard promise or the day’s limit is broken
+ * @returns false where a hard promise or the day’s limit is broken, or it is away then
  */
 export function work(
   problem: DayProblem,
@@ -192,14 +213,14 @@ export function work(
   const visit = problem.visits[stop.visit]!
   const crew = problem.crews[crewNumber]!
   const { weights } = problem
-  stop.end = stop.start + (seconds ? seconds(stop.visit, crewNumber) : visit.seconds * crew.pace)
-  const { rest } = crew
-  // A long visit has the rest in it.
-  if (rest && !spot.rested && stop.end > rest.to) {
-    stop.restFrom = Math.max(stop.start, rest.from)
-    stop.end += rest.seconds
+  const takes = seconds ? seconds(stop.visit, crewNumber) : visit.seconds * crew.pace
+  stop.end = workEnds(problem, spot, crewNumber, stop.start, takes)
+  if (restsIn(problem, spot, crewNumber, stop.start + takes)) {
+    stop.restFrom = Math.max(stop.start, crew.rest!.from)
     spot.rested = true
   }
+  // Who waited for others may have waited until it is away.
+  if (!lenient && crew.away.some(({ from, to }) => stop.start < to && stop.end > from)) return false
   const late = stop.start - visit.to
   if (late > 0 && visit.hard && !lenient) return false
   if (counts) {

@@ -4,6 +4,14 @@ import { usualWeights, type DayCrew, type DayProblem, type DayVisit } from '../p
 const minute = 60
 const hour = 3600
 
+/** A time or two of a day when somebody is away. */
+function gaps(chance: Chance, begin: number): { from: number; to: number }[] {
+  const first = begin + chance.int(4 * hour)
+  const back = first + 5 * minute + chance.int(3 * hour)
+  const second = back + chance.int(2 * hour)
+  return [{ from: first, to: back }, ...(chance.is(0.3) ? [{ from: second, to: second + chance.int(hour) + 1 }] : [])]
+}
+
 export interface DayShape {
   crews: number
   visits: number
@@ -46,6 +54,7 @@ export function randomDay(seed: number, { crews, visits, pairs = 0.3, strange = 
       to,
       latest: to + (strange ? chance.int(3) : 1) * hour,
       rest: strange && chance.is(0.3) ? null : { seconds: 30 * minute, from: from + 3 * hour, to: from + 5 * hour },
+      away: strange && chance.is(0.3) ? gaps(chance, from) : [],
       pace: strange ? 0.8 + chance.next() * 0.5 : 1,
     }
   }

@@ -95,13 +95,15 @@ function costOf(problem: DayProblem, routes: number[][]): number {
       let rested = !crew.rest
       let loaded = store === null || here === store
       let road = 0
+      let snapshot = { now, here, rested, loaded, road }
       const drive = (to: number) => {
         const there = problem.arrive(here, to, now)
         road += there - now
         now = there
         here = to
       }
-      for (const index of route) {
+      /** @returns When its work begins and ends */
+      const visitNext = (index: number, others: number) => {
         const visit = visits[index]!
         if (!loaded && visit.partsWith && !visit.partsWith.includes(number)) {
           drive(store!)
@@ -128,15 +130,37 @@ function costOf(problem: DayProblem, routes: number[][]): number {
             rested = true
           }
         }
-        asked[index] = Math.max(asked[index]!, start)
-        if (shared(index)) start = Math.max(start, starts[index]!)
-        if (start > visit.to && visit.hard) possible = false
-        if (visit.promised && !visit.promised.crews.includes(number)) cost += weights.otherCrew
+        const ready = start
+        start = Math.max(start, others)
         now = start + visit.seconds * crew.pace
         if (!rested && now > crew.rest!.to) {
           now += crew.rest!.seconds
           rested = true
         }
+        return { ready, start }
+      }
+      for (const index of route) {
+        const visit = visits[index]!
+        // Not before it is back, where it would not be done before it is away.
+        snapshot = { now, here, rested, loaded, road }
+        let leave = now
+        const again = () => {
+          ;({ here, rested, loaded, road } = snapshot)
+          now = leave
+        }
+        for (const away of crew.away) {
+          if (leave >= away.to) continue
+          again()
+          visitNext(index, 0)
+          if (now <= away.from) break
+          leave = away.to
+        }
+        again()
+        const { ready, start } = visitNext(index, shared(index) ? starts[index]! : 0)
+        asked[index] = Math.max(asked[index]!, ready)
+        if (start > visit.to && visit.hard) possible = false
+        if (crew.away.some(({ from, to }) => start < to && now > from)) possible = false
+        if (visit.promised && !visit.promised.crews.includes(number)) cost += weights.otherCrew
         if (now > crew.latest) possible = false
       }
       if (!rested && now > crew.rest!.from) now += crew.rest!.seconds

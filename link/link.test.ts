@@ -122,6 +122,22 @@ describe('every kind of device', () => {
       [false, null, 0.3],
     ])
   })
+  it('a meter is read again and again, and nothing is switched for it; one that has none says so', async () => {
+    const at = around('meteringRelay', 'S-meteringRelay')
+    const trace = (of: Surroundings, seconds: number) => asked(of.serial, { do: 'trace', endpoint: 1, seconds, everySeconds: 0.1 }, of)
+    const off = await trace(at, 0.35)
+    expect(off).toMatchObject({ ok: true, did: 'trace', trace: { watts: [0.3, 0.3, 0.3, 0.3] } })
+    await home.find('S-meteringRelay')!.press()
+    const on = await trace(at, 0.35)
+    const read = (on as Extract<LinkAnswer, { did: 'trace' }>).trace
+    expect(read.watts).toEqual([9.18, 9.18, 9.18, 9.18])
+    expect(read.at.every((one, index) => index === 0 || one > read.at[index - 1]!)).toBe(true)
+    expect(home.find('S-meteringRelay')!.isOn()).toBe(true)
+    await home.find('S-meteringRelay')!.press()
+    expect(await trace(around('switch', 'S-switch'), 1)).toMatchObject({ ok: false, fault: 'cannot' })
+    expect(await trace(around('meteringRelay', 'S-meteringRelay', { powered: false }), 1)).toMatchObject({ ok: false, fault: 'noAnswer' })
+    await trace(at, 0.1)
+  })
   it('a level is left as it was found, on or off', async () => {
     const at = around('dimmer', 'S-dimmer')
     const now = async () => readings(await check(at, [step('now', null)]))

@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Environment, Network } from '@matter/general'
-import type { ChannelReading, LinkAnswer, LinkTask } from '../core/link'
+import type { ChannelReading, LinkAnswer, LinkTask, MeterTrace } from '../core/link'
 import { Fabric, FabricInUse, type FabricOf } from './fabric'
 import type { StandInHome } from './stand-ins/home'
 
@@ -48,6 +48,8 @@ export class Link {
       }
       case 'check':
         return this.check(fabric, unitId, work.steps)
+      case 'trace':
+        return this.trace(fabric, unitId, work)
       case 'name': {
         const named = await fabric.name(unitId, work.name)
         return named.ok ? { ok: true, did: 'name', kept: named.kept } : named
@@ -96,6 +98,26 @@ export class Link {
       if (!level || !on) await fabric.drive(unitId, endpoint, { on })
     }
     return { ok: true, did: 'check', results }
+  }
+  /** What its meter reads, again and again; a reading that does not come is left out. */
+  private async trace(
+    fabric: Fabric,
+    unitId: string,
+    { endpoint, seconds, everySeconds }: Extract<LinkTask['work'], { do: 'trace' }>,
+  ): Promise<LinkAnswer> {
+    const trace: MeterTrace = { at: [], watts: [] }
+    const began = Date.now()
+    for (let next = began; next < began + seconds * 1000; next += everySeconds * 1000) {
+      await new Promise((resolve) => setTimeout(resolve, next - Date.now()))
+      const read = await fabric.read(unitId, endpoint)
+      // One that never answered is not asked for two minutes.
+      if (!read.ok && !trace.at.length) return read
+      if (!read.ok) continue
+      if (read.reading.watts === null) return { ok: false, fault: 'cannot', note: 'it has no meter' }
+      trace.at.push(Date.now() / 1000)
+      trace.watts.push(read.reading.watts)
+    }
+    return { ok: true, did: 'trace', trace }
   }
   private async listen(fabric: Fabric, unitId: string, endpoint: number) {
     const first = await fabric.read(unitId, endpoint)

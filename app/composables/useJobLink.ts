@@ -22,6 +22,8 @@ export function useJobLink() {
     busy,
     problem,
     newestOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId) ?? null,
+    /** What its meter read last. */
+    traceOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId && one.trace)?.trace ?? null,
     isAt: (unitId: string) => open.value.some((one) => one.unitId === unitId),
     ask: (unitId: string, doing: LinkDoing, said: { clear?: boolean; code?: string; anyway?: boolean } = {}) =>
       give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, ...said } })),

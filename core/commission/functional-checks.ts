@@ -11,21 +11,35 @@ export interface FunctionalCheck {
   id: string
   what: string
   /** Levels are looked at, not only switched. */
-  kind: 'on' | 'off' | 'level' | 'motor' | 'meter' | 'power' | 'link'
+  kind: 'on' | 'off' | 'level' | 'motor' | 'fan' | 'step' | 'own' | 'onward' | 'meter' | 'power' | 'link'
   location: string
   /** How the other locations stand, 0 up and 1 down; empty: it is all the same. */
   others?: number[]
+}
+
+/** What stands beside a point. */
+export interface Beside {
+  /** Names of other points that are switched in its boxes, or by the same device. */
+  points: string[]
+  /** Boxes of it from which something is fed on: a socket, another room. */
+  onwardFrom: string[]
 }
 
 const dimLevels = [25, 50, 75, 100] as const
 
 /**
  * The functional test of one point: on and off from every control location, in every position of the other
- * mechanical ones; dim levels; motors seen turning; and back as configured after a power interruption.
+ * mechanical ones; dim levels; motors seen turning, fans at their least and most; places that stay in step; nothing else that
+ * answers; what is fed on; and back as configured after a power interruption.
  * @param locations the control locations in walk order
  * @param main the model that carries the load, if known
  */
-export function functionalChecks(load: PointLoad, locations: ControlLocation[], main: DeviceModel | null): FunctionalCheck[] {
+export function functionalChecks(
+  load: PointLoad,
+  locations: ControlLocation[],
+  main: DeviceModel | null,
+  beside: Beside = { points: [], onwardFrom: [] },
+): FunctionalCheck[] {
   const checks: FunctionalCheck[] = []
   const mechanical = main?.multiWay === 'commonTravelers' || main?.multiWay === 'sensedTraveler' || main === null
   locations.forEach((location, index) => {
@@ -42,8 +56,29 @@ export function functionalChecks(load: PointLoad, locations: ControlLocation[], 
     for (const level of dimLevels) checks.push({ id: `level:${level}`, kind: 'level', what: `${level} % steady`, location: '' })
     checks.push({ id: 'level:lowest', kind: 'level', what: 'Lowest step without flicker', location: '' })
   }
+  if (load.technology === 'fan') {
+    // Left lower, its own switch keeps the fan from the speeds the wall asks for.
+    checks.push({ id: 'fan:chain', kind: 'fan', what: 'Pull chain at the fan on highest, its light’s chain on', location: '' })
+    if (main?.kind === 'fanControl')
+      for (const speed of ['lowest', 'middle'])
+        checks.push({ id: `fan:${speed}`, kind: 'fan', what: `Turns at the ${speed} speed, seen`, location: '' })
+  }
   if (load.technology === 'fan' || load.technology === 'motor')
-    checks.push({ id: 'motor', kind: 'motor', what: 'Motor seen turning', location: '' })
+    checks.push({
+      ...{ id: 'motor', kind: 'motor', location: '' },
+      what: load.technology === 'fan' && main?.kind === 'fanControl' ? 'Turns at the highest speed, seen' : 'Motor seen turning',
+    })
+  if (locations.length > 1 && !mechanical && main?.setupCode !== 'none')
+    checks.push({ id: 'step', kind: 'step', what: 'Each place and the app show the same after every press', location: '' })
+  if (beside.points.length)
+    checks.push({
+      ...{ id: 'own', kind: 'own', location: '' },
+      what: `Nothing else answers: ${beside.points.slice(0, 3).join(', ')}${beside.points.length > 3 ? ' and the others' : ''} ${
+        beside.points.length > 1 ? 'stay as they were' : 'stays as it was'
+      }`,
+    })
+  for (const box of beside.onwardFrom)
+    checks.push({ id: `onward:${box}`, kind: 'onward', what: `What ${box} feeds on still works, each socket tried`, location: box })
   if (main?.metering)
     checks.push({ id: 'meter', kind: 'meter', what: `Meter shows about ${loadWatts(load)} W while it is on`, location: '' })
   checks.push({ id: 'power', kind: 'power', what: 'Comes back as configured after a power interruption', location: '' })

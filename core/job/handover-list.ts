@@ -1,5 +1,6 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
+import { automationOf } from './automation/automation-of'
 import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
 import { linkOf } from './link/link-of'
@@ -95,7 +96,28 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     )
   const { band } = pairingOf(job)
   if (band) items.push(auto('band', 'The 5 GHz band is back on', [`paused by ${band.initials}`], ''))
-  const shown = (id: string, text: string, why: string) => items.push({ id, text, why, done: Boolean(job.ticks[id]), auto: false })
+  const byButton = Object.values(automationOf(job).routines).flatMap(({ routine }) =>
+    !routine.paused && routine.kind === 'rule' && routine.when.some(({ is }) => is === 'button') ? [routine.name] : [],
+  )
+  const shown = (id: string, text: string, why: string) => {
+    const done = Boolean(job.ticks[id])
+    // Handed over before it was asked: nobody has to come back for it.
+    if (done || !job.handedOverAt) items.push({ id, text, why, done, auto: false })
+  }
+  if (breakers.length)
+    shown(
+      'elsewhere',
+      `Tried: everything else on ${list(breakers.map((breaker) => breakerName(site, breaker)))}`,
+      'Sockets, other rooms, what is plugged in; clocks are set, and what waited is on again.',
+    )
+  if (byButton.length) shown('scenes', 'Tried: each scene by its button', list(byButton))
+  const drilled = drills.flatMap((one) => pairingOf(job).drills[one] ?? [])
+  if (!drilled.length || drilled.some(({ voice }) => voice !== 'none'))
+    shown(
+      'voice',
+      'Tried: each name spoken where the household stands, understood three times of three',
+      'Another name or phrase where it is not. Nobody speaks to this home: say so to the customer, and tick.',
+    )
   shown('wall', 'Shown: every wall control and its gestures', 'What a guest will do first.')
   const models = points.flatMap((point) => mainModel(job, point) ?? [])
   if (models.some((model) => model.kind === 'dimmer'))

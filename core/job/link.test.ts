@@ -6,7 +6,7 @@ import { handoverChecklist } from './handover-list'
 import { linkObjection } from './link/objection'
 import { linkOf } from './link/link-of'
 import { loadOn } from './link/link-checks-of'
-import { linkTasks } from './link/tasks'
+import { linkTasks, meteredPoint } from './link/tasks'
 import { noHomeLeft } from './link/unlink-unit'
 import { serialSaid } from './link/serial-said'
 import { surroundingsOf } from './link/surroundings'
@@ -109,6 +109,18 @@ test('a load that moves is started once somebody said that everybody is clear', 
   link()
   scenario.job = { ...scenario.job, points: { ...scenario.job.points, [point.id]: { ...scenario.job.points[point.id]!, mustRun: true } } }
   expect([no('check'), no('check', true), no('wall')]).toEqual(['notClear', null, null])
+})
+test('a meter is read of a device that has one, of what must run first, and switches nothing', () => {
+  const { scenario, lever, link, no, unit, point } = hall()
+  lever('closed')
+  link()
+  expect(no('trace')).toBe('noMeter')
+  link({ channels: [{ ...channel, meter: true }] })
+  scenario.job = { ...scenario.job, points: { ...scenario.job.points, [point.id]: { ...scenario.job.points[point.id]!, mustRun: true } } }
+  // Nobody has to stand clear of what is only read.
+  expect(no('trace')).toBeNull()
+  expect(meteredPoint(scenario.job, unit())?.id).toBe(point.id)
+  expect(linkTasks.trace(scenario.job, unit())).toMatchObject({ do: 'trace', endpoint: channel.endpoint })
 })
 test('one channel that carries two points is measured against both', () => {
   const { scenario, link, unit, unitId, box, point } = hall()

@@ -1,4 +1,4 @@
-import { functionalChecks, type FunctionalCheck } from '../commission'
+import { functionalChecks, type Beside, type FunctionalCheck } from '../commission'
 import { connectionSteps, type ConnectionMethod, type ConnectionStep, type ConductorRole } from '../connect'
 import type { DeviceModel } from '../fit'
 import { hasChannels } from '../fit/device-model'
@@ -46,17 +46,42 @@ export function checksFor(job: JobState, site: SiteState, point: LightPoint): Fu
   const results = testResults(job, site, point)
   // What the link has tried counts; a link that is not there any more keeps nobody from finishing.
   const tried = unit ? linkChecksOf(job, unit, point).filter(({ id }) => results[id]) : []
-  return [...functionalChecks(point.load, locations, place?.model ?? null), ...tried]
+  const checks = functionalChecks(point.load, locations, place?.model ?? null, besideOf(job, site, point))
+  // Signed for before these were asked, and nothing opened since: nobody has to come back for them.
+  const asked = wasHandedOver(job, site, point) ? checks.filter(({ id, kind }) => results[id] || !askedLater.includes(kind)) : checks
+  return [...asked, ...tried]
 }
+const askedLater: readonly FunctionalCheck['kind'][] = ['fan', 'step', 'own', 'onward']
+const lastOpened = (site: SiteState, point: LightPoint): string =>
+  placesOf(point)
+    .map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '')
+    .reduce((a, b) => (a > b ? a : b), '')
+const wasHandedOver = (job: JobState, site: SiteState, point: LightPoint): boolean =>
+  job.handedOverAt !== null && lastOpened(site, point) < job.handedOverAt
+
+/** What else could answer when this point is switched, and what could have gone dead behind its boxes. */
+function besideOf(job: JobState, site: SiteState, point: LightPoint): Beside {
+  const boxIds = placesOf(point).map(({ boxId }) => boxId)
+  const others = boxIds.flatMap((boxId) => pointsOfBox(job, boxId)).filter(({ id }) => id !== point.id)
+  // Said once, by the first point of the box.
+  const firstAt = (boxId: string) => pointsOfBox(job, boxId)[0]?.id === point.id
+  return {
+    points: [...new Set(others.map(({ name }) => name))],
+    onwardFrom: [...new Set(boxIds)].flatMap((boxId) =>
+      feedsOn(job, site, boxId) && firstAt(boxId) ? (site.boxes[boxId]?.name ?? []) : [],
+    ),
+  }
+}
+/** More lines than feeds: one of them goes on to somewhere else. */
+const feedsOn = (job: JobState, site: SiteState, boxId: string): boolean =>
+  Object.values(rolesIn(job, boxId)).filter((role) => role === 'line').length > Math.max(1, site.boxes[boxId]?.breakerIds.length ?? 0)
 
 /**
  * The newest result of each check that still says something: made after each of the point's boxes was last open, so with
  * the devices and the wiring that are in now; or made in the shop, of what depends on nothing in the home and was never made here.
  */
 export function testResults(job: JobState, site: SiteState, point: LightPoint): Record<string, TestResult> {
-  const newest = placesOf(point)
-    .map(({ boxId }) => site.boxes[boxId]?.lastOpenedAt ?? '')
-    .reduce((a, b) => (a > b ? a : b), '')
+  const newest = lastOpened(site, point)
   const here = job.tests[point.id] ?? {}
   const place = mainPlace(job, point)
   const unit = place && unitAt(job, place.boxId, place.gang)

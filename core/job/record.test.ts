@@ -307,6 +307,27 @@ describe('handover', () => {
     scenario.must(scenario.submitJob({ type: 'completeHandover' }))
     expect(jobStatus(scenario.job)).toBe('handedOver')
   })
+  test('what came to be asked later is not asked of a job that was handed over before', () => {
+    const { scenario, unitId } = wired()
+    const asked = (kind: string) => checksFor(scenario.job, scenario.site, point(scenario)).some((check) => check.kind === kind)
+    point(scenario).load.technology = 'fan'
+    expect(asked('fan')).toBe(true)
+    expect(handoverChecklist(scenario.job, scenario.site).map(({ id }) => id)).toEqual(expect.arrayContaining(['elsewhere', 'voice']))
+    point(scenario).load.technology = 'led'
+    passAll(scenario)
+    pair(scenario, unitId)
+    tickAll(scenario)
+    scenario.must(sign(scenario))
+    scenario.must(scenario.submitJob({ type: 'completeHandover' }))
+    point(scenario).load.technology = 'fan'
+    delete scenario.job.ticks.elsewhere
+    expect(asked('fan')).toBe(false)
+    expect(asked('motor')).toBe(true)
+    expect(handoverChecklist(scenario.job, scenario.site).map(({ id }) => id)).not.toContain('elsewhere')
+    // A box that is opened again is a new story.
+    scenario.site.boxes[scenario.box('door').id]!.lastOpenedAt = '2999-01-01T00:00:00.000Z'
+    expect(asked('fan')).toBe(true)
+  })
   test('a change after the signature makes it stale', () => {
     const { scenario, unitId } = wired()
     passAll(scenario)

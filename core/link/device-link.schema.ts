@@ -60,6 +60,13 @@ export const surroundingsSchema = z.strictObject({
 export const linkWorkSchema = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('join'), code: z.string().max(200) }),
   z.strictObject({ do: z.literal('check'), steps: z.array(linkStepSchema).min(1).max(60) }),
+  /** Its meter is read again and again for so long. */
+  z.strictObject({
+    do: z.literal('trace'),
+    endpoint: z.int().min(0),
+    seconds: z.int().min(1).max(140),
+    everySeconds: z.number().min(0.05).max(30),
+  }),
   z.strictObject({ do: z.literal('name'), name: z.string().max(100) }),
   /** A window for one more home, with a code of its own. */
   z.strictObject({ do: z.literal('open'), seconds: z.int().min(180).max(900) }),
@@ -80,6 +87,10 @@ export const linkTaskSchema = z.strictObject({
 })
 export type LinkTask = z.infer<typeof linkTaskSchema>
 
+/** What a meter read: seconds since 1970, and watts. */
+export const meterTraceSchema = z.strictObject({ at: z.array(z.number()).max(400), watts: z.array(z.number()).max(400) })
+export type MeterTrace = z.infer<typeof meterTraceSchema>
+
 const fault = z.strictObject({ ok: z.literal(false), fault: z.enum(linkFaults), note: z.string().max(300) })
 export const linkAnswerSchema = z.union([
   fault,
@@ -89,6 +100,7 @@ export const linkAnswerSchema = z.union([
     did: z.literal('check'),
     results: z.array(z.strictObject({ checkId: z.string().max(160), reading: readingSchema.nullable(), ms: z.int().min(0) })).max(60),
   }),
+  z.strictObject({ ok: z.literal(true), did: z.literal('trace'), trace: meterTraceSchema }),
   z.strictObject({ ok: z.literal(true), did: z.literal('name'), kept: z.string().max(64) }),
   z.strictObject({ ok: z.literal(true), did: z.literal('open'), code: z.string().max(40), square: z.string().max(120) }),
   z.strictObject({ ok: z.literal(true), did: z.literal('homes'), homes: z.array(homeOnDeviceSchema).max(32) }),

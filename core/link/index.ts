@@ -2,4 +2,4 @@
 export * from './device-link'
 export * from './words'
 export * from './checks'
-export type { LinkAnswer, LinkTask, LinkWork } from './device-link.schema'
+export type { LinkAnswer, LinkTask, LinkWork, MeterTrace } from './device-link.schema'

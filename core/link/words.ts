@@ -45,7 +45,7 @@ export const linkFaultWords: Record<LinkFault, { what: string; next: string; see
 }
 
 /** What the link is asked to do at a device. */
-export const linkDoings = ['join', 'check', 'wall', 'name', 'open', 'homes', 'leave'] as const
+export const linkDoings = ['join', 'check', 'wall', 'trace', 'name', 'open', 'homes', 'leave'] as const
 export type LinkDoing = (typeof linkDoings)[number]
 
 /** A fault, as whoever asked is told. */

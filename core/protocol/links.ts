@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { linkAnswerSchema, linkTaskSchema } from '../link/device-link.schema'
+import { linkAnswerSchema, linkTaskSchema, meterTraceSchema } from '../link/device-link.schema'
 import { linkDoings } from '../link/words'
 import { done, idParam, instant, made } from './common'
 import { contract } from './contract'
@@ -49,6 +49,8 @@ const ask = z.strictObject({
   askedBy: z.string(),
   askedAt: instant,
   doneAt: instant.nullable(),
+  /** What its meter read. */
+  trace: meterTraceSchema.nullable(),
   /** The code of a device that is open for one more home, while it is. */
   opened: z.strictObject({ code: z.string(), square: z.string(), until: instant }).nullable(),
 })
@@ -70,7 +72,8 @@ export const readJobLink = contract({
 })
 export const askLink = contract({
   route: 'POST /api/jobs/:id/link',
-  summary: 'Asks the link to join, test, name, open or leave a device, or who is on it. The same id again is the same question.',
+  summary:
+    'Asks the link to join, test, read the meter of, name, open or leave a device, or who is on it. The same id again is the same question.',
   access: 'crew',
   params: idParam,
   body: z.object({

@@ -1,10 +1,7 @@
 // npm run bench:dispatch: how soon a day is planned, how good it is after ten seconds, and what one more visit costs.
 // The best ever found of each day is kept in scripts/bench/best-days.json and is only ever lowered.
-// --seed=3 searches once and says the cost. --minutes=5 --runs=20 searches longer, for that file alone; --from=11 goes on with the eleventh.
-import { execFile } from 'node:child_process'
+// --minutes=5 --runs=20 searches longer, for that file alone; --from=11 goes on with the eleventh.
 import { readFileSync, writeFileSync } from 'node:fs'
-import { fileURLToPath } from 'node:url'
-import { promisify } from 'node:util'
 import { say } from '../lib/host.mjs'
 import { bundled } from './bundled.mjs'
 
@@ -127,11 +124,6 @@ if (process.argv.some((one) => one.startsWith('--runs='))) {
   }
   process.exit(0)
 }
-// One search in a process of its own, for those that run side by side.
-if (process.argv.some((one) => one.startsWith('--seed='))) {
-  say(searchPlan(middle.problem, { seed: option('seed'), usedUp: seconds(10) }).cost)
-  process.exit(0)
-}
 const baseline = timed(() => {
   let sum = 0
   for (let index = 1; index < 1_000_000; index++) sum += Math.log10(index)
@@ -152,13 +144,6 @@ say(
   `     by hand ${hand.value.cost.toFixed(1)}, first ${first.value.cost.toFixed(1)}, after 10 s ${costs.map((cost) => cost.toFixed(1)).join(', ')}, best ever ${kept[name]}`,
 )
 line('median of five seeds after 10 s above the best ever found', (median(costs) / kept[name] - 1) * 100, 2, '%')
-const beside = promisify(execFile)
-const alone = async (seed) => Number((await beside(process.execPath, [fileURLToPath(import.meta.url), `--seed=${seed}`])).stdout)
-const pairs = []
-for (const seed of [1, 3, 5, 7, 9]) pairs.push(Math.min(...(await Promise.all([alone(seed), alone(seed + 1)]))))
-for (const cost of pairs) lower(name, cost)
-say(`     the better of two side by side ${pairs.map((cost) => cost.toFixed(1)).join(', ')}`)
-line('the same, two searches side by side as on a desk with eight cores', (median(pairs) / kept[name] - 1) * 100, 2, '%')
 line('below a careful person’s plan', (1 - median(costs) / hand.value.cost) * 100, 10, '%', true)
 const running = searchPlan(middle.problem, { seed: 1, rounds: 40 })
 const callback = { ...middle.problem.visits[0], people: 1, leftOut: 600, pinned: null, promised: null }

@@ -20,6 +20,7 @@ import { up as pairings } from './migrations/0017-pairings'
 import { up as deviceLinks } from './migrations/0018-device-links'
 import { up as openForHousehold } from './migrations/0019-open-for-household'
 import { up as keyedFingerprints } from './migrations/0021-keyed-fingerprints'
+import { up as meterTraces } from './migrations/0023-meter-traces'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -49,6 +50,7 @@ const migrations = [
   { name: '0020-small-pictures', up: smallPictures },
   { name: '0021-keyed-fingerprints', up: keyedFingerprints },
   { name: '0022-sessions', up: sessions },
+  { name: '0023-meter-traces', up: meterTraces },
 ]
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */

@@ -218,6 +218,23 @@ test('a link that is not heard of is not asked; the home stays with the link tha
   expect((await listLinks(lead)).links.map(({ holds }) => holds.length)).toEqual([0, 0])
   void second
 })
+test('what a meter read is kept with the question, for those who may see the job; nothing of it is in the record', async () => {
+  const { ask, take, answer, anna, jobId, state } = await crewAtHome()
+  await ask('join')
+  await answer((await take())[0]!.id, joined)
+  expect(await refusedWith(ask('trace'))).toEqual([409, 'noMeter'])
+  await ask('join', uuid())
+  const channels = [{ ...device.channels[0]!, meter: true }]
+  await answer((await take())[0]!.id, { ok: true, did: 'join', device: { ...device, channels } })
+  await ask('trace')
+  const [reading] = await take()
+  expect(reading!.work).toMatchObject({ do: 'trace', endpoint: 1 })
+  const before = (await state()).seq
+  const trace = { at: [1_800_000_000, 1_800_000_003], watts: [61.2, 60.8] }
+  await answer(reading!.id, { ok: true, did: 'trace', trace })
+  expect((await readJobLink(anna, jobId)).asks[0]).toMatchObject({ state: 'done', said: '2 readings, 61 W at most.', trace })
+  expect((await state()).seq).toBe(before)
+})
 test('the household is let in by a code that lives for a quarter of an hour; nobody stores it in the record', async () => {
   const { ask, take, answer, anna, jobId, state, unitId } = await crewAtHome()
   await ask('join')

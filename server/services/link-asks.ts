@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import { v5 as uuidFrom } from 'uuid'
 import { linkedUnits, linkObjection, linkTasks, surroundingsOf, type JobCommand, type JobState, type Unit } from '../../core/job'
 import { readSetupCode } from '../../core/commission'
-import { faultSaid, type LinkAnswer, type LinkTask, type LinkWork } from '../../core/link'
+import { faultSaid, type LinkAnswer, type LinkTask, type LinkWork, type MeterTrace } from '../../core/link'
 import type { BodyOf, JobLink, links } from '../../core/protocol'
 import { database, type DeviceLinkRow, type JobRow, type LinkAskRow } from '../database'
 import { runTogether } from '../database/statements'
@@ -76,14 +76,9 @@ async function giveUpLate(where: { jobId: string } | { linkId: string }): Promis
   for (const row of late)
     await finish(row, 'failed', row.state === 'waiting' ? 'No link took it within a minute.' : 'The link did not come back from it.')
 }
-async function finish(
-  row: LinkAskRow,
-  state: 'done' | 'failed',
-  said: string,
-  opened: Pick<LinkAskRow, 'sealed' | 'until'> = { sealed: null, until: null },
-): Promise<void> {
+async function finish(row: LinkAskRow, state: 'done' | 'failed', said: string, kept: Meaning['kept'] = {}): Promise<void> {
   await transacted(async (transaction) => {
-    const outcome = { state, said: said.slice(0, 600), doneAt: new Date(), ...opened }
+    const outcome = { state, said: said.slice(0, 600), doneAt: new Date(), sealed: null, until: null, ...kept }
     await database().models.linkAsks.update(outcome, { where: { id: row.id }, transaction })
     await changed(row, transaction)
   })
@@ -112,9 +107,10 @@ export async function readJobLink(viewer: Viewer, jobId: string): Promise<JobLin
   return {
     link: link && { id: link.id, name: link.name, online: isOnline(link) },
     holds,
-    asks: rows.map(({ id, unitId, doing, state, said, personId, askedAt, doneAt, sealed, until }) => ({
+    asks: rows.map(({ id, unitId, doing, state, said, personId, askedAt, doneAt, sealed, until, trace }) => ({
       ...{ id, unitId, doing, state, said },
       ...{ askedBy: names.get(personId) ?? '', askedAt: askedAt.toISOString(), doneAt: doneAt?.toISOString() ?? null },
+      trace: trace === null ? null : (JSON.parse(trace) as MeterTrace),
       opened: until && sealed && until > new Date() ? { ...(JSON.parse(unseal(sealed)) as WindowCodes), until: until.toISOString() } : null,
     })),
   }
@@ -171,7 +167,7 @@ export async function askLink(
       {
         ...{ id, companyId: job.companyId, branchId: job.branchId, jobId, unitId, linkId: link.id, personId: viewer.personId, doing },
         ...{ state: 'waiting', said: '', askedAt: new Date(), takenAt: null, doneAt: null },
-        ...{ anyway, sealed: shown ? seal(code) : null, until: null },
+        ...{ anyway, sealed: shown ? seal(code) : null, until: null, trace: null },
       },
       { transaction },
     )
@@ -250,6 +246,8 @@ async function workOf(row: LinkAskRow, state: JobState, unit: Unit): Promise<Lin
     case 'check':
     case 'wall':
       return linkTasks.work(state, unit, row.doing === 'wall')
+    case 'trace':
+      return linkTasks.trace(state, unit)
     case 'name':
       return { do: 'name', name: unit.name }
     case 'open':
@@ -270,7 +268,7 @@ export async function takeLinkAnswer(link: DeviceLinkRow, { id, answer }: BodyOf
   const person = await models.people.findByPk(row.personId)
   const job = await models.jobs.findByPk(row.jobId)
   if (!person || !job) return { ok: true }
-  const { command, said, good, opened } = meaningOf(row, answer, await readState('job', job.id))
+  const { command, said, good, kept } = meaningOf(row, answer, await readState('job', job.id))
   if (command) {
     // Of this task: said twice, it is stored once.
     const envelope = byProgram('job', job.id, command, new Date(), { id: uuidFrom('answer', row.id) })
@@ -282,7 +280,7 @@ export async function takeLinkAnswer(link: DeviceLinkRow, { id, answer }: BodyOf
       return { ok: true }
     }
   }
-  await finish(row, good ? 'done' : 'failed', said, opened)
+  await finish(row, good ? 'done' : 'failed', said, kept)
   await settleHolding(job.id)
   return { ok: true }
 }
@@ -299,7 +297,8 @@ interface Meaning {
   command: JobCommand | null
   said: string
   good: boolean
-  opened?: Pick<LinkAskRow, 'sealed' | 'until'>
+  /** What is kept with the question beside it. */
+  kept?: Partial<Pick<LinkAskRow, 'sealed' | 'until' | 'trace'>>
 }
 function meaningOf(row: LinkAskRow, answer: LinkAnswer, state: JobState): Meaning {
   const { unitId } = row
@@ -325,6 +324,16 @@ function meaningOf(row: LinkAskRow, answer: LinkAnswer, state: JobState): Meanin
         good: failed.length === 0,
       }
     }
+    case 'trace': {
+      const { at, watts } = answer.trace
+      const most = Math.max(0, ...watts)
+      return {
+        command: null,
+        said: at.length ? `${at.length} readings, ${most.toFixed(most < 10 ? 1 : 0)} W at most.` : 'Its meter said nothing.',
+        good: at.length > 0,
+        kept: { trace: JSON.stringify(answer.trace) },
+      }
+    }
     case 'name': {
       const { kept } = answer
       const same = kept === unit.name
@@ -341,7 +350,7 @@ function meaningOf(row: LinkAskRow, answer: LinkAnswer, state: JobState): Meanin
         command: { type: 'noteOpened', unitId, until: until.toISOString() },
         said: 'It was opened for the household for a quarter of an hour.',
         good: true,
-        opened: { sealed: seal(JSON.stringify({ code, square } satisfies WindowCodes)), until },
+        kept: { sealed: seal(JSON.stringify({ code, square } satisfies WindowCodes)), until },
       }
     }
     case 'homes': {

@@ -2,7 +2,7 @@
 import { spanWords } from '../../../core/automation/findings'
 import type { HomeDevice } from '../../../core/automation/home'
 import { alertChecks, alertCheckWords, type AlertCheck } from '../../../core/automation/words'
-import { automationOf } from '../../../core/job'
+import { automationOf, currentUnits, meteredPoint } from '../../../core/job'
 import type { MonitorTalk } from '~/workers/monitor'
 import type { Region } from '~/utils/time'
 
@@ -23,8 +23,19 @@ async function take(event: Event) {
   const file = input.files?.[0]
   if (!file) return
   tooLarge.value = file.size > mostBytes
+  fromMeter.value = false
   text.value = tooLarge.value ? '' : await file.text()
   input.value = ''
+}
+/** The device that carries it and has a meter the link can read. */
+const unit = computed(() => currentUnits(job.value!).find((one) => meteredPoint(job.value!, one)?.id === props.device.id) ?? null)
+const { traceOf } = useJobLink()
+const trace = computed(() => (unit.value ? traceOf(unit.value.id) : null))
+const fromMeter = ref(false)
+function takeTrace() {
+  const { at, watts } = trace.value!
+  fromMeter.value = true
+  text.value = `time,watts\n${at.map((one, index) => `${one},${watts[index]}`).join('\n')}\n`
 }
 watch([text, falls], ([read, share]) => {
   if (read && share >= 5 && share <= 90) void put({ text: read, falls: share / 100, normal: kept.value && plain(kept.value.baseline) })
@@ -82,6 +93,10 @@ const sentence = computed(() => {
       <UFormField v-if="mayChange" label="Note (a fail needs one)"><UInput v-model="note" maxlength="200" class="w-full" /></UFormField>
     </template>
     <template v-if="mayChange">
+      <div v-if="unit" class="stack">
+        <LinkAsk :unit="unit" :doings="['trace']" />
+        <UButton v-if="trace" class="self-start" @click="takeTrace">Take what its meter read</UButton>
+      </div>
       <label class="small"
         >{{ kept ? 'Read a newer trace' : 'Read its trace while all is well' }} (CSV with columns time and watts)
         <input type="file" accept=".csv,text/csv,text/plain" class="pick-file" @change="take" />
@@ -95,6 +110,10 @@ const sentence = computed(() => {
         <p v-if="found.drift" class="note amber">
           It takes {{ number(found.drift.watts, 0) }} W since {{ dayAndTime(new Date(found.drift.since * 1000).toISOString(), region) }}:
           look for what changed before this becomes its normal.
+        </p>
+        <p v-if="fromMeter" class="note amber small">
+          Two minutes say how it runs now, and nothing of nights, heat or a filter that fills: enough to try the alert with seconds. Before
+          hours are set, read a trace of some days.
         </p>
         <p v-if="found.left" class="small warn">{{ counted(found.left, 'line') }} of the table could not be read.</p>
         <p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { linkOf, moves, pointsLinked, serialSaid, type Unit } from '../../../core/job'
+import { linkOf, meteredPoint, moves, pointsLinked, serialSaid, type Unit } from '../../../core/job'
 import type { LinkDoing } from '../../../core/link'
 
 /** What the link can do at this device, and what came of it last. */
@@ -11,6 +11,7 @@ const words: Record<LinkDoing, { button: string; going: string }> = {
   join: { button: 'Join it over the link', going: 'The link looks for it. Give it half a minute.' },
   check: { button: 'Test it over the link', going: 'The link tries it: it goes on and off by itself.' },
   wall: { button: 'Hear the wall', going: 'Press it at the wall now: the link listens for twenty seconds.' },
+  trace: { button: 'Read its meter for two minutes', going: 'The link reads its meter every three seconds, for two minutes. Let it run.' },
   name: { button: 'Write its name into it', going: 'The link writes the name and reads it again.' },
   open: { button: 'Open it for the household', going: 'The link opens it.' },
   homes: { button: 'Ask who is on it', going: 'The link asks it who is on it.' },
@@ -26,9 +27,11 @@ const may = computed(() =>
         !linked.value || linkOf(job.value!).faults[props.unit.id]?.fault === 'notLinked'
       : doing === 'name'
         ? linked.value && props.unit.name && linked.value.label?.kept !== props.unit.name
-        : doing === 'check' || doing === 'wall'
-          ? linked.value && pointsLinked(job.value!, props.unit).length
-          : linked.value,
+        : doing === 'trace'
+          ? linked.value && meteredPoint(job.value!, props.unit)
+          : doing === 'check' || doing === 'wall'
+            ? linked.value && pointsLinked(job.value!, props.unit).length
+            : linked.value,
   ),
 )
 const serial = computed(() => serialSaid(job.value!, props.unit))

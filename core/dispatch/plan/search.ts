@@ -267,7 +267,7 @@ const elsewhere: Removal = (problem, draft, count, chance) => {
 }
 const removals: Removal[] = [elsewhere, elsewhere, elsewhere, anyVisits, alike, strings, strings, dearest, wholeDays, tails]
 /** 0 puts them in one after the other. */
-const depths = [0, 0, 0, 1, 2, 3]
+const depths = [0, 1, 2, 3, 4]
 
 /** Of the crews, at each visit. */
 const blind = 0.03
@@ -315,7 +315,7 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
 /** Takes some visits out and puts them in again. @returns false where what is left cannot be played */
 function renew(problem: DayProblem, draft: Draft, chance: Chance): boolean {
   const placed = problem.visits.length - draft.leftOut.size
-  const most = Math.min(Math.max(7, Math.round(placed * 0.35)), 28)
+  const most = Math.min(Math.max(7, Math.round(placed * 0.25)), 28)
   // Few are taken out more often than many.
   const count = 2 + Math.floor(chance.next() ** 2 * Math.max(1, most - 1))
   if (!takeOut(problem, draft, chance.pick(removals)(problem, draft, count, chance))) return false

@@ -9,7 +9,15 @@ import { madeAt } from '../touch'
 import type { LinkFailed, NoteLinkFault } from './note-link-fault.schema'
 import { openLink } from './link-of'
 
-const doing = { join: 'joining', check: 'testing', name: 'naming', open: 'opening', homes: 'asking', leave: 'leaving' } as const
+const doing = {
+  join: 'joining',
+  check: 'testing',
+  trace: 'reading the meter of',
+  name: 'naming',
+  open: 'opening',
+  homes: 'asking',
+  leave: 'leaving',
+} as const
 /** What the link could not do. Of joining, the advice on pairing goes on from what it saw. */
 export const noteLinkFault = jobCommand('noteLinkFault', {
   by: 'system',

@@ -46,6 +46,11 @@ function objection(job: JobState, site: SiteState, unitId: string, doing: LinkDo
     )
   if (doing === 'open') return null
   if (doing === 'name') return unit.name ? null : refuse('noName', 'This device has no name yet.', 'Name it first.')
+  // Nothing is switched: whoever runs it at the wall decides.
+  if (doing === 'trace')
+    return linkTasks.trace(job, unit)
+      ? null
+      : refuse('noMeter', 'This device has no meter that the link could read.', 'Take its trace as a table.')
   for (const { id } of pointsLinked(job, unit)) {
     const no = pointIsTestable(job, { site }, id)
     if (no) return no

@@ -14,6 +14,13 @@ export function pointsLinked(job: JobState, unit: Unit): LightPoint[] {
 /** A load that starts by itself may hurt whoever is at it: somebody says first that everybody is clear. */
 export const moves = (job: JobState, unit: Unit): boolean =>
   pointsLinked(job, unit).some(({ load, mustRun }) => load.technology === 'fan' || load.technology === 'motor' || mustRun)
+/** The point whose meter is read for long: that which must run, else the first that is metered. */
+export const meteredPoint = (job: JobState, unit: Unit): LightPoint | null => {
+  const metered = pointsLinked(job, unit).filter(({ id }) => channelOf(job, unit.id, id)!.meter)
+  return metered.find(({ mustRun }) => mustRun) ?? metered[0] ?? null
+}
+/** So long, and so often: enough to try a line with seconds before it is set to hours. */
+const traces = { seconds: 120, everySeconds: 3 }
 const idIn = (pointId: string, checkId: string) => `${pointId}/${checkId}`
 
 /** What is tried at a device, and what becomes of the answer. */
@@ -26,6 +33,10 @@ export const linkTasks = {
         .map(({ id, step }) => ({ checkId: idIn(point.id, id), endpoint: channelOf(job, unit.id, point.id)!.endpoint, ...step })),
     )
     return steps.length ? { do: 'check', steps } : null
+  },
+  trace(job: JobState, unit: Unit): Extract<LinkWork, { do: 'trace' }> | null {
+    const point = meteredPoint(job, unit)
+    return point && { do: 'trace', endpoint: channelOf(job, unit.id, point.id)!.endpoint, ...traces }
   },
   results(job: JobState, unit: Unit, { results }: Answered) {
     return results.flatMap(({ checkId, reading, ms }) => {

@@ -43,6 +43,8 @@ export const linkAsks = table('link_asks', {
   sealed: orNull(text),
   /** A window that was opened closes. */
   until: orNull(time),
+  /** What its meter read, as JSON. */
+  trace: orNull(text),
   askedAt: time,
   takenAt: orNull(time),
   doneAt: orNull(time),

@@ -8,6 +8,7 @@ import { addressesCsv, dnsmasqHosts, hostName } from '../format/addresses-out'
 import { addressedIn } from './pairing/addresses'
 import { burningWindows, pairingDesk } from './pairing/desk'
 import { joiningOf, pairingOf } from './pairing/pairing-of'
+import { placeInGroup } from './progress'
 import { reserveAddressInput } from './pairing/reserve-address.schema'
 
 const minute = 60_000
@@ -33,6 +34,29 @@ function hall(model = testModel) {
   return { scenario, box, unitId, say, lever, desk, begin, see, step, joined }
 }
 const refusal = (answer: ReturnType<Scenario['submitJob']>) => (answer.ok ? null : answer.refusal.code)
+
+test('of two devices that switch one light, the one that carries it is the primary, and comes first', () => {
+  const model = { ...testModel, multiWay: 'companion' as const }
+  const { scenario, unitId, lever } = hall(model)
+  const door = scenario.point('Door light')
+  // The light is switched from the stair as well: a companion there, and recorded first on its strip.
+  scenario.job.points[door.id]!.controls.push({ boxId: scenario.box('stair').id, gang: 1 })
+  // By its id it would be first.
+  const otherId = '01000000-0000-7000-a000-000000000001'
+  const companion = { ...model, id: '01890000-0000-7000-a000-0000000000c1', kind: 'companion' as const }
+  const give = (command: Parameters<Scenario['submitJob']>[0]) =>
+    scenario.must(scenario.submitJob(command, crew.ann, { model: () => companion }))
+  give({ type: 'chooseDevice', boxId: scenario.box('stair').id, gang: 1, modelId: companion.id, pointIds: [door.id] })
+  give({
+    ...{ type: 'recordUnit', unitId: otherId, boxId: scenario.box('stair').id, gang: 1, serial: 'SN-200' },
+    ...{ setupCode: inventedCode(2), setupCodeAgain: '' },
+  })
+  const place = (id: string) => placeInGroup(scenario.job, scenario.job.units[id]!)
+  expect(place(unitId)).toMatchObject({ is: 'primary', others: [{ id: otherId }] })
+  expect(place(otherId)).toMatchObject({ is: 'secondary', primary: { id: unitId } })
+  lever('closed')
+  expect(pairingDesk(scenario.job, scenario.site, scenario.now, crew.ann.personId).order.now.slice(0, 2)).toEqual([unitId, otherId])
+})
 
 describe('the clock of a window', () => {
   test('starts with the recorded closing, and whoever looks at a closed lever does not start it anew', () => {

@@ -120,6 +120,24 @@ export function currentUnits(job: JobState): Unit[] {
   return Object.values(job.units).filter((unit) => unit.removedAt === null)
 }
 
+/**
+ * Of a point that several devices switch: which of them carries the load, and so is the primary. The others listen to it, and are
+ * told to once it is there.
+ * @returns null where this device shares no point with another
+ */
+export function placeInGroup(job: JobState, unit: Unit): { is: 'primary' | 'secondary'; primary: Unit; others: Unit[] } | null {
+  const units = currentUnits(job)
+  for (const pointId of job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []) {
+    const point = job.points[pointId]
+    const main = point && mainPlace(job, point)
+    const primary = main ? unitAt(job, main.boxId, main.gang) : null
+    if (!point || !primary) continue
+    const others = units.filter(({ id, boxId, gang }) => id !== primary.id && job.boxes[boxId]?.devices[gang]?.pointIds.includes(point.id))
+    if (others.length) return { is: primary.id === unit.id ? 'primary' : 'secondary', primary, others }
+  }
+  return null
+}
+
 /** Every name of a device: its own, and those of its channels. */
 export const namesOf = (unit: Unit): string[] => [unit.name, ...Object.values(unit.channelNames)].filter(Boolean)
 /** Names that one of this device must not sound like: of the others, and its own but for the one that is given. */

@@ -1,18 +1,12 @@
 <script setup lang="ts">
 import { judgeSignal, type SignalEntry } from '../../../core/commission'
-import { channelPoints, namesBeside, type Unit } from '../../../core/job'
+import { channelPoints, namesBeside, pairingSchoolWords, type Unit } from '../../../core/job'
 import { nameClashes } from '../../../core/names/clashes'
 
 /** One device: joined to the customer's network, level measured, named. */
 const props = defineProps<{ unit: Unit }>()
 const { job, site, settings, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
-/** The branch's school of pairing: what is opened first. */
-const schools = {
-  makerFirst: 'The maker’s app first, then the home platform.',
-  platformFirst: 'The home platform first, then the maker’s app.',
-  platformOnly: 'The home platform only: no account with the maker.',
-}
 const { busy, refusal, run } = useAction()
 const network = useHomeNetwork(props.unit)
 const level = ref('')
@@ -86,7 +80,7 @@ const keep = (despiteClash: boolean) =>
             : 'not paired'
       }}</b>
     </h3>
-    <p v-if="needsPairing && unit.pairing?.result !== 'joined'" class="soft small">{{ schools[settings.pairingSchool] }}</p>
+    <p v-if="needsPairing && unit.pairing?.result !== 'joined'" class="soft small">{{ pairingSchoolWords[settings.pairingSchool] }}</p>
     <p
       v-if="verdict"
       class="small"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { declinables, declinableWords } from '../../../core/automation/words'
-import { accountOwners, accountOwnerWords, pairingOf } from '../../../core/job'
+import { accountOwners, accountOwnerWords, pairingOf, pairingSchoolWords } from '../../../core/job'
 
 /** What is settled before the first window opens: whose account, which home, which network, what the household allows. */
-const { job, site, onCrew, submitJob } = injectJobRecord()
+const { job, site, settings, onCrew, submitJob } = injectJobRecord()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const known = computed(() => pairingOf(job.value!).accounts)
@@ -34,6 +34,7 @@ async function keep() {
 <template>
   <section class="stack" data-testid="before-pairing">
     <h2 class="kicker">Before the first window</h2>
+    <p class="small">{{ pairingSchoolWords[settings.pairingSchool] }}</p>
     <p v-if="wantsHub && !hubs.length" class="note amber small">
       The hub first: none is on this home’s record. It is plugged in, on the router and added before what belongs to it.
     </p>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import type { SignalEntry } from '../../../core/commission'
 import type { Observation, PairingStep } from '../../../core/commission/pairing'
-import { mostMinutes, mostTries, patienceMinutes, type Strip } from '../../../core/job'
+import { mostMinutes, mostTries, patienceMinutes, placeInGroup, type Strip } from '../../../core/job'
 
 /** The device that is to be joined now: its gesture, the sign to expect, two minutes of patience, and what to do where it fails. */
 const props = defineProps<{ strip: Strip; now: number; name: string; where: string }>()
-const { jobId, asker, onCrew, submitJob } = injectJobRecord()
+const { job, jobId, asker, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const unit = computed(() => props.strip.unit)
@@ -17,6 +17,8 @@ watch([unitId, () => props.strip.state, () => props.strip.joining.history.length
   looking.value = false
   joining.value = false
 })
+/** Of devices that switch one light together, the one that carries it comes first. */
+const group = computed(() => placeInGroup(job.value!, unit.value))
 const signOf = (means: string) => model.value.signs.find((one) => one.means === means)?.sign ?? ''
 const open = computed(() => props.strip.joining.open)
 const waited = computed(() => (open.value ? props.now - Date.parse(open.value.at) : 0))
@@ -41,6 +43,14 @@ const joined = (network: string, signal: SignalEntry) =>
         {{ where }} · {{ model.maker }} {{ model.name }} · <span class="mono">{{ unit.serial }}</span>
       </p>
     </header>
+    <p v-if="group?.is === 'primary'" class="small">
+      Primary: it carries the light. {{ listed(group.others.map((one) => nameOfUnit(job!, one))) }} after it, set as secondary.
+    </p>
+    <p v-else-if="group" class="small" :class="{ warn: group.primary.pairing?.result !== 'joined' }">
+      Secondary: {{ nameOfUnit(job!, group.primary) }} carries the light{{
+        group.primary.pairing?.result === 'joined' ? '' : ', and is paired first'
+      }}.
+    </p>
     <PairingBurn :window="strip.window" :now="now" tall />
     <template v-if="open">
       <p v-if="waited < patienceMs" class="patience" role="timer">

@@ -28,6 +28,18 @@ export function allInTime(devices: readonly Waiting[], deadline: (one: Waiting) 
   let clock = 0
   return [...devices].sort(byDeadline(deadline)).every((one) => (clock += one.joins) <= deadline(one))
 }
+/** So that each comes after what it listens to, wherever everything stays in time. @param before By id: what should be there first. */
+export function leadersFirst(devices: readonly Waiting[], before: ReadonlyMap<string, string>): Waiting[] {
+  let list = [...devices]
+  for (const [id, leader] of before) {
+    const [at, from] = [list.findIndex((one) => one.id === id), list.findIndex((one) => one.id === leader)]
+    if (at < 0 || from < at) continue
+    const moved = list.toSpliced(from, 1).toSpliced(at, 0, list[from]!)
+    let clock = 0
+    if (moved.every((one) => (clock += one.joins) <= one.left)) list = moved
+  }
+  return list
+}
 const left = (one: Waiting) => one.left
 const fresh = (one: Waiting) => Math.max(one.window, one.joins)
 

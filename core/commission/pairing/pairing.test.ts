@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { Chance } from '../../chance'
 import {
   allInTime,
+  leadersFirst,
   causesOf,
   expectedCauses,
   nextSteps,
@@ -47,6 +48,17 @@ describe('the window of a device', () => {
 })
 
 describe('which device first', () => {
+  it('what listens to another comes after it, while everything stays in time', () => {
+    const ids = (...left: number[]) =>
+      leadersFirst(
+        [device('second', { left: left[0] }), device('other', { left: left[1] }), device('first', { left: left[2] })],
+        new Map([['second', 'first']]),
+      ).map(({ id }) => id)
+    expect(ids(30, 30, 30)).toEqual(['first', 'second', 'other'])
+    expect(ids(Infinity, Infinity, Infinity)).toEqual(['first', 'second', 'other'])
+    // Its window would close while the one it listens to is joined.
+    expect(ids(3, 30, 30)).toEqual(['second', 'other', 'first'])
+  })
   test('the earliest deadline, whatever the list says', () => {
     const order = pairingOrder([device('slow', { left: 12 }), device('fast', { left: 3 }), device('last', { left: Infinity })])
     expect(order).toEqual({ now: ['fast', 'slow', 'last'], restarted: [], cycles: [] })

@@ -1,4 +1,5 @@
 import {
+  leadersFirst,
   nextSteps,
   pairingOrder,
   type NextStep,
@@ -7,7 +8,7 @@ import {
   type PairingWindow,
   type RadioOfPairing,
 } from '../../commission/pairing'
-import { currentUnits, placesOf, pointsInOrder } from '../progress'
+import { currentUnits, placeInGroup, placesOf, pointsInOrder } from '../progress'
 import type { SiteState } from '../../site/state'
 import type { JobState, Unit } from '../state'
 import { pairingCase, radioOf, restartsAlone, windowOf } from './case-of'
@@ -88,7 +89,16 @@ export function pairingDesk(
   const open = strips.filter(({ state }) => state === 'waiting' || state === 'trying').sort((a, b) => walk(a) - walk(b))
   // A mate has hands of their own.
   const mine = open.filter(({ byMate }) => byMate === null)
-  const order = pairingOrder(mine.map((strip) => waitingOf(site, strip, now, company)))
+  const waiting = mine.map((strip) => waitingOf(site, strip, now, company))
+  const soonest = pairingOrder(waiting)
+  const leaders = new Map(
+    mine.flatMap(({ unit }) => {
+      const group = placeInGroup(job, unit)
+      return group?.is === 'secondary' ? [[unit.id, group.primary.id] as const] : []
+    }),
+  )
+  const inTime = soonest.now.map((id) => waiting.find((one) => one.id === id)!)
+  const order = { ...soonest, now: leadersFirst(inTime, leaders).map(({ id }) => id) }
   const inOrder = [...order.now, ...order.restarted, ...order.cycles.flatMap(({ ids }) => ids)]
   const free = mine.sort((a, b) => inOrder.indexOf(a.unit.id) - inOrder.indexOf(b.unit.id))
   // What is being tried stays in front of whoever tries it, and what has not gone wrong comes before what has gone wrong often.

@@ -122,12 +122,12 @@ function windows({ file, now, travel }: NonNullable<typeof day>, id: string, lea
   const changeFor = ({ problem, plan, crews, from, to, start, end }: WindowOffer) => {
     // The day has it twice now: as what waits, and as what is asked for.
     const asked = { ...question, problem, what: [...question.what, question.what[index]!] }
+    const hours = { startAt: iso(question.begin + start), endAt: iso(question.begin + end) }
     const change: Change = {
       ...nameOf(question, index),
       ...{ was: null, breaksPromise: false, quiet: false },
-      personIds: peopleOf(question, crews),
-      startAt: iso(question.begin + start),
-      endAt: iso(question.begin + end),
+      personIds: peopleOf(question, crews, hours),
+      ...hours,
       windowFrom: iso(question.begin + from),
       windowTo: iso(question.begin + to),
     }
@@ -212,19 +212,19 @@ function attempt({ file, now, travel }: NonNullable<typeof day>, id: string, cre
   const visits = question.problem.visits.map((one, which) =>
     which === index ? { ...one, from: start, skills: needs.skills, people: Math.max(one.people, needs.people) } : one,
   )
-  const moved = { ...question, problem: { ...question.problem, visits } }
+  const moved = { ...question, problem: { ...question.asIs, visits } }
   const plan = timePlan(moved.problem, routes, true)
   if (!plan) return { is: 'failed', message: 'Crews would wait for each other.' }
   const before = new Set(lateIn(question, asBooked(question)).map((one) => one.id))
   const elsewhere = !booked.personIds.includes(crewId)
   const kept = Date.parse(startAt) >= Date.parse(booked.windowFrom) && Date.parse(startAt) <= Date.parse(booked.windowTo)
   const { windowFrom, windowTo } = kept ? booked : promiseOf(question.begin + start)
+  const endAt = new Date(Date.parse(startAt) + Date.parse(booked.endsAt) - Date.parse(booked.startsAt)).toISOString()
   const change: Change = {
     ...nameOf(question, index),
     was: { personIds: booked.personIds, startAt: booked.startsAt },
-    personIds: elsewhere ? question.crews[crew]!.personIds : booked.personIds,
-    startAt,
-    endAt: new Date(Date.parse(startAt) + Date.parse(booked.endsAt) - Date.parse(booked.startsAt)).toISOString(),
+    personIds: elsewhere ? peopleOf(question, [crew], { startAt, endAt }) : booked.personIds,
+    ...{ startAt, endAt },
     ...{ windowFrom, windowTo, breaksPromise: !kept, quiet: false },
   }
   const also = quietly(moved, plan, change)

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import {
   anybody,
   asBooked,
+  bookedTwice,
   crewsOf,
   lackingOf,
   outlookOf,
@@ -13,7 +14,8 @@ import {
   type DayFile,
   type DayFileVisit,
 } from '.'
-import { workedParts } from '../away'
+import { Chance } from '../../chance'
+import { isAway, present, workedParts } from '../away'
 import { breachesOf, searchPlan } from '../plan'
 import { findAddress, roadMapSchema, roadsFrom, timetableOf } from '../travel'
 
@@ -290,6 +292,28 @@ describe('a proposal', () => {
     expect(told.changes.map(({ id }) => id)).not.toContain('callback')
     expect(told.leftOut).toEqual([{ id: 'callback', siteId: 'home 3', why: { why: 'parts', lacks: '2 × Tide switch' } }])
   })
+  it('leaves nobody booked twice: what is set to the expected hours may reach into the visit before, which is set as well', () => {
+    const longer = (index: number, from: string, to: string, windowFrom: string) => ({
+      ...visit(index, ['bram'], from, { minutes: 45, windowFrom: on(windowFrom), windowTo: on('15:00') }),
+      endsAt: new Date(on(to)).toISOString(),
+    })
+    // Each is booked for longer than it takes, one close behind the other.
+    const booked = [longer(0, '08:00', '10:00', '07:30'), longer(2, '10:00', '12:00', '08:00'), longer(5, '12:00', '14:00', '08:00')]
+    for (const minutes of [60, 90, 120, 150]) {
+      const day = { ...file(booked, [{ ...open[0]!, minutes }]), people: people.filter(({ id }) => id === 'bram') }
+      const question = questionOf(day, travelOf(day, roads, table))
+      const best = searchPlan(question.problem, { seed: 1, rounds: 200, warm: question.booked })
+      const { changes } = proposalOf(question, asBooked(question), best)
+      const after = [
+        ...booked.map((one) => changes.find(({ id }) => id === one.id) ?? { ...one, startAt: one.startsAt, endAt: one.endsAt }),
+        ...changes.filter(({ was }) => was === null),
+      ]
+      expect(after.length).toBe(4)
+      expect(bookedTwice(after.map(({ id, personIds, startAt, endAt }) => ({ id, personIds, startsAt: startAt, endsAt: endAt })))).toEqual(
+        [],
+      )
+    }
+  })
   it('of a visit that stays as it is nothing is said; a new promise holds the start', () => {
     for (const { was, startAt, windowFrom, windowTo, id } of proposal.changes) {
       expect(Date.parse(startAt)).toBeGreaterThanOrEqual(Date.parse(windowFrom))
@@ -315,6 +339,92 @@ describe('a proposal', () => {
       'visit 0',
     ])
   })
+})
+
+/** A day as offices make them: hours booked by guess, somebody away for a while, one van for two, people who run late. */
+function anyDay(seed: number): { day: DayFile; now: number } {
+  const chance = new Chance(seed)
+  const minute = (least: number, most: number) => 5 * Math.round((least + chance.int(most - least)) / 5)
+  const at = (minutes: number) => new Date(Date.parse(on('07:00')) + minutes * 60_000).toISOString()
+  const visits: DayFileVisit[] = []
+  const who = ['odo', 'bram', 'pip', 'kit']
+  for (const [index, lead] of ['odo', 'bram', 'kit'].entries()) {
+    let clock = minute(0, 90)
+    for (let number = 0; number < 2 + chance.int(2); number++) {
+      const [booked, takes] = [minute(40, 150), minute(20, 200)]
+      const personIds = chance.is(0.3) && lead !== 'kit' ? [lead, 'pip'] : [lead]
+      const id = visits.length
+      const from = at(clock)
+      visits.push({
+        ...visit(id % homes.length, personIds, '08:00', { minutes: takes }),
+        ...{ id: `visit ${id}`, siteId: `home ${(id + index) % homes.length}`, startsAt: from, endsAt: at(clock + booked) },
+        ...{ windowFrom: at(clock - minute(0, 60)), windowTo: at(clock + minute(30, 120)) },
+      })
+      clock += booked + (chance.is(0.5) ? 0 : minute(0, 60))
+    }
+  }
+  const gone = minute(0, 400)
+  const away = chance.is(0.6)
+    ? [{ personId: chance.pick(who), from: at(gone), to: at(gone + minute(30, chance.pick([60, 150, 500]))) }]
+    : []
+  const now = chance.is(0.4) ? Date.parse(at(minute(30, 300))) / 1000 : 0
+  const kit = { id: 'kit', licensed: true, role: 'technician', vanId: chance.is(0.4) ? 'white' : null, skills: [] }
+  const team = [...people, kit].map((one) => (one.id === 'odo' && chance.is(0.5) ? { ...one, vanId: 'white' } : one))
+  const waits = (index: number): DayFile['open'][number] => ({
+    ...{ id: `open ${index}`, jobId: `job ${index}`, siteId: `home ${index}`, kind: 'install', callbackId: null },
+    ...{ since: on('08:00', '2026-11-20'), minutes: minute(20, 160), spread: 0.3, lacks: null, needs: anybody, partsIn: null },
+  })
+  const day = { ...file(visits, [waits(1), waits(3), waits(5)]), people: team, away }
+  // One is being worked on.
+  const running = now ? visits.find(({ startsAt }) => Date.parse(startsAt) / 1000 < now) : undefined
+  if (running) Object.assign(running, { status: 'onSite', arrivedAt: running.startsAt })
+  return { day, now }
+}
+test('whatever day it is, a plan books nobody and no van twice, sends nobody while they are away, and lets what was done stand', () => {
+  const travel = travelOf(file([]), roads, table)
+  for (let seed = 1; seed <= 300; seed++) {
+    const { day, now } = anyDay(seed)
+    const question = questionOf(day, travel, { now })
+    const { changes } = proposalOf(question, asBooked(question), searchPlan(question.problem, { seed, rounds: 40, warm: question.booked }))
+    const bookings = (list: DayFileVisit[]) =>
+      list.map(({ id, siteId, personIds, startsAt, endsAt }) => ({ id, siteId, personIds, startsAt, endsAt }))
+    const before = bookings(day.visits)
+    const after = [
+      ...before.map((one) => {
+        const change = changes.find(({ id }) => id === one.id)
+        return change ? { ...one, personIds: change.personIds, startsAt: change.startAt, endsAt: change.endAt } : one
+      }),
+      ...changes.flatMap(({ id, siteId, personIds, startAt, endAt, was }) =>
+        was ? [] : [{ id, siteId, personIds, startsAt: startAt, endsAt: endAt }],
+      ),
+    ]
+    const hit = (list: typeof after) => bookedTwice(list).map(({ personId, first, second }) => `${personId} ${first} ${second}`)
+    expect({ seed, twice: hit(after).filter((one) => !hit(before).includes(one)) }).toEqual({ seed, twice: [] })
+    // A van whose driver is away stands; and nobody drives one all night.
+    const onRoad = (list: typeof after) =>
+      list.filter((one) => present(day.away, one).length && Date.parse(one.endsAt) < Date.parse(day.shift.latest) + 3_600_000)
+    const vans = (list: typeof after) => vansTwice(onRoad(list), day.people).map(({ first, second }) => `${first} ${second}`)
+    const touched = (pair: string) => changes.some(({ id, quiet }) => !quiet && pair.includes(id))
+    // Nor is one put right that is in two places as it is booked.
+    if (!vans(before).length) expect({ seed, vans: vans(after).filter(touched) }).toEqual({ seed, vans: [] })
+    // Whose day runs late into it as it is booked is no worse off.
+    const late = new Set(
+      asBooked(question).crews.flatMap(({ stops }, crew) =>
+        stops.flatMap(({ start, end }) => {
+          const at = [start, end].map((time) => new Date((question.begin + time) * 1000).toISOString())
+          return question.crews[crew]!.personIds.filter((one) => isAway(day.away, one, at[0]!, at[1]!))
+        }),
+      ),
+    )
+    for (const { id, personIds, startAt, endAt, quiet } of changes)
+      if (!quiet)
+        expect({ seed, id, gone: personIds.filter((one) => !late.has(one) && isAway(day.away, one, startAt, endAt)) }).toEqual({
+          seed,
+          id,
+          gone: [],
+        })
+    expect(changes.filter(({ id, quiet }) => !quiet && day.visits.find((one) => one.id === id)?.status === 'onSite')).toEqual([])
+  }
 })
 
 describe('somebody is away', () => {

@@ -7,7 +7,9 @@ export interface BoardCrew {
   id: string
   /** Whoever leads it first. */
   personIds: string[]
-  /** Who counts for a visit: an apprentice only beside somebody with a licence. */
+  /** Of them, those who go with nobody else that day: what is planned anew is planned for these. */
+  steadyIds: string[]
+  /** Who of these counts for a visit: an apprentice only beside somebody with a licence. */
   people: number
   licensed: boolean
   skills: string[]
@@ -44,15 +46,17 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
   const taken = new Set<string>()
   return [...leaders, ...alone].map((leader) => {
     const personIds = [leader, ...along.filter((one) => one.leader === leader).map(({ id }) => id)]
-    const licensed = personIds.some((id) => known.get(id)?.licensed)
+    const steadyIds = personIds.filter((id) => id === leader || withLeader.get(id)!.size === 1)
+    const licensed = steadyIds.some((id) => known.get(id)?.licensed)
     const vanId = vanOf(personIds, people)
     const free = vanId !== null && !taken.has(vanId)
     if (vanId) taken.add(vanId)
-    const skills = [...new Set(personIds.flatMap((id) => known.get(id)?.skills ?? []))]
+    const skills = [...new Set(steadyIds.flatMap((id) => known.get(id)?.skills ?? []))]
     return {
       id: leader,
       personIds,
-      people: countedPeople(personIds.flatMap((id) => known.get(id) ?? [])),
+      steadyIds,
+      people: countedPeople(steadyIds.flatMap((id) => known.get(id) ?? [])),
       licensed,
       skills,
       vanId: free ? vanId : null,
@@ -63,7 +67,7 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
 
 /**
  * When crews that go by one van have to leave it to the others, so that no plan has it in two places: it is with whoever is booked
- * next, from when the visit before is over, and before all of them with the first. Visits at one home that overlap have it together.
+ * next, from when the visit before is over, and before all of them with the first.
  * @param drives The van by crew.
  * @param booked Visits as they are booked, as long as they are expected to take; seconds after the day’s begin.
  * @param until Where the last turn ends.
@@ -71,31 +75,28 @@ export function crewsOf({ people, visits }: Pick<DayFile, 'people' | 'visits'>):
  */
 export function vanTurns(
   drives: readonly (string | null)[],
-  booked: readonly { crew: number; siteId: string; from: number; to: number }[],
+  booked: readonly { crew: number; from: number; to: number }[],
   until: number,
 ): { from: number; to: number }[][] {
   const away = drives.map((): { from: number; to: number }[] => [])
   for (const van of new Set(drives)) {
     const crews = drives.flatMap((one, crew) => (van !== null && one === van ? [crew] : []))
     if (crews.length < 2) continue
-    const turns: { with: Set<number>; siteId: string; from: number; to: number }[] = []
-    for (const { crew, siteId, from, to } of booked.filter((one) => crews.includes(one.crew)).sort((a, b) => a.from - b.from)) {
+    const turns: { crew: number; from: number; to: number }[] = []
+    for (const { crew, from, to } of booked.filter((one) => crews.includes(one.crew)).sort((a, b) => a.from - b.from)) {
       const last = turns.at(-1)
-      const same = last && (last.with.has(crew) ? last.with.size === 1 : last.siteId === siteId && from < last.to)
-      if (same) {
-        last.with.add(crew)
+      if (last?.crew === crew) {
         last.to = Math.max(last.to, to)
-        last.siteId = siteId
-      } else {
-        const begin = last ? Math.max(last.to, from) : from
-        turns.push({ with: new Set([crew]), siteId, from: begin, to: begin + (to - from) })
+        continue
       }
+      const begin = last ? Math.max(last.to, from) : from
+      turns.push({ crew, from: begin, to: begin + (to - from) })
     }
     turns.forEach((turn, index) => {
       const from = index ? turn.from : 0
       const to = turns[index + 1]?.from ?? until
       for (const crew of crews) {
-        if (turn.with.has(crew) || to <= from) continue
+        if (turn.crew === crew || to <= from) continue
         const last = away[crew]!.at(-1)
         if (last?.to === from) last.to = to
         else away[crew]!.push({ from, to })

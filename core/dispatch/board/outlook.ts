@@ -25,8 +25,8 @@ const iso = (seconds: number) => new Date(Math.round(seconds) * 1000).toISOStrin
 
 /** The plan as it stands, played as often as days differ. */
 export function outlookOf(question: DayQuestion, plan: TimedPlan, runs = 500): Outlook {
-  const { problem, begin, what, crews, lost, spread } = question
-  const many = manyDays(problem, plan.routes, { runs, seed: 1, spread })
+  const { asIs, begin, what, crews, lost, spread } = question
+  const many = manyDays(asIs, plan.routes, { runs, seed: 1, spread })
   return {
     visits: plan.crews.flatMap(({ stops }) =>
       stops.map(({ visit, arrive, start, end, leave }) => {
@@ -55,4 +55,4 @@ export function outlookOf(question: DayQuestion, plan: TimedPlan, runs = 500): O
 }
 
 /** The day as it is booked, with its times. */
-export const asBooked = (question: DayQuestion): TimedPlan => timePlan(question.problem, question.booked, true)!
+export const asBooked = (question: DayQuestion): TimedPlan => timePlan(question.asIs, question.booked, true)!

@@ -1,4 +1,4 @@
-import { present, workedParts } from '../away'
+import { isAway, present, workedParts } from '../away'
 import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
 import { leavesAt } from '../promise/late'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
@@ -22,6 +22,8 @@ export interface DayQuestion {
   /** What each visit of the problem is: booked, or waiting. */
   what: ({ booked: DayFileVisit; open: null } | { booked: null; open: DayFileOpen })[]
   problem: DayProblem
+  /** The same as it stands: what is booked while somebody is away, or late into it, is done. */
+  asIs: DayProblem
   /** Crews by visit as they are booked, in the order of the day. */
   booked: number[][]
   /** Seconds since 1970 at which the problem’s times begin. */
@@ -59,18 +61,6 @@ export function travelOf(
   return { matrix: travelMatrix(table, places, from, to), bySite, lost }
 }
 
-/** Times less others, in order. */
-const without = (times: DayCrew['away'], less: readonly { start: number; end: number }[]): DayCrew['away'] =>
-  less.reduce<{ from: number; to: number }[]>(
-    (left, { start, end }) =>
-      left.flatMap(({ from, to }) =>
-        start < to && end > from
-          ? [...(from < start ? [{ from, to: start }] : []), ...(end < to ? [{ from: end, to }] : [])]
-          : [{ from, to }],
-      ),
-    [...times],
-  )
-
 /** Whoever is booked before the shift leaves an hour before that. */
 const leavesBefore = 3600
 /** From when to when anybody may be on the road that day, in whole hours: the shift, and what is booked beside it. Seconds since 1970. */
@@ -99,7 +89,14 @@ export function questionOf(
   const begin = matrix.from
   const at = (iso: string) => second(iso) - begin
   /** Who of a visit’s people will be there. */
-  const there = new Map(file.visits.map((visit) => [visit.id, visit.status === 'planned' ? present(file.away, visit) : visit.personIds]))
+  const isLicensed = (ids: readonly string[]) => file.people.some(({ id, licensed }) => licensed && ids.includes(id))
+  const thereAt = (visit: DayFileVisit): string[] => {
+    if (visit.status !== 'planned') return visit.personIds
+    const left = present(file.away, visit)
+    // Without their licensed one the others do not go alone.
+    return visit.kind === 'survey' || isLicensed(left) || !isLicensed(visit.personIds) ? left : []
+  }
+  const there = new Map(file.visits.map((visit) => [visit.id, thereAt(visit)]))
   const shift = { from: second(file.shift.from), to: second(file.shift.to) }
   const crews = crewsOf({
     people: file.people.filter(({ id }) => workedParts(file.away, id, shift).length > 0),
@@ -114,6 +111,12 @@ export function questionOf(
   const [shiftFrom, shiftTo, latest] = [at(file.shift.from), at(file.shift.to), at(file.shift.latest)]
   const passed = Math.max(0, now - begin)
   const rest = file.rest && { seconds: file.rest.minutes * 60, from: at(file.rest.from), to: at(file.rest.to) }
+  // A visit that somebody is away from is theirs until others have it: nothing else is put over it.
+  const heldBack = file.visits
+    .filter(({ status }) => status === 'planned')
+    .flatMap(({ personIds, startsAt, endsAt }) =>
+      personIds.flatMap((personId) => (isAway(file.away, personId, startsAt, endsAt) ? [{ personId, from: startsAt, to: endsAt }] : [])),
+    )
   const dayCrews = crews.map((crew, index): DayCrew => {
     const own = file.visits.filter((visit) => crewsAt(visit).includes(index))
     const running = own.filter(({ status }) => status === 'onSite')
@@ -129,8 +132,17 @@ export function questionOf(
         leavesAt({ now: passed, work: { since: at(arrivedAt ?? startsAt), seconds: minutes * 60, spread: 0 } }),
       ),
     )
-    const parts = workedParts(file.away, crew.id, shift).map(({ from, to }) => ({ from: from - begin, to: to - begin }))
-    const [first, lastPart] = [parts[0]!, parts.at(-1)!]
+    // Without whom it may not work at all, it does not.
+    const needed = crew.steadyIds.filter(
+      (id) => id === crew.id || (crew.licensed && !isLicensed(crew.steadyIds.filter((one) => one !== id))),
+    )
+    const goneWith = [...file.away, ...heldBack]
+      .filter(({ personId }) => needed.includes(personId))
+      .map((one) => ({ ...one, personId: crew.id }))
+    const parts = workedParts(goneWith, crew.id, shift).map(({ from, to }) => ({ from: from - begin, to: to - begin }))
+    // Between being away and what is theirs until others have it, nothing may be left.
+    const nothing = { from: shiftTo, to: shiftTo }
+    const [first, lastPart] = [parts[0] ?? nothing, parts.at(-1) ?? nothing]
     const beginsWork = first.from > shiftFrom ? first.from : 0
     const endsWork = lastPart.to < shiftTo ? lastPart.to : null
     const away = parts.slice(1).map(({ from }, gap) => ({ from: parts[gap]!.to, to: from }))
@@ -227,30 +239,43 @@ export function questionOf(
     // Without a store crews begin at home: nobody knows how far that is.
     arrive: (from, to, leave) => (!file.store && (from === 0 || to === 0) ? leave : arrivalIn(matrix, from, to, leave)),
   }
-  // A day that runs past every limit as it is booked is still the day there is, and what is booked while somebody is away is work.
-  const always = timePlan({ ...problem, crews: dayCrews.map((crew) => ({ ...crew, away: [] })) }, booked, true)?.crews ?? []
+  // A day that runs past every limit as it is booked is still the day there is.
+  const limited = (one: DayProblem): DayProblem => {
+    const homes = timePlan(one, booked, true)?.crews ?? []
+    return { ...one, crews: one.crews.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, homes[index]?.home ?? 0) })) }
+  }
+  const asIs = limited({ ...problem, crews: dayCrews.map((crew) => ({ ...crew, away: [] })) })
+  const always = timePlan(asIs, booked, true)?.crews ?? []
   const stopsOf = (crew: number) => always[crew]?.stops ?? []
   const turns = vanTurns(
     crews.map(({ drives }) => drives),
-    crews.flatMap((_, crew) =>
-      stopsOf(crew).map(({ visit, end }) => {
-        const { siteId, startsAt } = planned[visit]!
-        const from = at(startsAt)
-        return { crew, siteId, from, to: Math.max(end, from + visits[visit]!.seconds) }
+    crews.flatMap((_, crew) => [
+      // It stands where they work now.
+      ...file.visits
+        .filter((visit) => visit.status === 'onSite' && crewsAt(visit).includes(crew))
+        .map(() => ({ crew, from: 0, to: dayCrews[crew]!.from })),
+      ...file.visits
+        .filter(({ id, status, personIds }) => status === 'planned' && !there.get(id)!.length && personIds[0] === crews[crew]!.id)
+        .map(({ startsAt, endsAt }) => ({ crew, from: at(startsAt), to: at(endsAt) })),
+      ...stopsOf(crew).map(({ visit, end }) => {
+        const from = at(planned[visit]!.startsAt)
+        return { crew, from, to: Math.max(end, from + visits[visit]!.seconds) }
       }),
-    ),
+    ]),
     hoursOf(file).to - begin,
   )
   const team = dayCrews.map((crew, index) => ({
     ...crew,
-    away: [...without(crew.away, stopsOf(index)), ...turns[index]!].sort((a, b) => a.from - b.from),
+    away: [...crew.away, ...turns[index]!].sort((a, b) => a.from - b.from),
   }))
-  const asItIs = timePlan({ ...problem, crews: team }, booked, true)?.crews ?? []
+  const toPlan = limited({ ...problem, crews: team })
   return {
     file,
     crews,
     what: [...planned.map((visit) => ({ booked: visit, open: null })), ...waiting.map((one) => ({ booked: null, open: one }))],
-    problem: { ...problem, crews: team.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, asItIs[index]?.home ?? 0) })) },
+    // Two crews who would wait for each other until one of them is away come together all the same.
+    problem: timePlan(toPlan, booked) ? toPlan : asIs,
+    asIs,
     booked,
     begin,
     lost,

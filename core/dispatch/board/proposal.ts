@@ -1,6 +1,8 @@
+import { isAway } from '../away'
 import { changesBetween, placesIn, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
 import type { DayFileVisit } from './day-file'
 import type { DayQuestion } from './problem'
+import { bookedTwice, vanOf } from './twice'
 
 /** One visit that a proposal places or moves. */
 export interface Change {
@@ -65,13 +67,13 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
     // Nobody was there to keep it: whoever goes now keeps it, or does not.
     const broken = breaksPromise || (booked !== null && from === null && start > problem.visits[visit]!.to)
     const kept = booked && !broken
+    const hours = { startAt: iso(minuteOf(startAt)), endAt: iso(minuteOf(begin + end)) }
     return [
       {
         ...nameOf(question, visit),
         was: booked ? { personIds: booked.personIds, startAt: booked.startsAt } : null,
-        personIds: peopleOf(question, to.crews),
-        startAt: iso(minuteOf(startAt)),
-        endAt: iso(minuteOf(begin + end)),
+        personIds: peopleOf(question, to.crews, hours, booked?.personIds),
+        ...hours,
         ...(kept ? promisedBy(booked) : promiseOf(startAt)),
         breaksPromise: broken,
         quiet: false,
@@ -79,7 +81,7 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
     ]
   })
   return {
-    changes: [...changes, ...inTheWay(question, after, changes)],
+    changes: withoutSharedTwice(question, [...changes, ...inTheWay(question, after, changes)]),
     leftOut: [
       ...after.leftOut.map((visit) => {
         const { id, siteId } = nameOf(question, visit)
@@ -103,17 +105,77 @@ export function nameOf({ what }: DayQuestion, visit: number) {
   const { id, jobId, siteId, kind } = (booked ?? open)!
   return { id, jobId, siteId, kind, callbackId: booked?.callbackId ?? open?.callbackId ?? null }
 }
-export const peopleOf = ({ crews }: DayQuestion, of: number[]) => of.flatMap((crew) => crews[crew]!.personIds)
+/**
+ * Who of these crews goes at that time: their leads, and whoever comes along and is there; somebody who goes with several that day
+ * only where they were booked, and while nobody else has them.
+ */
+export function peopleOf(
+  { crews, file }: DayQuestion,
+  of: readonly number[],
+  { startAt, endAt }: Pick<Change, 'startAt' | 'endAt'>,
+  booked: readonly string[] = [],
+): string[] {
+  const gone = (id: string) => isAway(file.away, id, startAt, endAt)
+  const elsewhere = (id: string) =>
+    file.visits.some(
+      (visit) =>
+        visit.personIds.includes(id) &&
+        !visit.personIds.some((one) => of.some((crew) => crews[crew]!.id === one)) &&
+        Date.parse(visit.startsAt) < Date.parse(endAt) &&
+        Date.parse(visit.endsAt) > Date.parse(startAt),
+    )
+  return of.flatMap((crew) => {
+    const { id: leader, personIds, steadyIds } = crews[crew]!
+    const along = [...new Set([...personIds, ...booked])].filter(
+      (id) => id !== leader && (steadyIds.includes(id) || (booked.includes(id) && personIds.includes(id) && !elsewhere(id))),
+    )
+    return [leader, ...along.filter((id) => !gone(id))]
+  })
+}
 
-/** Visits that stay with who has them, and whose booked hours reach into one that is put beside them: they are set to what is expected. */
+/** Who comes along with several crews stays behind where they would be with two at once: that is said, and what a visit lacks then, too. */
+function withoutSharedTwice({ file }: DayQuestion, changes: Change[]): Change[] {
+  const asNow = bookedTwice(file.visits)
+  const known = (one: (typeof asNow)[number]) =>
+    asNow.some(({ personId, first, second }) => personId === one.personId && first === one.first && second === one.second)
+  for (;;) {
+    const byId = new Map(changes.map((change) => [change.id, change]))
+    const booked = [
+      ...file.visits.filter(({ id }) => !byId.has(id)),
+      ...changes.map(({ id, personIds, startAt, endAt }) => ({ id, personIds, startsAt: startAt, endsAt: endAt })),
+    ]
+    const found = bookedTwice(booked)
+      .filter((one) => !known(one))
+      .flatMap(({ personId, first, second }) => {
+        const change = [second, first].flatMap((id) => byId.get(id) ?? []).find(({ personIds }) => personIds.indexOf(personId) > 0)
+        return change ? [{ change, personId }] : []
+      })[0]
+    if (!found) return changes
+    const { change, personId } = found
+    changes = changes.map((one) =>
+      one === change ? { ...one, personIds: one.personIds.filter((id) => id !== personId), quiet: false } : one,
+    )
+  }
+}
+
+/**
+ * Visits that stay with who has them, and whose booked hours reach into one that is put beside them: they are set to what is expected.
+ * So set one may reach into the next, and so on.
+ */
 export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
+  const found = directlyInTheWay(question, after, changes)
+  return found.length ? [...found, ...inTheWay(question, after, [...changes, ...found])] : []
+}
+function directlyInTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
   const { file, what, begin, crews, problem } = question
   const places = placesIn(after)
   const changed = new Set(changes.map(({ id }) => id))
-  const hits = ({ personIds, startsAt, endsAt }: DayFileVisit) =>
+  const vans = new Map(changes.map((change) => [change, vanOf(change.personIds, file.people)]))
+  const hits = ({ personIds, siteId, startsAt, endsAt }: DayFileVisit) =>
     changes.some(
       (change) =>
-        change.personIds.some((id) => personIds.includes(id)) &&
+        (change.personIds.some((id) => personIds.includes(id)) ||
+          (change.siteId !== siteId && vans.get(change) && vans.get(change) === vanOf(personIds, file.people))) &&
         Date.parse(change.startAt) < Date.parse(endsAt) &&
         Date.parse(change.endAt) > Date.parse(startsAt),
     )

@@ -261,7 +261,7 @@ test('a new company takes two jobs in and does them by what the page says next',
       await expect(device.getByText(name!, { exact: true })).toBeVisible()
     }
     await kit.getByTestId('next-step').getByRole('link', { name: 'To the handover' }).click()
-    const items = kit.getByRole('checkbox', { name: /^(Shown|Agreed|Household|Installer|Labels|Warranty)/ })
+    const items = kit.getByRole('checkbox', { name: /^(Shown|Tried|Agreed|Household|Installer|Labels|Warranty)/ })
     await expect(items.nth(6)).toBeVisible()
     for (let index = 0; index < (await items.count()); index++) {
       await items.nth(index).click()

@@ -225,7 +225,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(stair).toContainText('Open defect:')
 
     await ann.getByRole('link', { name: 'Handover' }).click()
-    const items = ann.getByRole('checkbox', { name: /^(Shown|Agreed|Household|Installer|Labels|Warranty)/ })
+    const items = ann.getByRole('checkbox', { name: /^(Shown|Tried|Agreed|Household|Installer|Labels|Warranty)/ })
     await expect(items.nth(6)).toBeVisible()
     const count = await items.count()
     for (let index = 0; index < count; index++) {
@@ -303,9 +303,11 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.keyboard.press('Escape')
     await ann.getByRole('link', { name: 'Tests' }).click()
     const hall = ann.getByTestId('test-Hall light')
-    for (const what of ['On from hall door', 'Off from hall door', 'Comes back as configured after a power interruption']) {
-      await hall.getByRole('button', { name: `${what}: pass` }).click()
-      await expect(hall.getByRole('button', { name: `${what}: pass` })).toBeEnabled()
+    const asked = await hall.getByRole('button', { name: /: pass$/ }).all()
+    expect(asked.length).toBeGreaterThanOrEqual(3)
+    for (const button of asked) {
+      await button.click()
+      await expect(button).toBeEnabled()
     }
     await expect(hall.getByText('passes', { exact: true })).toBeVisible()
     const unit = ann.getByTestId('unit-GH-7002')

@@ -150,7 +150,7 @@ function take() {
 }
 .changes {
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(380px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(min(380px, 100%), 1fr));
   gap: 2px 18px;
 }
 .plain {

@@ -39,6 +39,7 @@ const sentence = computed(() => {
   if (known.strips.some(({ byMate }) => byMate)) return 'The crew is pairing all that has power.'
   if (known.strips.length) return t(`${counted(known.strips.length, 'device waits', 'devices wait')} for power.`)
   if (known.parked.length) return `${counted(known.parked.length, 'device is', 'devices are')} left for later.`
+  if (known.joined.length === 1) return `${nameOf(known.joined[0]!.unit)} is paired.`
   return known.joined.length ? `All ${known.joined.length} are paired.` : 'Nothing is there to be paired yet.'
 })
 const ofUnit = (id: string) => desk.value!.strips.find(({ unit }) => unit.id === id)

@@ -23,7 +23,7 @@ export function useJobLink() {
     problem,
     newestOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId) ?? null,
     /** What its meter read last. */
-    traceOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId && one.trace)?.trace ?? null,
+    traceOf: (unitId: string) => asks.value.find((one) => one.unitId === unitId && one.trace) ?? null,
     isAt: (unitId: string) => open.value.some((one) => one.unitId === unitId),
     ask: (unitId: string, doing: LinkDoing, said: { clear?: boolean; code?: string; anyway?: boolean } = {}) =>
       give(() => api('POST /api/jobs/:id/link', { params: { id: jobId }, body: { id: newId(), unitId, doing, ...said } })),

@@ -33,7 +33,7 @@ const { traceOf } = useJobLink()
 const trace = computed(() => (unit.value ? traceOf(unit.value.id) : null))
 const fromMeter = ref(false)
 function takeTrace() {
-  const { at, watts } = trace.value!
+  const { at, watts } = trace.value!.trace!
   fromMeter.value = true
   text.value = `time,watts\n${at.map((one, index) => `${one},${watts[index]}`).join('\n')}\n`
 }
@@ -95,7 +95,9 @@ const sentence = computed(() => {
     <template v-if="mayChange">
       <div v-if="unit" class="stack">
         <LinkAsk :unit="unit" :doings="['trace']" />
-        <UButton v-if="trace" class="self-start" @click="takeTrace">Take what its meter read</UButton>
+        <UButton v-if="trace" class="self-start" @click="takeTrace"
+          >Take what its meter read, {{ dayAndTime(trace.doneAt ?? trace.askedAt, region) }}</UButton
+        >
       </div>
       <label class="small"
         >{{ kept ? 'Read a newer trace' : 'Read its trace while all is well' }} (CSV with columns time and watts)

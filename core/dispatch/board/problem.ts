@@ -1,7 +1,8 @@
-import { isAway, present, workedParts } from '../away'
+import { workedParts } from '../away'
 import { timePlan, usualWeights, type DayCrew, type DayProblem, type DayVisit, type DayWeights } from '../plan'
 import { leavesAt } from '../promise/late'
 import { arrivalIn, placeAt, travelMatrix, type Place, type Roads, type Timetable, type TravelMatrix } from '../travel'
+import { comersOf, partsOf } from './absent'
 import { crewsOf, vanTurns, type BoardCrew } from './crews'
 import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
 
@@ -88,15 +89,7 @@ export function questionOf(
 ): DayQuestion {
   const begin = matrix.from
   const at = (iso: string) => second(iso) - begin
-  /** Who of a visit’s people will be there. */
-  const isLicensed = (ids: readonly string[]) => file.people.some(({ id, licensed }) => licensed && ids.includes(id))
-  const thereAt = (visit: DayFileVisit): string[] => {
-    if (visit.status !== 'planned') return visit.personIds
-    const left = present(file.away, visit)
-    // Without their licensed one the others do not go alone.
-    return visit.kind === 'survey' || isLicensed(left) || !isLicensed(visit.personIds) ? left : []
-  }
-  const there = new Map(file.visits.map((visit) => [visit.id, thereAt(visit)]))
+  const there = new Map(file.visits.map((visit) => [visit.id, comersOf(file, visit)]))
   const shift = { from: second(file.shift.from), to: second(file.shift.to) }
   const crews = crewsOf({
     people: file.people.filter(({ id }) => workedParts(file.away, id, shift).length > 0),
@@ -111,12 +104,6 @@ export function questionOf(
   const [shiftFrom, shiftTo, latest] = [at(file.shift.from), at(file.shift.to), at(file.shift.latest)]
   const passed = Math.max(0, now - begin)
   const rest = file.rest && { seconds: file.rest.minutes * 60, from: at(file.rest.from), to: at(file.rest.to) }
-  // A visit that somebody is away from is theirs until others have it: nothing else is put over it.
-  const heldBack = file.visits
-    .filter(({ status }) => status === 'planned')
-    .flatMap(({ personIds, startsAt, endsAt }) =>
-      personIds.flatMap((personId) => (isAway(file.away, personId, startsAt, endsAt) ? [{ personId, from: startsAt, to: endsAt }] : [])),
-    )
   const dayCrews = crews.map((crew, index): DayCrew => {
     const own = file.visits.filter((visit) => crewsAt(visit).includes(index))
     const running = own.filter(({ status }) => status === 'onSite')
@@ -132,14 +119,7 @@ export function questionOf(
         leavesAt({ now: passed, work: { since: at(arrivedAt ?? startsAt), seconds: minutes * 60, spread: 0 } }),
       ),
     )
-    // Without whom it may not work at all, it does not.
-    const needed = crew.steadyIds.filter(
-      (id) => id === crew.id || (crew.licensed && !isLicensed(crew.steadyIds.filter((one) => one !== id))),
-    )
-    const goneWith = [...file.away, ...heldBack]
-      .filter(({ personId }) => needed.includes(personId))
-      .map((one) => ({ ...one, personId: crew.id }))
-    const parts = workedParts(goneWith, crew.id, shift).map(({ from, to }) => ({ from: from - begin, to: to - begin }))
+    const parts = partsOf(file, crew, shift).map(({ from, to }) => ({ from: from - begin, to: to - begin }))
     // Between being away and what is theirs until others have it, nothing may be left.
     const nothing = { from: shiftTo, to: shiftTo }
     const [first, lastPart] = [parts[0] ?? nothing, parts.at(-1) ?? nothing]

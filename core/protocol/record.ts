@@ -71,9 +71,15 @@ export const liveFeed = contract({
 
 export const isUp = contract({
   route: 'GET /api/health',
-  summary: 'Is the server up and its database reachable?',
+  summary: 'Is the server up? Says nothing of what it needs.',
   access: 'public',
   answer: done,
+})
+export const isReady = contract({
+  route: 'GET /api/ready',
+  summary: 'Can the server do its work: database, its tables and their version, key, disk? 503 with what is wrong.',
+  access: 'public',
+  answer: z.strictObject({ ok: z.literal(true), version: z.string(), freeBytes: z.number() }),
 })
 export const jobFormat = contract({
   route: 'GET /api/formats/job',

@@ -279,6 +279,21 @@ test('roles: what is for the lead or the office is refused to a technician; anot
   expect(JSON.stringify((await quay('GET', '/api/jobs')).body)).not.toMatch(/Tide House/)
 })
 
+test('an address that is none is not there, a wrong method is told the right ones, and heads can be asked for', async () => {
+  for (const path of ['/api/nothing', '/api/jobs/one/two/three/four', '/api/'])
+    for (const method of ['GET', 'POST', 'PUT', 'DELETE'])
+      expect([method, path, (await lead(method, path)).status]).toEqual([method, path, 404])
+  expect((await lead('GET', '/api/nothing')).body.error).toMatchObject({ code: 'noSuchRoute' })
+  for (const { method, path } of routes) {
+    const wrong = ['DELETE', 'PUT'].find((one) => one !== method)!
+    const answer = await stranger(wrong, path.replace(/:\w+/g, uuid()))
+    expect([path, answer.status, answer.body.error?.code]).toEqual([path, 405, 'wrongMethod'])
+    expect(answer.headers.get('allow')!.split(', ')).toContain(method)
+  }
+  const head = await stranger('HEAD', '/api/health')
+  expect([head.status, head.headers.get('content-type')]).toEqual([200, 'application/json'])
+  expect((await stranger('GET', '/api/ready')).body).toMatchObject({ ok: true, version: '0.1.0' })
+})
 test('a request from another site is refused, whatever cookie it carries', async () => {
   for (const headers of [{ origin: 'https://evil.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }] as Record<
     string,

@@ -29,7 +29,7 @@ export async function startServer({ port, env, quiet = false, errorLog = null })
     if (ended) throw new Stop('The server ended while starting; see above.')
     if (waited > 120_000) throw new Stop('The server did not answer within two minutes.')
     if (
-      await fetch(`${url}/api/health`).then(
+      await fetch(`${url}/api/ready`).then(
         (answer) => answer.ok,
         () => false,
       )

@@ -53,6 +53,14 @@ const migrations = [
   { name: '0023-meter-traces', up: meterTraces },
 ]
 
+/** Where it is kept what was done. */
+export const migrationLog = (sequelize: Sequelize): SequelizeStorage => new SequelizeStorage({ sequelize })
+/** Does the database have the tables of this version? */
+export async function isMigrated(sequelize: Sequelize): Promise<boolean> {
+  const done = new Set(await migrationLog(sequelize).executed())
+  return migrations.every(({ name }) => done.has(name))
+}
+
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   return sequelize.transaction(async (transaction) => {
@@ -65,7 +73,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
     try {
       const umzug = new Umzug({
         migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
-        storage: new SequelizeStorage({ sequelize }),
+        storage: migrationLog(sequelize),
         logger: undefined,
       })
       return (await umzug.up()).map((migration) => migration.name)

@@ -20,6 +20,7 @@ const problems: Record<string, string> = {
   401: 'Nobody is logged in.',
   403: 'Not for this role, or from another site.',
   404: 'Not there, or not yours.',
+  405: 'Not in this way.',
   409: 'A conflict.',
   413: 'Too large.',
   415: 'Not what this takes.',

@@ -91,7 +91,7 @@ function asPromised(contract: Contract, said: unknown): unknown {
 
 /**
  * A thin route: authenticates, authorises by role, validates with Zod, calls a service, answers. Errors are typed:
- * `{ error: { code, message, details } }` with 400, 401, 403, 404, 409, 413, 415, 422, 429 or 503.
+ * `{ error: { code, message, details } }` with 400, 401, 403, 404, 405, 409, 413, 415, 422, 429 or 503.
  */
 export function defineRoute<C extends Contract>(
   contract: C,

@@ -1,4 +1,4 @@
-export type ApiStatus = 400 | 401 | 403 | 404 | 409 | 413 | 415 | 422 | 429 | 503
+export type ApiStatus = 400 | 401 | 403 | 404 | 405 | 409 | 413 | 415 | 422 | 429 | 503
 
 /** A refusal the client can act on: a code for the program, a sentence for the person. */
 export class ApiError extends Error {

@@ -1,0 +1,33 @@
+import { database } from '../database'
+import { migrationLog } from '../database/migrate'
+import { methodsAt } from '../http/known-routes'
+import { openWorld, refusedWith } from '../testing/world'
+import { readiness } from './readiness'
+
+let close: () => Promise<void>
+beforeAll(async () => {
+  close = await openWorld()
+})
+afterAll(() => close())
+
+test('a server is ready with its database, the tables of its version and its key; else it says what is wrong', async () => {
+  expect(await readiness()).toMatchObject({ ok: true, version: expect.stringMatching(/^\d+\.\d+\.\d+$/) })
+  const log = migrationLog(database().sequelize)
+  const name = (await log.executed()).at(-1)!
+  await log.unlogMigration({ name })
+  await expect(readiness()).rejects.toThrow('The tables are of an older version.')
+  await log.logMigration({ name })
+  const key = process.env.CIRCUITRY_SECRET_KEY
+  process.env.CIRCUITRY_SECRET_KEY = 'too short'
+  await expect(readiness()).rejects.toThrow('CIRCUITRY_SECRET_KEY must be 32 bytes in base64.')
+  expect(await refusedWith(readiness())).toEqual([503, 'notReady'])
+  process.env.CIRCUITRY_SECRET_KEY = key
+  expect(await readiness()).toMatchObject({ ok: true })
+})
+
+test('addresses and their methods: an id stands for one part, the head of what can be read can be asked for', () => {
+  expect(methodsAt('/api/health')).toEqual(['GET', 'HEAD'])
+  expect(methodsAt('/api/people')!.sort()).toEqual(['GET', 'HEAD', 'POST'])
+  expect(methodsAt('/api/jobs/anything')).toContain('GET')
+  for (const none of ['/api/nothing', '/api/jobs/one/two/three/four', '/api/', '/api/people/../health']) expect(methodsAt(none)).toBeNull()
+})

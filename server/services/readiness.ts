@@ -1,0 +1,33 @@
+import { statfs } from 'node:fs/promises'
+import { QueryTypes } from 'sequelize'
+import program from '../../package.json' with { type: 'json' }
+import { database } from '../database'
+import { isMigrated } from '../database/migrate'
+import { secretKey } from '../database/secret-key'
+import { ApiError } from './errors'
+
+/** Less than this is left on the disk: what is to be stored soon could not be. */
+const leastBytes = 200_000_000
+
+/**
+ * Whether this server can do its work: its database answers, takes writes and has the tables of this version, its key is there, the
+ * disk has room.
+ * @throws ApiError 503 with what is wrong, all of it
+ */
+export async function readiness(): Promise<{ ok: true; version: string; freeBytes: number }> {
+  const { sequelize } = database()
+  const wrong: string[] = []
+  const [state] = await sequelize.query<{ readOnly: number }>('SELECT @@global.read_only AS readOnly', { type: QueryTypes.SELECT })
+  if (Number(state!.readOnly)) wrong.push('The database takes no writes.')
+  if (!(await isMigrated(sequelize))) wrong.push('The tables are of an older version.')
+  try {
+    secretKey()
+  } catch (error) {
+    wrong.push((error as Error).message)
+  }
+  const { bavail, bsize } = await statfs(process.cwd())
+  const freeBytes = bavail * bsize
+  if (freeBytes < leastBytes) wrong.push(`The disk has ${Math.round(freeBytes / 1e6)} MB left.`)
+  if (wrong.length) throw new ApiError(503, 'notReady', wrong.join(' '))
+  return { ok: true, version: program.version, freeBytes }
+}

@@ -31,7 +31,8 @@ async function jest(projects, env = {}) {
   rmSync(file, { force: true })
   const started = Date.now()
   const args = ['--experimental-vm-modules', '--no-warnings', bin('jest/bin/jest.js'), '--selectProjects', ...projects]
-  const result = await runNode([...args, '--json', `--outputFile=${file}`, '--forceExit'], env)
+  // A machine that builds and tests at once is slow, not wrong.
+  const result = await runNode([...args, '--json', `--outputFile=${file}`, '--forceExit', '--testTimeout=60000'], env)
   let report = null
   try {
     report = JSON.parse(readFileSync(file, 'utf8'))

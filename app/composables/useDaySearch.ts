@@ -49,11 +49,13 @@ export function useDaySearch(onFailed: (message: string) => void) {
         return
       }
       worker.onmessage = ({ data }: MessageEvent<SearchAnswer>) => {
-        shares.set(question, data.is === 'progress' ? data.share : (shares.get(question) ?? 0))
-        if (data.is === 'way') take(data)
-        if (data.is === 'way' && data.done) {
-          shares.set(question, 1)
-          next(worker)
+        if (data.is === 'progress') shares.set(question, data.share)
+        else {
+          take(data)
+          if (data.done) {
+            shares.set(question, 1)
+            next(worker)
+          }
         }
         tell()
       }

@@ -24,9 +24,11 @@ export interface PairingOrder {
 const byDeadline = (deadline: (one: Waiting) => number) => (a: Waiting, b: Waiting) =>
   deadline(a) - deadline(b) || a.joins - b.joins || a.id.localeCompare(b.id)
 /** One after the other, the earliest deadline first, is in time whenever anything is (Jackson 1955). */
-export function allInTime(devices: readonly Waiting[], deadline: (one: Waiting) => number): boolean {
+export const allInTime = (devices: readonly Waiting[], deadline: (one: Waiting) => number): boolean =>
+  inTimeAsTheyStand([...devices].sort(byDeadline(deadline)), deadline)
+function inTimeAsTheyStand(devices: readonly Waiting[], deadline: (one: Waiting) => number): boolean {
   let clock = 0
-  return [...devices].sort(byDeadline(deadline)).every((one) => (clock += one.joins) <= deadline(one))
+  return devices.every((one) => (clock += one.joins) <= deadline(one))
 }
 /** So that each comes after what it listens to, wherever everything stays in time. @param before By id: what should be there first. */
 export function leadersFirst(devices: readonly Waiting[], before: ReadonlyMap<string, string>): Waiting[] {
@@ -35,8 +37,7 @@ export function leadersFirst(devices: readonly Waiting[], before: ReadonlyMap<st
     const [at, from] = [list.findIndex((one) => one.id === id), list.findIndex((one) => one.id === leader)]
     if (at < 0 || from < at) continue
     const moved = list.toSpliced(from, 1).toSpliced(at, 0, list[from]!)
-    let clock = 0
-    if (moved.every((one) => (clock += one.joins) <= one.left)) list = moved
+    if (inTimeAsTheyStand(moved, left)) list = moved
   }
   return list
 }

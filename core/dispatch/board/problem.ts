@@ -220,12 +220,12 @@ export function questionOf(
     arrive: (from, to, leave) => (!file.store && (from === 0 || to === 0) ? leave : arrivalIn(matrix, from, to, leave)),
   }
   // A day that runs past every limit as it is booked is still the day there is.
-  const limited = (one: DayProblem): DayProblem => {
-    const homes = timePlan(one, booked, true)?.crews ?? []
-    return { ...one, crews: one.crews.map((crew, index) => ({ ...crew, latest: Math.max(crew.latest, homes[index]?.home ?? 0) })) }
+  const played = (team: DayCrew[]) => {
+    const homes = timePlan({ ...problem, crews: team }, booked, true)?.crews ?? []
+    const latest = (crew: DayCrew, index: number) => Math.max(crew.latest, homes[index]?.home ?? 0)
+    return { homes, problem: { ...problem, crews: team.map((crew, index) => ({ ...crew, latest: latest(crew, index) })) } }
   }
-  const asIs = limited({ ...problem, crews: dayCrews.map((crew) => ({ ...crew, away: [] })) })
-  const always = timePlan(asIs, booked, true)?.crews ?? []
+  const { homes: always, problem: asIs } = played(dayCrews.map((crew) => ({ ...crew, away: [] })))
   const stopsOf = (crew: number) => always[crew]?.stops ?? []
   const turns = vanTurns(
     crews.map(({ drives }) => drives),
@@ -248,13 +248,14 @@ export function questionOf(
     ...crew,
     away: [...crew.away, ...turns[index]!].sort((a, b) => a.from - b.from),
   }))
-  const toPlan = limited({ ...problem, crews: team })
+  // Mostly nobody is away in between, and each has a van: then there is nothing to play anew.
+  const toPlan = team.some(({ away }) => away.length) ? played(team).problem : asIs
   return {
     file,
     crews,
     what: [...planned.map((visit) => ({ booked: visit, open: null })), ...waiting.map((one) => ({ booked: null, open: one }))],
     // Two crews who would wait for each other until one of them is away come together all the same.
-    problem: timePlan(toPlan, booked) ? toPlan : asIs,
+    problem: toPlan !== asIs && timePlan(toPlan, booked) ? toPlan : asIs,
     asIs,
     booked,
     begin,

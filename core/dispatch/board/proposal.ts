@@ -105,30 +105,26 @@ export function nameOf({ what }: DayQuestion, visit: number) {
   const { id, jobId, siteId, kind } = (booked ?? open)!
   return { id, jobId, siteId, kind, callbackId: booked?.callbackId ?? open?.callbackId ?? null }
 }
+type Hours = Pick<Change, 'startAt' | 'endAt'>
+const overlaps = ({ startAt, endAt }: Hours, { startsAt, endsAt }: Pick<DayFileVisit, 'startsAt' | 'endsAt'>) =>
+  Date.parse(startAt) < Date.parse(endsAt) && Date.parse(endAt) > Date.parse(startsAt)
+
 /**
  * Who of these crews goes at that time: their leads, and whoever comes along and is there; somebody who goes with several that day
  * only where they were booked, and while nobody else has them.
  */
-export function peopleOf(
-  { crews, file }: DayQuestion,
-  of: readonly number[],
-  { startAt, endAt }: Pick<Change, 'startAt' | 'endAt'>,
-  booked: readonly string[] = [],
-): string[] {
-  const gone = (id: string) => isAway(file.away, id, startAt, endAt)
+export function peopleOf({ crews, file }: DayQuestion, of: readonly number[], hours: Hours, booked: readonly string[] = []): string[] {
+  const gone = (id: string) => isAway(file.away, id, hours.startAt, hours.endAt)
   const elsewhere = (id: string) =>
     file.visits.some(
       (visit) =>
         visit.personIds.includes(id) &&
         !visit.personIds.some((one) => of.some((crew) => crews[crew]!.id === one)) &&
-        Date.parse(visit.startsAt) < Date.parse(endAt) &&
-        Date.parse(visit.endsAt) > Date.parse(startAt),
+        overlaps(hours, visit),
     )
   return of.flatMap((crew) => {
     const { id: leader, personIds, steadyIds } = crews[crew]!
-    const along = [...new Set([...personIds, ...booked])].filter(
-      (id) => id !== leader && (steadyIds.includes(id) || (booked.includes(id) && personIds.includes(id) && !elsewhere(id))),
-    )
+    const along = personIds.filter((id) => id !== leader && (steadyIds.includes(id) || (booked.includes(id) && !elsewhere(id))))
     return [leader, ...along.filter((id) => !gone(id))]
   })
 }
@@ -171,13 +167,12 @@ function directlyInTheWay(question: DayQuestion, after: TimedPlan, changes: Chan
   const places = placesIn(after)
   const changed = new Set(changes.map(({ id }) => id))
   const vans = new Map(changes.map((change) => [change, vanOf(change.personIds, file.people)]))
-  const hits = ({ personIds, siteId, startsAt, endsAt }: DayFileVisit) =>
+  const hits = (visit: DayFileVisit) =>
     changes.some(
       (change) =>
-        (change.personIds.some((id) => personIds.includes(id)) ||
-          (change.siteId !== siteId && vans.get(change) && vans.get(change) === vanOf(personIds, file.people))) &&
-        Date.parse(change.startAt) < Date.parse(endsAt) &&
-        Date.parse(change.endAt) > Date.parse(startsAt),
+        (change.personIds.some((id) => visit.personIds.includes(id)) ||
+          (change.siteId !== visit.siteId && vans.get(change) && vans.get(change) === vanOf(visit.personIds, file.people))) &&
+        overlaps(change, visit),
     )
   return (
     file.visits

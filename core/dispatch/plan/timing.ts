@@ -132,7 +132,8 @@ export function reach(problem: DayProblem, spot: Spot, crewNumber: number, index
     if (spot.time >= to) continue
     const trial = { ...spot }
     const { start } = goTo(problem, trial, crewNumber, index, stop)
-    if (workEnds(problem, trial, crewNumber, start, problem.visits[index]!.seconds * pace) <= from) break
+    const end = start + problem.visits[index]!.seconds * pace
+    if (end + restIn(problem, trial, crewNumber, end) <= from) break
     spot.time = to
   }
   return goTo(problem, spot, crewNumber, index, stop)
@@ -184,13 +185,11 @@ function goTo(problem: DayProblem, spot: Spot, crewNumber: number, index: number
   return stop
 }
 
-/** A long visit has the rest in it. */
-const restsIn = ({ crews }: DayProblem, { rested }: Spot, crew: number, end: number) => {
+/** A long visit has the rest in it. @returns its seconds; 0 where it falls before or after */
+function restIn({ crews }: DayProblem, { rested }: Spot, crew: number, end: number): number {
   const { rest } = crews[crew]!
-  return rest !== null && !rested && end > rest.to
+  return rest !== null && !rested && end > rest.to ? rest.seconds : 0
 }
-const workEnds = (problem: DayProblem, spot: Spot, crew: number, start: number, seconds: number): number =>
-  start + seconds + (restsIn(problem, spot, crew, start + seconds) ? problem.crews[crew]!.rest!.seconds : 0)
 
 interface How {
   seconds?: (visit: number, crew: number) => number
@@ -214,8 +213,9 @@ export function work(
   const crew = problem.crews[crewNumber]!
   const { weights } = problem
   const takes = seconds ? seconds(stop.visit, crewNumber) : visit.seconds * crew.pace
-  stop.end = workEnds(problem, spot, crewNumber, stop.start, takes)
-  if (restsIn(problem, spot, crewNumber, stop.start + takes)) {
+  const resting = restIn(problem, spot, crewNumber, stop.start + takes)
+  stop.end = stop.start + takes + resting
+  if (resting) {
     stop.restFrom = Math.max(stop.start, crew.rest!.from)
     spot.rested = true
   }

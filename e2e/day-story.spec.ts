@@ -24,8 +24,8 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
   await workedOut(office)
   const people = await peopleOf(office)
   const gus = people.find(({ login }) => login === 'gus.tolley')!
-  const lew = await person(browser, 'lew.harker', phone)
-  const away = await person(browser, gus.login, lonePhone)
+  const lew = await person(browser, 'lew.harker', phone, '/my-day')
+  const away = await person(browser, gus.login, lonePhone, '/my-day')
 
   await test.step('two of what waits are placed: the afternoon keeps room for whoever calls', async () => {
     await office.getByRole('button', { name: 'Plan the day' }).click()
@@ -93,7 +93,7 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
     // Whoever goes there has it on the phone without doing anything.
     const crew = booked.personIds.includes(people.find(({ login }) => login === 'lew.harker')!.id)
       ? lew
-      : await person(browser, people.find(({ id }) => id === booked.personIds[0])!.login, phone)
+      : await person(browser, people.find(({ id }) => id === booked.personIds[0])!.login, phone, '/my-day')
     await expect(crew.getByRole('link', { name: new RegExp(home) }).first()).toBeVisible()
     // The customer is told, and reads it on their page.
     await office
@@ -166,7 +166,7 @@ test('time off is asked on a phone and approved by the office; a visit is handed
   browser,
 }) => {
   const office = await person(browser, 'lena.moss', desk)
-  const crew = await person(browser, 'dilys.marsh', phone)
+  const crew = await person(browser, 'dilys.marsh', phone, '/my-day')
   await crew.getByText('Time off, handing a visit over, your calendar').click()
   await crew.getByRole('button', { name: 'Time off, or ill' }).click()
   await crew.getByRole('button', { name: 'Ask for it' }).click()

@@ -67,7 +67,7 @@ test('a callback on the telephone: three windows, one is booked, and the crew ha
   await expect(office.getByRole('status').filter({ hasText: 'Tide House booked.' })).toBeVisible()
   const visit = (await visitsOf(office)).find(({ siteName, status }) => siteName === 'Tide House' && status === 'planned')!
   const people = await peopleOf(office)
-  const crew = await person(browser, people.find(({ id }) => id === visit.personIds[0])!.login, phone)
+  const crew = await person(browser, people.find(({ id }) => id === visit.personIds[0])!.login, phone, '/my-day')
   await expect(crew.getByRole('link', { name: /Tide House/ })).toBeVisible()
   await expect(office.getByRole('button', { name: 'Windows for Tide House' })).toBeHidden()
   expect([...faultsOf(office), ...faultsOf(crew)]).toEqual([])
@@ -186,7 +186,7 @@ test('late, told, moved by the customer: a crew on its way, the office, and a pa
   await expect(customer.getByRole('heading', { level: 1 })).toHaveText('There is no visit here.')
 
   // A crew that has not come says that it leaves, and that it comes later; the office and the customer see it at once.
-  const driver = await person(browser, 'fay.holt', phone)
+  const driver = await person(browser, 'fay.holt', phone, '/my-day')
   const way = driver.getByRole('region', { name: /^The way to / })
   await way.getByRole('button', { name: 'I am leaving' }).click()
   await expect(way).toContainText(/On the way since .*, there about/)

@@ -50,9 +50,9 @@ async function proveBox(page: Page, options: { ghost?: boolean } = {}): Promise<
 }
 
 test('one job, from the phone call to the callback, by a crew of two', async ({ browser }) => {
-  const office = await person(browser, 'lena.moss', desk)
-  const ann = await person(browser, 'bram.ash', slowPhone)
-  const ben = await person(browser, 'kit.ivers', slowPhone)
+  const office = await person(browser, 'lena.moss', desk, '/jobs')
+  const ann = await person(browser, 'bram.ash', slowPhone, '/my-day')
+  const ben = await person(browser, 'kit.ivers', slowPhone, '/my-day')
 
   await test.step('1: a broken file says what is wrong and imports nothing; the sample is imported', async () => {
     await office.getByRole('link', { name: 'New job' }).click()

@@ -91,6 +91,7 @@ test('a room is commissioned: joined, one rescued from the wrong band, tested, n
 
   await test.step('the server is restarted; everybody goes on where they were', async () => {
     await office.goto(`/jobs/${jobId}/names`)
+    await expect(office.getByRole('heading', { level: 1 })).toBeVisible()
     await restartServer()
     for (const page of [office, bram]) await expect(page.getByText('live', { exact: true }).first()).toBeVisible({ timeout: 60_000 })
   })

@@ -53,7 +53,7 @@ test('a list of points as CSV: the rest is typed, faults come by line, then the 
 
 test('the day: a visit is moved to another crew, and cancelled with a reason; phones follow', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', desk)
-  const kit = await person(browser, 'kit.ivers', phone)
+  const kit = await person(browser, 'kit.ivers', phone, '/my-day')
   await office.goto('/day')
   // Planned for the day after the demo was made; that day may have begun meanwhile.
   const visit = office.getByRole('button', { name: /^Heron House/ })
@@ -164,7 +164,7 @@ test('catalogue: a new model is offered at the bench; one out of use is not', as
 
 test('an absent person’s tag: a lead says so, a second person confirms; its owner is told', async ({ browser }) => {
   const lead = await person(browser, 'odo.reed', desk)
-  const kit = await person(browser, 'kit.ivers', phone)
+  const kit = await person(browser, 'kit.ivers', phone, '/my-day')
   const bram = await person(browser, 'bram.ash', desk)
   await open(bram, 'The Net Loft', 'Net loft')
   await bram.getByTestId('circuit-9').click()
@@ -210,7 +210,7 @@ test('pairing that fails is noted and retried; the same name is refused', async 
 })
 
 test('every page opens a second time, when its lists are there already', async ({ browser }) => {
-  const lead = await person(browser, 'odo.reed', desk)
+  const lead = await person(browser, 'odo.reed', desk, '/my-day')
   const main = lead.locator('main')
   const tour = async (nav: string, names: string[]) => {
     for (const name of [...names, ...names]) {
@@ -226,7 +226,7 @@ test('every page opens a second time, when its lists are there already', async (
 })
 
 test('a login is ended from another device, and the page there asks at once; one’s own password is changed', async ({ browser }) => {
-  const here = await person(browser, 'sefa.vale', desk)
+  const here = await person(browser, 'sefa.vale', desk, '/my-day')
   const there = await person(browser, 'sefa.vale', phone)
   await there.goto('/my-day')
   await here.getByRole('button', { name: /: menu$/ }).click()

@@ -107,7 +107,7 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
 })
 
 test('keyboard: palette, key sheet, going places, the alarm', async ({ browser }) => {
-  const page = await person(browser, 'lena.moss', desk)
+  const page = await person(browser, 'lena.moss', desk, '/my-day')
   await expect(page.getByRole('navigation', { name: 'Main' })).toBeVisible()
   await page.keyboard.press('?')
   await expect(page.getByRole('dialog')).toContainText('If something is wrong with the power')

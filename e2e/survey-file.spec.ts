@@ -134,8 +134,15 @@ test('four hundred facts that waited are on the server soon after the network is
   await field.getByText('Material, clamps, splices, plate, what is wrong').click()
   await loseNetwork(field)
   const group = field.getByRole('group', { name: 'clamps' })
-  for (let pair = 0; pair < 200; pair++)
-    for (const name of ['One clamp more', 'One clamp less']) await group.getByRole('button', { name }).click()
+  // As fast as the page draws: each tap once the one before it is seen.
+  await group.evaluate(async (buttons) => {
+    for (let tap = 0; tap < 400; tap++) {
+      const name = tap % 2 ? 'One clamp less' : 'One clamp more'
+      const before = buttons.textContent
+      buttons.querySelector<HTMLButtonElement>(`button[aria-label="${name}"]`)!.click()
+      while (buttons.textContent === before) await new Promise((drawn) => setTimeout(drawn, 5))
+    }
+  })
   await expect(field.getByTestId('sync')).toContainText('with 400 pending', { timeout: 60_000 })
   const back = Date.now()
   await field.context().setOffline(false)

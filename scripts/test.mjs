@@ -270,15 +270,18 @@ async function main() {
     const read = async () => {
       if (only !== 'e2e') await staticChecks()
       if (only !== 'unit') await needBuild()
-      // The link’s tests wait for the most part.
-      if (only !== 'e2e') for (const project of ['app', 'link']) await jest([project])
+      if (only !== 'e2e') await jest(['app'])
+    }
+    // The link’s tests wait for devices for the most part: beside either.
+    const link = async () => {
+      if (only !== 'e2e') await jest(['link'])
     }
     const run = async () => {
       if (only === 'e2e') return
       await unitTests(database.env)
       await rulesSwitchedOff(await import('./testing/safety/check.mjs'))
     }
-    await Promise.all([read(), run()])
+    await Promise.all([read(), run(), link()])
     if (only !== 'unit') {
       const sets = await Promise.all(Array.from({ length: grep ? 1 : 2 }, (_, set) => serversOf(set, database, servers)))
       const [{ demo, database: env }] = sets

@@ -28,6 +28,52 @@ const picture = {
   buffer: Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'),
 }
 
+/** What stands in the next step, seen at one glance: a look by look is as slow as a person with one eye. */
+interface Glance {
+  busy: boolean
+  said: string
+  /** Test ids and names of groups; `picture` where one is taken. */
+  parts: string[]
+  buttons: string[]
+  links: string[]
+  fields: { label: string; value: string }[]
+  /** Whether a large button stands there. */
+  acts: boolean
+}
+/** In the page. */
+function glance(): Glance | null {
+  const dock = document.querySelector('[data-testid="next-step"]')
+  if (!dock) return null
+  const visible = (one: Element) => one.checkVisibility({ visibilityProperty: true }) && one.getBoundingClientRect().height > 0
+  const all = (selector: string) => [...dock.querySelectorAll<HTMLElement>(selector)].filter(visible)
+  const tidy = (text: string | null | undefined) => (text ?? '').trim().replace(/\s+/g, ' ')
+  const name = (one: HTMLElement) => tidy(one.getAttribute('aria-label') ?? one.textContent)
+  const inputs = all('input:not([type="file"])') as HTMLInputElement[]
+  const computing = [...document.querySelectorAll<HTMLElement>('p, span, div')].some(
+    (one) => one.childElementCount === 0 && one.textContent?.includes('Computing …') && visible(one),
+  )
+  return {
+    busy: !visible(dock) || computing || Boolean(dock.querySelector('[aria-busy="true"], .animate-spin')),
+    said: `${tidy(dock.textContent)} ${[...dock.querySelectorAll('input')].map((one) => one.value).join()}`,
+    parts: [
+      ...all('[data-testid]').map((one) => one.dataset.testid!),
+      ...all('[role="group"][aria-label]').map((one) => one.getAttribute('aria-label')!),
+      ...([...dock.querySelectorAll<HTMLInputElement>('input[type="file"]')].some((one) =>
+        /Picture before closing/.test(`${one.ariaLabel ?? ''}${one.labels?.[0]?.textContent ?? ''}`),
+      )
+        ? ['picture']
+        : []),
+    ],
+    buttons: all('button').map(name),
+    links: all('a').map(name),
+    fields: inputs.map((one) => ({
+      label: tidy(one.getAttribute('aria-label') ?? [...(one.labels ?? [])].map((label) => label.textContent).join(' ')),
+      value: one.value,
+    })),
+    acts: all('.act').length > 0,
+  }
+}
+
 /**
  * Somebody who does what the next step says, with a meter that types its readings. Every touch of the screen is counted; what the
  * meter types, a lock, a serial and a code are not.
@@ -65,10 +111,10 @@ export class Follower extends Hand {
     const { siteState } = await ask<{ siteState: SiteState }>(this.page, `/api/jobs/${this.jobId}`)
     this.names = Object.fromEntries(Object.values(siteState.boxes).map(({ id, name }) => [id, name]))
     for (let turn = 0; turn < most; turn++) {
-      await this.settle()
+      const seen = await this.settle()
       if (await goal()) return
-      const before = await this.look()
-      if (!(await this.turn())) {
+      const before = this.said(seen)
+      if (!(await this.turn(seen))) {
         // What somebody else said may arrive in the middle of a look.
         await this.page.waitForTimeout(300)
         continue
@@ -77,81 +123,75 @@ export class Follower extends Hand {
     }
     throw new Error(`Not there after ${most} steps: ${await this.look()}\n${this.path.join('\n')}`)
   }
-  /** Nothing is on its way, and nothing is being computed. */
-  private async settle(): Promise<void> {
-    await expect(this.dock()).toBeVisible()
-    await expect(this.page.getByText('Computing …')).toBeHidden()
-    await expect(this.dock().locator('[aria-busy="true"], .animate-spin')).toHaveCount(0)
+  /** Nothing is on its way, and nothing is being computed: what the page says then. */
+  private async settle(): Promise<Glance> {
+    let seen: Glance | null = null
+    await expect
+      .poll(async () => {
+        seen = await this.page.evaluate(glance)
+        return seen && !seen.busy
+      })
+      .toBe(true)
+    return seen!
   }
   private async look(): Promise<string> {
-    const values = await this.dock()
-      .locator('input')
-      .evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value).join())
-    return `${this.page.url()} ${(await this.dock().textContent())?.replace(/\s+/g, ' ')} ${values} ${this.readings}`
+    return this.said(await this.page.evaluate(glance))
   }
+  private said = (seen: Glance | null): string => `${this.page.url()} ${seen?.said} ${this.readings}`
 
   /** Does what is next; false: there is nothing to press. */
-  private async turn(): Promise<boolean> {
+  private async turn({ parts, buttons, fields, links, acts }: Glance): Promise<boolean> {
     const dock = this.dock()
-    if (await dock.getByTestId('proof-stage').isVisible()) return this.prove()
-    if (await dock.getByTestId('next-test').isVisible()) return this.read()
-    const usual = dock.getByTestId('usual')
-    if (await usual.isVisible()) return this.tap(dock.getByRole('button', { name: 'This is how it was' }))
-    const found = dock.getByRole('button', { name: 'This is how it was' })
-    if (await found.isVisible()) {
-      for (const [letter, place] of Object.entries(this.box()!.world.terminals ?? {})) {
+    const shows = (name: string | RegExp) => buttons.some((one) => (typeof name === 'string' ? one === name : name.test(one)))
+    if (parts.includes('proof-stage')) return this.prove()
+    if (parts.includes('next-test')) return this.read()
+    const usual = parts.includes('usual')
+    if (usual || shows('This is how it was')) {
+      for (const [letter, place] of usual ? [] : Object.entries(this.box()!.world.terminals ?? {})) {
         await this.tap(this.page.getByTestId(`tag-${letter}`))
         await this.tap(this.page.getByRole('button', { name: new RegExp(`^Terminal ${place.replace(/[()]/g, '.')}`) }))
       }
-      return this.tap(found)
+      return this.tap(dock.getByRole('button', { name: 'This is how it was' }))
     }
-    const cables = dock.getByRole('group', { name: 'Add a cable' })
-    if (await cables.isVisible()) {
+    if (parts.includes('Add a cable')) {
+      const cables = dock.getByRole('group', { name: 'Add a cable' })
       for (const shape of this.box()!.world.cables) await this.tap(cables.getByRole('button', { name: shape, exact: true }))
       return this.tap(dock.getByRole('button', { name: /^Store \d+ conductors$/ }))
     }
-    if (
-      await dock
-        .getByRole('button', { name: /^Choose / })
-        .first()
-        .isVisible()
-    ) {
+    if (shows(/^Choose /)) {
       const [unit] = this.units
       return this.tap(dock.getByRole('button', { name: `Choose ${unit!.model}`, exact: true }))
     }
-    const serial = dock.getByLabel('Serial')
-    const inBag = dock.getByRole('button', { name: 'It is this one' })
-    if (await inBag.isVisible()) {
-      await this.tap(inBag)
+    const named = (label: RegExp) => fields.find((one) => label.test(one.label))
+    if (shows('It is this one')) {
+      await this.tap(dock.getByRole('button', { name: 'It is this one' }))
       return this.tap(dock.getByRole('button', { name: /^Store serial/ }))
     }
-    if (await serial.isVisible()) {
+    if (named(/^Serial/)) {
       const unit = this.units.shift()!
-      await serial.fill(unit.serial)
+      await dock.getByLabel('Serial').fill(unit.serial)
       const code = dock.getByLabel(/^Setup code/)
       if (await code.isVisible()) await code.fill(unit.code)
       return this.tap(dock.getByRole('button', { name: /^Store serial/ }))
     }
     const shot = dock.getByLabel('Picture before closing')
-    if (await shot.count()) {
+    if (parts.includes('picture')) {
       this.path.push('Picture before closing')
       this.taps += 2
       await shot.setInputFiles(picture)
       await expect(shot).toHaveCount(0)
       return true
     }
-    const lock = dock.getByLabel('Your lock')
-    if ((await lock.isVisible()) && !(await lock.inputValue())) await lock.fill(`${this.locks} ${++this.lock}`)
+    if (named(/^Your lock/)?.value === '') await dock.getByLabel('Your lock').fill(`${this.locks} ${++this.lock}`)
     // What somebody of the crew waits for comes before one’s own work.
-    for (const name of [/^Ask to close/, /^It is closed$/, /^I have arrived$/, /^It does$/]) {
-      const button = dock.getByRole('button', { name }).first()
-      if (await button.isVisible()) return this.tap(button)
-    }
-    const act = dock.locator('.act:visible').first()
+    for (const name of [/^Ask to close/, /^It is closed$/, /^I have arrived$/, /^It does$/])
+      if (shows(name)) return this.tap(dock.getByRole('button', { name }).first())
     // A button that cannot be pressed yet is looked at again: the page may have gone on since the last look.
-    if (await act.isVisible()) return (await act.isEnabled()) && this.tap(act)
-    const way = dock.getByRole('link', { name: /^Go to|^To the/ }).first()
-    if (await way.isVisible()) return this.tap(way)
+    if (acts) {
+      const act = dock.locator('.act:visible').first()
+      return (await act.isEnabled()) && this.tap(act)
+    }
+    if (links.some((one) => /^Go to|^To the/.test(one))) return this.tap(dock.getByRole('link', { name: /^Go to|^To the/ }).first())
     return false
   }
 

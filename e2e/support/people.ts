@@ -104,12 +104,15 @@ function watch(page: Page): void {
 
 export const faultsOf = (page: Page): string[] => faults.get(page) ?? []
 
-/** A person in a browser of their own. */
-export async function person(browser: Browser, login: string, options: Options): Promise<Page> {
+/**
+ * A person in a browser of their own, logged in without the page for it, which has a journey of its own: nothing of the program is
+ * open yet, and the first `goto` opens it, or `at` does.
+ */
+export async function person(browser: Browser, login: string, options: Options, at?: string): Promise<Page> {
   const page = await browserOf(browser, { baseURL: process.env.CIRCUITRY_TEST_URL, ...options })
-  await page.goto('/login')
-  await page.getByLabel('Login').fill(login)
-  await fillPassword(page)
+  await page.goto('/mark.svg')
+  expect(await ask(page, '/api/auth/login', { login, password: 'tide-and-lantern' })).toHaveProperty('viewer')
+  if (at) await page.goto(at)
   return page
 }
 export async function fillPassword(page: Page): Promise<void> {

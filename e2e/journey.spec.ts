@@ -303,6 +303,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.keyboard.press('Escape')
     await ann.getByRole('link', { name: 'Tests' }).click()
     const hall = ann.getByTestId('test-Hall light')
+    await expect(hall.getByRole('button', { name: /: pass$/ }).first()).toBeVisible()
     const asked = await hall.getByRole('button', { name: /: pass$/ }).all()
     expect(asked.length).toBeGreaterThanOrEqual(3)
     for (const button of asked) {

@@ -8,7 +8,7 @@ test('A behind the wall, B at the panel, C in the cellar without signal', async 
   const office = await person(browser, 'lena.moss', desk)
   const a = await person(browser, 'bram.ash', phone)
   const b = await person(browser, 'kit.ivers', phone)
-  const c = await person(browser, 'odo.reed', lonePhone)
+  const c = await person(browser, 'odo.reed', lonePhone, '/my-day')
   let jobId = ''
 
   await test.step('a job for three', async () => {

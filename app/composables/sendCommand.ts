@@ -33,7 +33,8 @@ export interface Seen {
 const notHere: Refusal = {
   code: 'notStored',
   reasons: ['Part of the program has not loaded on this device yet. This was NOT stored.'],
-  toYes: ['Go where there is a connection, then enter it again.'],
+  // A browser does not ask again for a part that it failed to get, before the page is loaded anew.
+  toYes: ['Go where there is a connection, load this page anew, then enter it again.'],
 }
 const refused = (refusal: Refusal): Sent => ({ submission: { ok: false, refusal }, outcome: null })
 /**

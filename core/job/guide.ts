@@ -213,7 +213,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, vantage: 
     return { kind: 'leave', visitId: visit.id, title: 'The survey is complete', why: 'Plates back on, covers counted? Then end the visit.' }
   }
 
-  const callback = Object.values(job.callbacks).findLast(({ status }) => status !== 'closed')
+  const callback = Object.values(job.callbacks).findLast(({ status }) => status !== 'closed' && status !== 'told')
   const toDo = boxes.filter((box) => !plateIsOff(box) && isToDo(job, site, box))
   const powered = boxes.flatMap((box): Guide[] => {
     if (plateIsOff(box) || toDo.includes(box)) return []

@@ -18,6 +18,7 @@ import {
   stepsToUndo,
   type JobState,
 } from './index'
+import type { Call } from './callback/call.schema'
 import { jobSentence } from './summary'
 import { setNeedsInput } from './visit/set-needs.schema'
 import { historyLine } from './history'
@@ -448,8 +449,8 @@ describe('visits', () => {
   })
 })
 
-/** The whole story of one device: in, called back, out, another in. */
-function calledBack(): Scenario {
+/** A device that was handed over, and is called about. */
+function calledAbout(call: Call | null = null) {
   const { scenario, unitId, visitId } = wired()
   passAll(scenario)
   pair(scenario, unitId)
@@ -470,10 +471,16 @@ function calledBack(): Scenario {
         wallSwitchFlipped: false,
         routerChanged: false,
         breakerTripped: false,
+        ...(call && { call }),
       },
       crew.office,
     ),
   )
+  return { scenario, unitId, callbackId }
+}
+/** The whole story of one device: in, called back, out, another in. */
+function calledBack(): Scenario {
+  const { scenario, unitId, callbackId } = calledAbout()
   const second = scenario.newId()
   scenario.must(
     scenario.submitJob(
@@ -520,6 +527,101 @@ function calledBack(): Scenario {
   scenario.must(scenario.submitJob(close))
   return scenario
 }
+
+const call: Call = {
+  symptoms: ['offline'],
+  answers: [
+    { question: 'router', answer: 0 },
+    { question: 'web', answer: null },
+  ],
+  tried: [],
+  flags: [],
+  ranked: [{ cause: 'routerChanged', words: 'a new router', share: 0.8 }],
+  carry: [],
+  minutes: 30,
+  licence: false,
+  payer: 'customer',
+}
+describe('a callback on the telephone', () => {
+  const visitFor = (callbackId: string, visitId: string) => ({
+    type: 'scheduleVisit' as const,
+    visitId,
+    kind: 'callback' as const,
+    callbackId,
+    ...times,
+    personIds: [crew.ann.personId],
+  })
+  const solve = (callbackId: string) =>
+    ({
+      type: 'solveCallback',
+      callbackId,
+      causeId: 'routerChanged',
+      how: 'The old name given to the new router.',
+      callBackOn: '2026-03-04',
+    }) as const
+  const vantage = (scenario: Scenario) => atServer(new Date(scenario.now).toISOString(), 120)
+
+  test('mended by the customer, heard again, closed with its cause', () => {
+    const { scenario, callbackId } = calledAbout(call)
+    expect(scenario.job.callbacks[callbackId]).toMatchObject({ call, payer: 'customer', status: 'open' })
+    scenario.must(scenario.submitJob(solve(callbackId), crew.office))
+    expect(jobSentence(scenario.job, scenario.site, crew.ann, vantage(scenario))).toContain('Mended on the telephone')
+    expect(jobStatus(scenario.job)).toBe('callback')
+    const again = { type: 'closeCallback' as const, callbackId, resolution: 'all well' }
+    expect(refused(scenario.submitJob(again, crew.office))).not.toBe('accepted')
+    expect(refused(scenario.submitJob(solve(callbackId), crew.office))).toBe('callbackDiagnosed')
+    scenario.must(scenario.submitJob({ type: 'hearBack', callbackId, works: true, said: 'It has been well since.' }, crew.office))
+    expect(scenario.job.callbacks[callbackId]).toMatchObject({
+      status: 'closed',
+      causeId: 'routerChanged',
+      resolution: 'It has been well since.',
+    })
+    expect(jobStatus(scenario.job)).toBe('handedOver')
+    expect(refused(scenario.submitJob({ type: 'hearBack', callbackId, works: true, said: '' }, crew.office))).toBe('nothingTold')
+  })
+
+  test('what did not last is open again, and counts against the cause that was believed', () => {
+    const { scenario, callbackId } = calledAbout(call)
+    scenario.must(scenario.submitJob(solve(callbackId), crew.office))
+    scenario.must(scenario.submitJob({ type: 'hearBack', callbackId, works: false, said: 'Away again since this morning.' }, crew.office))
+    expect(scenario.job.callbacks[callbackId]).toMatchObject({
+      status: 'open',
+      causeId: null,
+      told: null,
+      call: { tried: [{ cause: 'routerChanged', mended: false }] },
+    })
+  })
+
+  test('nothing dangerous is mended from afar; a visit that is booked is cancelled first', () => {
+    const danger = calledAbout({ ...call, flags: ['smell'] })
+    expect(refused(danger.scenario.submitJob(solve(danger.callbackId), crew.office))).toBe('dangerTold')
+    const { scenario, callbackId } = calledAbout(call)
+    const visit = visitFor(callbackId, scenario.newId())
+    scenario.must(scenario.submitJob(visit, crew.office))
+    expect(refused(scenario.submitJob(solve(callbackId), crew.office))).toBe('visitComing')
+  })
+
+  test('a swap is no diagnosis: what shows the cause is written down first', () => {
+    const { scenario, callbackId } = calledAbout(call)
+    const visitId = scenario.newId()
+    const visit = visitFor(callbackId, visitId)
+    scenario.must(scenario.submitJob(visit, crew.office))
+    scenario.must(scenario.submitJob({ type: 'arrive', visitId }))
+    const found = {
+      type: 'diagnoseCallback',
+      callbackId,
+      causeKind: 'device',
+      causeId: 'relayWorn',
+      cause: 'Its relay does not make contact.',
+      remedy: 'replace',
+    } as const
+    expect(refused(scenario.submitJob(found))).toBe('notConfirmed')
+    scenario.must(scenario.submitJob({ ...found, confirmedBy: 'Line at its input, none at its load terminal.', payer: 'maker' }))
+    expect(scenario.job.callbacks[callbackId]).toMatchObject({ causeId: 'relayWorn', payer: 'maker', status: 'diagnosed' })
+    const told = scenario.log.map((event) => historyLine(event, scenario.job, scenario.site, () => 'Ann Test'))
+    expect(JSON.stringify(told)).toContain('shown by: Line at its input')
+  })
+})
 
 test('callback: diagnosed, old serial out, new in, tests again, closed', () => {
   const scenario = calledBack()

@@ -6,13 +6,14 @@ import type { Household, Wish } from '../plan/household.schema'
 import type { AutomationState } from './automation/state'
 import type { LinkState } from './link/state'
 import type { PairingState } from './pairing/state'
+import type { Call } from './callback/call.schema'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
 import type { DoorDecided } from './visit/decide-at-door.schema'
 import type { PlanSold } from './sale/sell-plan.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
-import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, photoKinds, visitKinds } from './words'
+import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, payers, photoKinds, visitKinds } from './words'
 
 export interface Visit {
   id: string
@@ -130,9 +131,18 @@ export interface Callback {
   what: string
   since: string
   signs: (typeof callbackSigns)[number][]
-  status: 'open' | 'diagnosed' | 'closed'
+  /** What was said on the telephone, where it was asked. */
+  call: Call | null
+  /** `told`: mended on the telephone, and to be called back. */
+  status: 'open' | 'told' | 'diagnosed' | 'closed'
   causeKind: (typeof causeKinds)[number] | null
+  /** Of the causes that are listed, or met before. */
+  causeId: string | null
   cause: string
+  /** What was looked at or measured that shows it. */
+  confirmedBy: string
+  payer: (typeof payers)[number] | null
+  told: { how: string; callBackOn: string; at: string } | null
   remedy: (typeof callbackRemedies)[number] | null
   resolution: string
   openedAt: string

@@ -15,11 +15,13 @@ export function jobSentence(job: JobState, site: SiteState, asker: Asker, vantag
     const unit = job.units[callback.unitId]
     const name = unit?.name || unit?.serial || 'a device'
     const waits =
-      callback.status === 'open'
-        ? 'It waits for a diagnosis.'
-        : callback.remedy === 'replace' && !callback.replacedBy
-          ? 'It waits for the new device.'
-          : 'It waits for its tests and closing.'
+      callback.status === 'told'
+        ? 'Mended on the telephone; the customer is to be called back.'
+        : callback.status === 'open'
+          ? 'It waits for a diagnosis.'
+          : callback.remedy === 'replace' && !callback.replacedBy
+            ? 'It waits for the new device.'
+            : 'It waits for its tests and closing.'
     return `Callback for ${name}: ${callback.what} ${waits}`
   }
   if (status === 'handedOver') return `${passed}. Handed over and signed by ${job.signature?.signer ?? 'the customer'}.`

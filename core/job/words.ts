@@ -1,9 +1,11 @@
 export const visitKinds = ['survey', 'install', 'callback'] as const
 export const photoKinds = ['asFound', 'beforeClosing', 'other'] as const
-export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use'] as const
+export const causeKinds = ['wiring', 'device', 'network', 'configuration', 'use', 'supply'] as const
 export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
 /** What the customer sees, asked on the phone. */
 export const callbackSigns = ['offlineInApp', 'wallSwitchFlipped', 'routerChanged', 'breakerTripped'] as const
+/** Who pays for a callback: the installer’s own work, the maker of the device, or the customer. */
+export const payers = ['us', 'maker', 'customer'] as const
 export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
 /** What a crew looks at or asks before anything is opened, and what it decides. */
@@ -32,6 +34,7 @@ export const causeWords: Record<(typeof causeKinds)[number], string> = {
   network: 'network',
   configuration: 'configuration',
   use: 'use',
+  supply: 'the supply',
 }
 export const fateWords: Record<(typeof oldUnitFates)[number], string> = {
   return: 'goes back to the maker',
@@ -45,6 +48,7 @@ export const callbackSignWords: Record<(typeof callbackSigns)[number], string> =
   routerChanged: 'router changed',
   breakerTripped: '{breaker} tripped',
 }
+export const payerWords: Record<(typeof payers)[number], string> = { us: 'us', maker: 'the maker', customer: 'the customer' }
 export const remedyWords: Record<(typeof callbackRemedies)[number], string> = {
   replace: 'replace the device',
   rewire: 'correct the wiring',

@@ -16,6 +16,12 @@ export const closeCallback = jobCommand('closeCallback', {
     const callback = job.callbacks[command.callbackId]
     if (!callback) return refuse('noSuchCallback', 'There is no such callback.')
     if (callback.status === 'closed') return refuse('callbackClosed', 'This callback is already closed.')
+    if (callback.status === 'told')
+      return refuse(
+        'toHearBack',
+        'It was mended on the telephone, and the customer is still to be called back.',
+        'Call, and write down what they say.',
+      )
     if (callback.status === 'open') return refuse('notDiagnosed', 'Record the cause before closing.')
     if (callback.remedy === 'replace' && !callback.replacedBy)
       return refuse('notReplaced', 'The remedy is to replace the device, and no new device is recorded.')

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
 import { note } from '../parts.schema'
+import { callSchema } from './call.schema'
 
 export const openCallbackInput = z.object({
   callbackId: idSchema,
@@ -11,6 +12,8 @@ export const openCallbackInput = z.object({
   wallSwitchFlipped: z.boolean(),
   routerChanged: z.boolean(),
   breakerTripped: z.boolean(),
+  /** Null: nobody asked, or a program of before that asked less. */
+  call: callSchema.nullable().default(null),
 })
 export type OpenCallback = z.infer<typeof openCallbackInput>
 

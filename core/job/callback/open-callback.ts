@@ -18,10 +18,14 @@ export const openCallback = jobCommand('openCallback', {
   },
 })
 
+/** Fewer things were asked before. */
+const withCall = (payload: Record<string, unknown>) => ({ call: null, ...payload })
+
 export const callbackOpened = jobEvent('callbackOpened', {
   rows: true,
+  lifts: [withCall],
   evolve(job, payload: CallbackOpened, event) {
-    const { callbackId, unitId, what, since } = payload
+    const { callbackId, unitId, what, since, call } = payload
     const signs = callbackSigns.filter((sign) => payload[sign])
     job.callbacks[callbackId] = {
       id: callbackId,
@@ -29,7 +33,12 @@ export const callbackOpened = jobEvent('callbackOpened', {
       what,
       since,
       signs,
+      call,
       status: 'open',
+      causeId: null,
+      confirmedBy: '',
+      payer: call?.payer ?? null,
+      told: null,
       causeKind: null,
       cause: '',
       remedy: null,
@@ -39,5 +48,8 @@ export const callbackOpened = jobEvent('callbackOpened', {
       replacedBy: null,
     }
   },
-  say: (payload, { unit }) => alarm(`opened a callback for ${unit(payload.unitId)} – ${payload.what}`),
+  say: (payload, { unit }) =>
+    alarm(
+      `opened a callback for ${unit(payload.unitId)} – ${payload.what}${payload.call?.flags.length ? '; something dangerous was told' : ''}`,
+    ),
 })

@@ -287,13 +287,15 @@ test('a new company takes two jobs in and does them by what the page says next',
 
   await test.step('the customer calls: found by name and room, and the crew is told', async () => {
     await lead.goto('/callbacks')
-    await lead.getByRole('button', { name: 'New callback' }).click()
+    await lead.getByRole('link', { name: 'New callback' }).click()
     await lead.getByLabel('Which device? Customer, street, room, name or serial').fill('marsh weir stair')
     await lead.getByRole('button', { name: /^stair glow/ }).click()
-    await lead.getByLabel('What is wrong, in the customer’s words').fill('The stair is dark since the storm')
+    await lead.getByRole('button', { name: 'nothing happens at the wall' }).click()
+    await lead.getByLabel('In their words').fill('The stair is dark since the storm')
+    await lead.getByTestId('next-question').getByRole('button', { name: 'Doesn’t know' }).click()
     // Left in the middle of the call, and back.
     await lead.goto('/jobs')
-    await lead.goto('/callbacks')
+    await lead.goto('/call')
     await expect(lead.getByTestId('draft')).toBeVisible()
     await lead.getByRole('button', { name: 'Open the callback' }).click()
     await expect(lead.getByRole('heading', { level: 1 })).toContainText('It waits for a visit.')

@@ -254,11 +254,12 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
 
   await test.step('10: called back, scheduled, diagnosed, unit replaced, tested again, closed', async () => {
     await office.getByRole('link', { name: 'Callbacks' }).click()
-    await office.getByRole('button', { name: 'New callback' }).click()
+    await office.getByRole('link', { name: 'New callback' }).click()
     await office.getByLabel('Which device? Customer, street, room, name or serial').fill('corrow hall')
     await office.getByRole('button', { name: /Hall light/ }).click()
-    await office.getByLabel('What is wrong, in the customer’s words').fill('Hall light dead since last night')
-    await office.getByRole('checkbox', { name: 'offline in the app' }).click()
+    await office.getByRole('button', { name: 'nothing happens at the wall' }).click()
+    await office.getByLabel('In their words').fill('Hall light dead since last night')
+    await expect(office.getByTestId('next-question').getByRole('button', { name: 'Doesn’t know' })).toBeVisible()
     await office.getByRole('button', { name: 'Open the callback' }).click()
     await expect(office.getByRole('heading', { level: 1 })).toContainText('It waits for a visit.')
     await office.getByRole('button', { name: 'Schedule the visit' }).first().click()
@@ -268,7 +269,12 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
 
     await ann.goto(new URL(office.url()).pathname)
     await ann.getByRole('button', { name: 'I have arrived' }).click()
+    await pick(ann, 'Cause', /^its relay does not make contact/)
     await ann.getByLabel('The cause, as found').fill('Relay stuck open, wiring as recorded')
+    // A swap is no diagnosis.
+    await ann.getByRole('button', { name: 'Store the diagnosis' }).click()
+    await expect(ann.getByTestId('refusal')).toContainText('A swap is no diagnosis')
+    await ann.getByLabel('Looked at or measured, that shows it').fill('Line at its input, none at its load')
     await ann.getByRole('button', { name: 'Store the diagnosis' }).click()
     await expect(ann.getByText('Locked.')).toBeVisible()
     await ann.getByRole('link', { name: 'Open, tag and prove at the bench.' }).click()

@@ -25,6 +25,7 @@ for (const [name, options, who] of [
       '/my-day',
       '/jobs',
       '/callbacks',
+      '/call',
       loft,
       await boxPath(page, 'The Net Loft', 'stair head'),
       await boxPath(page, 'The Net Loft', 'nook arch'),

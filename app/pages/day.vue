@@ -40,7 +40,7 @@ const unplaced = computed(() =>
     .sort((a, b) => a.number - b.number),
 )
 const callbacks = computed(() =>
-  (callbackList.answer.value?.callbacks ?? []).filter((callback) => callback.status !== 'closed' && !callback.visitAt),
+  (callbackList.answer.value?.callbacks ?? []).filter(({ status, visitAt }) => (status === 'open' || status === 'diagnosed') && !visitAt),
 )
 const loaded = computed(() => [visitList, jobList, callbackList].every((list) => list.loaded.value))
 const problem = computed(() => visitList.problem.value ?? jobList.problem.value)
@@ -274,6 +274,14 @@ const waitingOf = (id: string) => file.value?.open.find((one) => one.id === id) 
 const lacksOf = (id: string) => waitingOf(id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
+/** From a call: its windows are offered at once. */
+const asked = ref(String(useRoute().query.windows ?? ''))
+watchEffect(() => {
+  const callback = callbacks.value.find(({ id }) => id === asked.value)
+  if (!callback || !outlook.value) return
+  asked.value = ''
+  calling.value = { id: callback.id, siteName: callback.siteName, what: callback.what }
+})
 /** @returns windows, or why there is none to be said */
 async function windowsOf(id: string): Promise<OfferedWindow[] | string> {
   // What has just come in is on its list before the day knows it.

@@ -1,4 +1,4 @@
-import { workKinds, type Work, type WorkKind } from './work'
+import { diagnosisMinutes, workKinds, type Work, type WorkKind } from './work'
 
 /** Minutes that one of each takes before anything is learnt, and how far off that may be. Common practice, no source. */
 export const baseMinutes: Record<WorkKind, number> = {
@@ -11,7 +11,7 @@ export const baseMinutes: Record<WorkKind, number> = {
   fixture: 18,
   pairing: 6,
   unknown: 9,
-  diagnosis: 45,
+  diagnosis: diagnosisMinutes,
   look: 4,
   handover: 20,
   beside: 1,

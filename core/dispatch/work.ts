@@ -1,7 +1,7 @@
 import { wantsDevice } from '../job/guide'
 import { boxesOfJob, currentUnits, gangsOf, pointsInOrder, unitAt } from '../job/progress'
 import type { DeviceModel } from '../fit/device-schema'
-import type { JobState, Visit } from '../job/state'
+import type { Callback, JobState, Visit } from '../job/state'
 import { soldPoints, soldFor } from '../job/sale/sold'
 import type { BoxState, SiteState } from '../site/state'
 import { minutes } from '../plan/minutes'
@@ -56,6 +56,15 @@ class Count {
 const multiWayAt = (job: JobState, boxes: ReadonlySet<string>): number =>
   pointsInOrder(job).filter(({ controls }) => controls.length > 1 && controls.some(({ boxId }) => boxes.has(boxId))).length
 
+/** Of a visit for a callback of which nobody asked on the telephone, minutes. Common practice, no source. */
+export const diagnosisMinutes = 45
+const openCallbacks = (job: JobState) => Object.values(job.callbacks).filter(({ status }) => status === 'open' || status === 'diagnosed')
+/** How much there is to look for and mend, against a callback of which nothing is known: as the telephone has told. */
+const diagnosisOf = (callbacks: readonly Callback[]): number => {
+  const told = callbacks.map(({ call }) => call?.minutes || diagnosisMinutes)
+  return (told.length ? Math.max(diagnosisMinutes / 3, ...told) : diagnosisMinutes) / diagnosisMinutes
+}
+
 /** What a visit of this kind would do on a job, by what is known now. */
 export function workLeft(job: JobState, site: SiteState, kind: Visit['kind']): Work {
   const count = new Count()
@@ -66,8 +75,8 @@ export function workLeft(job: JobState, site: SiteState, kind: Visit['kind']): W
     return count.work
   }
   if (kind === 'callback') {
-    count.add('diagnosis')
-    count.add('box')
+    count.add('diagnosis', diagnosisOf(openCallbacks(job)))
+    if (openCallbacks(job).every(({ call }) => call?.licence ?? true)) count.add('box')
     return count.work
   }
   const waiting = new Set<string>()
@@ -120,7 +129,8 @@ export function workDone(job: JobState, site: SiteState, visit: Visit): Work {
   count.add('arrive')
   const during = (at: string | null) =>
     at !== null && visit.arrivedAt !== null && visit.finishedAt !== null && at >= visit.arrivedAt && at <= visit.finishedAt
-  if (visit.kind === 'callback') count.add('diagnosis')
+  if (visit.kind === 'callback')
+    count.add('diagnosis', diagnosisOf([job.callbacks[visit.callbackId ?? '']].filter((one) => one !== undefined)))
   if (visit.kind === 'survey') count.add('look', boxesOfJob(job, site).length)
   const units = currentUnits(job).filter(({ installedAt }) => during(installedAt))
   const boxes = new Set(units.map(({ boxId }) => boxId))

@@ -2,6 +2,7 @@ import { understood } from '../stream'
 import { jobStream } from './stream'
 import { atServer } from '../site'
 import { inventedCode } from '../testing/codes'
+import { workLeft } from '../dispatch/work'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
 import { branchSettingsSchema } from '../units'
 import {
@@ -590,6 +591,15 @@ describe('a callback on the telephone', () => {
       told: null,
       call: { tried: [{ cause: 'routerChanged', mended: false }] },
     })
+  })
+
+  test('how long the visit takes follows from what was told', () => {
+    const work = (one: ReturnType<typeof calledAbout>) => workLeft(one.scenario.job, one.scenario.site, 'callback')
+    expect(work(calledAbout())).toEqual({ arrive: 1, diagnosis: 1, box: 1 })
+    expect(work(calledAbout({ ...call, minutes: 30, licence: false }))).toEqual({ arrive: 1, diagnosis: 30 / 45 })
+    expect(work(calledAbout({ ...call, minutes: 90, licence: true }))).toEqual({ arrive: 1, diagnosis: 2, box: 1 })
+    // Nobody looks and mends in two minutes.
+    expect(work(calledAbout({ ...call, minutes: 2, licence: false })).diagnosis).toBeCloseTo(1 / 3)
   })
 
   test('nothing dangerous is mended from afar; a visit that is booked is cancelled first', () => {

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { HomesAlike } from '../survey/neutral-prior'
 import { pairingCauses } from '../commission/pairing/words'
 import { jobFileSchema } from '../format'
-import { jobStatuses, type HistoryLine, type JobState } from '../job'
+import { causeKinds, jobStatuses, type HistoryLine, type JobState } from '../job'
 import type { SiteState } from '../site'
 import { idSchema } from '../stream'
 import { branchQuery, idParam, instant, made, secret } from './common'
@@ -277,6 +277,13 @@ const callbackLine = z.strictObject({
   serial: z.string(),
   branchId: z.uuid(),
   visitAt: instant.nullable(),
+  causeId: z.string().nullable(),
+  cause: z.string(),
+  payer: z.string().nullable(),
+  /** The day on which the customer is asked whether it stayed mended. */
+  callBackOn: z.iso.date().nullable(),
+  /** Something dangerous was told on the telephone. */
+  danger: z.boolean(),
 })
 export type CallbackLine = z.infer<typeof callbackLine>
 export const listCallbacks = contract({
@@ -285,6 +292,24 @@ export const listCallbacks = contract({
   access: 'crew',
   query: branchQuery,
   answer: z.strictObject({ callbacks: z.array(callbackLine) }),
+})
+
+const counts = z.record(z.string(), z.int().min(0))
+export const readTriage = contract({
+  route: 'GET /api/triage',
+  summary: 'What closed callbacks of the company have taught: how often each cause was met, and what was said under it.',
+  access: 'crew',
+  answer: z.strictObject({
+    taught: z.strictObject({
+      closed: z.int().min(0),
+      causes: counts,
+      byModel: z.record(z.string(), counts),
+      symptoms: z.record(z.string(), counts),
+      answers: z.record(z.string(), z.record(z.string(), z.array(z.int().min(0)))),
+      tried: z.record(z.string(), z.strictObject({ times: z.int().min(0), mended: z.int().min(0) })),
+      own: z.array(z.strictObject({ id: z.string(), kind: z.enum(causeKinds), words: z.string() })),
+    }),
+  }),
 })
 
 const unitLine = z.strictObject({

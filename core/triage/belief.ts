@@ -21,7 +21,7 @@ export function beliefOf(numbers: Numbers, facts: readonly HomeFact[], said: Sai
     for (const { question, answer, again } of said.answers) {
       const row = numbers.answer[question]?.[at]
       if (answer === null || !row) continue
-      const likely = again == null ? row[answer] : secondAnswer(row, answer)[again]
+      const likely = again === null || again === undefined ? row[answer] : secondAnswer(row, answer)[again]
       if (likely) log += Math.log(likely)
     }
     for (const { cause, mended } of said.tried) {

@@ -241,6 +241,7 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/jobs',
     '/api/sites',
     '/api/callbacks',
+    '/api/triage',
     '/api/units?search=',
     '/api/people',
     '/api/branches',

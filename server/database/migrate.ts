@@ -21,6 +21,7 @@ import { up as deviceLinks } from './migrations/0018-device-links'
 import { up as openForHousehold } from './migrations/0019-open-for-household'
 import { up as keyedFingerprints } from './migrations/0021-keyed-fingerprints'
 import { up as meterTraces } from './migrations/0023-meter-traces'
+import { up as calls } from './migrations/0024-calls'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -51,6 +52,7 @@ const migrations = [
   { name: '0021-keyed-fingerprints', up: keyedFingerprints },
   { name: '0022-sessions', up: sessions },
   { name: '0023-meter-traces', up: meterTraces },
+  { name: '0024-calls', up: calls },
 ]
 
 /** Where it is kept what was done. */

@@ -162,7 +162,8 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
       raw: true,
     }),
     models.callbacks.findAll({
-      where: { companyId, branchId, status: { [Op.ne]: 'closed' } },
+      // What was mended on the telephone waits for a call, not for a visit.
+      where: { companyId, branchId, status: ['open', 'diagnosed'] },
       order: [
         ['openedAt', 'ASC'],
         ['id', 'ASC'],

@@ -93,6 +93,11 @@ export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<
     serial: unit.serial,
     branchId: callback.branchId,
     visitAt: callback.visitAt?.toISOString() ?? null,
+    causeId: callback.causeId,
+    cause: callback.cause,
+    payer: callback.payer,
+    callBackOn: callback.callBackOn,
+    danger: Boolean(callback.danger),
   }))
 }
 const plannedVisit = literal("(SELECT MAX(v.starts_at) FROM visits v WHERE v.callback_id = callbacks.id AND v.status <> 'cancelled')")

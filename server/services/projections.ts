@@ -69,7 +69,7 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
       installedAt: new Date(installedAt),
       removedAt: time(removedAt),
     })),
-    callbacks: Object.values(job.callbacks).map(({ id, unitId, what, status, causeKind, remedy, openedAt, closedAt }) => ({
+    callbacks: Object.values(job.callbacks).map(({ id, unitId, what, status, causeKind, remedy, openedAt, closedAt, call, ...found }) => ({
       id,
       unitId,
       what,
@@ -79,6 +79,12 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
       ...base,
       openedAt: new Date(openedAt),
       closedAt: time(closedAt),
+      causeId: found.causeId,
+      cause: found.cause,
+      payer: found.payer,
+      callBackOn: found.told && status === 'told' ? found.told.callBackOn : null,
+      danger: Boolean(call?.flags.length),
+      said: call && JSON.stringify({ symptoms: call.symptoms, answers: call.answers, tried: call.tried }),
     })),
     needs: partNeeds(job).map(({ articleId, sold, picked, used }) => ({
       id: articleId,

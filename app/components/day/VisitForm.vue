@@ -59,7 +59,7 @@ const expectedWords = computed(() => {
   const { minutes, low, high, parts, visits } = expected.value
   const made = parts
     .filter(({ kind }) => kind !== 'arrive' && kind !== 'pairing')
-    .map(({ kind, count }) => counted(count, ...workWords[kind]))
+    .map(({ kind, count }) => counted(Math.max(1, Math.round(count)), ...workWords[kind]))
   const from = visits ? `; learnt from ${counted(visits, 'finished visit')}` : '; nothing was learnt yet'
   return `About ${hoursWords(minutes)} h; four of five such visits take ${hoursWords(low)} to ${hoursWords(high)} h. ${made.join(', ')}${from}.`
 })

@@ -310,19 +310,77 @@ export async function seedDemo(now: Date): Promise<void> {
     ],
     'tidehouse',
   )
+  const [hallUnit, roomUnit] = Object.values((await tide.state()).job.units)
+  // Called about a week ago: a new router; mended on the telephone, and heard again two days later.
+  const routerCall = uuid()
+  tide.at(anchor.minus({ days: 7 }).toJSDate())
+  await tide.job(
+    {
+      type: 'openCallback',
+      callbackId: routerCall,
+      unitId: roomUnit!.id,
+      what: 'The app does not reach the tide room since the new router.',
+      since: anchor.minus({ days: 8 }).toISODate()!,
+      offlineInApp: true,
+      wallSwitchFlipped: false,
+      routerChanged: true,
+      breakerTripped: false,
+      call: {
+        symptoms: ['offline'],
+        answers: [
+          { question: 'alone', answer: 2 },
+          { question: 'router', answer: 0 },
+        ],
+        tried: [{ cause: 'routerChanged', mended: true }],
+        flags: [],
+        ranked: [{ cause: 'routerChanged', words: 'a new router, or a new name or password of the Wi-Fi', share: 0.86 }],
+        carry: [],
+        minutes: 38,
+        licence: false,
+        payer: 'customer',
+      },
+    },
+    lena,
+  )
+  const how = 'The old name and password were given to the new router.'
+  await tide.job(
+    { type: 'solveCallback', callbackId: routerCall, causeId: 'routerChanged', how, callBackOn: anchor.minus({ days: 5 }).toISODate()! },
+    lena,
+  )
+  tide.at(anchor.minus({ days: 5 }).toJSDate())
+  await tide.job({ type: 'hearBack', callbackId: routerCall, works: true, said: 'Everything has answered since.' }, lena)
   tide.at(anchor.minus({ hours: 2, minutes: 50 }).toJSDate())
-  const hallUnit = Object.values((await tide.state()).job.units)[0]!
   await tide.job(
     {
       type: 'openCallback',
       callbackId: uuid(),
-      unitId: hallUnit.id,
+      unitId: hallUnit!.id,
       what: 'Hall light dead since last night, promised for today.',
       since: anchor.minus({ days: 1 }).toISODate()!,
       offlineInApp: true,
       wallSwitchFlipped: true,
       routerChanged: false,
       breakerTripped: false,
+      call: {
+        symptoms: ['dead'],
+        answers: [
+          { question: 'tab', answer: 1 },
+          { question: 'light', answer: 2 },
+          { question: 'whole', answer: 0 },
+          { question: 'lever', answer: 0 },
+        ],
+        tried: [],
+        flags: [],
+        ranked: [
+          { cause: 'earlyFailure', words: 'the device failed within its first weeks', share: 0.44 },
+          { cause: 'looseJoint', words: 'a loose joint or terminal', share: 0.16 },
+          { cause: 'otherSwitchOff', words: 'another switch before it is off', share: 0.13 },
+        ],
+        carry: ['the same model', 'connectors'],
+        minutes: 46,
+        licence: true,
+        payer: null,
+      },
     },
     lena,
   )

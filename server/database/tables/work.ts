@@ -1,4 +1,4 @@
-import { blob, id, int, orNull, table, text, time, type RowOf } from './columns'
+import { blob, date, flag, id, int, orNull, table, text, time, type RowOf } from './columns'
 
 export const jobs = table('jobs', {
   id,
@@ -85,6 +85,14 @@ export const callbacks = table('callbacks', {
   remedy: orNull(text),
   openedAt: time,
   closedAt: orNull(time),
+  causeId: orNull(text),
+  cause: text,
+  payer: orNull(text),
+  callBackOn: orNull(date),
+  /** Something dangerous was told. */
+  danger: flag,
+  /** Symptoms, answers and tries, as they were told: JSON. */
+  said: orNull(text),
 })
 
 export type CallbackRow = RowOf<typeof callbacks>

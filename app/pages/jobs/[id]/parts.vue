@@ -38,6 +38,12 @@ const sentence = computed(() => {
 /** What lies there is not enough for this job and the others. */
 const wantedElsewhere = (line: PickLine) =>
   line.others > 0 && Object.values(line.at).reduce((sum, one) => sum + Math.max(0, one), 0) < line.others + stillToPick(line)
+/** What the telephone has told to take along. */
+const forCallbacks = computed(() =>
+  Object.values(job.value?.callbacks ?? {}).filter(
+    ({ status, call }) => (status === 'open' || status === 'diagnosed') && call?.carry.length,
+  ),
+)
 const tools = computed(() => (job.value ? toolsFor(job.value) : []))
 const { refusal, inTurn } = useAction()
 const last = shallowRef<{ line: PickLine; as: 'pick' | 'use' | 'return'; scanned: string } | null>(null)
@@ -99,6 +105,9 @@ const where = (line: PickLine) =>
     <StockBags v-if="by === 'box'" :may-prepare="mayMove" />
     <h1 v-else class="sentence">{{ sentence }}</h1>
     <CommonProblem :problem="problem" />
+    <p v-for="one in forCallbacks" :key="one.id" class="note hot-edge">
+      <b>For the callback, take along:</b> {{ one.call!.carry.join(', ') }}.
+    </p>
     <p v-if="!mayMove && lines.length" class="note amber">
       You are not on a visit of this job: you can look, and nothing you tap is stored.
     </p>

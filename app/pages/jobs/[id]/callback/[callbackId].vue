@@ -6,11 +6,14 @@ import {
   causeWords,
   fateWords,
   oldUnitFates,
+  payers,
+  payerWords,
   pointStatus,
   preparedOf,
   remedyWords,
 } from '../../../../../core/job'
 import { canTouch } from '../../../../../core/site'
+import { numbersOf, nothingTaught, type CauseKind } from '../../../../../core/triage'
 
 const route = useRoute()
 const { page, job, site, asker, vantage, region, onCrew, submitJob } = injectJobRecord()
@@ -37,11 +40,47 @@ const benchOfUnit = computed(() => {
   const boxId = oldUnit.value?.boxId
   return boxId && job.value!.boxes[boxId]?.wiring?.plan ? `/jobs/${job.value!.jobId}/wiring/${boxId}` : null
 })
+const taughtList = useList('GET /api/triage', () => ({}), ['job'])
+const known = computed(() => numbersOf(taughtList.answer.value?.taught ?? nothingTaught()).causes)
+const another = 'another'
 const diagnosis = reactive({
-  causeKind: 'device' as (typeof causeKinds)[number],
+  causeId: '',
+  causeKind: 'device' as CauseKind,
   cause: '',
+  confirmedBy: '',
+  payer: 'us' as (typeof payers)[number],
   remedy: 'replace' as (typeof callbackRemedies)[number],
 })
+const remedyOf: Record<CauseKind, (typeof callbackRemedies)[number]> = {
+  wiring: 'rewire',
+  device: 'replace',
+  network: 'network',
+  configuration: 'configure',
+  use: 'teach',
+  supply: 'teach',
+}
+/** What was likeliest on the telephone first, then the others as the trade names them, then one that nobody has listed. */
+const causeItems = computed(() => {
+  const ranked = callback.value?.call?.ranked.map(({ cause }) => cause) ?? []
+  const place = (id: string) => ranked.indexOf(id) + 1 || ranked.length + 1
+  return [
+    ...[...known.value]
+      .sort((a, b) => place(a.id) - place(b.id))
+      .map(({ id, words, kind }) => ({ value: id, label: `${t(words)} (${t(causeWords[kind])})` })),
+    { value: another, label: 'another cause, not listed yet' },
+  ]
+})
+const chosen = computed(() => known.value.find(({ id }) => id === diagnosis.causeId) ?? null)
+watch(chosen, (cause) => {
+  if (!cause) return
+  Object.assign(diagnosis, { causeKind: cause.kind, remedy: remedyOf[cause.kind], payer: cause.payer, cause: t(cause.words) })
+})
+const payerItems = payers.map((value) => ({ label: payerWords[value], value }))
+const heard = ref('')
+const hear = (works: boolean) =>
+  run(() => submitJob({ type: 'hearBack', callbackId: callback.value!.id, works, said: heard.value })).then((ok) => {
+    if (ok) heard.value = ''
+  })
 const again = ref(false)
 const replacement = reactive({ serial: '', setupCode: '', setupCodeAgain: '', oldUnitGoes: 'return' as (typeof oldUnitFates)[number] })
 const resolution = ref('')
@@ -57,6 +96,10 @@ const codeKnown = computed(() => Boolean(preparedOf(job.value!, replacement.seri
 const sentence = computed(() => {
   if (!callback.value) return 'There is no such callback on this job.'
   if (callback.value.status === 'closed') return `Closed: ${callback.value.resolution}`
+  if (callback.value.status === 'told')
+    return `Mended on the telephone. Call the customer back on ${dayWord(callback.value.told!.callBackOn, region.value)}.`
+  if (callback.value.call?.flags.length && callback.value.status === 'open' && visit.value?.status !== 'onSite')
+    return 'Danger was told: a licensed person goes today.'
   if (!visit.value) return 'It waits for a visit.'
   if (callback.value.status === 'open') return `Visit ${dayAndTime(visit.value.startsAt, region.value)}. It waits for a diagnosis.`
   if (callback.value.remedy === 'replace' && !newUnit.value) return 'Diagnosed. It waits for the new device.'
@@ -65,8 +108,15 @@ const sentence = computed(() => {
     ? `It waits for the tests of ${failing.map((point) => point.name).join(', ')}.`
     : 'Repaired and tested. It can be closed.'
 })
+/** Of a cause that is not listed yet: one name for it, whoever meets it again. */
+const ownId = `own:${newId()}`
 const diagnose = () =>
-  run(() => submitJob({ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis })).then((ok) => {
+  run(() =>
+    submitJob({
+      ...{ type: 'diagnoseCallback', callbackId: callback.value!.id, ...diagnosis },
+      causeId: diagnosis.causeId === another ? ownId : diagnosis.causeId,
+    }),
+  ).then((ok) => {
     if (ok) again.value = false
   })
 const replace = () =>
@@ -98,7 +148,21 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
       </p>
       <div class="cols">
         <div class="stack">
-          <section class="step">
+          <CallbackSaid v-if="callback.call" :call="callback.call" />
+          <section v-if="callback.status === 'told'" class="step">
+            <h2 class="kicker">Call back</h2>
+            <p>
+              {{ callback.told!.how }} <span class="soft">Done {{ dayAndTime(callback.told!.at, region) }}.</span>
+            </p>
+            <template v-if="onCrew || session.isOffice">
+              <UFormField label="What the customer says now" name="heard"><UTextarea v-model="heard" name="heard" :rows="2" /></UFormField>
+              <div class="row wrap">
+                <UButton variant="solid" size="xl" :loading="busy" @click="hear(true)">It still works: close it</UButton>
+                <UButton size="xl" :loading="busy" @click="hear(false)">It fails again</UButton>
+              </div>
+            </template>
+          </section>
+          <section v-if="callback.status !== 'told'" class="step">
             <h2 class="kicker">1 · Visit</h2>
             <p v-if="visit">
               {{ dayAndTime(visit.startsAt, region) }}, {{ visit.personIds.map((id) => session.person(id)?.name ?? '?').join(' and ') }},
@@ -125,23 +189,37 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
               ><HomeEndVisit v-else-if="visit.status === 'onSite'" :visit-id="visit.id" />
             </div>
           </section>
-          <section class="step">
+          <section v-if="callback.status !== 'told'" class="step">
             <h2 class="kicker">2 · Diagnosis</h2>
             <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring predicts</NuxtLink>
             <p v-if="callback.causeKind && !again">
               <b>{{ t(causeWords[callback.causeKind]) }}</b>: {{ callback.cause }}
-              <span class="soft">Remedy: {{ remedyWords[callback.remedy!] }}.</span>
+              <span class="soft"
+                >Remedy: {{ remedyWords[callback.remedy!] }}.<template v-if="callback.confirmedBy">
+                  Shown by: {{ callback.confirmedBy }}</template
+                ><template v-if="callback.payer"> Paid by {{ payerWords[callback.payer] }}.</template></span
+              >
               <UButton v-if="onCrew && callback.status !== 'closed' && !newUnit" variant="link" class="p-0" @click="again = true"
                 >another cause</UButton
               >
             </p>
             <form v-else-if="onCrew && callback.status !== 'closed'" class="stack" @submit.prevent="diagnose">
-              <UFormField label="Kind of cause"><USelect v-model="diagnosis.causeKind" :items="kinds" class="w-full" /></UFormField>
+              <UFormField label="Cause"
+                ><USelect v-model="diagnosis.causeId" :items="causeItems" placeholder="Choose the cause" class="w-full"
+              /></UFormField>
+              <p v-if="chosen" class="note small"><b>What shows it:</b> {{ t(chosen.check) }}</p>
+              <UFormField v-if="diagnosis.causeId === another" label="Kind of cause"
+                ><USelect v-model="diagnosis.causeKind" :items="kinds" class="w-full"
+              /></UFormField>
               <UFormField label="The cause, as found" name="cause"
                 ><UTextarea v-model="diagnosis.cause" name="cause" :rows="2"
               /></UFormField>
+              <UFormField label="Looked at or measured, that shows it" name="confirmedBy"
+                ><UTextarea v-model="diagnosis.confirmedBy" name="confirmedBy" :rows="2"
+              /></UFormField>
               <UFormField label="Remedy"><USelect v-model="diagnosis.remedy" :items="remedies" class="w-full" /></UFormField>
-              <UButton type="submit" variant="solid" :loading="busy" :disabled="diagnosis.cause.trim().length < 5"
+              <UFormField label="Paid by"><USelect v-model="diagnosis.payer" :items="payerItems" class="w-full" /></UFormField>
+              <UButton type="submit" variant="solid" :loading="busy" :disabled="!diagnosis.causeId || diagnosis.cause.trim().length < 5"
                 >Store the diagnosis</UButton
               >
             </form>

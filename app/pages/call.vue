@@ -1,0 +1,345 @@
+<script setup lang="ts">
+import { DateTime } from 'luxon'
+import type { JobPage, UnitLine } from '../../core/protocol'
+import type { Submission } from '~/composables/useJobRecord'
+import { payerWords } from '../../core/job'
+import {
+  carryWords,
+  nothingTaught,
+  numbersOf,
+  ofThisHome,
+  questions,
+  redFlags,
+  symptomWords,
+  symptoms,
+  triage,
+  type Asked,
+  type Cause,
+  type RedFlag,
+  type Said,
+  type Symptom,
+} from '../../core/triage'
+
+/** A customer calls: danger first, then what is the matter, one question at a time, until it works or somebody is sent. */
+const session = useSession()
+const { busy, refusal, run } = useAction()
+const search = ref('')
+const found = ref<UnitLine[]>([])
+const unit = ref<UnitLine | null>(null)
+const nothing = {
+  what: '',
+  since: todayIn(session.region),
+  symptoms: [] as Symptom[],
+  answers: [] as Answer[],
+  tried: [] as Said['tried'][number][],
+  flags: [] as RedFlag[],
+}
+type Answer = Said['answers'][number]
+const form = reactive(structuredClone(nothing))
+const draft = computed({
+  get: () => ({ form: { ...form }, unit: unit.value }),
+  set: (value) => {
+    Object.assign(form, value.form)
+    unit.value = value.unit
+  },
+})
+const { foundAt, forget, discard } = useDraft('call', draft)
+watchDebounced(
+  search,
+  async () => {
+    const answer = await api('GET /api/units', { query: { search: search.value } })
+    if (answer.ok) found.value = answer.value.units
+  },
+  { debounce: 200 },
+)
+
+const page = shallowRef<JobPage | null>(null)
+const problem = shallowRef<Problem | null>(null)
+watch(
+  () => unit.value?.jobId,
+  async (id) => {
+    page.value = null
+    if (!id) return
+    const answer = await api('GET /api/jobs/:id', { params: { id } })
+    if (id !== unit.value?.jobId) return
+    page.value = answer.ok ? answer.value : null
+    problem.value = answer.ok ? null : answer.problem
+  },
+  { immediate: true },
+)
+const branch = computed(() => session.branchOf(page.value?.job.branchId ?? '') ?? session.branch)
+const region = computed(() => session.regionAt(branch.value?.id ?? ''))
+const { t } = providePlace(() => ({ schemeId: branch.value?.schemeId ?? 'na120', region: region.value }))
+const taughtList = useList('GET /api/triage', () => ({}), ['job'])
+/** What closed callbacks teach meanwhile changes nothing in the middle of a call. */
+const taught = shallowRef(nothingTaught())
+watch(taughtList.answer, (answer) => answer && !form.answers.length && (taught.value = answer.taught), { immediate: true })
+
+const installed = computed(() => page.value?.jobState.units[unit.value?.id ?? ''] ?? null)
+const home = computed(() =>
+  page.value && installed.value ? ofThisHome(page.value.jobState, page.value.siteState, installed.value, new Date().toISOString()) : null,
+)
+const numbers = computed(() => numbersOf(taught.value, unit.value?.model ?? null))
+const said = computed((): Said => ({ symptoms: form.symptoms, answers: form.answers, tried: form.tried }))
+const state = computed(() => (home.value ? triage(numbers.value, home.value.facts, said.value, home.value.notHere) : null))
+/** A call begins with what the customer says: without it nothing is asked. */
+const begun = computed(() => form.symptoms.length > 0 || form.answers.length > 0)
+const danger = computed(() => form.flags.length > 0)
+const mended = computed(() => state.value?.next.kind === 'mended' && !danger.value)
+const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
+const already = computed(
+  () =>
+    Object.values(page.value?.jobState.callbacks ?? {}).find(({ unitId, status }) => unitId === unit.value?.id && status !== 'closed') ??
+    null,
+)
+
+const says = symptoms.map((value) => ({ value, label: symptomWords[value] }))
+const choices = computed(() => says.map(({ value, label }) => ({ value, label: t(label) })))
+const saidWords = computed(() => form.symptoms.map((symptom) => t(symptomWords[symptom])).join(', '))
+const dangerWords = computed(() => form.flags.map((flag) => t(redFlags[flag])).join(', '))
+const what = computed(() => form.what.trim() || upperFirst([dangerWords.value, saidWords.value].filter(Boolean).join('; ')))
+
+function answered({ question, again }: Asked, answer: number | null) {
+  form.answers = again
+    ? form.answers.map((one) => (one.question === question.id ? { ...one, again: answer } : one))
+    : [...form.answers, { question: question.id, answer }]
+}
+const tried = (cause: Cause, works: boolean) => (form.tried = [...form.tried, { cause: cause.id, mended: works }])
+const takeBack = (id: string) => (form.answers = form.answers.filter(({ question }) => question !== id))
+const log = computed(() =>
+  form.answers.flatMap(({ question, answer, again }) => {
+    const asked = questions.find(({ id }) => id === question)
+    const value = again ?? answer
+    return asked ? [{ id: question, ask: t(asked.ask), answer: value === null ? 'doesn’t know' : t(asked.answers[value] ?? '?') }] : []
+  }),
+)
+function another() {
+  unit.value = null
+  Object.assign(form, structuredClone(nothing))
+}
+
+const needs = computed(() => state.value?.visit ?? null)
+const payer = computed(() => needs.value?.payers[0] ?? null)
+const answerOf = (id: string) => form.answers.find(({ question }) => question === id)?.answer
+const callOf = () => ({
+  ...{ symptoms: form.symptoms, answers: form.answers, tried: form.tried, flags: form.flags },
+  ranked: state
+    .value!.suspects.slice(0, 5)
+    .map(({ cause, share }) => ({ cause: cause.id, words: cause.words, share: Math.round(share * 1000) / 1000 })),
+  carry: danger.value ? [] : needs.value!.carry.map((one) => carryWords[one]),
+  minutes: needs.value!.minutes,
+  licence: danger.value || needs.value!.licence,
+  payer: payer.value && payer.value.share >= 0.5 ? payer.value.payer : null,
+})
+const inTwoDays = () => DateTime.now().setZone(region.value.zone).plus({ days: 2 }).toISODate()!
+/** Its id, once it is on record: a second try opens no second one. */
+const opened = ref<string | null>(null)
+async function open(): Promise<Submission> {
+  const callbackId = opened.value ?? newId()
+  const submission = opened.value
+    ? ({ ok: true, refusal: null } as Submission)
+    : await submitJobCommand(unit.value!.jobId, {
+        ...{ type: 'openCallback', callbackId, unitId: unit.value!.id, what: what.value, since: form.since, call: callOf() },
+        offlineInApp: form.symptoms.includes('offline') || answerOf('appSays') === 0,
+        wallSwitchFlipped: answerOf('before') === 0,
+        routerChanged: answerOf('router') === 0,
+        breakerTripped: form.symptoms.includes('trips') || answerOf('lever') === 2 || form.flags.includes('tripsAgain'),
+      })
+  if (submission.ok) opened.value = callbackId
+  if (!submission.ok || state.value?.next.kind !== 'mended' || danger.value) return submission
+  const { cause } = state.value.next
+  return submitJobCommand(unit.value!.jobId, {
+    ...{ type: 'solveCallback', callbackId, causeId: cause.id, callBackOn: inTwoDays() },
+    how: cause.steps.join(' ').slice(0, 480),
+  })
+}
+async function end(toWindows: boolean) {
+  const jobId = unit.value!.jobId
+  if (!(await run(open))) return
+  const callbackId = opened.value!
+  forget()
+  await navigateTo(toWindows && session.isOffice ? `/day?windows=${callbackId}` : `/jobs/${jobId}/callback/${callbackId}`)
+}
+const sentence = computed(() => {
+  if (!unit.value) return 'Somebody calls: which device is it?'
+  if (danger.value) return 'Danger: a licensed person comes today.'
+  if (!state.value || !begun.value) return 'What is the matter?'
+  const [first] = state.value.suspects
+  if (mended.value) return 'It works again.'
+  return `Most likely ${t(first!.cause.words)}, ${Math.round(first!.share * 100)} %.`
+})
+</script>
+
+<template>
+  <div class="page">
+    <div class="row wrap mb-2">
+      <h1 class="sentence grow" data-testid="call-sentence">{{ sentence }}</h1>
+      <span v-if="state && begun" class="soft small"
+        >{{ counted(state.asked, 'question') }} asked<template v-if="unit">, {{ unit.siteName }}</template></span
+      >
+    </div>
+    <CommonDraft :at="foundAt" @discard="discard" />
+    <section v-if="!unit" class="stack max-w-2xl">
+      <UFormField label="Which device? Customer, street, room, name or serial" name="unit"
+        ><UInput v-model="search" icon="i-lucide-search" autofocus name="unit"
+      /></UFormField>
+      <button v-for="line in found" :key="line.id" type="button" class="list-row pick" @click="unit = line">
+        <b>{{ line.name || 'no name' }}</b><span class="soft"
+          >{{ line.place }} · {{ line.siteName }}, {{ line.address }} · {{ line.customer }} · {{ line.model }} ·
+          <span class="mono">{{ line.serial }}</span></span
+        >
+      </button>
+      <p v-if="search && !found.length" class="soft">No installed device fits. Try the street, the customer, or fewer letters.</p>
+    </section>
+    <template v-else>
+      <p class="mb-3">
+        <b>{{ unit.name || unit.serial }}</b><span class="soft">
+          · {{ unit.place }} · {{ unit.siteName }}, {{ unit.address }} · {{ unit.customer }} · {{ unit.model }}</span
+        >
+        <UButton variant="link" class="p-0 ml-2" @click="another">another device</UButton>
+      </p>
+      <CommonProblem :problem="problem" />
+      <p v-if="already" class="note amber mb-3">
+        It is called about already: {{ already.what }}
+        <NuxtLink class="underline" :to="`/jobs/${unit.jobId}/callback/${already.id}`">Go on there.</NuxtLink>
+      </p>
+      <template v-if="state && installed && !already">
+        <CallbackDanger v-model="form.flags" class="mb-4" />
+        <div class="three">
+          <section class="stack" aria-label="What the customer says">
+            <h2 class="kicker">What the customer says</h2>
+            <CommonToggles
+              spoken="What the customer says"
+              class="says"
+              :items="choices"
+              :chosen="form.symptoms"
+              @choose="(symptom) => (form.symptoms = toggled(form.symptoms, symptom))"
+            />
+            <UFormField label="In their words" name="what"
+              ><UTextarea v-model="form.what" name="what" :rows="2" :maxlength="480" :placeholder="what"
+            /></UFormField>
+            <UFormField label="Since" name="since"
+              ><CommonDay v-model="form.since" label="Since" :region="region" name="since"
+            /></UFormField>
+          </section>
+          <section class="stack" aria-label="Next">
+            <h2 class="kicker">Next</h2>
+            <p v-if="danger" class="note red">Nothing more is asked, and nothing is tried on the telephone.</p>
+            <p v-else-if="!begun" class="soft">Press what they say on the left. Then one question at a time comes here.</p>
+            <CallbackQuestion v-else :next="state.next" :model="installed.model" @answer="answered" @tried="tried" />
+            <div v-if="log.length || form.tried.length" class="stack">
+              <h3 class="kicker rule pt-3">Said so far</h3>
+              <p v-for="one in log" :key="one.id" class="small row">
+                <span class="grow"
+                  ><span class="soft">{{ one.ask }}</span> <b>{{ one.answer }}</b></span
+                ><UButton variant="link" class="p-0" :aria-label="`Take back: ${one.ask}`" @click="takeBack(one.id)">take back</UButton>
+              </p>
+              <p v-for="(one, index) in form.tried" :key="one.cause" class="small row">
+                <span class="grow"
+                  ><span class="soft">Tried: {{ t(numbers.causes.find(({ id }) => id === one.cause)?.words ?? one.cause) }}</span>
+                  <b>{{ one.mended ? 'it helped' : 'it did not help' }}</b></span
+                ><UButton
+                  variant="link"
+                  class="p-0"
+                  aria-label="Take the try back"
+                  @click="form.tried = form.tried.filter((_, at) => at !== index)"
+                  >take back</UButton
+                >
+              </p>
+            </div>
+          </section>
+          <section class="stack" aria-label="Causes">
+            <h2 class="kicker">What it may be</h2>
+            <CallbackSuspects v-if="begun" :suspects="state.suspects" />
+            <p v-else class="soft">
+              {{ counted(taught.closed, 'closed callback has', 'closed callbacks have') }} taught what is asked here.
+            </p>
+          </section>
+        </div>
+        <footer v-if="(begun || danger) && needs" class="foot" aria-label="How it ends">
+          <div class="grow">
+            <p v-if="mended"><b>Fixed now.</b> Call back on {{ dayWord(inTwoDays(), region) }}.</p>
+            <p v-else-if="danger"><b>A licensed person, today.</b></p>
+            <p v-else>
+              <b>If somebody comes:</b> about {{ needs.minutes }} min there{{ needs.licence ? ', a licensed person' : ''
+              }}<template v-if="needs.carry.length">; take along {{ needs.carry.map((one) => carryWords[one]).join(', ') }}</template
+              >.
+            </p>
+            <p v-if="payer && !danger" class="soft small">
+              Paid by {{ payerWords[payer.payer] }}, as it looks ({{ Math.round(payer.share * 100) }} %); decided when the cause is
+              confirmed.
+            </p>
+            <CommonRefusal :refusal="refusal" />
+          </div>
+          <UButton v-if="mended" variant="solid" size="xl" :loading="busy" :disabled="what.length < 5" @click="end(false)"
+            >Store it, and call back in two days</UButton
+          >
+          <template v-else>
+            <UButton size="xl" :loading="busy" :disabled="what.length < 5" @click="end(false)">Open the callback</UButton>
+            <UButton
+              v-if="session.isOffice"
+              variant="solid"
+              size="xl"
+              icon="i-lucide-phone"
+              :loading="busy"
+              :disabled="what.length < 5"
+              @click="end(true)"
+              >Offer windows</UButton
+            >
+          </template>
+        </footer>
+        <p class="soft small mt-3">
+          Shares are the trade’s own, moved by your closed callbacks and by what is on record of this home. They rank; they prove nothing.
+          Nobody opens a plate, a fixture or the {{ t('{panel}') }} on our advice.
+        </p>
+      </template>
+      <p v-else-if="!problem && !already" class="soft">Reading the record of this home …</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.three {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.2fr) minmax(0, 1fr);
+  gap: 28px;
+}
+.says {
+  display: grid;
+  grid-template-columns: 1fr;
+  gap: 1.5px;
+}
+.says :deep(button) {
+  margin-left: 0;
+  text-align: left;
+  min-height: 36px;
+}
+.pick {
+  width: 100%;
+  text-align: left;
+  min-height: 44px;
+}
+.foot {
+  position: sticky;
+  bottom: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 16px;
+  align-items: center;
+  margin-top: 20px;
+  padding: 12px 0;
+  background: var(--paper);
+  border-top: 3px solid var(--ink);
+}
+@media (max-width: 900px) {
+  .three {
+    grid-template-columns: 1fr;
+  }
+  .says {
+    grid-template-columns: 1fr 1fr;
+  }
+  .says :deep(button) {
+    min-height: 44px;
+  }
+}
+</style>

@@ -21,7 +21,8 @@ async function installed(page: Page, office: Page) {
   await give('job', { type: 'recordUnit', unitId, boxId, gang: 1, serial, setupCode: code, setupCodeAgain: code })
   await give('site', { type: 'observeBreaker', breakerId, state: 'closed', how: 'did', note: '' })
   await give('job', { type: 'recordPairing', unitId, result: 'joined', network: 'home', signal: { kind: 'dbm', dbm: -52 }, note: '' })
-  return { jobId, unitId, serial }
+  await give('site', { type: 'leaveSite' })
+  return { jobId, serial, give, breakerId }
 }
 async function begin(office: Page, serial: string, symptom: string): Promise<void> {
   await office.goto('/call')
@@ -112,6 +113,19 @@ test('dead at the wall: nothing helps, windows are offered with what to take alo
   await bram.goto(`/jobs/${jobId}/parts`)
   await expect(bram.getByText('For the callback, take along:')).toBeVisible()
   expect([faultsOf(office), faultsOf(bram)]).toEqual([[], []])
+})
+
+test('while a crew works in the home nothing is tried on the telephone', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  const bram = await person(browser, 'bram.ash', phone)
+  const { serial, give, breakerId } = await installed(bram, office)
+  await give('site', { type: 'observeBreaker', breakerId, state: 'open', how: 'did', note: '' })
+  await give('site', { type: 'hangTag', tagId: crypto.randomUUID(), breakerId, lock: 'BA red', measure: 'padlock' })
+  await begin(office, serial, 'nothing happens at the wall')
+  await expect(office.getByTestId('at-work')).toContainText('Bram Ash’s tag hangs on breaker 2. Tell the customer to switch nothing')
+  await answer(office, { 'small tab': 'yes, it stood out' })
+  await expect(office.getByTestId('next-question')).toContainText('Our crew is in the home')
+  await expect(office.getByRole('button', { name: 'It works again' })).toHaveCount(0)
 })
 
 test('danger first: what is read aloud stands there, nothing is asked, and it says so on the callback', async ({ browser }) => {

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { DateTime } from 'luxon'
 import type { JobPage, UnitLine } from '../../core/protocol'
 import type { Submission } from '~/composables/useJobRecord'
 import { payerWords } from '../../core/job'
@@ -75,13 +74,16 @@ const taughtList = useList('GET /api/triage', () => ({}), ['job'])
 const taught = shallowRef(nothingTaught())
 watch(taughtList.answer, (answer) => answer && !form.answers.length && (taught.value = answer.taught), { immediate: true })
 
-const installed = computed(() => page.value?.jobState.units[unit.value?.id ?? ''] ?? null)
+const installed = computed(() => {
+  const here = page.value?.jobState.units[unit.value?.id ?? '']
+  return here && !here.removedAt ? here : null
+})
 const home = computed(() =>
   page.value && installed.value ? ofThisHome(page.value.jobState, page.value.siteState, installed.value, new Date().toISOString()) : null,
 )
 const numbers = computed(() => numbersOf(taught.value, unit.value?.model ?? null))
 const said = computed((): Said => ({ symptoms: form.symptoms, answers: form.answers, tried: form.tried }))
-const state = computed(() => (home.value ? triage(numbers.value, home.value.facts, said.value, home.value.notHere) : null))
+const state = computed(() => (home.value ? triage(numbers.value, home.value.facts, said.value, home.value) : null))
 /** A call begins with what the customer says: without it nothing is asked. */
 const begun = computed(() => form.symptoms.length > 0 || form.answers.length > 0)
 const danger = computed(() => form.flags.length > 0)
@@ -131,7 +133,7 @@ const callOf = () => ({
   licence: danger.value || needs.value!.licence,
   payer: payer.value && payer.value.share >= 0.5 ? payer.value.payer : null,
 })
-const inTwoDays = () => DateTime.now().setZone(region.value.zone).plus({ days: 2 }).toISODate()!
+const inTwoDays = () => dayIn(2, region.value)
 /** Its id, once it is on record: a second try opens no second one. */
 const opened = ref<string | null>(null)
 async function open(): Promise<Submission> {
@@ -150,7 +152,7 @@ async function open(): Promise<Submission> {
   const { cause } = state.value.next
   return submitJobCommand(unit.value!.jobId, {
     ...{ type: 'solveCallback', callbackId, causeId: cause.id, callBackOn: inTwoDays() },
-    how: cause.steps.join(' ').slice(0, 480),
+    how: t(cause.steps.join(' ')).slice(0, 480),
   })
 }
 async function end(toWindows: boolean) {
@@ -166,7 +168,7 @@ const sentence = computed(() => {
   if (!state.value || !begun.value) return 'What is the matter?'
   const [first] = state.value.suspects
   if (mended.value) return 'It works again.'
-  return `Most likely ${t(first!.cause.words)}, ${Math.round(first!.share * 100)} %.`
+  return `${first!.share >= 0.5 ? 'Most likely' : 'Perhaps'} ${t(first!.cause.words)}, ${Math.round(first!.share * 100)} %.`
 })
 </script>
 
@@ -204,6 +206,10 @@ const sentence = computed(() => {
         <NuxtLink class="underline" :to="`/jobs/${unit.jobId}/callback/${already.id}`">Go on there.</NuxtLink>
       </p>
       <template v-if="state && installed && !already">
+        <p v-if="home?.atWork" class="note red mb-3" data-testid="at-work">
+          <b class="bad">{{ t(home.atWork) }}</b> Tell the customer to switch nothing, and to touch no {{ t('{breaker}') }}, before you have
+          spoken to them.
+        </p>
         <CallbackDanger v-model="form.flags" class="mb-4" />
         <div class="three">
           <section class="stack" aria-label="What the customer says">
@@ -293,6 +299,7 @@ const sentence = computed(() => {
           Nobody opens a plate, a fixture or the {{ t('{panel}') }} on our advice.
         </p>
       </template>
+      <p v-else-if="page && !installed" class="note amber">This device is not in the wall any more. Choose the one that is there now.</p>
       <p v-else-if="!problem && !already" class="soft">Reading the record of this home …</p>
     </template>
   </div>
@@ -306,7 +313,7 @@ const sentence = computed(() => {
 }
 .says {
   display: grid;
-  grid-template-columns: 1fr;
+  grid-template-columns: 1fr 1fr;
   gap: 1.5px;
 }
 .says :deep(button) {
@@ -331,12 +338,15 @@ const sentence = computed(() => {
   background: var(--paper);
   border-top: 3px solid var(--ink);
 }
+.foot > .grow {
+  flex: 1 1 280px;
+}
 @media (max-width: 900px) {
+  .foot {
+    position: static;
+  }
   .three {
     grid-template-columns: 1fr;
-  }
-  .says {
-    grid-template-columns: 1fr 1fr;
   }
   .says :deep(button) {
     min-height: 44px;

@@ -46,6 +46,8 @@ export function daysFromToday(days: number, { zone }: Region, at = Date.now()): 
 
 /** Today’s date where the branch is. */
 export const todayIn = ({ zone }: Region): string => today(zone).toString()
+/** The date so many days from now, YYYY-MM-DD. */
+export const dayIn = (days: number, { zone }: Region): string => today(zone).add({ days }).toString()
 
 /** The date this device has at an instant. */
 export const dateHere = (iso: string) => dateOf(iso, new Intl.DateTimeFormat().resolvedOptions().timeZone)?.toString() ?? ''

@@ -5,6 +5,7 @@ import { channelPoints, currentUnits, pointStatus } from '../job/progress'
 import type { JobState, Unit } from '../job/state'
 import { nameClashes } from '../names/clashes'
 import type { SiteState } from '../site'
+import { atWork } from './at-work'
 import type { HomeFact } from './belief'
 import { causes } from './causes'
 
@@ -18,6 +19,8 @@ const all = (ids: readonly string[], weight: number): Weighs => Object.fromEntri
 export interface OfThisHome {
   facts: HomeFact[]
   notHere: ReadonlySet<string>
+  /** Who works in the home now; null: nobody. */
+  atWork: string | null
 }
 
 class Facts {
@@ -36,9 +39,11 @@ function ofAge(found: Facts, unit: Unit, now: string): void {
   const old =
     days >= 730
       ? `in the wall for ${Math.floor(days / 365)} years`
-      : days === 1
-        ? 'in the wall since yesterday'
-        : `in the wall for ${days} days`
+      : days < 1
+        ? 'in the wall since today'
+        : days === 1
+          ? 'in the wall since yesterday'
+          : `in the wall for ${days} days`
   if (days < 45)
     found.add('age', old, {
       earlyFailure: 4,
@@ -178,5 +183,8 @@ export function ofThisHome(job: JobState, site: SiteState, unit: Unit, now: stri
     found.add('gap', 'this model has no air gap', { airGap: 0.03 })
     found.skip('tab', 'again')
   }
-  return found
+  const working = atWork(job, site)
+  // Nothing is switched while hands may be in a box.
+  if (working) found.skip('again', 'otherWay')
+  return { facts: found.facts, notHere: found.notHere, atWork: working }
 }

@@ -13,6 +13,7 @@ import {
   triage,
   variesIn,
   withMistakes,
+  type Asked,
   type Lesson,
   type Numbers,
   type Said,
@@ -136,6 +137,12 @@ describe('belief', () => {
   })
 })
 
+/** Nobody knows. */
+const unanswered = (said: Said, { question: { id } }: Asked): Said => {
+  const before = said.answers.find(({ question }) => question === id)
+  const now = before ? { ...before, again: null } : { question: id, answer: null }
+  return { ...said, answers: [...said.answers.filter(({ question }) => question !== id), now] }
+}
 describe('what is asked, and when it ends', () => {
   const chance = new Chance(7)
   const truth = truthOf(new Chance(5), 0.35)
@@ -181,7 +188,43 @@ describe('what is asked, and when it ends', () => {
   })
   test('a question that makes no sense at this home is not asked', () => {
     const all = new Set(questions.map(({ id }) => id))
-    expect(triage(usual, [], { ...nothingSaid, symptoms: ['dead'] }, all).next.kind).not.toBe('ask')
+    expect(triage(usual, [], { ...nothingSaid, symptoms: ['dead'] }, { notHere: all, atWork: null }).next.kind).not.toBe('ask')
+  })
+  test('nobody is told to switch a tripped breaker on again', () => {
+    const off: Said = {
+      symptoms: ['dead'],
+      answers: [
+        { question: 'lever', answer: 1, again: 1 },
+        { question: 'whole', answer: 1 },
+      ],
+      tried: [],
+    }
+    expect(triage(usual, [], off).next).toMatchObject({ kind: 'try', cause: { id: 'breakerOff' } })
+    for (const said of [
+      { ...off, symptoms: ['dead', 'trips'] as const },
+      { ...off, answers: [{ question: 'lever', answer: 2 }, off.answers[1]!] },
+    ])
+      for (let now: Said = said; ;) {
+        const { next } = triage(usual, [], now)
+        if (next.kind === 'ask') now = unanswered(now, next.asked)
+        else if (next.kind === 'try') {
+          expect(next.cause.id).not.toBe('breakerOff')
+          now = { ...now, tried: [...now.tried, { cause: next.cause.id, mended: false }] }
+        } else break
+      }
+  })
+  test('while somebody works in the home nothing is tried', () => {
+    const said: Said = { symptoms: ['dead'], answers: [{ question: 'tab', answer: 0 }], tried: [] }
+    expect(triage(usual, [], said).next).toMatchObject({ kind: 'try', cause: { id: 'airGap' } })
+    for (let now = said; ;) {
+      const { next } = triage(usual, [], now, { notHere: new Set(), atWork: 'A crew of ours is in the home.' })
+      expect(next.kind).not.toBe('try')
+      if (next.kind !== 'ask') {
+        expect(next).toEqual({ kind: 'visit', why: 'atWork' })
+        break
+      }
+      now = unanswered(now, next.asked)
+    }
   })
   test('parts of whatever is likely come along', () => {
     const { visit } = triage(usual, [], { symptoms: ['staysOn'], answers: [{ question: 'wall', answer: 1 }], tried: [] })

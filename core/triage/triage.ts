@@ -1,4 +1,5 @@
 import { askable, beliefOf, type Asked, type HomeFact } from './belief'
+import type { OfThisHome } from './facts'
 import { carries, payers, type Carry, type Cause, type Payer } from './causes'
 import type { Answered, Numbers, Said } from './numbers'
 import { questions } from './questions'
@@ -14,6 +15,8 @@ const tooLittle = 0.04
 /** Nobody is kept trying things for longer. */
 const mostTries = 2
 
+type Here = Pick<OfThisHome, 'notHere' | 'atWork'>
+
 export interface Suspect {
   cause: Cause
   share: number
@@ -26,7 +29,7 @@ export type NextStep =
   | { kind: 'try'; cause: Cause; mends: number }
   /** Its steps helped: called back in two days. */
   | { kind: 'mended'; cause: Cause }
-  | { kind: 'visit'; why: 'nothingByPhone' | 'enoughAsked' | 'nothingTells' }
+  | { kind: 'visit'; why: 'nothingByPhone' | 'enoughAsked' | 'nothingTells' | 'atWork' }
 
 export interface Triage {
   /** Likeliest first. */
@@ -61,36 +64,50 @@ function needsOf(suspects: readonly Suspect[]): VisitNeeds {
   }
 }
 
+/** A tripped {breaker} has a cause: nobody is told to switch it on again. */
+const hasTripped = ({ symptoms, answers }: Said): boolean =>
+  symptoms.includes('trips') || answers.some(({ question, answer, again }) => question === 'lever' && (answer === 2 || again === 2))
+
 function nextOf(
   numbers: Numbers,
   belief: readonly number[],
   said: Said,
   asked: number,
   minutes: number,
-  notHere: ReadonlySet<string>,
+  { notHere, atWork }: Here,
 ): NextStep {
   const mended = said.tried.find((one) => one.mended)
   const known = mended && numbers.causes.find(({ id }) => id === mended.cause)
   if (known) return { kind: 'mended', cause: known }
   const tried = new Set(said.tried.map(({ cause }) => cause))
-  const chances = belief.map((share, at) => (tried.has(numbers.causes[at]!.id) ? 0 : share * numbers.byPhone[at]!))
+  const never = hasTripped(said) ? 'breakerOff' : null
+  const chances = belief.map((share, at) => {
+    const { id } = numbers.causes[at]!
+    return tried.has(id) || id === never ? 0 : share * numbers.byPhone[at]!
+  })
   const hope = chances.reduce((sum, one) => sum + one, 0)
   const best = chances.indexOf(Math.max(...chances))
   const tryBest = { kind: 'try', cause: numbers.causes[best]!, mends: chances[best]! } as const
-  const mayTry = tried.size < mostTries
+  const mayTry = tried.size < mostTries && !atWork
   if (mayTry && chances[best]! >= likelyMended) return tryBest
-  if (hope < noHope || !mayTry) return { kind: 'visit', why: 'nothingByPhone' }
+  if (hope < noHope || tried.size >= mostTries) return { kind: 'visit', why: 'nothingByPhone' }
   const [first] = askable(numbers, belief, said, notHere)
   const over = asked >= mostQuestions || minutes >= mostMinutes
   if (!over && first && first.tells >= tooLittle) return { kind: 'ask', asked: first }
+  if (atWork) return { kind: 'visit', why: 'atWork' }
   return chances[best]! >= worthATry ? tryBest : { kind: 'visit', why: over ? 'enoughAsked' : 'nothingTells' }
 }
 
 /**
  * Where a call stands: causes by what was said and by what is known of this home, and what comes next.
- * @param notHere questions that make no sense in this home
+ * @param here questions that make no sense in this home, and whether somebody works there: nothing is tried then
  */
-export function triage(numbers: Numbers, facts: readonly HomeFact[], said: Said, notHere: ReadonlySet<string> = new Set()): Triage {
+export function triage(
+  numbers: Numbers,
+  facts: readonly HomeFact[],
+  said: Said,
+  here: Here = { notHere: new Set(), atWork: null },
+): Triage {
   const belief = beliefOf(numbers, facts, said)
   const suspects = belief
     .map((share, at): Suspect => {
@@ -101,5 +118,5 @@ export function triage(numbers: Numbers, facts: readonly HomeFact[], said: Said,
   const times = ({ again }: Answered) => (again === undefined ? 1 : 2)
   const asked = said.answers.reduce((sum, one) => sum + times(one), 0)
   const minutes = said.answers.reduce((sum, one) => sum + times(one) * (questions.find(({ id }) => id === one.question)?.minutes ?? 0), 0)
-  return { suspects, next: nextOf(numbers, belief, said, asked, minutes, notHere), asked, minutes, visit: needsOf(suspects) }
+  return { suspects, next: nextOf(numbers, belief, said, asked, minutes, here), asked, minutes, visit: needsOf(suspects) }
 }

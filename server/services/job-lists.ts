@@ -60,7 +60,7 @@ export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
   })
 }
 
-/** Callbacks, open ones first, then the newest. */
+/** Callbacks, open ones first, of them what is dangerous, then the newest. */
 export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<CallbackLine[]> {
   const branch = isOffice(viewer) ? branchId : viewer.branchId
   const rows = await joined<CallbackRow & { visitAt: Date | null; job: JobRow; site: SiteRow; unit: UnitRow }>(
@@ -71,6 +71,7 @@ export async function listCallbacks(viewer: Viewer, branchId?: string): Promise<
       include: ['job', 'site', 'unit'],
       order: [
         [literal("callbacks.status = 'closed'"), 'ASC'],
+        [literal("callbacks.danger AND callbacks.status <> 'closed'"), 'DESC'],
         ['openedAt', 'DESC'],
       ],
       limit: 200,

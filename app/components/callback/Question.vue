@@ -13,6 +13,7 @@ const whyVisit = {
   nothingByPhone: 'Somebody has to come: nothing that is left can be mended on the telephone.',
   enoughAsked: 'Enough was asked. Somebody has to come.',
   nothingTells: 'Another question would tell no more. Somebody has to come.',
+  atWork: 'Our crew is in the home: nothing is switched there on our advice. Ask them.',
 }
 const sure = (share: number) => (share >= 0.75 ? 'That is very likely' : share >= 0.5 ? 'That is likely' : 'That is worth a try')
 </script>

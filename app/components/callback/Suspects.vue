@@ -18,7 +18,7 @@ const factsOf = ({ facts }: Suspect) => [...facts].sort((a, b) => Math.abs(Math.
       <div class="row">
         <b class="grow">{{ t(suspect.cause.words) }}</b><span class="mono small">{{ percent(suspect.share) }}</span>
       </div>
-      <span class="gauge" aria-hidden="true"><span :style="{ width: percent(suspect.share) }" /></span>
+      <span class="gauge" aria-hidden="true"><span :style="{ width: `${Math.round(suspect.share * 100)}%` }" /></span>
       <span class="soft small"
         >{{ t(causeWords[suspect.cause.kind])
         }}<template v-for="fact in factsOf(suspect)" :key="fact.words">

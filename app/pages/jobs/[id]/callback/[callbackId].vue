@@ -76,6 +76,20 @@ watch(chosen, (cause) => {
   Object.assign(diagnosis, { causeKind: cause.kind, remedy: remedyOf[cause.kind], payer: cause.payer, cause: t(cause.words) })
 })
 const payerItems = payers.map((value) => ({ label: payerWords[value], value }))
+/** Mended in the call, which broke off before that was stored. */
+const mendedUnsaid = computed(() =>
+  callback.value?.status === 'open' && !visit.value && !callback.value.call?.flags.length
+    ? (known.value.find(({ id }) => callback.value!.call?.tried.some(({ cause, mended }) => mended && cause === id)) ?? null)
+    : null,
+)
+const solve = () =>
+  run(() =>
+    submitJob({
+      ...{ type: 'solveCallback', callbackId: callback.value!.id, causeId: mendedUnsaid.value!.id },
+      how: t(mendedUnsaid.value!.steps.join(' ')).slice(0, 480),
+      callBackOn: dayIn(2, region.value),
+    }),
+  )
 const heard = ref('')
 const hear = (works: boolean) =>
   run(() => submitJob({ type: 'hearBack', callbackId: callback.value!.id, works, said: heard.value })).then((ok) => {
@@ -149,6 +163,10 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
       <div class="cols">
         <div class="stack">
           <CallbackSaid v-if="callback.call" :call="callback.call" />
+          <div v-if="mendedUnsaid && (onCrew || session.isOffice)" class="note petrol row wrap">
+            <span class="grow">It worked again on the telephone, and that was not stored yet.</span>
+            <UButton variant="solid" :loading="busy" @click="solve">Store it, and call back in two days</UButton>
+          </div>
           <section v-if="callback.status === 'told'" class="step">
             <h2 class="kicker">Call back</h2>
             <p>

@@ -176,7 +176,7 @@ const sentence = computed(() => {
   <div class="page">
     <div class="row wrap mb-2">
       <h1 class="sentence grow" data-testid="call-sentence">{{ sentence }}</h1>
-      <span v-if="state && begun" class="soft small"
+      <span v-if="state?.asked" class="soft small"
         >{{ counted(state.asked, 'question') }} asked<template v-if="unit">, {{ unit.siteName }}</template></span
       >
     </div>
@@ -211,7 +211,7 @@ const sentence = computed(() => {
           spoken to them.
         </p>
         <CallbackDanger v-model="form.flags" class="mb-4" />
-        <div class="three">
+        <div class="three" :class="{ begun }">
           <section class="stack" aria-label="What the customer says">
             <h2 class="kicker">What the customer says</h2>
             <CommonToggles
@@ -342,6 +342,10 @@ const sentence = computed(() => {
   flex: 1 1 280px;
 }
 @media (max-width: 900px) {
+  /* Once they have said what it is, the question is what the thumb wants. */
+  .three.begun > :nth-child(2) {
+    order: -1;
+  }
   .foot {
     position: static;
   }

@@ -159,7 +159,12 @@ function ofCallbacks(found: Facts, job: JobState, unit: Unit, callbackId: string
     return of?.boxId === unit.boxId && of.gang === unit.gang && one.status === 'closed'
   })
   for (const { causeId, cause } of here)
-    if (causeId) found.add(`before-${causeId}`, `it was called about before: ${cause}`, { [causeId]: 3 })
+    if (causeId)
+      found.add(
+        `before-${causeId}`,
+        `it was called about before: ${cause || (causes.find(({ id }) => id === causeId)?.words ?? 'something else')}`,
+        { [causeId]: 3 },
+      )
   if (others.some(({ status, unitId }) => status !== 'closed' && unitId !== unit.id))
     found.add(
       'others',

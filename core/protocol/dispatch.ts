@@ -27,7 +27,7 @@ export const readDuration = contract({
     high: minutes,
     /** To book, in halves of an hour. */
     hours: z.number().positive(),
-    parts: z.array(z.strictObject({ kind: z.enum(workKinds), count: z.int().positive(), minutes })),
+    parts: z.array(z.strictObject({ kind: z.enum(workKinds), count: z.number().positive(), minutes })),
     /** Finished visits it was learnt from. */
     visits: z.int().min(0),
     needs,

@@ -1,6 +1,6 @@
 import { askable, beliefOf, type Asked, type HomeFact } from './belief'
-import type { OfThisHome } from './facts'
 import { carries, payers, type Carry, type Cause, type Payer } from './causes'
+import type { OfThisHome } from './facts'
 import type { Answered, Numbers, Said } from './numbers'
 import { questions } from './questions'
 
@@ -64,7 +64,7 @@ function needsOf(suspects: readonly Suspect[]): VisitNeeds {
   }
 }
 
-/** A tripped {breaker} has a cause: nobody is told to switch it on again. */
+/** A breaker that tripped has a cause: nobody is told to switch it on again. */
 const hasTripped = ({ symptoms, answers }: Said): boolean =>
   symptoms.includes('trips') || answers.some(({ question, answer, again }) => question === 'lever' && (answer === 2 || again === 2))
 

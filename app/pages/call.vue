@@ -207,8 +207,7 @@ const sentence = computed(() => {
       </p>
       <template v-if="state && installed && !already">
         <p v-if="home?.atWork" class="note red mb-3" data-testid="at-work">
-          <b class="bad">{{ t(home.atWork) }}</b> Tell the customer to switch nothing, and to touch no {{ t('{breaker}') }}, before you have
-          spoken to them.
+          <b class="bad">{{ t(home.atWork) }}</b> Tell the customer to switch nothing on before you have spoken to them.
         </p>
         <CallbackDanger v-model="form.flags" class="mb-4" />
         <div class="three" :class="{ begun }">

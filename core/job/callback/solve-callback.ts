@@ -36,6 +36,6 @@ export const callbackSolved = jobEvent('callbackSolved', {
   },
   say: (payload, { callbackUnit }) =>
     good(
-      `mended ${callbackUnit(payload.callbackId)} on the telephone – ${payload.how.replace(/\.$/, '')}; to be called back on ${payload.callBackOn}`,
+      `mended ${callbackUnit(payload.callbackId)} on the telephone – ${payload.how.replace(/\.$/, '')}; the customer is to be called back`,
     ),
 })

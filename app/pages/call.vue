@@ -2,12 +2,13 @@
 import type { JobPage, UnitLine } from '../../core/protocol'
 import type { Submission } from '~/composables/useJobRecord'
 import { payerWords } from '../../core/job'
+import { sentence as sentenceOf } from '../../core/site'
 import {
+  answersInWords,
   carryWords,
   nothingTaught,
   numbersOf,
   ofThisHome,
-  questions,
   redFlags,
   symptomWords,
   symptoms,
@@ -88,18 +89,16 @@ const state = computed(() => (home.value ? triage(numbers.value, home.value.fact
 const begun = computed(() => form.symptoms.length > 0 || form.answers.length > 0)
 const danger = computed(() => form.flags.length > 0)
 const mended = computed(() => state.value?.next.kind === 'mended' && !danger.value)
-const upperFirst = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
 const already = computed(
   () =>
     Object.values(page.value?.jobState.callbacks ?? {}).find(({ unitId, status }) => unitId === unit.value?.id && status !== 'closed') ??
     null,
 )
 
-const says = symptoms.map((value) => ({ value, label: symptomWords[value] }))
-const choices = computed(() => says.map(({ value, label }) => ({ value, label: t(label) })))
+const choices = computed(() => symptoms.map((value) => ({ value, label: t(symptomWords[value]) })))
 const saidWords = computed(() => form.symptoms.map((symptom) => t(symptomWords[symptom])).join(', '))
 const dangerWords = computed(() => form.flags.map((flag) => t(redFlags[flag])).join(', '))
-const what = computed(() => form.what.trim() || upperFirst([dangerWords.value, saidWords.value].filter(Boolean).join('; ')))
+const what = computed(() => form.what.trim() || sentenceOf([dangerWords.value, saidWords.value].filter(Boolean).join('; ')))
 
 function answered({ question, again }: Asked, answer: number | null) {
   form.answers = again
@@ -108,13 +107,7 @@ function answered({ question, again }: Asked, answer: number | null) {
 }
 const tried = (cause: Cause, works: boolean) => (form.tried = [...form.tried, { cause: cause.id, mended: works }])
 const takeBack = (id: string) => (form.answers = form.answers.filter(({ question }) => question !== id))
-const log = computed(() =>
-  form.answers.flatMap(({ question, answer, again }) => {
-    const asked = questions.find(({ id }) => id === question)
-    const value = again ?? answer
-    return asked ? [{ id: question, ask: t(asked.ask), answer: value === null ? 'doesn’t know' : t(asked.answers[value] ?? '?') }] : []
-  }),
-)
+const log = computed(() => t(answersInWords(form.answers)))
 function another() {
   unit.value = null
   Object.assign(form, structuredClone(nothing))

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { causeWords, remedyWords } from '../../core/job'
+import { causeWords, remedyWords, waitsForVisit } from '../../core/job'
 import { nothingTaught, numbersOf } from '../../core/triage'
 
 const session = useSession()
@@ -9,7 +9,7 @@ const { answer, loaded, problem } = useList('GET /api/callbacks', () => ({}), ['
 const ofCause = ref<string | null>(null)
 const all = computed(() => answer.value?.callbacks ?? [])
 const list = computed(() => (ofCause.value ? all.value.filter(({ causeId }) => causeId === ofCause.value) : all.value))
-const open = computed(() => all.value.filter(({ status }) => status === 'open' || status === 'diagnosed'))
+const open = computed(() => all.value.filter(waitsForVisit))
 const toCall = computed(() => all.value.filter(({ status }) => status === 'told'))
 const due = computed(
   () => toCall.value.filter(({ callBackOn, branchId }) => callBackOn !== null && callBackOn <= todayIn(session.regionAt(branchId))).length,
@@ -26,8 +26,9 @@ const colours: Record<string, string> = { open: 'bad', diagnosed: 'warn', told: 
 
 const { answer: triageAnswer } = useList('GET /api/triage', () => ({}), ['job'])
 const taught = computed(() => triageAnswer.value?.taught ?? nothingTaught())
+const before = numbersOf(nothingTaught())
 const learnt = computed(() => {
-  const [before, now] = [numbersOf(nothingTaught()), numbersOf(taught.value)]
+  const now = numbersOf(taught.value)
   return now.causes
     .map((cause, at) => ({ cause, count: taught.value.causes[cause.id] ?? 0, was: before.share[at] ?? 0, is: now.share[at]! }))
     .filter(({ count }) => count > 0)

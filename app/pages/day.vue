@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { waitsForVisit } from '../../core/job'
 import { DateTime } from 'luxon'
 import type { ApiAnswer, CallbackLine, DayVisit, JobLine, PlannedVisit } from '../../core/protocol'
 import type { Change } from '../../core/dispatch'
@@ -40,7 +41,7 @@ const unplaced = computed(() =>
     .sort((a, b) => a.number - b.number),
 )
 const callbacks = computed(() =>
-  (callbackList.answer.value?.callbacks ?? []).filter(({ status, visitAt }) => (status === 'open' || status === 'diagnosed') && !visitAt),
+  (callbackList.answer.value?.callbacks ?? []).filter((callback) => waitsForVisit(callback) && !callback.visitAt),
 )
 const loaded = computed(() => [visitList, jobList, callbackList].every((list) => list.loaded.value))
 const problem = computed(() => visitList.problem.value ?? jobList.problem.value)

@@ -2,6 +2,7 @@ import { wantsDevice } from '../job/guide'
 import { boxesOfJob, currentUnits, gangsOf, pointsInOrder, unitAt } from '../job/progress'
 import type { DeviceModel } from '../fit/device-schema'
 import type { Callback, JobState, Visit } from '../job/state'
+import { waitsForVisit } from '../job/words'
 import { soldPoints, soldFor } from '../job/sale/sold'
 import type { BoxState, SiteState } from '../site/state'
 import { minutes } from '../plan/minutes'
@@ -58,7 +59,7 @@ const multiWayAt = (job: JobState, boxes: ReadonlySet<string>): number =>
 
 /** Of a visit for a callback of which nobody asked on the telephone, minutes. Common practice, no source. */
 export const diagnosisMinutes = 45
-const openCallbacks = (job: JobState) => Object.values(job.callbacks).filter(({ status }) => status === 'open' || status === 'diagnosed')
+const openCallbacks = (job: JobState) => Object.values(job.callbacks).filter(waitsForVisit)
 /** How much there is to look for and mend, against a callback of which nothing is known: as the telephone has told. */
 const diagnosisOf = (callbacks: readonly Callback[]): number => {
   const told = callbacks.map(({ call }) => call?.minutes || diagnosisMinutes)
@@ -75,8 +76,9 @@ export function workLeft(job: JobState, site: SiteState, kind: Visit['kind']): W
     return count.work
   }
   if (kind === 'callback') {
-    count.add('diagnosis', diagnosisOf(openCallbacks(job)))
-    if (openCallbacks(job).every(({ call }) => call?.licence ?? true)) count.add('box')
+    const callbacks = openCallbacks(job)
+    count.add('diagnosis', diagnosisOf(callbacks))
+    if (callbacks.every(({ call }) => call?.licence ?? true)) count.add('box')
     return count.work
   }
   const waiting = new Set<string>()

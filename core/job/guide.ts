@@ -43,6 +43,7 @@ import {
 } from './progress'
 import type { LightPoint } from './parts.schema'
 import type { JobState, Visit } from './state'
+import { waitsForVisit } from './words'
 
 /** What comes next: at one box under its proof, and on the whole job. One thing at a time, and never to undo what was just done. */
 
@@ -213,7 +214,7 @@ export function guideJob(job: JobState, site: SiteState, asker: Asker, vantage: 
     return { kind: 'leave', visitId: visit.id, title: 'The survey is complete', why: 'Plates back on, covers counted? Then end the visit.' }
   }
 
-  const callback = Object.values(job.callbacks).findLast(({ status }) => status !== 'closed' && status !== 'told')
+  const callback = Object.values(job.callbacks).findLast(waitsForVisit)
   const toDo = boxes.filter((box) => !plateIsOff(box) && isToDo(job, site, box))
   const powered = boxes.flatMap((box): Guide[] => {
     if (plateIsOff(box) || toDo.includes(box)) return []

@@ -1,7 +1,7 @@
 import type { LoadTechnology } from '../fit/words'
 import type { Place } from '../names/propose'
 import type { SiteState } from '../site'
-import { channelPoints, currentUnits } from './progress'
+import { channelPoints, currentUnits, pointsOfUnit } from './progress'
 import type { JobState } from './state'
 
 /** What people call a thing that is moved. */
@@ -20,7 +20,7 @@ export interface NamedPlace extends Place {
 export function namedIn(job: JobState, site: SiteState): NamedPlace[] {
   return currentUnits(job).flatMap((unit): NamedPlace[] => {
     const box = site.boxes[unit.boxId]
-    const points = (job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.points[id] ?? [])
+    const points = pointsOfUnit(job, unit)
     const roomOf = (roomId: string | undefined) => site.rooms[roomId ?? '']?.name ?? site.rooms[box?.roomId ?? '']?.name ?? ''
     const channels = channelPoints(job, unit)
     const of = (point: (typeof points)[number] | undefined) => ({

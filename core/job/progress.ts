@@ -110,6 +110,9 @@ export function pointsInOrder(job: JobState): LightPoint[] {
   return job.pointOrder.flatMap((id) => job.points[id] ?? [])
 }
 
+/** What a device switches, as it was chosen for its place. */
+export const pointsOfUnit = (job: JobState, unit: Pick<Unit, 'boxId' | 'gang'>): LightPoint[] =>
+  (job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.points[id] ?? [])
 /** Points that are switched from a box, or from one gang of it, or that hang on it, in walk order. */
 export const pointsOfBox = (job: JobState, boxId: string, gang?: number): LightPoint[] =>
   pointsInOrder(job).filter((point) =>

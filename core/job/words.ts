@@ -6,6 +6,9 @@ export const oldUnitFates = ['return', 'refund', 'loan', 'scrap'] as const
 export const callbackSigns = ['offlineInApp', 'wallSwitchFlipped', 'routerChanged', 'breakerTripped'] as const
 /** Who pays for a callback: the installer’s own work, the maker of the device, or the customer. */
 export const payers = ['us', 'maker', 'customer'] as const
+/** Callbacks for which somebody has to come; others are closed, or wait for a call. */
+export const toVisit = ['open', 'diagnosed'] as const
+export const waitsForVisit = ({ status }: { status: string }): boolean => (toVisit as readonly string[]).includes(status)
 export const callbackRemedies = ['replace', 'rewire', 'configure', 'network', 'teach'] as const
 
 /** What a crew looks at or asks before anything is opened, and what it decides. */

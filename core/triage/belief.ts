@@ -1,5 +1,5 @@
 import { symptoms } from './causes'
-import { entropy, secondAnswer, type Numbers, type Said } from './numbers'
+import { entropy, normal, secondAnswer, type Numbers, type Said } from './numbers'
 import { questions, type Question } from './questions'
 
 /** Something this home’s record says, and how much likelier or rarer it makes causes: 3 is three times. */
@@ -31,9 +31,7 @@ export function beliefOf(numbers: Numbers, facts: readonly HomeFact[], said: Sai
     return log
   })
   const most = Math.max(...logs)
-  const weights = logs.map((log) => Math.exp(log - most))
-  const sum = weights.reduce((all, one) => all + one, 0)
-  return weights.map((one) => one / sum)
+  return normal(logs.map((log) => Math.exp(log - most)))
 }
 
 /** What an answer is expected to tell of the cause, in bits: mutual information. */
@@ -50,11 +48,7 @@ export function bitsOf(numbers: Numbers, belief: readonly number[], { id, answer
 
 /** What asking the same once more is expected to tell, bits. */
 export function bitsAgain(numbers: Numbers, belief: readonly number[], { id }: Question, first: number): number {
-  const rows = numbers.answer[id]!.map((row) => {
-    const joint = secondAnswer(row, first)
-    const sum = joint.reduce((all, one) => all + one, 0)
-    return joint.map((one) => one / sum)
-  })
+  const rows = numbers.answer[id]!.map((row) => normal(secondAnswer(row, first)))
   const shares = rows[0]!.map((_, second) => belief.reduce((sum, share, at) => sum + share * rows[at]![second]!, 0))
   return Math.max(0, entropy(shares) - belief.reduce((sum, share, at) => sum + share * entropy(rows[at]!), 0))
 }

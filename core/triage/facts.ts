@@ -1,7 +1,7 @@
 import { loadWatts } from '../fit/device-model'
 import { automationOf } from '../job/automation/automation-of'
 import { pairingOf } from '../job/pairing/pairing-of'
-import { channelPoints, currentUnits, pointStatus } from '../job/progress'
+import { channelPoints, currentUnits, pointsOfUnit, pointStatus } from '../job/progress'
 import type { JobState, Unit } from '../job/state'
 import { nameClashes } from '../names/clashes'
 import type { SiteState } from '../site'
@@ -87,7 +87,7 @@ function ofRadio(found: Facts, unit: Unit): void {
 }
 
 function ofPoints(found: Facts, job: JobState, site: SiteState, unit: Unit): void {
-  const points = (job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.points[id] ?? [])
+  const points = pointsOfUnit(job, unit)
   if (!points.length) return
   const failed = points.some((point) => pointStatus(job, site, point) !== 'passed')
   if (failed)
@@ -152,8 +152,8 @@ function ofName(found: Facts, job: JobState, unit: Unit): void {
 }
 
 /** Callbacks before, and beside: one story, where it is one. */
-function ofCallbacks(found: Facts, job: JobState, unit: Unit, callbackId: string | null): void {
-  const others = Object.values(job.callbacks).filter(({ id }) => id !== callbackId)
+function ofCallbacks(found: Facts, job: JobState, unit: Unit): void {
+  const others = Object.values(job.callbacks)
   const here = others.filter((one) => {
     const of = job.units[one.unitId]
     return of?.boxId === unit.boxId && of.gang === unit.gang && one.status === 'closed'
@@ -173,17 +173,14 @@ function ofCallbacks(found: Facts, job: JobState, unit: Unit, callbackId: string
     )
 }
 
-/**
- * @param callbackId the callback it is about, once it is open
- * @param now ISO
- */
-export function ofThisHome(job: JobState, site: SiteState, unit: Unit, now: string, callbackId: string | null = null): OfThisHome {
+/** @param now ISO */
+export function ofThisHome(job: JobState, site: SiteState, unit: Unit, now: string): OfThisHome {
   const found = new Facts()
   ofAge(found, unit, now)
   ofRadio(found, unit)
   ofPoints(found, job, site, unit)
   ofName(found, job, unit)
-  ofCallbacks(found, job, unit, callbackId)
+  ofCallbacks(found, job, unit)
   if (unit.model.restartsBy === 'breaker') {
     found.add('gap', 'this model has no air gap', { airGap: 0.03 })
     found.skip('tab', 'again')

@@ -90,7 +90,8 @@ export interface Numbers {
   varies: Readonly<Record<string, readonly number[]>>
 }
 
-const normal = (weights: readonly number[]): number[] => {
+/** Shares of weights: they add up to one. */
+export const normal = (weights: readonly number[]): number[] => {
   const sum = weights.reduce((all, one) => all + one, 0)
   return weights.map((one) => one / sum)
 }

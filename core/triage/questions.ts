@@ -307,6 +307,14 @@ export const questions: readonly Question[] = [
   ),
 ]
 
+/** Answers as they are told again; what another version asked is left out. */
+export const answersInWords = (answers: readonly { question: string; answer: number | null; again?: number | null }[]) =>
+  answers.flatMap(({ question, answer, again }) => {
+    const asked = questions.find(({ id }) => id === question)
+    const value = again ?? answer
+    return asked ? [{ id: question, ask: asked.ask, answer: value === null ? 'doesn’t know' : (asked.answers[value] ?? '?') }] : []
+  })
+
 /** What ends the questions at once. */
 export const redFlags = {
   smell: 'it smells burnt',

@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { dispatch } from '../../core/protocol'
 import { anybody, durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
-import type { Visit } from '../../core/job'
+import { toVisit, type Visit } from '../../core/job'
 import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
 import { reserved } from '../../core/stock'
@@ -163,7 +163,7 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
     }),
     models.callbacks.findAll({
       // What was mended on the telephone waits for a call, not for a visit.
-      where: { companyId, branchId, status: ['open', 'diagnosed'] },
+      where: { companyId, branchId, status: [...toVisit] },
       order: [
         ['openedAt', 'ASC'],
         ['id', 'ASC'],

@@ -1,19 +1,13 @@
 <script setup lang="ts">
 import { payerWords, type Callback } from '../../../core/job'
-import { questions, redFlags, symptomWords } from '../../../core/triage'
+import { answersInWords, redFlags, symptomWords } from '../../../core/triage'
 
 /** What was said on the telephone, and what was concluded from it then. */
 const props = defineProps<{ call: NonNullable<Callback['call']> }>()
 const { t } = useTrade()
 const flags = computed(() => props.call.flags.map((flag) => t((redFlags as Record<string, string>)[flag] ?? flag)))
 const symptoms = computed(() => props.call.symptoms.map((one) => t((symptomWords as Record<string, string>)[one] ?? one)))
-const answers = computed(() =>
-  props.call.answers.flatMap(({ question, answer, again }) => {
-    const asked = questions.find(({ id }) => id === question)
-    const value = again ?? answer
-    return asked ? [{ ask: t(asked.ask), answer: value === null ? 'doesn’t know' : t(asked.answers[value] ?? '?') }] : []
-  }),
-)
+const answers = computed(() => t(answersInWords(props.call.answers)))
 </script>
 
 <template>

@@ -2,13 +2,8 @@ import { refuse } from '../../stream/envelope'
 import { good } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { pointStatus } from '../progress'
-import type { JobState, Unit } from '../state'
+import { pointsOfUnit, pointStatus } from '../progress'
 import type { CallbackClosed, CloseCallback } from './close-callback.schema'
-
-function pointsOfUnit(job: JobState, unit: Unit) {
-  return (job.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.points[id] ?? [])
-}
 
 export const closeCallback = jobCommand('closeCallback', {
   by: 'crew',

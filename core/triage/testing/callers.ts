@@ -1,6 +1,6 @@
 import type { Chance } from '../../chance'
 import { causes, symptoms, type Symptom } from '../causes'
-import { symptomShares, variesIn, withMistakes, wrongShare, type Lesson, type Numbers, type Said } from '../numbers'
+import { normal, symptomShares, variesIn, withMistakes, wrongShare, type Lesson, type Numbers, type Said } from '../numbers'
 import { questions } from '../questions'
 import { triage, type Triage } from '../triage'
 
@@ -15,10 +15,6 @@ export interface Truth {
   unknown: number
 }
 
-const normal = (weights: number[]) => {
-  const sum = weights.reduce((all, one) => all + one, 0)
-  return weights.map((one) => one / sum)
-}
 /** Made another: each weight by a factor of its own, and none is nothing. */
 const other = (chance: Chance, shares: readonly number[], by: number) =>
   normal(shares.map((share) => Math.max(0.004, share) * Math.exp(by * chance.normal())))

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { waitsForVisit } from '../../../../core/job'
 import { judgeScan, partNeeds, scanWords, stillToPick, inHand, toolsFor, type Scan } from '../../../../core/stock'
 import type { PickLine } from '../../../../core/protocol'
 
@@ -40,9 +41,7 @@ const wantedElsewhere = (line: PickLine) =>
   line.others > 0 && Object.values(line.at).reduce((sum, one) => sum + Math.max(0, one), 0) < line.others + stillToPick(line)
 /** What the telephone has told to take along. */
 const forCallbacks = computed(() =>
-  Object.values(job.value?.callbacks ?? {}).filter(
-    ({ status, call }) => (status === 'open' || status === 'diagnosed') && call?.carry.length,
-  ),
+  Object.values(job.value?.callbacks ?? {}).filter((callback) => waitsForVisit(callback) && callback.call?.carry.length),
 )
 const tools = computed(() => (job.value ? toolsFor(job.value) : []))
 const { refusal, inTurn } = useAction()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { observationWords, pairingStepWords } from '../../../../core/commission/pairing/words'
-import { channelPoints, pairingOf, radioOf, type Strip, type Unit } from '../../../../core/job'
+import { channelPoints, pairingOf, pointsOfUnit, radioOf, type Strip, type Unit } from '../../../../core/job'
 import { boxName, markOf } from '../../../../core/site'
 
 /** Windows that burn down from the recorded closing: which device now, what it shows, and what waits for later. */
@@ -55,7 +55,7 @@ const lastSeen = ({ joining }: Strip) => {
 const takeUp = (unitId: string) => run(() => submitJob({ type: 'takeUpUnit', unitId }))
 /** Room and thing, as the household would say it. */
 const suggestionFor = (unit: Unit) => {
-  const points = (job.value!.boxes[unit.boxId]?.devices[unit.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? [])
+  const points = pointsOfUnit(job.value!, unit)
   const [point] = points
   if (!point || channelPoints(job.value!, unit).length) return ''
   const room = site.value!.rooms[point.roomId]?.name ?? ''

@@ -8,6 +8,7 @@ import {
   oldUnitFates,
   payers,
   payerWords,
+  pointsOfUnit,
   pointStatus,
   preparedOf,
   remedyWords,
@@ -30,11 +31,7 @@ const visit = computed(
     ) ?? null,
 )
 const touch = computed(() => (oldUnit.value ? canTouch(site.value!, oldUnit.value.boxId, asker.value, vantage.value) : null))
-const points = computed(() =>
-  oldUnit.value
-    ? (job.value!.boxes[oldUnit.value.boxId]?.devices[oldUnit.value.gang]?.pointIds ?? []).flatMap((id) => job.value!.points[id] ?? [])
-    : [],
-)
+const points = computed(() => (oldUnit.value ? pointsOfUnit(job.value!, oldUnit.value) : []))
 /** The wiring bench of the box, where the wiring was laid there: it names the faults that explain what is seen. */
 const benchOfUnit = computed(() => {
   const boxId = oldUnit.value?.boxId

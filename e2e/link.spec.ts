@@ -103,6 +103,7 @@ test('a room is commissioned: joined, one rescued from the wrong band, tested, n
   await test.step('one phrase moves two: the better name is taken over, and written into the device', async () => {
     for (const [index, name] of ['tide door light', 'tide door light two', 'mud porch fan'].entries())
       await give('job', { type: 'nameUnit', unitId: units[index]!, pointId: null, name, despiteClash: true })
+    await expect(office.getByRole('region', { name: 'All names' })).toContainText('mud porch fan')
     const sentence = office.getByTestId('names-sentence')
     await expect(sentence).toHaveText('1 phrase moves what is not meant.', { timeout: 60_000 })
     await expect(office.getByRole('region', { name: 'What goes wrong' })).toContainText('“tide door light” also moves tide door light two')

@@ -63,7 +63,10 @@ const tried = computed(() => answer.value?.tried ?? [])
 
 // Better names, taken over one by one: each is decided by the record like a name that is typed.
 const dropped = ref(new Set<string>())
-const renames = computed(() => answer.value?.renaming.renames ?? [])
+/** A name that was given since they were looked at is somebody's own: it is not written over. */
+const renames = computed(() =>
+  (answer.value?.renaming.renames ?? []).filter(({ id, from }) => places.value.find((place) => place.id === id)?.name === from),
+)
 const taken = computed(() => renames.value.filter(({ id }) => !dropped.value.has(id)))
 const left = computed(() => [...new Set((answer.value?.renaming.left ?? []).flatMap(({ ids }) => ids))])
 const { busy, refusal, run } = useAction()

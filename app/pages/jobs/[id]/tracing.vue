@@ -222,7 +222,7 @@ useHead({ title: () => (page.value ? `What feeds what · ${page.value.site.name}
         </p>
       </section>
 
-      <JobAct v-if="set && !tracing?.obstacles.length" :loading="busy || thinking" :disabled="Object.keys(seen).length === 0" @click="store"
+      <JobAct v-if="set && !tracing?.obstacles.length" :loading="busy" :disabled="Object.keys(seen).length === 0" @click="store"
         >Store what I see ({{ Object.keys(seen).length }} of {{ boxIds.length }})</JobAct
       >
     </JobDock>

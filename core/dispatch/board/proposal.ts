@@ -1,7 +1,8 @@
 import { isAway } from '../away'
-import { changesBetween, placesIn, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
+import { changesBetween, placesIn, timePlan, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
 import type { DayFileVisit } from './day-file'
 import type { DayQuestion } from './problem'
+import { clashesOf } from './clashes'
 import { bookedTwice, vanOf } from './twice'
 
 /** One visit that a proposal places or moves. */
@@ -55,11 +56,11 @@ const lateOf = ({ problem }: DayQuestion, plan: TimedPlan) =>
 
 const minuteOf = (seconds: number) => Math.floor(seconds / 60) * 60
 
-/** What a plan would change of the day as it is booked. */
+/** What a plan would change of the day as it is booked. Whatever it says can be taken over as a whole. */
 export function proposalOf(question: DayQuestion, before: TimedPlan, after: TimedPlan): Proposal {
   const { problem, what, begin } = question
   const places = placesIn(after)
-  const changes = changesBetween(problem, before, after).flatMap(({ visit, from, to, breaksPromise }): Change[] => {
+  const planned = changesBetween(problem, before, after).flatMap(({ visit, from, to, breaksPromise }): Change[] => {
     if (!to) return []
     const { booked } = what[visit]!
     const { start, end } = places.get(visit)!
@@ -80,23 +81,70 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
       },
     ]
   })
+  const { changes, stays } = takeable(question, after, planned)
+  const asTaken = stays.size ? (withThemAsBooked(question, after, stays) ?? after) : after
   return {
-    changes: withoutSharedTwice(question, [...changes, ...inTheWay(question, after, changes)]),
+    changes,
     leftOut: [
-      ...after.leftOut.map((visit) => {
-        const { id, siteId } = nameOf(question, visit)
-        return { id, siteId, why: whyLeftOut(problem, after, visit) }
-      }),
+      ...asTaken.leftOut
+        .filter((visit) => !hasPeople(question, visit))
+        .map((visit) => {
+          const { id, siteId } = nameOf(question, visit)
+          return { id, siteId, why: stays.has(id) ? { why: 'full' as const } : whyLeftOut(problem, after, visit) }
+        }),
       ...question.file.open.flatMap(({ id, siteId, lacks }) =>
         lacks === null ? [] : [{ id, siteId, why: { why: 'parts' as const, lacks } }],
       ),
     ],
     before: before.cost,
-    after: after.cost,
-    travel: { before: travelOf(before), after: travelOf(after) },
-    late: { before: lateOf(question, before), after: lateOf(question, after) },
+    after: asTaken.cost,
+    travel: { before: travelOf(before), after: travelOf(asTaken) },
+    late: { before: lateOf(question, before), after: lateOf(question, asTaken) },
     promisesBroken: changes.filter((change) => change.breaksPromise).length,
   }
+}
+
+/**
+ * Whatever taking over would refuse is left as it is booked: a day that runs late as it stands, or two vans on a full day, can put
+ * hours beside each other that no plan meant.
+ */
+function takeable(question: DayQuestion, after: TimedPlan, planned: Change[]): { changes: Change[]; stays: ReadonlySet<string> } {
+  // Nobody loses who was to come because the rest of a full day is better without them.
+  const stays = new Set(after.leftOut.filter((visit) => hasPeople(question, visit)).map((visit) => nameOf(question, visit).id))
+  const without = (ids: ReadonlySet<string>) => {
+    const left = planned.filter(({ id }) => !ids.has(id))
+    const changes = withoutSharedTwice(question, [...left, ...inTheWay(question, after, left, ids)])
+    return { left, changes, clashes: clashesOf(question.file, changes) }
+  }
+  for (let now = without(stays); ;) {
+    if (!now.clashes.length || !now.left.length) return { changes: now.clashes.length ? [] : now.changes, stays }
+    const { change, with: other } = now.clashes[0]!
+    const people = now.changes.flatMap(({ id, personIds }) => (id === change || id === other ? personIds : []))
+    const near = now.left.filter(({ id, personIds }) => id === change || id === other || personIds.some((one) => people.includes(one)))
+    // The one without which least is in the way; of several alike, one that waits already.
+    const tried = (near.length ? near : now.left).map((one) => ({ one, then: without(new Set([...stays, one.id])) }))
+    const [best] = tried.toSorted(
+      (a, b) => a.then.clashes.length - b.then.clashes.length || Number(a.one.was !== null) - Number(b.one.was !== null),
+    )
+    stays.add(best!.one.id)
+    now = best!.then
+  }
+}
+/** Somebody goes there as it is booked. */
+const hasPeople = ({ booked }: DayQuestion, visit: number) => booked.some((route) => route.includes(visit))
+/** The plan with some visits where they are booked, or left out; null where that cannot be played. */
+function withThemAsBooked({ asIs, booked, what }: DayQuestion, after: TimedPlan, stays: ReadonlySet<string>): TimedPlan | null {
+  const isStaying = (visit: number) => stays.has((what[visit]!.booked ?? what[visit]!.open)!.id)
+  const startOf = (visit: number) => what[visit]!.booked?.startsAt ?? ''
+  const routes = after.routes.map((route, crew) => {
+    const whole = route.filter((visit) => !isStaying(visit))
+    for (const visit of (booked[crew] ?? []).filter(isStaying)) {
+      const next = whole.findIndex((other) => startOf(other) > startOf(visit))
+      whole.splice(next < 0 ? whole.length : next, 0, visit)
+    }
+    return whole
+  })
+  return timePlan(asIs, routes)
 }
 
 const promisedBy = ({ windowFrom, windowTo }: DayFileVisit) => ({ windowFrom, windowTo })
@@ -158,11 +206,11 @@ function withoutSharedTwice({ file }: DayQuestion, changes: Change[]): Change[] 
  * Visits that stay with who has them, and whose booked hours reach into one that is put beside them: they are set to what is expected.
  * So set one may reach into the next, and so on.
  */
-export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
-  const found = directlyInTheWay(question, after, changes)
-  return found.length ? [...found, ...inTheWay(question, after, [...changes, ...found])] : []
+export function inTheWay(question: DayQuestion, after: TimedPlan, changes: Change[], stays: ReadonlySet<string> = new Set()): Change[] {
+  const found = directlyInTheWay(question, after, changes, stays)
+  return found.length ? [...found, ...inTheWay(question, after, [...changes, ...found], stays)] : []
 }
-function directlyInTheWay(question: DayQuestion, after: TimedPlan, changes: Change[]): Change[] {
+function directlyInTheWay(question: DayQuestion, after: TimedPlan, changes: Change[], stays: ReadonlySet<string>): Change[] {
   const { file, what, begin, crews, problem } = question
   const places = placesIn(after)
   const changed = new Set(changes.map(({ id }) => id))
@@ -176,7 +224,7 @@ function directlyInTheWay(question: DayQuestion, after: TimedPlan, changes: Chan
     )
   return (
     file.visits
-      .filter((visit) => visit.status !== 'done' && !changed.has(visit.id) && hits(visit))
+      .filter((visit) => visit.status !== 'done' && !changed.has(visit.id) && !stays.has(visit.id) && hits(visit))
       // What no plan has a place for has no hours that could be set.
       .filter((visit) => visit.status === 'onSite' || places.has(what.findIndex(({ booked }) => booked?.id === visit.id)))
       .map((visit): Change => {

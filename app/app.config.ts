@@ -56,7 +56,8 @@ export default defineAppConfig({
       slots: {
         overlay: 'bg-black/60',
         content: 'shadow-none sm:shadow-none ring-[1.5px] ring-(--ink) bg-(--paper)',
-        title: 'text-[21px] leading-tight',
+        // Clear of the cross that closes it.
+        title: 'text-[21px] leading-tight pr-10',
       },
     },
     dropdownMenu: { slots: { content: 'shadow-none ring-[1.5px] ring-(--ink) rounded-[4px] min-w-52' } },

@@ -468,8 +468,9 @@ function finished() {
       />
       <p v-else-if="loaded" class="note">Place work from the list beside, or take in a new job.</p>
       <DayWays
-        v-if="desk && planned"
+        v-if="desk && planned && file"
         v-model:chosen="chosenWay"
+        :file="file"
         :ways="desk.ways.value"
         :searching="desk.searching.value"
         :share="desk.share.value"

@@ -3,6 +3,7 @@ import type { DeviceModel } from '../fit/device-schema'
 import type { Vantage } from '../site/permissions'
 import type { SiteState } from '../site/state'
 import type { Actor, EventDraft, Refusal } from '../stream/envelope'
+import type { BranchSettings } from '../units/branch-settings'
 import type { Findings } from '../wiring/identify/identify'
 import type { WiringPlan } from '../wiring/plan/plan-schema'
 import type { PlanJudgement } from './box-bench'
@@ -18,7 +19,7 @@ export interface JobContext extends Vantage {
   /** How long it waited on a phone without network, ms. */
   heldMs: number
   site: SiteState
-  method: ConnectionMethod
+  method: ConnectionMethod & Pick<BranchSettings, 'testsWiresOut'>
   /** Catalogue entry of the company, or null. */
   model(id: string): DeviceModel | null
   /** Does this uploaded photo belong to the job? */

@@ -93,6 +93,15 @@ export function testResults(job: JobState, site: SiteState, point: LightPoint): 
   return Object.fromEntries([...fromShop, ...Object.entries(here).filter(([, test]) => test.madeAt >= newest)])
 }
 
+/** What was seen with the wires out since a box of the point was opened, and has not been tested closed: by check. */
+export function seenWiresOut(job: JobState, site: SiteState, point: LightPoint): Record<string, TestResult> {
+  const tested = testResults(job, site, point)
+  const opened = lastOpened(site, point)
+  return Object.fromEntries(
+    Object.entries(job.wiresOut[point.id] ?? {}).filter(([checkId, { madeAt }]) => !tested[checkId] && madeAt >= opened),
+  )
+}
+
 /** failed when any check's newest result is a fail; passed when all pass. */
 export function pointStatus(job: JobState, site: SiteState, point: LightPoint): PointStatus {
   const results = testResults(job, site, point)

@@ -14,9 +14,11 @@ import {
   namedIn,
   needsPlan,
   pointStatus,
+  seenWiresOut,
   stepDone,
   stepsFor,
   stepsToUndo,
+  testResults,
   type JobState,
 } from './index'
 import type { Call } from './callback/call.schema'
@@ -280,6 +282,54 @@ describe('functional tests', () => {
     expect(refused(scenario.submitJob(check))).toBe('powerOff')
     scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('door').id }))
     expect(refused(scenario.submitJob(check))).toBe('boxOpen')
+  })
+  test('with the wires out what is seen counts for nothing, and only while everybody stands clear', () => {
+    const { scenario } = visited()
+    const way = { method: branchSettingsSchema.parse({ testsWiresOut: true }) }
+    const seen = { type: 'testWiresOut' as const, pointId: point(scenario).id, checkId: 'on:0', result: 'pass' as const, note: '' }
+    const look = (over = way) => refused(scenario.submitJob(seen, crew.ann, over))
+    const breakerId = scenario.breaker('1').id
+    expect(look({ method: branchSettingsSchema.parse({}) })).toBe('testsClosedOnly')
+    expect(look()).toBe('boxesClosed')
+    scenario.openAndTag(['1'])
+    scenario.must(scenario.submitSite({ type: 'openBox', boxId: scenario.box('door').id }))
+    scenario.conductors('door', 'ABCD')
+    expect(look()).toBe('powerOff')
+    const forAMoment = (purpose: 'wiresOut' | 'pairing') => {
+      const [askId, grantId] = [scenario.newId(), scenario.newId()]
+      scenario.must(scenario.submitSite({ type: 'askEnergise', askId, breakerId, purpose, note: '' }))
+      scenario.must(scenario.submitSite({ type: 'confirmClear', askId }))
+      expect(look()).toBe('powerOff')
+      scenario.must(scenario.submitSite({ type: 'requestClose', grantId, breakerId, clearanceId: askId }))
+      expect(look()).toBe('notForAMoment')
+      scenario.must(scenario.submitSite({ type: 'answerPermit', grantId, answer: 'closed' }))
+    }
+    const off = () => {
+      scenario.must(scenario.submitSite({ type: 'observeBreaker', breakerId, state: 'open', note: '' }))
+      for (const { id } of Object.values(scenario.site.tags)) scenario.must(scenario.submitSite({ type: 'rehangTag', tagId: id }))
+    }
+    // Closed for something else nobody watches the lamps for.
+    forAMoment('pairing')
+    expect(look()).toBe('notForAMoment')
+    off()
+    forAMoment('wiresOut')
+    expect(refused(scenario.submitJob({ ...seen, type: 'testPoint' }))).toBe('boxOpen')
+    expect(refused(scenario.submitJob({ ...seen, checkId: 'no such' }, crew.ann, way))).toBe('noSuchCheck')
+    expect(refused(scenario.submitJob({ ...seen, result: 'fail' }, crew.ann, way))).toBe('noteMissing')
+    expect(look()).toBe('accepted')
+    expect(seenWiresOut(scenario.job, scenario.site, point(scenario))).toMatchObject({ 'on:0': { result: 'pass', by: 'AT' } })
+    expect(testResults(scenario.job, scenario.site, point(scenario))).toEqual({})
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('untested')
+    off()
+    expect(look()).toBe('powerOff')
+    scenario.prove('door')
+    scenario.must(scenario.submitSite({ type: 'closeBox', boxId: scenario.box('door').id }))
+    scenario.takeTagsOff()
+    scenario.powerOn('1')
+    expect(pointStatus(scenario.job, scenario.site, point(scenario))).toBe('untested')
+    expect(look()).toBe('boxesClosed')
+    scenario.must(scenario.submitJob({ ...seen, type: 'testPoint' }))
+    expect(seenWiresOut(scenario.job, scenario.site, point(scenario))).toEqual({})
   })
   test('newest result counts; a fail needs a note', () => {
     const { scenario } = wired()

@@ -183,6 +183,8 @@ export interface JobState extends StreamState {
   boxes: Record<string, BoxWork>
   units: Record<string, Unit>
   tests: Record<string, Record<string, TestResult>>
+  /** What was seen with the wires out, while a circuit was on for a moment; no test. */
+  wiresOut: Record<string, Record<string, TestResult>>
   defects: Record<string, Defect>
   ticks: Record<string, { by: string; at: string }>
   signature: Signature | null
@@ -227,6 +229,7 @@ export function emptyJob(jobId: string): JobState {
     boxes: {},
     units: {},
     tests: {},
+    wiresOut: {},
     defects: {},
     ticks: {},
     signature: null,

@@ -20,6 +20,8 @@ export const branchSettingsSchema = z.object({
   proofLimitMinutes: z.int().min(15).max(480).default(120),
   /** Every pair of conductors in a dead test, besides each against the reference. Schools differ; a company decides. */
   proofEveryPair: z.boolean().default(false),
+  /** Functional tests with the wires out, while a circuit is on for a moment; they are asked again after closing. Schools differ. */
+  testsWiresOut: z.boolean().default(false),
   /** Connectors on the van, and how many conductors of a gauge each is listed for. Nothing is assumed: the maker's listing is typed in. */
   connectors: z
     .array(

@@ -11,6 +11,7 @@ export const defaultBranchSettings: BranchSettings = {
   pairingSchool: 'makerFirst',
   necEdition: '2020',
   proofEveryPair: false,
+  testsWiresOut: false,
   proofLimitMinutes: 120,
   connectors: [],
   money: defaultMoney,

@@ -57,6 +57,11 @@ export function clockOf(iso: string, { zone, locale }: Region): string {
 /** A time of day, minutes after midnight, as one writes it there. */
 export const clockOfDay = (minute: number, locale: LocaleId): string =>
   unbroken(formatOf(locale, { timeZone: 'UTC', timeStyle: 'short' }).format(minute * 60_000))
+/** Day, month and time of a moment there, where the year goes without saying. */
+export const shortMomentOf = (iso: string, { zone, locale }: Region): string =>
+  plainSpaces(
+    formatOf(locale, { timeZone: zone, day: 'numeric', month: 'short', hour: 'numeric', minute: '2-digit' }).format(Date.parse(iso)),
+  )
 /** Day, month, year and time of a moment there, for papers. */
 export const momentOf = (iso: string, { zone, locale }: Region): string =>
   plainSpaces(formatOf(locale, { timeZone: zone, dateStyle: 'medium', timeStyle: 'short' }).format(Date.parse(iso)))

@@ -5,6 +5,7 @@ import { Op, type Transaction } from 'sequelize'
 import { deviceModelSchema, type DeviceModel } from '../../core/fit'
 import { findingsOf, judgePlan, type JobCommand, type JobContext } from '../../core/job'
 import type { SiteCommand, SiteContext, SiteState } from '../../core/site'
+import { regionOf, shortMomentOf } from '../../core/units'
 import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { articleOf } from './article-rows'
@@ -12,6 +13,7 @@ import { namedByOthers } from './other-names'
 import { seal, unseal } from './secrets'
 import { readState } from './streams'
 import type { Asked } from './asked'
+import type { BranchRules } from './branch-rules'
 import { visitsWithCrew } from './visits'
 
 /** Is this person on a planned or running visit at a site (or of a job), or a lead? */
@@ -131,7 +133,7 @@ const isVisiting = (command: JobCommand): command is Visiting =>
 async function bookedElsewhere(
   command: Visiting,
   job: JobRow,
-  zone: string,
+  rules: BranchRules,
   together: ReadonlySet<string>,
   transaction: Transaction,
 ): Promise<JobContext['bookedElsewhere']> {
@@ -154,7 +156,8 @@ async function bookedElsewhere(
     limit: 6,
     transaction,
   })
-  const at = (moment: Date) => DateTime.fromJSDate(moment, { zone }).toFormat('d LLL H:mm')
+  const region = regionOf({ ...rules, settings: rules })
+  const at = (moment: Date) => shortMomentOf(moment.toISOString(), region)
   const away = await database().models.requests.findAll({
     where: {
       personId: command.personIds,
@@ -359,7 +362,7 @@ export async function jobContext(
     model: (id) => chosen.get(id) ?? null,
     hasPhoto: () => photo > 0,
     isPerson: (id) => known.some((person) => person.id === id),
-    bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, job, settings.timezone, together, transaction) : [],
+    bookedElsewhere: isVisiting(command) ? await bookedElsewhere(command, job, settings, together, transaction) : [],
     otherNames: names.map(({ name }) => name),
     serialInUse: (asking) => asking === serial && used > 0,
     failedAnywhere: (asking) => (asking === serial ? (seenLast?.failed ?? null) : null),

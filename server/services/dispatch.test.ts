@@ -235,7 +235,7 @@ test('a van is at one home at a time: by hand, in a plan, and in two that are bo
     })
   expect(await schedule(1, [ben.personId], 9, 11)).toMatchObject({
     status: 'refused',
-    refusal: { code: 'doubleBooked', reasons: [expect.stringMatching(/^White van is at Home \d+ from .* 8:00 to .* 10:00\.$/)] },
+    refusal: { code: 'doubleBooked', reasons: [expect.stringMatching(/^White van is at Home \d+ from .* 8:00 AM to .* 10:00 AM\.$/)] },
   })
   // After them, to the same home, beside somebody who leads, or said a second time.
   expect(await schedule(1, [ben.personId], 10, 11)).toMatchObject({ status: 'accepted' })

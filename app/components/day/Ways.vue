@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Change, DayQuestion, Proposal } from '../../../core/dispatch'
+import { standing, type Change, type DayFile, type DayQuestion, type Proposal } from '../../../core/dispatch'
 import type { WayId } from '~/utils/day-search'
 import type { Region } from '~/utils/time'
 
@@ -9,6 +9,7 @@ const props = defineProps<{
   searching: boolean
   share: number
   crews: DayQuestion['crews']
+  file: DayFile
   nameOf: (siteId: string) => string
   region: Region
   busy: boolean
@@ -38,7 +39,15 @@ watch(list, (now) => {
 const real = computed(() => way.value?.proposal.changes.filter(({ quiet }) => !quiet) ?? [])
 const off = ref<string[]>([])
 watch(chosen, () => (off.value = []))
-const taken = computed(() => real.value.filter(({ id }) => !off.value.includes(id)))
+const standingNow = computed(() =>
+  standing(
+    props.file,
+    (way.value?.proposal.changes ?? []).filter(({ id }) => !off.value.includes(id)),
+  ),
+)
+const taken = computed(() => standingNow.value.filter(({ quiet }) => !quiet))
+/** Wanted still, and not to be had without what was taken off. */
+const staysToo = (id: string) => !off.value.includes(id) && !taken.value.some((one) => one.id === id)
 const broken = computed(() => taken.value.filter(({ breaksPromise }) => breaksPromise).length)
 /** One that touches more promises asks first. */
 const most = 3
@@ -52,8 +61,7 @@ const words = ({ was, personIds, startAt }: Change) =>
 const crewName = (crew: number) => initials(props.crews[crew]?.personIds ?? [])
 function take() {
   if (broken.value > most && !sure.value) return void (sure.value = true)
-  const quiet = way.value!.proposal.changes.filter((change) => change.quiet)
-  emit('take', [...taken.value, ...quiet])
+  emit('take', standingNow.value)
 }
 </script>
 
@@ -94,11 +102,13 @@ function take() {
             :model-value="!off.includes(change.id)"
             :label="`${nameOf(change.siteId)}: ${words(change)}`"
             :description="
-              change.breaksPromise
-                ? `Telephone first: promised anew is ${clockTime(change.windowFrom, region)}–${clockTime(change.windowTo, region)}.`
-                : change.was
-                  ? undefined
-                  : `To be promised: ${clockTime(change.windowFrom, region)}–${clockTime(change.windowTo, region)}.`
+              staysToo(change.id)
+                ? 'Stays as it is, too: somebody it needs is with what was taken off.'
+                : change.breaksPromise
+                  ? `Telephone first: promised anew is ${clockTime(change.windowFrom, region)}–${clockTime(change.windowTo, region)}.`
+                  : change.was
+                    ? undefined
+                    : `To be promised: ${clockTime(change.windowFrom, region)}–${clockTime(change.windowTo, region)}.`
             "
             @update:model-value="off = toggled(off, change.id)"
           />

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { checksFor, pointStatus, testResults, type LightPoint } from '../../../core/job'
+import { againstTestWiresOut, checksFor, pointStatus, seenWiresOut, testResults, type LightPoint } from '../../../core/job'
 
 /** The functional test of one point: pass or fail per check, a note where it fails. */
 const props = defineProps<{ point: LightPoint }>()
-const { job, site, onCrew, submitJob } = injectJobRecord()
+const { job, site, onCrew, settings, submitJob } = injectJobRecord()
 const { t } = useTrade()
 const { busy, refusal, run } = useAction()
 const checks = computed(() => checksFor(job.value!, site.value!, props.point))
@@ -14,6 +14,11 @@ const rows = computed(() =>
 )
 const locations = computed(() => props.point.controls.map((control) => site.value!.boxes[control.boxId]?.name ?? ''))
 const results = computed(() => testResults(job.value!, site.value!, props.point))
+/** The circuit is on for a moment, and a box is open: what is seen is kept, and is no test. */
+const wiresOut = computed(() => settings.value.testsWiresOut && againstTestWiresOut(job.value!, site.value!, props.point.id) === null)
+const seen = computed(() => seenWiresOut(job.value!, site.value!, props.point))
+const shown = computed(() => (wiresOut.value ? seen.value : results.value))
+const command = computed(() => (wiresOut.value ? ('testWiresOut' as const) : ('testPoint' as const)))
 const status = computed(() => pointStatus(job.value!, site.value!, props.point))
 const words = { passed: 'passes', failed: 'fails', partial: 'partly tested', untested: 'not tested' }
 const failing = ref<string | null>(null)
@@ -30,10 +35,10 @@ const benches = computed(() =>
   ),
 )
 
-const pass = (checkId: string) => run(() => submitJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'pass', note: '' }))
+const pass = (checkId: string) => run(() => submitJob({ type: command.value, pointId: props.point.id, checkId, result: 'pass', note: '' }))
 async function fail(checkId: string) {
   const said = note.value
-  if (!(await run(() => submitJob({ type: 'testPoint', pointId: props.point.id, checkId, result: 'fail', note: said })))) return
+  if (!(await run(() => submitJob({ type: command.value, pointId: props.point.id, checkId, result: 'fail', note: said })))) return
   // While it was on its way another check may have been opened: what is written there stays.
   if (failing.value === checkId) failing.value = null
   if (note.value === said) note.value = ''
@@ -53,11 +58,15 @@ async function listDefect() {
         words[status]
       }}</b>
     </h3>
+    <p v-if="wiresOut" class="note hot">
+      <b>On for a moment, with a box open: hands off, ends guarded.</b> What you see now is kept as seen with the wires out, and asked again
+      with the boxes closed.
+    </p>
     <HomeMultiWayTest
       v-if="pictured.length"
       :checks="pictured"
       :locations="locations"
-      :results="results"
+      :results="shown"
       :on-crew="onCrew"
       :busy="busy"
       @pass="pass"
@@ -68,6 +77,9 @@ async function listDefect() {
         >{{ t(check.what)
         }}<span v-if="results[check.id]?.inShop" class="soft small block"
           >in the shop, {{ results[check.id]!.inShop }}; a test here counts before it</span
+        ><span v-if="seen[check.id]" class="small block" :class="seen[check.id]!.result === 'pass' ? 'soft' : 'bad'"
+          >with the wires out: {{ seen[check.id]!.result }} {{ seen[check.id]!.by
+          }}{{ seen[check.id]!.note ? `, ${seen[check.id]!.note}` : '' }}; asked again when closed</span
         ><span v-if="results[check.id]?.measured" class="soft small block">measured: {{ results[check.id]!.measured }}</span
         ><span v-if="results[check.id]?.note" class="bad small block">{{ results[check.id]!.note }}</span></span
       >
@@ -77,13 +89,13 @@ async function listDefect() {
       <template v-if="onCrew && !check.others?.length && check.kind !== 'link'"
         ><UButton
           :loading="busy"
-          :variant="results[check.id]?.result === 'pass' ? 'solid' : 'outline'"
+          :variant="shown[check.id]?.result === 'pass' ? 'solid' : 'outline'"
           color="success"
           :aria-label="`${check.what}: pass`"
           @click="pass(check.id)"
           >Pass</UButton
         ><UButton
-          :variant="results[check.id]?.result === 'fail' ? 'solid' : 'outline'"
+          :variant="shown[check.id]?.result === 'fail' ? 'solid' : 'outline'"
           color="error"
           :aria-label="`${check.what}: fail`"
           @click="failing = failing === check.id ? null : check.id"

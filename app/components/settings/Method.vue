@@ -123,6 +123,16 @@ async function save() {
           )
         "
       />
+      <UCheckbox
+        v-model="form.settings.testsWiresOut"
+        label="Try lights with the wires out"
+        :description="
+          inTrade(
+            'While a circuit is on for a moment and everybody stands clear, what is seen is kept as seen with the wires out. It is asked again with the boxes closed. Otherwise nothing is tried before that.',
+            branch.schemeId,
+          )
+        "
+      />
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
       /></UFormField>

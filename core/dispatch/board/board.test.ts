@@ -8,6 +8,7 @@ import {
   outlookOf,
   proposalOf,
   questionOf,
+  standing,
   travelOf,
   vansTwice,
   weekOf,
@@ -382,6 +383,7 @@ function anyDay(seed: number): { day: DayFile; now: number } {
 }
 test('whatever day it is, a plan books nobody and no van twice, sends nobody while they are away, and lets what was done stand', () => {
   const travel = travelOf(file([]), roads, table)
+  let needed = 0
   for (let seed = 1; seed <= 250; seed++) {
     const { day, now } = anyDay(seed)
     const question = questionOf(day, travel, { now })
@@ -403,11 +405,27 @@ test('whatever day it is, a plan books nobody and no van twice, sends nobody whi
     expect({ seed, vans: pairs.flatMap((pair) => vansTwice(pair, day.people)).filter(touched) }).toEqual({ seed, vans: [] })
     for (const { id, personIds, startAt, endAt } of changes)
       expect({ seed, id, gone: personIds.filter((one) => isAway(day.away, one, startAt, endAt)) }).toEqual({ seed, id, gone: [] })
+    // Taken over in part: what is left stands by itself, and whatever needs nothing of the rest stays in it.
+    const off = changes.filter(({ quiet }) => !quiet).filter((_, index) => (seed + index) % 3 === 0)
+    const wanted = changes.filter((one) => !off.includes(one))
+    const kept = standing(day, wanted)
+    const partly = [
+      ...before.filter(({ id }) => !kept.some((one) => one.id === id)),
+      ...kept.map(({ id, siteId, personIds, startAt, endAt }) => ({ id, siteId, personIds, startsAt: startAt, endsAt: endAt })),
+    ]
+    const moved = (pair: { first: string; second: string }) => kept.some(({ id }) => id === pair.first || id === pair.second)
+    const partPairs = partly.flatMap((one, index) => partly.slice(index + 1).map((other) => [one, other]))
+    expect({ seed, twice: partPairs.flatMap((pair) => bookedTwice(pair)).filter(moved) }).toEqual({ seed, twice: [] })
+    expect({ seed, vans: partPairs.flatMap((pair) => vansTwice(pair, day.people)).filter(moved) }).toEqual({ seed, vans: [] })
+    expect(standing(day, changes)).toEqual(changes)
+    needed += wanted.length - kept.length
     // Whoever has people as it is booked does not lose them.
     const had = new Set(asBooked(question).crews.flatMap(({ stops }) => stops.map(({ visit }) => question.what[visit]!.booked!.id)))
     expect({ seed, lost: leftOut.filter(({ id }) => had.has(id)) }).toEqual({ seed, lost: [] })
     expect(changes.filter(({ id, quiet }) => !quiet && day.visits.find((one) => one.id === id)?.status === 'onSite')).toEqual([])
   }
+  // Some of them did need what was taken off.
+  expect(needed).toBeGreaterThan(20)
 })
 
 describe('somebody is away', () => {

@@ -35,3 +35,24 @@ export function clashesOf(file: Pick<DayFile, 'visits' | 'people' | 'away'>, cha
       .map((other) => ({ change: change.id, with: other.id })),
   ])
 }
+
+/**
+ * What of a proposal can be taken over when some of it is not: whoever was to come may still be where they are booked.
+ * @returns of `changes` those that stand by themselves
+ */
+export function standing<C extends NewHours & { quiet: boolean }>(
+  file: Pick<DayFile, 'visits' | 'people' | 'away'>,
+  changes: readonly C[],
+): C[] {
+  const clashes = clashesOf(file, changes)
+  if (!clashes.length) return [...changes]
+  const known = new Set(changes.map(({ id }) => id))
+  // What is in the way of something that stays cannot be; of two that are new, what is only set to its expected hours gives way.
+  const fixed = clashes.filter((one) => one.with === null || !known.has(one.with)).map(({ change }) => change)
+  const quiet = clashes.map(({ change }) => change).filter((id) => changes.some((one) => one.id === id && one.quiet))
+  const gone = new Set(fixed.length ? fixed : quiet.length ? quiet : [clashes.at(-1)!.change])
+  return standing(
+    file,
+    changes.filter(({ id }) => !gone.has(id)),
+  )
+}

@@ -1,3 +1,4 @@
+import type { FunctionalCheck } from '../../commission'
 import { refuse } from '../../stream/envelope'
 import { alarm, quoted } from '../../stream/telling'
 import { done } from '../context'
@@ -7,6 +8,12 @@ import { madeAt } from '../touch'
 import type { PointTested, TestPoint } from './test-point.schema'
 import { pointIsTestable } from './testable'
 
+/** What keeps a result from being stored, whatever state the boxes are in. */
+export const checkRefused = (check: FunctionalCheck | undefined, { result, note }: TestPoint) => {
+  if (!check) return refuse('noSuchCheck', 'This check is not on the list of the point any more.', 'Look at the list again.')
+  return result === 'fail' && note.length < 3 ? refuse('noteMissing', 'A failed check needs a note: what did you see?') : null
+}
+
 export const testPoint = jobCommand('testPoint', {
   by: 'crew',
   queues: true,
@@ -14,9 +21,8 @@ export const testPoint = jobCommand('testPoint', {
     const untestable = pointIsTestable(job, context, command.pointId)
     if (untestable) return untestable
     const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
-    if (!check) return refuse('noSuchCheck', 'This check is not on the list of the point any more.', 'Look at the list again.')
-    if (command.result === 'fail' && command.note.length < 3) return refuse('noteMissing', 'A failed check needs a note: what did you see?')
-    return done(pointTested({ ...command, what: check.what, madeAt: madeAt(context), measured: null }))
+    const no = checkRefused(check, command)
+    return no ?? done(pointTested({ ...command, what: check!.what, madeAt: madeAt(context), measured: null }))
   },
   label: (submission) => `test: ${submission.result}`,
 })

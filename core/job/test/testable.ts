@@ -5,6 +5,7 @@ import { refuse } from '../../stream/envelope'
 import type { JobContext } from '../context'
 import { noBox } from '../refusals'
 import { placesOf } from '../progress'
+import type { SiteState } from '../../site/state'
 import type { JobState } from '../state'
 
 /** A functional test means something only with the boxes closed up and the power on. */
@@ -16,6 +17,37 @@ export function pointIsTestable(job: JobState, context: Pick<JobContext, 'site'>
     if (no) return no
   }
   return null
+}
+
+/** Closed for a moment on an ask to which everybody said clear, and not opened since. */
+const isOnForAMoment = (site: SiteState, breakerId: string): boolean =>
+  Object.values(site.asks).some(
+    ({ kind, status, purpose, breakerId: id }) =>
+      kind === 'energise' && status === 'live' && id === breakerId && (purpose === 'wiresOut' || purpose === 'test'),
+  )
+
+/** With a box open a test means something only while everybody stands clear; null: it may be stored as seen with the wires out. */
+export function againstTestWiresOut(job: JobState, site: SiteState, pointId: string) {
+  const point = job.points[pointId]
+  if (!point) return refuse('noSuchPoint', 'This point is not part of the job.')
+  const boxes = placesOf(point).map(({ boxId }) => site.boxes[boxId])
+  if (boxes.some((box) => !box)) return noBox()
+  const open = boxes.filter((box) => box!.closure !== 'closed')
+  if (!open.length) return refuse('boxesClosed', 'Its boxes are closed: this is a test like any other.', 'Store it as a test.')
+  const feeds = boxes.flatMap((box) => box!.breakerIds.flatMap((id) => site.breakers[id] ?? []))
+  if (!feeds.length) return refuse('feedUnknown', `Nobody knows what feeds ${open[0]!.name}.`, 'Find its {breaker} first.')
+  const off = feeds.find((breaker) => !isEnergised(site, breaker))
+  if (off) return refuse('powerOff', `${sentence(breakerName(site, off))} is off: nothing can be tested.`, 'Ask for power for a moment.')
+  const unasked = open
+    .flatMap((box) => box!.breakerIds.flatMap((id) => site.breakers[id] ?? []))
+    .find(({ id }) => !isOnForAMoment(site, id))
+  return unasked
+    ? refuse(
+        'notForAMoment',
+        `${sentence(breakerName(site, unasked))} is on with a box open, and nobody was asked to stand clear for a test.`,
+        'Open it, then ask for power for a moment, to test.',
+      )
+    : null
 }
 
 /** Closed up, no tags left, the power on. */

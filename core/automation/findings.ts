@@ -21,6 +21,7 @@ export const findingKinds = [
   'gone',
   'notThere',
   'declined',
+  'flickers',
   'offMissed',
   'atTheWall',
   'twoFlips',
@@ -73,6 +74,7 @@ export function automationFindings(
     ...putOut(home, played, clock),
     ...namesGone(home),
     ...cannotRun(home),
+    ...flickers(home),
     ...missedOffs(home, played, byDevice),
     ...wallOff(home, played),
     ...twoFlips(home, played),
@@ -174,6 +176,40 @@ function withoutDevice(routine: Routine, id: string, name: string): Fix {
   return deviceIds.length ? { sentence, change: 'routine', routine: { ...routine, deviceIds } } : drop(routine)
 }
 const drop = (routine: Routine): Fix => ({ sentence: `Delete ${quoted(routine.name)}`, change: 'drop', routineId: routine.id })
+
+/** A lamp that was found to flicker below a level is put there. */
+function flickers({ devices, routines }: AutomatedHome): AutomationFinding[] {
+  return routines.flatMap((routine) => {
+    if (routine.paused) return []
+    const tooLow = devices.flatMap((device) => {
+      const { lowestLevel } = device.behaviour
+      const levels = actionsOf(routine).flatMap((one) => (one.do === 'on' && one.deviceId === device.id ? (one.level ?? []) : []))
+      const level = Math.min(...levels)
+      return lowestLevel !== null && level < lowestLevel ? [{ device, lowestLevel, level }] : []
+    })
+    if (!tooLow.length) return []
+    const atLeast = (deviceId: string, level: number | null) =>
+      level === null ? null : Math.max(level, tooLow.find(({ device }) => device.id === deviceId)?.lowestLevel ?? 0)
+    const raised = (): Routine =>
+      routine.kind === 'rule'
+        ? {
+            ...routine,
+            then: routine.then.map((one) => (one.do === 'on' ? { ...one, level: atLeast(one.deviceId, one.level) } : one)),
+          }
+        : routine.kind === 'pair'
+          ? { ...routine, level: tooLow.reduce((level, { device }) => atLeast(device.id, level), routine.level) }
+          : routine
+    return [
+      {
+        ...{ kind: 'flickers' as const, routineIds: [routine.id], deviceIds: tooLow.map(({ device }) => device.id), at: null, days: 0 },
+        sentence: `${quoted(routine.name)} puts ${tooLow
+          .map(({ device, level, lowestLevel }) => `${quoted(device.name)} at ${level} %, and it flickers below ${lowestLevel} %`)
+          .join('; ')}.`,
+        fix: { sentence: `${quoted(routine.name)} no lower than that`, change: 'routine', routine: raised() },
+      },
+    ]
+  })
+}
 
 function loops({ routines }: AutomatedHome, played: Played): AutomationFinding[] {
   return grouped(played.loops, ({ routines: ones }) => ones.join(' ')).map((group) => {

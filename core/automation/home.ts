@@ -36,6 +36,9 @@ export const usualBehaviour: Behaviour = {
   lowestLevel: null,
   fanSteps: null,
 }
+/** A fan turns at the nearest of its steps, whatever is asked of it, percent; it does not stand still for being asked for little. */
+export const stepOf = (steps: number | null, level: number): number =>
+  steps === null ? level : (Math.max(1, Math.round((level * steps) / 100)) * 100) / steps
 /** Two people who work, some guests, and a line that fails now and then: until somebody says how it is. */
 export const usualHabits: Habits = {
   people: [

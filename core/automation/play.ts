@@ -1,5 +1,5 @@
 import TinyQueue from 'tinyqueue'
-import type { AutomatedHome } from './home'
+import { stepOf, type AutomatedHome } from './home'
 import type { Action, Condition, Trigger } from './model.schema'
 import { programOf, type Heard, type Program } from './program'
 import type { Mode, RunPlace } from './words'
@@ -155,7 +155,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
     if (minutes !== null) later(Math.round(minutes * 60), 'itself', -1, device, changed[device]!, !on[device], null)
   }
   const change = (device: number, to: boolean, toLevel: number | null, by: number) => {
-    const next = toLevel ?? level[device]!
+    const next = toLevel === null ? level[device]! : stepOf(devices[device]!.behaviour.fanSteps, toLevel)
     if (on[device] === to && (!to || level[device] === next)) return
     const switched = on[device] !== to
     on[device] = to

@@ -298,8 +298,24 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
   const multiWay = device.pointIds.some((id) => (job.points[id]?.controls.length ?? 1) > 1)
   const own = connectionSteps(device.model, rolesIn(job, boxId), method, multiWay, plan ? laidOn(plan, gang) : undefined)
   const close = own.findIndex(({ phase }) => phase === 'close')
-  return [...own.slice(0, close), ...fromOtherBoxes, ...own.slice(close)]
+  return [...own.slice(0, close), ...fromOtherBoxes, ...own.slice(close), ...chainsOf(job, boxId, gang)]
 }
+/** Left lower, the switch in a fan keeps it from every speed that the wall asks for: that is set while there is no power. */
+const chainsOf = (job: JobState, boxId: string, gang: number): ConnectionStep[] =>
+  (job.boxes[boxId]?.devices[gang]?.pointIds ?? [])
+    .flatMap((id) => job.points[id] ?? [])
+    .filter((point) => {
+      const main = mainPlace(job, point)
+      return point.load.technology === 'fan' && main?.boxId === boxId && main.gang === gang
+    })
+    .map((point) => ({
+      id: `chains:${point.id}`,
+      phase: 'close',
+      text: 'Before power: the fan’s pull chain on highest, its light’s chain on.',
+      why: 'Its own switch would limit what the wall asks for. It is looked at again in the test.',
+      terminal: null,
+      letters: [],
+    }))
 
 /** Is this the sentence, in the words of either supply? */
 const isSaid = (text: string, sentence: string) => schemeIds.some((scheme) => text === inTrade(sentence, scheme))

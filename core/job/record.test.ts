@@ -447,6 +447,10 @@ describe('what has a name', () => {
         },
       },
     }
+    // The switch in the fan is set before there is power.
+    const steps = stepsFor(twice, scenario.site, boxId, gang, branchSettingsSchema.parse({}))
+    expect(steps.filter(({ id }) => id.startsWith('chains:')).map(({ id, phase }) => [id, phase])).toEqual([['chains:p2', 'close']])
+    expect(stepsFor(job, scenario.site, boxId, gang, branchSettingsSchema.parse({})).some(({ id }) => id.startsWith('chains:'))).toBe(false)
     expect(namedIn(twice, scenario.site).map(({ id, name, thing }) => [id, name, thing])).toEqual([
       [`${unitId} ${pointId}`, '', 'light'],
       [`${unitId} p2`, 'porch fan', 'fan'],

@@ -4,6 +4,17 @@ import type { Action, Condition, Moment, Routine, Trigger } from '../model.schem
 import type { WorldEvent } from '../world'
 import { sunOf, type Sun } from '../year'
 
+/** Tried one after the other: the first of the nearest from above. */
+function nearestStep(steps: number | null, level: number): number {
+  if (steps === null) return level
+  let best = 100
+  for (let step = steps; step >= 1; step--) {
+    const percent = (step * 100) / steps
+    if (Math.abs(percent - level) < Math.abs(best - level)) best = percent
+  }
+  return best
+}
+
 /**
  * The same home, a minute at a time and as simply as it can be said, to compare the engine with: nothing is worked out ahead, every
  * minute asks the clock on the wall what it shows. Shares with the engine only the sun and the words of the model. Everything in
@@ -95,7 +106,7 @@ export function stepThrough(home: AutomatedHome, fromDate: string, count: number
   }
   function put(id: string, on: boolean, level: number | null, by: string) {
     const state = states.get(id)!
-    const next = level ?? state.level
+    const next = level === null ? state.level : nearestStep(state.device.behaviour.fanSteps, level)
     if (state.on === on && !(on && next !== state.level)) return
     const flipped = state.on !== on
     state.on = on

@@ -267,6 +267,12 @@ const faults: Record<string, Fault> = {
     const motor = made.device('second vault', null, { mustRun: true, powerOn: 'on', wall: 'none' }, false)
     return { kind: 'mustRunOff', ids: [made.pair('silent night', [motor], clock(7), clock(22)), motor] }
   },
+  'a level at which it flickers'(made, chance) {
+    const lamp = made.device('lamp', null, { autoOffMinutes: 30, lowestLevel: 8 })
+    const eye = made.sensor('door eye', 'motion', made.rooms[0]!.id)
+    const night = [on(lamp, { level: 1 + chance.int(7) })]
+    return { kind: 'flickers', ids: [made.rule('night', [{ is: 'motion', sensorId: eye, seen: true, forMinutes: 0 }], night), lamp] }
+  },
   'what is not there any more'(made) {
     const lamp = made.device('lamp', null, { autoOffMinutes: 30 })
     return { kind: 'gone', ids: [made.rule('old', [at(clock(18))], [on(lamp), on(newId())]), lamp] }

@@ -39,7 +39,8 @@ export function strangeHome(seed: number): StrangeHome {
       autoOffMinutes: chance.is(0.25) ? 1 + chance.int(400) : null,
       wall: chance.pick(wallInputs),
       mustRun: chance.is(0.1),
-      ...{ offAtMostMinutes: 60, indicator: 'on', lowestLevel: null, fanSteps: null },
+      ...{ offAtMostMinutes: 60, indicator: 'on', lowestLevel: null },
+      fanSteps: (seed + index) % 3 ? null : 1 + ((seed + index) % 6),
     },
   }))
   const sensors = (['motion', 'temperature', 'button'] as const).map((kind, index) => ({

@@ -1,5 +1,5 @@
 import { isAway } from '../away'
-import { changesBetween, placesIn, timePlan, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
+import { asSaidSeconds, changesBetween, placesIn, sameMembers, timePlan, whyLeftOut, type TimedPlan, type WhyLeftOut } from '../plan'
 import type { DayFileVisit } from './day-file'
 import type { DayQuestion } from './problem'
 import { clashesOf } from './clashes'
@@ -69,19 +69,25 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
     const broken = breaksPromise || (booked !== null && from === null && start > problem.visits[visit]!.to)
     const kept = booked && !broken
     const hours = { startAt: iso(minuteOf(startAt)), endAt: iso(minuteOf(begin + end)) }
+    const personIds = peopleOf(question, to.crews, hours, booked?.personIds)
+    // As it runs it would be late, and now it is not: for whoever waits nothing has changed.
+    const asSaid =
+      kept && sameMembers(personIds, booked.personIds) && Math.abs(startAt - Date.parse(booked.startsAt) / 1000) <= asSaidSeconds
     return [
       {
         ...nameOf(question, visit),
         was: booked ? { personIds: booked.personIds, startAt: booked.startsAt } : null,
-        personIds: peopleOf(question, to.crews, hours, booked?.personIds),
+        personIds,
         ...hours,
         ...(kept ? promisedBy(booked) : promiseOf(startAt)),
         breaksPromise: broken,
-        quiet: false,
+        quiet: Boolean(asSaid),
       },
     ]
   })
-  const { changes, stays } = takeable(question, after, planned)
+  const { changes: takeableChanges, stays } = takeable(question, after, planned)
+  // Hours alone are set only to make room for something.
+  const changes = takeableChanges.some(({ quiet }) => !quiet) ? takeableChanges : []
   const asTaken = stays.size ? (withThemAsBooked(question, after, stays) ?? after) : after
   return {
     changes,

@@ -176,6 +176,9 @@ test('a customer chooses of the times that were offered: moved once, told as the
   // Who is on the way is not sent elsewhere by a tap, nor an hour before.
   const near = new Date(Date.parse(times(14, 16).startsAt) - 30 * 60_000)
   expect((await readVisitPage(page, near)).offers).toEqual([])
+  // Nor is anybody sent to a page that offers nothing.
+  const again = { ...offers, id: uuid(), offers: [{ id: uuid(), visits: early.visits }] }
+  expect(await refusedWith(sendMessage(lead, visitId, again, near))).toEqual([409, 'tooLate'])
   await jobCommand(anna, jobId, { type: 'setOff', visitId, expectedAt: null })
   expect(await refusedWith(chooseTime(page, early.id))).toEqual([409, 'tooLate'])
   void add

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize'
 import { z } from 'zod'
-import { expectedOff, preparationsFor, prepareIds, type PrepareId } from '../../core/dispatch'
+import { beginsLater, customerMayMove, expectedOff, preparationsFor, prepareIds, type PrepareId } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import type { BodyOf, PlannedVisit, promises, VisitPage } from '../../core/protocol'
 import { plannedVisit } from '../../core/protocol/dispatch'
@@ -19,8 +19,6 @@ import { firstNamesOn } from './visits'
 
 /** A link opens its page for so long after the visit, days. */
 const linkDays = 3
-/** A visit that begins sooner is not moved any more by a tap. */
-const soonest = 60 * 60_000
 
 const ticksSchema = z.partialRecord(z.enum(prepareIds), z.string())
 const offersSchema = z.array(z.object({ id: z.uuid(), visits: z.array(plannedVisit) }))
@@ -58,6 +56,8 @@ export async function putOffers(
   now: Date,
   transaction: Transaction,
 ): Promise<void> {
+  if (!mayMove(visit, now))
+    throw new ApiError(409, 'tooLate', 'It begins within the hour, or has begun: they could not choose on their page any more. Telephone.')
   for (const { visits } of offers) {
     const [own] = visits
     if (own!.visitId !== visit.id || own!.jobId !== visit.jobId || visits.some(({ makes, was }) => makes || !was))
@@ -76,9 +76,9 @@ async function visitOf(token: string, now: Date): Promise<VisitRow> {
   return visit
 }
 const mayMove = ({ status, setOffAt, startsAt }: VisitRow, now: Date) =>
-  status === 'planned' && !setOffAt && startsAt.getTime() > now.getTime() + soonest
+  customerMayMove({ status, setOff: setOffAt !== null, startsAt: startsAt.toISOString() }, now.getTime())
 const openOffers = ({ offers }: Page, visit: VisitRow, now: Date) =>
-  mayMove(visit, now) ? offers.filter(({ visits }) => Date.parse(visits[0]!.startsAt) > now.getTime() + soonest) : []
+  mayMove(visit, now) ? offers.filter(({ visits }) => beginsLater(visits[0]!.startsAt, now.getTime())) : []
 
 const quarterMs = 15 * 60_000
 /** What goes off, to a quarter of an hour: nobody on a page is promised minutes. Once work has begun its crew says it better. */

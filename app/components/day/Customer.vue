@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { DateTime } from 'luxon'
-import { runsLate, type LetterPurpose } from '../../../core/dispatch/promise'
+import { customerMayMove, runsLate, type LetterPurpose } from '../../../core/dispatch/promise'
 import type { DayVisit, PlannedVisit } from '../../../core/protocol'
 import type { OfferedWindow } from '~/workers/day'
 import type { Region } from '~/utils/time'
@@ -22,6 +22,9 @@ const late = computed(() => expectedAt.value !== null && runsLate(props.visit.wi
 const purposes = computed((): LetterPurpose[] =>
   props.visit.status !== 'planned' ? [] : late.value ? ['late', 'reminder', 'booked'] : ['booked', 'reminder', 'late'],
 )
+const { now } = useNow()
+/** So near, they would look at a page that offers them nothing. */
+const theyMayMove = computed(() => customerMayMove({ ...props.visit, setOff: Boolean(props.visit.setOffAt) }, now.value))
 const writing = ref(false)
 
 // Other times: of this day and those after it that are worked.
@@ -75,7 +78,10 @@ const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.valu
         <template v-if="ready && missing.length">Not yet: {{ missing.join('; ') }}.</template>
       </p>
       <p v-if="contact.chosenAt" class="small">They chose this time on their page, {{ dayAndTime(contact.chosenAt, region) }}.</p>
-      <p v-else-if="contact.offered" class="small">{{ counted(contact.offered, 'other time') }} offered; none chosen yet.</p>
+      <p v-else-if="contact.offered" class="small">
+        {{ counted(contact.offered, 'other time') }} offered;
+        {{ theyMayMove ? 'none chosen yet.' : 'none was chosen, and their page offers none any more.' }}
+      </p>
     </template>
     <template v-if="purposes.length">
       <p v-if="late && expectedAt" class="note amber">
@@ -83,10 +89,13 @@ const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.valu
       </p>
       <div class="row wrap">
         <UButton icon="i-lucide-message-square" @click="((writing = !writing), (offering = false))">Write to them</UButton>
-        <UButton v-if="timesOn && !visit.setOffAt" icon="i-lucide-calendar-clock" @click="((writing = false), look())"
+        <UButton v-if="timesOn && theyMayMove" icon="i-lucide-calendar-clock" @click="((writing = false), look())"
           >Offer other times</UButton
         >
       </div>
+      <p v-if="timesOn && !theyMayMove" class="small soft">
+        Too near for them to choose another time on their page: move it by telephone, under <i>Change time or crew</i>.
+      </p>
       <LazyDayLetter
         v-if="writing"
         :visit-id="visit.id"
@@ -95,7 +104,7 @@ const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.valu
         :expected-at="expectedAt"
         :four-at="visit.setOffAt ? null : expected?.fourAt"
       />
-      <template v-if="offering">
+      <template v-if="offering && theyMayMove">
         <p v-if="!found" class="soft">Looking for times …</p>
         <p v-else-if="!found.length" class="note">Nobody can come at another time on this day or the three after it.</p>
         <template v-else>

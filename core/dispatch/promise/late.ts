@@ -44,3 +44,13 @@ export function windowInstead(expectedAt: string, fourAt: string): { windowFrom:
   const to = Math.max(from + shortest, Math.ceil(Math.max(Date.parse(fourAt), Date.parse(expectedAt)) / quarter) * quarter)
   return { windowFrom: new Date(from).toISOString(), windowTo: new Date(to).toISOString() }
 }
+
+/** A visit that begins sooner is moved by telephone only: somebody may be on the way already. A choice of ours, no source. */
+const customersMoveUntilMs = 60 * 60_000
+/** Can the customer of a visit still choose another time on their page? `now` in ms since 1970. */
+export const customerMayMove = (
+  { status, setOff, startsAt }: { status: string; setOff: boolean; startsAt: string },
+  now: number,
+): boolean => status === 'planned' && !setOff && beginsLater(startsAt, now)
+/** An offered time, too, has to lie so far ahead. */
+export const beginsLater = (startsAt: string, now: number): boolean => Date.parse(startsAt) > now + customersMoveUntilMs

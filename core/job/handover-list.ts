@@ -5,7 +5,7 @@ import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
 import { linkOf } from './link/link-of'
 import { drills, drillWords } from './pairing/words'
-import { boxesOfJob, channelPoints, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
+import { boxesOfJob, channelPoints, codesThatDiffer, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState } from './state'
 
 export interface HandoverItem {
@@ -62,7 +62,14 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     auto(
       'units',
       'Serial and setup code stored for every device',
-      withoutUnit.map((slot) => `${site.boxes[slot.boxId]?.name ?? 'box'} gang ${slot.gang}`),
+      [
+        ...withoutUnit.map((slot) => `${site.boxes[slot.boxId]?.name ?? 'box'} gang ${slot.gang}`),
+        ...units.flatMap((unit) =>
+          codesThatDiffer(job, unit.id).map(
+            ([from, { ending }]) => `the ${from} of ${unit.name || unit.serial} says another code, …${ending}`,
+          ),
+        ),
+      ],
       'All stored.',
     ),
     auto(

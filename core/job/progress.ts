@@ -11,7 +11,8 @@ import type { VerdictCode } from '../wiring/plan/verdicts'
 import type { LightPoint } from './parts.schema'
 import { linkChecksOf } from './link/link-checks-of'
 import { shopEvidence } from './shop/prepared'
-import type { JobState, TestResult, Unit } from './state'
+import type { CodeCheck, JobState, TestResult, Unit } from './state'
+import type { CodePlace } from './unit/check-code.schema'
 
 export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'
 export const jobStatuses = ['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback'] as const
@@ -149,6 +150,10 @@ export function placeInGroup(job: JobState, unit: Unit): { is: 'primary' | 'seco
   }
   return null
 }
+
+/** Places of a device that say another setup code than the one on record. */
+export const codesThatDiffer = (job: JobState, unitId: string) =>
+  (Object.entries(job.codeChecks[unitId] ?? {}) as [CodePlace, CodeCheck][]).filter(([, { agrees }]) => !agrees)
 
 /** Every name of a device: its own, and those of its channels. */
 export const namesOf = (unit: Unit): string[] => [unit.name, ...Object.values(unit.channelNames)].filter(Boolean)

@@ -254,6 +254,43 @@ describe('devices and codes', () => {
     )
     expect(refused(scenario.submitJob({ ...next, setupCode: inventedCode(3) }))).toBe('accepted')
   })
+  test('device, tab and card are compared; a card of another device is told as its, and stands in the way of the handover', () => {
+    const { scenario, unitId } = wired(testFile)
+    const see = (setupCode: string, from: 'card' | 'tab' = 'card', over: object = {}) =>
+      refused(scenario.submitJob({ type: 'checkCode', unitId, from, setupCode }, crew.ann, over))
+    const item = () => handoverChecklist(scenario.job, scenario.site).find(({ id }) => id === 'units')!.why
+    expect(see('1234')).toBe('codeWrong')
+    expect(see(inventedCode(1), 'card', { unseal: null })).toBe('needsServer')
+    expect(see(inventedCode(1))).toBe('accepted')
+    expect(scenario.job.codeChecks[unitId]!.card).toMatchObject({ agrees: true, ofUnitId: null, by: 'AT' })
+    scenario.must(
+      scenario.submitJob({ type: 'chooseDevice', boxId: scenario.box('stair').id, gang: 1, modelId: testModel.id, pointIds: [] }),
+    )
+    const otherId = scenario.newId()
+    scenario.must(
+      scenario.submitJob({
+        ...{ type: 'recordUnit', unitId: otherId, boxId: scenario.box('stair').id, gang: 1 },
+        ...{ serial: 'SN-077', setupCode: inventedCode(3), setupCodeAgain: '' },
+      }),
+    )
+    expect(see(inventedCode(3), 'tab')).toBe('accepted')
+    expect(scenario.job.codeChecks[unitId]!.tab).toMatchObject({ agrees: false, ofUnitId: otherId })
+    expect(item()).toContain('the tab of SN-001 says another code')
+    expect(historyLine(scenario.log.at(-1)!, scenario.job, scenario.site, () => 'Ann Test').what).toMatch(
+      /another setup code, …\d\d: that of/,
+    )
+    // Read again, and it is the right one; recorded anew nothing was compared yet.
+    expect(see(inventedCode(1), 'tab')).toBe('accepted')
+    expect(item()).not.toContain('another code')
+    const own = scenario.job.units[unitId]!
+    scenario.must(
+      scenario.submitJob({
+        ...{ type: 'recordUnit', unitId, boxId: own.boxId, gang: own.gang, serial: own.serial },
+        ...{ setupCode: inventedCode(5), setupCodeAgain: '' },
+      }),
+    )
+    expect(scenario.job.codeChecks[unitId]).toBeUndefined()
+  })
   test('a serial is used once', () => {
     const { scenario } = wired()
     expect(

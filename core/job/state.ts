@@ -11,6 +11,7 @@ import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
 import type { DoorDecided } from './visit/decide-at-door.schema'
 import type { PlanSold } from './sale/sell-plan.schema'
+import type { CodeChecked, CodePlace } from './unit/check-code.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
 import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, payers, photoKinds, visitKinds } from './words'
@@ -118,6 +119,8 @@ export interface TestResult {
   inShop?: string
 }
 
+export type CodeCheck = Omit<CodeChecked, 'unitId' | 'from'> & { by: string; at: string }
+
 export interface Defect {
   id: string
   pointId: string | null
@@ -185,6 +188,8 @@ export interface JobState extends StreamState {
   tests: Record<string, Record<string, TestResult>>
   /** What was seen with the wires out, while a circuit was on for a moment; no test. */
   wiresOut: Record<string, Record<string, TestResult>>
+  /** What device, tab and card were found to say, by unit: of each place the newest. */
+  codeChecks: Record<string, Partial<Record<CodePlace, CodeCheck>>>
   defects: Record<string, Defect>
   ticks: Record<string, { by: string; at: string }>
   signature: Signature | null
@@ -230,6 +235,7 @@ export function emptyJob(jobId: string): JobState {
     units: {},
     tests: {},
     wiresOut: {},
+    codeChecks: {},
     defects: {},
     ticks: {},
     signature: null,

@@ -88,6 +88,7 @@ const keep = (despiteClash: boolean) =>
     >
       {{ verdict.sentence }}
     </p>
+    <HomeCodeCheck v-if="needsPairing && unit.code.kind !== 'none'" :unit="unit" />
     <template v-if="onCrew">
       <details v-if="needsPairing && (unit.pairing?.result !== 'joined' || redo)" open>
         <summary class="small soft">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Reads the number under the bars: from a scanner that types, by hand, or with the camera. */
 const emit = defineEmits<{ read: [text: string] }>()
-defineProps<{ label?: string }>()
+defineProps<{ label?: string; placeholder?: string }>()
 const typed = ref('')
 function enter() {
   const text = typed.value.trim()
@@ -46,7 +46,7 @@ onBeforeUnmount(close)
       <UInput
         v-model="typed"
         :aria-label="label ?? 'Scan or type the number under the bars'"
-        placeholder="scan, or type the number under the bars"
+        :placeholder="placeholder ?? 'scan, or type the number under the bars'"
         class="grow"
         autocomplete="off"
       />

@@ -9,7 +9,7 @@ import type { JobState } from '../state'
 type NotRead = { ok: false; refusal: Refusal }
 
 /** @returns whether a stored code is this one, as digits or as the square code; null: nobody here can open it */
-function isCode(stored: StoredCode, code: SetupCode, { unseal }: JobContext): boolean | null {
+export function isCode(stored: StoredCode, code: SetupCode, { unseal }: JobContext): boolean | null {
   if (stored.sealed === null || !unseal) return null
   const known = unseal(stored.sealed)
   if (known === code.canonical) return true

@@ -68,6 +68,8 @@ export const unitRecorded = jobEvent('unitRecorded', {
   evolve(job, payload: UnitRecorded, event) {
     const known = job.units[payload.unitId]
     const { unitId, boxId, gang, serial, code, model } = payload
+    // What was compared was compared with another one.
+    if (known) delete job.codeChecks[unitId]
     job.units[unitId] = known
       ? { ...known, serial, code }
       : {

@@ -2,5 +2,6 @@
 export * from './choose-device.schema'
 export * from './unchoose-device.schema'
 export * from './record-unit.schema'
+export * from './check-code.schema'
 export * from './record-pairing.schema'
 export * from './name-unit.schema'

@@ -34,13 +34,14 @@ export function againstTestWiresOut(job: JobState, site: SiteState, pointId: str
   if (boxes.some((box) => !box)) return noBox()
   const open = boxes.filter((box) => box!.closure !== 'closed')
   if (!open.length) return refuse('boxesClosed', 'Its boxes are closed: this is a test like any other.', 'Store it as a test.')
-  const feeds = boxes.flatMap((box) => box!.breakerIds.flatMap((id) => site.breakers[id] ?? []))
-  if (!feeds.length) return refuse('feedUnknown', `Nobody knows what feeds ${open[0]!.name}.`, 'Find its {breaker} first.')
-  const off = feeds.find((breaker) => !isEnergised(site, breaker))
+  const feedsOf = (box: (typeof boxes)[number]) => box!.breakerIds.flatMap((id) => site.breakers[id] ?? [])
+  const unknown = open.find((box) => !feedsOf(box).length)
+  if (unknown) return refuse('feedUnknown', `Nobody knows what feeds ${unknown.name}.`, 'Find its {breaker} first.')
+  // A mate may work behind another feed of a box that is closed.
+  const dark = boxes.find((box) => !feedsOf(box).some((breaker) => isEnergised(site, breaker)))
+  const off = [...open, ...(dark ? [dark] : [])].flatMap(feedsOf).find((breaker) => !isEnergised(site, breaker))
   if (off) return refuse('powerOff', `${sentence(breakerName(site, off))} is off: nothing can be tested.`, 'Ask for power for a moment.')
-  const unasked = open
-    .flatMap((box) => box!.breakerIds.flatMap((id) => site.breakers[id] ?? []))
-    .find(({ id }) => !isOnForAMoment(site, id))
+  const unasked = open.flatMap(feedsOf).find(({ id }) => !isOnForAMoment(site, id))
   return unasked
     ? refuse(
         'notForAMoment',

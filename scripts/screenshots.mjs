@@ -54,6 +54,7 @@ await bram.shoot('survey', `${(await bram.box('Net loft', 'nook arch')).replace(
 await bram.shoot('bench', await bram.box('Net loft', 'stair head'))
 const odo = await person('odo.reed', desk)
 await odo.shoot('tests', `${odo.job('Studio 5')}/tests`)
+await odo.shoot('windows', `${odo.job('Ferry Office')}/windows`, (page) => page.getByText('Take it up').click())
 await odo.shoot('schedules', `${odo.job('Net loft')}/schedules`, (page) =>
   page.getByRole('button', { name: 'Look at the day' }).first().waitFor(),
 )
@@ -65,7 +66,6 @@ await office.shoot('call', '/call', async (page) => {
 })
 const field = await person('bram.ash', phone)
 await field.shoot('phone-my-day', '/my-day')
-await field.shoot('phone-wiring', '/practice/landing')
 await field.shoot('phone-visit', `${field.job('Net loft')}/visit`, async (page) => {
   await page.getByRole('region', { name: 'Enough for today' }).waitFor()
   await page.getByRole('region', { name: 'Enough for today' }).scrollIntoViewIfNeeded()

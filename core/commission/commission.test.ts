@@ -39,12 +39,12 @@ describe('functional checks', () => {
     const moves = (model: Partial<DeviceModel>) =>
       functionalChecks(fan, [here], main(model)).flatMap(({ kind, what }) => (kind === 'fan' || kind === 'motor' ? [what] : []))
     expect(moves({ kind: 'fanControl' })).toEqual([
-      'Pull chain at the fan on highest, its light’s chain on',
+      'Pull chain at the fan, where it has one, on highest; its light’s chain on',
       'Turns at the lowest speed, seen',
       'Turns at the middle speed, seen',
       'Turns at the highest speed, seen',
     ])
-    expect(moves({})).toEqual(['Pull chain at the fan on highest, its light’s chain on', 'Motor seen turning'])
+    expect(moves({})).toEqual(['Pull chain at the fan, where it has one, on highest; its light’s chain on', 'Motor seen turning'])
   })
   test('beside others: nothing else answers; a box that feeds on: what hangs behind it', () => {
     const beside = (points: string[], onwardFrom: string[] = []) =>

@@ -316,7 +316,7 @@ const chainsOf = (job: JobState, boxId: string, gang: number): ConnectionStep[] 
     .map((point) => ({
       id: `chains:${point.id}`,
       phase: 'close',
-      text: 'Before power: the fan’s pull chain on highest, its light’s chain on.',
+      text: 'Before power: the fan’s pull chain, where it has one, on highest; its light’s chain on.',
       why: 'Its own switch would limit what the wall asks for. It is looked at again in the test.',
       terminal: null,
       letters: [],

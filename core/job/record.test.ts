@@ -279,6 +279,12 @@ describe('devices and codes', () => {
     expect(historyLine(scenario.log.at(-1)!, scenario.job, scenario.site, () => 'Ann Test').what).toMatch(
       /another setup code, …\d\d: that of/,
     )
+    // The right one is lost, and the wrong one is taken away: nobody is stuck.
+    expect(see('', 'card')).toBe('nothingDiffers')
+    expect(see('', 'tab')).toBe('accepted')
+    expect(item()).not.toContain('another code')
+    expect(historyLine(scenario.log.at(-1)!, scenario.job, scenario.site, () => 'Ann Test').what).toMatch(/took the tab of .* away/)
+    expect(see(inventedCode(3), 'tab')).toBe('accepted')
     // Read again, and it is the right one; recorded anew nothing was compared yet.
     expect(see(inventedCode(1), 'tab')).toBe('accepted')
     expect(item()).not.toContain('another code')

@@ -119,7 +119,7 @@ export interface TestResult {
   inShop?: string
 }
 
-export type CodeCheck = Omit<CodeChecked, 'unitId' | 'from'> & { by: string; at: string }
+export type CodeCheck = Omit<CodeChecked, 'unitId' | 'from' | 'agrees'> & { agrees: boolean; by: string; at: string }
 
 export interface Defect {
   id: string

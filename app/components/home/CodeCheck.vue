@@ -38,7 +38,17 @@ function read(text: string) {
     <summary class="small soft">
       Setup code …{{ unit.code.ending }}: {{ lines.length ? lines.map(({ place }) => place).join(' and ') : 'card and tab not' }} compared
     </summary>
-    <p v-for="line in lines" :key="line.place" class="small" :class="line.agrees ? 'good' : 'bad'">{{ line.words }}</p>
+    <p v-for="line in lines" :key="line.place" class="small" :class="line.agrees ? 'good' : 'bad'">
+      {{ line.words }}
+      <UButton
+        v-if="onCrew && !line.agrees && line.place !== 'device'"
+        variant="link"
+        class="p-0"
+        :loading="busy"
+        @click="run(() => submitJob({ type: 'checkCode', unitId: unit.id, from: line.place, setupCode: '' }))"
+        >The {{ line.place }} is taken away</UButton
+      >
+    </p>
     <div v-if="onCrew" class="row wrap mt-2">
       <USelect v-model="from" :items="places" :aria-label="`Where the code of ${unit.serial} is read`" class="w-40" />
       <StockScanField class="grow" :label="`Setup code of ${unit.serial}, read again`" placeholder="scan, or type the code" @read="read" />

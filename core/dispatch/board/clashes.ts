@@ -18,22 +18,35 @@ export interface Clash {
 /** What taking these changes over at once would be refused for, by the file: people and vans in two places, people who are away. */
 export function clashesOf(file: Pick<DayFile, 'visits' | 'people' | 'away'>, changes: readonly NewHours[]): Clash[] {
   const changed = new Set(changes.map(({ id }) => id))
-  const after: NewHours[] = [
+  const timed = (one: NewHours) => ({
+    ...one,
+    from: Date.parse(one.startAt),
+    to: Date.parse(one.endAt),
+    van: vanOf(one.personIds, file.people),
+  })
+  const moved = changes.map(timed)
+  const after = [
     ...file.visits
       .filter(({ id, status }) => status !== 'done' && !changed.has(id))
-      .map(({ startsAt: startAt, endsAt: endAt, ...visit }) => ({ ...visit, startAt, endAt })),
-    ...changes,
+      .map(({ startsAt: startAt, endsAt: endAt, ...visit }) => timed({ ...visit, startAt, endAt })),
+    ...moved,
   ]
-  const vans = new Map(after.map((one) => [one, vanOf(one.personIds, file.people)]))
-  const overlap = (a: NewHours, b: NewHours) => Date.parse(a.startAt) < Date.parse(b.endAt) && Date.parse(a.endAt) > Date.parse(b.startAt)
-  const excludeEachOther = (a: NewHours, b: NewHours) =>
-    a.personIds.some((id) => b.personIds.includes(id)) || (a.siteId !== b.siteId && vans.get(a) !== null && vans.get(a) === vans.get(b))
-  return changes.flatMap((change): Clash[] => [
-    ...(change.personIds.some((id) => isAway(file.away, id, change.startAt, change.endAt)) ? [{ change: change.id, with: null }] : []),
-    ...after
-      .filter((other) => other.id !== change.id && overlap(change, other) && excludeEachOther(change, other))
-      .map((other) => ({ change: change.id, with: other.id })),
-  ])
+  // A day of hundreds: only who shares somebody or a van is looked at.
+  const sharing = new Map<string, typeof after>()
+  const keysOf = ({ personIds, van }: (typeof after)[number]) => [...personIds, ...(van === null ? [] : [`van ${van}`])]
+  for (const one of after) for (const key of keysOf(one)) sharing.set(key, [...(sharing.get(key) ?? []), one])
+  return moved.flatMap((change): Clash[] => {
+    const others = new Set(
+      keysOf(change).flatMap((key) =>
+        // Two crews may come to one home in one van.
+        sharing.get(key)!.filter((other) => other.id !== change.id && (!key.startsWith('van ') || other.siteId !== change.siteId)),
+      ),
+    )
+    return [
+      ...(change.personIds.some((id) => isAway(file.away, id, change.startAt, change.endAt)) ? [{ change: change.id, with: null }] : []),
+      ...[...others].filter(({ from, to }) => from < change.to && to > change.from).map(({ id }) => ({ change: change.id, with: id })),
+    ]
+  })
 }
 
 /**

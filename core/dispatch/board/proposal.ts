@@ -110,6 +110,8 @@ export function proposalOf(question: DayQuestion, before: TimedPlan, after: Time
   }
 }
 
+/** So many ways out of one clash are compared at most. */
+const mostTried = 8
 /**
  * Whatever taking over would refuse is left as it is booked: a day that runs late as it stands, or two vans on a full day, can put
  * hours beside each other that no plan meant.
@@ -128,7 +130,7 @@ function takeable(question: DayQuestion, after: TimedPlan, planned: Change[]): {
     const people = now.changes.flatMap(({ id, personIds }) => (id === change || id === other ? personIds : []))
     const near = now.left.filter(({ id, personIds }) => id === change || id === other || personIds.some((one) => people.includes(one)))
     // The one without which least is in the way; of several alike, one that waits already.
-    const tried = (near.length ? near : now.left).map((one) => ({ one, then: without(new Set([...stays, one.id])) }))
+    const tried = (near.length ? near : now.left).slice(0, mostTried).map((one) => ({ one, then: without(new Set([...stays, one.id])) }))
     const [best] = tried.toSorted(
       (a, b) => a.then.clashes.length - b.then.clashes.length || Number(a.one.was !== null) - Number(b.one.was !== null),
     )

@@ -8,12 +8,14 @@ export type CodePlace = (typeof codePlaces)[number]
 export const checkCodeInput = z.object({
   unitId: idSchema,
   from: z.enum(codePlaces),
-  setupCode: z.string().trim().min(1, 'Scan or type the code.').max(60),
+  /** Empty: what said another code there was taken away, and nothing is read there any more. */
+  setupCode: z.string().trim().max(60),
 })
 export type CheckCode = z.infer<typeof checkCodeInput>
 
 export const codeCheckedPayload = checkCodeInput.omit({ setupCode: true }).extend({
-  agrees: z.boolean(),
+  /** Null: it was taken away. */
+  agrees: z.boolean().nullable(),
   /** The last two characters of what was read. */
   ending: z.string(),
   /** The device of this job whose code it is instead; null: of none. */

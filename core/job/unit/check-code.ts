@@ -18,6 +18,12 @@ export const checkCode = jobCommand('checkCode', {
     if (!unit || unit.removedAt) return noUnit()
     if (unit.model.setupCode === 'none' || unit.code.kind === 'none')
       return refuse('noCode', `No setup code is recorded for ${unit.name || unit.serial}.`, 'Record it first.')
+    if (!entry) {
+      if (job.codeChecks[unitId]?.[from]?.agrees !== false)
+        return refuse('nothingDiffers', `Nothing is known to say another code on the ${from}.`, 'Scan or type the code.')
+      if (from === 'device') return refuse('deviceStays', 'What the device itself says cannot be taken away.', 'Record its code anew.')
+      return done(codeChecked({ unitId, from, agrees: null, ending: '', ofUnitId: null }))
+    }
     const reading = readSetupCode(unit.model.setupCode, entry, entry)
     if (!reading.ok) return refuse('codeWrong', reading.problem, 'Read it again.')
     const agrees = isCode(unit.code, reading.code, context)
@@ -34,9 +40,11 @@ export const checkCode = jobCommand('checkCode', {
 export const codeChecked = jobEvent('codeChecked', {
   material: true,
   evolve(job, { unitId, from, agrees, ending, ofUnitId }: CodeChecked, event) {
-    ;(job.codeChecks[unitId] ??= {})[from] = { agrees, ending, ofUnitId, by: event.actor.initials, at: event.at }
+    if (agrees === null) delete job.codeChecks[unitId]?.[from]
+    else (job.codeChecks[unitId] ??= {})[from] = { agrees, ending, ofUnitId, by: event.actor.initials, at: event.at }
   },
   say(payload, { unit }) {
+    if (payload.agrees === null) return `took the ${payload.from} of ${unit(payload.unitId)} away: it said another setup code`
     const text = `the ${payload.from} of ${unit(payload.unitId)} says ${payload.agrees ? 'the same setup code' : `another setup code, …${payload.ending}`}${payload.ofUnitId ? `: that of ${unit(payload.ofUnitId)}` : ''}`
     return payload.agrees ? text : alarm(text)
   },

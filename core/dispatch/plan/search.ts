@@ -274,6 +274,8 @@ const blind = 0.03
 
 /** Share of a plan’s cost by which it may be worse and still be gone on with: in the beginning, and in the end. */
 const [hot, cold] = [0.012, 0.002]
+/** From this share on it goes on from the best that was found, and may be so much worse. Found by trying, on made-up days. */
+const lastStretch = { from: 0.65, warmth: 0.0015 }
 
 /**
  * Large-neighbourhood search (Ropke and Pisinger, Transportation Science 40, 2006): takes some visits out, puts them in again in
@@ -294,10 +296,16 @@ export function searchPlan(problem: DayProblem, options: SearchOptions): TimedPl
   // Nobody works that day: there is nothing to try.
   if (!problem.crews.length) return timePlan(problem, best.routes)!
   const scale = Math.max(1, price)
+  let last = false
   for (let round = 1; round <= rounds; round++) {
     const share = usedUp ? usedUp() : round / rounds
     if ((usedUp && share >= 1) || cancelled?.()) break
-    const temperature = scale * hot * (cold / hot) ** share
+    if (!last && share > lastStretch.from) {
+      last = true
+      draft = copyOf(best)
+      price = least
+    }
+    const temperature = scale * (last ? lastStretch.warmth : hot * (cold / hot) ** share)
     const trial = copyOf(draft)
     if (!renew(problem, trial, chance)) continue
     const after = priceOf(problem, trial)

@@ -58,7 +58,12 @@ export function functionalChecks(
   }
   if (load.technology === 'fan') {
     // Left lower, its own switch keeps the fan from the speeds the wall asks for.
-    checks.push({ id: 'fan:chain', kind: 'fan', what: 'Pull chain at the fan, where it has one, on highest; its light’s chain on', location: '' })
+    checks.push({
+      id: 'fan:chain',
+      kind: 'fan',
+      what: 'Pull chain at the fan, where it has one, on highest; its light’s chain on',
+      location: '',
+    })
     if (main?.kind === 'fanControl')
       for (const speed of ['lowest', 'middle'])
         checks.push({ id: `fan:${speed}`, kind: 'fan', what: `Turns at the ${speed} speed, seen`, location: '' })

@@ -25,6 +25,8 @@ const purposes = computed((): LetterPurpose[] =>
 const { now } = useNow()
 /** So near, they would look at a page that offers them nothing. */
 const theyMayMove = computed(() => customerMayMove({ ...props.visit, setOff: Boolean(props.visit.setOffAt) }, now.value))
+const offeredWords = (count: number) =>
+  `${counted(count, 'other time')} offered; ${theyMayMove.value ? 'none chosen yet.' : 'none was chosen, and their page offers none any more.'}`
 const writing = ref(false)
 
 // Other times: of this day and those after it that are worked.
@@ -78,10 +80,7 @@ const offers = computed(() => (found.value ?? []).filter(({ id }) => chosen.valu
         <template v-if="ready && missing.length">Not yet: {{ missing.join('; ') }}.</template>
       </p>
       <p v-if="contact.chosenAt" class="small">They chose this time on their page, {{ dayAndTime(contact.chosenAt, region) }}.</p>
-      <p v-else-if="contact.offered" class="small">
-        {{ counted(contact.offered, 'other time') }} offered;
-        {{ theyMayMove ? 'none chosen yet.' : 'none was chosen, and their page offers none any more.' }}
-      </p>
+      <p v-else-if="contact.offered" class="small">{{ offeredWords(contact.offered) }}</p>
     </template>
     <template v-if="purposes.length">
       <p v-if="late && expectedAt" class="note amber">

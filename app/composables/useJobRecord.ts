@@ -52,8 +52,12 @@ export function useJobRecord(jobId: string) {
   const changes = ref<Change[]>([])
   const { now, nowIso, serverNow } = useNow()
 
+  /** So many answers are on their way. */
+  let asked = 0
   async function load() {
+    asked++
     const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
+    asked--
     if (!answer.ok) {
       const kept = answer.problem.status === 0 ? await keptJob(session.viewer?.personId ?? '', jobId) : undefined
       if (!kept || page.value) {
@@ -76,7 +80,17 @@ export function useJobRecord(jobId: string) {
     // An answer may be older than what the feed already brought.
     if (!knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
     if (!knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
+    // And may be older than what the feed brought while it was on its way.
+    const missed = [...early]
+    early.clear()
+    for (const [streamId, events] of missed) {
+      const kind = kindOf(streamId)
+      if (kind) await take(kind, streamId, events)
+    }
   }
+  const kindOf = (streamId: string): StreamKind | null => (streamId === jobId ? 'job' : streamId === page.value?.job.siteId ? 'site' : null)
+  /** What the feed brings before the record is here, by stream: which home it is of is not known yet. */
+  const early = new Map<string, StreamEvent[]>()
 
   const copies = { site: knownSite, job: knownJob }
   /** @returns false when entries between are missing */
@@ -133,9 +147,12 @@ export function useJobRecord(jobId: string) {
   }
   const stop = feed.listen(
     (change) => {
-      if (change.events.length === 0) return
-      if (change.streamId === jobId) takeSoon('job', jobId, change.events)
-      else if (page.value && change.streamId === page.value.job.siteId) takeSoon('site', page.value.job.siteId, change.events)
+      const { streamId, events } = change
+      if (events.length === 0 || streamId === null) return
+      // What comes before the record is asked for is in it.
+      if (!page.value) return void (asked && early.set(streamId, [...(early.get(streamId) ?? []), ...events]))
+      const kind = kindOf(streamId)
+      if (kind) takeSoon(kind, streamId, events)
     },
     () => void load(),
   )

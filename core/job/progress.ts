@@ -307,8 +307,7 @@ export function stepsFor(job: JobState, site: SiteState, boxId: string, gang: nu
 }
 /** Left lower, the switch in a fan keeps it from every speed that the wall asks for: that is set while there is no power. */
 const chainsOf = (job: JobState, boxId: string, gang: number): ConnectionStep[] =>
-  (job.boxes[boxId]?.devices[gang]?.pointIds ?? [])
-    .flatMap((id) => job.points[id] ?? [])
+  pointsOfUnit(job, { boxId, gang })
     .filter((point) => {
       const main = mainPlace(job, point)
       return point.load.technology === 'fan' && main?.boxId === boxId && main.gang === gang

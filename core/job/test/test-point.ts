@@ -1,17 +1,24 @@
 import type { FunctionalCheck } from '../../commission'
-import { refuse } from '../../stream/envelope'
+import type { SiteState } from '../../site/state'
+import { refuse, type Refusal } from '../../stream/envelope'
 import { alarm, quoted } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { checksFor } from '../progress'
+import type { JobState } from '../state'
 import { madeAt } from '../touch'
 import type { PointTested, TestPoint } from './test-point.schema'
 import { pointIsTestable } from './testable'
 
-/** What keeps a result from being stored, whatever state the boxes are in. */
-export const checkRefused = (check: FunctionalCheck | undefined, { result, note }: TestPoint) => {
+/** The check that is answered; or what keeps its result from being stored, whatever state the boxes are in. */
+export function checkAnswered(
+  job: JobState,
+  site: SiteState,
+  { pointId, checkId, result, note }: TestPoint,
+): FunctionalCheck | { ok: false; refusal: Refusal } {
+  const check = checksFor(job, site, job.points[pointId]!).find(({ id }) => id === checkId)
   if (!check) return refuse('noSuchCheck', 'This check is not on the list of the point any more.', 'Look at the list again.')
-  return result === 'fail' && note.length < 3 ? refuse('noteMissing', 'A failed check needs a note: what did you see?') : null
+  return result === 'fail' && note.length < 3 ? refuse('noteMissing', 'A failed check needs a note: what did you see?') : check
 }
 
 export const testPoint = jobCommand('testPoint', {
@@ -20,9 +27,8 @@ export const testPoint = jobCommand('testPoint', {
   decide(job, command: TestPoint, context) {
     const untestable = pointIsTestable(job, context, command.pointId)
     if (untestable) return untestable
-    const check = checksFor(job, context.site, job.points[command.pointId]!).find((candidate) => candidate.id === command.checkId)
-    const no = checkRefused(check, command)
-    return no ?? done(pointTested({ ...command, what: check!.what, madeAt: madeAt(context), measured: null }))
+    const check = checkAnswered(job, context.site, command)
+    return 'ok' in check ? check : done(pointTested({ ...command, what: check.what, madeAt: madeAt(context), measured: null }))
   },
   label: (submission) => `test: ${submission.result}`,
 })

@@ -2,11 +2,10 @@ import { refuse } from '../../stream/envelope'
 import { alarm, quoted } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { checksFor } from '../progress'
 import { madeAt } from '../touch'
 import type { PointTestedWiresOut, TestWiresOut } from './test-wires-out.schema'
 import { againstTestWiresOut } from './testable'
-import { checkRefused } from './test-point'
+import { checkAnswered } from './test-point'
 
 /** What is seen with the wires out, while the circuit is on for a moment: kept beside the tests, and never counted as one. */
 export const testWiresOut = jobCommand('testWiresOut', {
@@ -21,9 +20,8 @@ export const testWiresOut = jobCommand('testWiresOut', {
       )
     const untestable = againstTestWiresOut(job, context.site, command.pointId)
     if (untestable) return untestable
-    const check = checksFor(job, context.site, job.points[command.pointId]!).find(({ id }) => id === command.checkId)
-    const no = checkRefused(check, command)
-    return no ?? done(pointTestedWiresOut({ ...command, what: check!.what, madeAt: madeAt(context) }))
+    const check = checkAnswered(job, context.site, command)
+    return 'ok' in check ? check : done(pointTestedWiresOut({ ...command, what: check.what, madeAt: madeAt(context) }))
   },
   label: (submission) => `seen with the wires out: ${submission.result}`,
 })

@@ -3,7 +3,7 @@ import { simulateYear, minutesOn, onSpans } from './simulate'
 import { spanWords } from './findings'
 import { bySupply, playDays } from './play'
 import { homeDays } from './year'
-import { at, clock, faultNames, goodHome, HomeMaker, mended, off, on, seededFault, sun } from './testing/seeded-faults'
+import { at, clock, faultNames, goodHome, HomeMaker, mended, newId, off, on, seededFault, sun } from './testing/seeded-faults'
 
 const year = '2026-01-01'
 
@@ -57,6 +57,30 @@ describe('what goes wrong in a year', () => {
     expect(simulateYear(paused, year, 1).findings).toEqual([])
     const nobody = { ...made.home, devices: [], routines: made.home.routines }
     expect(simulateYear(nobody, year, 1).findings.map(({ kind }) => kind)).toEqual(['gone'])
+  })
+
+  test('a device that is on and off by itself, faster than a second even, is told and not played for ever', () => {
+    const made = new HomeMaker('Europe/London', [0, 51.5])
+    made.device('bell', null, { autoOnMinutes: 0.001, autoOffMinutes: 0.001 })
+    const blinker = simulateYear({ ...made.home, routines: [] }, year, 1)
+    expect(blinker.played.changes.length).toBeLessThan(365 * 200)
+    expect(blinker.findings).toMatchObject([{ kind: 'loop', routineIds: [], fix: { behaviour: { autoOnMinutes: null } } }])
+    expect(simulateYear(mended({ ...made.home, routines: [] }, blinker.findings[0]!.fix!), year, 1).findings).toEqual([])
+  })
+  test('more than can be played: as far as it goes, and it is said', () => {
+    const made = new HomeMaker('Europe/London', [0, 51.5])
+    const deviceIds = Array.from({ length: 40 }, (_, index) => made.device(`lamp ${index}`, null))
+    for (let turn = 0; turn < 3; turn++)
+      made.routines.push({
+        ...{ id: newId(), name: `loop ${turn}`, runs: 'hub', paused: false, modes: [], kind: 'loop', deviceIds },
+        ...{ from: clock(0), to: clock(23, 59), days: [1, 2, 3, 4, 5, 6, 7], onMinutes: 1, offMinutes: 1 },
+      })
+    const { played, findings, days } = simulateYear(made.home, year, 1)
+    expect(played).toMatchObject({ cutShort: true })
+    expect(days.length).toBeLessThan(365)
+    expect(findings.find(({ kind }) => kind === 'tooMuch')).toMatchObject({ at: played.to, fix: null })
+    // It is not said of what was not played that it never ran.
+    expect(findings.map(({ kind }) => kind)).not.toContain('neverRuns')
   })
 
   test('a condition whose sensor is gone does not fall away: the rule is deleted rather than let loose', () => {

@@ -15,6 +15,7 @@ export type Fix = { sentence: string } & (
 export const findingKinds = [
   'mustRunOff',
   'loop',
+  'tooMuch',
   'fight',
   'onWithoutOff',
   'putOut',
@@ -69,6 +70,7 @@ export function automationFindings(
   const found = [
     ...mustRun(home, played, byDevice),
     ...loops(home, played),
+    ...tooMuch(home, played),
     ...fights(home, played, telling),
     ...forgottenOn(home, played, byDevice),
     ...putOut(home, played, clock),
@@ -211,8 +213,33 @@ function flickers({ devices, routines }: AutomatedHome): AutomationFinding[] {
   })
 }
 
-function loops({ routines }: AutomatedHome, played: Played): AutomationFinding[] {
-  return grouped(played.loops, ({ routines: ones }) => ones.join(' ')).map((group) => {
+/** It switches so much that the year was not played to its end: what is wrong later is not seen. */
+function tooMuch({ devices }: AutomatedHome, { cutShort, changes, to }: Played): AutomationFinding[] {
+  if (!cutShort) return []
+  const often = devices.map(() => 0)
+  for (const { device } of changes) often[device]!++
+  const most = devices[often.indexOf(Math.max(1, ...often))]
+  return [
+    {
+      ...{ kind: 'tooMuch', routineIds: [], deviceIds: most ? [most.id] : [], at: to, days: 1 },
+      sentence: `There is more in it than can be played for a year${most ? `; most of it switches ${quoted(most.name)}` : ''}. What goes wrong after that day is not seen: mend what comes so often, and look again.`,
+      fix: null,
+    },
+  ]
+}
+
+function loops({ devices, routines }: AutomatedHome, played: Played): AutomationFinding[] {
+  return grouped(played.loops, ({ routines: ones, device }) => [...ones, `d${device}`].join(' ')).map((group) => {
+    const itself = devices[group[0]!.device ?? -1]
+    if (itself)
+      return {
+        ...{ kind: 'loop', routineIds: [], deviceIds: [itself.id] },
+        ...seenOn(group),
+        sentence: `${quoted(itself.name)} switches itself on and off again without end.`,
+        fix: itself.behaviour.mustRun
+          ? behave(itself, 'No more off by itself', { autoOffMinutes: null })
+          : behave(itself, 'No more on by itself', { autoOnMinutes: null }),
+      }
     const ones = group[0]!.routines.map((index) => routines[index]!)
     return {
       ...{ kind: 'loop', routineIds: ones.map(({ id }) => id), deviceIds: [] },
@@ -609,7 +636,8 @@ function byClock(routine: Routine, says: Telling['clock']): Fix {
 
 function neverRan({ routines, habits }: AutomatedHome, { timed, heard }: Program, played: Played): AutomationFinding[] {
   return routines.flatMap((routine, index): AutomationFinding[] => {
-    if (routine.paused || played.ran[index]) return []
+    // Played to a day in spring, it may run in summer.
+    if (routine.paused || played.ran[index] || played.cutShort) return []
     if (!timed.some((one) => one.routine === index) && !heard.some((one) => one.routine === index)) {
       const once =
         routine.kind === 'pair'

@@ -23,6 +23,8 @@ export type Down = 'internet' | 'mains' | 'hub'
 export interface Played {
   from: number
   to: number
+  /** It switched so much that it was played no further than to `to`. */
+  cutShort: boolean
   changes: Change[]
   /** By routine: how often it did something. */
   ran: number[]
@@ -36,14 +38,16 @@ export interface Played {
   lost: { at: number; routine: number; device: number }[]
   /** It put a light out over somebody, in the dark. */
   putOut: { at: number; routine: number; device: number }[]
-  /** It did not come to rest. */
-  loops: { at: number; routines: number[] }[]
+  /** It did not come to rest: routines, or a device by itself. */
+  loops: { at: number; routines: number[]; device?: number }[]
   /** The lever had to be moved twice. */
   twice: { at: number; device: number }[]
 }
 
 /** So many reactions to one thing are an endless loop; so many runs in one hour are one, too. */
 const [mostAtOnce, mostInHour] = [100, 120]
+/** So many changes in all are kept: forty a day of each of sixty devices. A home that switches more is played until then. */
+const mostChanges = 1_000_000
 const hour = 3600
 
 /** One shape for all, for there are many: `held` of what listens, `acts` and `ends` of a routine, `itself` of a device. */
@@ -75,7 +79,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
   const from = days[0]!.midnight
   const to = days.at(-1)!.midnight + 86_400
   const played: Played = {
-    ...{ from, to, changes: [], missed: [], lost: [], putOut: [], loops: [], twice: [] },
+    ...{ from, to, cutShort: false, changes: [], missed: [], lost: [], putOut: [], loops: [], twice: [] },
     ran: routines.map(() => 0),
     stoppedBy: routines.map((routine) => (routine.kind === 'rule' ? routine.only.map(() => 0) : [])),
     stoppedByMode: routines.map(() => 0),
@@ -152,7 +156,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
   const startItself = (device: number) => {
     const { autoOnMinutes, autoOffMinutes } = devices[device]!.behaviour
     const minutes = on[device] ? autoOffMinutes : autoOnMinutes
-    if (minutes !== null) later(Math.round(minutes * 60), 'itself', -1, device, changed[device]!, !on[device], null)
+    if (minutes !== null) later(Math.max(1, Math.round(minutes * 60)), 'itself', -1, device, changed[device]!, !on[device], null)
   }
   const change = (device: number, to: boolean, toLevel: number | null, by: number) => {
     const next = toLevel === null ? level[device]! : stepOf(devices[device]!.behaviour.fanSteps, toLevel)
@@ -230,17 +234,18 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
       later(action.forSeconds, 'ends', routine, device, token, spontaneous, null)
     }
   }
-  const inHour = routines.map(() => ({ hour: 0, count: 0, mutedUntil: 0 }))
-  /** @returns whether the routine may go on: one that does not come to rest is left out until tomorrow. */
-  const counts = (routine: number): boolean => {
-    const tally = inHour[routine]!
+  const tallies = (all: readonly unknown[]) => all.map(() => ({ hour: 0, count: 0, mutedUntil: 0 }))
+  const [ofRoutine, ofDevice] = [tallies(routines), tallies(devices)]
+  /** @returns whether it may go on: what does not come to rest is left out until tomorrow. */
+  const may = (tally: (typeof ofRoutine)[number], loop: Omit<Played['loops'][number], 'at'>): boolean => {
     if (now < tally.mutedUntil) return false
     if (Math.floor(now / hour) !== tally.hour) Object.assign(tally, { hour: Math.floor(now / hour), count: 0 })
     if (++tally.count <= mostInHour) return true
     tally.mutedUntil = now + 24 * hour
-    played.loops.push({ at: now, routines: [routine] })
+    played.loops.push({ at: now, ...loop })
     return false
   }
+  const counts = (routine: number): boolean => may(ofRoutine[routine]!, { routines: [routine] })
   const fire = (
     routine: number,
     { does, only, modes }: { does: readonly Action[]; only: readonly Condition[]; modes: readonly Mode[] },
@@ -379,7 +384,8 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
     if (is === 'held') {
       if (!forgot) reactions.push(of)
     } else if (is === 'itself') {
-      if (!forgot && changed[device] === timer.token && reachable(device)) change(device, timer.on, null, byItself)
+      if (!forgot && changed[device] === timer.token && reachable(device) && may(ofDevice[device]!, { routines: [], device }))
+        change(device, timer.on, null, byItself)
     } else {
       if (is === 'ends' && countdowns.get(`${routine} ${device}`) !== timer.token) return
       const down = forgot ? 'mains' : up(place)
@@ -402,6 +408,7 @@ export function playDays(home: AutomatedHome, days: readonly HomeDay[], world: r
     const [happening, waiting, clock] = [world[nextWorld]?.at ?? Infinity, timers.peek()?.at ?? Infinity, timed[nextTimed]?.at ?? Infinity]
     now = Math.min(happening, waiting, clock)
     if (now >= to) return played
+    if (played.changes.length >= mostChanges) return { ...played, to: now, cutShort: true }
     while (dayIndex + 1 < days.length && now >= days[dayIndex + 1]!.midnight) dayIndex++
     if (happening === now) happen(world[nextWorld++]!)
     else if (waiting === now) due(timers.pop()!)

@@ -31,7 +31,11 @@ export interface Program {
   timed: Timed[]
   heard: Heard[]
   skipped: Skipped[]
+  /** More than can be held: it ends somewhere within the days, and fewer days have to be played. */
+  full: boolean
 }
+/** A clock that does more than this in the days that are played is not worked out to their end: a loop of a minute does half of it a year. */
+const mostTimed = 1_000_000
 
 const always: readonly Mode[] = []
 const unconditional: readonly Condition[] = []
@@ -75,7 +79,7 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
   /** What ends after the last day goes on until it is over. */
   const horizon = (days.at(-1)?.midnight ?? 0) + 2 * 86_400
   routines.forEach((routine, index) => {
-    if (routine.paused) return
+    if (routine.paused || timed.length > mostTimed) return
     if (routine.kind === 'rule') {
       for (const trigger of routine.when) {
         if (trigger.is !== 'time') {
@@ -94,7 +98,7 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
       return
     }
     days.forEach((day, dayIndex) => {
-      if (!isDue(routine, day)) return
+      if (!isDue(routine, day) || timed.length > mostTimed) return
       const [first, last] = momentsOf(routine)
       const begins = instantsOf(day, first)
       if (!begins.length) return void skipped.push(notThat(index, day, first))
@@ -128,7 +132,7 @@ export function programOf({ routines }: Pick<AutomatedHome, 'routines'>, days: r
   })
   // Array.sort keeps the order of what is equal: at one instant the routines act in the order of their list.
   timed.sort((a, b) => a.at - b.at || a.routine - b.routine)
-  return { timed, heard, skipped }
+  return { timed, heard, skipped, full: timed.length > mostTimed }
 }
 
 const runsOn = ({ days, date }: { days: readonly number[]; date: string | null }, day: HomeDay) =>

@@ -20,9 +20,17 @@ const yearDays = 365
  * @param seed the people, the weather and the failures of this year
  */
 export function simulateYear(home: AutomatedHome, from: string, seed: number, telling?: Telling): SimulatedYear {
-  const days = homeDays(from, yearDays, home.zone, home.position)
-  const program = programOf(home, days)
-  const played = playDays(home, days, worldOf(home, days, seed), program)
+  const year = homeDays(from, yearDays, home.zone, home.position)
+  const world = worldOf(home, year, seed)
+  // Clocks that do too much for a year are played for as many days as can be.
+  let days = year
+  let program = programOf(home, days)
+  while (program.full && days.length > 1) {
+    days = days.slice(0, Math.ceil(days.length / 4))
+    program = programOf(home, days)
+  }
+  const played = playDays(home, days, world, program)
+  if (days.length < year.length) played.cutShort = true
   return { days, played, findings: automationFindings(home, days, program, played, telling) }
 }
 

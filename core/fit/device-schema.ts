@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { awgSizes, schemeIds } from '../units'
 import { signMeanings } from '../commission/pairing/words'
-import { deviceKinds, restartWays, radioKinds, terminalKeys, terminationKinds } from './words'
+import { deviceKinds, gestureEffects, gestures, restartWays, radioKinds, terminalKeys, terminationKinds } from './words'
 
 /** How conductors go into a device, as its maker says. Null: not on record. */
 export const terminationSchema = z.object({
@@ -78,6 +78,11 @@ export const deviceModelSchema = z.object({
   signs: z
     .array(z.object({ sign: z.string().trim().min(1).max(60), means: z.enum(signMeanings) }))
     .max(10)
+    .default([]),
+  /** What hands do at its front, as its maker says; none: not on record. */
+  gestures: z
+    .array(z.object({ gesture: z.enum(gestures), does: z.enum(gestureEffects) }))
+    .max(8)
     .default([]),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

@@ -25,4 +25,5 @@ export const plainModel = {
   restartsBy: 'unknown',
   ownNetwork: '',
   signs: [] as DeviceModel['signs'],
+  gestures: [] as DeviceModel['gestures'],
 } satisfies Partial<DeviceModel>

@@ -40,5 +40,33 @@ export const restartWayWords: Record<(typeof restartWays)[number], string> = {
   itself: 'by itself',
   breaker: 'by its {breaker} only',
 }
+/** What a hand does at a wall control, and what comes of it: of each model as its maker says. */
+export const gestures = ['press', 'pressTop', 'pressBottom', 'pressTwice', 'hold', 'holdTop', 'holdBottom', 'flip', 'slide'] as const
+export type Gesture = (typeof gestures)[number]
+export const gestureWords: Record<Gesture, string> = {
+  press: 'press',
+  pressTop: 'press the top',
+  pressBottom: 'press the bottom',
+  pressTwice: 'press twice',
+  hold: 'hold',
+  holdTop: 'hold the top',
+  holdBottom: 'hold the bottom',
+  flip: 'flip it',
+  slide: 'slide along it',
+}
+export const gestureEffects = ['on', 'off', 'onOff', 'brighter', 'darker', 'dims', 'full', 'faster', 'slower', 'fan'] as const
+export type GestureEffect = (typeof gestureEffects)[number]
+export const gestureEffectWords: Record<GestureEffect, string> = {
+  on: 'on',
+  off: 'off',
+  onOff: 'on or off',
+  brighter: 'brighter',
+  darker: 'darker',
+  dims: 'brighter, then darker',
+  full: 'full light',
+  faster: 'fan faster',
+  slower: 'fan slower',
+  fan: 'fan on or off',
+}
 export const loadTechnologies = ['led', 'filament', 'fan', 'motor', 'socket'] as const
 export type LoadTechnology = (typeof loadTechnologies)[number]

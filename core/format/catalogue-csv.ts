@@ -3,7 +3,7 @@ import type { DeviceModel } from '../fit'
 import { deviceModelSchema } from '../fit/device-schema'
 import { newPartSchema, partKinds, type NewPart, type Part } from '../fit/part-schema'
 import { signMeanings, type SignMeaning } from '../commission/pairing/words'
-import { deviceKinds, radioKinds, restartWays, terminalKeys, terminationKinds } from '../fit/words'
+import { deviceKinds, gestureEffects, gestures, radioKinds, restartWays, terminalKeys, terminationKinds } from '../fit/words'
 import { plainProblem } from '../stream/plain-errors'
 import { schemeIds } from '../units'
 import { list, name, number, optional, pick, pickOrNothing, readRows, says, text, whole, writeRows, yesNo } from './cells'
@@ -14,6 +14,14 @@ const signCell = z.string().transform((cell, context): { sign: string; means: Si
   const [, sign, means] = /^(.+):\s*(\w+)$/.exec(cell) ?? []
   if (sign && (signMeanings as readonly string[]).includes(means!)) return { sign: sign.trim(), means: means as SignMeaning }
   context.addIssue({ code: 'custom', message: `expects a sign, a colon and one of ${signMeanings.join(', ')}` })
+  return z.NEVER
+})
+/** What hands do, and what comes of it, with a colon between. */
+const gestureCell = z.string().transform((cell, context): DeviceModel['gestures'][number] => {
+  const [gesture, does] = cell.split(':').map((part) => part.trim())
+  const read = deviceModelSchema.shape.gestures.unwrap().element.safeParse({ gesture, does })
+  if (read.success) return read.data
+  context.addIssue({ code: 'custom', message: `expects one of ${gestures.join(', ')}, a colon and one of ${gestureEffects.join(', ')}` })
   return z.NEVER
 })
 const modelColumns = {
@@ -62,6 +70,7 @@ const modelColumns = {
   restarts_by: pickOrNothing(restartWays),
   own_network: text(200),
   signs: list(signCell, '|'),
+  gestures: list(gestureCell, '|'),
 }
 const partColumns = {
   kind: pick(partKinds),
@@ -107,6 +116,7 @@ export const modelsCsv = (models: NewModel[]): string =>
         restarts_by: one.restartsBy,
         own_network: one.ownNetwork,
         signs: one.signs.map(({ sign, means }) => `${sign}: ${means}`).join(' | '),
+        gestures: one.gestures.map(({ gesture, does }) => `${gesture}: ${does}`).join(' | '),
       },
     })),
   )
@@ -132,30 +142,38 @@ function held<T>(
 }
 export function readModelsCsv(source: string): ReadList<NewModel> {
   const problems: FileProblem[] = []
-  const rows = readRows(modelColumns, 'models.csv', source, problems, ['restarts_by', 'own_network', 'signs']).flatMap(({ line, ...row }) =>
-    held(
-      deviceModelSchema.omit({ id: true }),
-      {
-        ...{ maker: row.maker, name: row.name, kind: row.kind, schemes: row.schemes, terminals: row.terminals, gangsWide: row.gangs_wide },
-        ...{ bodyIn3: row.body_in3, depthMm: row.depth_mm, terminalAwg: row.terminal_awg },
-        maxWatts: { led: row.led_w, filament: row.filament_w, fan: row.fan_w, motor: row.motor_w, socket: row.socket_w },
-        ...{ minWatts: row.min_w, multiWay: row.multi_way, setupCode: row.setup_code, firstIndicator: row.first_indicator },
-        ...{ pairingSteps: row.pairing_steps, pairingWindowMinutes: row.pairing_minutes, needsHub: row.needs_hub },
-        ...{ leadsInterchangeable: row.leads_interchangeable, bothPoles: row.both_poles, metering: row.metering },
-        channelAmps: row.channel_amps,
-        termination: row.termination && {
-          ...{ kind: row.termination, thinnestAwg: row.thinnest_awg, thickestAwg: row.thickest_awg },
-          ...{ thinnestMm2: row.thinnest_mm2, thickestMm2: row.thickest_mm2, stranded: row.stranded },
-          ...{ holds: row.holds ?? 1, stripMm: row.strip_mm, torqueNm: row.torque_nm },
+  const rows = readRows(modelColumns, 'models.csv', source, problems, ['restarts_by', 'own_network', 'signs', 'gestures']).flatMap(
+    ({ line, ...row }) =>
+      held(
+        deviceModelSchema.omit({ id: true }),
+        {
+          ...{
+            maker: row.maker,
+            name: row.name,
+            kind: row.kind,
+            schemes: row.schemes,
+            terminals: row.terminals,
+            gangsWide: row.gangs_wide,
+          },
+          ...{ bodyIn3: row.body_in3, depthMm: row.depth_mm, terminalAwg: row.terminal_awg },
+          maxWatts: { led: row.led_w, filament: row.filament_w, fan: row.fan_w, motor: row.motor_w, socket: row.socket_w },
+          ...{ minWatts: row.min_w, multiWay: row.multi_way, setupCode: row.setup_code, firstIndicator: row.first_indicator },
+          ...{ pairingSteps: row.pairing_steps, pairingWindowMinutes: row.pairing_minutes, needsHub: row.needs_hub },
+          ...{ leadsInterchangeable: row.leads_interchangeable, bothPoles: row.both_poles, metering: row.metering },
+          channelAmps: row.channel_amps,
+          termination: row.termination && {
+            ...{ kind: row.termination, thinnestAwg: row.thinnest_awg, thickestAwg: row.thickest_awg },
+            ...{ thinnestMm2: row.thinnest_mm2, thickestMm2: row.thickest_mm2, stranded: row.stranded },
+            ...{ holds: row.holds ?? 1, stripMm: row.strip_mm, torqueNm: row.torque_nm },
+          },
+          ...{ ownPlate: row.own_plate, oneGangOnly: row.one_gang_only, besideOne: row.beside_one, betweenTwo: row.between_two },
+          ...{ family: row.family, radio: row.radio, restart: row.restart, reset: row.reset },
+          ...{ restartsBy: row.restarts_by ?? 'unknown', ownNetwork: row.own_network, signs: row.signs, gestures: row.gestures },
         },
-        ...{ ownPlate: row.own_plate, oneGangOnly: row.one_gang_only, besideOne: row.beside_one, betweenTwo: row.between_two },
-        ...{ family: row.family, radio: row.radio, restart: row.restart, reset: row.reset },
-        ...{ restartsBy: row.restarts_by ?? 'unknown', ownNetwork: row.own_network, signs: row.signs },
-      },
-      'models.csv',
-      line,
-      problems,
-    ),
+        'models.csv',
+        line,
+        problems,
+      ),
   )
   return { rows, problems }
 }

@@ -20,6 +20,9 @@ export const withFitOfModel = (payload: Record<string, unknown>) =>
 const pairingOfModels = { restartsBy: 'unknown', ownNetwork: '', signs: [] as unknown[] }
 export const withPairingOfModel = (payload: Record<string, unknown>) =>
   Object.assign({}, payload, { model: Object.assign({}, pairingOfModels, payload.model) })
+/** Of models that were chosen before it was on record what hands do at them. */
+export const withHandsOfModel = (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, { model: Object.assign({}, { gestures: [] as unknown[] }, payload.model) })
 /** Boxes at fixtures were not tied to their points before. */
 const atFixture = (point: object) => Object.assign({ fixtureBoxId: null }, point)
 export const withFixture = (payload: Record<string, unknown>) => ({

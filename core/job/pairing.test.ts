@@ -7,6 +7,7 @@ import { handoverChecklist } from './handover-list'
 import { addressesCsv, dnsmasqHosts, hostName } from '../format/addresses-out'
 import { addressedIn } from './pairing/addresses'
 import { burningWindows, pairingDesk } from './pairing/desk'
+import { pairingCase } from './pairing/case-of'
 import { joiningOf, pairingOf } from './pairing/pairing-of'
 import { placeInGroup } from './progress'
 import { reserveAddressInput } from './pairing/reserve-address.schema'
@@ -34,6 +35,32 @@ function hall(model = testModel) {
   return { scenario, box, unitId, say, lever, desk, begin, see, step, joined }
 }
 const refusal = (answer: ReturnType<Scenario['submitJob']>) => (answer.ok ? null : answer.refusal.code)
+
+test('a hub is full with what this job has put on it since somebody counted', () => {
+  const { scenario, unitId, joined } = hall({ ...testModel, radio: 'hub' })
+  const hub = { networkId: scenario.newId(), kind: 'hub' as const, name: 'Cupboard', bands: [], channel: null, ownName: false, note: '' }
+  const full = () => pairingCase(scenario.job, scenario.site, scenario.job.units[unitId]!, scenario.now).facts!.hubFull
+  const count = (holds: number, more = {}) =>
+    scenario.must(
+      scenario.submitSite(
+        { type: 'recordNetwork', ...hub, isolated: false, holds, holdsMost: 8, bound: [], roomId: null, ...more },
+        crew.office,
+      ),
+    )
+  scenario.job.units[unitId]!.installedAt = new Date(scenario.now + minute).toISOString()
+  count(7)
+  expect(full()).toBe(false)
+  joined()
+  expect(full()).toBe(true)
+  // Counted again with it on.
+  scenario.now += 5 * minute
+  count(7)
+  expect(full()).toBe(false)
+  // It is on the other one: said by its name.
+  scenario.job.units[unitId]!.installedAt = new Date(scenario.now + 20 * minute).toISOString()
+  count(0, { networkId: scenario.newId(), name: 'HALL' })
+  expect(full()).toBe(false)
+})
 
 test('of two devices that switch one light, the one that carries it is the primary, and comes first', () => {
   const model = { ...testModel, multiWay: 'companion' as const }

@@ -44,7 +44,7 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 17,
+  reducerVersion: 18,
   empty: emptyJob,
   rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link],
   around(job, event, { material }, evolve) {

@@ -282,7 +282,8 @@ export interface SiteState extends StreamState {
   retired: Record<string, Retired>
   /** What was seen of each box in a survey. */
   surveys: Record<string, BoxSurvey>
-  networks: Record<string, HomeNetwork>
+  /** With when it was last looked at. */
+  networks: Record<string, HomeNetwork & { at: string }>
   /** What kind of home it is; null and empty: not said. */
   home: { housing: HousingKind | null; builder: string; neutralEarthed: boolean | null }
   /** Where rooms are, by room: what the signal has to go through. */

@@ -24,7 +24,7 @@ export type SiteEventType = SiteEvent['type']
 
 /** The record of a home and its energy: feeds, tags, permits to close, proofs; who may touch what. */
 export const siteStream = defineStream<SiteState, SiteContext, Decision<EventDraft>, SiteWords, SiteEventMarks, SiteCommandMarks>('site', {
-  reducerVersion: 9,
+  reducerVersion: 10,
   empty: emptySite,
   rooms: [home, power, box, proof, alarm, tracing, crew],
   around(site, event, { hands }, evolve) {

@@ -52,7 +52,44 @@ const signs = (waiting: string, joining: string, joined: string, refused: string
   ).map(([sign, means]) => ({ sign, means })),
   ...more,
 ]
+/** What hands do at each family of fronts: a switch is switched, a dimmer dims as well. */
+const fronts: Record<string, Partial<Record<DeviceModel['kind'], DeviceModel['gestures']>>> = {
+  'Harrow Reach': edges(),
+  'Sable Yard': edges(),
+  'Penwick Row': pressed(),
+  'Corran & Fell': pressed(),
+  // Behind the old switches, which stay.
+  Mossgate: { relayModule: [{ gesture: 'flip', does: 'onOff' }], dimmer: [{ gesture: 'flip', does: 'onOff' }] },
+}
 type Rest = Partial<Omit<DeviceModel, 'id' | 'maker' | 'name' | 'kind' | 'schemes' | 'terminals' | 'maxWatts'>>
+/** Fronts with two ends. */
+function edges(): (typeof fronts)[string] {
+  const plainFront: DeviceModel['gestures'] = [
+    { gesture: 'pressTop', does: 'on' },
+    { gesture: 'pressBottom', does: 'off' },
+  ]
+  return {
+    switch: plainFront,
+    companion: plainFront,
+    dimmer: [
+      ...plainFront,
+      { gesture: 'holdTop', does: 'brighter' },
+      { gesture: 'holdBottom', does: 'darker' },
+      { gesture: 'pressTwice', does: 'full' },
+    ],
+    fanControl: [...plainFront, { gesture: 'holdTop', does: 'faster' }, { gesture: 'holdBottom', does: 'slower' }],
+  }
+}
+/** Fronts of one key. */
+function pressed(): (typeof fronts)[string] {
+  const plainFront: DeviceModel['gestures'] = [{ gesture: 'press', does: 'onOff' }]
+  return {
+    switch: plainFront,
+    companion: plainFront,
+    dimmer: [...plainFront, { gesture: 'hold', does: 'dims' }],
+    fanControl: [...plainFront, { gesture: 'hold', does: 'faster' }],
+  }
+}
 /** Every maker has its own first indicator, gesture and family: what differs is said model by model. */
 const makers: Record<string, Rest> = {
   'Harrow Reach': {
@@ -185,6 +222,7 @@ export function starterCatalogue(newId: () => string): DeviceModel[] {
     ...plainModel,
     setupCode: 'plain',
     ...makers[maker],
+    gestures: fronts[maker]?.[kind] ?? [],
     ...rest,
   })
   const nothing = watts(0, 0)

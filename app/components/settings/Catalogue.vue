@@ -3,6 +3,8 @@ import { signMeaningWords, type SignMeaning } from '../../../core/commission/pai
 import { terminalWords } from '../../../core/connect'
 import {
   deviceKinds,
+  gestureEffectWords,
+  gestureWords,
   loadTechnologies,
   plainModel,
   radioWords,
@@ -80,6 +82,9 @@ const fastening = computed({
 const restartItems = items(restartWayWords).map(({ value, label }) => ({ value, label: t(label) }))
 const mostSigns = 10
 const meaningItems = items(signMeaningWords)
+const mostGestures = 8
+const gestureItems = items(gestureWords)
+const effectItems = items(gestureEffectWords)
 const addSign = () => form.value.signs.push({ sign: '', means: 'waiting' as SignMeaning })
 const codeWords = { openHome: 'open home standard, check digit', plain: 'other, typed twice', none: 'none' }
 function edit(model: CatalogueModel | 'new') {
@@ -367,6 +372,31 @@ async function saved() {
               /><UButton variant="link" icon="i-lucide-x" :aria-label="`Take sign ${index + 1} off`" @click="form.signs.splice(index, 1)" />
             </div>
             <UButton v-if="form.signs.length < mostSigns" variant="link" class="p-0" icon="i-lucide-plus" @click="addSign">Sign</UButton>
+          </fieldset>
+          <fieldset>
+            <legend class="font-semibold">What hands do at it</legend>
+            <p class="small soft">As its maker says. The guest card and the teaching at the handover are made of it.</p>
+            <div v-for="(one, index) in form.gestures" :key="index" class="row mt-1">
+              <USelect v-model="one.gesture" :items="gestureItems" :aria-label="`Gesture ${index + 1}`" class="grow" /><USelect
+                v-model="one.does"
+                :items="effectItems"
+                :aria-label="`What gesture ${index + 1} does`"
+                class="w-48"
+              /><UButton
+                variant="link"
+                icon="i-lucide-x"
+                :aria-label="`Take gesture ${index + 1} off`"
+                @click="form.gestures.splice(index, 1)"
+              />
+            </div>
+            <UButton
+              v-if="form.gestures.length < mostGestures"
+              variant="link"
+              class="p-0"
+              icon="i-lucide-plus"
+              @click="form.gestures.push({ gesture: 'press', does: 'onOff' })"
+              >Gesture</UButton
+            >
           </fieldset>
           <UFormField label="How everything it learnt is taken from it" name="reset"
             ><UInput v-model="form.reset" name="reset" maxlength="160"

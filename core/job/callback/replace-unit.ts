@@ -1,4 +1,4 @@
-import { withFitOfModel, withGesturesOfModel, withModel, withPairingOfModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { unnamed, workOn } from '../changes'
 import { done } from '../context'
@@ -31,7 +31,7 @@ export const replaceUnit = jobCommand('replaceUnit', {
 export const unitReplaced = jobEvent('unitReplaced', {
   rows: true,
   material: true,
-  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel],
+  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel, withHandsOfModel],
   evolve(job, payload: UnitReplaced, event) {
     const old = job.units[payload.oldUnitId]!
     old.removedAt = event.at

@@ -32,6 +32,24 @@ export function windowOf(job: JobState, site: SiteState, unit: Unit, now: number
   )
 }
 
+/**
+ * Is there no place left on a hub: with what it held when somebody looked, and what this job put on it since? Which of several hubs
+ * a device went to is known by the network it was said to be on.
+ */
+function isFull(job: JobState, hub: SiteState['networks'][string], hubs: number): boolean {
+  const { holds, holdsMost, at, name } = hub
+  if (holds === null || holdsMost === null) return false
+  const since = Object.values(job.units).filter(
+    (unit) =>
+      !unit.removedAt &&
+      unit.installedAt > at &&
+      unit.pairing?.result === 'joined' &&
+      radioOf(unit) === 'hub' &&
+      (hubs === 1 || unit.pairing.network.toLowerCase() === name.toLowerCase()),
+  )
+  return holds + since.length >= holdsMost
+}
+
 function factsOf(job: JobState, site: SiteState, unit: Unit, now: number): PairingFacts {
   const window = windowOf(job, site, unit, now).is
   const { band, accounts } = pairingOf(job)
@@ -55,7 +73,7 @@ function factsOf(job: JobState, site: SiteState, unit: Unit, now: number): Pairi
     isolated: named?.isolated ?? false,
     boundHere: networks.some(({ bound }) => bound.length > 0),
     level,
-    hubFull: networks.some(({ kind, holds, holdsMost }) => kind === 'hub' && holds !== null && holdsMost !== null && holds >= holdsMost),
+    hubFull: networks.some((one) => one.kind === 'hub' && isFull(job, one, networks.filter(({ kind }) => kind === 'hub').length)),
   }
 }
 

@@ -1,5 +1,5 @@
 import { counted } from '../../units/counted'
-import { withFitOfModel, withGesturesOfModel, withModel, withPairingOfModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { wiringOf } from '../box-wiring'
 import { workOn } from '../changes'
@@ -59,6 +59,7 @@ export const deviceChosen = jobEvent('deviceChosen', {
     withFitOfModel,
     (payload) => withGesturesOfModel({ together: null, ...payload }),
     withPairingOfModel,
+    withHandsOfModel,
   ],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)

@@ -26,8 +26,8 @@ export const recordNetwork = siteCommand('recordNetwork', {
 export const networkRecorded = siteEvent('networkRecorded', {
   // Nobody was asked for devices of a previous owner before.
   lifts: [(payload) => ({ bound: [], ...payload })],
-  evolve(site, payload: NetworkRecorded) {
-    site.networks[payload.networkId] = payload
+  evolve(site, payload: NetworkRecorded, event) {
+    site.networks[payload.networkId] = { ...payload, at: event.at }
   },
   say: (payload) =>
     `recorded ${networkKindWords[payload.kind]} “${payload.name}”${payload.bands.length ? `, ${payload.bands.join(' and ')} GHz` : ''}${payload.isolated ? ', isolated' : ''}${payload.bound.length ? `; still bound to a previous owner: ${payload.bound.join(', ')}` : ''}`,

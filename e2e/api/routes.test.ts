@@ -295,6 +295,15 @@ test('an address that is none is not there, a wrong method is told the right one
   expect([head.status, head.headers.get('content-type')]).toEqual([200, 'application/json'])
   expect((await stranger('GET', '/api/ready')).body).toMatchObject({ ok: true, version: '0.1.0' })
 })
+test('signs that no paper and no database gives back are refused, wherever they stand; letters of any script are not', async () => {
+  const named = (name: string) => lead('POST', '/api/people', { name, login: 'xx' })
+  for (const sign of ['\u0000', '\u001b', '\u202e', '\ud800', '\udc00x'])
+    expect([sign, (await named(`Ann${sign}`)).body.error?.code]).toEqual([sign, 'unwritable'])
+  const raw = new TextEncoder().encode(`{"name":"Ann\\ud83d","login":"xx"}`)
+  expect((await lead('POST', '/api/people', raw, { 'content-type': 'application/json' })).body.error?.code).toBe('unwritable')
+  for (const name of ['Ann 💡', 'Лампа', 'Ku\u0308che', 'O\u2019Hara'])
+    expect([name, (await named(name)).body.error?.code]).toEqual([name, 'badRequest'])
+})
 test('a request from another site is refused, whatever cookie it carries', async () => {
   for (const headers of [{ origin: 'https://evil.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }] as Record<
     string,

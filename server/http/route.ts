@@ -47,11 +47,35 @@ async function readJson(event: H3Event): Promise<unknown> {
   if (!getRequestHeader(event, 'content-type')?.toLowerCase().startsWith('application/json'))
     throw new ApiError(415, 'notJson', 'This route takes JSON.')
   const raw = await bodyWithin(event, bodyLimitBytes, 'This is more than 2 MB.')
+  const text = raw.toString('utf8')
+  let read: unknown
   try {
-    return JSON.parse(raw.toString('utf8'))
+    read = JSON.parse(text)
   } catch {
     throw new ApiError(400, 'badJson', 'This is not JSON.')
   }
+  // Such signs are rare: only a text that has some is looked through.
+  if (mayBeUnwritable.test(text) && hasUnwritable(read))
+    throw new ApiError(
+      400,
+      'unwritable',
+      'There is a sign in it that nobody can read: a control character, half of a letter, or a turn of the writing. Type it again.',
+    )
+  return read
+}
+/** Control characters, halves of letters, and marks that turn the rest of a line around: no database, paper or voice gives them back as they came. */
+// eslint-disable-next-line no-control-regex -- they are what is looked for
+const unwritable = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\u202d\u202e]/
+const mayBeUnwritable = /\\u(?:00[01]|d[89a-f]|202[de])|[\u202d\u202e]/i
+function hasUnwritable(value: unknown): boolean {
+  const left = [value]
+  while (left.length) {
+    const one = left.pop()
+    if (typeof one === 'string') {
+      if (unwritable.test(one) || !one.isWellFormed()) return true
+    } else if (typeof one === 'object' && one !== null) for (const [key, part] of Object.entries(one)) left.push(key, part)
+  }
+  return false
 }
 
 export function answerProblem(event: H3Event, error: unknown): ApiProblem {

@@ -9,6 +9,7 @@ import {
   type ChosenMonitor,
   type Drift,
   type PowerTrace,
+  type Rests,
 } from '../../core/automation/monitor'
 import { answers } from './answers'
 
@@ -22,6 +23,7 @@ export interface MonitorTalk {
         trace: PowerTrace
         left: number
         baseline: Baseline
+        rests: Rests
         chosen: ChosenMonitor
         /** What would have been said during this very trace, had it been meant to be on. */
         alerts: Alert[]
@@ -37,12 +39,13 @@ answers<MonitorTalk>(({ text, falls, normal }) => {
   if (typeof read === 'string') return { problem: read }
   const found = baselineOf(read.trace)
   if (typeof found === 'string') return { problem: found }
-  const chosen = chooseMonitor(found.baseline, falls, seed)
+  const { rests } = found
+  const chosen = chooseMonitor(found.baseline, falls, seed, rests.byItself ? rests.longest : 0)
   if (typeof chosen === 'string') return { problem: chosen }
   const { at, watts } = read.trace
   const alerts = watch(
     at.map((one, index) => ({ at: one, watts: watts[index]!, on: true })),
     chosen.monitor,
   )
-  return { problem: null, ...read, baseline: found.baseline, chosen, alerts, drift: normal && driftOf(read.trace, normal) }
+  return { problem: null, ...read, baseline: found.baseline, rests, chosen, alerts, drift: normal && driftOf(read.trace, normal) }
 })

@@ -10,7 +10,11 @@ const minuteOfDay = z.int().min(0).max(1439)
 /** What a device is known by: its id, or its id and that of the point of one channel. */
 export const deviceIdSchema = z.string().min(1).max(80)
 const name = z.string().trim().min(1).max(60)
-const daysSchema = z.array(z.int().min(1).max(7)).max(7).describe('Monday is 1. No day: once, on the date.')
+const daysSchema = z
+  .array(z.int().min(1).max(7))
+  .max(7)
+  .overwrite((days) => [...new Set(days)])
+  .describe('Monday is 1. No day: once, on the date.')
 const date = z.iso.date()
 
 export const momentSchema = z.discriminatedUnion('at', [
@@ -75,7 +79,11 @@ const routine = {
   paused: z.boolean().default(false),
   modes: z.array(z.enum(modeIds)).max(4).default([]).describe('Only in these; none: always.'),
 }
-const deviceIds = z.array(deviceIdSchema).min(1).max(60)
+const deviceIds = z
+  .array(deviceIdSchema)
+  .min(1)
+  .max(60)
+  .overwrite((ids) => [...new Set(ids)])
 export const routineSchema = z.discriminatedUnion('kind', [
   z.object({
     ...routine,

@@ -117,6 +117,14 @@ const sentence = computed(() => {
           Two minutes say how it runs now, and nothing of nights, heat or a filter that fills: enough to try the alert with seconds. Before
           hours are set, read a trace of some days.
         </p>
+        <p v-if="found.rests.byItself" class="note amber small">
+          It stood still {{ found.rests.count }} times in this trace and ran again, for up to {{ spanWords(found.rests.longest) }}: it rests
+          by itself. The word comes only after half as long again.
+        </p>
+        <p v-else-if="found.rests.count" class="note amber small">
+          It stood still {{ found.rests.count === 1 ? 'once' : 'twice' }} in this trace, for up to {{ spanWords(found.rests.longest) }}. If
+          nobody switched it off, it rests by itself, and each rest would be told as a fault: read a longer trace.
+        </p>
         <p v-if="found.left" class="small warn">{{ counted(found.left, 'line') }} of the table could not be read.</p>
         <p>
           It takes {{ number(found.baseline.watts, 0) }} W, give or take {{ number(found.baseline.spread, 1) }} W{{

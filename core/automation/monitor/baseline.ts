@@ -76,12 +76,37 @@ const runningShare = 0.3
 /** A stretch must last so many readings to be a level, and not a start. */
 const lasting = 8
 
+/** How often it stood still and ran again, and for how long at most, seconds. */
+export interface Rests {
+  count: number
+  longest: number
+  /** Often enough that it is a thermostat, a float or a humidity switch, and nobody’s hand. */
+  byItself: boolean
+}
+/** So many times nobody switches a motor off and on while its trace is taken. */
+const fewestByItself = 3
+function restsIn(at: readonly number[], stretches: readonly Stretch[], level: number): Rests {
+  const still = (stretch: Stretch) => stretch.mean < level * runningShare
+  const lengths: number[] = []
+  let since: number | null = null
+  stretches.forEach((stretch, index) => {
+    if (still(stretch)) {
+      // What is still at the beginning of the trace had not run yet.
+      if (since === null && index > 0) since = at[stretch.from]!
+    } else if (since !== null) {
+      lengths.push(at[stretch.from]! - since)
+      since = null
+    }
+  })
+  return { count: lengths.length, longest: Math.max(0, ...lengths), byItself: lengths.length >= fewestByItself }
+}
+
 /**
  * How a motor is when all is well: the longest running level of a trace and those near it. Its start, and what is switched off, are
  * no part of it.
  * @returns the baseline, or a sentence
  */
-export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; stretches: Stretch[] } | string {
+export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; stretches: Stretch[]; rests: Rests } | string {
   const stretches = stretchesOf(watts)
   const levels = stretches.filter(({ from, to }) => to - from >= lasting)
   const top = Math.max(0, ...levels.map(({ mean }) => mean))
@@ -106,6 +131,7 @@ export function baselineOf({ at, watts }: PowerTrace): { baseline: Baseline; str
   })
   return {
     stretches,
+    rests: restsIn(at, stretches, level),
     baseline: {
       ...{ watts: level, spread: Math.max(Math.sqrt(variance), level * 0.005), every: median(gaps), readings: values.length },
       memory: variance > 0 ? Math.min(0.95, Math.max(0, together / (values.length * variance))) : 0,

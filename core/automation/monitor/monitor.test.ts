@@ -170,6 +170,42 @@ describe('lines for a motor', () => {
     })
     expect(watch(readings, monitor)).toEqual([])
   })
+  describe('a motor that rests by itself, by a float or a thermostat', () => {
+    /** Runs and rests in turn, minutes each; a reading every ten seconds. */
+    const resting = (runs: number, rests: number, times: number) => {
+      const noise = normal(11, times * (runs + rests) * 6)
+      const watts = noise.map((one, index) => (index % ((runs + rests) * 6) < runs * 6 ? 61 + one : 0.2))
+      return { at: watts.map((_, index) => index * 10), watts }
+    }
+    const normalOf = (trace: ReturnType<typeof resting>) => {
+      const found = baselineOf(trace)
+      if (typeof found === 'string') throw new Error(found)
+      return found
+    }
+    const worked = (trace: ReturnType<typeof resting>) => {
+      const found = normalOf(trace)
+      return { ...found, chosen: chooseMonitor(found.baseline, 0.5, 1, found.rests.byItself ? found.rests.longest : 0) }
+    }
+    test('its rests are no faults, and a stop that lasts is one', () => {
+      const trace = resting(12, 5, 8)
+      const { rests, chosen } = worked(trace)
+      expect(rests).toEqual({ count: 7, longest: 300, byItself: true })
+      if (typeof chosen === 'string') throw new Error(chosen)
+      expect(chosen.delay).toBeGreaterThan(300)
+      expect(chosen.delay).toBeLessThanOrEqual(900)
+      const readings = trace.at.map((at, index) => ({ at, watts: trace.watts[index]!, on: true }))
+      expect(watch(readings, chosen.monitor)).toEqual([])
+      const stopped = readings.map((one, index) => (index > 400 ? { ...one, watts: 0 } : one))
+      expect(watch(stopped, chosen.monitor)[0]).toMatchObject({ is: 'low' })
+    })
+    test('rests that are longer than the first word may wait: said, and nothing is promised', () => {
+      expect(worked(resting(12, 11, 6)).chosen).toMatch(/^It stands still by itself for up to 11 minutes: .*airflow/)
+    })
+    test('switched off once or twice while it was read is a hand', () => {
+      expect(normalOf(resting(20, 5, 2)).rests).toMatchObject({ count: 1, byItself: false })
+      expect(normalOf(resting(20, 5, 3)).rests).toMatchObject({ count: 2, byItself: false })
+    })
+  })
   test('a slow change is told with the hour since when; none where there is none', () => {
     const healthy = healthyYear(motor, 9)
     const trace = (change: (index: number) => number) => ({
@@ -217,6 +253,10 @@ describe('a table of power', () => {
       ['timestamp,w', ...Array.from({ length: 30 }, (_, index) => `${(1_760_000_000 + index) * 1000},90`)].join('\n'),
     )
     expect(milliseconds).toMatchObject({ trace: { at: expect.arrayContaining([1_760_000_029]) as number[] } })
+  })
+  test('a clamp that sits the wrong way around is told', () => {
+    const turned = Array.from({ length: 60 }, (_, index) => `${1_700_000_000 + index},${-40 - (index % 3)}`)
+    expect(readTrace(['time,watts', ...turned].join('\n'))).toMatch(/wrong way around/)
   })
   test('nonsense has a sentence, and what cannot be read is counted', () => {
     expect(readTrace('a,b\n1,2')).toMatch(/needs a column/)

@@ -31,12 +31,16 @@ const mostPlayed = 600_000
  * The lines for at most one false alarm a year with the least delay, by playing years of a healthy motor with its own spread and
  * memory: with more readings in a row the lines may stand nearer to the normal, and the word comes later.
  * @param falls the share of its normal that is a fault: half is a belt that slips or an air way that is shut
+ * @param rests so long it stands still by itself, seconds: no fault until half as long again
  * @returns the monitor, or a sentence where none is quick and quiet enough
  */
-export function chooseMonitor(baseline: Baseline, falls: number, seed: number): ChosenMonitor | string {
+export function chooseMonitor(baseline: Baseline, falls: number, seed: number, rests = 0): ChosenMonitor | string {
   const { watts, spread, every } = baseline
   const most = Math.max(1, Math.floor(latestWord / every))
   if (every > latestWord) return `A reading every ${Math.round(every / 60)} minutes is too seldom: the first word is due after 15.`
+  const rested = Math.ceil((rests * 1.5) / every)
+  if (rested >= most)
+    return `It stands still by itself for up to ${Math.ceil(rests / 60)} minutes: within 15 nobody can tell whether it rests or has failed. Watch what it does instead (airflow, level, humidity), or how long it runs in a day.`
   const played = healthyYear(baseline, seed)
   const share = played.length / (yearSeconds / every)
   // Of what was played so many false alarms are one a year: with less than a year played, none.
@@ -44,8 +48,8 @@ export function chooseMonitor(baseline: Baseline, falls: number, seed: number): 
   const fault = watts * falls
   const apart = 2 * spread * Math.sqrt(1 - baseline.memory ** 2)
   const linesOf = (readings: number) => extremes(played, readings, allowed)
-  // Longer than a start: that is no fault. With more readings in a row the lines only come nearer, so the fewest are found by halving.
-  let [least, enough] = [baseline.startReadings + 1, most]
+  // Longer than a start, and than a rest: those are no faults. With more readings in a row the lines only come nearer, so the fewest are found by halving.
+  let [least, enough] = [Math.max(baseline.startReadings, rested) + 1, most]
   while (least < enough) {
     const middle = Math.floor((least + enough) / 2)
     if (linesOf(middle).low - fault >= apart) enough = middle

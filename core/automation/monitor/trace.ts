@@ -21,12 +21,16 @@ export function readTrace(text: string): { trace: PowerTrace; left: number } | s
   if (!time || !power) return 'The table needs a column “time” and a column “watts”.'
   if (table.length > mostReadings) return `The table has more than ${mostReadings} readings: a month by the minute is enough.`
   const rows: { at: number; watts: number }[] = []
+  let below = 0
   for (const row of table) {
     const at = instantOf(row[time] ?? '')
     const said = (row[power] ?? '').trim().replace(',', '.')
     const watts = said === '' ? NaN : Number(said)
+    if (watts < 0) below++
     if (at !== null && Number.isFinite(watts) && watts >= 0 && watts < 100_000) rows.push({ at, watts })
   }
+  if (below > rows.length)
+    return 'Most of it is below zero: the clamp of the meter sits the wrong way around, or it measures what comes in.'
   if (rows.length < fewest) return `Only ${rows.length} readings could be read; ${fewest} are needed.`
   rows.sort((a, b) => a.at - b.at)
   // Of two readings of one instant the first counts.

@@ -1,12 +1,14 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
+import { gesturesSaid } from '../fit/gestures-said'
+import { counted } from '../units/counted'
 import { automationOf } from './automation/automation-of'
 import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
 import { linkOf } from './link/link-of'
 import { drills, drillWords } from './pairing/words'
 import { boxesOfJob, channelPoints, codesThatDiffer, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
-import type { Defect, JobState } from './state'
+import type { Defect, JobState, Tick, Unit } from './state'
 
 export interface HandoverItem {
   id: string
@@ -16,6 +18,8 @@ export interface HandoverItem {
   done: boolean
   /** Computed from the record, or shown to the customer and ticked. */
   auto: boolean
+  /** Of what was ticked: by whom, and on what it rests. */
+  tick?: Tick
 }
 
 export function openDefects(job: JobState): Defect[] {
@@ -107,9 +111,10 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     !routine.paused && routine.kind === 'rule' && routine.when.some(({ is }) => is === 'button') ? [routine.name] : [],
   )
   const shown = (id: string, text: string, why: string) => {
-    const done = Boolean(job.ticks[id])
+    const tick = job.ticks[id]
+    const done = Boolean(tick)
     // Handed over before it was asked: nobody has to come back for it.
-    if (done || !job.handedOverAt) items.push({ id, text, why, done, auto: false })
+    if (done || !job.handedOverAt) items.push({ id, text, why, done, auto: false, ...(tick ? { tick } : {}) })
   }
   if (breakers.length)
     shown(
@@ -125,8 +130,10 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'Tried: each name spoken where the household stands, understood three times of three',
       'Another name or phrase where it is not. Nobody speaks to this home: say so to the customer, and tick.',
     )
-  shown('wall', 'Shown: every wall control and its gestures', 'What a guest will do first.')
   const models = points.flatMap((point) => mainModel(job, point) ?? [])
+  const taught = [...new Map(units.map(({ model }) => [model.id, model])).values()]
+  const gestures = taught.filter((model) => model.gestures.length).map((model) => `${model.name}: ${gesturesSaid(model).join(', ')}`)
+  shown('wall', 'Shown: every wall control and its gestures', gestures.length ? `${gestures.join('. ')}.` : 'What a guest will do first.')
   if (models.some((model) => model.kind === 'dimmer'))
     shown('dim', 'Shown: dimming and the lowest step', 'Holding, tapping and the level it comes back to.')
   if (points.some((point) => point.controls.length > 1))
@@ -147,16 +154,58 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     'Shown: what works without internet',
     tried.length ? `Tried here, ${tried.join('; ')}.` : 'Wall controls keep working; the app may not. Nobody has tried it here yet.',
   )
+  const learnt = taught.filter(({ restart, reset }) => restart || reset)
   shown(
     'reset',
     'Shown: how each device is paired again, and what resets it',
-    'It differs from model to model; the pack says how for each.',
+    learnt.length
+      ? learnt
+          .map(({ name, restart, reset }) =>
+            [`${name}.`, restart && `To start it anew: ${restart}`, reset && `It forgets everything: ${reset}`].filter(Boolean).join(' '),
+          )
+          .join(' ')
+      : 'It differs from model to model; the pack says how for each.',
   )
-  shown('members', 'Household members invited and accepted', 'An invitation alone opens nothing.')
-  shown('access', 'Installer’s own access removed and verified', 'Nobody of the crew can reach this home any more.')
+  const members = Object.values(job.members ?? {})
+  if (members.length)
+    items.push(
+      auto(
+        'members',
+        'Household members invited and accepted',
+        members.flatMap(({ name, is }) => (is === 'invited' ? [`${name} has not accepted yet`] : [])),
+        `${list(members.map(({ name }) => name))} accepted.`,
+      ),
+    )
+  else shown('members', 'Household members invited and accepted', 'Note each of them here; where nobody else uses the app, tick.')
+  const gone = installerGone(job, units)
+  if (gone) items.push(auto('access', 'Installer’s own access removed and verified', [], gone))
+  else shown('access', 'Installer’s own access removed and verified', 'Nobody of the crew can reach this home any more.')
   shown('labels', 'Labels on, {panel} directory updated', 'The next person at the {panel} relies on it.')
-  shown('warranty', 'Warranty registered', 'With the serials of this record.')
+  const unregistered = units.filter((unit) => !job.warranties?.[unit.id])
+  if (units.length && !unregistered.length)
+    items.push(auto('warranty', 'Warranty registered', [], `${counted(units.length, 'device')}, each with its maker.`))
+  else
+    shown(
+      'warranty',
+      'Warranty registered',
+      unregistered.length < units.length
+        ? `Not yet: ${list(unregistered.map((unit) => unit.name || unit.serial))}. Tick where these need none.`
+        : 'With the serials of this record; where no maker wants it, tick.',
+    )
   return items
+}
+
+/**
+ * What the devices themselves say of the installer: each that the crew ever joined was asked who is on it, and the installer is not.
+ * @returns a sentence, or null where somebody has to look: without the link, or where a device was never asked
+ */
+function installerGone(job: JobState, units: readonly Unit[]): string | null {
+  const paired = units.filter((unit) => unit.model.setupCode !== 'none')
+  const { units: held, left } = linkOf(job)
+  if (!paired.length || paired.some(({ id }) => held[id] || typeof left[id]?.homesLeft !== 'number')) return null
+  const homes = paired.map(({ id }) => left[id]!.homesLeft!)
+  const [least, most] = [Math.min(...homes), Math.max(...homes)]
+  return `By the list of each device itself: the installer was on ${paired.length === 1 ? 'it' : `all ${paired.length}`} before and on none after; ${least === most ? counted(most, 'home is', 'homes are') : `${least} to ${most} homes are`} left.`
 }
 
 /** Has anything the customer signed for changed since? */

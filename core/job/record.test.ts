@@ -82,7 +82,8 @@ const pair = (scenario: Scenario, unitId: string) => {
 }
 const tickAll = (scenario: Scenario) => {
   for (const item of handoverChecklist(scenario.job, scenario.site))
-    if (!item.auto) scenario.must(scenario.submitJob({ type: 'tickHandover', itemId: item.id, done: true }))
+    if (!item.auto)
+      scenario.must(scenario.submitJob({ type: 'tickHandover', itemId: item.id, done: true, rests: 'seen', photoId: null, note: '' }))
 }
 const sign = (scenario: Scenario, acceptedDefectIds: string[] = []) =>
   scenario.submitJob({
@@ -435,8 +436,12 @@ describe('handover', () => {
   })
   test('the list follows from the job: computed items cannot be ticked; a dimmer brings its own', () => {
     const { scenario } = wired()
-    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'power', done: true }))).toBe('computed')
-    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'dim', done: true }))).toBe('noSuchItem')
+    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'power', done: true, rests: 'seen', photoId: null, note: '' }))).toBe(
+      'computed',
+    )
+    expect(refused(scenario.submitJob({ type: 'tickHandover', itemId: 'dim', done: true, rests: 'seen', photoId: null, note: '' }))).toBe(
+      'noSuchItem',
+    )
     const box = Object.values(scenario.job.boxes)[0]!
     box.devices[1]!.model = { ...testModel, kind: 'dimmer' }
     expect(handoverChecklist(scenario.job, scenario.site).map((item) => item.id)).toContain('dim')
@@ -768,7 +773,7 @@ describe('who may do what', () => {
     const commands = [
       { type: 'testPoint' as const, pointId: point(scenario).id, checkId: 'on:0', result: 'pass' as const, note: '' },
       { type: 'finishVisit' as const, visitId },
-      { type: 'tickHandover' as const, itemId: 'wall', done: true },
+      { type: 'tickHandover' as const, itemId: 'wall', done: true, rests: 'seen' as const, photoId: null, note: '' },
       {
         type: 'signHandover' as const,
         signatureId: scenario.newId(),

@@ -6,6 +6,7 @@ import type { Household, Wish } from '../plan/household.schema'
 import type { AutomationState } from './automation/state'
 import type { LinkState } from './link/state'
 import type { PairingState } from './pairing/state'
+import type { EvidenceKind } from './handover/words'
 import type { Call } from './callback/call.schema'
 import type { PartMoved } from './part/move-part.schema'
 import type { UnitPrepared } from './shop/prepare-unit.schema'
@@ -153,6 +154,14 @@ export interface Callback {
   replacedBy: string | null
 }
 
+export interface Tick {
+  by: string
+  at: string
+  rests?: EvidenceKind
+  photoId?: string | null
+  note?: string
+}
+
 export interface Signature {
   id: string
   signer: string
@@ -191,7 +200,12 @@ export interface JobState extends StreamState {
   /** What device, tab and card were found to say, by unit: of each place the newest. */
   codeChecks: Record<string, Partial<Record<CodePlace, CodeCheck>>>
   defects: Record<string, Defect>
-  ticks: Record<string, { by: string; at: string }>
+  /** What was shown or tried at the handover; on what it rests, where that is more than that somebody saw it. */
+  ticks: Record<string, Tick>
+  /** Who of the household is in, where somebody noted it. */
+  members?: Record<string, { name: string; is: 'invited' | 'accepted'; at: string; by: string }>
+  /** Devices that were registered with their maker, by unit. */
+  warranties?: Record<string, { number: string; until: string | null; at: string; by: string }>
   signature: Signature | null
   handedOverAt: string | null
   callbacks: Record<string, Callback>

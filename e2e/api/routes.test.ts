@@ -219,7 +219,11 @@ test('a lead of another company gets nothing, route by route', async () => {
         ? { solutions: ['x'], reason: 'taken' }
         : route.path.endsWith('/link')
           ? { id: uuid(), unitId: uuid(), doing: 'join' }
-          : { chosen: ['x'] },
+          : route.path.endsWith('/home-page')
+            ? { id: uuid(), months: 12, pin: null }
+            : route.path.endsWith('/end')
+              ? {}
+              : { chosen: ['x'] },
       sites: { place: 'walk', otherId: ids.site, said: 'other', position: null },
     }[route.path.split('/')[2]!]
     expect(

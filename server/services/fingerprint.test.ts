@@ -17,7 +17,7 @@ const plain = (content: unknown[]) => createHash('sha256').update(JSON.stringify
 async function given() {
   const { lead } = await makeCompany()
   const { jobId } = await open(lead)
-  const command = { type: 'tickHandover', itemId: 'wall', done: true } as const
+  const command = { type: 'tickHandover', itemId: 'wall', done: true, rests: 'seen', photoId: null, note: '' } as const
   const envelope = {
     ...{ id: uuid(), stream: 'job' as const, streamId: jobId, at: new Date().toISOString() },
     basedOnSeq: 0,

@@ -3,7 +3,7 @@ import { parse, stringify } from 'uuid'
 import { secretKey } from '../database/secret-key'
 
 /** What a link opens without an account. */
-export type LinkKind = 'visit' | 'calendar'
+export type LinkKind = 'visit' | 'calendar' | 'home'
 const macBytes = 18
 
 const macOf = (kind: LinkKind, id: string, epoch: number): Buffer => {

@@ -6,17 +6,21 @@ import {
   predictedAndSeen,
   asFoundBoxOf,
   wiringOf,
+  evidenceWords,
+  handoverChecklist,
   openDefects,
   pointsInOrder,
   pointStatus,
   technologyWords,
   testResults,
   type JobState,
+  type Tick,
 } from '../../core/job'
 import { boxFaultWords, inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
-import { momentOf, regionOf, supplySchemes } from '../../core/units'
+import { withoutInternet } from '../../core/handover/without-internet'
+import { momentOf, regionOf, supplySchemes, type Region } from '../../core/units'
 import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
@@ -138,43 +142,10 @@ function declinedAt(job: JobState, site: SiteState): string[] {
   )
 }
 
-/** What a household needs when the internet is away, from what was installed. */
-function withoutInternet(job: JobState, site: SiteState): string[] {
-  const models = currentUnits(job).map((unit) => unit.model)
-  const lines = [
-    'Every wall control keeps working: on, off and dimming do not need the internet.',
-    'The app and voice control may not answer away from home; some answer at home on the same Wi-Fi.',
-    'Timers kept in the device itself keep running; timers kept in an online account do not.',
-  ]
-  if (models.some((model) => model.needsHub))
-    lines.push('The hub must stay plugged in at the router. Without it the app does not reach the devices behind it.')
-  const withRelays = job.boxIds.filter((id) => wiringOf(job, id).plan?.fixtureRelays.length)
-  for (const id of withRelays)
-    lines.push(
-      `What ${site.boxes[id]?.name ?? 'a wall control'} switches has its relay at the fixture: it stays live there when it is off. Open its {breaker} before changing a lamp holder.`,
-    )
-  if (models.some((model) => model.kind === 'dimmer' || model.kind === 'relayModule'))
-    lines.push(
-      'A dimmer or a relay that is off does not isolate anything. Before work on a fixture open its {breaker} and have a qualified person test it.',
-    )
-  for (const point of pointsInOrder(job).filter((one) => one.mustRun)) {
-    const power = testResults(job, site, point).power
-    lines.push(
-      power?.result === 'pass'
-        ? `${point.name} must not stay off: it came back as set after a power interruption when it was tested. Check it after each one anyway.`
-        : `${point.name} must not stay off: check it after each power cut, and switch it on at its wall control.`,
-    )
-  }
-  const eachModel = [...new Map(models.map((one) => [one.id, one])).values()]
-  // How a device is paired again is a property of its model; nothing is said of one whose maker's steps are not on record.
-  for (const model of eachModel)
-    if (model.restart) lines.push(`${model.maker} ${model.name}, to start it anew, which loses nothing: ${model.restart}`)
-  for (const model of eachModel)
-    if (model.pairingSteps.length)
-      lines.push(
-        `${model.maker} ${model.name}, to pair it again, which loses its present pairing: ${model.pairingSteps.map((step) => step.replace(/\.$/, '')).join('; ')}.`,
-      )
-  return lines
+function restsOn(tick: Tick | undefined, region: Region): string {
+  if (!tick) return ''
+  const said = `${tick.by}, ${momentOf(tick.at, region)}, ${evidenceWords[tick.rests ?? 'seen']}`
+  return tick.note ? `${said}: ${tick.note}` : said
 }
 
 /** Makes the handover pack. It holds setup codes, so its making is logged. */
@@ -247,6 +218,14 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
       )),
       heading('What to do without internet'),
       { ul: withoutInternet(job, site) },
+      heading('Shown and handed over'),
+      table(
+        ['', 'Rests on'],
+        handoverChecklist(job, site)
+          .filter(({ done }) => done)
+          .map(({ text, why, auto, tick }) => [text, auto ? why : restsOn(tick, region)]),
+        ['*', '*'],
+      ),
       heading('Open defects'),
       defects.length + declined.length
         ? {

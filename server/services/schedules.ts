@@ -16,27 +16,32 @@ import {
 } from '../../core/automation'
 import { automatedHome } from '../../core/job'
 import { regionOf } from '../../core/units'
-import { database } from '../database'
+import { database, type JobRow } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import { positionOf } from './dispatch-day'
 import { heading, makePdf, soft, table } from './pdf'
 import { readState } from './streams'
 
-/** A home with what it does by itself, and how its branch writes. */
 async function homeOf(viewer: Viewer, jobId: string) {
   const job = await jobFor(viewer, jobId)
-  const [site, branch, company, jobState, siteState] = await Promise.all([
-    siteFor(viewer, job.siteId),
+  await siteFor(viewer, job.siteId)
+  return homeOfJob(job)
+}
+/** A home with what it does by itself, and how its branch writes. */
+export async function homeOfJob(job: JobRow) {
+  const [siteRow, branch, company, jobState, siteState] = await Promise.all([
+    database().models.sites.findByPk(job.siteId),
     database().models.branches.findByPk(job.branchId, { raw: true }),
     database().models.companies.findByPk(job.companyId, { raw: true }),
     readState('job', job.id),
     readState('site', job.siteId),
   ])
+  const site = siteRow!
   const region = regionOf({ ...branch!, settings: rulesOf(branch!) })
   const home = automatedHome(jobState, siteState, { zone: region.zone, position: (await positionOf(site)).position })
   const telling = tellingIn(siteState.schemeId, region.locale)
-  return { job, site, company: company!.name, schemeId: siteState.schemeId, region, home, telling }
+  return { job, site, branch: branch!, company: company!.name, schemeId: siteState.schemeId, region, home, telling, jobState, siteState }
 }
 
 const weekdays = [ICalWeekday.MO, ICalWeekday.TU, ICalWeekday.WE, ICalWeekday.TH, ICalWeekday.FR, ICalWeekday.SA, ICalWeekday.SU]

@@ -22,7 +22,7 @@ export function unseal(sealed: string): string {
 }
 
 /** Every reading of a secret leaves a line. */
-export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCode' | 'pack', refId: string): Promise<void> {
+export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCode' | 'pack' | 'homePage', refId: string): Promise<void> {
   await database().models.secretReads.create({
     id: uuid(),
     companyId: viewer.companyId,

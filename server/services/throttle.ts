@@ -13,6 +13,7 @@ const kinds = {
   },
   address: { tries: 40, minutes: 15, code: 'tooManyTries', message: 'Too many wrong passwords from here. Wait 15 minutes.' },
   linkCode: { tries: 20, minutes: 15, code: 'tooManyTries', message: 'Too many wrong codes from here. Wait 15 minutes.' },
+  homePin: { tries: 5, minutes: 60, code: 'pinLocked', message: 'Too many wrong PINs. Wait an hour, or ask the company for a new page.' },
   pin: { tries: 5, minutes: 5, code: 'pinLocked', message: 'Too many wrong PINs. Wait 5 minutes.' },
 }
 type Kind = keyof typeof kinds
@@ -33,7 +34,13 @@ function limiterOf(kind: Kind): RateLimiterMySQL {
         points: kinds[keyPrefix].tries,
         duration: kinds[keyPrefix].minutes * 60,
       })
-    limiters.set(sequelize, (all = { login: make('login'), address: make('address'), linkCode: make('linkCode'), pin: make('pin') }))
+    limiters.set(
+      sequelize,
+      (all = {
+        ...{ login: make('login'), address: make('address'), linkCode: make('linkCode') },
+        ...{ pin: make('pin'), homePin: make('homePin') },
+      }),
+    )
   }
   return all[kind]
 }

@@ -5,10 +5,14 @@ import { pictureLimitBytes } from '../../../core/units/picture'
 
 type Kind = (typeof photoKinds)[number]
 const props = defineProps<{
-  boxId: string
+  /** Null: of the home, not of a box. */
+  boxId: string | null
   /** Only this one is taken here, and none is shown. */
   only?: Kind
+  /** What it shows, where that is not said by its kind. */
+  label?: string
 }>()
+const emit = defineEmits<{ taken: [photoId: string] }>()
 const kinds = computed((): Kind[] => (props.only ? [props.only] : ['asFound', 'beforeClosing']))
 const { jobId, page, job, submitJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
@@ -26,10 +30,10 @@ function add(event: Event, kind: Kind) {
   if (!file) return
   // Emptied at once, so that the same file can be chosen again after a refusal.
   input.value = ''
-  return inTurn(async () => {
+  const photoId = newId()
+  const added = inTurn(async () => {
     const outbox = useOutbox()
     const feed = useFeed()
-    const photoId = newId()
     const picture = await shrinkPicture(file)
     if (picture.size > pictureLimitBytes) return { ok: false, refusal: tooLarge }
     if (feed.status === 'lost' || outbox.pending.length > 0) {
@@ -40,6 +44,7 @@ function add(event: Event, kind: Kind) {
     if (!sent.ok) return { ok: false, refusal: { code: sent.problem.code, reasons: [sent.problem.message], toYes: [] } }
     return submitJob({ type: 'addPhoto', photoId: sent.value.id, boxId: props.boxId, kind })
   })
+  return added.then((ok) => void (ok && emit('taken', photoId)))
 }
 </script>
 
@@ -47,13 +52,13 @@ function add(event: Event, kind: Kind) {
   <div class="stack">
     <div class="row wrap">
       <label v-for="kind in kinds" :key="kind" class="shot"
-        ><UIcon name="i-lucide-camera" /> {{ photoWords[kind]
-        }}<span v-if="photos.some((photo) => photo.kind === kind)" class="good"> ✓</span
+        ><UIcon name="i-lucide-camera" /> {{ label ?? photoWords[kind]
+        }}<span v-if="!label && photos.some((photo) => photo.kind === kind)" class="good"> ✓</span
         ><input
           type="file"
           accept="image/jpeg,image/png,image/webp"
           capture="environment"
-          :aria-label="`Picture ${photoWords[kind]}`"
+          :aria-label="`Picture ${label ?? photoWords[kind]}`"
           @change="add($event, kind)"
       /></label>
     </div>

@@ -12,6 +12,8 @@ export interface LinkedUnit {
   label: { name: string; kept: string } | null
   /** Who was on it when it was asked last; null: not asked, or opened for somebody since. */
   homes?: { list: HomeOnDevice[]; at: string } | null
+  /** Of one that was left: how many homes were on it then, by its own list; null: nobody could ask it. */
+  homesLeft?: number | null
 }
 /** What was asked when a fault came: hearing the wall is a test. */
 export type LinkFaultDoing = Exclude<LinkDoing, 'wall'>

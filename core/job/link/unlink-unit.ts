@@ -31,7 +31,7 @@ export const unitUnlinked = jobEvent('unitUnlinked', {
   evolve(job, { unitId, homesLeft }: UnitUnlinked) {
     const link = openLink(job)
     const linked = link.units[unitId]
-    if (linked) link.left[unitId] = linked
+    if (linked) link.left[unitId] = { ...linked, homesLeft }
     delete link.units[unitId]
     delete link.faults[unitId]
     // Nobody is on it any more: it forgot its network with its last home.

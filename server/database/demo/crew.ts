@@ -426,7 +426,7 @@ export class DemoCrew {
   async handOver(signer: string): Promise<void> {
     const { job, site } = await this.state()
     for (const item of handoverChecklist(job, site).filter((candidate) => !candidate.auto))
-      await this.job({ type: 'tickHandover', itemId: item.id, done: true })
+      await this.job({ type: 'tickHandover', itemId: item.id, done: true, rests: 'seen', photoId: null, note: '' })
     const strokes: [number, number][][] = [
       Array.from({ length: 40 }, (_, i): [number, number] => [0.08 + i * 0.02, 0.5 + 0.28 * Math.sin(i * 0.8) * Math.cos(i * 0.13)]),
       [

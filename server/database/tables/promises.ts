@@ -40,3 +40,26 @@ export const visitPages = table(
   ['visitId'],
 )
 export type VisitPageRow = RowOf<typeof visitPages>
+
+/** The page that a household keeps of its home. */
+export const homePages = table(
+  'home_pages',
+  {
+    jobId: id,
+    companyId: id,
+    /** Whose asking made this link: asked twice, it is made once. */
+    requestId: id,
+    /** Links of before open nothing any more. */
+    epoch: int,
+    until: time,
+    /** The household’s own; null: its codes are not on the page. */
+    pinHash: orNull(text),
+    madeBy: id,
+    madeAt: time,
+    openedAt: orNull(time),
+    codesReadAt: orNull(time),
+    codesRead: int,
+  },
+  ['jobId'],
+)
+export type HomePageRow = RowOf<typeof homePages>

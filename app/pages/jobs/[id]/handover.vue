@@ -3,7 +3,8 @@ import { handoverChecklist, handoverObstacles, openDefects, signatureIsCurrent }
 
 const { page, job, site, region, onCrew, submitJob } = injectJobRecord()
 const { t } = useTrade()
-const { busy, refusal, run, inTurn } = useAction()
+const session = useSession()
+const { busy, refusal, run } = useAction()
 const items = computed(() => handoverChecklist(job.value!, site.value!))
 const obstacles = computed(() => handoverObstacles(job.value!, site.value!))
 const defects = computed(() => openDefects(job.value!))
@@ -21,7 +22,6 @@ const sentence = computed(() => {
     : 'Only the signature is left.'
 })
 const toggle = (id: string) => (accepted.value = toggled(accepted.value, id))
-const tick = (itemId: string, value: boolean) => inTurn(() => submitJob({ type: 'tickHandover', itemId, done: value }))
 const sign = () =>
   run(() =>
     submitJob({
@@ -44,27 +44,13 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
     <div class="cols">
       <section>
         <h2 class="kicker mb-2">What this job needs</h2>
-        <div v-for="item in items" :key="item.id" class="item">
-          <template v-if="item.auto"
-            ><svg width="24" height="24" viewBox="0 0 24 24" fill="none" :aria-label="item.done ? 'done' : 'not done'" role="img">
-              <path v-if="item.done" d="M4 13l6 6L21 5" stroke="var(--petrol)" stroke-width="3.4" />
-              <circle v-else cx="12" cy="12" r="8" stroke="var(--amber)" stroke-width="2" stroke-dasharray="4 3" /></svg
-            ><span class="grow"
-              >{{ t(item.text) }}<span class="small block" :class="item.done ? 'soft' : 'warn'">{{ t(item.why) }}</span></span
-            ></template
-          >
-          <UCheckbox
-            v-else
-            :model-value="item.done"
-            :label="t(item.text)"
-            :description="t(item.why)"
-            :disabled="!onCrew || Boolean(job!.handedOverAt)"
-            @update:model-value="(value) => tick(item.id, value === true)"
-          />
-        </div>
+        <HandoverItem v-for="item in items" :key="item.id" :item="item" :open="onCrew && !job!.handedOverAt" />
       </section>
       <section class="stack">
         <LinkLeaving />
+        <HandoverMembers :may-change="onCrew || session.isOffice" />
+        <HandoverWarranties :may-change="onCrew || session.isOffice" />
+        <HandoverHomePage />
         <h2 class="kicker">The customer signs</h2>
         <template v-if="job!.handedOverAt"
           ><p class="good"><b>Signed and handed over.</b></p>
@@ -111,14 +97,6 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
   display: grid;
   grid-template-columns: minmax(0, 1.2fr) minmax(0, 1fr);
   gap: 32px;
-}
-.item {
-  display: flex;
-  gap: 12px;
-  align-items: flex-start;
-  padding: 8px 0;
-  border-bottom: 1px solid var(--line);
-  min-height: 52px;
 }
 @media (max-width: 900px) {
   .cols {

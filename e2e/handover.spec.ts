@@ -1,0 +1,103 @@
+import { expect } from '@playwright/test'
+import { accessible } from './support/accessible'
+import { browserOf, desk, jobAt, person, phone, test } from './support/people'
+
+test('the handover rests on evidence; the household keeps its home behind a PIN of its own, and guests a card', async ({ browser }) => {
+  const crew = await person(browser, 'bram.ash', phone)
+  const office = await person(browser, 'lena.moss', desk)
+  const jobId = await jobAt(office, 'The Net Loft')
+  for (const page of [crew, office]) await page.goto(`/jobs/${jobId}/handover`)
+  const list = crew.getByText('Household members invited and accepted').locator('..')
+
+  await test.step('who was invited is waited for; the office sees it come', async () => {
+    const name = crew.getByLabel('Name of a household member')
+    for (const one of ['Wren', 'Tobin']) {
+      await name.fill(one)
+      await name.press('Enter')
+      await expect(crew.getByRole('button', { name: `${one} has accepted` })).toBeVisible()
+    }
+    await name.fill('wren')
+    await name.press('Enter')
+    await expect(crew.getByTestId('refusal')).toContainText('wren is on the list already.')
+    await expect(name).toHaveValue('wren')
+    await crew.getByRole('button', { name: 'Wren has accepted' }).click()
+    await expect(list).toContainText('Tobin has not accepted yet')
+    await expect(office.getByText('Tobin has not accepted yet')).toBeVisible()
+    await office.getByRole('button', { name: 'Tobin has accepted' }).click()
+    await expect(list).toContainText('Wren, Tobin accepted.')
+  })
+
+  await test.step('what nobody measured says on what it rests', async () => {
+    await crew.getByRole('checkbox', { name: /Installer’s own access/ }).click()
+    await crew.getByRole('button', { name: /What rests it on: Installer/ }).click()
+    await crew
+      .getByRole('group', { name: /What shows it: Installer/ })
+      .getByRole('button', { name: 'by the customer’s word' })
+      .click()
+    await crew.getByLabel(/Note: Installer/).fill('Wren looked at the list in the app')
+    await crew.getByRole('button', { name: 'Store it' }).click()
+    await expect(office.getByText(/by the customer’s word: Wren looked at the list in the app/)).toBeVisible()
+  })
+
+  await test.step('warranties, registered by the office', async () => {
+    const maker = office.getByRole('region', { name: 'Warranty' })
+    await maker.getByLabel(/^Warranty number of/).fill('HR-771')
+    await maker.getByLabel(/ends on$/).fill('2031-11-29')
+    await maker.getByRole('button', { name: 'All 2 registered' }).click()
+    await expect(crew.getByText('2 devices, each with its maker.')).toBeVisible()
+  })
+
+  const keeps = crew.getByRole('region', { name: 'What the household keeps' })
+  let address = ''
+  await test.step('their page: a square to take along with their telephone', async () => {
+    await keeps.getByLabel('Their own PIN').fill('12345')
+    await keeps.getByRole('button', { name: 'Make the page' }).click()
+    await expect(keeps.getByRole('alert')).toContainText(/six to twelve digits|missing or wrong/)
+    await keeps.getByLabel('Their own PIN').fill('482615')
+    await keeps.getByRole('button', { name: 'Make the page' }).click()
+    await expect(keeps.getByText(/Nobody has opened it yet/)).toBeVisible()
+    address = (await keeps.getByRole('link', { name: 'Look at it' }).getAttribute('href'))!
+    await expect(keeps.getByRole('img', { name: /^Square code/ })).toBeVisible()
+  })
+  for (const page of [crew, office]) await accessible(page)
+
+  const customer = await browserOf(browser, phone)
+  await test.step('the customer opens it without an account: codes only with the PIN', async () => {
+    await customer.goto(address)
+    await expect(customer.getByRole('heading', { name: 'The Net Loft: what is where, and what to do.' })).toBeVisible()
+    await expect(customer.getByRole('region', { name: 'When something is wrong' })).toContainText('do not close the breaker again')
+    await expect(customer.getByRole('region', { name: 'What is where' })).toContainText('HR-771')
+    const codes = customer.getByRole('region', { name: 'Setup codes' })
+    await codes.getByLabel('Your PIN').fill('111111')
+    await codes.getByRole('button', { name: 'Show them' }).click()
+    await expect(codes.getByRole('alert')).toContainText('The PIN is wrong.')
+    await expect(codes.locator('.code')).toHaveCount(0)
+    await codes.getByLabel('Your PIN').fill('482615')
+    await codes.getByRole('button', { name: 'Show them' }).click()
+    await expect(codes.locator('.code')).toHaveCount(2)
+    await accessible(customer)
+    await codes.getByRole('button', { name: 'Hide them' }).click()
+    await expect(codes.locator('.code')).toHaveCount(0)
+  })
+  await test.step('a file that loads nothing, and a card for guests', async () => {
+    const [file] = await Promise.all([customer.waitForEvent('download'), customer.getByRole('link', { name: 'Keep it as a file' }).click()])
+    expect(file.suggestedFilename()).toBe('our-home.html')
+    const kept = await browserOf(browser, phone)
+    const asked: string[] = []
+    kept.on('request', (request) => asked.push(request.url()))
+    await kept.goto(`file://${await file.path()}`)
+    await expect(kept.getByRole('heading', { name: 'When something is wrong' })).toBeVisible()
+    expect(asked).toHaveLength(1)
+    await accessible(kept)
+    const card = await customer.request.get(`${address.replace('/home/', '/api/home-pages/')}/file?as=card`)
+    expect([card.status(), (await card.body()).subarray(0, 5).toString()]).toEqual([200, '%PDF-'])
+  })
+  await test.step('closed, it opens nothing any more', async () => {
+    await crew.reload()
+    await expect(keeps.getByText(/Codes shown 1 time/)).toBeVisible()
+    await keeps.getByRole('button', { name: 'Close it' }).click()
+    await expect(keeps.getByRole('button', { name: 'Make the page' })).toBeVisible()
+    await customer.reload()
+    await expect(customer.getByRole('heading', { name: 'There is no home here.' })).toBeVisible()
+  })
+})

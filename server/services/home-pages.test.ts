@@ -1,0 +1,125 @@
+import { jest } from '@jest/globals'
+import { inventedCode } from '../../core/testing/codes'
+import { testModel } from '../../core/testing/scenario'
+import { database } from '../database'
+import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
+import { book } from '../testing/visits'
+import { modelRow } from './catalogue'
+import { endHomeLink, guestCardPdf, homeFile, makeHomeLink, readHomeCodes, readHomeLink, readHomePage } from './home-pages'
+import { linkKey } from './links'
+import { readState } from './streams'
+
+jest.setTimeout(180_000)
+let close: () => Promise<void>
+beforeAll(async () => {
+  close = await openWorld()
+})
+afterAll(() => close())
+
+/** A home with one device in it, and its crew. */
+async function home() {
+  const { lead, add } = await makeCompany()
+  const anna = await add('technician')
+  const { jobId, siteId } = await open(lead)
+  await book(lead, jobId, [anna.personId], [8, 10])
+  const [site, job] = await Promise.all([readState('site', siteId), readState('job', jobId)])
+  const boxId = Object.keys(site.boxes)[0]!
+  const modelId = uuid()
+  await database().models.models.create(modelRow(lead.companyId, { ...testModel, id: modelId }, true))
+  const pointIds = Object.values(job.points).flatMap(({ id, controls }) => (controls.some((one) => one.boxId === boxId) ? [id] : []))
+  const code = inventedCode(Math.floor(Math.random() * 8000))
+  for (const command of [
+    { type: 'chooseDevice' as const, boxId, gang: 1, modelId, pointIds: pointIds.slice(0, 1) },
+    { type: 'recordUnit' as const, unitId: uuid(), boxId, gang: 1, serial: 'SN-4711', setupCode: code, setupCodeAgain: code },
+  ])
+    expect(await jobCommand(anna, jobId, command)).toMatchObject({ status: 'accepted' })
+  const make = async (pin: string | null = '246810', id = uuid()) => {
+    const { page } = await makeHomeLink(anna, jobId, { id, months: 12, pin })
+    return { page, token: page.link.split('/').at(-1)! }
+  }
+  return { lead, anna, jobId, code, make }
+}
+
+test('a link is made once however often it is asked for; a new one ends the one before', async () => {
+  const { anna, jobId, make } = await home()
+  expect(await readHomeLink(anna, jobId)).toEqual({ page: null })
+  const id = uuid()
+  const [first, again] = [await make('246810', id), await make('000000', id)]
+  expect(again.token).toBe(first.token)
+  // The second sending of the same changed no PIN.
+  expect((await readHomeCodes(first.token, '246810')).codes).toHaveLength(1)
+  const second = await make()
+  expect(second.token).not.toBe(first.token)
+  expect(await refusedWith(readHomePage(first.token))).toEqual([404, 'noHome'])
+  expect(await readHomePage(second.token)).toMatchObject({ hasPin: true, handedOverAt: null })
+  expect((await readHomeLink(anna, jobId)).page).toMatchObject({ codesRead: 0, openedAt: expect.any(String) })
+  await endHomeLink(anna, jobId)
+  expect(await refusedWith(readHomePage(second.token))).toEqual([404, 'linkExpired'])
+  expect(await readHomeLink(anna, jobId)).toEqual({ page: null })
+  // Made anew after it was closed: the old links stay shut.
+  const third = await make()
+  expect(await refusedWith(readHomePage(second.token))).toEqual([404, 'noHome'])
+  expect(await readHomePage(third.token)).toMatchObject({ hasPin: true })
+})
+
+test('it ends with its day, and keys of something else open nothing', async () => {
+  const { jobId, make } = await home()
+  const { token, page } = await make()
+  const after = new Date(Date.parse(page.until) + 1000)
+  for (const ask of [() => readHomePage(token, after), () => homeFile(token, 'html', after), () => readHomeCodes(token, '246810', after)])
+    expect(await refusedWith(ask())).toEqual([404, 'linkExpired'])
+  for (const wrong of [
+    linkKey('visit', jobId, 1),
+    linkKey('home', uuid(), 1),
+    `${token}A`,
+    token.replace(/.$/, (last) => (last === 'A' ? 'B' : 'A')),
+    'x'.repeat(46),
+  ])
+    expect(await refusedWith(readHomePage(wrong))).toEqual([404, 'noHome'])
+})
+
+test('codes only with the household’s PIN: tries are counted before they are looked at, readings too, and whoever chose the PIN is on record', async () => {
+  const { anna, jobId, code, make } = await home()
+  const without = await make(null)
+  expect(await refusedWith(readHomeCodes(without.token, ''))).toEqual([409, 'noPin'])
+  expect((await readHomePage(without.token)).hasPin).toBe(false)
+  expect(await database().models.secretReads.count({ where: { refId: jobId, what: 'homePage' } })).toBe(0)
+  const { token } = await make()
+  expect(await database().models.secretReads.count({ where: { refId: jobId, what: 'homePage', personId: anna.personId } })).toBe(1)
+  expect((await readHomeCodes(token, '246810')).codes).toMatchObject([{ serial: 'SN-4711', code }])
+  expect((await readHomeLink(anna, jobId)).page).toMatchObject({ codesRead: 1 })
+  const guesses = await Promise.all(Array.from({ length: 20 }, (_, index) => refusedWith(readHomeCodes(token, String(100_000 + index)))))
+  const answered = (status: number) => guesses.filter((guess) => (guess as [number, string])[0] === status).length
+  expect(answered(403)).toBeLessThanOrEqual(5)
+  expect(answered(429)).toBeGreaterThanOrEqual(15)
+  // The right one rests as well, until there is a new page.
+  expect(await refusedWith(readHomeCodes(token, '246810'))).toEqual([429, 'pinLocked'])
+  const fresh = await make('135791')
+  expect((await readHomeCodes(fresh.token, '135791')).codes).toHaveLength(1)
+  const [row] = await database().models.homePages.findAll({ where: { jobId }, raw: true })
+  expect(row!.pinHash).toMatch(/^scrypt:/)
+})
+
+test('neither page nor file holds a code, a note of the crew, a door code or another home', async () => {
+  const { jobId, code, make } = await home()
+  const { token } = await make()
+  const [page, html] = [JSON.stringify(await readHomePage(token)), String(await homeFile(token, 'html'))]
+  for (const text of [page, html]) {
+    for (const secret of [code, code.slice(-6), 'sealed', jobId]) expect(text).not.toContain(secret)
+    expect(text).toContain('SN-4711')
+    // In the words of its supply.
+    expect(text).not.toMatch(/\{\w+\}/)
+  }
+  expect(html).toContain("default-src 'none'")
+  const card = (await homeFile(token, 'card')) as Buffer
+  expect(card.subarray(0, 5).toString()).toBe('%PDF-')
+})
+
+test('another company has no card and makes no page', async () => {
+  const { jobId } = await home()
+  const rival = (await makeCompany()).lead
+  expect(await refusedWith(guestCardPdf(rival, jobId))).toEqual([404, 'notFound'])
+  expect(await refusedWith(makeHomeLink(rival, jobId, { id: uuid(), months: 12, pin: null }))).toEqual([404, 'notFound'])
+  expect(await refusedWith(readHomeLink(rival, jobId))).toEqual([404, 'notFound'])
+  expect(await refusedWith(endHomeLink(rival, jobId))).toEqual([404, 'notFound'])
+})

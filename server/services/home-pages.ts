@@ -1,0 +1,140 @@
+import { DateTime } from 'luxon'
+import { guestCard } from '../../core/handover/guest-card'
+import { guestCardSheets } from '../../core/handover/guest-card-drawing'
+import { homeHtml } from '../../core/handover/home-html'
+import { homeSections } from '../../core/handover/home-page'
+import { currentUnits } from '../../core/job'
+import { papers } from '../../core/names/labels'
+import type { BodyOf, HomeCode, HomePage, homes, KeptHomePage } from '../../core/protocol'
+import { inRegion, inTrade, momentOf } from '../../core/units'
+import { database, type HomePageRow, type JobRow } from '../database'
+import { jobFor, peopleNames, type Viewer } from './access'
+import { rulesOf } from './branch-rules'
+import { ApiError, notFound } from './errors'
+import { idIn, linkKey, opens } from './links'
+import { lockedJob, transacted } from './locked-job'
+import { drawingPdf } from './pdf'
+import { homeOfJob } from './schedules'
+import { hashPassword, logSecretRead, passwordMatches, unseal } from './secrets'
+import { countTry, forgetTries } from './throttle'
+
+async function keptOf(row: HomePageRow): Promise<KeptHomePage> {
+  const names = await peopleNames(row.companyId)
+  return {
+    link: `/home/${linkKey('home', row.jobId, row.epoch)}`,
+    until: row.until.toISOString(),
+    hasPin: row.pinHash !== null,
+    madeBy: names.get(row.madeBy) ?? '',
+    madeAt: row.madeAt.toISOString(),
+    openedAt: row.openedAt?.toISOString() ?? null,
+    codesReadAt: row.codesReadAt?.toISOString() ?? null,
+    codesRead: row.codesRead,
+  }
+}
+export async function readHomeLink(viewer: Viewer, jobId: string, now = new Date()): Promise<{ page: KeptHomePage | null }> {
+  const job = await jobFor(viewer, jobId)
+  const row = await database().models.homePages.findByPk(job.id, { raw: true })
+  return { page: row && row.until > now ? await keptOf(row) : null }
+}
+
+/** A new link, in place of the one before. The PIN is the household’s: it is kept as a password is, and read by nobody. */
+export async function makeHomeLink(viewer: Viewer, jobId: string, body: BodyOf<typeof homes.makeHomeLink>, now = new Date()) {
+  const job = await jobFor(viewer, jobId)
+  const pinHash = body.pin === null ? null : await hashPassword(body.pin)
+  const until = DateTime.fromJSDate(now).plus({ months: body.months }).toJSDate()
+  const row = await transacted(async (transaction) => {
+    await lockedJob(job.id, transaction)
+    const { homePages } = database().models
+    const before = await homePages.findByPk(job.id, { transaction, raw: true })
+    if (before?.requestId === body.id) return before
+    const fresh = {
+      ...{ jobId: job.id, companyId: job.companyId, requestId: body.id, epoch: (before?.epoch ?? 0) + 1, until, pinHash },
+      ...{ madeBy: viewer.personId, madeAt: now, openedAt: null, codesReadAt: null, codesRead: 0 },
+    }
+    await homePages.upsert(fresh, { transaction })
+    return fresh
+  })
+  // Whoever chose the PIN can read the codes by it.
+  if (pinHash) await logSecretRead(viewer, 'homePage', job.id)
+  await forgetTries('homePin', job.id)
+  return { page: await keptOf(row) }
+}
+export async function endHomeLink(viewer: Viewer, jobId: string, now = new Date()): Promise<{ ok: true }> {
+  const job = await jobFor(viewer, jobId)
+  await database().models.homePages.update({ until: now, pinHash: null }, { where: { jobId: job.id } })
+  return { ok: true }
+}
+
+/** The home that a link opens. */
+async function homeBehind(token: string, now: Date): Promise<{ row: HomePageRow; job: JobRow }> {
+  const id = idIn(token)
+  const row = id ? await database().models.homePages.findByPk(id, { raw: true }) : null
+  if (!row || !opens('home', token, row.jobId, row.epoch))
+    throw new ApiError(404, 'noHome', 'This link leads to no home. Ask the company for the newest one.')
+  if (row.until <= now) throw new ApiError(404, 'linkExpired', 'This page has come to its end. Ask the company for a new one.')
+  const job = await database().models.jobs.findByPk(row.jobId)
+  if (!job) throw notFound('This home')
+  return { row, job }
+}
+async function keptHome(job: JobRow) {
+  const { site, branch, company, schemeId, region, home, telling, jobState, siteState } = await homeOfJob(job)
+  const { telephone } = rulesOf(branch).day
+  const sections = homeSections(jobState, siteState, { home, telling, locale: region.locale, telephone })
+  return {
+    ...{ company, telephone, schemeId, region, jobState, siteState },
+    home: site.name,
+    sections: inRegion(inTrade(sections, schemeId), region.locale),
+  }
+}
+function cardOf({ jobState, siteState, home, company, telephone, schemeId }: Awaited<ReturnType<typeof keptHome>>) {
+  const paper = schemeId === 'na120' ? 'letter' : 'a4'
+  return { paper, sheets: guestCardSheets(guestCard(jobState, siteState, home), paper, { name: company, telephone }) } as const
+}
+
+export async function readHomePage(token: string, now = new Date()): Promise<HomePage> {
+  const { row, job } = await homeBehind(token, now)
+  const { company, telephone, home, region, schemeId, jobState, sections } = await keptHome(job)
+  await database().models.homePages.update({ openedAt: now }, { where: { jobId: job.id, epoch: row.epoch } })
+  return {
+    ...{ company, telephone, home, schemeId, sections, locale: region.locale, zone: region.zone },
+    handedOverAt: jobState.handedOverAt,
+    until: row.until.toISOString(),
+    hasPin: row.pinHash !== null,
+  }
+}
+export async function homeFile(token: string, as: 'html' | 'card', now = new Date()): Promise<string | Buffer> {
+  const { job } = await homeBehind(token, now)
+  const kept = await keptHome(job)
+  if (as === 'card') return cardPdf(kept)
+  const { company, telephone, home, region, jobState, sections } = kept
+  const at = jobState.handedOverAt
+  const handedOver = at ? `Handed over ${momentOf(at, region)}, signed by ${jobState.signature?.signer}.` : 'Not handed over yet.'
+  const head = { company, telephone, home, handedOver, made: momentOf(now.toISOString(), region), locale: region.locale }
+  return homeHtml(head, sections, cardOf(kept).sheets)
+}
+async function cardPdf(kept: Awaited<ReturnType<typeof keptHome>>): Promise<Buffer> {
+  const { paper, sheets } = cardOf(kept)
+  return drawingPdf(`For guests: ${kept.home}`, kept.schemeId, sheets, papers[paper][0])
+}
+export async function guestCardPdf(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
+  const job = await jobFor(viewer, jobId)
+  return { number: job.number, bytes: await cardPdf(await keptHome(job)) }
+}
+
+/** The codes, for whoever knows the household’s PIN. */
+export async function readHomeCodes(token: string, pin: string, now = new Date()): Promise<{ codes: HomeCode[] }> {
+  const { row, job } = await homeBehind(token, now)
+  if (row.pinHash === null) throw new ApiError(409, 'noPin', 'No PIN was chosen for this page, so it shows no codes. Ask the company.')
+  await countTry('homePin', job.id)
+  if (!(await passwordMatches(pin, row.pinHash))) throw new ApiError(403, 'wrongPin', 'The PIN is wrong.')
+  await forgetTries('homePin', job.id)
+  const { jobState, siteState } = await homeOfJob(job)
+  const { homePages } = database().models
+  await homePages.update({ codesReadAt: now }, { where: { jobId: job.id } })
+  await homePages.increment('codesRead', { where: { jobId: job.id } })
+  return {
+    codes: currentUnits(jobState).flatMap(({ name, serial, boxId, code }) =>
+      code.sealed ? [{ name, serial, where: siteState.boxes[boxId]?.name ?? '', code: unseal(code.sealed) }] : [],
+    ),
+  }
+}

@@ -85,7 +85,9 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
     const kept = await browserOf(browser, phone)
     const asked: string[] = []
     kept.on('request', (request) => asked.push(request.url()))
-    await kept.goto(`file://${await file.path()}`)
+    const path = test.info().outputPath('our-home.html')
+    await file.saveAs(path)
+    await kept.goto(`file://${path}`)
     await expect(kept.getByRole('heading', { name: 'When something is wrong' })).toBeVisible()
     expect(asked).toHaveLength(1)
     await accessible(kept)

@@ -23,6 +23,7 @@ const links = computed(() => [
   { to: '/jobs', label: 'Jobs', icon: 'i-lucide-house' },
   { to: '/callbacks', label: 'Callbacks', icon: 'i-lucide-undo-2' },
   ...(session.isOffice ? [{ to: '/messages', label: 'Messages', icon: 'i-lucide-mail' }] : []),
+  ...(session.isOffice ? [{ to: '/insights', label: 'Insights', icon: 'i-lucide-chart-line' }] : []),
   { to: '/stock', label: 'Stock', icon: 'i-lucide-package' },
   { to: '/practice', label: 'Practice', icon: 'i-lucide-graduation-cap' },
 ])

@@ -3,6 +3,7 @@ import type { AnswerOf, Contract, Submission } from './contract'
 import * as company from './company'
 import * as dispatch from './dispatch'
 import * as homes from './homes'
+import * as insight from './insight'
 import * as jobs from './jobs'
 import * as links from './links'
 import * as people from './people'
@@ -13,12 +14,13 @@ import * as sales from './sales'
 import * as sites from './sites'
 import * as stock from './stock'
 
-export { company, dispatch, homes, jobs, links, people, promises, record, requests, sales, sites, stock }
+export { company, dispatch, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock }
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
+export type { DeviceFailure, Insight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
 export type { PersonView, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'
@@ -31,6 +33,7 @@ export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 type Rooms = typeof company &
   typeof dispatch &
   typeof homes &
+  typeof insight &
   typeof jobs &
   typeof links &
   typeof people &
@@ -55,7 +58,7 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, dispatch, homes, jobs, links, people, promises, record, requests, sales, sites, stock]
+  [company, dispatch, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock]
     .flatMap((room) => Object.values<unknown>(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),

@@ -23,6 +23,7 @@ import { up as keyedFingerprints } from './migrations/0021-keyed-fingerprints'
 import { up as meterTraces } from './migrations/0023-meter-traces'
 import { up as calls } from './migrations/0024-calls'
 import { up as homePages } from './migrations/0025-home-pages'
+import { up as insight } from './migrations/0026-insight'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -55,6 +56,7 @@ const migrations = [
   { name: '0023-meter-traces', up: meterTraces },
   { name: '0024-calls', up: calls },
   { name: '0025-home-pages', up: homePages },
+  { name: '0026-insight', up: insight },
 ]
 
 /** Where it is kept what was done. */

@@ -1,13 +1,9 @@
 import { jest } from '@jest/globals'
-import { inventedCode } from '../../core/testing/codes'
-import { testModel } from '../../core/testing/scenario'
 import { database } from '../database'
-import { jobCommand, makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
-import { book } from '../testing/visits'
-import { modelRow } from './catalogue'
+import { homeWithDevice } from '../testing/one-device'
+import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
 import { endHomeLink, guestCardPdf, homeFile, makeHomeLink, readHomeCodes, readHomeLink, readHomePage } from './home-pages'
 import { linkKey } from './links'
-import { readState } from './streams'
 
 jest.setTimeout(180_000)
 let close: () => Promise<void>
@@ -16,28 +12,14 @@ beforeAll(async () => {
 })
 afterAll(() => close())
 
-/** A home with one device in it, and its crew. */
 async function home() {
-  const { lead, add } = await makeCompany()
-  const anna = await add('technician')
-  const { jobId, siteId } = await open(lead)
-  await book(lead, jobId, [anna.personId], [8, 10])
-  const [site, job] = await Promise.all([readState('site', siteId), readState('job', jobId)])
-  const boxId = Object.keys(site.boxes)[0]!
-  const modelId = uuid()
-  await database().models.models.create(modelRow(lead.companyId, { ...testModel, id: modelId }, true))
-  const pointIds = Object.values(job.points).flatMap(({ id, controls }) => (controls.some((one) => one.boxId === boxId) ? [id] : []))
-  const code = inventedCode(Math.floor(Math.random() * 8000))
-  for (const command of [
-    { type: 'chooseDevice' as const, boxId, gang: 1, modelId, pointIds: pointIds.slice(0, 1) },
-    { type: 'recordUnit' as const, unitId: uuid(), boxId, gang: 1, serial: 'SN-4711', setupCode: code, setupCodeAgain: code },
-  ])
-    expect(await jobCommand(anna, jobId, command)).toMatchObject({ status: 'accepted' })
+  const found = await homeWithDevice()
+  const { anna, jobId } = found
   const make = async (pin: string | null = '246810', id = uuid()) => {
     const { page } = await makeHomeLink(anna, jobId, { id, months: 12, pin })
     return { page, token: page.link.split('/').at(-1)! }
   }
-  return { lead, anna, jobId, code, make }
+  return { ...found, make }
 }
 
 test('a link is made once however often it is asked for; a new one ends the one before', async () => {

@@ -165,8 +165,8 @@ function changesOf<R extends { id: string }>(before: R[], after: R[]): { created
 export function countStatement(job: JobState, site: SiteState): Statement {
   const { points, passed, failed, openDefects } = jobCounts(job, site)
   return {
-    sql: 'UPDATE jobs SET status = ?, points = ?, passed = ?, failed = ?, open_defects = ? WHERE id = ?',
-    values: [jobStatus(job), points, passed, failed, openDefects, job.jobId],
+    sql: 'UPDATE jobs SET status = ?, points = ?, passed = ?, failed = ?, open_defects = ?, handed_over_at = ? WHERE id = ?',
+    values: [jobStatus(job), points, passed, failed, openDefects, time(job.handedOverAt), job.jobId],
   }
 }
 

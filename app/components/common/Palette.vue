@@ -58,6 +58,7 @@ const groups = computed(() => [
         ? [
             { label: 'Day', icon: 'i-lucide-panel-top', onSelect: go('/day') },
             { label: 'Messages', icon: 'i-lucide-mail', onSelect: go('/messages') },
+            { label: 'Insights', icon: 'i-lucide-chart-line', onSelect: go('/insights') },
             { label: 'New job', icon: 'i-lucide-plus', onSelect: go('/jobs/new') },
           ]
         : []),

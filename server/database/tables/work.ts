@@ -14,6 +14,7 @@ export const jobs = table('jobs', {
   passed: int,
   failed: int,
   openDefects: int,
+  handedOverAt: orNull(time),
 })
 export type JobRow = RowOf<typeof jobs>
 

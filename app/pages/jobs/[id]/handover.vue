@@ -47,6 +47,7 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
         <HandoverItem v-for="item in items" :key="item.id" :item="item" :open="onCrew && !job!.handedOverAt" />
       </section>
       <section class="stack">
+        <HandoverSoak v-if="!job!.handedOverAt" />
         <LinkLeaving />
         <HandoverMembers :may-change="onCrew || session.isOffice" />
         <HandoverWarranties :may-change="onCrew || session.isOffice" />

@@ -1,0 +1,144 @@
+import { QueryTypes } from 'sequelize'
+import { DateTime } from 'luxon'
+import { writeRows } from '../../core/format/cells'
+import { modelInsights, type ModelInsight } from '../../core/insight/devices'
+import { shareOf } from '../../core/insight/rates'
+import { risenSince } from '../../core/insight/risen'
+import type { DeviceFailure, Insight } from '../../core/protocol'
+import { currentUnits, type causeKinds, type payers } from '../../core/job'
+import { database } from '../database'
+import { branchFor, jobFor, type Viewer } from './access'
+import { readState } from './streams'
+
+/** A callback within so many days says that the work was not right the first time. Common practice, no source. */
+const quietDays = 30
+const monthsShown = 24
+
+/** Where a company, and perhaps one of its branches, is looked at. */
+async function scopeOf(viewer: Viewer, branchId: string | undefined) {
+  if (branchId) await branchFor(viewer, branchId)
+  const also = (table: string) => `${table}.company_id = :companyId${branchId ? ` AND ${table}.branch_id = :branchId` : ''}`
+  const ask = <T extends object>(sql: string, more: object = {}) =>
+    database().sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: { companyId: viewer.companyId, branchId, ...more } })
+  return { also, ask }
+}
+/** A device failed where it came out, and a callback found the device itself to be the cause. */
+const failed =
+  "(units.removed_at IS NOT NULL AND EXISTS (SELECT 1 FROM callbacks WHERE callbacks.unit_id = units.id AND callbacks.cause_kind = 'device'))"
+const days = 'TIMESTAMPDIFF(DAY, units.installed_at, COALESCE(units.removed_at, :now))'
+
+async function modelsOf(viewer: Viewer, branchId: string | undefined, now: Date): Promise<ModelInsight[]> {
+  const { also, ask } = await scopeOf(viewer, branchId)
+  const rows = await ask<{ model: string; days: number; failed: number; inWall: number; count: number }>(
+    `SELECT units.model AS model, GREATEST(0, ${days}) AS days, ${failed} AS failed, SUM(units.removed_at IS NULL) AS inWall, COUNT(*) AS count FROM units WHERE ${also('units')} GROUP BY 1, 2, 3`,
+    { now },
+  )
+  const models = new Map<string, { inWall: number; lives: { days: number; failed: boolean; count: number }[] }>()
+  for (const row of rows) {
+    const own = models.get(row.model) ?? { inWall: 0, lives: [] }
+    own.inWall += Number(row.inWall)
+    own.lives.push({ days: Number(row.days), failed: Boolean(row.failed), count: Number(row.count) })
+    models.set(row.model, own)
+  }
+  return modelInsights([...models].map(([model, own]) => ({ model, ...own })))
+}
+
+export async function readInsight(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<Insight> {
+  const { also, ask } = await scopeOf(viewer, branchId)
+  const since = DateTime.fromJSDate(now, { zone: 'utc' })
+    .startOf('month')
+    .minus({ months: monthsShown - 1 })
+  const [models, [first], causes, paid, handed, opened] = await Promise.all([
+    modelsOf(viewer, branchId, now),
+    ask<{ jobs: number; quiet: number }>(
+      `SELECT COUNT(*) AS jobs, COALESCE(SUM(NOT EXISTS (SELECT 1 FROM callbacks WHERE callbacks.job_id = jobs.id AND callbacks.opened_at <= DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY))), 0) AS quiet FROM jobs WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
+      { before: DateTime.fromJSDate(now).minus({ days: quietDays }).toJSDate() },
+    ),
+    ask<{ kind: (typeof causeKinds)[number] | null; count: number }>(
+      `SELECT cause_kind AS kind, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1 ORDER BY count DESC`,
+    ),
+    ask<{ payer: (typeof payers)[number] | null; count: number }>(
+      `SELECT payer, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1 ORDER BY count DESC`,
+    ),
+    ask<{ month: string; count: number }>(
+      `SELECT DATE_FORMAT(handed_over_at, '%Y-%m') AS month, COUNT(*) AS count FROM jobs WHERE ${also('jobs')} AND handed_over_at >= :since GROUP BY 1`,
+      { since: since.toJSDate() },
+    ),
+    ask<{ month: string; count: number }>(
+      `SELECT DATE_FORMAT(opened_at, '%Y-%m') AS month, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} AND opened_at >= :since GROUP BY 1`,
+      { since: since.toJSDate() },
+    ),
+  ])
+  const of = (rows: { month: string; count: number }[], month: string) => Number(rows.find((row) => row.month === month)?.count ?? 0)
+  const months = Array.from({ length: monthsShown }, (_, index) => {
+    const month = since.plus({ months: index }).toFormat('yyyy-MM')
+    return { month, handedOver: of(handed, month), callbacks: of(opened, month) }
+  })
+  const [jobs, quiet] = [Number(first?.jobs ?? 0), Number(first?.quiet ?? 0)]
+  return {
+    models,
+    firstTime: { days: quietDays, jobs, quiet, share: shareOf(quiet, jobs) },
+    causes: causes.map(({ kind, count }) => ({ kind, count: Number(count) })),
+    payers: paid.map(({ payer, count }) => ({ payer, count: Number(count) })),
+    months,
+    risenSince: risenSince(months),
+  }
+}
+
+/** What of a job is watched before its crew leaves: by what became of such devices, and not by habit. */
+export async function readSoak(viewer: Viewer, jobId: string, now = new Date()) {
+  const job = await jobFor(viewer, jobId)
+  const state = await readState('job', job.id)
+  const here = new Set(currentUnits(state).map(({ model }) => `${model.maker} ${model.name}`))
+  const models = await modelsOf(viewer, undefined, now)
+  return {
+    models: models.flatMap(({ model, soon, first, installed }) =>
+      soon !== null && here.has(model) ? [{ model, failed: first, of: installed, sure: soon }] : [],
+    ),
+  }
+}
+
+const mostListed = 200
+export async function readFailures(viewer: Viewer, branchId: string | undefined, model: string, now = new Date()) {
+  const { also, ask } = await scopeOf(viewer, branchId)
+  const rows = await ask<Omit<DeviceFailure, 'installedAt'> & { installedAt: Date }>(
+    `SELECT units.job_id AS jobId, jobs.number AS number, sites.name AS siteName, units.place AS place, units.serial AS serial, units.installed_at AS installedAt, GREATEST(0, ${days}) AS days, COALESCE((SELECT cause FROM callbacks WHERE callbacks.unit_id = units.id AND cause_kind = 'device' ORDER BY opened_at DESC LIMIT 1), '') AS cause
+      FROM units JOIN jobs ON jobs.id = units.job_id JOIN sites ON sites.id = units.site_id
+      WHERE ${also('units')} AND units.model = :model AND ${failed} ORDER BY units.removed_at DESC LIMIT ${mostListed + 1}`,
+    { now, model },
+  )
+  const failures = rows.slice(0, mostListed).map((row) => ({
+    ...row,
+    number: Number(row.number),
+    days: Number(row.days),
+    installedAt: new Date(row.installedAt).toISOString(),
+  }))
+  return { failures, more: Math.max(0, rows.length - mostListed) }
+}
+
+export async function insightCsv(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<string> {
+  const rounded = (value: number, decimals = 2) => Number(value.toFixed(decimals))
+  const models = await modelsOf(viewer, branchId, now)
+  return writeRows(
+    [
+      'model',
+      'in_wall',
+      'device_years',
+      'failed',
+      'failed_first_2_days',
+      'failed_first_30_days',
+      'per_100_a_year',
+      'low',
+      'high',
+      'beyond_chance',
+      'alive_after_a_year',
+      'expected_next_year',
+    ],
+    models.map((one) => ({
+      ...{ model: one.model, in_wall: one.inWall, device_years: rounded(one.years), failed: one.failed },
+      ...{ failed_first_2_days: one.first, failed_first_30_days: one.early, per_100_a_year: rounded(one.perHundred.rate) },
+      ...{ low: rounded(one.perHundred.low), high: rounded(one.perHundred.high), beyond_chance: one.beyond ?? '' },
+      ...{ alive_after_a_year: one.afterYear ? rounded(one.afterYear.survival, 4) : '', expected_next_year: rounded(one.expected) },
+    })),
+  )
+}

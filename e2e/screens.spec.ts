@@ -47,7 +47,7 @@ for (const [name, options, who] of [
       '/stock',
       '/settings',
     ]
-    const paths = who === 'odo.reed' ? leadsOwn : who === 'lena.moss' ? [...everybody, '/day', '/jobs/new'] : everybody
+    const paths = who === 'odo.reed' ? leadsOwn : who === 'lena.moss' ? [...everybody, '/day', '/insights', '/jobs/new'] : everybody
     const given = options.colorScheme!
     for (const path of paths) {
       await page.emulateMedia({ colorScheme: given })

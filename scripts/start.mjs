@@ -1,5 +1,6 @@
 // npm start: installs what is missing, database, migrations, demo data, build, serves on 127.0.0.1.
 //   --fresh  throw the stored data away first     --empty  start without demo data     --port=N  another port
+//   --years  the demo with three years of homes before it; takes some minutes the first time
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -10,12 +11,12 @@ import { startServer } from './lib/server.mjs'
 
 const options = process.argv.slice(2)
 const has = (name) => options.includes(`--${name}`)
-const unknown = options.filter((option) => !/^--(fresh|empty|port=\d+)$/.test(option))
+const unknown = options.filter((option) => !/^--(fresh|empty|years|port=\d+)$/.test(option))
 const wantedPort = Number(options.find((option) => option.startsWith('--port='))?.slice(7) ?? 4620)
 const running = join(stateDir, 'running.json')
 
 async function main() {
-  if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --fresh --empty --port=N`)
+  if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --fresh --empty --years --port=N`)
   mkdirSync(stateDir, { recursive: true })
   if (existsSync(running)) {
     const known = JSON.parse(readFileSync(running, 'utf8'))
@@ -64,7 +65,7 @@ async function main() {
     const code = seeds ? randomBytes(8).toString('hex') : ''
     server = await startServer({
       port: await freePort(wantedPort),
-      env: { ...database.env, CIRCUITRY_SEED: seeds ? 'demo' : '', CIRCUITRY_LINK_CODE: code },
+      env: { ...database.env, CIRCUITRY_SEED: seeds ? (has('years') ? 'years' : 'demo') : '', CIRCUITRY_LINK_CODE: code },
     })
     if (seeds || existsSync(join(linkFolder, 'office.json')))
       link = await startStandIns({ office: server.url, folder: linkFolder, code: code || null })

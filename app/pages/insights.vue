@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { causeWords } from '../../core/job'
+import { formatOf } from '../../core/units/region'
 import type { ModelInsightLine } from '../../core/protocol'
 
 /** What the company has learnt of what it put into walls, and of what came back. */
@@ -40,6 +41,8 @@ const adviceWords = ({ advice }: ModelInsightLine) =>
       ? `Buy another one: more than twice as many failures as the rest, ${sure(advice.sure)}.`
       : `Watch it: more than one in a hundred fails within two days, ${sure(advice.sure)}. Let it run an hour before you leave, or call on the second day.`
 const percent = (share: number) => `${number(Math.round(share * 1000) / 10)} %`
+const monthWords = (month: string) =>
+  formatOf(session.region.locale, { timeZone: 'UTC', month: 'long', year: 'numeric' }).format(Date.parse(`${month}-01T00:00:00Z`))
 const causeOf = (kind: string | null) => (kind ? causeWords[kind as 'wiring'] : 'not found out yet')
 const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', customer: 'the customer' }
 </script>
@@ -105,8 +108,8 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
     <section v-if="answer && (answer.causes.length || answer.firstTime.jobs)" class="mt-8 stack" aria-label="Callbacks">
       <h2 class="kicker">Callbacks</h2>
       <p v-if="answer.risenSince" class="note red">
-        <b>More callbacks since {{ answer.risenSince }}</b> than in the months before, beyond what chance makes. Look at what changed then:
-        a model, a step, a season.
+        <b>More callbacks since {{ monthWords(answer.risenSince) }}</b> than in the months before, beyond what chance makes. Look at what
+        changed then: a model, a step, a season.
       </p>
       <p v-if="answer.firstTime.jobs">
         {{ percent(answer.firstTime.share.rate) }} of {{ counted(answer.firstTime.jobs, 'home') }} needed nobody again within

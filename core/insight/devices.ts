@@ -33,6 +33,8 @@ export interface ModelInsight {
   steps: SurvivalStep[]
 }
 const yearDays = 365.25
+/** What is usual before a company has seen anything: one of fifty devices in a year, one of two hundred at once. Common practice, no source. */
+const trade = { year: { count: 1, exposure: 50 }, start: { count: 0.25, exposure: 50 } }
 /** Twice as many failures as the company has in all: what it saves is worth another model on the van. Common practice, no source. */
 const twice = 2
 /** One in a hundred fails within two days: a call then costs less than the visit it saves. Common practice, no source. */
@@ -56,8 +58,14 @@ export function modelInsights(all: readonly ModelLives[]): ModelInsight[] {
       start: { count: spans.first.failed, exposure: installed },
     }
   })
-  const prior = priorOf(counted.map(({ rate }) => rate))
-  const atStart = priorOf(counted.map(({ start }) => start))
+  const prior = priorOf(
+    counted.map(({ rate }) => rate),
+    trade.year,
+  )
+  const atStart = priorOf(
+    counted.map(({ start }) => start),
+    trade.start,
+  )
   const total = counted.reduce((sum, { rate }) => ({ count: sum.count + rate.count, exposure: sum.exposure + rate.exposure }), {
     count: 0,
     exposure: 0,

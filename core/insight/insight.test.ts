@@ -93,14 +93,15 @@ describe('rates that brand nobody', () => {
     expect(beyondChance({ count: 0, exposure: 0 }, 1)).toBeNull()
   })
   test('what scatters no more than chance is drawn together; what does is left where it is', () => {
+    const none = { count: 0, exposure: 0 }
     const alike = [4, 6, 5, 5].map((count) => ({ count, exposure: 10 }))
-    expect(shrunk(alike[1]!, priorOf(alike)).rate).toBeLessThan(0.57)
+    expect(shrunk(alike[1]!, priorOf(alike, none)).rate).toBeLessThan(0.57)
     const apart = [1, 40, 2, 1].map((count) => ({ count, exposure: 10 }))
-    expect(shrunk(apart[1]!, priorOf(apart)).rate).toBeGreaterThan(3)
+    expect(shrunk(apart[1]!, priorOf(apart, none)).rate).toBeGreaterThan(3)
     // Two bad days.
-    expect(shrunk({ count: 2, exposure: 0.02 }, priorOf(alike)).rate).toBeLessThan(0.8)
-    expect(priorOf([]).exposure).toBeGreaterThan(0)
-    expect(shrunk({ count: 0, exposure: 0 }, priorOf([{ count: 0, exposure: 9 }])).rate).toBeGreaterThan(0)
+    expect(shrunk({ count: 2, exposure: 0.02 }, priorOf(alike, none)).rate).toBeLessThan(0.8)
+    expect(priorOf([], { count: 1, exposure: 50 }).exposure).toBeGreaterThan(0)
+    expect(shrunk({ count: 0, exposure: 0 }, priorOf([{ count: 0, exposure: 9 }], { count: 1, exposure: 50 })).rate).toBeGreaterThan(0)
   })
   test('a share of few says little', () => {
     const [few, many] = [shareOf(3, 3), shareOf(300, 300)]
@@ -168,6 +169,10 @@ describe('models of a company', () => {
     const [all] = modelInsights([{ model: 'x', inWall: 0, lives: [{ days: 0, failed: true, count: 4 }] }])
     expect(all).toMatchObject({ failed: 4, first: 4, expected: 0, afterYear: null })
     expect(Number.isFinite(all!.perHundred.high)).toBe(true)
+    // Three weeks old, and nothing has failed: nobody is told to expect more than is usual.
+    const young = modelInsights([{ model: 'new', inWall: 18, lives: [{ days: 2, failed: false, count: 18 }] }])
+    expect(young[0]!.perHundred.rate).toBeLessThan(2.1)
+    expect(young[0]!.expected).toBeLessThan(0.4)
   })
 })
 

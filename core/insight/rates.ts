@@ -12,8 +12,6 @@ export interface Prior {
   shape: number
   exposure: number
 }
-/** Half a thing in all: with nothing seen anywhere, the rate is small and not nothing. Common practice, no source. */
-const half = 0.5
 /** So many things seen outweigh what all others say: makers and models differ by half at least. Common practice, no source. */
 const mostWorth = 4
 
@@ -21,13 +19,14 @@ const mostWorth = 4
  * What all of a company’s rates together say of the next one: mean and scatter by moments. What is seen seldom is drawn towards it, so
  * that two bad days brand nobody. Source: Marshall, Mapping disease and mortality rates using empirical Bayes estimators, Applied
  * Statistics 40 (1991).
+ * @param trade what is usual, before the company has seen anything
  */
-export function priorOf(all: readonly Counted[]): Prior {
+export function priorOf(all: readonly Counted[], trade: Counted): Prior {
   const seen = all.filter(({ exposure }) => exposure > 0)
   const exposure = seen.reduce((sum, one) => sum + one.exposure, 0)
   const count = seen.reduce((sum, one) => sum + one.count, 0)
-  if (!seen.length) return { shape: half, exposure: 1 }
-  const mean = Math.max(count, half) / exposure
+  const mean = (count + trade.count) / (exposure + trade.exposure)
+  if (!exposure) return { shape: trade.count, exposure: trade.exposure }
   const scatter = seen.reduce((sum, one) => sum + one.exposure * (one.count / one.exposure - mean) ** 2, 0) / exposure
   const between = scatter - mean / (exposure / seen.length)
   // No more scatter than chance makes says that they could be alike, not that they are.
@@ -67,7 +66,7 @@ export function beyondChance({ count, exposure }: Counted, rate: number): 'more'
 
 /** A share of all, with the limits between which nine of ten such shares lie, where nothing was known before (Jeffreys). */
 export function shareOf(count: number, of: number): Rate {
-  const [a, b] = [count + half, of - count + half]
+  const [a, b] = [count + 0.5, of - count + 0.5]
   return {
     rate: of ? count / of : 0,
     low: count === 0 ? 0 : jstat.beta.inv(0.05, a, b),

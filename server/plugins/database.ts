@@ -18,7 +18,8 @@ export default definePlugin(async (nitro) => {
   if (migrated.includes(unitPlacesName)) await rebuildProjections()
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.
   for (const { id } of await database().models.companies.findAll({ attributes: ['id'], raw: true })) await reconcileSites(id)
-  if (process.env.CIRCUITRY_SEED === 'demo' && !(await isSetUp())) await seedDemo(new Date())
+  const seed = process.env.CIRCUITRY_SEED
+  if ((seed === 'demo' || seed === 'years') && !(await isSetUp())) await seedDemo(new Date(), { years: seed === 'years' })
   const again = setInterval(deliverSoon, sendAgainMs)
   again.unref()
   nitro.hooks.hook('close', () => clearInterval(again))

@@ -108,7 +108,7 @@ test('the first time right: homes that were handed over long enough ago, and hea
     const base = { companyId: lead.companyId, branchId: lead.branchId, jobId, siteId, unitId: uuid() }
     await models.callbacks.create({
       ...base,
-      ...{ id: uuid(), what: 'dead', status: 'open', causeKind: null, remedy: null, causeId: null, cause: '', payer: null },
+      ...{ id: uuid(), what: 'dead', status: 'told', causeKind: null, remedy: null, causeId: 'routerChanged', cause: '', payer: null },
       ...{ openedAt: ago(days - callbackAfter), closedAt: null, callBackOn: null, danger: false, said: null },
     })
   }
@@ -118,8 +118,10 @@ test('the first time right: homes that were handed over long enough ago, and hea
   // Too young to be judged.
   await handed(5)
   await handed(5, 1)
-  const { firstTime, months } = await readInsight(lead, undefined, now)
+  const { firstTime, months, causes } = await readInsight(lead, undefined, now)
   expect(firstTime).toMatchObject({ jobs: 3, quiet: 2 })
+  // Mended on the telephone: its kind follows from its cause.
+  expect(causes).toEqual([{ kind: 'network', count: 3 }])
   expect(firstTime.share.low).toBeLessThan(0.5)
   expect(months).toHaveLength(24)
   expect(months.at(-1)).toMatchObject({ month: '2026-11', handedOver: 2, callbacks: 1 })

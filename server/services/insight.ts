@@ -5,7 +5,8 @@ import { modelInsights, type ModelInsight } from '../../core/insight/devices'
 import { shareOf } from '../../core/insight/rates'
 import { risenSince } from '../../core/insight/risen'
 import type { DeviceFailure, Insight } from '../../core/protocol'
-import { currentUnits, type causeKinds, type payers } from '../../core/job'
+import { currentUnits, type payers } from '../../core/job'
+import { causes as causesKnown, type CauseKind } from '../../core/triage'
 import { database } from '../database'
 import { branchFor, jobFor, type Viewer } from './access'
 import { readState } from './streams'
@@ -54,8 +55,8 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
       `SELECT COUNT(*) AS jobs, COALESCE(SUM(NOT EXISTS (SELECT 1 FROM callbacks WHERE callbacks.job_id = jobs.id AND callbacks.opened_at <= DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY))), 0) AS quiet FROM jobs WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
       { before: DateTime.fromJSDate(now).minus({ days: quietDays }).toJSDate() },
     ),
-    ask<{ kind: (typeof causeKinds)[number] | null; count: number }>(
-      `SELECT cause_kind AS kind, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1 ORDER BY count DESC`,
+    ask<{ kind: CauseKind | null; causeId: string | null; count: number }>(
+      `SELECT cause_kind AS kind, cause_id AS causeId, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1, 2`,
     ),
     ask<{ payer: (typeof payers)[number] | null; count: number }>(
       `SELECT payer, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1 ORDER BY count DESC`,
@@ -78,11 +79,21 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
   return {
     models,
     firstTime: { days: quietDays, jobs, quiet, share: shareOf(quiet, jobs) },
-    causes: causes.map(({ kind, count }) => ({ kind, count: Number(count) })),
+    causes: byKind(causes),
     payers: paid.map(({ payer, count }) => ({ payer, count: Number(count) })),
     months,
     risenSince: risenSince(months),
   }
+}
+
+/** What was mended on the telephone has its cause, and with it the kind of it. */
+function byKind(rows: { kind: CauseKind | null; causeId: string | null; count: number }[]): Insight['causes'] {
+  const counts = new Map<CauseKind | null, number>()
+  for (const { kind, causeId, count } of rows) {
+    const own = kind ?? causesKnown.find(({ id }) => id === causeId)?.kind ?? null
+    counts.set(own, (counts.get(own) ?? 0) + Number(count))
+  }
+  return [...counts].map(([kind, count]) => ({ kind, count })).sort((a, b) => b.count - a.count)
 }
 
 /** What of a job is watched before its crew leaves: by what became of such devices, and not by habit. */

@@ -47,7 +47,7 @@ const rooms = ['Net loft', 'Sail room', 'Mud room', 'Print shop', 'Reading nook'
 const customers = ['Arlo Venn', 'Bea Thistle', 'Cass Merrow', 'Dorin Pike', 'Elba Strand', 'Finn Sorrel', 'Greta Wade', 'Hob Larkin']
 
 /** One invented home of so many boxes with a light each. */
-function home(chance: Chance, number: number): DemoHome {
+export function home(chance: Chance, number: number): DemoHome {
   const weights = Object.fromEntries(streets.map(([, , weight], index) => [index, weight]))
   const [street, town] = streets[Number(chance.weighed(weights))]!
   const name = `${names[number % names.length]} ${kinds[Math.floor(number / names.length + number) % kinds.length]}`

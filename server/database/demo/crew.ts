@@ -234,6 +234,20 @@ export class DemoCrew {
     const { model } = (await this.state()).job.boxes[boxId]!.devices[gang]!
     await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, ...this.nextCarton(model) })
   }
+  /** A device that failed comes out, another one of its model goes in, and everything is tried again. */
+  async replace(boxName: string, gang: number, callbackId: string, oldUnitId: string): Promise<void> {
+    const { model, boxId, name } = (await this.state()).job.units[oldUnitId]!
+    await this.openAndTag(boxName, `${this.who.initials} red 1`)
+    await this.prove(boxName)
+    const newUnitId = uuid()
+    await this.job({ type: 'replaceUnit', callbackId, oldUnitId, newUnitId, oldUnitGoes: 'return', ...this.nextCarton(model) })
+    const { job, site } = await this.state()
+    for (const step of stepsFor(job, site, boxId, gang, branchSettingsSchema.parse({})))
+      await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
+    await this.closeUp([boxName])
+    for (const id of job.boxes[boxId]!.devices[gang]!.pointIds) await this.test(job.points[id]!.name)
+    await this.join({ [`${boxName}/${gang}`]: name }, 'home', -56)
+  }
   /** What is printed on the next carton of a model. */
   private nextCarton({ setupCode: kind }: { setupCode: string }): { serial: string; setupCode: string; setupCodeAgain: string } {
     this.serials++
@@ -411,7 +425,7 @@ export class DemoCrew {
   async join(names: Record<string, string>, network: string, dbm: number): Promise<void> {
     const { job, site } = await this.state()
     let level = dbm
-    for (const unit of Object.values(job.units)) {
+    for (const unit of Object.values(job.units).filter(({ removedAt }) => !removedAt)) {
       const name = names[`${site.boxes[unit.boxId]!.name}/${unit.gang}`]
       if (!name) continue
       if (unit.model.setupCode !== 'none') {

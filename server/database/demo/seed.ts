@@ -17,6 +17,7 @@ import { hashPassword } from '../../services/secrets'
 import { visitsWithCrew } from '../../services/visits'
 import { DemoCrew, fullConductors, multiWayConductors, usualConductors, usualConductorsIec } from './crew'
 import { fillDay } from './big-day'
+import { fillYears } from './years'
 import { homes, jobFileOf, type DemoHome } from './homes'
 import { stockVans } from './stock'
 import { automateLoft } from './schedules'
@@ -62,8 +63,11 @@ export function morningZone(now: Date): string {
   return zonesByHour[(ahead + 11 + 24) % 24]!
 }
 
-/** Fills an empty database with the demo. Every record is made by the commands a crew would give. */
-export async function seedDemo(now: Date): Promise<void> {
+/**
+ * Fills an empty database with the demo. Every record is made by the commands a crew would give.
+ * @param years with three years of homes before today
+ */
+export async function seedDemo(now: Date, { years = false } = {}): Promise<void> {
   const { models } = database()
   const zone = morningZone(now)
   const lead = await setUp({
@@ -276,14 +280,14 @@ export async function seedDemo(now: Date): Promise<void> {
     boxes: { box: string; points: string[]; name: string }[],
     network: string,
     mate: Viewer[] = [],
+    modelId = home.scheme === 'na120' ? tideSwitch : quayDimmer,
   ) => {
     const team = await crew(await open(home, start.minus({ days: 6 })), who, start.minus({ days: 5 }), prefix)
     const visitId = await visit(team, [who, ...mate], start, 2)
     team.at(start.plus({ minutes: 4 }).toJSDate())
     await team.job({ type: 'arrive', visitId })
     const conductors = home.scheme === 'na120' ? usualConductors : usualConductorsIec
-    for (const { box, points, name } of boxes)
-      await installIn(team, box, points, { conductors, model: home.scheme === 'na120' ? tideSwitch : quayDimmer, name, network })
+    for (const { box, points, name } of boxes) await installIn(team, box, points, { conductors, model: modelId, name, network })
     await team.handOver(home.customer)
     await team.job({ type: 'finishVisit', visitId })
     return team
@@ -522,6 +526,23 @@ export async function seedDemo(now: Date): Promise<void> {
   const quay = await crew(await open(homes.quayLofts, anchor.minus({ days: 5 })), sefa, anchor.minus({ days: 4 }), 'QL')
   await visit(quay, [sefa], anchor.plus({ minutes: 75 }), 2)
   await writeToCustomers(lena, portSallow, anchor)
+  if (!years) return
+  await fillYears([bram, kit, ...more.map(([who]) => who!)], anchor, {
+    office: lena,
+    model,
+    finish: (home, who, start, prefix, modelId) =>
+      finish(
+        home,
+        who,
+        start,
+        prefix,
+        home.boxes.map(([, box], index) => ({ box, points: [home.points[index]![0]], name: home.points[index]![0] })),
+        'home',
+        [],
+        modelId,
+      ),
+    callbackVisit: (team, who, from, callbackId) => visit(team, [who], from, 1.5, 'callback', callbackId),
+  })
 }
 
 /** What the office wrote this morning; one number on record is wrong. */

@@ -23,7 +23,7 @@ const links = computed(() => [
   { to: '/jobs', label: 'Jobs', icon: 'i-lucide-house' },
   { to: '/callbacks', label: 'Callbacks', icon: 'i-lucide-undo-2' },
   ...(session.isOffice ? [{ to: '/messages', label: 'Messages', icon: 'i-lucide-mail' }] : []),
-  ...(session.isOffice ? [{ to: '/insights', label: 'Insights', icon: 'i-lucide-chart-line' }] : []),
+  ...(session.isOffice ? [{ to: '/insights', label: 'Insights', icon: 'i-lucide-chart-line', desk: true }] : []),
   { to: '/stock', label: 'Stock', icon: 'i-lucide-package' },
   { to: '/practice', label: 'Practice', icon: 'i-lucide-graduation-cap' },
 ])
@@ -58,7 +58,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
           v-for="link in links"
           :key="link.to"
           :to="link.to"
-          :class="{ here: isHere(link.to) }"
+          :class="{ here: isHere(link.to), desk: 'desk' in link }"
           :aria-current="isHere(link.to) ? 'page' : undefined"
           ><UIcon :name="link.icon" class="phone-icon" /><span>{{ link.label }}</span></NuxtLink
         >
@@ -122,6 +122,10 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
   display: none;
 }
 @media (max-width: 760px) {
+  /* Under a thumb there is room for seven; the palette has it. */
+  .links a.desk {
+    display: none;
+  }
   .top {
     padding: 0 6px 0 14px;
     gap: 6px;

@@ -50,7 +50,7 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
 <template>
   <div class="page">
     <div class="row wrap mb-2">
-      <h1 class="sentence grow">{{ sentence }}</h1>
+      <h1 class="sentence grow head-sentence">{{ sentence }}</h1>
       <USelect v-if="session.branches.length > 1" v-model="branchId" :items="branches" aria-label="Branch" class="w-44" />
       <UButton
         :to="`/api/insight/models${asked.branchId ? `?branchId=${asked.branchId}` : ''}`"
@@ -80,7 +80,7 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
           >
           <span
             ><span class="only-small soft">failed </span><span class="mono">{{ one.failed }}</span
-            ><span v-if="one.early" class="small warn"> {{ one.early }} early</span></span
+            ><span v-if="one.early" class="small warn">{{ `, ${one.early} early` }}</span></span
           >
           <span class="rate"
             ><span class="tail" aria-hidden="true"
@@ -146,6 +146,9 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
   min-height: 44px;
   text-align: left;
   border-bottom: 1px solid var(--line);
+}
+.head-sentence {
+  flex-basis: 320px;
 }
 .head {
   min-height: 28px;

@@ -24,24 +24,31 @@ async function scopeOf(viewer: Viewer, branchId: string | undefined) {
   return { also, ask }
 }
 /** A device failed where it came out, and a callback found the device itself to be the cause. */
-const failed =
-  "(units.removed_at IS NOT NULL AND EXISTS (SELECT 1 FROM callbacks WHERE callbacks.unit_id = units.id AND callbacks.cause_kind = 'device'))"
-const days = 'TIMESTAMPDIFF(DAY, units.installed_at, COALESCE(units.removed_at, :now))'
+const failures = (also: (table: string) => string, joins = '') =>
+  `FROM callbacks JOIN units ON units.id = callbacks.unit_id ${joins} WHERE ${also('callbacks')} AND callbacks.cause_kind = 'device' AND units.removed_at IS NOT NULL`
+const days = 'GREATEST(0, TIMESTAMPDIFF(DAY, units.installed_at, COALESCE(units.removed_at, :now)))'
 
 async function modelsOf(viewer: Viewer, branchId: string | undefined, now: Date): Promise<ModelInsight[]> {
   const { also, ask } = await scopeOf(viewer, branchId)
-  const rows = await ask<{ model: string; days: number; failed: number; inWall: number; count: number }>(
-    `SELECT units.model AS model, GREATEST(0, ${days}) AS days, ${failed} AS failed, SUM(units.removed_at IS NULL) AS inWall, COUNT(*) AS count FROM units WHERE ${also('units')} GROUP BY 1, 2, 3`,
-    { now },
+  // One text of days for each model: a row for each day of each would take longer to carry than to count.
+  const [all, dead] = await Promise.all([
+    ask<{ model: string; days: string; inWall: number }>(
+      `SET STATEMENT group_concat_max_len = 1000000000 FOR SELECT units.model AS model, GROUP_CONCAT(${days}) AS days, SUM(units.removed_at IS NULL) AS inWall FROM units WHERE ${also('units')} GROUP BY units.model`,
+      { now },
+    ),
+    ask<{ model: string; days: number }>(`SELECT units.model AS model, ${days} AS days ${failures(also)} GROUP BY units.id`, { now }),
+  ])
+  return modelInsights(
+    all.map(({ model, inWall, ...one }) => {
+      const counts = new Map<number, number>()
+      const add = (day: number, more: number) => counts.set(day, (counts.get(day) ?? 0) + more)
+      for (const day of one.days.split(',')) add(Number(day), 1)
+      const failed = dead.filter((row) => row.model === model).map((row) => Number(row.days))
+      for (const day of failed) add(day, -1)
+      const seen = [...counts].map(([day, count]) => ({ days: day, failed: false, count }))
+      return { model, inWall: Number(inWall), lives: [...seen, ...failed.map((day) => ({ days: day, failed: true, count: 1 }))] }
+    }),
   )
-  const models = new Map<string, { inWall: number; lives: { days: number; failed: boolean; count: number }[] }>()
-  for (const row of rows) {
-    const own = models.get(row.model) ?? { inWall: 0, lives: [] }
-    own.inWall += Number(row.inWall)
-    own.lives.push({ days: Number(row.days), failed: Boolean(row.failed), count: Number(row.count) })
-    models.set(row.model, own)
-  }
-  return modelInsights([...models].map(([model, own]) => ({ model, ...own })))
 }
 
 export async function readInsight(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<Insight> {
@@ -52,7 +59,9 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
   const [models, [first], causes, paid, handed, opened] = await Promise.all([
     modelsOf(viewer, branchId, now),
     ask<{ jobs: number; quiet: number }>(
-      `SELECT COUNT(*) AS jobs, COALESCE(SUM(NOT EXISTS (SELECT 1 FROM callbacks WHERE callbacks.job_id = jobs.id AND callbacks.opened_at <= DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY))), 0) AS quiet FROM jobs WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
+      `SELECT COUNT(*) AS jobs, COALESCE(SUM(heard.first IS NULL OR heard.first > DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY)), 0) AS quiet
+        FROM jobs LEFT JOIN (SELECT job_id, MIN(opened_at) AS first FROM callbacks WHERE ${also('callbacks')} GROUP BY job_id) AS heard ON heard.job_id = jobs.id
+        WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
       { before: DateTime.fromJSDate(now).minus({ days: quietDays }).toJSDate() },
     ),
     ask<{ kind: CauseKind | null; causeId: string | null; count: number }>(
@@ -113,18 +122,18 @@ const mostListed = 200
 export async function readFailures(viewer: Viewer, branchId: string | undefined, model: string, now = new Date()) {
   const { also, ask } = await scopeOf(viewer, branchId)
   const rows = await ask<Omit<DeviceFailure, 'installedAt'> & { installedAt: Date }>(
-    `SELECT units.job_id AS jobId, jobs.number AS number, sites.name AS siteName, units.place AS place, units.serial AS serial, units.installed_at AS installedAt, GREATEST(0, ${days}) AS days, COALESCE((SELECT cause FROM callbacks WHERE callbacks.unit_id = units.id AND cause_kind = 'device' ORDER BY opened_at DESC LIMIT 1), '') AS cause
-      FROM units JOIN jobs ON jobs.id = units.job_id JOIN sites ON sites.id = units.site_id
-      WHERE ${also('units')} AND units.model = :model AND ${failed} ORDER BY units.removed_at DESC LIMIT ${mostListed + 1}`,
+    `SELECT units.job_id AS jobId, jobs.number AS number, sites.name AS siteName, units.place AS place, units.serial AS serial, units.installed_at AS installedAt, ${days} AS days, MAX(callbacks.cause) AS cause
+      ${failures(also, 'JOIN jobs ON jobs.id = units.job_id JOIN sites ON sites.id = units.site_id')}
+      AND units.model = :model GROUP BY units.id ORDER BY units.removed_at DESC LIMIT ${mostListed + 1}`,
     { now, model },
   )
-  const failures = rows.slice(0, mostListed).map((row) => ({
+  const listed = rows.slice(0, mostListed).map((row) => ({
     ...row,
     number: Number(row.number),
     days: Number(row.days),
     installedAt: new Date(row.installedAt).toISOString(),
   }))
-  return { failures, more: Math.max(0, rows.length - mostListed) }
+  return { failures: listed, more: Math.max(0, rows.length - mostListed) }
 }
 
 export async function insightCsv(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<string> {

@@ -17,9 +17,12 @@ const { answer, problem } = useList(
 )
 const failures = computed(() => answer.value?.failures ?? [])
 const percent = (share: number) => Math.round(share * 1000) / 10
+/** Where fewer were watched the line says little, and falls to nothing with the last one. */
+const fewest = 5
+const known = computed(() => props.model.steps.filter(({ atRisk }) => atRisk >= fewest))
 const option = computed(() => {
   const { ink, line, petrol } = chartColours(colours.value === 'dark')
-  const steps = [{ day: 0, survival: 1, low: 1, high: 1 }, ...props.model.steps]
+  const steps = [{ day: 0, survival: 1, low: 1, high: 1 }, ...known.value]
   const of = (key: 'survival' | 'low' | 'high') => steps.map((step) => [step.day, percent(step[key])])
   const limit = {
     type: 'line',
@@ -54,7 +57,11 @@ const option = computed(() => {
     ],
   }
 })
-const last = computed(() => props.model.steps.at(-1))
+const last = computed(() => known.value.at(-1))
+const few = computed(() => props.model.steps.length - known.value.length)
+const shownAtOnce = 6
+const all = ref(false)
+const shown = computed(() => (all.value ? failures.value : failures.value.slice(0, shownAtOnce)))
 const spoken = computed(() =>
   last.value
     ? `${props.model.model}: ${percent(last.value.survival)} % work on after day ${last.value.day}; between ${percent(last.value.low)} and ${percent(last.value.high)} %`
@@ -70,9 +77,12 @@ const spoken = computed(() =>
       </figcaption>
       <VChart :option="option" autoresize role="img" :aria-label="spoken" style="width: 100%; height: 240px" data-testid="lives" />
     </figure>
-    <p v-else class="soft small">None has failed yet.</p>
+    <p v-else-if="!model.steps.length" class="soft small">None has failed yet.</p>
+    <p v-if="few" class="small soft">
+      {{ counted(few, 'failure') }} came when fewer than {{ fewest }} of them had been watched for so long: not in the line.
+    </p>
     <CommonProblem :problem="problem" />
-    <NuxtLink v-for="one in failures" :key="one.serial" :to="`/jobs/${one.jobId}/history`" class="list-row failure">
+    <NuxtLink v-for="one in shown" :key="one.serial" :to="`/jobs/${one.jobId}/history`" class="list-row failure">
       <span
         ><b>{{ one.number }} · {{ one.siteName }}</b
         ><br /><span class="small soft">{{ one.place }}, {{ one.serial }}</span></span
@@ -80,6 +90,9 @@ const spoken = computed(() =>
       <span class="small">{{ one.cause || 'what it was stands nowhere' }}</span>
       <span class="mono small">after {{ counted(one.days, 'day') }}</span>
     </NuxtLink>
+    <UButton v-if="failures.length > shown.length" variant="link" class="self-start p-0" @click="all = true"
+      >All {{ failures.length }}</UButton
+    >
     <p v-if="answer?.more" class="small soft">And more: the newest {{ failures.length }} are shown.</p>
   </div>
 </template>

@@ -73,7 +73,9 @@ function platePiece({ box, gangs }: GuestPlate, width: number): Piece {
     }`
   })
   const beside = plateWidth + 6
-  const moved = gangs.flatMap((gang, index) => (gang ? [`${gangs.length > 1 ? `${index + 1}  ` : ''}${gang.names.join(' and ')}`] : []))
+  const moved = gangs.flatMap((gang, index) =>
+    gang ? [`${gangs.length > 1 ? `${index + 1}  ` : ''}${gang.names.join(' and ')}${gang.unknown ? ' (ask your host how)' : ''}`] : [],
+  )
   const lines = moved.flatMap((text) => linesIn(text, fits(large, width - beside)))
   const text = lines.map((line, index) => at(beside, 8 + index * large * 1.3, line, large)).join('')
   const where = linesIn(box, fits(small, width)).map((line, index) => at(0, plateHeight + 6 + index * small * 1.3, line, small))

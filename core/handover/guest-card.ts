@@ -24,6 +24,8 @@ export interface GuestGang {
   names: string[]
   /** Null: the old switch, which works as it always did. */
   kind: GuestKind | null
+  /** What hands do at it is not on record: what is said of others must not be taken for it. */
+  unknown?: true
 }
 export interface GuestPlate {
   box: string
@@ -94,7 +96,8 @@ export function guestCard(job: JobState, site: SiteState, home: string): GuestCa
       if (!points.length) return null
       const unit = units.find((one) => one.boxId === box.id && one.gang === gang) ?? null
       const named = (id: string, name: string) => unit?.channelNames[id] || (points.length === 1 && unit?.name) || name
-      return { names: points.map(({ id, name }) => named(id, name)), kind: unit && kindOf(unit), unit }
+      const unknown = unit && !unit.model.gestures.length ? { unknown: true as const } : {}
+      return { names: points.map(({ id, name }) => named(id, name)), kind: unit && kindOf(unit), ...unknown, unit }
     })
     return gangs.some(Boolean) ? [{ roomId: box.roomId ?? '', box: box.name, gangs }] : []
   })
@@ -110,7 +113,10 @@ export function guestCard(job: JobState, site: SiteState, home: string): GuestCa
     })
     return {
       name: site.rooms[roomId]?.name ?? '',
-      plates: own.map(({ box, gangs }) => ({ box, gangs: gangs.map((gang) => gang && { names: gang.names, kind: gang.kind }) })),
+      plates: own.map(({ box, gangs }) => ({
+        box,
+        gangs: gangs.map((gang) => gang && { names: gang.names, kind: gang.kind, ...(gang.unknown ? { unknown: true as const } : {}) }),
+      })),
       otherwise: withoutRepeats(otherwise),
     }
   })

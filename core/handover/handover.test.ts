@@ -100,10 +100,15 @@ describe('what the handover rests on', () => {
     scenario.must(say({ type: 'unlinkUnit', unitId: units[0]!.unitId, homesLeft: 1 }))
     expect(item('access')).toMatchObject({ auto: false })
     scenario.must(say({ type: 'unlinkUnit', unitId: units[1]!.unitId, homesLeft: 2 }))
-    expect(item('access')).toMatchObject({ auto: true, done: true })
+    // Whose the second one is no list says.
+    expect(item('access')).toMatchObject({ auto: false, done: false })
     expect(item('access')!.why).toBe(
-      'By the list of each device itself: the installer was on all 2 before and on none after; 1 to 2 homes are left.',
+      'By the list of each device itself: the installer was on all 2 before and on none after; 1 to 2 homes are left. See in their app that each is the household’s, then tick.',
     )
+    link(units[1]!.unitId)
+    scenario.must(say({ type: 'unlinkUnit', unitId: units[1]!.unitId, homesLeft: 1 }))
+    expect(item('access')).toMatchObject({ auto: true, done: true })
+    expect(item('access')!.why).toMatch(/on none after; 1 home is left\.$/)
     // One that answered no more was never asked.
     link(units[0]!.unitId)
     scenario.must(say({ type: 'noteInstallerGone', unitId: units[0]!.unitId, how: 'reset as its maker says', reset: false }))
@@ -135,6 +140,12 @@ describe('the card for guests', () => {
     const dims = [...edges.gestures, { gesture: 'holdTop' as const, does: 'brighter' as const }]
     const { scenario } = hall({ kind: 'dimmer', gestures: dims })
     expect(guestCard(scenario.job, scenario.site, 'x').hands).toEqual([{ kind: 'dimmer', hands: dims }])
+  })
+  test('of a model whose gestures are not on record nothing is said but to ask', () => {
+    const { scenario } = hall({ gestures: [] })
+    const card = guestCard(scenario.job, scenario.site, 'x')
+    expect(card.rooms[0]!.plates.map(({ gangs }) => gangs[0]!.unknown ?? false)).toEqual([false, true])
+    expect(guestCardSheets(card, 'a4', { name: 'x', telephone: '' }).join('')).toContain('Stair light (ask your host how)')
   })
   test('an old switch works as it did; a place of nothing of this job is blank; names are those that were given', () => {
     const { scenario, pair } = hall()

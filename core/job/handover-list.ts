@@ -178,8 +178,8 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
     )
   else shown('members', 'Household members invited and accepted', 'Note each of them here; where nobody else uses the app, tick.')
   const gone = installerGone(job, units)
-  if (gone) items.push(auto('access', 'Installer’s own access removed and verified', [], gone))
-  else shown('access', 'Installer’s own access removed and verified', 'Nobody of the crew can reach this home any more.')
+  if (gone?.sure) items.push(auto('access', 'Installer’s own access removed and verified', [], gone.said))
+  else shown('access', 'Installer’s own access removed and verified', gone?.said ?? 'Nobody of the crew can reach this home any more.')
   shown('labels', 'Labels on, {panel} directory updated', 'The next person at the {panel} relies on it.')
   const unregistered = units.filter((unit) => !job.warranties?.[unit.id])
   if (units.length && !unregistered.length)
@@ -197,15 +197,17 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
 
 /**
  * What the devices themselves say of the installer: each that the crew ever joined was asked who is on it, and the installer is not.
- * @returns a sentence, or null where somebody has to look: without the link, or where a device was never asked
+ * @returns a sentence, and whether it is proof: of two homes on one device the other one may be somebody’s of the crew; or null
+ * where nothing is known, without the link, or where a device was never asked
  */
-function installerGone(job: JobState, units: readonly Unit[]): string | null {
+function installerGone(job: JobState, units: readonly Unit[]): { said: string; sure: boolean } | null {
   const paired = units.filter((unit) => unit.model.setupCode !== 'none')
   const { units: held, left } = linkOf(job)
   if (!paired.length || paired.some(({ id }) => held[id] || typeof left[id]?.homesLeft !== 'number')) return null
   const homes = paired.map(({ id }) => left[id]!.homesLeft!)
   const [least, most] = [Math.min(...homes), Math.max(...homes)]
-  return `By the list of each device itself: the installer was on ${paired.length === 1 ? 'it' : `all ${paired.length}`} before and on none after; ${least === most ? counted(most, 'home is', 'homes are') : `${least} to ${most} homes are`} left.`
+  const seen = `By the list of each device itself: the installer was on ${paired.length === 1 ? 'it' : `all ${paired.length}`} before and on none after; ${least === most ? counted(most, 'home is', 'homes are') : `${least} to ${most} homes are`} left.`
+  return most > 1 ? { said: `${seen} See in their app that each is the household’s, then tick.`, sure: false } : { said: seen, sure: true }
 }
 
 /** Has anything the customer signed for changed since? */

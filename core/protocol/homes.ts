@@ -4,7 +4,12 @@ import { done, idParam, instant } from './common'
 import { contract } from './contract'
 
 /** Six digits and more: four are guessed within a week, five wrong ones an hour. */
-export const homePin = z.string().regex(/^\d{6,12}$/, 'A PIN has six to twelve digits.')
+export const homePin = z
+  .string()
+  .regex(/^\d{6,12}$/, 'A PIN has six to twelve digits.')
+  .refine((pin) => new Set(stepsOf(pin)).size > 1, 'This one is guessed first: not one digit only, and not up or down in a row.')
+/** From each digit to the next: of 111111 nothing but 0, of 123456 nothing but 1. */
+const stepsOf = (pin: string) => [...pin].slice(1).map((digit, index) => Number(digit) - Number(pin[index]))
 
 const kept = z.strictObject({
   link: z.string(),

@@ -1,4 +1,5 @@
 import { jest } from '@jest/globals'
+import { homes } from '../../core/protocol'
 import { database } from '../database'
 import { homeWithDevice } from '../testing/one-device'
 import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
@@ -104,4 +105,10 @@ test('another company has no card and makes no page', async () => {
   expect(await refusedWith(makeHomeLink(rival, jobId, { id: uuid(), months: 12, pin: null }))).toEqual([404, 'notFound'])
   expect(await refusedWith(readHomeLink(rival, jobId))).toEqual([404, 'notFound'])
   expect(await refusedWith(endHomeLink(rival, jobId))).toEqual([404, 'notFound'])
+})
+
+test('a PIN that everybody tries first is none', () => {
+  const accepted = (pin: string) => homes.makeHomeLink.body!.safeParse({ id: uuid(), months: 12, pin }).success
+  expect(['111111', '123456', '987654', '12345', '1234567890123', '12a456'].filter(accepted)).toEqual([])
+  expect(['482615', '112233', '246810'].filter((pin) => !accepted(pin))).toEqual([])
 })

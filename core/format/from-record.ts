@@ -80,7 +80,7 @@ export function jobFileOf(job: JobState, site: SiteState, head: FileHead): JobFi
       fixture: known(keyOf.box, fixtureBoxId),
       controls: controls.flatMap(({ boxId, gang }) => (keyOf.box.has(boxId) ? [{ box: keyOf.box.get(boxId)!, gang }] : [])),
     })),
-    networks: networks.map(({ networkId, roomId, ...facts }) => ({
+    networks: networks.map(({ networkId, roomId, at: _, ...facts }) => ({
       ...facts,
       key: keyOf.network.get(networkId)!,
       room: known(keyOf.room, roomId),

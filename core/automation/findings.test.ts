@@ -69,7 +69,7 @@ describe('what goes wrong in a year', () => {
   })
   test('more than can be played: as far as it goes, and it is said', () => {
     const made = new HomeMaker('Europe/London', [0, 51.5])
-    const deviceIds = Array.from({ length: 40 }, (_, index) => made.device(`lamp ${index}`, null))
+    const deviceIds = Array.from({ length: 3 }, (_, index) => made.device(`lamp ${index}`, null))
     for (let turn = 0; turn < 3; turn++)
       made.routines.push({
         ...{ id: newId(), name: `loop ${turn}`, runs: 'hub', paused: false, modes: [], kind: 'loop', deviceIds },

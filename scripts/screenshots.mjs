@@ -1,4 +1,4 @@
-// Takes docs/screenshots/ anew from a running demo (npm start -- --fresh first). Look at each one afterwards.
+// Takes docs/screenshots/ anew from a running demo (npm start -- --fresh --years first: insights need a past). Look at each one afterwards.
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { chromium } from '@playwright/test'
@@ -47,7 +47,7 @@ await office.shoot('day', '/day', (page) =>
     .waitFor()
     .then(() => page.waitForTimeout(2500)),
 )
-await office.shoot('settings', '/settings')
+await office.shoot('insights', '/insights', (page) => page.getByRole('button', { name: /Rowan/ }).first().click())
 const bram = await person('bram.ash', desk)
 await bram.shoot('job', bram.job('Net loft'))
 await bram.shoot('survey', `${(await bram.box('Net loft', 'nook arch')).replace('/box/', '/survey?box=')}`)

@@ -39,6 +39,19 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
     await expect(office.getByText(/by the customer’s word: Wren looked at the list in the app/)).toBeVisible()
   })
 
+  await test.step('a picture that is taken on the spot', async () => {
+    await crew.getByRole('checkbox', { name: /^Labels on/ }).click()
+    await crew.getByRole('button', { name: /What rests it on: Labels/ }).click()
+    await crew
+      .getByRole('group', { name: /What shows it: Labels/ })
+      .getByRole('button', { name: 'by a picture' })
+      .click()
+    await crew.getByLabel('Take the picture').setInputFiles('docs/screenshots/phone-visit.png')
+    await expect(crew.getByText(/by a picture/).last()).toBeVisible()
+    await expect(crew.getByRole('link', { name: 'the picture' })).toBeVisible()
+    await expect(office.getByRole('link', { name: 'the picture' })).toBeVisible()
+  })
+
   await test.step('warranties, registered by the office', async () => {
     const maker = office.getByRole('region', { name: 'Warranty' })
     await maker.getByLabel(/^Warranty number of/).fill('HR-771')

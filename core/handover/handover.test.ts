@@ -53,7 +53,9 @@ describe('what the handover rests on', () => {
       say({ type: 'tickHandover', itemId: 'labels', done: true, rests: 'seen', photoId: null, note: '', ...more }, crew.ann, over)
     const photoId = scenario.newId()
     expect(code(tick({ rests: 'picture' }))).toBe('noPicture')
-    expect(code(tick({ rests: 'picture', photoId }, { hasPhoto: () => false }))).toBe('noPicture')
+    // On the server, but not of this job’s record.
+    expect(code(tick({ rests: 'picture', photoId }, { hasPhoto: () => true }))).toBe('noPicture')
+    scenario.must(say({ type: 'addPhoto', photoId, boxId: null, kind: 'other', caption: '' }))
     scenario.must(tick({ rests: 'picture', photoId, note: 'inside of the door' }))
     expect(item('labels')).toMatchObject({ done: true, tick: { rests: 'picture', photoId, note: 'inside of the door' } })
     // A word needs no picture, and keeps none.

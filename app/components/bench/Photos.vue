@@ -58,7 +58,7 @@ function add(event: Event, kind: Kind) {
           type="file"
           accept="image/jpeg,image/png,image/webp"
           capture="environment"
-          :aria-label="`Picture ${label ?? photoWords[kind]}`"
+          :aria-label="label ?? `Picture ${photoWords[kind]}`"
           @change="add($event, kind)"
       /></label>
     </div>

@@ -66,7 +66,7 @@ const photoId = computed(() => props.item.tick?.photoId ?? null)
       <div v-if="otherwise && open" class="stack rests mt-1">
         <CommonToggles :spoken="`What shows it: ${t(item.text)}`" :items="kinds" :chosen="rests" @choose="rests = $event" />
         <UInput v-model="note" maxlength="500" placeholder="a number, a name, what is on it" :aria-label="`Note: ${t(item.text)}`" />
-        <BenchPhotos v-if="rests === 'picture'" :box-id="null" only="other" label="of it" @taken="store" />
+        <BenchPhotos v-if="rests === 'picture'" :box-id="null" only="other" label="Take the picture" @taken="store" />
         <UButton v-else class="self-start" @click="store()">Store it</UButton>
       </div>
       <CommonRefusal :refusal="refusal" />

@@ -8,13 +8,13 @@ import { evidenceWords } from './words'
 export const tickHandover = jobCommand('tickHandover', {
   by: 'crew',
   queues: true,
-  decide(job, command: TickHandover, { site, hasPhoto }) {
+  decide(job, command: TickHandover, { site }) {
     if (job.handedOverAt) return refuse('handedOver', 'This job is already handed over.')
     const item = handoverChecklist(job, site).find((candidate) => candidate.id === command.itemId)
     if (!item) return refuse('noSuchItem', 'This item is not on the checklist of this job.')
     if (item.auto) return refuse('computed', 'This item follows from the record and cannot be ticked by hand.', item.why)
     const pictured = command.rests === 'picture'
-    if (command.done && pictured && !(command.photoId && hasPhoto(command.photoId)))
+    if (command.done && pictured && !job.photos.some(({ id }) => id === command.photoId))
       return refuse('noPicture', 'There is no such picture in this job.', 'Take it first, then say what it shows.')
     return done(handoverTicked({ ...command, photoId: pictured ? command.photoId : null, text: item.text }))
   },

@@ -50,7 +50,7 @@ async function store(maker: string, unitIds: string[]) {
             )
           "
         >
-          <UFormField label="Number it gave back" class="grow basis-52"
+          <UFormField label="Number it gave back" class="grow min-w-48"
             ><UInput v-model="of(maker).number" maxlength="80" :aria-label="`Warranty number of ${maker}`"
           /></UFormField>
           <UFormField label="To"><UInput v-model="of(maker).until" type="date" :aria-label="`Warranty of ${maker} ends on`" /></UFormField>

@@ -9,8 +9,8 @@ export interface Month {
 /** Months before anything is said of a change, and callbacks in them. */
 const [fewestMonths, fewestCallbacks] = [6, 12]
 /**
- * Since when there are more callbacks than there were: the cumulative sum of months against the first half of them, by their square
- * roots, whose spread is a half whatever their number. Allowance and limit as in the textbook: a half, and five.
+ * Since when there are more callbacks than there were: the cumulative sum of months against the first half of them, by twice their
+ * square roots, whose spread is one whatever their number. Allowance and limit as in the textbook: a half, and five.
  */
 export function risenSince(months: readonly Month[]): string | null {
   // The month that runs is not over, and the company may be younger than the picture.

@@ -56,7 +56,7 @@ export function survivalAt(steps: readonly SurvivalStep[], lives: readonly Life[
   return last ? { survival: last.survival, low: last.low, high: last.high } : { survival: 1, low: 1, high: 1 }
 }
 
-/** Failures of the first days, of the first month, of the rest: per thousand device-days. */
+/** Of the first days, of the first month, of the first year and of the rest: what failed, and the days that were lived. */
 export const spans = [
   { id: 'first', from: 0, to: 2 },
   { id: 'month', from: 2, to: 30 },

@@ -2,6 +2,7 @@ import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
 import { gesturesSaid } from '../fit/gestures-said'
 import { counted } from '../units/counted'
+import { evidenceWords } from './handover/words'
 import { automationOf } from './automation/automation-of'
 import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
@@ -21,6 +22,10 @@ export interface HandoverItem {
   /** Of what was ticked: by whom, and on what it rests. */
   tick?: Tick
 }
+
+/** On what a tick rests, in words: by whom, when, by what, and what was noted. */
+export const restsOn = ({ by, at, rests, note }: Tick, moment: (iso: string) => string): string =>
+  [`${by}, ${moment(at)}, ${evidenceWords[rests ?? 'seen']}`, note].filter(Boolean).join(': ')
 
 export function openDefects(job: JobState): Defect[] {
   return Object.values(job.defects).filter((defect) => defect.status === 'open')

@@ -1,3 +1,7 @@
+/** What was added to models after they were chosen is put beside what was stored of them. */
+const inModel = (later: object) => (payload: Record<string, unknown>) =>
+  Object.assign({}, payload, { model: Object.assign({}, later, payload.model) })
+
 /** Models of before say nothing of what was added to the catalogue later. */
 const laterInModels = { leadsInterchangeable: false, metering: false, channelAmps: null }
 /** Of models that were chosen before their terminals, plates and partners were on record. */
@@ -12,17 +16,13 @@ const fitOfModels = {
 }
 /** Of models that were chosen before it was on record how they are started anew, and whether they break both conductors. */
 const laterStill = { bothPoles: false, restart: '', reset: '' }
-export const withGesturesOfModel = (payload: Record<string, unknown>) =>
-  Object.assign({}, payload, { model: Object.assign({}, laterStill, payload.model) })
-export const withFitOfModel = (payload: Record<string, unknown>) =>
-  Object.assign({}, payload, { model: Object.assign({}, fitOfModels, payload.model) })
+export const withGesturesOfModel = inModel(laterStill)
+export const withFitOfModel = inModel(fitOfModels)
 /** Of models that were chosen before it was on record what they show while they are joined. */
 const pairingOfModels = { restartsBy: 'unknown', ownNetwork: '', signs: [] as unknown[] }
-export const withPairingOfModel = (payload: Record<string, unknown>) =>
-  Object.assign({}, payload, { model: Object.assign({}, pairingOfModels, payload.model) })
+export const withPairingOfModel = inModel(pairingOfModels)
 /** Of models that were chosen before it was on record what hands do at them. */
-export const withHandsOfModel = (payload: Record<string, unknown>) =>
-  Object.assign({}, payload, { model: Object.assign({}, { gestures: [] as unknown[] }, payload.model) })
+export const withHandsOfModel = inModel({ gestures: [] as unknown[] })
 /** Boxes at fixtures were not tied to their points before. */
 const atFixture = (point: object) => Object.assign({ fixtureBoxId: null }, point)
 export const withFixture = (payload: Record<string, unknown>) => ({
@@ -33,5 +33,4 @@ export const withFixture = (payload: Record<string, unknown>) => ({
 })
 /** A device had one name before, whatever it switched. */
 export const withPointNamed = (payload: Record<string, unknown>) => ({ pointId: null, ...payload })
-export const withModel = (payload: Record<string, unknown>) =>
-  Object.assign({}, payload, { model: Object.assign({}, laterInModels, payload.model) })
+export const withModel = inModel(laterInModels)

@@ -16,6 +16,7 @@ import { lockedJob, transacted } from './locked-job'
 import { drawingPdf } from './pdf'
 import { homeOfJob } from './schedules'
 import { hashPassword, logSecretRead, passwordMatches, unseal } from './secrets'
+import { readState } from './streams'
 import { countTry, forgetTries } from './throttle'
 
 async function keptOf(row: HomePageRow): Promise<KeptHomePage> {
@@ -128,10 +129,9 @@ export async function readHomeCodes(token: string, pin: string, now = new Date()
   await countTry('homePin', job.id)
   if (!(await passwordMatches(pin, row.pinHash))) throw new ApiError(403, 'wrongPin', 'The PIN is wrong.')
   await forgetTries('homePin', job.id)
-  const { jobState, siteState } = await homeOfJob(job)
-  const { homePages } = database().models
-  await homePages.update({ codesReadAt: now }, { where: { jobId: job.id } })
-  await homePages.increment('codesRead', { where: { jobId: job.id } })
+  const [jobState, siteState] = await Promise.all([readState('job', job.id), readState('site', job.siteId)])
+  const { models, sequelize } = database()
+  await models.homePages.update({ codesReadAt: now, codesRead: sequelize.literal('codes_read + 1') as never }, { where: { jobId: job.id } })
   return {
     codes: currentUnits(jobState).flatMap(({ name, serial, boxId, code }) =>
       code.sealed ? [{ name, serial, where: siteState.boxes[boxId]?.name ?? '', code: unseal(code.sealed) }] : [],

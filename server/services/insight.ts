@@ -23,13 +23,13 @@ async function scopeOf(viewer: Viewer, branchId: string | undefined) {
     database().sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements: { companyId: viewer.companyId, branchId, ...more } })
   return { also, ask }
 }
+type Scope = Awaited<ReturnType<typeof scopeOf>>
 /** A device failed where it came out, and a callback found the device itself to be the cause. */
 const failures = (also: (table: string) => string, joins = '') =>
   `FROM callbacks JOIN units ON units.id = callbacks.unit_id ${joins} WHERE ${also('callbacks')} AND callbacks.cause_kind = 'device' AND units.removed_at IS NOT NULL`
 const days = 'GREATEST(0, TIMESTAMPDIFF(DAY, units.installed_at, COALESCE(units.removed_at, :now)))'
 
-async function modelsOf(viewer: Viewer, branchId: string | undefined, now: Date): Promise<ModelInsight[]> {
-  const { also, ask } = await scopeOf(viewer, branchId)
+async function modelsOf({ also, ask }: Scope, now: Date): Promise<ModelInsight[]> {
   // One text of days for each model: a row for each day of each would take longer to carry than to count.
   const [all, dead] = await Promise.all([
     ask<{ model: string; days: string; inWall: number }>(
@@ -52,12 +52,13 @@ async function modelsOf(viewer: Viewer, branchId: string | undefined, now: Date)
 }
 
 export async function readInsight(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<Insight> {
-  const { also, ask } = await scopeOf(viewer, branchId)
+  const scope = await scopeOf(viewer, branchId)
+  const { also, ask } = scope
   const since = DateTime.fromJSDate(now, { zone: 'utc' })
     .startOf('month')
     .minus({ months: monthsShown - 1 })
   const [models, [first], causes, paid, handed, opened] = await Promise.all([
-    modelsOf(viewer, branchId, now),
+    modelsOf(scope, now),
     ask<{ jobs: number; quiet: number }>(
       `SELECT COUNT(*) AS jobs, COALESCE(SUM(heard.first IS NULL OR heard.first > DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY)), 0) AS quiet
         FROM jobs LEFT JOIN (SELECT job_id, MIN(opened_at) AS first FROM callbacks WHERE ${also('callbacks')} GROUP BY job_id) AS heard ON heard.job_id = jobs.id
@@ -110,7 +111,7 @@ export async function readSoak(viewer: Viewer, jobId: string, now = new Date()) 
   const job = await jobFor(viewer, jobId)
   const state = await readState('job', job.id)
   const here = new Set(currentUnits(state).map(({ model }) => `${model.maker} ${model.name}`))
-  const models = await modelsOf(viewer, undefined, now)
+  const models = await modelsOf(await scopeOf(viewer, undefined), now)
   return {
     models: models.flatMap(({ model, soon, first, installed }) =>
       soon !== null && here.has(model) ? [{ model, failed: first, of: installed, sure: soon }] : [],
@@ -138,7 +139,7 @@ export async function readFailures(viewer: Viewer, branchId: string | undefined,
 
 export async function insightCsv(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<string> {
   const rounded = (value: number, decimals = 2) => Number(value.toFixed(decimals))
-  const models = await modelsOf(viewer, branchId, now)
+  const models = await modelsOf(await scopeOf(viewer, branchId), now)
   return writeRows(
     [
       'model',

@@ -6,21 +6,20 @@ import {
   predictedAndSeen,
   asFoundBoxOf,
   wiringOf,
-  evidenceWords,
   handoverChecklist,
   openDefects,
+  restsOn,
   pointsInOrder,
   pointStatus,
   technologyWords,
   testResults,
   type JobState,
-  type Tick,
 } from '../../core/job'
 import { boxFaultWords, inPanelOrder, markOf, type SiteState } from '../../core/site'
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { withoutInternet } from '../../core/handover/without-internet'
-import { momentOf, regionOf, supplySchemes, type Region } from '../../core/units'
+import { momentOf, regionOf, supplySchemes } from '../../core/units'
 import { database } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
@@ -142,12 +141,6 @@ function declinedAt(job: JobState, site: SiteState): string[] {
   )
 }
 
-function restsOn(tick: Tick | undefined, region: Region): string {
-  if (!tick) return ''
-  const said = `${tick.by}, ${momentOf(tick.at, region)}, ${evidenceWords[tick.rests ?? 'seen']}`
-  return tick.note ? `${said}: ${tick.note}` : said
-}
-
 /** Makes the handover pack. It holds setup codes, so its making is logged. */
 export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
   const row = await jobFor(viewer, jobId)
@@ -223,7 +216,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
         ['', 'Rests on'],
         handoverChecklist(job, site)
           .filter(({ done }) => done)
-          .map(({ text, why, auto, tick }) => [text, auto ? why : restsOn(tick, region)]),
+          .map(({ text, why, auto, tick }) => [text, auto || !tick ? why : restsOn(tick, (iso) => momentOf(iso, region))]),
         ['*', '*'],
       ),
       heading('Open defects'),

@@ -16,7 +16,7 @@ import {
 } from '../../core/automation'
 import { automatedHome } from '../../core/job'
 import { regionOf } from '../../core/units'
-import { database, type JobRow } from '../database'
+import { database, type JobRow, type SiteRow } from '../database'
 import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import { positionOf } from './dispatch-day'
@@ -25,13 +25,12 @@ import { readState } from './streams'
 
 async function homeOf(viewer: Viewer, jobId: string) {
   const job = await jobFor(viewer, jobId)
-  await siteFor(viewer, job.siteId)
-  return homeOfJob(job)
+  return homeOfJob(job, siteFor(viewer, job.siteId))
 }
 /** A home with what it does by itself, and how its branch writes. */
-export async function homeOfJob(job: JobRow) {
+export async function homeOfJob(job: JobRow, asked: Promise<SiteRow | null> = database().models.sites.findByPk(job.siteId)) {
   const [siteRow, branch, company, jobState, siteState] = await Promise.all([
-    database().models.sites.findByPk(job.siteId),
+    asked,
     database().models.branches.findByPk(job.branchId, { raw: true }),
     database().models.companies.findByPk(job.companyId, { raw: true }),
     readState('job', job.id),

@@ -19,14 +19,15 @@ const spans = [3, 12, 24].map((value) => ({ value, label: `${value} months` }))
 let asking = newId()
 async function make() {
   const body = { id: asking, months: months.value, pin: pin.value || null }
-  if (!(await give(() => api('POST /api/jobs/:id/home-page', { params: { id: jobId.value }, body })))) return
+  const answer = await give(() => api('POST /api/jobs/:id/home-page', { params: { id: jobId.value }, body }))
+  if (!answer) return
+  kept.value = answer.page
   asking = newId()
   pin.value = ''
   making.value = false
-  await load()
 }
 async function end() {
-  if (await give(() => api('POST /api/jobs/:id/home-page/end', { params: { id: jobId.value }, body: {} }))) await load()
+  if (await give(() => api('POST /api/jobs/:id/home-page/end', { params: { id: jobId.value }, body: {} }))) kept.value = null
 }
 const making = ref(false)
 const address = computed(() => (kept.value ? new URL(kept.value.link, window.location.origin).href : ''))

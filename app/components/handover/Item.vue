@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { evidenceKinds, evidenceWords, type EvidenceKind, type HandoverItem } from '../../../core/job'
+import { evidenceKinds, evidenceWords, restsOn, type EvidenceKind, type HandoverItem } from '../../../core/job'
 
 /** One line of the handover: what follows from the record, or what was shown, and on what that rests. */
 const props = defineProps<{ item: HandoverItem; open: boolean }>()
@@ -14,11 +14,7 @@ const kinds = evidenceKinds.map((value) => ({ value, label: evidenceWords[value]
 const otherwise = ref(false)
 const rests = ref<EvidenceKind>('word')
 const note = ref('')
-const said = computed(() => {
-  const { tick: own } = props.item
-  if (!own) return ''
-  return [`${own.by}, ${dayAndTime(own.at, region.value)}, ${evidenceWords[own.rests ?? 'seen']}`, own.note].filter(Boolean).join(': ')
-})
+const said = computed(() => (props.item.tick ? restsOn(props.item.tick, (iso) => dayAndTime(iso, region.value)) : ''))
 const begin = () => {
   rests.value = props.item.tick?.rests ?? 'word'
   note.value = props.item.tick?.note ?? ''

@@ -1,19 +1,10 @@
 <script setup lang="ts">
-import type { HomeCode, HomePage } from '../../../core/protocol'
+import type { HomeCode } from '../../../core/protocol'
 import type { Region } from '~/utils/time'
 
 /** A home as its household keeps it: reached by its link alone, without an account; codes by their own PIN. */
 definePageMeta({ layout: false })
-const route = useRoute()
-const token = String(route.params.token)
-const page = shallowRef<HomePage | null>(null)
-const problem = ref<Problem | null>(null)
-async function load() {
-  const answer = await api('GET /api/home-pages/:token', { params: { token } })
-  page.value = answer.ok ? answer.value : page.value
-  problem.value = answer.ok ? null : answer.problem
-}
-onMounted(load)
+const { token, page, problem, load } = useLinkedPage((token) => api('GET /api/home-pages/:token', { params: { token } }))
 const region = computed((): Region => ({ zone: page.value?.zone ?? 'UTC', locale: (page.value?.locale ?? 'en-US') as Region['locale'] }))
 const wrong = computed(() => page.value?.sections.find(({ id }) => id === 'wrong'))
 const rest = computed(() => page.value?.sections.filter(({ id }) => id !== 'wrong') ?? [])

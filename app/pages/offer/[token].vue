@@ -1,19 +1,9 @@
 <script setup lang="ts">
 import { dateIn } from '../../../core/units/region'
-import type { Offer } from '../../../core/protocol'
 
 /** The customer’s own page of an offer: reached by its link alone, without an account. */
 definePageMeta({ layout: false })
-const route = useRoute()
-const token = String(route.params.token)
-const offer = shallowRef<Offer | null>(null)
-const problem = ref<Problem | null>(null)
-async function load() {
-  const answer = await api('GET /api/offers/:token', { params: { token } })
-  offer.value = answer.ok ? answer.value : offer.value
-  problem.value = answer.ok ? null : answer.problem
-}
-onMounted(load)
+const { token, page: offer, problem, load } = useLinkedPage((token) => api('GET /api/offers/:token', { params: { token } }))
 const sentence = computed(() => {
   if (!offer.value) return ''
   const { status, expired, signer, decidedAt, home, locale } = offer.value

@@ -4,16 +4,7 @@ import type { Region } from '~/utils/time'
 
 /** The customer’s own page of a visit: reached by its link alone, without an account. */
 definePageMeta({ layout: false })
-const route = useRoute()
-const token = String(route.params.token)
-const page = shallowRef<VisitPage | null>(null)
-const problem = ref<Problem | null>(null)
-async function load() {
-  const answer = await api('GET /api/visit-pages/:token', { params: { token } })
-  page.value = answer.ok ? answer.value : page.value
-  problem.value = answer.ok ? null : answer.problem
-}
-onMounted(load)
+const { token, page, problem, load } = useLinkedPage((token) => api('GET /api/visit-pages/:token', { params: { token } }))
 // Whoever waits at a window looks again and again: what is shown is not older than a minute.
 const lookAgain = () => document.visibilityState === 'visible' && void load()
 const again = setInterval(lookAgain, 60_000)

@@ -57,8 +57,8 @@ for (const [name, options, who] of [
       await accessible(page)
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
       expect(`${path} overflows by ${Math.max(0, overflow)}`).toBe(`${path} overflows by 0`)
-      // The same colours at a desk were looked at both ways.
-      if (options === phone) continue
+      // A phone looks at what everybody sees by night; a desk by day, and at what is its own by night, too.
+      if (options === phone || everybody.includes(path)) continue
       await page.emulateMedia({ colorScheme: given === 'dark' ? 'light' : 'dark' })
       // Colours that change slowly have changed.
       await page.waitForTimeout(350)
@@ -99,7 +99,8 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
         // The box of a tick is pressed by its words, and they are as high as their row.
         .filter((node) => node.getAttribute('role') !== 'checkbox')
         .map((node) => ({ text: node.textContent!.trim() || node.getAttribute('aria-label'), height: node.getBoundingClientRect().height }))
-        .filter((node) => node.height < 43.5)
+        // What was replaced while it was looked at has no height any more.
+        .filter((node) => node.height > 0 && node.height < 43.5)
         .map((node) => `${node.text} ${Math.round(node.height)}`),
     )
     small.push(...found.map((one) => `${path}: ${one}`))

@@ -252,7 +252,8 @@ describe('against the company that made the callbacks', () => {
     }
     return numbersOf(teach(lessons))
   }
-  test.each([1, 2])('company %i: taught by three years, nearly as good as knowing it all', (seed) => {
+  test('taught by three years, nearly as good as knowing it all', () => {
+    const seed = 1
     const truth = truthOf(new Chance(seed), 0.25)
     const bound = play(truth.numbers, truth, seed)
     const calls = play(taughtBy(truth, seed), truth, seed)

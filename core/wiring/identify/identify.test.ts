@@ -369,9 +369,9 @@ test.each([
   ['the usual dozen of ways', 24962, makeTrialBox, 0.12, 0.08, 26],
   ['more ways than are listed', 11, makeWiderBox, 0.22, 0.15, 26],
 ])(
-  '300 generated boxes, %s: no wrong line or neutral, what a meter can tell is told, the unknown is stopped',
+  '200 generated boxes, %s: no wrong line or neutral, what a meter can tell is told, the unknown is stopped',
   (_, seed, make, share, least, mostOfNine) => {
-    const tally = runTrials(seed, 300, share, make)
+    const tally = runTrials(seed, 200, share, make)
     expect(tally.notes.filter((note) => note.includes('called'))).toEqual([])
     expect([tally.wrong, tally.unread]).toEqual([0, 0])
     expect(tally.outside).toBeGreaterThanOrEqual(least * tally.boxes)

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { causeWords, remedyWords, waitsForVisit } from '../../core/job'
+import { causeWords, fateWords, remedyWords, returnOutcomeWords, returnStageWords, waitsForVisit } from '../../core/job'
 import { nothingTaught, numbersOf } from '../../core/triage'
 
 const session = useSession()
@@ -21,6 +21,11 @@ const sentence = computed(() => {
   const unplaced = open.value.filter((callback) => !callback.visitAt).length
   return `${counted(open.value.length, 'callback is', 'callbacks are')} open${unplaced ? `, ${unplaced} without a visit` : ''}. ${calls}`.trim()
 })
+const returnsList = useList('GET /api/returns', () => ({}), ['job'])
+const out = computed(() => returnsList.answer.value?.devices ?? [])
+const outOpen = computed(() => out.value.filter(({ stage }) => stage !== 'settled'))
+const outLate = computed(() => outOpen.value.filter(({ dueOn, branchId }) => dueOn !== null && dueOn < todayIn(session.regionAt(branchId))))
+const shownOut = ref<string | null>(null)
 const statusWords: Record<string, string> = { told: 'call back' }
 const colours: Record<string, string> = { open: 'bad', diagnosed: 'warn', told: 'hot' }
 
@@ -76,6 +81,52 @@ const percent = (share: number) => `${(share * 100).toFixed(1)} %`
         }}</span
       >
     </NuxtLink>
+    <section v-if="out.length" class="mt-8" aria-label="Devices that are out">
+      <div class="row wrap mb-2">
+        <h2 class="kicker grow">
+          {{ counted(outOpen.length, 'device that came out is', 'devices that came out are') }} not settled{{
+            outLate.length ? `, ${outLate.length} past ${outLate.length === 1 ? 'its' : 'their'} day` : ''
+          }}
+        </h2>
+        <UButton v-if="session.isOffice" to="/api/returns/table" external icon="i-lucide-download">Table (CSV)</UButton>
+      </div>
+      <div v-for="device in out" :key="`${device.jobId} ${device.serial}`" class="out">
+        <button
+          type="button"
+          class="list-row line w-full text-left"
+          :aria-expanded="shownOut === `${device.jobId} ${device.serial}`"
+          @click="shownOut = shownOut === `${device.jobId} ${device.serial}` ? null : `${device.jobId} ${device.serial}`"
+        >
+          <span
+            ><b>{{ device.model }}</b> <span class="mono small">{{ device.serial }}</span><br /><span class="soft"
+              >{{ device.siteName }}, job {{ device.jobNumber }}</span
+            ></span
+          >
+          <span class="small"
+            ><b :class="device.stage === 'settled' ? 'good' : outLate.includes(device) ? 'bad' : 'warn'">{{
+              device.stage === 'settled' ? returnOutcomeWords[device.outcome ?? 'scrapped'] : returnStageWords[device.stage]
+            }}</b
+            ><br /><span class="soft">{{ fateWords[device.goes] }}</span></span
+          >
+          <span class="small soft">{{ device.dueOn ? `by ${dayWord(device.dueOn, session.regionAt(device.branchId))}` : '' }}</span>
+        </button>
+        <div v-if="shownOut === `${device.jobId} ${device.serial}`" class="pb-4">
+          <CallbackOutDevice
+            :job-id="device.jobId"
+            :branch-id="device.branchId"
+            :device="device"
+            :may-follow="session.isOffice"
+            @changed="returnsList.load"
+          />
+          <NuxtLink
+            class="underline small"
+            :to="device.callbackId ? `/jobs/${device.jobId}/callback/${device.callbackId}` : `/jobs/${device.jobId}/parts?by=box`"
+            >{{ device.callbackId ? 'Its callback, and its pictures' : 'Where it failed: parts, by box' }}</NuxtLink
+          >
+        </div>
+      </div>
+      <p v-if="returnsList.answer.value?.more" class="soft small">More were settled before these; the table has them.</p>
+    </section>
     <section v-if="learnt.length" class="mt-8" aria-label="What closed callbacks have taught">
       <h2 class="kicker">What {{ counted(taught.closed, 'closed callback has', 'closed callbacks have') }} taught</h2>
       <p class="soft small mb-2">

@@ -3,11 +3,14 @@ import { jobStream } from './stream'
 import { atServer } from '../site'
 import { inventedCode } from '../testing/codes'
 import { workLeft } from '../dispatch/work'
+import { carryWords, modelsToCarry } from '../triage'
 import { byHand, crew, Scenario, testFile, testModel } from '../testing/scenario'
 import { branchSettingsSchema } from '../units'
 import {
   inDoubtAt,
   checksFor,
+  daysAfter,
+  devicesOut,
   handoverChecklist,
   handoverObstacles,
   jobStatus,
@@ -631,6 +634,54 @@ function calledBack(): Scenario {
   return scenario
 }
 
+describe('a device that came out', () => {
+  const follow = {
+    type: 'followReturn',
+    goes: 'return',
+    reference: '',
+    note: '',
+    cleared: null,
+    outcome: null,
+    creditCents: null,
+    dueOn: null,
+  }
+  const outOf = () => {
+    const scenario = calledBack()
+    const [out] = devicesOut(scenario.job)
+    return {
+      scenario,
+      out: out!,
+      say: (more: object) => scenario.submitJob({ ...follow, serial: out!.serial, ...more } as never, crew.office),
+    }
+  }
+  test('waits to be sent without anybody saying so, and each step has its day', () => {
+    const { scenario, out, say } = outOf()
+    const first = { goes: 'return', stage: 'waits', outcome: null, callbackId: Object.keys(scenario.job.callbacks)[0] }
+    expect(devicesOut(scenario.job)).toMatchObject([{ ...first, dueOn: daysAfter(out.outAt, 14) }])
+    expect(refused(say({ stage: 'waits', dueOn: null }))).toBe('noDay')
+    expect(refused(say({ stage: 'waits', dueOn: daysAfter(out.outAt, -3) }))).toBe('dayBefore')
+    expect(refused(say({ stage: 'sent', dueOn: daysAfter(out.outAt, 30), cleared: null }))).toBe('notCleared')
+    scenario.must(say({ stage: 'sent', dueOn: daysAfter(out.outAt, 30), cleared: 'dead', reference: 'R 17' }))
+    expect(devicesOut(scenario.job)).toMatchObject([{ stage: 'sent', reference: 'R 17', cleared: 'dead' }])
+    expect(refused(say({ stage: 'settled' }))).toBe('noOutcome')
+    expect(refused(say({ stage: 'sent', dueOn: daysAfter(out.outAt, 30), cleared: 'dead', outcome: 'replaced' }))).toBe('noOutcome')
+    expect(refused(say({ stage: 'settled', outcome: 'inStock' }))).toBe('otherOutcome')
+    scenario.must(say({ stage: 'settled', outcome: 'credited', creditCents: 3450 }))
+    expect(devicesOut(scenario.job)).toMatchObject([{ stage: 'settled', outcome: 'credited', creditCents: 3450, dueOn: null }])
+    // A slip is said anew.
+    scenario.must(say({ stage: 'waits', goes: 'loan', dueOn: daysAfter(out.outAt, 2) }))
+    expect(scenario.job.units[out.unitId!]!.removedTo).toBe('loan')
+    scenario.must(say({ stage: 'settled', goes: 'loan', outcome: 'inStock' }))
+    expect(refused(say({ stage: 'waits', goes: 'scrap', dueOn: daysAfter(out.outAt, 2) }))).toBe('scrapped')
+  })
+  test('one that is in the wall, or of nobody, is followed nowhere', () => {
+    const { scenario, say } = outOf()
+    const inWall = Object.values(scenario.job.units).find(({ removedAt }) => !removedAt)!
+    for (const serial of [inWall.serial, 'SN-nobody', '__proto__'])
+      expect([serial, refused(say({ serial, stage: 'settled', outcome: 'scrapped' }))]).toEqual([serial, 'notOut'])
+  })
+})
+
 const call: Call = {
   symptoms: ['offline'],
   answers: [
@@ -693,6 +744,26 @@ describe('a callback on the telephone', () => {
       told: null,
       call: { tried: [{ cause: 'routerChanged', mended: false }] },
     })
+  })
+
+  test('the same model comes along where the device is likely at fault, or was found to be; not once another is in', () => {
+    const along = (one: ReturnType<typeof calledAbout>) => modelsToCarry(one.scenario.job, one.callbackId)
+    expect([along(calledAbout()), along(calledAbout(call))]).toEqual([[], []])
+    const likely = calledAbout({ ...call, carry: [carryWords.connectors, carryWords.device] })
+    expect(along(likely)).toEqual([testModel.id])
+    const found = calledAbout()
+    const diagnosis = {
+      type: 'diagnoseCallback' as const,
+      callbackId: found.callbackId,
+      causeKind: 'device' as const,
+      cause: 'relay stuck',
+    }
+    found.scenario.must(found.scenario.submitJob({ ...diagnosis, remedy: 'replace' }))
+    expect(along(found)).toEqual([testModel.id])
+    found.scenario.must(found.scenario.submitJob({ ...diagnosis, remedy: 'teach' }))
+    expect(along(found)).toEqual([])
+    const done = calledBack()
+    expect(Object.keys(done.job.callbacks).flatMap((id) => modelsToCarry(done.job, id))).toEqual([])
   })
 
   test('how long the visit takes follows from what was told', () => {

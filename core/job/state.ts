@@ -13,6 +13,7 @@ import type { UnitPrepared } from './shop/prepare-unit.schema'
 import type { DoorDecided } from './visit/decide-at-door.schema'
 import type { PlanSold } from './sale/sell-plan.schema'
 import type { CodeChecked, CodePlace } from './unit/check-code.schema'
+import type { ReturnFollowed } from './unit/follow-return.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
 import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, payers, photoKinds, visitKinds } from './words'
@@ -154,6 +155,9 @@ export interface Callback {
   replacedBy: string | null
 }
 
+/** What becomes of a device that is out. */
+export type DeviceReturn = Omit<ReturnFollowed, 'serial' | 'unitId'> & { at: string; by: string }
+
 export interface Tick {
   by: string
   at: string
@@ -206,6 +210,8 @@ export interface JobState extends StreamState {
   members?: Record<string, { name: string; is: 'invited' | 'accepted'; at: string; by: string }>
   /** Devices that were registered with their maker, by unit. */
   warranties?: Record<string, { number: string; until: string | null; at: string; by: string }>
+  /** Devices that came out or failed in the shop, by serial, where somebody has said what became of them. */
+  returns?: Record<string, DeviceReturn>
   signature: Signature | null
   handedOverAt: string | null
   callbacks: Record<string, Callback>

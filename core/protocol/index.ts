@@ -18,7 +18,18 @@ export { company, dispatch, homes, insight, jobs, links, people, promises, recor
 export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
-export type { CallbackLine, DayVisit, IntakeRequest, IntakeSource, JobLine, JobPage, KnownHome, UnitLine } from './jobs'
+export type {
+  AlikeCallback,
+  CallbackLine,
+  OutDeviceLine,
+  DayVisit,
+  IntakeRequest,
+  IntakeSource,
+  JobLine,
+  JobPage,
+  KnownHome,
+  UnitLine,
+} from './jobs'
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
 export type { DeviceFailure, Insight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'

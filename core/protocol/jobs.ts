@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { HomesAlike } from '../survey/neutral-prior'
 import { pairingCauses } from '../commission/pairing/words'
 import { jobFileSchema } from '../format'
-import { causeKinds, jobStatuses, type HistoryLine, type JobState } from '../job'
+import { causeKinds, jobStatuses, oldUnitFates, returnOutcomes, returnStages, type HistoryLine, type JobState } from '../job'
 import type { SiteState } from '../site'
 import { idSchema } from '../stream'
 import { branchQuery, idParam, instant, made, secret } from './common'
@@ -292,6 +292,79 @@ export const listCallbacks = contract({
   access: 'crew',
   query: branchQuery,
   answer: z.strictObject({ callbacks: z.array(callbackLine) }),
+})
+
+const outDevice = z.strictObject({
+  jobId: z.uuid(),
+  jobNumber: z.int(),
+  siteName: z.string(),
+  branchId: z.uuid(),
+  callbackId: z.uuid().nullable(),
+  serial: z.string(),
+  model: z.string(),
+  goes: z.enum(oldUnitFates),
+  stage: z.enum(returnStages),
+  dueOn: z.iso.date().nullable(),
+  reference: z.string(),
+  outcome: z.enum(returnOutcomes).nullable(),
+  creditCents: z.int().nullable(),
+  outAt: instant,
+})
+export type OutDeviceLine = z.infer<typeof outDevice>
+export const listReturns = contract({
+  route: 'GET /api/returns',
+  summary: 'Devices that came out of the wall or failed in the shop: what is still open by its day, then what was settled last.',
+  access: 'crew',
+  query: branchQuery,
+  answer: z.strictObject({ devices: z.array(outDevice), more: z.int() }),
+})
+export const returnsTable = contract({
+  route: 'GET /api/returns/table',
+  summary: 'The same with what each maker asks for: dates, days in the wall, what was seen and what shows it, warranty number (CSV).',
+  access: ['dispatcher', 'lead'],
+  query: branchQuery,
+  file: 'text/csv',
+})
+export const claimPaper = contract({
+  route: 'GET /api/jobs/:id/claim',
+  summary:
+    'What a maker needs to see of one device that is out: dates, symptom, what shows the cause, tests, pictures; nobody’s name or address (PDF).',
+  access: 'crew',
+  params: idParam,
+  query: z.object({
+    serial: z.string().min(1).max(60),
+    /** Pictures that go along, by their ids, divided by commas. */
+    photos: z
+      .string()
+      .regex(/^[0-9a-f-]{36}(,[0-9a-f-]{36}){0,5}$/)
+      .optional()
+      .transform((ids) => ids?.split(',') ?? []),
+  }),
+  file: 'application/pdf',
+})
+const alike = z.strictObject({
+  callbackId: z.uuid(),
+  jobId: z.uuid(),
+  jobNumber: z.int(),
+  siteName: z.string(),
+  serial: z.string(),
+  what: z.string(),
+  cause: z.string(),
+  status: z.string(),
+  openedAt: instant,
+})
+export type AlikeCallback = z.infer<typeof alike>
+export const callbackStory = contract({
+  route: 'GET /api/jobs/:id/callbacks/:callbackId/story',
+  summary: 'What the same place, the same home and the same model were called back for before, and what follows from it.',
+  access: 'crew',
+  params: idParam.extend({ callbackId: z.uuid() }),
+  answer: z.strictObject({
+    says: z.array(z.string()),
+    place: z.array(alike),
+    home: z.array(alike),
+    model: z.array(alike),
+  }),
 })
 
 const counts = z.record(z.string(), z.int().min(0))

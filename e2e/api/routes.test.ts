@@ -135,6 +135,7 @@ afterAll(() => closeDatabase())
 const real = (path: string) =>
   path
     .replace(':unitId', ids.unit!)
+    .replace(':callbackId', uuid())
     .replace(':token', ids.token!)
     .replace(':id', path.includes('/sites') ? ids.site! : path.includes('/photos/') ? uuid() : (ids[path.split('/')[2]!] ?? ids.job!))
 const guarded = () => routes.filter((route) => route.contract.access !== 'public')
@@ -192,7 +193,8 @@ test('every route with a body answers nonsense with 400 and says where; no JSON 
 
 test('every route with an id answers nonsense with 400 and an unknown id with 404', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id') && !candidate.contract.body)) {
-    const ask = (id: string) => lead(route.method, route.path.replace(':id', id).replace(':unitId', id))
+    const asks = route.path.endsWith('/claim') ? '?serial=SN-1' : ''
+    const ask = (id: string) => lead(route.method, route.path.replace(':id', id).replace(/:(unit|callback)Id/, id) + asks)
     expect(`${route.path} ${(await ask('nonsense')).status}`).toBe(`${route.path} 400`)
     expect(`${route.path} ${(await ask(uuid())).status}`).toBe(`${route.path} 404`)
   }
@@ -255,6 +257,7 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/messages',
     '/api/requests',
     '/api/insight',
+    '/api/returns',
     '/api/insight/failures?model=Harrow%20Reach%20Tide%20dimmer',
     '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z',
   ]) {

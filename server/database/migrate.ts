@@ -24,6 +24,7 @@ import { up as meterTraces } from './migrations/0023-meter-traces'
 import { up as calls } from './migrations/0024-calls'
 import { up as homePages } from './migrations/0025-home-pages'
 import { up as insight } from './migrations/0026-insight'
+import { up as devicesOut } from './migrations/0027-devices-out'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -57,6 +58,7 @@ const migrations = [
   { name: '0024-calls', up: calls },
   { name: '0025-home-pages', up: homePages },
   { name: '0026-insight', up: insight },
+  { name: '0027-devices-out', up: devicesOut },
 ]
 
 /** Where it is kept what was done. */

@@ -32,7 +32,7 @@ function define(sequelize: Sequelize, { name, columns, key }: TableOf) {
 }
 
 /** What a row belongs to, for reading both at once. The database's own constraints are the migrations' business. */
-function associate({ callbacks, customers, jobs, openAlarms, people, sites, units, visitPeople, visits }: Models): void {
+function associate({ callbacks, customers, devicesOut, jobs, openAlarms, people, sites, units, visitPeople, visits }: Models): void {
   const belongs = (from: ModelStatic<Model>, to: ModelStatic<Model>, as: string) =>
     from.belongsTo(to, { as, foreignKey: `${as}Id`, constraints: false })
   belongs(sites, customers, 'customer')
@@ -49,10 +49,12 @@ function associate({ callbacks, customers, jobs, openAlarms, people, sites, unit
   belongs(callbacks, sites, 'site')
   belongs(callbacks, units, 'unit')
   belongs(openAlarms, sites, 'site')
+  belongs(devicesOut, jobs, 'job')
+  belongs(devicesOut, sites, 'site')
 }
 
 export type { BranchRow, CompanyRow, InstrumentRow, ModelRow, PersonRow } from './tables/company'
-export type { CallbackRow, JobRow, UnitRow, VisitRow } from './tables/work'
+export type { CallbackRow, DeviceOutRow, JobRow, UnitRow, VisitRow } from './tables/work'
 export type { DeviceLinkRow, LinkAskRow } from './tables/links'
 export type { QuoteRow } from './tables/sales'
 export type { RequestRow } from './tables/requests'

@@ -7,6 +7,7 @@ import { toVisit, type Visit } from '../../core/job'
 import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
 import { reserved } from '../../core/stock'
+import { modelsToCarry } from '../../core/triage'
 import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
 import { routing } from '../stand-ins/routing'
 import { awayBetween } from './requests'
@@ -45,20 +46,33 @@ async function tiedAt(siteId: string, personIds: string[]): Promise<string | nul
   return null
 }
 
-/** Vans that have on board what a job still needs, by job; null where it needs nothing. */
-async function vansByParts({ id: branchId, companyId }: BranchRow): Promise<(jobId: string) => string[] | null> {
+/** Vans that have on board what a visit needs: what its job was sold, or what a callback takes along; null where it needs nothing. */
+async function vansByParts({
+  id: branchId,
+  companyId,
+}: BranchRow): Promise<(visit: { jobId: string; callbackId: string | null }) => Promise<string[] | null>> {
   const where = { companyId, branchId }
   const { models } = database()
-  const [needs, vans] = await Promise.all([
+  const [needs, vans, devices] = await Promise.all([
     models.partNeeds.findAll({ where, raw: true }),
     models.stockPlaces.findAll({ where: { ...where, kind: 'van', active: true }, attributes: ['id'], raw: true }),
+    models.articles.findAll({ where: { ...where, kind: 'device', active: true }, attributes: ['id', 'refId'], raw: true }),
   ])
   const levels = await models.stockLevels.findAll({ where: { placeId: vans.map(({ id }) => id) }, raw: true })
   const lies = new Map(levels.map(({ placeId, articleId, quantity }) => [`${placeId} ${articleId}`, quantity]))
-  return (jobId) => {
-    const wanted = needs.flatMap((need) => (need.jobId === jobId && reserved(need) > 0 ? [{ ...need, count: reserved(need) }] : []))
+  return async ({ jobId, callbackId }) => {
+    // A model that is no article lies in no van by the record: nobody is sent to the store for it.
+    const wanted = callbackId
+      ? modelsToCarry(await readState('job', jobId), callbackId).flatMap((modelId) => {
+          const articleIds = devices.filter(({ refId }) => refId === modelId).map(({ id }) => id)
+          return articleIds.length ? [{ articleIds, count: 1 }] : []
+        })
+      : needs.flatMap((need) =>
+          need.jobId === jobId && reserved(need) > 0 ? [{ articleIds: [need.articleId], count: reserved(need) }] : [],
+        )
     if (!wanted.length) return null
-    return vans.flatMap(({ id }) => (wanted.every(({ articleId, count }) => (lies.get(`${id} ${articleId}`) ?? 0) >= count) ? [id] : []))
+    const has = (van: string, articleIds: string[]) => articleIds.reduce((sum, id) => sum + (lies.get(`${van} ${id}`) ?? 0), 0)
+    return vans.flatMap(({ id }) => (wanted.every(({ articleIds, count }) => has(id, articleIds) >= count) ? [id] : []))
   }
 }
 
@@ -104,7 +118,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
         personIds,
         ...isoTimes(row),
         ...isoCourse(row),
-        partsIn: vansWith(row.jobId),
+        partsIn: await vansWith(row),
         ...(await expected(row.jobId, row.siteId, kind, learned, personIds)),
         tied: row.status === 'done' ? null : await tiedAt(row.siteId, personIds),
       }
@@ -121,7 +135,7 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
     waiting.map(async (one) => ({
       ...one,
       lacks: lacksOf(one),
-      partsIn: vansWith(one.jobId),
+      partsIn: await vansWith(one),
       ...(await expected(one.jobId, one.siteId, one.kind, learned, [])),
     })),
   )

@@ -1,4 +1,4 @@
-import { failedInShop, jobCounts, linkedUnits, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
+import { devicesOut, failedInShop, jobCounts, linkedUnits, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
 import { partNeeds } from '../../core/stock/needs'
 import { neutralsFound } from '../../core/survey/neutral-prior'
@@ -7,7 +7,7 @@ import { hangingTags, openAlarms, soloWatches } from '../database/tables/safety'
 import { homeFinds } from '../database/tables/homes'
 import { partNeeds as partNeedRows, stockMoves } from '../database/tables/stock'
 import type { StockMoveRow } from '../database/tables/stock'
-import { callbacks, pairings, preparedUnits, units, visitPeople, visits } from '../database/tables/work'
+import { callbacks, devicesOut as devicesOutRows, pairings, preparedUnits, units, visitPeople, visits } from '../database/tables/work'
 
 /** Where a stream's rows belong. */
 export interface Place {
@@ -98,6 +98,11 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
       branchId: place.branchId,
       failed: failedInShop(unit) ? unit.note : null,
       madeAt: new Date(unit.madeAt),
+    })),
+    out: devicesOut(job).map(({ serial, callbackId, model, goes, stage, dueOn, reference, outcome, creditCents, outAt }) => ({
+      ...{ serial, callbackId, ...base, goes, stage, dueOn, reference, outcome, creditCents },
+      model: `${model.maker} ${model.name}`,
+      outAt: new Date(outAt),
     })),
     pairings: Object.entries(pairingOf(job).joined).flatMap(([unitId, { cause, seconds }]) => {
       const unit = job.units[unitId]
@@ -190,6 +195,7 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
   const moved = changesOf(old?.moves ?? [], now.moves).created
   const needed = JSON.stringify(old?.needs ?? []) !== JSON.stringify(now.needs)
   const paired = JSON.stringify(old?.pairings ?? []) !== JSON.stringify(now.pairings)
+  const out = JSON.stringify(old?.out ?? []) !== JSON.stringify(now.out)
   const prepared = JSON.stringify(old?.prepared ?? []) !== JSON.stringify(now.prepared)
   return [
     countStatement(job, site),
@@ -212,6 +218,7 @@ export function jobStatements(before: JobState | null, job: JobState, site: Site
     ...insertRows(stockMoves, moved),
     ...levelStatements(moved),
     ...(prepared ? [...deleteRows(preparedUnits, 'jobId', [job.jobId]), ...insertRows(preparedUnits, now.prepared)] : []),
+    ...(out ? [...deleteRows(devicesOutRows, 'jobId', [job.jobId]), ...insertRows(devicesOutRows, now.out)] : []),
     ...(paired ? [...deleteRows(pairings, 'jobId', [job.jobId]), ...insertRows(pairings, now.pairings)] : []),
     ...(needed ? deleteRows(partNeedRows, 'jobId', [job.jobId]) : []),
     ...(needed

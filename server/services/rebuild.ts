@@ -23,6 +23,7 @@ export async function rebuildProjections(): Promise<{ sites: number; jobs: numbe
       models.homeFinds,
       models.partNeeds,
       models.preparedUnits,
+      models.devicesOut,
       models.pairings,
       models.stockLevels,
     ])

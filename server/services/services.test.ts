@@ -421,10 +421,10 @@ describe('the demo', () => {
   test('closed callbacks teach their company and nobody else; what was mended on the telephone waits for a call', async () => {
     const lead = await viewer('odo.reed')
     const { taught } = await companyTriage(lead)
-    expect(taught).toMatchObject({ closed: 1, causes: { routerChanged: 1 }, symptoms: { routerChanged: { offline: 1 } } })
+    expect(taught).toMatchObject({ closed: 2, causes: { routerChanged: 1, earlyFailure: 1 }, symptoms: { routerChanged: { offline: 1 } } })
     expect(taught.tried).toEqual({ routerChanged: { times: 1, mended: 1 } })
     expect(taught.answers.router).toEqual({ routerChanged: [1, 0] })
-    expect(Object.values(taught.byModel)).toEqual([{ routerChanged: 1 }])
+    expect(Object.values(taught.byModel)).toEqual([{ routerChanged: 1, earlyFailure: 1 }])
     expect((await companyTriage({ ...lead, companyId: uuid() })).taught).toEqual(nothingTaught())
   })
   test('has jobs in all stages over two branches, a day of twelve crews in one of them; a tag hangs, a 3-way fails, callbacks are open, two jobs share a home', async () => {

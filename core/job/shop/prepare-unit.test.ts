@@ -1,5 +1,6 @@
 import { inventedCode } from '../../testing/codes'
 import { crew, Scenario, testFile, testModel } from '../../testing/scenario'
+import { daysAfter, devicesOut } from '../unit/returns'
 import { checksFor, pointStatus, testResults } from '../progress'
 import { leftInShop, preparedOf, unitInBag } from './prepared'
 import type { PrepareUnit } from './prepare-unit.schema'
@@ -249,4 +250,24 @@ test('a device in the wall is prepared no more; one that is to replace it is, on
   expect(code(prepare(scenario, replacement))).toBe('accepted')
   // What the shop knew of the one that somebody called about says nothing any more.
   expect(kinds(scenario)).toEqual([])
+})
+
+test('one that failed in the shop is out, too: it goes back without having been in a wall', () => {
+  const scenario = inTheShop()
+  scenario.must(prepare(scenario, { lamp: 'failed', note: 'no light' }))
+  const [out, ...more] = devicesOut(scenario.job)
+  expect([out, more]).toMatchObject([{ unitId: null, callbackId: null, shopNote: 'no light', stage: 'waits', goes: 'return' }, []])
+  const sent = { type: 'followReturn' as const, serial: out!.serial.toLowerCase(), goes: 'return' as const, stage: 'sent' as const }
+  scenario.must(
+    scenario.submitJob({
+      ...sent,
+      dueOn: daysAfter(out!.outAt, 30),
+      cleared: 'neverJoined',
+      reference: '',
+      outcome: null,
+      creditCents: null,
+      note: '',
+    }),
+  )
+  expect(devicesOut(scenario.job)).toMatchObject([{ serial: out!.serial, stage: 'sent' }])
 })

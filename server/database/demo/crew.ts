@@ -235,7 +235,7 @@ export class DemoCrew {
     await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, ...this.nextCarton(model) })
   }
   /** A device that failed comes out, another one of its model goes in, and everything is tried again. */
-  async replace(boxName: string, gang: number, callbackId: string, oldUnitId: string): Promise<void> {
+  async replace(boxName: string, gang: number, callbackId: string, oldUnitId: string, network = 'home'): Promise<void> {
     const { model, boxId, name } = (await this.state()).job.units[oldUnitId]!
     await this.openAndTag(boxName, `${this.who.initials} red 1`)
     await this.prove(boxName)
@@ -246,7 +246,7 @@ export class DemoCrew {
       await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
     await this.closeUp([boxName])
     for (const id of job.boxes[boxId]!.devices[gang]!.pointIds) await this.test(job.points[id]!.name)
-    await this.join({ [`${boxName}/${gang}`]: name }, 'home', -56)
+    await this.join({ [`${boxName}/${gang}`]: name }, network, -56)
   }
   /** What is printed on the next carton of a model. */
   private nextCarton({ setupCode: kind }: { setupCode: string }): { serial: string; setupCode: string; setupCodeAgain: string } {

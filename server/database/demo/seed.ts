@@ -314,7 +314,30 @@ export async function seedDemo(now: Date, { years = false } = {}): Promise<void>
     ],
     'tidehouse',
   )
-  const [hallUnit, roomUnit] = Object.values((await tide.state()).job.units)
+  const [hallUnit, firstUnit] = Object.values((await tide.state()).job.units)
+  // One of its devices died in its first days; it should have gone back to its maker by now, and lies here.
+  const dead = uuid()
+  tide.at(anchor.minus({ days: 17 }).toJSDate())
+  await tide.job(
+    {
+      ...{ type: 'openCallback', callbackId: dead, unitId: firstUnit!.id, what: 'The tide room light does nothing.', call: null },
+      ...{ since: anchor.minus({ days: 17 }).toISODate()!, wallSwitchFlipped: true, routerChanged: false, breakerTripped: false },
+      offlineInApp: true,
+    },
+    lena,
+  )
+  const came = anchor.minus({ days: 16, hours: 3 })
+  const deadVisit = await visit(tide, [bram], came, 1.5, 'callback', dead)
+  tide.at(came.plus({ minutes: 3 }).toJSDate())
+  await tide.job({ type: 'arrive', visitId: deadVisit })
+  await tide.job({
+    ...{ type: 'diagnoseCallback', callbackId: dead, causeKind: 'device', causeId: 'earlyFailure', remedy: 'replace', payer: 'maker' },
+    ...{ cause: 'It failed within its first days.', confirmedBy: 'Line and neutral at its terminals, nothing at its load.' },
+  })
+  await tide.replace('tide door', 1, dead, firstUnit!.id, 'tidehouse')
+  await tide.job({ type: 'closeCallback', callbackId: dead, resolution: 'Replaced, joined and tested.' })
+  await tide.job({ type: 'finishVisit', visitId: deadVisit })
+  const roomUnit = Object.values((await tide.state()).job.units).find(({ boxId, removedAt }) => boxId === firstUnit!.boxId && !removedAt)
   // Called about a week ago: a new router; mended on the telephone, and heard again two days later.
   const routerCall = uuid()
   tide.at(anchor.minus({ days: 7 }).toJSDate())

@@ -42,7 +42,7 @@ export async function fillYears(crews: Viewer[], today: DateTime, { office, fini
         if (dies.plus({ days: 3 }) >= today) break
         since = dies.plus({ days: 2 }).set({ hour: 10, minute: 0 })
         const visitAt = since
-        await replaceDead(team, box, office, dies, since, (callbackId) => callbackVisit(team, who, visitAt, callbackId))
+        await replaceDead(team, box, office, today, dies, since, (callbackId) => callbackVisit(team, who, visitAt, callbackId))
       }
     }
     if (chance.is(otherwise * 3 * (1 - index / homesInAll))) {
@@ -57,6 +57,7 @@ async function replaceDead(
   team: DemoCrew,
   box: string,
   office: Viewer,
+  today: DateTime,
   dies: DateTime,
   at: DateTime,
   visit: (callbackId: string) => Promise<string>,
@@ -86,6 +87,16 @@ async function replaceDead(
   await team.replace(box, 1, callbackId, unit.id)
   await team.job({ type: 'closeCallback', callbackId, resolution: 'Replaced, joined and tested.' })
   await team.job({ type: 'finishVisit', visitId })
+  // Sent within the week, and settled in a month or so; what came out last is on its way.
+  const returned = { type: 'followReturn' as const, serial: unit.serial, goes: 'return' as const, reference: `R ${unit.serial}` }
+  const nothing = { dueOn: null, cleared: null, outcome: null, creditCents: null, note: '' }
+  const [sent, settled] = [at.plus({ days: 5 }), at.plus({ days: 31 })]
+  if (sent >= today) return
+  team.at(sent.toJSDate())
+  await team.job({ ...returned, ...nothing, stage: 'sent', dueOn: at.plus({ days: 35 }).toISODate()!, cleared: 'dead' }, office)
+  if (settled >= today) return
+  team.at(settled.toJSDate())
+  await team.job({ ...returned, ...nothing, stage: 'settled', outcome: 'replaced' }, office)
 }
 async function mendByTelephone(team: DemoCrew, office: Viewer, at: DateTime): Promise<void> {
   const unit = Object.values((await team.state()).job.units).find(({ removedAt }) => !removedAt)!

@@ -1,4 +1,5 @@
-import { blob, date, flag, id, int, orNull, table, text, time, type RowOf } from './columns'
+import type { oldUnitFates, ReturnOutcome, ReturnStage } from '../../../core/job'
+import { as, blob, date, flag, id, int, orNull, table, text, time, type RowOf } from './columns'
 
 export const jobs = table('jobs', {
   id,
@@ -97,6 +98,29 @@ export const callbacks = table('callbacks', {
 })
 
 export type CallbackRow = RowOf<typeof callbacks>
+
+/** A device that is out: follows from the record of its job. */
+export const devicesOut = table(
+  'devices_out',
+  {
+    jobId: id,
+    serial: text,
+    companyId: id,
+    branchId: id,
+    siteId: id,
+    callbackId: orNull(id),
+    model: text,
+    goes: as<(typeof oldUnitFates)[number]>(text),
+    stage: as<ReturnStage>(text),
+    dueOn: orNull(date),
+    reference: text,
+    outcome: orNull(as<ReturnOutcome>(text)),
+    creditCents: orNull(int),
+    outAt: time,
+  },
+  ['jobId', 'serial'],
+)
+export type DeviceOutRow = RowOf<typeof devicesOut>
 
 /** How a device joined: follows from the record of its job. */
 export const pairings = table(

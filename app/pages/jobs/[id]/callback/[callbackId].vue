@@ -4,10 +4,12 @@ import {
   callbackSignWords,
   causeKinds,
   causeWords,
+  devicesOut,
   fateWords,
   oldUnitFates,
   payers,
   payerWords,
+  photoWords,
   pointsOfUnit,
   pointStatus,
   preparedOf,
@@ -92,6 +94,18 @@ const hear = (works: boolean) =>
   run(() => submitJob({ type: 'hearBack', callbackId: callback.value!.id, works, said: heard.value })).then((ok) => {
     if (ok) heard.value = ''
   })
+/** The old device, once it is out: it is somebody’s until it is settled. */
+const outDevice = computed(() =>
+  job.value && oldUnit.value?.removedAt ? devicesOut(job.value).find(({ unitId }) => unitId === oldUnit.value!.id) : undefined,
+)
+const photosThere = computed(() =>
+  (job.value?.photos ?? [])
+    .filter(({ boxId }) => boxId === oldUnit.value?.boxId)
+    .map(({ id, caption, kind, at }) => ({
+      id,
+      caption: `${photoWords[kind]}${caption ? `, ${caption}` : ''}, ${dayAndTime(at, region.value)}`,
+    })),
+)
 const again = ref(false)
 const replacement = reactive({ serial: '', setupCode: '', setupCodeAgain: '', oldUnitGoes: 'return' as (typeof oldUnitFates)[number] })
 const resolution = ref('')
@@ -160,6 +174,7 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
       <div class="cols">
         <div class="stack">
           <CallbackSaid v-if="callback.call" :call="callback.call" />
+          <CallbackStory v-if="page" :key="callback.id" :job-id="page.job.id" :callback-id="callback.id" :region="region" />
           <div v-if="mendedUnsaid && (onCrew || session.isOffice)" class="note petrol row wrap">
             <span class="grow">It worked again on the telephone, and that was not stored yet.</span>
             <UButton variant="solid" :loading="busy" @click="solve">Store it, and call back in two days</UButton>
@@ -287,6 +302,18 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
                 >Close the callback</UButton
               >
             </form>
+          </section>
+          <section v-if="outDevice && page" class="step" aria-label="The old device">
+            <h2 class="kicker">
+              The old device, <span class="mono">{{ outDevice.serial }}</span>
+            </h2>
+            <CallbackOutDevice
+              :job-id="page.job.id"
+              :branch-id="page.job.branchId"
+              :device="outDevice"
+              :may-follow="onCrew || session.isOffice"
+              :photos="photosThere"
+            />
           </section>
           <CommonRefusal :refusal="refusal" />
         </div>

@@ -1,0 +1,153 @@
+import {
+  checksFor,
+  clearingWords,
+  fateWords,
+  pointsOfUnit,
+  preparedOf,
+  technologyWords,
+  testResults,
+  type JobState,
+  type OutDevice,
+} from '../../core/job'
+import { loadWatts } from '../../core/fit'
+import type { SiteState } from '../../core/site'
+import { applyEvent } from '../../core/stream'
+import { answersInWords, symptomWords } from '../../core/triage'
+import { dateIn, momentOf, regionOf, supplySchemes } from '../../core/units'
+import { streams } from '../../core/streams'
+import { database } from '../database'
+import type { Viewer } from './access'
+import { rulesOf } from './branch-rules'
+import { heading, makePdf, soft, table } from './pdf'
+import { photoPages } from './photo-pages'
+import { outDevice } from './returns'
+import { eventsAfter, readState, reducerOf } from './streams'
+
+/** The record as it stood when a device came out: its tests are thrown away with it. */
+async function whenItCameOut(jobId: string, unitId: string): Promise<JobState> {
+  const job = streams.job.empty(jobId)
+  for (;;) {
+    const events = await eventsAfter(jobId, job.seq)
+    if (!events.length) return job
+    for (const event of events) {
+      if (event.type === 'unitReplaced' && (event.payload as { oldUnitId?: string }).oldUnitId === unitId) return job
+      applyEvent(reducerOf('job'), job, event)
+    }
+  }
+}
+
+/** What was looked at, tried and measured of it, by check. */
+function testRows(job: JobState, site: SiteState, unitId: string): string[][] {
+  return pointsOfUnit(job, job.units[unitId]!).flatMap((point) => {
+    const results = testResults(job, site, point)
+    return checksFor(job, site, point).flatMap(({ id, what }) => {
+      const result = results[id]
+      return result
+        ? [
+            [
+              what,
+              `${result.result}${result.measured ? `, ${result.measured}` : ''}${result.note ? `: ${result.note}` : ''}`,
+              result.madeAt.slice(0, 10),
+            ],
+          ]
+        : []
+    })
+  })
+}
+
+/**
+ * What a maker needs to see of a device that is out. Names, addresses, codes and what else is in the home stay here; of pictures
+ * only those that somebody picked.
+ * @throws ApiError 404 where no such device is out
+ */
+export async function claimPaper(
+  viewer: Viewer,
+  jobId: string,
+  serial: string,
+  photoIds: readonly string[],
+): Promise<{ name: string; bytes: Buffer }> {
+  const { job: row, out } = await outDevice(viewer, jobId, serial)
+  const { models } = database()
+  const [branch, company, job, site] = await Promise.all([
+    models.branches.findByPk(row.branchId),
+    models.companies.findByPk(row.companyId),
+    readState('job', row.id),
+    readState('site', row.siteId),
+  ])
+  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
+  const unit = out.unitId ? job.units[out.unitId]! : null
+  const before = unit ? await whenItCameOut(row.id, unit.id) : null
+  const tests = before?.units[unit!.id] ? testRows(before, site, unit!.id) : []
+  const photos = job.photos.filter(({ id, boxId }) => photoIds.includes(id) && boxId === unit?.boxId)
+  const shop = preparedOf(job, out.serial)
+  const load =
+    unit && before?.units[unit.id]
+      ? pointsOfUnit(before, before.units[unit.id]!).map(
+          ({ load: one }) => `${one.lamps} × ${one.wattsEach} W ${technologyWords[one.technology]} = ${loadWatts(one)} W`,
+        )
+      : []
+  const day = (iso: string) => dateIn(iso.slice(0, 10), region.locale)
+  const facts = (rows: [string, string][]) =>
+    table(
+      ['', ''],
+      rows.filter(([, said]) => said !== ''),
+      [150, '*'],
+    )
+  const bytes = await makePdf({
+    title: `Claim for ${out.serial}`,
+    footer: `${company!.name} · job ${row.number} · ${out.serial}`,
+    company: company!.name,
+    schemeId: branch!.schemeId,
+    region,
+    content: [
+      { text: `${out.model.maker} ${out.model.name}`, style: 'title' },
+      { text: `Serial ${out.serial}`, fontSize: 13, margin: [0, 4, 0, 0] },
+      {
+        text: `${company!.name}, ${branch!.name} · our job ${row.number} · made ${momentOf(new Date().toISOString(), region)}`,
+        color: soft,
+        margin: [0, 2, 0, 0],
+      },
+      heading('The device'),
+      facts([
+        ['Your number', out.reference],
+        ['Warranty', (unit && job.warranties?.[unit.id]?.number) ?? ''],
+        [
+          'In the wall',
+          unit
+            ? `${day(unit.installedAt)} to ${day(out.outAt)}, ${Math.max(0, Math.floor((Date.parse(out.outAt) - Date.parse(unit.installedAt)) / 86_400_000))} days`
+            : 'never: it failed before it was installed',
+        ],
+        ['Supply', supplySchemes[branch!.schemeId].name],
+        ['Load', load.join('; ')],
+        ['Version', shop?.version ?? ''],
+        ['What is asked', fateWords[out.goes]],
+        ['Before it was sent', out.cleared ? clearingWords[out.cleared] : ''],
+      ]),
+      heading('What happened'),
+      facts(whatHappened(job, out)),
+      ...(tests.length ? [heading('Tests before it came out'), table(['Check', 'Result', 'On'], tests, ['*', '*', 'auto'])] : []),
+      ...(await photoPages(job, { ...site, boxes: {} }, 'Pictures', photos)),
+      {
+        text: 'The place and the people are known to us by the number of the job; nothing of them is on this paper.',
+        color: soft,
+        margin: [0, 16, 0, 0],
+      },
+    ],
+  })
+  return { name: `claim-${out.serial.replace(/[^\w-]/g, '_')}.pdf`, bytes }
+}
+
+function whatHappened(job: JobState, out: OutDevice): [string, string][] {
+  const callback = out.callbackId ? job.callbacks[out.callbackId] : undefined
+  if (!callback) return [['Seen', out.shopNote || 'nothing was written down']]
+  const symptoms = (callback.call?.symptoms ?? []).map((one) => (symptomWords as Record<string, string>)[one] ?? one)
+  const asked = answersInWords(callback.call?.answers ?? []).map(({ ask, answer }) => `${ask} ${answer}`)
+  return [
+    ['Reported', `${callback.what} (since ${callback.since})`],
+    ['Symptoms', symptoms.join(', ')],
+    ['Asked', [...asked, callback.told?.how ?? ''].filter(Boolean).join('; ')],
+    ['Cause, as found', callback.cause],
+    ['Shown by', callback.confirmedBy],
+    ['Ended', callback.resolution],
+  ]
+}

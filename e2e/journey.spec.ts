@@ -332,6 +332,36 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(ann.getByRole('button', { name: 'end the visit' })).toBeHidden()
   })
 
+  await test.step('11: the old device is followed until it is settled; its maker gets what shows the fault, and nobody’s name', async () => {
+    await office.goto(new URL(ann.url()).pathname)
+    const old = office.getByRole('region', { name: 'The old device' })
+    await expect(old).toContainText('goes back to the maker')
+    const paper = await office.request.get((await old.getByRole('link', { name: /^Claim for GH-/ }).getAttribute('href'))!)
+    expect([paper.status(), paper.headers()['content-type']]).toEqual([200, 'application/pdf'])
+    await old.getByRole('button', { name: 'It was sent' }).click()
+    // What was not reset takes the home’s network with it.
+    await expect(old.getByRole('button', { name: 'Store it' })).toBeDisabled()
+    await pick(office, 'Before it left', /^too dead to be reset/)
+    await old.getByLabel('Their number for it').fill('R 4711')
+    await old.getByRole('button', { name: 'Store it' }).click()
+    await expect(old).toContainText('Sent, number R 4711.')
+    await office.getByRole('link', { name: 'Callbacks' }).click()
+    const out = office.getByRole('region', { name: 'Devices that are out' })
+    const line = out.getByRole('button', { name: /GH-/ })
+    await expect(line).toContainText('sent')
+    await line.click()
+    await out.getByRole('button', { name: 'It is settled' }).click()
+    await pick(office, 'How it ended', 'money back')
+    await out.getByLabel('Money back; empty: not said').fill('34.5O')
+    await expect(out.getByText('Write an amount, like 34.50.')).toBeVisible()
+    await out.getByLabel('Money back; empty: not said').fill('34.50')
+    await out.getByRole('button', { name: 'Store it' }).click()
+    await expect(out.getByText(/^Settled: money back, .*34\.50, number R 4711\.$/)).toBeVisible()
+    const table = await office.request.get('/api/returns/table')
+    expect(await table.text()).toMatch(/GH-.*R 4711,settled,,money back,34\.50/)
+    await office.goto(new URL(ann.url()).pathname)
+  })
+
   await test.step('everything is in the history: who, when, what, with readings', async () => {
     await office.getByRole('link', { name: 'History' }).click()
     // The readings of a proof are one line that opens.

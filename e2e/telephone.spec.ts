@@ -109,6 +109,17 @@ test('dead at the wall: nothing helps, windows are offered with what to take alo
   expect(callback!.call!.licence).toBe(true)
   await bram.goto(`/jobs/${jobId}/callback/${callback!.id}`)
   await expect(bram.getByRole('region', { name: 'Said on the telephone' })).toContainText('Take along: the same model')
+  // A log of the household's app: a clock that nobody has on record switches it.
+  await bram.getByText('It switches by itself, or not when it should: read a log').click()
+  const nights = Array.from(
+    { length: 6 },
+    (_, night) => `2026-11-1${night} 22:03:0${night},tide,on\n2026-11-1${night} 23:${10 + 7 * night}:00,tide,off`,
+  )
+  const log = `time,device,state\n2026-11-10 08:00:00,tide,off\n${nights.join('\n')}\n`
+  await bram.locator('input[type=file]').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(log) })
+  await expect(bram.getByRole('region', { name: 'What switched it' })).toContainText(
+    '6 times on at about 22:03, day after day, by nothing on record',
+  )
   await accessible(bram)
   await bram.goto(`/jobs/${jobId}/parts`)
   await expect(bram.getByText('For the callback, take along:')).toBeVisible()

@@ -110,7 +110,7 @@ const percent = (share: number) => `${(share * 100).toFixed(1)} %`
           >
           <span class="small soft">{{ device.dueOn ? `by ${dayWord(device.dueOn, session.regionAt(device.branchId))}` : '' }}</span>
         </button>
-        <div v-if="shownOut === `${device.jobId} ${device.serial}`" class="pb-4">
+        <div v-if="shownOut === `${device.jobId} ${device.serial}`" class="pb-4 px-1">
           <CallbackOutDevice
             :job-id="device.jobId"
             :branch-id="device.branchId"
@@ -164,7 +164,11 @@ const percent = (share: number) => `${(share * 100).toFixed(1)} %`
   .line {
     grid-template-columns: 1fr 1fr;
   }
-  .line > :first-child {
+  .learnt {
+    grid-template-columns: 1fr auto;
+  }
+  .line > :first-child,
+  .learnt > :first-child {
     grid-column: 1 / -1;
   }
 }

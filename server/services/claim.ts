@@ -5,7 +5,6 @@ import {
   pointsOfUnit,
   preparedOf,
   technologyWords,
-  testResults,
   type JobState,
   type OutDevice,
 } from '../../core/job'
@@ -39,7 +38,8 @@ async function whenItCameOut(jobId: string, unitId: string): Promise<JobState> {
 /** What was looked at, tried and measured of it, by check. */
 function testRows(job: JobState, site: SiteState, unitId: string): string[][] {
   return pointsOfUnit(job, job.units[unitId]!).flatMap((point) => {
-    const results = testResults(job, site, point)
+    // As they were made: that its box was opened since takes nothing from what they say of the device.
+    const results = job.tests[point.id] ?? {}
     return checksFor(job, site, point).flatMap(({ id, what }) => {
       const result = results[id]
       return result
@@ -124,7 +124,7 @@ export async function claimPaper(
         ['Before it was sent', out.cleared ? clearingWords[out.cleared] : ''],
       ]),
       heading('What happened'),
-      facts(whatHappened(job, out)),
+      facts(whatHappened(job, out, day)),
       ...(tests.length ? [heading('Tests before it came out'), table(['Check', 'Result', 'On'], tests, ['*', '*', 'auto'])] : []),
       ...(await photoPages(job, { ...site, boxes: {} }, 'Pictures', photos)),
       {
@@ -137,13 +137,13 @@ export async function claimPaper(
   return { name: `claim-${out.serial.replace(/[^\w-]/g, '_')}.pdf`, bytes }
 }
 
-function whatHappened(job: JobState, out: OutDevice): [string, string][] {
+function whatHappened(job: JobState, out: OutDevice, day: (iso: string) => string): [string, string][] {
   const callback = out.callbackId ? job.callbacks[out.callbackId] : undefined
   if (!callback) return [['Seen', out.shopNote || 'nothing was written down']]
   const symptoms = (callback.call?.symptoms ?? []).map((one) => (symptomWords as Record<string, string>)[one] ?? one)
   const asked = answersInWords(callback.call?.answers ?? []).map(({ ask, answer }) => `${ask} ${answer}`)
   return [
-    ['Reported', `${callback.what} (since ${callback.since})`],
+    ['Reported', `${callback.what} Since ${day(callback.since)}.`],
     ['Symptoms', symptoms.join(', ')],
     ['Asked', [...asked, callback.told?.how ?? ''].filter(Boolean).join('; ')],
     ['Cause, as found', callback.cause],

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { dateIn } from '../../../core/units/region'
 import type { AlikeCallback } from '../../../core/protocol'
 import type { Region } from '~/utils/time'
 
@@ -33,7 +32,7 @@ const count = computed(() => groups.value.reduce((sum, [, list]) => sum + list.l
       <div v-for="[title, list] in groups" :key="title">
         <h3 class="kicker mt-3">{{ title }}</h3>
         <NuxtLink v-for="one in list" :key="one.callbackId" :to="`/jobs/${one.jobId}/callback/${one.callbackId}`" class="list-row before">
-          <span class="soft small">{{ dateIn(one.openedAt.slice(0, 10), region.locale) }}</span><span
+          <span class="soft small">{{ dayWord(one.openedAt, region) }}</span><span
             ><b>{{ one.siteName }}</b> <span class="mono small">{{ one.serial }}</span><br />{{ one.what
             }}<template v-if="one.cause">
               <span class="soft">{{ t(one.cause) }}</span></template
@@ -50,6 +49,7 @@ summary {
   min-height: 44px;
   display: flex;
   align-items: center;
+  text-decoration: underline;
 }
 .before {
   grid-template-columns: 96px minmax(0, 1fr);

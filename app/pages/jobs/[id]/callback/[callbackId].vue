@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import {
+  automatedHome,
   callbackRemedies,
   callbackSignWords,
   causeKinds,
@@ -39,6 +40,12 @@ const benchOfUnit = computed(() => {
   const boxId = oldUnit.value?.boxId
   return boxId && job.value!.boxes[boxId]?.wiring?.plan ? `/jobs/${job.value!.jobId}/wiring/${boxId}` : null
 })
+/** What the home does by itself, for a log to be held against. */
+const home = computed(() =>
+  job.value && site.value && page.value
+    ? automatedHome(job.value, site.value, { zone: region.value.zone, position: page.value.site.position })
+    : null,
+)
 const taughtList = useList('GET /api/triage', () => ({}), ['job'])
 const known = computed(() => numbersOf(taughtList.answer.value?.taught ?? nothingTaught()).causes)
 const another = 'another'
@@ -221,6 +228,16 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
           </section>
           <section v-if="callback.status !== 'told'" class="step">
             <h2 class="kicker">2 · Diagnosis</h2>
+            <details v-if="callback.status !== 'closed' && home">
+              <summary>It switches by itself, or not when it should: read a log</summary>
+              <LazyCallbackSwitchLog
+                :home="home"
+                :device-id="points[0]?.id ?? null"
+                :region="region"
+                :may-use="onCrew && (!callback.causeKind || again)"
+                @use="diagnosis.confirmedBy = $event.slice(0, 480)"
+              />
+            </details>
             <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring predicts</NuxtLink>
             <p v-if="callback.causeKind && !again">
               <b>{{ t(causeWords[callback.causeKind]) }}</b>: {{ callback.cause }}
@@ -324,6 +341,12 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
 </template>
 
 <style scoped>
+summary {
+  min-height: 44px;
+  display: flex;
+  align-items: center;
+  text-decoration: underline;
+}
 .cols {
   display: grid;
   grid-template-columns: minmax(0, 1.4fr) minmax(0, 1fr);

@@ -19,7 +19,7 @@ export interface JobContext extends Vantage {
   /** How long it waited on a phone without network, ms. */
   heldMs: number
   site: SiteState
-  method: ConnectionMethod & Pick<BranchSettings, 'testsWiresOut'>
+  method: ConnectionMethod & Pick<BranchSettings, 'testsWiresOut' | 'loopShare'>
   /** Catalogue entry of the company, or null. */
   model(id: string): DeviceModel | null
   /** Does this uploaded photo belong to the job? */

@@ -8,6 +8,7 @@ import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
 import { linkOf } from './link/link-of'
 import { drills, drillWords } from './pairing/words'
+import { permitWords } from './verification/words'
 import { boxesOfJob, channelPoints, codesThatDiffer, currentUnits, mainModel, placesOf, pointsInOrder, pointStatus } from './progress'
 import type { Defect, JobState, Tick, Unit } from './state'
 
@@ -100,6 +101,29 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'All on, no tags.',
     ),
   ]
+  const verified = Object.keys(job.verified ?? {}).length > 0
+  // Once it was begun it is finished: each circuit that was worked on.
+  if (verified)
+    items.push(
+      auto(
+        'verified',
+        'Every circuit that was worked on is verified',
+        breakers.flatMap((breaker) => {
+          const found = job.verified?.[breaker.id]
+          return found?.passed ? [] : [`${breakerName(site, breaker)} ${found ? 'does not pass' : 'is not measured'}`]
+        }),
+        'Continuity, insulation, polarity, loop and residual devices are on the paper.',
+      ),
+    )
+  if (job.permit && job.permit.state !== 'none')
+    items.push(
+      auto(
+        'permit',
+        'The permit is released by its inspector',
+        job.permit.state === 'released' ? [] : [`${job.permit.number || 'no number yet'}, ${permitWords[job.permit.state]}`],
+        `Permit ${job.permit.number}.`,
+      ),
+    )
   const { units: linked, left } = linkOf(job)
   if (Object.keys({ ...linked, ...left }).length)
     items.push(
@@ -126,6 +150,12 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'elsewhere',
       `Tried: everything else on ${list(breakers.map((breaker) => breakerName(site, breaker)))}`,
       'Sockets, other rooms, what is plugged in; clocks are set, and what waited is on again.',
+    )
+  if (site.schemeId === 'iec230' && breakers.length && !verified)
+    shown(
+      'verification',
+      'Verified: every circuit that was worked on, and its paper handed over',
+      'Measured here it is on the paper of this job; where another paper holds it, say so and tick.',
     )
   if (byButton.length) shown('scenes', 'Tried: each scene by its button', list(byButton))
   const drilled = drills.flatMap((one) => pairingOf(job).drills[one] ?? [])

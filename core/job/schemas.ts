@@ -13,10 +13,11 @@ import * as sale from './sale/schemas'
 import * as shop from './shop/schemas'
 import * as test from './test/schemas'
 import * as unit from './unit/schemas'
+import * as verification from './verification/schemas'
 import * as visit from './visit/schemas'
 import * as wiring from './wiring/schemas'
 
-const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link]
+const rooms = [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link, verification]
 
 /** Everything a person can do to the record of a job. */
 export const jobCommandSchema: z.ZodType<JobCommand> = commandSchemaOf<JobCommand>(rooms)

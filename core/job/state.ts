@@ -16,6 +16,8 @@ import type { CodeChecked, CodePlace } from './unit/check-code.schema'
 import type { ReturnFollowed } from './unit/follow-return.schema'
 import type { OtherLocationStep, Observation, VerdictCode, WireReading, WiringPlan } from '../wiring'
 import type { foundNotesSchema, LightPoint, signalSchema, StoredCode } from './parts.schema'
+import type { NotePermit } from './verification/note-permit.schema'
+import type { CircuitVerified } from './verification/verify-circuit.schema'
 import type { callbackRemedies, callbackSigns, causeKinds, oldUnitFates, payers, photoKinds, visitKinds } from './words'
 
 export interface Visit {
@@ -212,6 +214,9 @@ export interface JobState extends StreamState {
   warranties?: Record<string, { number: string; until: string | null; at: string; by: string }>
   /** Devices that came out or failed in the shop, by serial, where somebody has said what became of them. */
   returns?: Record<string, DeviceReturn>
+  /** Readings of circuits, by {breaker}: of each the newest. */
+  verified?: Record<string, Omit<CircuitVerified, 'breakerId'> & { at: string; by: string }>
+  permit?: NotePermit & { at: string; by: string }
   signature: Signature | null
   handedOverAt: string | null
   callbacks: Record<string, Callback>

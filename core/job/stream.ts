@@ -16,6 +16,7 @@ import * as sale from './sale'
 import * as shop from './shop'
 import * as test from './test'
 import * as unit from './unit'
+import * as verification from './verification'
 import * as visit from './visit'
 import * as wiring from './wiring'
 
@@ -34,6 +35,7 @@ type Rooms =
   | typeof automation
   | typeof pairing
   | typeof link
+  | typeof verification
 
 /** Everything a person can do to the record of a job. */
 export type JobCommand = CommandsIn<Rooms>
@@ -46,7 +48,7 @@ export type JobEventType = JobEvent['type']
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
   reducerVersion: 18,
   empty: emptyJob,
-  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link],
+  rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link, verification],
   around(job, event, { material }, evolve) {
     evolve()
     if (material) job.materialSeq = event.seq

@@ -94,6 +94,13 @@ export const readPack = contract({
   params: idParam,
   file: 'application/pdf',
 })
+export const verificationPaper = contract({
+  route: 'GET /api/jobs/:id/verification',
+  summary: 'What was measured on the circuits of a 230 V job after the work, with limits and results (PDF).',
+  access: 'crew',
+  params: idParam,
+  file: 'application/pdf',
+})
 export const bagLabels = contract({
   route: 'GET /api/jobs/:id/bag-labels',
   summary: 'Labels for the bags of a job, one for each box that waits for a device: what goes in, and a square code that opens the box.',

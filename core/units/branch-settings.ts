@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { moneySettingsSchema } from '../money/settings'
 import { schoolIds } from '../plan/words'
+import { loopShares } from '../verification/circuit.schema'
 import { daySettingsSchema } from './day-settings'
 import { localeIds } from './region'
 
@@ -22,6 +23,8 @@ export const branchSettingsSchema = z.object({
   proofEveryPair: z.boolean().default(false),
   /** Functional tests with the wires out, while a circuit is on for a moment; they are asked again after closing. Schools differ. */
   testsWiresOut: z.boolean().default(false),
+  /** How much of the limit of a loop a cold circuit may show, 230 V: two thirds by the annex of IEC 60364-6, or 0.8. Schools differ. */
+  loopShare: z.enum(loopShares).default('annex'),
   /** Connectors on the van, and how many conductors of a gauge each is listed for. Nothing is assumed: the maker's listing is typed in. */
   connectors: z
     .array(

@@ -13,6 +13,7 @@ export const defaultBranchSettings: BranchSettings = {
   proofEveryPair: false,
   testsWiresOut: false,
   proofLimitMinutes: 120,
+  loopShare: 'annex',
   connectors: [],
   money: defaultMoney,
   school: 'switches',

@@ -136,6 +136,18 @@ async function save() {
       <UFormField label="A proof lasts, minutes" help="After this it has to be made again. Common practice; 15 to 480."
         ><UInput v-model="form.settings.proofLimitMinutes" type="number" min="15" max="480"
       /></UFormField>
+      <UFormField
+        v-if="branch.schemeId === 'iec230'"
+        label="A cold circuit may show of the limit of its loop"
+        help="Conductors are warmer in use than when they are measured. Two thirds by the annex of IEC 60364-6; 0.8 is a common rule of thumb. Local rules decide."
+        ><USelect
+          v-model="form.settings.loopShare"
+          :items="[
+            { label: 'two thirds', value: 'annex' },
+            { label: '0.8', value: 'fourFifths' },
+          ]"
+          class="w-full"
+      /></UFormField>
       <fieldset class="stack">
         <legend class="font-semibold">Working day</legend>
         <p class="soft small">Days are planned within these. The law and your agreements decide what they may be.</p>

@@ -2,6 +2,7 @@ import { v7 as uuid } from 'uuid'
 import { verhoeffDigit } from '../../../core/commission'
 import type { ConductorRole } from '../../../core/connect'
 import {
+  boxesOfJob,
   checksFor,
   findingsOf,
   flagRole,
@@ -233,6 +234,26 @@ export class DemoCrew {
       await this.job({ type: 'markStep', boxId, gang, stepId: step.id, done: true })
     const { model } = (await this.state()).job.boxes[boxId]!.devices[gang]!
     await this.job({ type: 'recordUnit', unitId: uuid(), boxId, gang, ...this.nextCarton(model) })
+  }
+  /** What a verification tester reads on the circuits of the work, 230 V. */
+  async verifyCircuits(): Promise<void> {
+    const { job, site } = await this.state()
+    const ids = [...new Set(boxesOfJob(job, site).flatMap(({ breakerIds }) => breakerIds))]
+    for (const [index, breakerId] of ids.entries())
+      await this.job({
+        ...{ type: 'verifyCircuit', breakerId, instrument: 'Marram verification tester, V-208', note: '' },
+        readings: {
+          ...{
+            curve: 'B',
+            amps: site.breakers[breakerId]?.amps ?? 10,
+            continuity: 0.42 + index / 10,
+            insulation: 200,
+            insulationVolts: 250,
+          },
+          ...{ devicesIn: true, polarity: 'right', loop: 0.95 + index / 10 },
+          residual: { milliamps: 30, kind: 'general', atOne: 24, atFive: 13, button: true },
+        },
+      })
   }
   /** A device that failed comes out, another one of its model goes in, and everything is tried again. */
   async replace(boxName: string, gang: number, callbackId: string, oldUnitId: string, network = 'home'): Promise<void> {

@@ -288,6 +288,7 @@ export async function seedDemo(now: Date, { years = false } = {}): Promise<void>
     await team.job({ type: 'arrive', visitId })
     const conductors = home.scheme === 'na120' ? usualConductors : usualConductorsIec
     for (const { box, points, name } of boxes) await installIn(team, box, points, { conductors, model: modelId, name, network })
+    if (home.scheme === 'iec230') await team.verifyCircuits()
     await team.handOver(home.customer)
     await team.job({ type: 'finishVisit', visitId })
     return team

@@ -51,6 +51,7 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
         <LinkLeaving />
         <HandoverMembers :may-change="onCrew || session.isOffice" />
         <HandoverWarranties :may-change="onCrew || session.isOffice" />
+        <HandoverPermit :may-change="onCrew || session.isOffice" />
         <HandoverHomePage />
         <h2 class="kicker">The customer signs</h2>
         <template v-if="job!.handedOverAt"

@@ -1,10 +1,20 @@
 <script setup lang="ts">
-import { currentUnits, jobCounts, pointsInOrder } from '../../../../core/job'
+import { inPanelOrder } from '../../../../core/site'
+import { boxesOfJob, currentUnits, jobCounts, pointsInOrder } from '../../../../core/job'
 
 const { job, site } = injectJobRecord()
 const points = computed(() => pointsInOrder(job.value!))
 const units = computed(() => currentUnits(job.value!))
 const waiting = computed(() => units.value.filter((unit) => unit.model.setupCode !== 'none' && unit.pairing?.result !== 'joined').length)
+const { t } = useTrade()
+/** Of a 230 V supply each circuit that was worked on is measured; elsewhere the inspector looks. */
+const circuits = computed(() =>
+  site.value!.schemeId !== 'iec230'
+    ? []
+    : [...new Set(boxesOfJob(job.value!, site.value!).flatMap(({ breakerIds }) => breakerIds))]
+        .flatMap((id) => site.value!.breakers[id] ?? [])
+        .sort(inPanelOrder),
+)
 const sentence = computed(() => {
   const counts = jobCounts(job.value!, site.value!)
   return `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}${counts.failed ? `, ${counted(counts.failed, 'fails', 'fail')}` : ''}${waiting.value ? `; ${counted(waiting.value, 'waits', 'wait')} for pairing` : ''}.`
@@ -31,6 +41,15 @@ const sentence = computed(() => {
         <HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" />
       </div>
     </div>
+    <section v-if="circuits.length" class="mt-8" aria-label="Verification of circuits">
+      <div class="row wrap mb-2">
+        <h2 class="kicker grow">{{ t('Circuits, verified after the work (IEC 60364-6)') }}</h2>
+        <UButton v-if="job!.verified" :to="`/api/jobs/${job!.jobId}/verification`" external target="_blank" icon="i-lucide-printer"
+          >Its paper (PDF)</UButton
+        >
+      </div>
+      <LazyHomeCircuitVerification v-for="breaker in circuits" :key="breaker.id" :breaker="breaker" />
+    </section>
     <div class="mt-6"><PowerRail :box-ids="job!.boxIds" compact title="Power at this site" /></div>
   </div>
 </template>

@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import { permitStates, permitWords, type PermitState } from '../../../core/job'
+
+/** The permit of the job and its inspection: what needs one is not handed over before it is released. */
+const { job, submitJob } = injectJobRecord()
+defineProps<{ mayChange: boolean }>()
+const { busy, refusal, run } = useAction()
+const permit = computed(() => job.value!.permit ?? null)
+const form = reactive({ number: '', state: 'applied' as PermitState, note: '' })
+const open = ref(false)
+const begin = () => {
+  Object.assign(form, { number: permit.value?.number ?? '', state: permit.value?.state ?? 'applied', note: '' })
+  open.value = true
+}
+const states = permitStates.map((value) => ({ value, label: permitWords[value] }))
+const store = async () => {
+  if (await run(() => submitJob({ type: 'notePermit', ...form }))) open.value = false
+}
+</script>
+
+<template>
+  <section class="stack" aria-label="Permit">
+    <h2 class="kicker">Permit and inspection</h2>
+    <p>
+      <template v-if="permit"
+        ><template v-if="permit.number"
+          ><span class="mono">{{ permit.number }}</span
+          >, </template
+        ><b :class="permit.state === 'failed' ? 'bad' : permit.state === 'released' ? 'good' : ''">{{ permitWords[permit.state] }}</b
+        >{{ permit.note ? `: ${permit.note}` : '' }} <span class="soft small">{{ permit.by }}</span></template
+      ><span v-else class="soft">Nobody has said whether this job needs one. Local rules decide.</span>
+      <UButton v-if="mayChange && !open" variant="link" class="p-0 ml-2" @click="begin">{{ permit ? 'Change' : 'Note it' }}</UButton>
+    </p>
+    <form v-if="open" class="row wrap items-end" @submit.prevent="store">
+      <UFormField label="Number"><UInput v-model="form.number" maxlength="60" /></UFormField>
+      <UFormField label="It is"><USelect v-model="form.state" :items="states" class="w-56" /></UFormField>
+      <UFormField label="Note" class="grow min-w-48"><UInput v-model="form.note" maxlength="500" class="w-full" /></UFormField>
+      <UButton type="submit" variant="solid" :loading="busy">Store it</UButton>
+      <UButton variant="link" @click="open = false">Cancel</UButton>
+    </form>
+    <CommonRefusal :refusal="refusal" />
+  </section>
+</template>

@@ -1,6 +1,6 @@
 import { expect } from '@playwright/test'
 import { accessible } from './support/accessible'
-import { browserOf, desk, jobAt, person, phone, test } from './support/people'
+import { browserOf, desk, faultsOf, jobAt, person, phone, pick, test } from './support/people'
 
 test('the handover rests on evidence; the household keeps its home behind a PIN of its own, and guests a card', async ({ browser }) => {
   const crew = await person(browser, 'bram.ash', phone)

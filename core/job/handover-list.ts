@@ -110,7 +110,16 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
         'Every circuit that was worked on is verified',
         breakers.flatMap((breaker) => {
           const found = job.verified?.[breaker.id]
-          return found?.passed ? [] : [`${breakerName(site, breaker)} ${found ? 'does not pass' : 'is not measured'}`]
+          const since = boxesOfJob(job, site).filter(
+            ({ breakerIds, lastOpenedAt }) => found && breakerIds.includes(breaker.id) && (lastOpenedAt ?? '') > found.madeAt,
+          )
+          if (found?.passed && !since.length) return []
+          const why = !found
+            ? 'is not measured'
+            : !found.passed
+              ? 'does not pass'
+              : `was measured before ${since[0]!.name} was opened again`
+          return [`${breakerName(site, breaker)} ${why}`]
         }),
         'Continuity, insulation, polarity, loop and residual devices are on the paper.',
       ),

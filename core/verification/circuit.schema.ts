@@ -14,6 +14,8 @@ export const circuitReadingsSchema = z.object({
   /** Of its circuit breaker; null: a fuse, or another device whose tripping current has to be looked up. */
   curve: z.enum(curves).nullable(),
   amps: z.number().min(1).max(125),
+  /** Of a fuse or another device: the current that trips it in time, by its maker’s table, amperes. */
+  lookedUp: z.number().min(1).max(5000).nullable().default(null),
   /** Protective conductor from its origin to the furthest point, or with the line conductor, ohms. */
   continuity: reading(100_000),
   /** Live conductors to the protective conductor, MΩ; what is beyond the tester is its largest value. */

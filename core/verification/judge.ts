@@ -19,6 +19,10 @@ export const insulationLeast = 1
 const residualLimits = { general: { atOne: [0, 300], atFive: [0, 40] }, delayed: { atOne: [130, 500], atFive: [50, 150] } } as const
 /** A residual device needs no more than this to trip at once (IEC 60364-4-41, 411.4.4: five times its rated current). */
 const residualTimes = 5
+/** An earth of more than this may not stay what it was on the day it was measured (BS 7671, note to table 41.5; from memory). */
+const steadyOhms = 200
+/** More is no copper: line and protective conductor of 1 mm² have 5 Ω at 140 m. */
+const wireOhms = 5
 
 export interface VerificationLine {
   id: 'continuity' | 'insulation' | 'polarity' | 'loop' | 'atOne' | 'atFive' | 'button' | 'plausible'
@@ -27,6 +31,8 @@ export interface VerificationLine {
   read: string
   limit: string
   result: 'pass' | 'fail' | 'missing'
+  /** It may stay unmeasured. */
+  optional?: true
   /** What it rests on, or what to do. */
   why: string
 }
@@ -34,8 +40,12 @@ const said = (value: number) => String(Number(value.toPrecision(value < 10 ? 3 :
 const ohms = (value: number) => `${said(value)} Ω`
 
 /** The largest loop impedance a circuit may show when it is measured, ohms; null: its device has to be looked up. */
-export function loopLimit({ curve, amps }: Pick<CircuitReadings, 'curve' | 'amps'>, { volts, share }: LoopRule): number | null {
-  return curve ? (share * volts) / (tripsAt[curve] * amps) : null
+export function loopLimit(
+  { curve, amps, lookedUp }: Pick<CircuitReadings, 'curve' | 'amps' | 'lookedUp'>,
+  { volts, share }: LoopRule,
+): number | null {
+  const trips = curve ? tripsAt[curve] * amps : lookedUp
+  return trips === null ? null : (share * volts) / trips
 }
 
 /**
@@ -45,19 +55,35 @@ export function loopLimit({ curve, amps }: Pick<CircuitReadings, 'curve' | 'amps
 export function judgeCircuit(readings: CircuitReadings, rule: LoopRule): VerificationLine[] {
   const { curve, amps, continuity, insulation, insulationVolts, devicesIn, polarity, loop, residual } = readings
   const byBreaker = loopLimit(readings, rule)
-  const byResidual = residual ? (rule.share * rule.volts) / ((residualTimes * residual.milliamps) / 1000) : null
+  const byResidual = residual ? Math.min(steadyOhms, (rule.share * rule.volts) / ((residualTimes * residual.milliamps) / 1000)) : null
   const lines: VerificationLine[] = []
-  const add = (id: VerificationLine['id'], text: string, read: string, limit: string, good: boolean | null, why: string) =>
-    lines.push({ id, text, read, limit, result: good === null ? 'missing' : good ? 'pass' : 'fail', why })
+  const add = (
+    id: VerificationLine['id'],
+    text: string,
+    read: string,
+    limit: string,
+    good: boolean | null,
+    why: string,
+    optional = false,
+  ) =>
+    lines.push({
+      id,
+      text,
+      read,
+      limit,
+      result: good === null ? 'missing' : good ? 'pass' : 'fail',
+      why,
+      ...(optional ? { optional } : {}),
+    })
 
-  const most = Math.max(byBreaker ?? 0, byResidual ?? 0) || null
+  const most = residual ? Math.max(byBreaker ?? 0, wireOhms) : byBreaker
   add(
     'continuity',
     'Continuity of the protective conductor',
     continuity === null ? '' : ohms(continuity),
     most === null ? '' : `≤ ${ohms(most)}`,
     continuity === null ? null : most === null || continuity <= most,
-    'Dead. Not more than the whole loop may have.',
+    residual ? 'Dead. A conductor of a home has a few ohms at most.' : 'Dead. Not more than the whole loop may have.',
   )
   add(
     'insulation',
@@ -90,7 +116,7 @@ export function judgeCircuit(readings: CircuitReadings, rule: LoopRule): Verific
     breakerTrips || loop === null
       ? curve
         ? `Live. ${curve} ${said(amps)} A trips at once at ${said(tripsAt[curve] * amps)} A.`
-        : 'Live. Its tripping current is in the maker’s table.'
+        : `Live. ${readings.lookedUp === null ? 'The current that trips it in time is in its maker’s table: write it down.' : `Trips in time at ${said(readings.lookedUp)} A, by its maker.`}`
       : residualTrips
         ? 'The {breaker} alone would be too slow; the residual device trips.'
         : 'Nothing trips in time at a fault to earth: it is not switched on.',
@@ -106,7 +132,10 @@ export function judgeCircuit(readings: CircuitReadings, rule: LoopRule): Verific
         read === null ? '' : `${said(read)} ms`,
         least ? `${least} to ${longest} ms` : `≤ ${longest} ms`,
         read === null ? null : read >= least && read <= longest && read > 0,
-        id === 'atOne' ? 'Live. The others on it are off meanwhile: say so before.' : 'Live. Up to 30 mA, 250 mA may be used instead.',
+        id === 'atOne'
+          ? 'Live. The others on it are off meanwhile: say so before.'
+          : 'Live, where local rules ask for it. Up to 30 mA, 250 mA may be used instead.',
+        id === 'atFive',
       )
     }
     add(
@@ -118,7 +147,16 @@ export function judgeCircuit(readings: CircuitReadings, rule: LoopRule): Verific
       'Last, with power on it.',
     )
   }
-  if (continuity !== null && loop !== null && continuity > loop * 1.2 + 0.1)
+  if (loop === 0)
+    add(
+      'plausible',
+      'The loop',
+      ohms(0),
+      'more than nothing',
+      false,
+      'No circuit has none: the tester was not on it, or on the wrong range.',
+    )
+  else if (continuity !== null && loop !== null && continuity > loop * 1.2 + 0.1)
     add(
       'plausible',
       'Both readings together',
@@ -130,4 +168,5 @@ export function judgeCircuit(readings: CircuitReadings, rule: LoopRule): Verific
   return lines
 }
 
-export const circuitPasses = (lines: readonly VerificationLine[]): boolean => lines.every(({ result }) => result === 'pass')
+export const circuitPasses = (lines: readonly VerificationLine[]): boolean =>
+  lines.every(({ result, optional }) => result === 'pass' || (result === 'missing' && optional))

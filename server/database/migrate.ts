@@ -25,6 +25,7 @@ import { up as calls } from './migrations/0024-calls'
 import { up as homePages } from './migrations/0025-home-pages'
 import { up as insight } from './migrations/0026-insight'
 import { up as devicesOut } from './migrations/0027-devices-out'
+import { up as serialsAgain } from './migrations/0028-serials-again'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -59,6 +60,7 @@ const migrations = [
   { name: '0025-home-pages', up: homePages },
   { name: '0026-insight', up: insight },
   { name: '0027-devices-out', up: devicesOut },
+  { name: '0028-serials-again', up: serialsAgain },
 ]
 
 /** Where it is kept what was done. */

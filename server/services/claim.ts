@@ -36,7 +36,7 @@ async function whenItCameOut(jobId: string, unitId: string): Promise<JobState> {
 }
 
 /** What was looked at, tried and measured of it, by check. */
-function testRows(job: JobState, site: SiteState, unitId: string): string[][] {
+function testRows(job: JobState, site: SiteState, unitId: string, day: (iso: string) => string): string[][] {
   return pointsOfUnit(job, job.units[unitId]!).flatMap((point) => {
     // As they were made: that its box was opened since takes nothing from what they say of the device.
     const results = job.tests[point.id] ?? {}
@@ -47,7 +47,7 @@ function testRows(job: JobState, site: SiteState, unitId: string): string[][] {
             [
               what,
               `${result.result}${result.measured ? `, ${result.measured}` : ''}${result.note ? `: ${result.note}` : ''}`,
-              result.madeAt.slice(0, 10),
+              day(result.madeAt),
             ],
           ]
         : []
@@ -75,9 +75,10 @@ export async function claimPaper(
     readState('site', row.siteId),
   ])
   const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
+  const day = (iso: string) => dateIn(iso.slice(0, 10), region.locale)
   const unit = out.unitId ? job.units[out.unitId]! : null
   const before = unit ? await whenItCameOut(row.id, unit.id) : null
-  const tests = before?.units[unit!.id] ? testRows(before, site, unit!.id) : []
+  const tests = before?.units[unit!.id] ? testRows(before, site, unit!.id, day) : []
   const photos = job.photos.filter(({ id, boxId }) => photoIds.includes(id) && boxId === unit?.boxId)
   const shop = preparedOf(job, out.serial)
   const load =
@@ -86,7 +87,6 @@ export async function claimPaper(
           ({ load: one }) => `${one.lamps} × ${one.wattsEach} W ${technologyWords[one.technology]} = ${loadWatts(one)} W`,
         )
       : []
-  const day = (iso: string) => dateIn(iso.slice(0, 10), region.locale)
   const facts = (rows: [string, string][]) =>
     table(
       ['', ''],
@@ -128,7 +128,7 @@ export async function claimPaper(
       ...(tests.length ? [heading('Tests before it came out'), table(['Check', 'Result', 'On'], tests, ['*', '*', 'auto'])] : []),
       ...(await photoPages(job, { ...site, boxes: {} }, 'Pictures', photos)),
       {
-        text: 'The place and the people are known to us by the number of the job; nothing of them is on this paper.',
+        text: 'The household is known to us by the number of the job; no name and no address of it is on this paper.',
         color: soft,
         margin: [0, 16, 0, 0],
       },

@@ -350,7 +350,7 @@ export async function jobContext(
         raw: true,
       })
     : []
-  const used = serial ? await models.units.count({ where: { companyId: job.companyId, serial }, transaction }) : 0
+  const used = serial ? await inUse(job.companyId, serial, transaction) : 0
   return {
     actor: actorOf(viewer),
     onCrew: onCrew(viewer, { jobId: job.id }),
@@ -373,4 +373,19 @@ export async function jobContext(
     seal,
     unseal,
   }
+}
+
+/** How many devices have this serial: in a wall, or out and not back in stock. */
+async function inUse(companyId: string, serial: string, transaction?: Transaction): Promise<number> {
+  const { models } = database()
+  const units = await models.units.findAll({
+    where: { companyId, serial },
+    attributes: ['jobId', 'serial', 'removedAt'],
+    transaction,
+    raw: true,
+  })
+  const out = units.some(({ removedAt }) => removedAt !== null)
+    ? await models.devicesOut.findAll({ where: { companyId, serial, outcome: 'inStock' }, attributes: ['jobId'], transaction, raw: true })
+    : []
+  return units.filter(({ jobId, removedAt }) => removedAt === null || !out.some((one) => one.jobId === jobId)).length
 }

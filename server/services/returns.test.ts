@@ -132,3 +132,47 @@ test('the story of a callback tells what came before it, and a technician reads 
   const crew = await callbackStory(anna, jobId, callbackId)
   expect([crew.says, crew.place.length, crew.model]).toEqual([office.says, 1, []])
 })
+
+test('a loan device that is back in stock goes into the next wall; one that is still out, or in a wall, does not', async () => {
+  const { lead, jobId, siteId } = await homeWithDevice()
+  const next = await open(lead)
+  const job = await readState('job', next.jobId)
+  const boxId = Object.keys((await readState('site', next.siteId)).boxes)[0]!
+  const { models } = database()
+  const modelId = (await models.models.findOne({ where: { companyId: lead.companyId }, raw: true }))!.id
+  const pointIds = Object.values(job.points).flatMap(({ id, controls }) => (controls.some((one) => one.boxId === boxId) ? [id] : []))
+  await jobCommand(lead, next.jobId, { type: 'chooseDevice', boxId, gang: 1, modelId, pointIds: pointIds.slice(0, 1) })
+  const install = () => {
+    const code = { setupCode: inventedCode(31), setupCodeAgain: inventedCode(31) }
+    return jobCommand(lead, next.jobId, { type: 'recordUnit', unitId: uuid(), boxId, gang: 1, serial: 'SN-4711', ...code })
+  }
+  const taken = { status: 'refused', refusal: { code: 'serialInUse' } }
+  expect(await install()).toMatchObject(taken)
+  // As its own job leaves it: out, then back.
+  await models.units.update({ removedAt: new Date(), removedTo: 'loan' }, { where: { companyId: lead.companyId, serial: 'SN-4711' } })
+  expect(await install()).toMatchObject(taken)
+  const out = {
+    companyId: lead.companyId,
+    branchId: lead.branchId,
+    jobId,
+    siteId,
+    serial: 'SN-4711',
+    callbackId: null,
+    model: 'x',
+    goes: 'loan' as const,
+  }
+  await models.devicesOut.create({
+    ...out,
+    stage: 'settled',
+    dueOn: null,
+    reference: '',
+    outcome: 'inStock',
+    creditCents: null,
+    outAt: new Date(),
+  })
+  expect(await install()).toMatchObject({ status: 'accepted' })
+  // In one wall at a time, whatever the records say.
+  await expect(
+    models.units.update({ removedAt: null }, { where: { companyId: lead.companyId, jobId, serial: 'SN-4711' } }),
+  ).rejects.toThrow()
+})

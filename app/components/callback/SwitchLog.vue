@@ -47,7 +47,7 @@ const when = (at: number) => dayAndTime(new Date(at * 1000).toISOString(), props
       <UFormField v-if="said.devices.length > 1 || !said.device" label="As it is called in the log"
         ><USelect
           :model-value="said.device ?? undefined"
-          :items="said.devices.slice(0, 200)"
+          :items="said.devices.slice(0, 1000)"
           placeholder="Choose the device"
           class="w-full"
           @update:model-value="device = String($event)"

@@ -31,13 +31,26 @@ const store = async () => {
       ><span v-else class="soft">Nobody has said whether this job needs one. Local rules decide.</span>
       <UButton v-if="mayChange && !open" variant="link" class="p-0 ml-2" @click="begin">{{ permit ? 'Change' : 'Note it' }}</UButton>
     </p>
-    <form v-if="open" class="row wrap items-end" @submit.prevent="store">
+    <form v-if="open" class="permit" @submit.prevent="store">
       <UFormField label="Number"><UInput v-model="form.number" maxlength="60" /></UFormField>
-      <UFormField label="It is"><USelect v-model="form.state" :items="states" class="w-56" /></UFormField>
-      <UFormField label="Note" class="grow min-w-48"><UInput v-model="form.note" maxlength="500" class="w-full" /></UFormField>
-      <UButton type="submit" variant="solid" :loading="busy">Store it</UButton>
-      <UButton variant="link" @click="open = false">Cancel</UButton>
+      <UFormField label="It is"><USelect v-model="form.state" :items="states" class="w-full" /></UFormField>
+      <UFormField label="Note" class="wide"><UInput v-model="form.note" maxlength="500" class="w-full" /></UFormField>
+      <div class="row wide">
+        <UButton type="submit" variant="solid" :loading="busy">Store it</UButton>
+        <UButton variant="link" @click="open = false">Cancel</UButton>
+      </div>
     </form>
     <CommonRefusal :refusal="refusal" />
   </section>
 </template>
+
+<style scoped>
+.permit {
+  display: grid;
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 10px;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+</style>

@@ -15,7 +15,7 @@ const open = ref(false)
 const blank = () => ({
   curve: 'B' as 'B' | 'C' | 'D' | 'other',
   amps: props.breaker.amps ? String(props.breaker.amps) : '',
-  ...{ continuity: '', insulation: '', loop: '', atOne: '', atFive: '' },
+  ...{ lookedUp: '', continuity: '', insulation: '', loop: '', atOne: '', atFive: '' },
   insulationVolts: 500 as 250 | 500,
   devicesIn: false,
   polarity: undefined as 'right' | 'wrong' | undefined,
@@ -33,11 +33,12 @@ function begin() {
   const tester = Object.values(job.value!.verified ?? {}).at(-1)?.instrument ?? ''
   Object.assign(form, blank(), { instrument: kept.value?.instrument ?? tester })
   if (last) {
-    const { residual, curve, amps, continuity, insulation, loop, ...rest } = last
+    const { residual, curve, amps, lookedUp, continuity, insulation, loop, ...rest } = last
     Object.assign(form, rest, { curve: curve ?? 'other', amps: String(amps), continuity: said(continuity), insulation: said(insulation) })
     Object.assign(form, {
       loop: said(loop),
       polarity: last.polarity ?? undefined,
+      lookedUp: said(lookedUp),
       residual: residual?.kind ?? 'none',
       note: kept.value!.note,
     })
@@ -58,13 +59,21 @@ const readingOf = (text: string): number | null | undefined => {
 const wrong = (text: string) => (readingOf(text) === undefined ? 'Write a number, like 0.45 or >999.' : undefined)
 const readings = computed((): CircuitReadings | null => {
   const amps = typedNumber(form.amps)
+  const lookedUp = form.curve === 'other' ? readingOf(form.lookedUp) : null
   const [continuity, insulation, loop, atOne, atFive] = [form.continuity, form.insulation, form.loop, form.atOne, form.atFive].map(
     readingOf,
   )
-  if (!(amps >= 1 && amps <= 125) || [continuity, insulation, loop].includes(undefined)) return null
+  if (
+    !(amps >= 1 && amps <= 125) ||
+    [continuity, insulation, loop, lookedUp].includes(undefined) ||
+    (lookedUp ?? 1) < 1 ||
+    (lookedUp ?? 1) > 5000
+  )
+    return null
   if (form.residual !== 'none' && (atOne === undefined || atFive === undefined)) return null
   return {
     curve: form.curve === 'other' ? null : form.curve,
+    lookedUp: lookedUp!,
     ...{ amps, continuity: continuity!, insulation: insulation!, loop: loop! },
     ...{ insulationVolts: form.insulationVolts, devicesIn: form.devicesIn, polarity: form.polarity ?? null },
     residual:
@@ -129,6 +138,9 @@ const items = <T extends string | number>(list: readonly (readonly [T, string])[
             class="w-full"
         /></UFormField>
         <UFormField label="Rated, A"><UInput v-model="form.amps" inputmode="decimal" /></UFormField>
+        <UFormField v-if="form.curve === 'other'" label="Trips in time at, A" :error="wrong(form.lookedUp)"
+          ><UInput v-model="form.lookedUp" inputmode="decimal"
+        /></UFormField>
         <UFormField label="Continuity, Ω" :error="wrong(form.continuity)"
           ><UInput v-model="form.continuity" inputmode="decimal"
         /></UFormField>

@@ -56,5 +56,8 @@ export function devicesOut(job: Pick<JobState, 'units' | 'prepared' | 'callbacks
       },
     ]
   })
-  return [...removed, ...shop]
+  // One that is in a wall of this job again is not out; of one that came out twice the last time counts.
+  const inWall = new Set(Object.values(job.units).flatMap(({ serial, removedAt }) => (removedAt ? [] : [serialKey(serial)])))
+  const bySerial = new Map([...removed, ...shop].map((one) => [serialKey(one.serial), one]))
+  return [...bySerial].flatMap(([key, one]) => (inWall.has(key) ? [] : [one]))
 }

@@ -5,12 +5,23 @@ import type { VerifyCircuit } from './verify-circuit.schema'
 
 const code = (result: ReturnType<Scenario['submitJob']>) => (result.ok ? 'accepted' : result.refusal.code)
 const readings: VerifyCircuit['readings'] = {
-  ...{ curve: 'B', amps: 16, continuity: 0.4, insulation: 500, insulationVolts: 500, devicesIn: false, polarity: 'right', loop: 1.8 },
+  ...{
+    curve: 'B',
+    amps: 16,
+    lookedUp: null,
+    continuity: 0.4,
+    insulation: 500,
+    insulationVolts: 500,
+    devicesIn: false,
+    polarity: 'right',
+    loop: 1.8,
+  },
   residual: { milliamps: 30, kind: 'general', atOne: 22, atFive: 11, button: true },
 }
 const at230 = () => {
   const scenario = new Scenario(testFile)
   scenario.site.schemeId = 'iec230'
+  for (const breaker of Object.values(scenario.site.breakers)) breaker.amps = 16
   return scenario
 }
 /** With a visit on, and its crew there. */
@@ -51,6 +62,10 @@ test('only a licensed person of the crew, only a 230 V supply, only a breaker th
   const verification = { type: 'verifyCircuit' as const, readings, instrument: 'Tester, 4711', note: '' }
   expect(code(scenario.submitJob({ ...verification, breakerId: scenario.newId() }))).toBe('noSuchBreaker')
   expect(code(verify(working(new Scenario(testFile))))).toBe('otherScheme')
+  const rated = scenario.site.breakers[scenario.box('door').breakerIds[0]!]!
+  rated.amps = 32
+  expect(code(verify(scenario))).toBe('otherRating')
+  expect(code(verify(scenario, { amps: 32 }))).toBe('accepted')
 })
 
 test('on the handover: asked as a tick, and once it was begun each circuit of the work has to pass', () => {
@@ -60,6 +75,10 @@ test('on the handover: asked as a tick, and once it was begun each circuit of th
   expect(item(scenario, 'verification')).toBeUndefined()
   const worked = new Set(Object.values(scenario.site.boxes).flatMap(({ breakerIds }) => breakerIds))
   expect(item(scenario, 'verified')).toMatchObject({ done: worked.size <= 1, auto: true })
+  // Opened again after it was measured: it is to be measured again.
+  scenario.site.boxes[scenario.box('door').id]!.lastOpenedAt = '2999-01-01T00:00:00.000Z'
+  expect(item(scenario, 'verified')!.why).toContain('was measured before door was opened again')
+  scenario.site.boxes[scenario.box('door').id]!.lastOpenedAt = null
   scenario.must(verify(scenario, { insulation: 0.4 }))
   expect(item(scenario, 'verified')).toMatchObject({ done: false, why: expect.stringContaining('does not pass') })
   expect(item(working(new Scenario(testFile)), 'verification')).toBeUndefined()

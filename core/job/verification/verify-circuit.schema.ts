@@ -18,5 +18,7 @@ export const circuitVerifiedPayload = verifyCircuitInput.extend({
   volts: z.number(),
   share: z.number(),
   name: z.string(),
+  /** By the server’s time: what was opened since is to be measured again. */
+  madeAt: z.string(),
 })
 export type CircuitVerified = z.infer<typeof circuitVerifiedPayload>

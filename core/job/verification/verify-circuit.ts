@@ -4,6 +4,7 @@ import { refuse } from '../../stream/envelope'
 import { alarm, good } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
+import { madeAt } from '../touch'
 import type { CircuitVerified, VerifyCircuit } from './verify-circuit.schema'
 
 /** Readings of a circuit after work on it, judged by the rule of the branch. A circuit that fails is stored as failing: it has to be mended. */
@@ -20,9 +21,15 @@ export const verifyCircuit = jobCommand('verifyCircuit', {
         'Note the permit and its inspection instead.',
       )
     if (!context.actor.licensed) return refuse('notLicensed', 'Circuits are verified by a licensed person.', 'Let one read and store them.')
+    if (breaker.amps && breaker.amps !== command.readings.amps)
+      return refuse(
+        'otherRating',
+        `On record it has ${breaker.amps} A, and the readings are for ${command.readings.amps} A.`,
+        'Look at the {breaker}, and put right whichever is wrong: the limit follows from it.',
+      )
     const rule = loopRuleOf(context.method.loopShare)
     const passed = circuitPasses(judgeCircuit(command.readings, rule))
-    return done(circuitVerified({ ...command, passed, ...rule, name: context.actor.name }))
+    return done(circuitVerified({ ...command, passed, ...rule, name: context.actor.name, madeAt: madeAt(context) }))
   },
   label: () => 'readings of a circuit',
 })

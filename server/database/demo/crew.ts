@@ -245,6 +245,7 @@ export class DemoCrew {
         readings: {
           ...{
             curve: 'B',
+            lookedUp: null,
             amps: site.breakers[breakerId]?.amps ?? 10,
             continuity: 0.42 + index / 10,
             insulation: 200,

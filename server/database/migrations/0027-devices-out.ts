@@ -1,7 +1,7 @@
 import type { QueryInterface } from 'sequelize'
 
 const statements = [
-  `CREATE TABLE devices_out (job_id CHAR(36) NOT NULL, serial VARCHAR(60) NOT NULL, company_id CHAR(36) NOT NULL, branch_id CHAR(36) NOT NULL, site_id CHAR(36) NOT NULL, callback_id CHAR(36) NULL,
+  `CREATE TABLE devices_out (job_id CHAR(36) NOT NULL, serial VARCHAR(60) COLLATE utf8mb4_bin NOT NULL, company_id CHAR(36) NOT NULL, branch_id CHAR(36) NOT NULL, site_id CHAR(36) NOT NULL, callback_id CHAR(36) NULL,
     model VARCHAR(200) NOT NULL, goes VARCHAR(20) NOT NULL, stage VARCHAR(20) NOT NULL, due_on DATE NULL, reference VARCHAR(80) NOT NULL DEFAULT '', outcome VARCHAR(20) NULL, credit_cents INT NULL, out_at DATETIME(3) NOT NULL,
     PRIMARY KEY (job_id, serial), KEY devices_out_due (company_id, stage, due_on)) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4 COLLATE=utf8mb4_unicode_ci`,
   // What came out before: it waits to be sent, two weeks from then.

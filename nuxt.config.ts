@@ -145,6 +145,20 @@ export default defineNuxtConfig({
     },
   },
   // The config type does not know the server's own options.
-  nitro: { compressPublicAssets: true } as object,
+  nitro: {
+    compressPublicAssets: true,
+    rollupConfig: {
+      plugins: [
+        {
+          // A thread of its own, beside the server: see server/services/paper-queue.ts.
+          name: 'papers',
+          buildStart(this: { emitFile: (file: object) => void }) {
+            const id = fileURLToPath(new URL('./server/workers/papers.ts', import.meta.url))
+            this.emitFile({ type: 'chunk', id, fileName: 'workers/papers.mjs' })
+          },
+        },
+      ],
+    },
+  } as object,
   eslint: { config: { stylistic: false } },
 })

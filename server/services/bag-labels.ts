@@ -65,7 +65,7 @@ export async function bagLabels(viewer: Viewer, jobId: string, origin: string): 
     content: [
       {
         table: { widths: ['*', '*'], dontBreakRows: true, body: rows },
-        layout: { hLineColor: () => '#bdb6a4', vLineColor: () => '#bdb6a4', hLineWidth: () => 0.5, vLineWidth: () => 0.5 },
+        layout: 'grid',
       },
     ],
   })

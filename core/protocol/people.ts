@@ -69,6 +69,8 @@ export const listSessions = contract({
   summary: 'Where one is logged in.',
   access: 'crew',
   answer: z.strictObject({
+    /** Wrong PINs that were tried for one on others’ devices, within a day. */
+    wrongPins: z.int().min(0),
     sessions: z.array(
       z.strictObject({
         id: z.uuid(),

@@ -6,7 +6,7 @@ import { secretKey } from '../database/secret-key'
 export type LinkKind = 'visit' | 'calendar' | 'home'
 const macBytes = 18
 
-const macOf = (kind: LinkKind, id: string, epoch: number): Buffer => {
+const macOf = (kind: LinkKind | 'device', id: string, epoch: number): Buffer => {
   const key = Buffer.from(hkdfSync('sha256', secretKey(), Buffer.alloc(0), `circuitry link ${kind}`, 32))
   return createHmac('sha256', key).update(`${id}:${epoch}`).digest().subarray(0, macBytes)
 }
@@ -17,6 +17,10 @@ const macOf = (kind: LinkKind, id: string, epoch: number): Buffer => {
  */
 export const linkKey = (kind: LinkKind, id: string, epoch = 0): string =>
   Buffer.concat([Buffer.from(parse(id)), macOf(kind, id, epoch)]).toString('base64url')
+
+/** The mark by which a device is known to be one on which somebody has logged in before. */
+export const deviceMark = (personId: string, deviceId: string): string =>
+  macOf('device', `${personId} ${deviceId}`, 0).toString('base64url')
 
 /** What a key holds; null: it is none. One key is written in one way: bits that say nothing are not there to be turned. */
 function bytesOf(key: string): Buffer | null {

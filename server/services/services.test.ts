@@ -16,7 +16,7 @@ import { feedAfter, feedSeq } from './feed'
 import { setupCodeOf } from './codes'
 import { listJobs } from './job-lists'
 import { changePerson } from './people'
-import { checkPin } from './pins'
+import { checkPin, setPin } from './pins'
 import { exportJob, jobHistory, jobPage } from './job-page'
 import { visitsBetween } from './visits'
 import { handoverPack } from './pack'
@@ -25,7 +25,8 @@ import { companyTriage } from './triage'
 import { nothingTaught } from '../../core/triage'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
-import { logIn } from './sessions'
+import { listSessions, logIn, type Caller } from './sessions'
+import { forgetTries } from './throttle'
 import { schedulesCalendar, schedulesSheet } from './schedules'
 import { settingsOf } from './branch-rules'
 import { eventsAfter, forgetStates, lockState, readState } from './streams'
@@ -40,6 +41,8 @@ afterAll(() => close())
 
 const count = async (table: string) =>
   Number((await database().sequelize.query<{ n: number }>(`SELECT COUNT(*) AS n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n)
+/** From an address, and perhaps a device that is known. */
+const from = (address: string, device: string | null = null): Caller => ({ address, knows: () => device })
 const problem = (work: Promise<unknown>) =>
   work.then(
     () => null,
@@ -371,14 +374,17 @@ describe('secrets', () => {
       { where: { id: lead.personId } },
     )
     for (let i = 0; i < 8; i++)
-      expect(await problem(logIn({ login: 'throttle.me', password: 'wrong' }, '10.0.0.1'))).toEqual({ status: 401, code: 'wrongLogin' })
-    expect(await problem(logIn({ login: 'throttle.me', password: 'the right one' }, '10.0.0.2'))).toEqual({
+      expect(await problem(logIn({ login: 'throttle.me', password: 'wrong' }, from('10.0.0.1')))).toEqual({
+        status: 401,
+        code: 'wrongLogin',
+      })
+    expect(await problem(logIn({ login: 'throttle.me', password: 'the right one' }, from('10.0.0.2')))).toEqual({
       status: 429,
       code: 'tooManyTries',
     })
     // What the refusal says helps, does.
     await changePerson(lead, lead.personId, { password: 'another right one' })
-    expect((await logIn({ login: 'throttle.me', password: 'another right one' }, '10.0.0.3')).id).toBe(lead.personId)
+    expect((await logIn({ login: 'throttle.me', password: 'another right one' }, from('10.0.0.3'))).id).toBe(lead.personId)
   })
   test('many guesses of a PIN at once are no more tries than five', async () => {
     const { lead } = await makeCompany()
@@ -395,10 +401,50 @@ describe('secrets', () => {
       { login: 'shared.desk', passwordHash: await hashPassword('right') },
       { where: { id: lead.personId } },
     )
-    for (let i = 0; i < 45; i++) await logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.9')
-    for (let i = 0; i < 40; i++) await problem(logIn({ login: `nobody.${i}`, password: 'x' }, '10.0.0.9'))
-    expect(await problem(logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.9'))).toEqual({ status: 429, code: 'tooManyTries' })
-    expect((await logIn({ login: 'shared.desk', password: 'right' }, '10.0.0.10')).id).toBe(lead.personId)
+    for (let i = 0; i < 45; i++) await logIn({ login: 'shared.desk', password: 'right' }, from('10.0.0.9'))
+    for (let i = 0; i < 40; i++) await problem(logIn({ login: `nobody.${i}`, password: 'x' }, from('10.0.0.9')))
+    expect(await problem(logIn({ login: 'shared.desk', password: 'right' }, from('10.0.0.9')))).toEqual({
+      status: 429,
+      code: 'tooManyTries',
+    })
+    expect((await logIn({ login: 'shared.desk', password: 'right' }, from('10.0.0.10'))).id).toBe(lead.personId)
+    // Where somebody has logged in before, nobody else’s tries count; their own do.
+    expect((await logIn({ login: 'shared.desk', password: 'right' }, from('10.0.0.9', 'phone'))).id).toBe(lead.personId)
+  })
+  test('whoever guesses at a login locks nobody out of the devices they use, and guesses there no longer than anywhere', async () => {
+    const { lead } = await makeCompany()
+    await database().models.people.update(
+      { login: 'known.one', passwordHash: await hashPassword('right') },
+      { where: { id: lead.personId } },
+    )
+    for (let i = 0; i < 9; i++) await problem(logIn({ login: 'known.one', password: 'wrong' }, from(`10.1.0.${i}`)))
+    const right = (device: string | null) => problem(logIn({ login: 'known.one', password: 'right' }, from('10.1.1.1', device)))
+    expect(await right(null)).toEqual({ status: 429, code: 'tooManyTries' })
+    expect(await right('phone')).toBeNull()
+    const wrong = await Promise.all(
+      Array.from({ length: 30 }, () => problem(logIn({ login: 'known.one', password: 'wrong' }, from('10.1.1.1', 'phone')))),
+    )
+    expect(wrong.filter((one) => (one as { code: string }).code === 'wrongLogin')).toHaveLength(10)
+    expect(await right('phone')).toEqual({ status: 429, code: 'tooManyTries' })
+    expect(await right('tablet')).toBeNull()
+  })
+  test('a password is guessed no oftener where a PIN is set; wrong PINs rest longer each time, and their owner hears of them', async () => {
+    const { lead } = await makeCompany()
+    await database().models.people.update(
+      { login: 'pin.owner', passwordHash: await hashPassword('right'), pinHash: await hashPassword('2468') },
+      { where: { id: lead.personId } },
+    )
+    const guesses = await Promise.all(Array.from({ length: 20 }, () => problem(setPin(lead, { password: 'wrong', pin: '1357' }))))
+    expect(guesses.filter((one) => (one as { code: string }).code === 'wrongPassword')).toHaveLength(8)
+    const rest = async () => {
+      // The five minutes are over; the hour is not.
+      await forgetTries('pin', lead.personId)
+      const answers = await Promise.all(Array.from({ length: 7 }, () => problem(checkPin(lead.companyId, lead.personId, '1111'))))
+      return answers.filter((one) => (one as { code: string }).code === 'wrongPin').length
+    }
+    expect([await rest(), await rest(), await rest()]).toEqual([5, 5, 0])
+    expect((await listSessions(lead, null)).wrongPins).toBeGreaterThanOrEqual(10)
+    expect(await problem(checkPin(lead.companyId, lead.personId, '2468'))).toEqual({ status: 429, code: 'pinLocked' })
   })
 })
 

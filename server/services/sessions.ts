@@ -8,20 +8,38 @@ import { ApiError, notFound } from './errors'
 import { announce } from './feed'
 import { transacted } from './locked-job'
 import { hashPassword, passwordMatches } from './secrets'
-import { countTry, forgetTries, wasRight } from './throttle'
+import { countTry, forgetTries, triesOf, wasRight } from './throttle'
 
 /** Checked against when there is no such login, so that both answers take equally long. */
 const decoy = hashPassword('no such person')
 
-/** Checks a login. Too many failures for a login or an address close it for a while, whoever asks. */
-export async function logIn({ login, password }: BodyOf<typeof people.logIn>, address: string): Promise<PersonRow> {
-  await countTry('address', address)
-  await countTry('login', login)
+/** Who asks to be let in. */
+export interface Caller {
+  address: string
+  /** The device, where this person has logged in on it before. */
+  knows: (personId: string) => string | null
+}
+/**
+ * Checks a login. Too many failures close a login, an address, and in the end logins from devices that nobody knows, for a while;
+ * whoever has been logged in on a device before is counted there alone, and is locked out by nobody else.
+ */
+export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { address, knows }: Caller): Promise<PersonRow> {
   const person = await database().models.people.findOne({ where: { login, active: true } })
+  const device = person && knows(person.id)
+  if (device) await countTry('device', `${person.id} ${device}`)
+  else {
+    await countTry('address', address)
+    await countTry('login', login)
+    await countTry('everybody', 'all')
+  }
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
   if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
-  await forgetTries('login', login)
-  await wasRight('address', address)
+  if (device) await forgetTries('device', `${person.id} ${device}`)
+  else {
+    await forgetTries('login', login)
+    await wasRight('address', address)
+    await wasRight('everybody', 'all')
+  }
   return person
 }
 
@@ -68,6 +86,7 @@ export async function listSessions({ personId }: Viewer, here: string | null): P
     raw: true,
   })
   return {
+    wrongPins: await triesOf('pinDay', personId),
     sessions: rows.map(({ id, device, madeAt, seenAt }) => ({
       ...{ id, device: deviceSaid(device), here: id === here },
       ...{ madeAt: madeAt.toISOString(), seenAt: seenAt.toISOString() },

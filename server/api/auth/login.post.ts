@@ -1,9 +1,11 @@
 import { people } from '../../../core/protocol'
-import { getRequestIP } from 'h3'
 import { defineRoute } from '../../http/route'
+import { callerOf, remember } from '../../http/known-device'
 import { startSession } from '../../http/session'
 import { logIn } from '../../services/sessions'
 
-export default defineRoute(people.logIn, async ({ event, body }) => ({
-  viewer: await startSession(event, await logIn(body, getRequestIP(event) ?? 'unknown')),
-}))
+export default defineRoute(people.logIn, async ({ event, body }) => {
+  const person = await logIn(body, callerOf(event))
+  remember(event, person.id)
+  return { viewer: await startSession(event, person) }
+})

@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import { z } from 'zod'
-import { tableIn } from '../format/cells'
+import { formula, tableIn } from '../format/cells'
 import { momentSaid, nameIn, plainTelling } from './describe'
 import type { AutomatedHome } from './home'
 import { automationFileSchema, type AutomationFile, type Behaviour, type Moment, type Routine, type Sensor } from './model.schema'
@@ -100,7 +100,7 @@ export function schedulesCsv(home: AutomatedHome): string {
         ]
       : [],
   )
-  return Papa.unparse({ fields: [...columns], data: rows.map((row) => columns.map((column) => row[column])) }, { escapeFormulae: true })
+  return Papa.unparse({ fields: [...columns], data: rows.map((row) => columns.map((column) => row[column])) }, { escapeFormulae: formula })
 }
 /** 06:30, sunset, "20 min before sunrise"; null: none of these. */
 export function readMoment(text: string): Moment | null {

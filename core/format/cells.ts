@@ -72,8 +72,10 @@ export const list = <T>(inner: z.ZodType<T, string>, between = ';') =>
 export const mostRows = 5_000
 const mostProblems = 200
 
+/** What a spreadsheet takes for the beginning of a formula, the wide signs of other keyboards among it. */
+export const formula = /^[=+\-@\t\r＝＋－＠]/
 /** What a spreadsheet's guard put before a cell. */
-const unguarded = (cell: string) => (/^'[=+\-@\t\r]/.test(cell) ? cell.slice(1) : cell)
+const unguarded = (cell: string) => (cell.startsWith("'") && formula.test(cell.slice(1)) ? cell.slice(1) : cell)
 type Columns = Record<string, z.ZodType<unknown, string>>
 /** A row of a table with these columns, and the line it stands on. */
 export type RowOf<C extends Columns> = { [K in keyof C]: C[K] extends z.ZodType<infer V> ? V : never } & { line: number }
@@ -137,4 +139,4 @@ export function readRows<C extends Columns>(
 }
 /** One table as CSV. A spreadsheet takes no cell of it for a formula. */
 export const writeRows = (fields: string[], rows: object[]): string =>
-  `${Papa.unparse({ fields, data: rows as never }, { escapeFormulae: true, newline: '\n' })}\n`
+  `${Papa.unparse({ fields, data: rows as never }, { escapeFormulae: formula, newline: '\n' })}\n`

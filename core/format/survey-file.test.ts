@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { rareDay } from '../testing/rare-day'
 import { crew, Scenario } from '../testing/scenario'
+import { tableIn, writeRows } from './cells'
 import {
   checkJobFile,
   intakeCommands,
@@ -107,6 +108,12 @@ describe('the tables of a survey', () => {
       // Keys are the file's own: what they stand for is the same.
       if (reading.ok) expect(again(reading.value)).toEqual(again(file))
     }
+  })
+  test.each(['=1+1', '＝1+1', '＠sum', '－2', '=1\nx', '\t=1'])('%p is guarded, and read as it was', (cell) => {
+    const table = writeRows(['a'], [{ a: cell }])
+    expect(table).toContain(`'${cell}`)
+    expect(tableIn(table).rows).toEqual([{ a: cell }])
+    expect(writeRows(['a'], [{ a: -5 }, { a: 'a=b' }])).toBe('a\n-5\na=b\n')
   })
   test('a cell that a spreadsheet would take for a formula is guarded, and read as it was', () => {
     const file = structuredClone(sample)

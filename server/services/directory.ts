@@ -1,4 +1,5 @@
 import Papa from 'papaparse'
+import { formula } from '../../core/format/cells'
 import { directoryOf, type Directory } from '../../core/site'
 import { momentOf, regionOf, supplySchemes } from '../../core/units'
 import { database, type SiteRow } from '../database'
@@ -46,7 +47,7 @@ export function directoryCsv({ lines, unknown }: Directory): string {
     })),
   ]
   // A field that a spreadsheet would run as a formula is written as text.
-  return `\ufeff${Papa.unparse(rows, { escapeFormulae: true })}\r\n`
+  return `\ufeff${Papa.unparse(rows, { escapeFormulae: formula })}\r\n`
 }
 
 export async function directoryPdf(viewer: Viewer, siteId: string): Promise<Buffer> {

@@ -19,7 +19,8 @@ export async function readiness(): Promise<{ ok: true; version: string; freeByte
   const wrong: string[] = []
   const [state] = await sequelize.query<{ readOnly: number }>('SELECT @@global.read_only AS readOnly', { type: QueryTypes.SELECT })
   if (Number(state!.readOnly)) wrong.push('The database takes no writes.')
-  if (!(await isMigrated(sequelize))) wrong.push('The tables are of an older version.')
+  // A database without any table of ours is older still.
+  if (!(await isMigrated(sequelize).catch(() => false))) wrong.push('The tables are of an older version.')
   try {
     secretKey()
   } catch (error) {

@@ -1,4 +1,6 @@
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { build } from 'esbuild'
 
 export default defineNuxtConfig({
   compatibilityDate: '2026-11-01',
@@ -140,6 +142,17 @@ export default defineNuxtConfig({
   },
   // The service worker keeps all parts for later; asked for with the first page, they would only delay it.
   hooks: {
+    // A thread of its own, beside the server (server/services/paper-queue.ts): bundled by itself, for a part that the server shares
+    // would bring the whole server into the thread.
+    'nitro:init': (nitro) => {
+      nitro.hooks.hook('compiled', async () => {
+        await build({
+          entryPoints: [fileURLToPath(new URL('./server/workers/papers.ts', import.meta.url))],
+          outfile: join(String(nitro.options.output.serverDir), 'workers', 'papers.mjs'),
+          ...{ bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'error' },
+        })
+      })
+    },
     'build:manifest': (parts) => {
       for (const part of Object.values(parts)) part.prefetch = false
     },
@@ -147,18 +160,6 @@ export default defineNuxtConfig({
   // The config type does not know the server's own options.
   nitro: {
     compressPublicAssets: true,
-    rollupConfig: {
-      plugins: [
-        {
-          // A thread of its own, beside the server: see server/services/paper-queue.ts.
-          name: 'papers',
-          buildStart(this: { emitFile: (file: object) => void }) {
-            const id = fileURLToPath(new URL('./server/workers/papers.ts', import.meta.url))
-            this.emitFile({ type: 'chunk', id, fileName: 'workers/papers.mjs' })
-          },
-        },
-      ],
-    },
   } as object,
   eslint: { config: { stylistic: false } },
 })

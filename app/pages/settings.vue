@@ -53,9 +53,8 @@ const sentence = computed(
       </div>
       <SettingsDurations v-if="session.isOffice" class="mt-8" />
     </template>
-    <SettingsPeople v-else-if="part === 'people'" /><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin
-      v-else-if="part === 'pin'"
-    />
+    <template v-else-if="part === 'people'"><SettingsPeople /><SettingsSecretReads v-if="session.hasRole('lead')" /></template
+    ><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin v-else-if="part === 'pin'" />
     <template v-else-if="part === 'prices'">
       <div v-if="session.isOffice" class="methods">
         <SettingsMoney v-for="branch in session.branches" :key="branch.id" :branch="branch" />

@@ -85,6 +85,23 @@ export const listSessions = contract({
     ),
   }),
 })
+const secretRead = z.strictObject({
+  id: z.uuid(),
+  what: z.enum(['setupCode', 'doorCode', 'pack', 'homePage']),
+  at: instant,
+  who: z.string(),
+  siteName: z.string(),
+  jobId: z.uuid().nullable(),
+  /** Of the device whose code it was. */
+  serial: z.string(),
+})
+export type SecretRead = z.infer<typeof secretRead>
+export const listSecretReads = contract({
+  route: 'GET /api/secret-reads',
+  summary: 'Who read which code of a home, the newest first.',
+  access: ['lead'],
+  answer: z.strictObject({ reads: z.array(secretRead) }),
+})
 export const endOneSession = contract({
   route: 'POST /api/sessions/:id/end',
   summary: 'Log out on another device of one’s own.',

@@ -1,5 +1,6 @@
 import { jobFor, siteFor, type Viewer } from './access'
 import { notFound } from './errors'
+import { needCodes } from './need-to-know'
 import { logSecretRead, unseal } from './secrets'
 import { readState } from './streams'
 
@@ -8,6 +9,7 @@ export async function setupCodeOf(viewer: Viewer, jobId: string, unitId: string)
   const job = await jobFor(viewer, jobId)
   const unit = (await readState('job', job.id)).units[unitId]
   if (!unit?.code.sealed) throw notFound('This code')
+  await needCodes(viewer, job.siteId)
   await logSecretRead(viewer, 'setupCode', unitId)
   return { code: unseal(unit.code.sealed) }
 }
@@ -15,6 +17,7 @@ export async function setupCodeOf(viewer: Viewer, jobId: string, unitId: string)
 export async function doorCodeOf(viewer: Viewer, siteId: string): Promise<{ code: string }> {
   const site = await siteFor(viewer, siteId)
   if (!site.doorCodeSealed) throw notFound('This code')
+  await needCodes(viewer, site.id)
   await logSecretRead(viewer, 'doorCode', siteId)
   return { code: unseal(site.doorCodeSealed) }
 }

@@ -25,6 +25,7 @@ import { jobFor, siteFor, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import type { Content } from 'pdfmake/interfaces'
 import { photoPages } from './photo-pages'
+import { mayKnowCodes } from './need-to-know'
 import { heading, makePdf, soft, table } from './pdf'
 import { whereIs } from './projections'
 import { logSecretRead, unseal } from './secrets'
@@ -87,7 +88,8 @@ function testRows(job: JobState, site: SiteState): string[][] {
   )
 }
 
-function deviceRows(job: JobState, site: SiteState): string[][] {
+/** @param codes Whether they are for whoever asks; else their endings, by which a card is told from another. */
+function deviceRows(job: JobState, site: SiteState, codes: boolean): string[][] {
   return currentUnits(job).map((unit) => {
     const signal = unit.pairing?.signal
     return [
@@ -98,7 +100,7 @@ function deviceRows(job: JobState, site: SiteState): string[][] {
       `${site.boxes[unit.boxId]?.name ?? ''}, gang ${unit.gang}`,
       `${unit.model.maker} ${unit.model.name}`,
       unit.serial,
-      unit.code.sealed ? unseal(unit.code.sealed) : 'none',
+      !unit.code.sealed ? 'none' : codes ? unseal(unit.code.sealed) : `kept, …${unit.code.ending}`,
       unit.pairing?.result === 'joined'
         ? `${unit.pairing.network || 'paired'}${signal ? (signal.kind === 'dbm' ? `, ${signal.dbm} dBm` : `, ${signal.bars} bars`) : ''}`
         : unit.model.setupCode === 'none'
@@ -141,7 +143,7 @@ function declinedAt(job: JobState, site: SiteState): string[] {
   )
 }
 
-/** Makes the handover pack. It holds setup codes, so its making is logged. */
+/** Makes the handover pack. It holds setup codes where they are for whoever asks, and then its making is logged. */
 export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
   const row = await jobFor(viewer, jobId)
   const { models } = database()
@@ -153,7 +155,8 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
     readState('job', row.id),
     readState('site', row.siteId),
   ])
-  await logSecretRead(viewer, 'pack', jobId)
+  const codes = await mayKnowCodes(viewer, row.siteId)
+  if (codes) await logSecretRead(viewer, 'pack', jobId)
   const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const defects = openDefects(job)
   const declined = declinedAt(job, site)
@@ -172,7 +175,13 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
         color: soft,
         margin: [0, 2, 0, 0],
       },
-      { text: 'Keep this pack like a key: it holds the codes of your devices.', bold: true, margin: [0, 8, 0, 0] },
+      {
+        text: codes
+          ? 'Keep this pack like a key: it holds the codes of your devices.'
+          : 'Without the codes of the devices: they are printed for whoever has a visit there from yesterday to tomorrow, and for the office.',
+        bold: true,
+        margin: [0, 8, 0, 0],
+      },
       heading('Points'),
       table(['Room', 'Point', 'Load', 'Switched from', '{Breaker}', 'Test'], pointRows(job, site), [
         'auto',
@@ -192,7 +201,7 @@ export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ num
         'auto',
       ]),
       heading('Devices and codes'),
-      table(['Name', 'Place', 'Model', 'Serial', 'Setup code', 'Network'], deviceRows(job, site), [
+      table(['Name', 'Place', 'Model', 'Serial', 'Setup code', 'Network'], deviceRows(job, site, codes), [
         'auto',
         'auto',
         '*',

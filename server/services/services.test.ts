@@ -25,6 +25,7 @@ import { companyTriage } from './triage'
 import { nothingTaught } from '../../core/triage'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
+import { listSecretReads } from './need-to-know'
 import { listSessions, logIn, type Caller } from './sessions'
 import { forgetTries } from './throttle'
 import { schedulesCalendar, schedulesSheet } from './schedules'
@@ -547,6 +548,11 @@ describe('the demo', () => {
     const job = (await listJobs(tech, { search: 'Tide House' }))[0]!
     const page = await jobPage(tech, job.id)
     const unit = Object.values(page.jobState.units)[0]!
+    // On a visit there today.
+    const now = new Date()
+    const visit = await database().models.visits.findOne({ where: { siteId: job.siteId }, order: [['startsAt', 'ASC']] })
+    await visit!.update({ startsAt: now, endsAt: now })
+    expect(await database().models.visitPeople.count({ where: { visitId: visit!.id, personId: tech.personId } })).toBe(1)
     expect(unit.code.sealed).toBeNull()
     const { code } = await setupCodeOf(tech, job.id, unit.id)
     expect(code).toMatch(/^\d{11}$/)
@@ -558,6 +564,22 @@ describe('the demo', () => {
     const pack = await handoverPack(tech, job.id)
     expect(Buffer.from(pack.bytes).subarray(0, 5).toString()).toBe('%PDF-')
     expect(await count('secret_reads')).toBe(2)
+    // Who has no visit there about now gets neither code nor a pack that holds them; the lead reads who did.
+    const anna = await viewer('bram.ash')
+    await database().models.visits.update({ startsAt: new Date(0), endsAt: new Date(1) }, { where: { siteId: job.siteId } })
+    expect(await refusedWith(setupCodeOf(anna, job.id, unit.id))).toEqual([403, 'noVisit'])
+    expect(
+      Buffer.from((await handoverPack(anna, job.id)).bytes)
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-')
+    expect(await count('secret_reads')).toBe(2)
+    const { reads } = await listSecretReads(await viewer('odo.reed'))
+    expect(reads.map(({ what, who, siteName, serial, jobId }) => [what, who, siteName, serial, jobId])).toEqual([
+      ['pack', tech.name, 'Tide House', '', job.id],
+      ['setupCode', tech.name, 'Tide House', unit.serial, job.id],
+    ])
+    expect((await listSecretReads({ ...(await viewer('odo.reed')), companyId: uuid() })).reads).toEqual([])
   })
   test('what the shop recorded of a device: its code leaves the server by no page, and goes with the serial into the wall', async () => {
     const tech = await viewer('odo.reed')

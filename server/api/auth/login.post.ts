@@ -6,6 +6,7 @@ import { logIn } from '../../services/sessions'
 
 export default defineRoute(people.logIn, async ({ event, body }) => {
   const person = await logIn(body, callerOf(event))
+  const viewer = await startSession(event, person)
   remember(event, person.id)
-  return { viewer: await startSession(event, person) }
+  return { viewer }
 })

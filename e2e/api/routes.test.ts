@@ -138,6 +138,8 @@ const real = (path: string) =>
     .replace(':callbackId', uuid())
     .replace(':token', ids.token!)
     .replace(':id', path.includes('/sites') ? ids.site! : path.includes('/photos/') ? uuid() : (ids[path.split('/')[2]!] ?? ids.job!))
+/** What a question has to say besides. */
+const asks = (path: string) => (path.endsWith('/claim') ? '?serial=SN-1' : '')
 const guarded = () => routes.filter((route) => route.contract.access !== 'public')
 
 test('every contract has its route and every route its contract', async () => {
@@ -193,8 +195,7 @@ test('every route with a body answers nonsense with 400 and says where; no JSON 
 
 test('every route with an id answers nonsense with 400 and an unknown id with 404', async () => {
   for (const route of guarded().filter((candidate) => candidate.path.includes(':id') && !candidate.contract.body)) {
-    const asks = route.path.endsWith('/claim') ? '?serial=SN-1' : ''
-    const ask = (id: string) => lead(route.method, route.path.replace(':id', id).replace(/:(unit|callback)Id/, id) + asks)
+    const ask = (id: string) => lead(route.method, route.path.replace(':id', id).replace(/:(unit|callback)Id/, id) + asks(route.path))
     expect(`${route.path} ${(await ask('nonsense')).status}`).toBe(`${route.path} 400`)
     expect(`${route.path} ${(await ask(uuid())).status}`).toBe(`${route.path} 404`)
   }
@@ -229,7 +230,7 @@ test('a lead of another company gets nothing, route by route', async () => {
       sites: { place: 'walk', otherId: ids.site, said: 'other', position: null },
     }[route.path.split('/')[2]!]
     expect(
-      `${route.method} ${route.path} ${(await rival(route.method, real(route.path), route.contract.body ? body : undefined)).status}`,
+      `${route.method} ${route.path} ${(await rival(route.method, real(route.path) + asks(route.path), route.contract.body ? body : undefined)).status}`,
     ).toBe(`${route.method} ${route.path} 404`)
   }
   for (const [stream, streamId] of [

@@ -88,6 +88,7 @@ export const mutants = [
   },
   {
     name: 'closing on open boxes',
+    seed: 2,
     edits: [
       {
         file: 'permissions/close.ts',
@@ -109,6 +110,7 @@ export const mutants = [
   },
   {
     name: 'closing what nobody ruled out',
+    seed: 2,
     focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -132,6 +134,7 @@ export const mutants = [
   },
   {
     name: 'what was off is ruled out too',
+    seed: 3,
     focus: { plot: 'secret', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -196,6 +199,7 @@ export const mutants = [
   },
   {
     name: 'voltage seen ends no proof',
+    seed: 2,
     edits: [
       {
         file: 'changes.ts',
@@ -275,6 +279,7 @@ export const mutants = [
   },
   {
     name: 'low voltage is dead',
+    seed: 3,
     edits: [
       { file: 'reading.ts', find: "    verdict: 'unexplained',", put: "    verdict: 'dead'," },
       {
@@ -341,6 +346,7 @@ export const mutants = [
   },
   {
     name: 'clear, and hands back in',
+    seed: 2,
     focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -362,6 +368,7 @@ export const mutants = [
   },
   {
     name: 'a tag hangs again while the breaker is closed',
+    seed: 2,
     focus: { plot: 'again' },
     edits: [
       {
@@ -373,6 +380,7 @@ export const mutants = [
   },
   {
     name: 'anybody measures live',
+    seed: 3,
     edits: [
       {
         file: 'permissions/measure.ts',
@@ -429,6 +437,7 @@ export const mutants = [
   },
   {
     name: 'bare ends stay for the night',
+    seed: 3,
     edits: [{ file: 'crew/leave-site.ts', find: 'if (kept || isLeftSafe(site, box)) continue', put: 'if (box) continue' }],
   },
   {

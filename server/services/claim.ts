@@ -12,15 +12,14 @@ import { loadWatts } from '../../core/fit'
 import type { SiteState } from '../../core/site'
 import { applyEvent } from '../../core/stream'
 import { answersInWords, symptomWords } from '../../core/triage'
-import { dateIn, momentOf, regionOf, supplySchemes } from '../../core/units'
+import { dateIn, momentOf, supplySchemes } from '../../core/units'
 import { streams } from '../../core/streams'
-import { database } from '../database'
 import type { Viewer } from './access'
-import { rulesOf } from './branch-rules'
+import { paperOfJob } from './job-paper'
 import { heading, makePdf, soft, table } from './pdf'
 import { photoPages } from './photo-pages'
-import { outDevice } from './returns'
-import { eventsAfter, readState, reducerOf } from './streams'
+import { daysInWall, outDevice } from './returns'
+import { eventsAfter, reducerOf } from './streams'
 
 /** The record as it stood when a device came out: its tests are thrown away with it. */
 async function whenItCameOut(jobId: string, unitId: string): Promise<JobState> {
@@ -67,14 +66,7 @@ export async function claimPaper(
   photoIds: readonly string[],
 ): Promise<{ name: string; bytes: Buffer }> {
   const { job: row, out } = await outDevice(viewer, jobId, serial)
-  const { models } = database()
-  const [branch, company, job, site] = await Promise.all([
-    models.branches.findByPk(row.branchId),
-    models.companies.findByPk(row.companyId),
-    readState('job', row.id),
-    readState('site', row.siteId),
-  ])
-  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
+  const { branch, company, job, site, region } = await paperOfJob(row)
   const day = (iso: string) => dateIn(iso.slice(0, 10), region.locale)
   const unit = out.unitId ? job.units[out.unitId]! : null
   const before = unit ? await whenItCameOut(row.id, unit.id) : null
@@ -95,15 +87,15 @@ export async function claimPaper(
     )
   const bytes = await makePdf({
     title: `Claim for ${out.serial}`,
-    footer: `${company!.name} · job ${row.number} · ${out.serial}`,
-    company: company!.name,
-    schemeId: branch!.schemeId,
+    footer: `${company.name} · job ${row.number} · ${out.serial}`,
+    company: company.name,
+    schemeId: branch.schemeId,
     region,
     content: [
       { text: `${out.model.maker} ${out.model.name}`, style: 'title' },
       { text: `Serial ${out.serial}`, fontSize: 13, margin: [0, 4, 0, 0] },
       {
-        text: `${company!.name}, ${branch!.name} · our job ${row.number} · made ${momentOf(new Date().toISOString(), region)}`,
+        text: `${company.name}, ${branch.name} · our job ${row.number} · made ${momentOf(new Date().toISOString(), region)}`,
         color: soft,
         margin: [0, 2, 0, 0],
       },
@@ -114,10 +106,10 @@ export async function claimPaper(
         [
           'In the wall',
           unit
-            ? `${day(unit.installedAt)} to ${day(out.outAt)}, ${Math.max(0, Math.floor((Date.parse(out.outAt) - Date.parse(unit.installedAt)) / 86_400_000))} days`
+            ? `${day(unit.installedAt)} to ${day(out.outAt)}, ${daysInWall(unit.installedAt, out.outAt)} days`
             : 'never: it failed before it was installed',
         ],
-        ['Supply', supplySchemes[branch!.schemeId].name],
+        ['Supply', supplySchemes[branch.schemeId].name],
         ['Load', load.join('; ')],
         ['Version', shop?.version ?? ''],
         ['What is asked', fateWords[out.goes]],

@@ -19,17 +19,15 @@ import { boxFaultWords, inPanelOrder, markOf, type SiteState } from '../../core/
 import { boxDrawing } from '../../core/wiring/drawing'
 import { loadWatts } from '../../core/fit'
 import { withoutInternet } from '../../core/handover/without-internet'
-import { momentOf, regionOf, supplySchemes } from '../../core/units'
-import { database } from '../database'
-import { jobFor, siteFor, type Viewer } from './access'
-import { rulesOf } from './branch-rules'
+import { momentOf, supplySchemes } from '../../core/units'
+import { jobFor, type Viewer } from './access'
 import type { Content } from 'pdfmake/interfaces'
 import { photoPages } from './photo-pages'
+import { paperOfHome } from './job-paper'
 import { mayKnowCodes } from './need-to-know'
 import { heading, makePdf, soft, table } from './pdf'
 import { whereIs } from './projections'
 import { logSecretRead, unseal } from './secrets'
-import { readState } from './streams'
 
 function pointRows(job: JobState, site: SiteState): string[][] {
   const words = { passed: 'passes', failed: 'FAILS', partial: 'partly tested', untested: 'not tested' }
@@ -146,32 +144,23 @@ function declinedAt(job: JobState, site: SiteState): string[] {
 /** Makes the handover pack. It holds setup codes where they are for whoever asks, and then its making is logged. */
 export async function handoverPack(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
   const row = await jobFor(viewer, jobId)
-  const { models } = database()
-  const [siteRow, customer, branch, company, job, site] = await Promise.all([
-    siteFor(viewer, row.siteId),
-    models.customers.findByPk(row.customerId),
-    models.branches.findByPk(row.branchId),
-    models.companies.findByPk(row.companyId),
-    readState('job', row.id),
-    readState('site', row.siteId),
-  ])
+  const { siteRow, customer, branch, company, job, site, region } = await paperOfHome(viewer, row)
   const codes = await mayKnowCodes(viewer, row.siteId)
   if (codes) await logSecretRead(viewer, 'pack', jobId)
-  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const defects = openDefects(job)
   const declined = declinedAt(job, site)
   const signature = job.signature
   const bytes = await makePdf({
     title: `Handover pack, job ${row.number}`,
-    footer: `${company!.name} · job ${row.number}`,
-    company: company!.name,
-    schemeId: branch!.schemeId,
+    footer: `${company.name} · job ${row.number}`,
+    company: company.name,
+    schemeId: branch.schemeId,
     region,
     content: [
       { text: job.handedOverAt ? 'Handover pack' : 'Handover pack: draft, not handed over yet', style: 'title' },
       { text: `${siteRow.name}, ${siteRow.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
       {
-        text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[branch!.schemeId].name} · made ${momentOf(new Date().toISOString(), region)}`,
+        text: `${customer.name} · ${company.name}, ${branch.name} · ${supplySchemes[branch.schemeId].name} · made ${momentOf(new Date().toISOString(), region)}`,
         color: soft,
         margin: [0, 2, 0, 0],
       },

@@ -45,7 +45,8 @@ export async function listReturns(viewer: Viewer, branchId: string | undefined, 
   return { devices, more: Math.max(0, rows.length - limit) }
 }
 
-const days = (from: string, to: string) => Math.max(0, Math.floor((Date.parse(to) - Date.parse(from)) / 86_400_000))
+/** Whole days that a device was in the wall. */
+export const daysInWall = (from: string, to: string) => Math.max(0, Math.floor((Date.parse(to) - Date.parse(from)) / 86_400_000))
 
 /** The same with what each maker asks for, as a table. No home is named in it: a job number is enough for whoever has to look. */
 export async function returnsCsv(viewer: Viewer, branchId: string | undefined): Promise<string> {
@@ -68,7 +69,7 @@ export async function returnsCsv(viewer: Viewer, branchId: string | undefined): 
         goes: fateWords[out.goes],
         installed: unit?.installedAt.slice(0, 10) ?? '',
         out: out.outAt.slice(0, 10),
-        days_in_wall: unit ? days(unit.installedAt, out.outAt) : '',
+        days_in_wall: unit ? daysInWall(unit.installedAt, out.outAt) : '',
         symptom: callback?.what ?? out.shopNote,
         cause: callback?.cause ?? '',
         shown_by: callback?.confirmedBy ?? '',

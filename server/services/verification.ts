@@ -1,14 +1,12 @@
 import type { Content } from 'pdfmake/interfaces'
 import { boxesOfJob, permitWords } from '../../core/job'
 import { breakerName, inPanelOrder } from '../../core/site'
-import { momentOf, regionOf, supplySchemes } from '../../core/units'
+import { momentOf, supplySchemes } from '../../core/units'
 import { judgeCircuit } from '../../core/verification'
-import { database } from '../database'
-import { jobFor, siteFor, type Viewer } from './access'
-import { rulesOf } from './branch-rules'
+import { jobFor, type Viewer } from './access'
 import { ApiError } from './errors'
+import { paperOfHome } from './job-paper'
 import { heading, makePdf, soft, table } from './pdf'
-import { readState } from './streams'
 
 const words = { pass: 'passes', fail: 'DOES NOT PASS', missing: 'not measured' }
 
@@ -18,18 +16,9 @@ const words = { pass: 'passes', fail: 'DOES NOT PASS', missing: 'not measured' }
  */
 export async function verificationPaper(viewer: Viewer, jobId: string): Promise<{ number: number; bytes: Buffer }> {
   const row = await jobFor(viewer, jobId)
-  const { models } = database()
-  const [siteRow, customer, branch, company, job, site] = await Promise.all([
-    siteFor(viewer, row.siteId),
-    models.customers.findByPk(row.customerId),
-    models.branches.findByPk(row.branchId),
-    models.companies.findByPk(row.companyId),
-    readState('job', row.id),
-    readState('site', row.siteId),
-  ])
+  const { siteRow, customer, branch, company, job, site, region } = await paperOfHome(viewer, row)
   const verified = job.verified ?? {}
   if (!Object.keys(verified).length) throw new ApiError(409, 'nothingMeasured', 'No circuit was measured yet: there is nothing to print.')
-  const region = regionOf({ ...branch!.get(), settings: rulesOf(branch!) })
   const worked = boxesOfJob(job, site).flatMap(({ breakerIds }) => breakerIds)
   const breakers = [...new Set([...worked, ...Object.keys(verified)])].flatMap((id) => site.breakers[id] ?? []).sort(inPanelOrder)
   const circuits = breakers.flatMap((breaker): Content[] => {
@@ -53,15 +42,15 @@ export async function verificationPaper(viewer: Viewer, jobId: string): Promise<
   })
   const bytes = await makePdf({
     title: `Verification, job ${row.number}`,
-    footer: `${company!.name} · job ${row.number}`,
-    company: company!.name,
-    schemeId: branch!.schemeId,
+    footer: `${company.name} · job ${row.number}`,
+    company: company.name,
+    schemeId: branch.schemeId,
     region,
     content: [
       { text: 'Verification of the circuits that were worked on', style: 'title' },
       { text: `${siteRow.name}, ${siteRow.address}`, fontSize: 13, margin: [0, 4, 0, 0] },
       {
-        text: `${customer!.name} · ${company!.name}, ${branch!.name} · ${supplySchemes[site.schemeId].name} · made ${momentOf(new Date().toISOString(), region)}`,
+        text: `${customer.name} · ${company.name}, ${branch.name} · ${supplySchemes[site.schemeId].name} · made ${momentOf(new Date().toISOString(), region)}`,
         color: soft,
         margin: [0, 2, 0, 0],
       },

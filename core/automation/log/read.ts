@@ -1,5 +1,6 @@
 import { DateTime } from 'luxon'
 import { tableIn } from '../../format/cells'
+import { epochIn } from '../monitor/trace'
 
 /** Something that a device did, or was found doing, by the log of an app or a hub. */
 export interface LogRow {
@@ -38,10 +39,8 @@ const stateOf = (said: string): boolean | null | undefined => {
 /** @returns seconds since 1970; null: no time. One without a zone is of the clock of the home. */
 function instantIn(text: string, zone: string): number | null {
   const said = text.trim()
-  if (/^\d{9,14}(\.\d+)?$/.test(said)) {
-    const number = Number(said)
-    return number > 1e11 ? number / 1000 : number
-  }
+  const counted = epochIn(said)
+  if (counted !== null) return counted
   const at = DateTime.fromISO(said.replace(/^(\d{4}-\d{2}-\d{2}) +/, '$1T').replace(/ +(Z|[+-]\d{2}:?\d{2})$/, '$1'), { zone })
   return at.isValid ? at.toSeconds() : null
 }

@@ -37,12 +37,14 @@ export function readTrace(text: string): { trace: PowerTrace; left: number } | s
   const kept = rows.filter(({ at }, index) => index === 0 || at > rows[index - 1]!.at)
   return { trace: { at: kept.map(({ at }) => at), watts: kept.map(({ watts }) => watts) }, left: table.length - kept.length }
 }
-function instantOf(text: string): number | null {
+/** Seconds since 1970, of a text that counts seconds or milliseconds; null: it counts neither. */
+export function epochIn(text: string): number | null {
   const said = text.trim()
-  if (/^\d{9,14}(\.\d+)?$/.test(said)) {
-    const number = Number(said)
-    return number > 1e11 ? number / 1000 : number
-  }
-  const at = Date.parse(said)
-  return Number.isNaN(at) ? null : at / 1000
+  if (!/^\d{9,14}(\.\d+)?$/.test(said)) return null
+  const number = Number(said)
+  return number > 1e11 ? number / 1000 : number
+}
+function instantOf(text: string): number | null {
+  const at = Date.parse(text.trim())
+  return epochIn(text) ?? (Number.isNaN(at) ? null : at / 1000)
 }

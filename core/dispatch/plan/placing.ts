@@ -1,6 +1,6 @@
 import { lackOf, type DayProblem, type Routes } from './day'
 import { canAlone, knownDay, type KnownDay } from './memory'
-import { dawn, endDay, linkedCrews, playDay, step, type Spot } from './timing'
+import { endDay, linkedCrews, playAlone, playDay, step, type Spot } from './timing'
 
 /** Routes that are being changed, with what each crew costs. */
 export interface Draft {
@@ -134,12 +134,8 @@ export function bestFor(problem: DayProblem, draft: Draft, visit: number, crew: 
 }
 /** A crew’s day before each of its visits, and after the last. */
 function spotsOf(problem: DayProblem, crew: number, route: readonly number[]): Spot[] {
-  const spot = dawn(problem, crew)
-  const spots = [{ ...spot }]
-  for (const visit of route) {
-    step(problem, spot, crew, visit)
-    spots.push({ ...spot })
-  }
+  const spots: Spot[] = []
+  playAlone(problem, crew, route, spots)
   return spots
 }
 const soFar = ({ weights }: DayProblem, { cost, travel }: Spot) => cost + (travel / 60) * weights.travel
@@ -235,7 +231,7 @@ export function bestTogether(problem: DayProblem, draft: Draft, visit: number): 
       best = {
         at: [
           { crew: first, position: known.position[visit]! },
-          { crew: second, position: known.other[visit]! },
+          { crew: second, position: known.other![visit]! },
         ],
         delta,
       }
@@ -260,7 +256,7 @@ function tryEachTwo(problem: DayProblem, draft: Draft, visit: number, first: num
     if (delta >= least) continue
     least = delta
     known.position[visit] = here
-    known.other[visit] = there
+    ;(known.other ??= new Int16Array(problem.visits.length))[visit] = there
   }
   known.delta[visit] = least
 }

@@ -30,50 +30,56 @@ export interface SearchOptions {
 
 /** What one visit costs by crew; only those whose crew changed are looked at again. */
 class Offers {
-  private readonly byVisit = new Map<number, Float64Array>()
-  private readonly together = new Map<number, Placing | null>()
+  private readonly byVisit: (number[] | null)[]
+  private readonly together: (Placing | null)[]
+  /** Of the visit asked about last, cheapest first. */
+  readonly least: number[] = []
   constructor(
     private readonly problem: DayProblem,
     private readonly draft: Draft,
-  ) {}
+  ) {
+    this.byVisit = new Array<null>(problem.visits.length).fill(null)
+    this.together = new Array<null>(problem.visits.length).fill(null)
+  }
   add(visit: number): void {
-    this.byVisit.set(
-      visit,
-      Float64Array.from(this.problem.crews, (_, crew) => deltaFor(this.problem, this.draft, visit, crew)),
-    )
-    this.together.set(visit, bestTogether(this.problem, this.draft, visit))
+    const { problem, draft } = this
+    const offers: number[] = []
+    for (let crew = 0; crew < problem.crews.length; crew++) offers.push(deltaFor(problem, draft, visit, crew))
+    this.byVisit[visit] = offers
+    if (problem.visits[visit]!.people > 1) this.together[visit] = bestTogether(problem, draft, visit)
   }
-  drop(visit: number): void {
-    this.byVisit.delete(visit)
-    this.together.delete(visit)
-  }
-  changed(crews: readonly number[]): void {
-    for (const [visit, offers] of this.byVisit) {
+  changed(crews: readonly number[], left: Iterable<number>): void {
+    for (const visit of left) {
+      const offers = this.byVisit[visit]!
       for (const crew of crews) offers[crew] = deltaFor(this.problem, this.draft, visit, crew)
-      if (this.problem.visits[visit]!.people > 1) this.together.set(visit, bestTogether(this.problem, this.draft, visit))
+      if (this.problem.visits[visit]!.people > 1) this.together[visit] = bestTogether(this.problem, this.draft, visit)
     }
   }
-  /** Costs of the cheapest, cheapest first, at most so many. */
+  /** Costs of the cheapest, cheapest first, at most so many: read before it is asked again. */
   costs(visit: number, count: number): number[] {
-    const least: number[] = []
-    const offer = (delta: number) => {
-      if (delta === Infinity || (least.length === count && delta >= least[count - 1]!)) return
+    const { least } = this
+    least.length = 0
+    const offers = this.byVisit[visit]!
+    const together = this.together[visit]
+    for (let crew = together ? -1 : 0; crew < offers.length; crew++) {
+      const delta = crew < 0 ? together!.delta : offers[crew]!
+      if (delta === Infinity) continue
       let at = least.length
-      while (at > 0 && least[at - 1]! > delta) at--
-      least.splice(at, 0, delta)
-      if (least.length > count) least.pop()
+      if (at === count) {
+        if (delta >= least[at - 1]!) continue
+        at--
+      }
+      for (; at > 0 && least[at - 1]! > delta; at--) least[at] = least[at - 1]!
+      least[at] = delta
     }
-    const together = this.together.get(visit)
-    for (const delta of this.byVisit.get(visit)!) offer(delta)
-    if (together) offer(together.delta)
     return least
   }
   /** The cheapest. */
   placing(visit: number): Placing {
-    const offers = this.byVisit.get(visit)!
+    const offers = this.byVisit[visit]!
     let crew = 0
     for (let next = 1; next < offers.length; next++) if (offers[next]! < offers[crew]!) crew = next
-    const together = this.together.get(visit)
+    const together = this.together[visit]
     return together && together.delta <= offers[crew]! ? together : bestFor(this.problem, this.draft, visit, crew)!
   }
 }
@@ -110,7 +116,6 @@ export function fillIn(problem: DayProblem, draft: Draft, visits: Iterable<numbe
     const placing = offers.placing(chosen)
     put(problem, draft, chosen, placing)
     left.delete(chosen)
-    offers.drop(chosen)
     // Whoever shares a visit with them has another day now, too.
     offers.changed(
       linkedCrews(
@@ -118,6 +123,7 @@ export function fillIn(problem: DayProblem, draft: Draft, visits: Iterable<numbe
         draft.routes,
         placing.at.map(({ crew }) => crew),
       ),
+      left,
     )
   }
 }
@@ -162,8 +168,22 @@ const orders: Order[] = [
 ]
 
 type Removal = (problem: DayProblem, draft: Draft, count: number, chance: Chance) => number[]
-const placedIn = (draft: Draft) => [...new Set(draft.routes.flat())]
-const crewOf = (draft: Draft, visit: number) => draft.routes.findIndex((route) => route.includes(visit))
+/** Each visit that somebody goes to, once. */
+function placedIn(draft: Draft): number[] {
+  const placed: number[] = []
+  const seen: boolean[] = []
+  for (const route of draft.routes)
+    for (const visit of route) {
+      if (seen[visit]) continue
+      seen[visit] = true
+      placed.push(visit)
+    }
+  return placed
+}
+function crewOf({ routes }: Draft, visit: number): number {
+  for (let crew = 0; crew < routes.length; crew++) if (routes[crew]!.includes(visit)) return crew
+  return -1
+}
 function some<T>(list: T[], count: number, chance: Chance): T[] {
   const left = [...list]
   return Array.from({ length: Math.min(count, left.length) }, () => left.splice(chance.int(left.length), 1)[0]!)

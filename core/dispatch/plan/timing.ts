@@ -240,6 +240,21 @@ export function work(
 export const step = (problem: DayProblem, spot: Spot, crew: number, visit: number): boolean =>
   work(problem, spot, crew, reach(problem, spot, crew, visit, scratch))
 
+/**
+ * The day of a crew that shares no visit.
+ * @param spots Filled with how far it is before each of its visits, and after the last.
+ * @returns what it costs; null where it cannot be played
+ */
+export function playAlone(problem: DayProblem, crew: number, route: readonly number[], spots: Spot[]): number | null {
+  const spot = dawn(problem, crew)
+  spots.push({ ...spot })
+  for (const visit of route) {
+    if (!step(problem, spot, crew, visit)) return null
+    spots.push({ ...spot })
+  }
+  return route.length && !endDay(problem, spot, crew) ? null : spot.cost
+}
+
 /** The way home of a crew that had visits. @returns false where it comes home too late; the spot is home then, its cost whole */
 export function endDay(problem: DayProblem, spot: Spot, crewNumber: number, lenient = false): { restFrom: number | null } | false {
   const crew = problem.crews[crewNumber]!

@@ -61,7 +61,8 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
   })
 
   const keeps = crew.getByRole('region', { name: 'What the household keeps' })
-  let address = ''
+  let [address, sealedFile, passphrase] = ['', '', '']
+  let shown: string[] = []
   await test.step('their page: a square to take along with their telephone', async () => {
     await keeps.getByLabel('Their own PIN').fill('12345')
     await keeps.getByRole('button', { name: 'Make the page' }).click()
@@ -73,6 +74,20 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
     await expect(keeps.getByRole('img', { name: /^Square code/ })).toBeVisible()
   })
   for (const page of [crew, office]) await accessible(page)
+
+  await test.step('the link is sent, but not with the PIN in it', async () => {
+    await keeps.getByRole('button', { name: 'Send the link' }).click()
+    const letter = keeps.getByLabel('What they are written')
+    await expect(letter).toHaveValue(new RegExp(`${address}.*the PIN you chose`))
+    const written = await letter.inputValue()
+    await letter.fill(`${written} Your PIN: 482615`)
+    await keeps.getByRole('button', { name: 'Send it' }).click()
+    await expect(keeps.getByRole('alert')).toContainText('Their PIN stands in the message.')
+    await letter.fill(written)
+    await keeps.getByRole('button', { name: 'Send it' }).click()
+    await expect(keeps.getByText(/^(Text|Mail) to .*: sent$/)).toBeVisible()
+    await accessible(crew)
+  })
 
   const customer = await browserOf(browser, phone)
   await test.step('the customer opens it without an account: codes only with the PIN', async () => {
@@ -89,8 +104,33 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
     await codes.getByRole('button', { name: 'Show them' }).click()
     await expect(codes.locator('.code')).toHaveCount(2)
     await accessible(customer)
+    const [file] = await Promise.all([
+      customer.waitForEvent('download'),
+      codes.getByRole('button', { name: 'Keep a file with the codes, sealed' }).click(),
+    ])
+    expect(file.suggestedFilename()).toBe('our-home-with-codes.html')
+    sealedFile = test.info().outputPath('our-home-with-codes.html')
+    await file.saveAs(sealedFile)
+    shown = await codes.locator('.entry .code').allTextContents()
+    passphrase = (await codes.getByRole('status').locator('.code').textContent())!
+    await accessible(customer)
+    await codes.getByRole('button', { name: 'I have written it down' }).click()
     await codes.getByRole('button', { name: 'Hide them' }).click()
     await expect(codes.locator('.code')).toHaveCount(0)
+  })
+  await test.step('the sealed file opens its codes without a network, and only with its passphrase', async () => {
+    const kept = await browserOf(browser, phone)
+    await kept.context().setOffline(true)
+    await kept.goto(`file://${sealedFile}`)
+    const typed = kept.getByLabel('The passphrase of this file')
+    await typed.fill('AAAA-AAAA-AAAA-AAAA')
+    await kept.getByRole('button', { name: 'Show them' }).click()
+    await expect(kept.getByRole('status')).toHaveText('That is not the passphrase of this file.')
+    await expect(kept.locator('.code')).toHaveCount(0)
+    await typed.fill(passphrase.toLowerCase().replaceAll('-', ' '))
+    await kept.getByRole('button', { name: 'Show them' }).click()
+    await expect(kept.locator('.code')).toHaveText(shown)
+    await accessible(kept)
   })
   await test.step('a file that loads nothing, and a card for guests', async () => {
     const [file] = await Promise.all([customer.waitForEvent('download'), customer.getByRole('link', { name: 'Keep it as a file' }).click()])
@@ -104,8 +144,10 @@ test('the handover rests on evidence; the household keeps its home behind a PIN 
     await expect(kept.getByRole('heading', { name: 'When something is wrong' })).toBeVisible()
     expect(asked).toHaveLength(1)
     await accessible(kept)
-    const card = await customer.request.get(`${address.replace('/home/', '/api/home-pages/')}/file?as=card`)
-    expect([card.status(), (await card.body()).subarray(0, 5).toString()]).toEqual([200, '%PDF-'])
+    for (const as of ['card', 'pdf']) {
+      const paper = await customer.request.get(`${address.replace('/home/', '/api/home-pages/')}/file?as=${as}`)
+      expect([paper.status(), (await paper.body()).subarray(0, 5).toString()]).toEqual([200, '%PDF-'])
+    }
   })
   await test.step('closed, it opens nothing any more', async () => {
     await crew.reload()

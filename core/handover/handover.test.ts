@@ -1,3 +1,4 @@
+import { createDecipheriv, createHash, pbkdf2Sync } from 'node:crypto'
 import { tellingIn } from '../automation/describe'
 import { automatedHome, handoverChecklist } from '../job'
 import { papers } from '../names/labels'
@@ -6,6 +7,7 @@ import { crew, Scenario, testModel } from '../testing/scenario'
 import { guestCard } from './guest-card'
 import { guestCardSheets, linesIn } from './guest-card-drawing'
 import { homeHtml } from './home-html'
+import { newPassphrase, openCodes, plainPassphrase, sealCodes, withSealedCodes } from './sealed-codes'
 import { homeSections } from './home-page'
 
 const edges = {
@@ -225,5 +227,61 @@ describe('what a household keeps', () => {
     for (const { setupCode } of units) expect(html).not.toContain(setupCode)
     expect(html).not.toContain('under the pot')
     expect(html.length).toBeLessThan(2_000_000)
+  })
+
+  describe('with its codes, sealed', () => {
+    const codes = [
+      { name: 'Hall <b>light</b>', where: 'Hall', serial: 'SN-1', code: '3497-011-2332' },
+      { name: '', where: '', serial: 'SN-2', code: 'MT:Y.K90-Q000KA0648G00' },
+    ]
+    const empty = () =>
+      homeHtml({ home: 'Net Loft', company: 'W & L', telephone: '', made: 'today', handedOver: 'Handed over.', locale: 'en-US' }, [], [])
+    test('a passphrase is drawn evenly from letters that nobody mixes up, sixteen of them', () => {
+      const counts = new Map<string, number>()
+      for (let drawn = 0; drawn < 400; drawn++) {
+        const passphrase = newPassphrase((bytes) => crypto.getRandomValues(bytes))
+        expect(passphrase).toMatch(/^[A-HJKMNP-TV-Z2-9]{4}(-[A-HJKMNP-TV-Z2-9]{4}){3}$/)
+        for (const sign of plainPassphrase(passphrase)) counts.set(sign, (counts.get(sign) ?? 0) + 1)
+      }
+      expect(counts.size).toBe(30)
+      // 6,400 signs, 213 of each: more than seven deviations away would be no chance.
+      for (const count of counts.values()) expect(Math.abs(count - 6400 / 30)).toBeLessThan(105)
+      // Bytes that would favour the first letters are drawn again.
+      let asked = 0
+      expect(newPassphrase((bytes) => bytes.fill(asked++ === 0 ? 255 : 0))).toBe('AAAA-AAAA-AAAA-AAAA')
+    })
+    test('it opens with its passphrase however that is typed, and with no other; a changed one does not open', async () => {
+      const sealed = await sealCodes(codes, 'K7QM-2F9T-XW4H-PB3D')
+      expect(await openCodes(sealed, ' k7qm 2f9txw4hpb3d ')).toEqual(codes)
+      await expect(openCodes(sealed, 'K7QM-2F9T-XW4H-PB3E')).rejects.toThrow()
+      await expect(openCodes(sealed, '')).rejects.toThrow()
+      const [first] = sealed.data
+      await expect(
+        openCodes({ ...sealed, data: (first === 'A' ? 'B' : 'A') + sealed.data.slice(1) }, 'K7QM-2F9T-XW4H-PB3D'),
+      ).rejects.toThrow()
+      // The same codes twice are sealed in two ways.
+      expect((await sealCodes(codes, 'K7QM-2F9T-XW4H-PB3D')).data).not.toBe(sealed.data)
+    })
+    test('what is sealed here is opened by OpenSSL: PBKDF2 of RFC 8018, AES-GCM of NIST SP 800-38D', async () => {
+      const sealed = await sealCodes(codes, 'K7QM-2F9T-XW4H-PB3D')
+      const bytes = (text: string) => Buffer.from(text, 'base64')
+      const key = pbkdf2Sync('K7QM2F9TXW4HPB3D', bytes(sealed.salt), sealed.rounds, 32, 'sha256')
+      const opened = createDecipheriv('aes-256-gcm', key, bytes(sealed.iv))
+      opened.setAuthTag(bytes(sealed.data).subarray(-16))
+      const plain = Buffer.concat([opened.update(bytes(sealed.data).subarray(0, -16)), opened.final()])
+      expect(JSON.parse(plain.toString())).toEqual(codes)
+      expect(sealed.rounds).toBeGreaterThanOrEqual(600_000)
+    })
+    test('the file runs its own lines and no others, and says that it has codes', async () => {
+      const html = await withSealedCodes(empty(), await sealCodes(codes, 'K7QM-2F9T-XW4H-PB3D'))
+      for (const { code, serial } of codes) for (const secret of [code, serial, 'K7QM']) expect(html).not.toContain(secret)
+      const scripts = [...html.matchAll(/<script>([^]*?)<\/script>/g)].map(([, script]) => script!)
+      expect(scripts).toHaveLength(1)
+      expect(html).toContain(`script-src 'sha256-${createHash('sha256').update(scripts[0]!).digest('base64')}'`)
+      expect(html).toContain("default-src 'none'")
+      expect(html).not.toContain('Setup codes are not in this file')
+      await expect(withSealedCodes('<html><body></body></html>', await sealCodes([], 'x'))).rejects.toThrow('not the file of a home')
+      await expect(withSealedCodes(html, await sealCodes([], 'x'))).rejects.toThrow('not the file of a home')
+    })
   })
 })

@@ -20,6 +20,9 @@ table{border-collapse:collapse;width:100%;font-size:.92rem}th{text-align:left}td
 @media print{body{background:#fff}.card{break-before:page}}
 @media(max-width:600px){table,tbody,tr,td{display:block}thead{display:none}td{border:0;padding:.1em 0}tr{border-bottom:1px solid #ddd6c6;padding:.5em 0}}`
 
+/** Said in a file without codes. */
+export const codesNotHere = 'Setup codes are not in this file: they stand on the cards and on the devices.'
+
 const sectionHtml = ({ title, lines, numbered, table }: HomeSection): string => {
   const list = lines.length === 1 && !numbered ? `<p>${svgText(lines[0]!)}</p>` : lines.map((line) => `<li>${svgText(line)}</li>`).join('')
   const tag = numbered ? 'ol' : 'ul'
@@ -35,4 +38,4 @@ const sectionHtml = ({ title, lines, numbered, table }: HomeSection): string => 
  * @param card the guest card, as drawings
  */
 export const homeHtml = (head: HomeHead, sections: readonly HomeSection[], card: readonly string[]): string =>
-  `<!doctype html><html lang="${svgText(head.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'"><title>${svgText(head.home)}</title><style>${style}</style></head><body><header><p class="soft">${svgText(head.company)}${head.telephone ? `, ${svgText(head.telephone)}` : ''}</p><h1>${svgText(head.home)}</h1><p class="soft">${svgText(head.handedOver)} Written ${svgText(head.made)}. Setup codes are not in this file: they stand on the cards and on the devices.</p></header>${sections.map(sectionHtml).join('')}<section class="card"><h2>For guests</h2>${card.join('')}</section></body></html>`
+  `<!doctype html><html lang="${svgText(head.locale)}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width,initial-scale=1"><meta http-equiv="Content-Security-Policy" content="default-src 'none'; style-src 'unsafe-inline'"><title>${svgText(head.home)}</title><style>${style}</style></head><body><header><p class="soft">${svgText(head.company)}${head.telephone ? `, ${svgText(head.telephone)}` : ''}</p><h1>${svgText(head.home)}</h1><p class="soft">${svgText(head.handedOver)} Written ${svgText(head.made)}. ${codesNotHere}</p></header>${sections.map(sectionHtml).join('')}<section class="card"><h2>For guests</h2>${card.join('')}</section></body></html>`

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { schemeIds } from '../units/scheme'
 import { done, idParam, instant } from './common'
 import { contract } from './contract'
+import { channel, letter, messageLine } from './promises'
 
 /** Six digits and more: four are guessed within a week, five wrong ones an hour. */
 export const homePin = z
@@ -25,10 +26,17 @@ const kept = z.strictObject({
 export type KeptHomePage = z.infer<typeof kept>
 export const readHomeLink = contract({
   route: 'GET /api/jobs/:id/home-page',
-  summary: 'The page that a household keeps of its home: its link, until when, and when it was opened. Null: none was made, or it is over.',
+  summary:
+    'The page that a household keeps of its home: its link, until when, when it was opened, and who was sent it. Null: none was made, or it is over.',
   access: 'crew',
   params: idParam,
-  answer: z.strictObject({ page: kept.nullable() }),
+  answer: z.strictObject({
+    page: kept.nullable(),
+    to: z.strictObject({ customer: z.string(), phone: z.string(), email: z.string() }),
+    company: z.string(),
+    telephone: z.string(),
+    sent: z.array(messageLine),
+  }),
 })
 export const makeHomeLink = contract({
   route: 'POST /api/jobs/:id/home-page',
@@ -38,6 +46,19 @@ export const makeHomeLink = contract({
   params: idParam,
   body: z.object({ id: z.uuid(), months: z.int().min(1).max(24), pin: homePin.nullable() }),
   answer: z.strictObject({ page: kept }),
+})
+export const sendHomeLink = contract({
+  route: 'POST /api/jobs/:id/home-page/send',
+  summary: 'Send the link to the page of a home by text or mail. Refused with the household’s PIN in it.',
+  access: 'crew',
+  params: idParam,
+  body: z.object({
+    /** The same id again is the same message. */
+    id: z.uuid(),
+    channel,
+    body: letter,
+  }),
+  answer: messageLine,
 })
 export const endHomeLink = contract({
   route: 'POST /api/jobs/:id/home-page/end',
@@ -87,10 +108,10 @@ export const readHomePage = contract({
 })
 export const readHomeFile = contract({
   route: 'GET /api/home-pages/:token/file',
-  summary: 'The same as one file to keep (HTML, it loads nothing), or its guest card (PDF). Neither holds a code.',
+  summary: 'The same as one file to keep (HTML, it loads nothing) or to print (PDF), or its guest card (PDF). None holds a code.',
   access: 'public',
   params: token,
-  query: z.object({ as: z.enum(['html', 'card']) }),
+  query: z.object({ as: z.enum(['html', 'pdf', 'card']) }),
   file: 'text/html or application/pdf',
 })
 const homeCode = z.strictObject({ name: z.string(), where: z.string(), serial: z.string(), code: z.string() })

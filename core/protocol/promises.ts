@@ -1,19 +1,20 @@
 import { z } from 'zod'
-import { letterPurposes } from '../dispatch/promise/letters'
+import { letterPurposes, messagePurposes } from '../dispatch/promise/letters'
 import { prepareIds } from '../dispatch/promise/prepare'
 import { visitKinds } from '../job/words'
 import { branchQuery, done, idParam, instant } from './common'
 import { contract } from './contract'
 import { plannedVisit } from './dispatch'
 
-const channel = z.enum(['sms', 'mail'])
+export const channel = z.enum(['sms', 'mail'])
 const messageState = z.enum(['waiting', 'sent', 'failed'])
-const messageLine = z.strictObject({
+export const messageLine = z.strictObject({
   id: z.uuid(),
   jobId: z.uuid(),
-  visitId: z.uuid(),
+  /** null: not from a visit. */
+  visitId: z.uuid().nullable(),
   siteName: z.string(),
-  purpose: z.enum(letterPurposes),
+  purpose: z.enum(messagePurposes),
   channel,
   customer: z.string(),
   recipient: z.string(),
@@ -26,6 +27,8 @@ const messageLine = z.strictObject({
   /** What the service said. */
   answer: z.string(),
 })
+/** What a customer is written. */
+export const letter = z.string().trim().min(10, 'Write a sentence.').max(1000, 'Write at most 1,000 characters.')
 export type MessageLine = z.infer<typeof messageLine>
 
 export const readContact = contract({
@@ -107,7 +110,7 @@ export const sendMessage = contract({
     id: z.uuid(),
     purpose: z.enum(letterPurposes),
     channel,
-    body: z.string().trim().min(10, 'Write a sentence.').max(1000, 'Write at most 1,000 characters.'),
+    body: letter,
     /** Promised instead. */
     window: z.object(span).nullable().default(null),
     /** Times to choose from, on the customer’s page; they take the place of those offered before. */

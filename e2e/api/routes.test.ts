@@ -224,9 +224,11 @@ test('a lead of another company gets nothing, route by route', async () => {
           ? { id: uuid(), unitId: uuid(), doing: 'join' }
           : route.path.endsWith('/home-page')
             ? { id: uuid(), months: 12, pin: null }
-            : route.path.endsWith('/end')
-              ? {}
-              : { chosen: ['x'] },
+            : route.path.endsWith('/send')
+              ? { id: uuid(), channel: 'sms', body: 'Here is the page of your home.' }
+              : route.path.endsWith('/end')
+                ? {}
+                : { chosen: ['x'] },
       sites: { place: 'walk', otherId: ids.site, said: 'other', position: null },
     }[route.path.split('/')[2]!]
     expect(

@@ -26,6 +26,7 @@ import { up as homePages } from './migrations/0025-home-pages'
 import { up as insight } from './migrations/0026-insight'
 import { up as devicesOut } from './migrations/0027-devices-out'
 import { up as serialsAgain } from './migrations/0028-serials-again'
+import { up as lettersOfHomes } from './migrations/0029-letters-of-homes'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -61,6 +62,7 @@ const migrations = [
   { name: '0026-insight', up: insight },
   { name: '0027-devices-out', up: devicesOut },
   { name: '0028-serials-again', up: serialsAgain },
+  { name: '0029-letters-of-homes', up: lettersOfHomes },
 ]
 
 /** Where it is kept what was done. */

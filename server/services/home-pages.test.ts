@@ -3,8 +3,9 @@ import { homes } from '../../core/protocol'
 import { database } from '../database'
 import { homeWithDevice } from '../testing/one-device'
 import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
-import { endHomeLink, guestCardPdf, homeFile, makeHomeLink, readHomeCodes, readHomeLink, readHomePage } from './home-pages'
+import { endHomeLink, guestCardPdf, homeFile, makeHomeLink, readHomeCodes, readHomeLink, readHomePage, sendHomeLink } from './home-pages'
 import { linkKey } from './links'
+import { deliveries } from './messages'
 
 jest.setTimeout(180_000)
 let close: () => Promise<void>
@@ -25,7 +26,7 @@ async function home() {
 
 test('a link is made once however often it is asked for; a new one ends the one before', async () => {
   const { anna, jobId, make } = await home()
-  expect(await readHomeLink(anna, jobId)).toEqual({ page: null })
+  expect(await readHomeLink(anna, jobId)).toMatchObject({ page: null })
   const id = uuid()
   const [first, again] = [await make('246810', id), await make('000000', id)]
   expect(again.token).toBe(first.token)
@@ -38,7 +39,7 @@ test('a link is made once however often it is asked for; a new one ends the one 
   expect((await readHomeLink(anna, jobId)).page).toMatchObject({ codesRead: 0, openedAt: expect.any(String) })
   await endHomeLink(anna, jobId)
   expect(await refusedWith(readHomePage(second.token))).toEqual([404, 'linkExpired'])
-  expect(await readHomeLink(anna, jobId)).toEqual({ page: null })
+  expect(await readHomeLink(anna, jobId)).toMatchObject({ page: null })
   // Made anew after it was closed: the old links stay shut.
   const third = await make()
   expect(await refusedWith(readHomePage(second.token))).toEqual([404, 'noHome'])
@@ -94,8 +95,7 @@ test('neither page nor file holds a code, a note of the crew, a door code or ano
     expect(text).not.toMatch(/\{\w+\}/)
   }
   expect(html).toContain("default-src 'none'")
-  const card = (await homeFile(token, 'card')) as Buffer
-  expect(card.subarray(0, 5).toString()).toBe('%PDF-')
+  for (const as of ['card', 'pdf'] as const) expect(((await homeFile(token, as)) as Buffer).subarray(0, 5).toString()).toBe('%PDF-')
 })
 
 test('another company has no card and makes no page', async () => {
@@ -105,6 +105,39 @@ test('another company has no card and makes no page', async () => {
   expect(await refusedWith(makeHomeLink(rival, jobId, { id: uuid(), months: 12, pin: null }))).toEqual([404, 'notFound'])
   expect(await refusedWith(readHomeLink(rival, jobId))).toEqual([404, 'notFound'])
   expect(await refusedWith(endHomeLink(rival, jobId))).toEqual([404, 'notFound'])
+})
+
+test('the link is sent once, to whom the record knows, never beside its PIN, and only while there is a page', async () => {
+  const { anna, jobId, make } = await home()
+  const letter = (body = 'What is where in your home: https://example.org/home/x') => ({ id: uuid(), channel: 'mail' as const, body })
+  expect(await refusedWith(sendHomeLink(anna, jobId, letter()))).toEqual([409, 'noHome'])
+  await make('482615')
+  const { models } = database()
+  const job = (await models.jobs.findByPk(jobId))!
+  await models.customers.update({ email: '', phone: '' }, { where: { id: job.customerId } })
+  expect(await refusedWith(sendHomeLink(anna, jobId, letter()))).toEqual([409, 'noAddress'])
+  await models.customers.update({ email: 'home@example.org' }, { where: { id: job.customerId } })
+  for (const body of ['Your page, PIN 482615, is here.', 'x482615x and so on', 'PIN:\n482615 ok'])
+    expect(await refusedWith(sendHomeLink(anna, jobId, letter(body)))).toEqual([422, 'pinInside'])
+  const once = letter('Call 5550199 or 482616. What is where: the link.')
+  const [first, again] = await Promise.all([sendHomeLink(anna, jobId, once), sendHomeLink(anna, jobId, once)])
+  expect([first.id, again.id]).toEqual([once.id, once.id])
+  expect(first).toMatchObject({
+    visitId: null,
+    purpose: 'home',
+    recipient: 'home@example.org',
+    customer: (await readHomeLink(anna, jobId)).to.customer,
+  })
+  await deliveries()
+  expect((await readHomeLink(anna, jobId)).sent).toMatchObject([{ id: once.id, state: 'sent' }])
+  expect(await models.messages.count({ where: { jobId } })).toBe(1)
+  const other = await home()
+  await other.make()
+  await models.customers.update({ email: 'other@example.org' }, { where: {} })
+  expect(await refusedWith(sendHomeLink(other.anna, other.jobId, once))).toEqual([409, 'idInUse'])
+  expect(await refusedWith(sendHomeLink((await makeCompany()).lead, jobId, letter()))).toEqual([404, 'notFound'])
+  await endHomeLink(anna, jobId)
+  expect(await refusedWith(sendHomeLink(anna, jobId, letter()))).toEqual([409, 'noHome'])
 })
 
 test('a PIN that everybody tries first is none', () => {

@@ -1,19 +1,22 @@
 import { DateTime } from 'luxon'
+import type { Content } from 'pdfmake/interfaces'
 import { guestCard } from '../../core/handover/guest-card'
 import { guestCardSheets } from '../../core/handover/guest-card-drawing'
-import { homeHtml } from '../../core/handover/home-html'
-import { homeSections } from '../../core/handover/home-page'
+import { codesNotHere, homeHtml, type HomeHead } from '../../core/handover/home-html'
+import { homeSections, type HomeSection } from '../../core/handover/home-page'
 import { currentUnits } from '../../core/job'
 import { papers } from '../../core/names/labels'
-import type { BodyOf, HomeCode, HomePage, homes, KeptHomePage } from '../../core/protocol'
+import type { AnswerOf, BodyOf, HomeCode, HomePage, homes, KeptHomePage, MessageLine } from '../../core/protocol'
 import { inRegion, inTrade, momentOf } from '../../core/units'
 import { database, type HomePageRow, type JobRow } from '../database'
+import { hub } from '../realtime/hub'
 import { jobFor, peopleNames, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
 import { ApiError, notFound } from './errors'
 import { idIn, linkKey, opens } from './links'
 import { lockedJob, transacted } from './locked-job'
-import { drawingPdf } from './pdf'
+import { deliverSoon, linesOf, putMessage, recipientOf } from './messages'
+import { drawingPdf, heading, makePdf, soft, table, type Paper } from './pdf'
 import { homeOfJob } from './schedules'
 import { hashPassword, logSecretRead, passwordMatches, unseal } from './secrets'
 import { readState } from './streams'
@@ -32,10 +35,23 @@ async function keptOf(row: HomePageRow): Promise<KeptHomePage> {
     codesRead: row.codesRead,
   }
 }
-export async function readHomeLink(viewer: Viewer, jobId: string, now = new Date()): Promise<{ page: KeptHomePage | null }> {
+export async function readHomeLink(viewer: Viewer, jobId: string, now = new Date()): Promise<AnswerOf<typeof homes.readHomeLink>> {
   const job = await jobFor(viewer, jobId)
-  const row = await database().models.homePages.findByPk(job.id, { raw: true })
-  return { page: row && row.until > now ? await keptOf(row) : null }
+  const { models } = database()
+  const [row, customer, company, branch, rows] = await Promise.all([
+    models.homePages.findByPk(job.id, { raw: true }),
+    models.customers.findByPk(job.customerId, { raw: true }),
+    models.companies.findByPk(job.companyId, { raw: true }),
+    models.branches.findByPk(job.branchId),
+    models.messages.findAll({ where: { jobId: job.id, purpose: 'home' }, order: [['madeAt', 'DESC']], limit: 5, raw: true }),
+  ])
+  return {
+    page: row && row.until > now ? await keptOf(row) : null,
+    to: { customer: customer!.name, phone: customer!.phone, email: customer!.email },
+    company: company!.name,
+    telephone: rulesOf(branch!).day.telephone,
+    sent: await linesOf(rows, job.companyId),
+  }
 }
 
 /** A new link, in place of the one before. The PIN is the household’s: it is kept as a password is, and read by nobody. */
@@ -59,6 +75,36 @@ export async function makeHomeLink(viewer: Viewer, jobId: string, body: BodyOf<t
   if (pinHash) await logSecretRead(viewer, 'homePage', job.id)
   await forgetTries('homePin', job.id)
   return { page: await keptOf(row) }
+}
+/** Sends the household its link by the company’s service. */
+export async function sendHomeLink(
+  viewer: Viewer,
+  jobId: string,
+  { id, channel, body }: BodyOf<typeof homes.sendHomeLink>,
+  now = new Date(),
+): Promise<MessageLine> {
+  const job = await jobFor(viewer, jobId)
+  const { models } = database()
+  const page = await models.homePages.findByPk(job.id, { raw: true })
+  if (!page || page.until <= now) throw new ApiError(409, 'noHome', 'There is no page of this home to send. Make it first.')
+  // A PIN beside its link protects nothing from whoever reads the message.
+  if (page.pinHash)
+    for (const digits of [...body.matchAll(/(?<!\d)\d{6,12}(?!\d)/g)].slice(0, 5))
+      if (await passwordMatches(digits[0], page.pinHash))
+        throw new ApiError(422, 'pinInside', 'Their PIN stands in the message. They chose it and know it: take it out.')
+  const row = await transacted(async (transaction) => {
+    const { job: locked } = await lockedJob(job.id, transaction)
+    const known = await models.messages.findByPk(id, { transaction, raw: true })
+    if (known) {
+      if (known.jobId !== job.id || known.purpose !== 'home') throw new ApiError(409, 'idInUse', 'Another message bears this id.')
+      return known
+    }
+    const to = await recipientOf(locked, channel, transaction)
+    return putMessage({ viewer, job: locked, now, to, letter: { id, visitId: null, purpose: 'home', channel, body } }, transaction)
+  })
+  hub.wake(viewer.companyId)
+  deliverSoon()
+  return (await linesOf([row], job.companyId))[0]!
 }
 export async function endHomeLink(viewer: Viewer, jobId: string, now = new Date()): Promise<{ ok: true }> {
   const job = await jobFor(viewer, jobId)
@@ -103,16 +149,38 @@ export async function readHomePage(token: string, now = new Date()): Promise<Hom
     hasPin: row.pinHash !== null,
   }
 }
-export async function homeFile(token: string, as: 'html' | 'card', now = new Date()): Promise<string | Buffer> {
+export async function homeFile(token: string, as: 'html' | 'pdf' | 'card', now = new Date()): Promise<string | Buffer> {
   const { job } = await homeBehind(token, now)
   const kept = await keptHome(job)
   if (as === 'card') return cardPdf(kept)
-  const { company, telephone, home, region, jobState, sections } = kept
+  const { company, telephone, home, region, schemeId, jobState, sections } = kept
   const at = jobState.handedOverAt
   const handedOver = at ? `Handed over ${momentOf(at, region)}, signed by ${jobState.signature?.signer}.` : 'Not handed over yet.'
   const head = { company, telephone, home, handedOver, made: momentOf(now.toISOString(), region), locale: region.locale }
+  if (as === 'pdf') return homePdf(head, sections, { region, schemeId })
   return homeHtml(head, sections, cardOf(kept).sheets)
 }
+const homePdf = (head: HomeHead, sections: readonly HomeSection[], where: Pick<Paper, 'region' | 'schemeId'>) =>
+  makePdf({
+    ...{ ...where, title: head.home, company: head.company, footer: [head.company, head.telephone].filter(Boolean).join(' · ') },
+    content: [
+      { text: head.home, style: 'title' },
+      { text: `${head.handedOver} Written ${head.made}. ${codesNotHere}`, color: soft, margin: [0, 4, 0, 0] },
+      ...sections.flatMap(({ title, lines, numbered, table: rows }): Content[] => [
+        heading(title),
+        ...(lines.length === 1 && !numbered ? [lines[0]!] : lines.length ? [numbered ? { ol: lines } : { ul: lines }] : []),
+        ...(rows
+          ? [
+              table(
+                rows.heads,
+                rows.rows,
+                rows.heads.map((_, column) => (column === 0 ? 'auto' : '*')),
+              ),
+            ]
+          : []),
+      ]),
+    ],
+  })
 async function cardPdf(kept: Awaited<ReturnType<typeof keptHome>>): Promise<Buffer> {
   const { paper, sheets } = cardOf(kept)
   return drawingPdf(`For guests: ${kept.home}`, kept.schemeId, sheets, papers[paper][0])

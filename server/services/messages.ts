@@ -1,10 +1,10 @@
-import { QueryTypes } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import { v5 as uuidFrom } from 'uuid'
-import { letterSubjects, preparationsFor } from '../../core/dispatch'
+import { letterSubjects, preparationsFor, type MessagePurpose } from '../../core/dispatch'
 import type { Visit } from '../../core/job'
 import type { BodyOf, MessageLine, promises } from '../../core/protocol'
 import { inTrade } from '../../core/units'
-import { database, type MessageRow } from '../database'
+import { database, type JobRow, type MessageRow } from '../database'
 import { hub } from '../realtime/hub'
 import { messages as service } from '../stand-ins/messages'
 import { isOffice, peopleNames, seesBranch, type Viewer } from './access'
@@ -25,7 +25,7 @@ const mostTries = 200
 
 export const visitLink = (visitId: string) => `/visit/${linkKey('visit', visitId)}`
 
-async function linesOf(rows: MessageRow[], companyId: string): Promise<MessageLine[]> {
+export async function linesOf(rows: MessageRow[], companyId: string): Promise<MessageLine[]> {
   const { models } = database()
   const [names, jobs] = await Promise.all([
     peopleNames(companyId),
@@ -128,10 +128,7 @@ export async function sendMessage(
         throw new ApiError(409, 'idInUse', 'Another message bears this id.')
       return { row: known, written: [] as Written[] }
     }
-    const customer = (await models.customers.findByPk(job.customerId, { transaction, raw: true }))!
-    const recipient = channel === 'sms' ? customer.phone : customer.email
-    if (!recipient)
-      throw new ApiError(409, 'noAddress', `No ${channel === 'sms' ? 'telephone number' : 'mailbox'} of ${customer.name} is on record.`)
+    const to = await recipientOf(job, channel, transaction)
     const written: Written[] = []
     if (window) {
       const command = { type: 'promiseAnew', visitId, told: 'message', ...window }
@@ -142,31 +139,42 @@ export async function sendMessage(
       written.push(result)
     }
     if (offers.length) await putOffers(visit, offers, viewer, now, transaction)
-    const made = await models.messages.create(
-      {
-        ...{ id, visitId, purpose, channel, body, recipient },
-        companyId: visit.companyId,
-        branchId: visit.branchId,
-        jobId: visit.jobId,
-        customer: customer.name,
-        subject: letterSubjects[purpose],
-        madeBy: viewer.personId,
-        madeAt: now,
-        state: 'waiting',
-        tries: 0,
-        sentAt: null,
-        answer: '',
-      },
-      { transaction },
-    )
-    await announce(visit.companyId, [{ topic: 'messages', branchId: visit.branchId }], transaction)
-    return { row: made.get({ plain: true }), written }
+    return { row: await putMessage({ viewer, job, now, to, letter: { id, visitId, purpose, channel, body } }, transaction), written }
   })
   publish(viewer.companyId, written)
   hub.wake(viewer.companyId)
   deliverSoon()
   return (await linesOf([row], viewer.companyId))[0]!
 }
+
+/** @throws ApiError 409 where nobody knows how to reach the customer that way */
+export async function recipientOf(
+  job: JobRow,
+  channel: 'sms' | 'mail',
+  transaction: Transaction,
+): Promise<{ customer: string; recipient: string }> {
+  const { name, phone, email } = (await database().models.customers.findByPk(job.customerId, { transaction, raw: true }))!
+  const recipient = channel === 'sms' ? phone : email
+  if (!recipient) throw new ApiError(409, 'noAddress', `No ${channel === 'sms' ? 'telephone number' : 'mailbox'} of ${name} is on record.`)
+  return { customer: name, recipient }
+}
+/** Lays a letter where it is sent from: it waits there until the service has it. */
+export async function putMessage(
+  { viewer, job, now, to, letter }: { viewer: Viewer; job: JobRow; now: Date; to: { customer: string; recipient: string }; letter: Letter },
+  transaction: Transaction,
+): Promise<MessageRow> {
+  const made = await database().models.messages.create(
+    {
+      ...{ ...letter, ...to, companyId: job.companyId, branchId: job.branchId, jobId: job.id },
+      subject: letterSubjects[letter.purpose],
+      ...{ madeBy: viewer.personId, madeAt: now, state: 'waiting', tries: 0, sentAt: null, answer: '' },
+    },
+    { transaction },
+  )
+  await announce(job.companyId, [{ topic: 'messages', branchId: job.branchId }], transaction)
+  return made.get({ plain: true })
+}
+type Letter = Pick<MessageRow, 'id' | 'visitId' | 'channel' | 'body'> & { purpose: MessagePurpose }
 
 export async function retryMessage(viewer: Viewer, id: string, recipient: string): Promise<MessageLine> {
   const { models } = database()

@@ -1,17 +1,15 @@
 <script setup lang="ts">
 import { useClipboard } from '@vueuse/core'
-import type { KeptHomePage } from '../../../core/protocol'
-
 /** What the household keeps: a page of its home by a link, with the codes behind a PIN of its own, and the card for guests. */
 const { page, region } = injectJobRecord()
 const jobId = computed(() => page.value!.job.id)
-const kept = shallowRef<KeptHomePage | null>(null)
+const {
+  answer: told,
+  load,
+  problem: unread,
+} = useList('GET /api/jobs/:id/home-page', () => ({ params: { id: jobId.value } }), ['messages'])
+const kept = computed(() => told.value?.page ?? null)
 const { busy, problem, give } = useGiving()
-async function load() {
-  const answer = await api('GET /api/jobs/:id/home-page', { params: { id: jobId.value } })
-  if (answer.ok) kept.value = answer.value.page
-}
-onMounted(load)
 const pin = ref('')
 const months = ref(12)
 const spans = [3, 12, 24].map((value) => ({ value, label: `${value} months` }))
@@ -21,15 +19,16 @@ async function make() {
   const body = { id: asking, months: months.value, pin: pin.value || null }
   const answer = await give(() => api('POST /api/jobs/:id/home-page', { params: { id: jobId.value }, body }))
   if (!answer) return
-  kept.value = answer.page
+  await load()
   asking = newId()
   pin.value = ''
   making.value = false
 }
 async function end() {
-  if (await give(() => api('POST /api/jobs/:id/home-page/end', { params: { id: jobId.value }, body: {} }))) kept.value = null
+  if (await give(() => api('POST /api/jobs/:id/home-page/end', { params: { id: jobId.value }, body: {} }))) await load()
 }
 const making = ref(false)
+const sending = ref(false)
 const address = computed(() => (kept.value ? new URL(kept.value.link, window.location.origin).href : ''))
 const { copy, copied } = useClipboard({ legacy: true })
 </script>
@@ -54,14 +53,25 @@ const { copy, copied } = useClipboard({ legacy: true })
       </p>
       <PairingSquare :square="address" typed="" />
       <p class="small soft">Let them take it with their own telephone, or send them the link.</p>
+      <HandoverSendHomePage
+        v-if="sending"
+        :job-id="jobId"
+        :page="kept"
+        :to="told!.to"
+        :company="told!.company"
+        :telephone="told!.telephone"
+        :sent="told!.sent"
+        @sent="load"
+      />
       <div class="row wrap">
+        <UButton v-if="!sending" icon="i-lucide-send" @click="sending = true">Send the link</UButton>
         <UButton icon="i-lucide-copy" @click="copy(address)">{{ copied ? 'Copied' : 'Copy the link' }}</UButton>
         <UButton :to="kept.link" external target="_blank" variant="link">Look at it</UButton>
         <UButton variant="link" :loading="busy" @click="making = !making">A new link</UButton>
         <UButton variant="link" :loading="busy" @click="end">Close it</UButton>
       </div>
     </template>
-    <form v-if="!kept || making" class="stack" @submit.prevent="make">
+    <form v-if="told && (!kept || making)" class="stack" @submit.prevent="make">
       <p class="small soft">
         {{
           kept
@@ -77,6 +87,6 @@ const { copy, copied } = useClipboard({ legacy: true })
       <CommonToggles spoken="How long the link works" :items="spans" :chosen="months" @choose="months = $event" />
       <UButton type="submit" :loading="busy" class="self-start">{{ kept ? 'Make the new link' : 'Make the page' }}</UButton>
     </form>
-    <CommonProblem :problem="problem" />
+    <CommonProblem :problem="problem ?? unread" />
   </section>
 </template>

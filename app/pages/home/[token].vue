@@ -17,6 +17,7 @@ async function show() {
   pin.value = ''
   if (answer) codes.value = answer.codes
 }
+const passphrase = ref('')
 // Whoever lays the telephone down does not leave the codes on it.
 const shownForMs = 120_000
 watch(codes, (shown, _, done) => {
@@ -44,6 +45,7 @@ useHead({
       </p>
       <div class="row wrap mt-3">
         <UButton :to="`/api/home-pages/${token}/file?as=html`" external icon="i-lucide-download">Keep it as a file</UButton>
+        <UButton :to="`/api/home-pages/${token}/file?as=pdf`" external target="_blank" icon="i-lucide-printer">To print</UButton>
         <UButton :to="`/api/home-pages/${token}/file?as=card`" external target="_blank" icon="i-lucide-file-text">Card for guests</UButton>
       </div>
       <section v-if="wrong" class="note mt-5" :aria-label="wrong.title">
@@ -83,6 +85,7 @@ useHead({
             <p class="mono code">{{ one.code }}</p>
           </div>
           <UButton class="mt-2" @click="codes = null">Hide them</UButton>
+          <HomeSealedFile v-if="!passphrase" v-model="passphrase" :token="token" :codes="codes" />
         </template>
         <form v-else class="row wrap items-end" @submit.prevent="show">
           <UFormField label="Your PIN"
@@ -90,6 +93,12 @@ useHead({
           /></UFormField>
           <UButton type="submit" :loading="busy" :disabled="!pin">Show them</UButton>
         </form>
+        <div v-if="passphrase" class="note mt-3" role="status">
+          <p>The file you keep opens its codes with this passphrase:</p>
+          <p class="mono code">{{ passphrase }}</p>
+          <p class="small">Write it down, and keep it apart from the file. It is kept nowhere else: nobody can tell you it again.</p>
+          <UButton class="mt-2" @click="passphrase = ''">I have written it down</UButton>
+        </div>
         <CommonProblem :problem="failed" class="mt-2" />
       </section>
     </template>

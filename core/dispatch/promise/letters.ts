@@ -5,20 +5,25 @@ import type { visitKinds } from '../../job/words'
 /** Why a customer is written to. */
 export const letterPurposes = ['booked', 'reminder', 'onTheWay', 'late', 'windows'] as const
 export type LetterPurpose = (typeof letterPurposes)[number]
-export const purposeWords: Record<LetterPurpose, string> = {
+/** From a visit, or when a home is handed over. */
+export const messagePurposes = [...letterPurposes, 'home'] as const
+export type MessagePurpose = (typeof messagePurposes)[number]
+export const purposeWords: Record<MessagePurpose, string> = {
   booked: 'what was booked',
   reminder: 'a reminder',
   onTheWay: 'the crew is on its way',
   late: 'the crew comes later',
   windows: 'other times to choose from',
+  home: 'the page of their home',
 }
 
-export const letterSubjects: Record<LetterPurpose, string> = {
+export const letterSubjects: Record<MessagePurpose, string> = {
   booked: 'Our visit is booked',
   reminder: 'We come soon',
   onTheWay: 'We are on our way',
   late: 'We come later than we said',
   windows: 'Another time for our visit',
+  home: 'The page of your home',
 }
 
 export interface LetterFacts {
@@ -57,6 +62,20 @@ export function letterOf(purpose: LetterPurpose, facts: LetterFacts): string {
   }
   return `${said[purpose]} – ${company}`
 }
+
+/** The letter that brings a household the page of its home. The PIN is not in it: link and PIN never go the same way. */
+export const homeLetterOf = ({
+  company,
+  telephone,
+  link,
+  hasPin,
+}: {
+  company: string
+  telephone: string
+  link: string
+  hasPin: boolean
+}): string =>
+  `What is where in your home, and what to do when something is wrong: ${link}${hasPin ? ' Its setup codes open with the PIN you chose.' : ''}${telephone ? ` Questions: ${telephone}.` : ''} – ${company}`
 
 /** The day of an instant there, YYYY-MM-DD. */
 export function dayIn(iso: string, { zone }: Region): string {

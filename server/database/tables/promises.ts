@@ -1,4 +1,4 @@
-import type { LetterPurpose } from '../../../core/dispatch'
+import type { MessagePurpose } from '../../../core/dispatch'
 import type { Channel } from '../../ports/messages'
 import { as, id, int, orNull, table, text, time, type RowOf } from './columns'
 
@@ -7,8 +7,9 @@ export const messages = table('messages', {
   companyId: id,
   branchId: id,
   jobId: id,
-  visitId: id,
-  purpose: as<LetterPurpose>(text),
+  /** null: not from a visit. */
+  visitId: orNull(id),
+  purpose: as<MessagePurpose>(text),
   channel: as<Channel>(text),
   customer: text,
   recipient: text,

@@ -7,9 +7,11 @@ export default defineRoute(homes.readHomeFile, async ({ event, params, query }) 
   const file = await homeFile(params.token, query.as)
   setResponseHeaders(
     event,
-    query.as === 'html'
-      ? { 'content-type': 'text/html; charset=utf-8', 'content-disposition': 'attachment; filename="our-home.html"' }
-      : { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="for-guests.pdf"' },
+    {
+      html: { 'content-type': 'text/html; charset=utf-8', 'content-disposition': 'attachment; filename="our-home.html"' },
+      pdf: { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="our-home.pdf"' },
+      card: { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="for-guests.pdf"' },
+    }[query.as],
   )
   return file
 })

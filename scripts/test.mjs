@@ -92,10 +92,10 @@ async function rulesSwitchedOff({ playMutants }) {
 }
 
 /** The faults that need nothing killed; npm run test:faults plays them all. */
-async function faults(urls) {
+async function faults(urls, env) {
   const { quickFaults } = await import('./testing/faults/quick.mjs')
   for (const [what, fault] of quickFaults) {
-    const { wrong } = await fault(urls).catch((error) => ({ wrong: [error.message] }))
+    const { wrong } = await fault(urls, env).catch((error) => ({ wrong: [error.message] }))
     total[wrong.length === 0 ? 'passed' : 'failed']++
     say(`${wrong.length === 0 ? 'ok  ' : 'FAIL'} ${what}`)
     for (const sentence of wrong) say(`     ${sentence}`)
@@ -288,7 +288,7 @@ async function main() {
       // A second server on the same data: what one commits the other's clients must see.
       const twin = await startServer({ port: await freePort(), env, quiet: true })
       servers.push(twin)
-      if (!grep) await faults([demo.url, twin.url])
+      if (!grep) await faults([demo.url, twin.url], env)
       if (!grep) await jest(['api'], { ...env, CIRCUITRY_TEST_URL: demo.url, CIRCUITRY_SECOND_URL: twin.url })
       const door = await restarts(sets)
       await playwright({

@@ -54,7 +54,8 @@ export function useJobRecord(jobId: string) {
 
   /** So many answers are on their way. */
   let asked = 0
-  async function load() {
+  /** @param anew what is here is not to be trusted: the server may have been put back from a backup */
+  async function load(anew = false) {
     asked++
     const answer = await api('GET /api/jobs/:id', { params: { id: jobId } })
     asked--
@@ -78,8 +79,8 @@ export function useJobRecord(jobId: string) {
     setTimeout(() => void loadRooms().catch(() => undefined), roomsAfterMs)
     outbox.setOutcomeUnknown(answer.value.job.siteId, false)
     // An answer may be older than what the feed already brought.
-    if (!knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
-    if (!knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
+    if (anew || !knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
+    if (anew || !knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
     // And may be older than what the feed brought while it was on its way.
     const missed = [...early]
     early.clear()
@@ -87,6 +88,12 @@ export function useJobRecord(jobId: string) {
       const kind = kindOf(streamId)
       if (kind) await take(kind, streamId, events)
     }
+  }
+  /** What the feed brought while an answer was on its way may be newer than that. */
+  async function loadAnew() {
+    await load(true)
+    if (!page.value || savedAt.value) return
+    await Promise.all([catchUp('job', jobId), catchUp('site', page.value.job.siteId)]).catch(() => undefined)
   }
   const kindOf = (streamId: string): StreamKind | null => (streamId === jobId ? 'job' : streamId === page.value?.job.siteId ? 'site' : null)
   /** What the feed brings before the record is here, by stream: which home it is of is not known yet. */
@@ -154,7 +161,7 @@ export function useJobRecord(jobId: string) {
       const kind = kindOf(streamId)
       if (kind) takeSoon(kind, streamId, events)
     },
-    () => void load(),
+    () => void loadAnew(),
   )
   onScopeDispose(stop)
 

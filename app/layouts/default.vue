@@ -70,6 +70,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
       <LazyCommonWhoMenu v-if="menuHere" v-model:open="menuOpen" @help="sheetOpen = true" @logins="loginsOpen = true" />
       <CommonWhoButton v-else @click="openMenu" />
     </header>
+    <CommonRestored />
     <main id="main"><slot /></main>
     <LazyCommonPalette v-if="paletteWanted" v-model:open="paletteOpen" />
     <LazyCommonKeySheet v-if="sheetWanted" v-model:open="sheetOpen" />

@@ -3,7 +3,7 @@ import { vanOf } from '../../core/dispatch/board/twice'
 import type { PersonRole } from '../../core/stream'
 import type { ListedPart } from '../../core/fit/parts'
 import { regionOf, type Region } from '../../core/units/region'
-import type { Branch, CatalogueModel, Instrument, PersonView, Viewer } from '../../core/protocol'
+import type { Branch, CatalogueModel, Instrument, PersonView, Restored, Viewer } from '../../core/protocol'
 
 /** Kept on the device for a start without network. */
 const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
@@ -20,6 +20,8 @@ export const useSession = defineStore('session', {
     expired: false,
     /** Started without network, from what this device keeps. */
     fromDevice: false,
+    /** The record was put back from a backup a short while ago. */
+    restored: null as Restored | null,
     /** What performance.now() said at the last answer of the server, ms. */
     answeredAt: 0,
     /** Server clock minus this device's clock, ms. */
@@ -84,6 +86,7 @@ export const useSession = defineStore('session', {
       const answer = await api('GET /api/auth/me')
       if (answer.ok) {
         this.viewer = answer.value.viewer
+        this.restored = answer.value.restored
         this.clockOffset = Date.parse(answer.value.now) - Date.now()
         this.answeredAt = performance.now()
         this.fromDevice = false

@@ -7,7 +7,8 @@ import { crew, Scenario, testModel } from '../testing/scenario'
 import { guestCard } from './guest-card'
 import { guestCardSheets, linesIn } from './guest-card-drawing'
 import { homeHtml } from './home-html'
-import { newPassphrase, openCodes, plainPassphrase, sealCodes, withSealedCodes } from './sealed-codes'
+import { newPassphrase, plainPassphrase } from './passphrase'
+import { openCodes, sealCodes, withSealedCodes } from './sealed-codes'
 import { homeSections } from './home-page'
 
 const edges = {

@@ -122,11 +122,14 @@ export const changePassword = contract({
   body: z.object({ password: z.string().min(1).max(200), next: password }),
   answer: done,
 })
+/** When the database was put back, and from a backup of when. */
+const restored = z.strictObject({ at: instant, from: instant })
+export type Restored = z.infer<typeof restored>
 export const whoAmI = contract({
   route: 'GET /api/auth/me',
-  summary: 'Who is logged in; null when nobody is.',
+  summary: 'Who is logged in; null when nobody is. For two days after a backup was put back they are told.',
   access: 'public',
-  answer: z.strictObject({ viewer: viewerSchema.nullable(), now: instant }),
+  answer: z.strictObject({ viewer: viewerSchema.nullable(), now: instant, restored: restored.nullable() }),
 })
 export const listPeople = contract({
   route: 'GET /api/people',

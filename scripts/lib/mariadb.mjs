@@ -6,8 +6,11 @@ import { endProcess, freePort, isOurs, needProgram, say, sleep, spawn, spawnSync
 
 const read = (path) => JSON.parse(readFileSync(path, 'utf8'))
 
-/** Generated once per data directory, in a file only the owner may read. */
-function credentials(dir) {
+/**
+ * Generated once per data directory, in a file only the owner may read.
+ * @param keys of a backup that is put back here
+ */
+export function credentials(dir, keys = {}) {
   const path = join(dir, 'credentials.json')
   if (existsSync(path)) return read(path)
   const made = {
@@ -17,6 +20,7 @@ function credentials(dir) {
     dbPassword: randomBytes(24).toString('base64url'),
     sessionPassword: randomBytes(36).toString('base64url'),
     secretKey: randomBytes(32).toString('base64'),
+    ...keys,
   }
   writeFileSync(path, JSON.stringify(made, null, 2), { mode: 0o600 })
   return made

@@ -27,6 +27,7 @@ import { up as insight } from './migrations/0026-insight'
 import { up as devicesOut } from './migrations/0027-devices-out'
 import { up as serialsAgain } from './migrations/0028-serials-again'
 import { up as lettersOfHomes } from './migrations/0029-letters-of-homes'
+import { up as installation } from './migrations/0030-installation'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -63,6 +64,7 @@ const migrations = [
   { name: '0027-devices-out', up: devicesOut },
   { name: '0028-serials-again', up: serialsAgain },
   { name: '0029-letters-of-homes', up: lettersOfHomes },
+  { name: '0030-installation', up: installation },
 ]
 
 /** Where it is kept what was done. */

@@ -28,6 +28,8 @@ const drafted = computed(() =>
 )
 const body = ref(drafted.value)
 watch(drafted, (text) => (body.value = text))
+const said = ({ channel, recipient, madeAt, state, answer }: MessageLine) =>
+  `${channel === 'sms' ? 'Text' : 'Mail'} to ${recipient}, ${dayAndTime(madeAt, region.value)}: ${messageStates[state].toLowerCase()}${answer && state === 'failed' ? `, ${answer}` : ''}`
 /** One letter is one message, however often it is sent. */
 let asking = newId()
 const { busy, problem, give } = useGiving()
@@ -42,8 +44,7 @@ async function send() {
 <template>
   <div class="stack" role="group" aria-label="Send the link">
     <p v-for="one in sent" :key="one.id" class="small" :class="one.state === 'failed' ? 'warn' : 'soft'">
-      {{ one.channel === 'sms' ? 'Text' : 'Mail' }} to {{ one.recipient }}, {{ dayAndTime(one.madeAt, region) }}:
-      {{ messageStates[one.state].toLowerCase() }}{{ one.answer && one.state === 'failed' ? `, ${one.answer}` : '' }}
+      {{ said(one) }}
     </p>
     <p v-if="!ways.length" class="small soft">No telephone number and no mailbox of {{ to.customer }} is on record: copy the link.</p>
     <form v-else class="stack" @submit.prevent="send">

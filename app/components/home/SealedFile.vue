@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { newPassphrase, sealCodes, withSealedCodes, type KeptCode } from '../../../core/handover/sealed-codes'
+import { newPassphrase } from '../../../core/handover/passphrase'
+import { sealCodes, withSealedCodes, type KeptCode } from '../../../core/handover/sealed-codes'
 
 /** The file to keep with the codes in it, sealed here: neither they nor the passphrase go anywhere. */
 const props = defineProps<{ token: string; codes: KeptCode[] }>()

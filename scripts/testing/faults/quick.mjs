@@ -1,5 +1,6 @@
 // Faults that need no killing: part of npm test, and of npm run test:faults. Each returns what was tried and what held.
 import { randomUUID } from 'node:crypto'
+import { backedUpWhileTheyWork } from './backup.mjs'
 import { envelopeOf, get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
 
 const day = 24 * 3_600_000
@@ -128,4 +129,5 @@ export const quickFaults = [
   ['the same batch sent three times, to two servers at once', sameBatchThrice],
   ['a phone’s clock wrong by a day, both ways', clockWrongByADay],
   ['one of three phones away for ten minutes', tenMinutesAway],
+  ['backed up while people work, and put back', backedUpWhileTheyWork],
 ]

@@ -183,7 +183,14 @@ async function fiftyClients() {
 }
 await row('two servers, one database, 50 random clients', await fiftyClients())
 
-for (const [what, fault] of quickFaults) await row(what, await fault(servers.map((server) => server.url)))
+for (const [what, fault] of quickFaults)
+  await row(
+    what,
+    await fault(
+      servers.map((server) => server.url),
+      database.env,
+    ),
+  )
 
 /** An entry of a kind this program does not know stands in the record: nobody gets leave, nothing is hidden, the page says so. */
 async function newerEvent() {

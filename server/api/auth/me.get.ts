@@ -1,8 +1,9 @@
 import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { sessionViewer } from '../../http/session'
+import { restoredLately } from '../../services/installation'
 
-export default defineRoute(people.whoAmI, async ({ event }) => ({
-  viewer: await sessionViewer(event),
-  now: new Date().toISOString(),
-}))
+export default defineRoute(people.whoAmI, async ({ event }) => {
+  const viewer = await sessionViewer(event)
+  return { viewer, now: new Date().toISOString(), restored: viewer && (await restoredLately()) }
+})

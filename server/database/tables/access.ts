@@ -9,6 +9,9 @@ export const secretReads = table('secret_reads', {
   at: time,
 })
 
+/** What a database knows of itself, by name: `keyCanary`, sealed; `restored`, JSON. */
+export const installation = table('installation', { name: text, value: text }, ['name'])
+
 export const presence = table(
   'presence',
   {

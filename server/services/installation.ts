@@ -1,0 +1,40 @@
+import { Op } from 'sequelize'
+import { z } from 'zod'
+import type { Restored } from '../../core/protocol'
+import { database } from '../database'
+import { seal, unseal } from './secrets'
+
+const canary = 'keyCanary'
+const sealedWith =
+  'This database was sealed with another key. With this one no door code and no setup code could be read, and new ones would be sealed twice. Put back the credentials.json that belongs to it, or its keys from a backup (npm run restore).'
+
+/**
+ * Whether the key of this server is the one that the database was sealed with; on a new database it is from now on.
+ * @throws Error with a sentence where it is another
+ */
+export async function checkKey(): Promise<void> {
+  const { installation, sites } = database().models
+  const known = await installation.findByPk(canary, { raw: true })
+  // Of before there was a canary: a door code tells as much.
+  const sealed = known?.value ?? (await sites.findOne({ where: { doorCodeSealed: { [Op.ne]: null } }, raw: true }))?.doorCodeSealed
+  if (sealed) {
+    try {
+      unseal(sealed)
+    } catch {
+      throw new Error(sealedWith)
+    }
+  }
+  // Several servers may start at once: the first one's stands.
+  if (!known) await installation.bulkCreate([{ name: canary, value: seal('Circuitry') }], { ignoreDuplicates: true })
+}
+
+/** So long everybody is told that the record was put back. */
+const toldForMs = 2 * 24 * 3_600_000
+const restored = z.object({ at: z.iso.datetime(), from: z.iso.datetime() })
+/** That the database was put back from a backup a short while ago: what was recorded between is missing. */
+export async function restoredLately(now = new Date()): Promise<Restored | null> {
+  const row = await database().models.installation.findByPk('restored', { raw: true })
+  if (!row) return null
+  const known = restored.parse(JSON.parse(row.value))
+  return now.getTime() - Date.parse(known.at) < toldForMs ? known : null
+}

@@ -1,9 +1,9 @@
 // npm run restore -- --from=circuitry-….sql.gz --keys=circuitry-keys-….json: puts a backup back, into an empty place.
 // The passphrase of the keys is asked for, or taken from CIRCUITRY_BACKUP_PASSPHRASE.
-import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
-import { needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
+import { isOurs, needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
 
 const option = (name, usual = '') => process.argv.find((word) => word.startsWith(`--${name}=`))?.slice(name.length + 3) ?? usual
 async function askPassphrase() {
@@ -21,8 +21,11 @@ run(async () => {
   const target = join(stateDir, place)
   if (existsSync(target))
     throw new Stop(`${target} holds a database. Nothing is put over it: stop the server and move that folder away first.`)
+  const running = join(stateDir, 'running.json')
+  if (place === 'live' && existsSync(running) && isOurs(JSON.parse(readFileSync(running, 'utf8')).pid, 'start.mjs'))
+    throw new Stop('Circuitry is running, or still stopping. Stop it first (Ctrl-C where it was started), then try again.')
   needPackages()
-  const { credentials, startMariadb } = await import('./lib/mariadb.mjs')
+  const { startMariadb } = await import('./lib/mariadb.mjs')
   const { fillFrom, openKeys, readBackup } = await import('./lib/backup.mjs')
   const keys = openKeys(resolve(keysFile), await askPassphrase())
   const file = resolve(from)
@@ -30,13 +33,10 @@ run(async () => {
   // Made beside it: what is cut off in the middle is nobody's database.
   const making = `${place}-restoring`
   const beside = join(stateDir, making)
-  rmSync(beside, { recursive: true, force: true })
-  mkdirSync(beside, { recursive: true, mode: 0o700 })
-  credentials(beside, keys)
   say(`Putting back the backup of ${sheet.madeAt} …`)
   let found = null
   try {
-    const database = await startMariadb(making)
+    const database = await startMariadb(making, { fresh: true, keys })
     try {
       found = await fillFrom(file, sheet, database.env)
     } finally {

@@ -107,6 +107,7 @@ export const useSession = defineStore('session', {
     async probe() {
       const answer = await api('GET /api/auth/me')
       if (answer.ok && !answer.value.viewer && this.viewer && !this.fromDevice) this.expired = true
+      if (answer.ok && answer.value.viewer) this.restored = answer.value.restored
     },
     async loadLists() {
       await Promise.all(lists.map((list) => this.load(list)))

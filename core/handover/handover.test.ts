@@ -237,7 +237,7 @@ describe('what a household keeps', () => {
     ]
     const empty = () =>
       homeHtml({ home: 'Net Loft', company: 'W & L', telephone: '', made: 'today', handedOver: 'Handed over.', locale: 'en-US' }, [], [])
-    test('a passphrase is drawn evenly from letters that nobody mixes up, sixteen of them', () => {
+    test('a passphrase is drawn evenly, sixteen letters and digits without I, L, O, U, 0 and 1', () => {
       const counts = new Map<string, number>()
       for (let drawn = 0; drawn < 400; drawn++) {
         const passphrase = newPassphrase((bytes) => crypto.getRandomValues(bytes))
@@ -280,6 +280,9 @@ describe('what a household keeps', () => {
       expect(scripts).toHaveLength(1)
       expect(html).toContain(`script-src 'sha256-${createHash('sha256').update(scripts[0]!).digest('base64')}'`)
       expect(html).toContain("default-src 'none'")
+      // Where a viewer runs no lines, the passphrase goes nowhere.
+      expect(html).toContain("form-action 'none'")
+      expect(html).toContain('<noscript>')
       expect(html).not.toContain('Setup codes are not in this file')
       await expect(withSealedCodes('<html><body></body></html>', await sealCodes([], 'x'))).rejects.toThrow('not the file of a home')
       await expect(withSealedCodes(html, await sealCodes([], 'x'))).rejects.toThrow('not the file of a home')

@@ -1,4 +1,4 @@
-/** Letters and digits that nobody mixes up when they are read aloud: no I, L, O, U, 0 or 1. */
+/** Letters and digits without those that are taken for each other most: no I, L, O, U, 0 or 1. */
 const signs = 'ABCDEFGHJKMNPQRSTVWXYZ23456789'
 const groups = 4
 const inGroup = 4

@@ -59,10 +59,10 @@ const opener = `const form=document.getElementById('open'),list=document.getElem
  */
 export async function withSealedCodes(html: string, sealed: SealedCodes): Promise<string> {
   const digest = base64(new Uint8Array(await crypto.subtle.digest('SHA-256', new TextEncoder().encode(opener))))
-  const section = `<section><h2>Setup codes</h2><form id="open" data-sealed="${svgText(JSON.stringify(sealed))}"><p><label for="passphrase">The passphrase of this file</label><br><input id="passphrase" name="passphrase" autocomplete="off" autocapitalize="characters" spellcheck="false"> <button>Show them</button></p></form><p id="said" role="status"></p><ul id="codes"></ul></section><script>${opener}</script></body>`
+  const section = `<section><h2>Setup codes</h2><form id="open" data-sealed="${svgText(JSON.stringify(sealed))}"><p><label for="passphrase">The passphrase of this file</label><br><input id="passphrase" name="passphrase" autocomplete="off" autocapitalize="characters" spellcheck="false"> <button>Show them</button></p></form><noscript><p>This viewer cannot open them: open the file in a browser.</p></noscript><p id="said" role="status"></p><ul id="codes"></ul></section><script>${opener}</script></body>`
   const changes = [
     [codesNotHere, 'Setup codes are in this file, sealed: it opens them with its passphrase.'],
-    ["style-src 'unsafe-inline'", `style-src 'unsafe-inline'; script-src 'sha256-${digest}'`],
+    ["style-src 'unsafe-inline'", `style-src 'unsafe-inline'; script-src 'sha256-${digest}'; form-action 'none'`],
     [
       '</style>',
       'input,button{font:inherit;min-height:44px;padding:.3em .6em}.code{font-family:monospace;font-size:1.3rem;margin:.1em 0;overflow-wrap:anywhere}</style>',

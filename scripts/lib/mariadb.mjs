@@ -65,9 +65,10 @@ function sql(socket, password, text) {
 /**
  * Starts the server of a data directory, making it first when there is none.
  * @param name which data directory below the state folder
+ * @param keys of a backup that is put back, for a new data directory
  * @param fast give up durability on power loss, for tests
  */
-export async function startMariadb(name, { fresh = false, fast = false } = {}) {
+export async function startMariadb(name, { fresh = false, fast = false, keys = {} } = {}) {
   const mariadbd = needProgram('mariadbd', ['mariadb-server'])
   const dir = join(stateDir, name)
   const data = join(dir, 'data')
@@ -83,7 +84,7 @@ export async function startMariadb(name, { fresh = false, fast = false } = {}) {
   if (fresh) rmSync(dir, { recursive: true, force: true })
   mkdirSync(dir, { recursive: true, mode: 0o700 })
   writeFileSync(ownerFile(dir), String(process.pid))
-  const known = credentials(dir)
+  const known = credentials(dir, keys)
   // Socket paths have a short limit, so it does not live in the project.
   const socket = join('/tmp', `circuitry-${process.getuid?.() ?? 0}-${randomBytes(6).toString('hex')}.sock`)
   const user = process.getuid?.() === 0 ? ['--user=root'] : []

@@ -1,3 +1,4 @@
+import type { ServerResponse } from 'node:http'
 import { record, type FeedMessage } from '../../core/protocol'
 import { getRequestHeader, setResponseHeaders } from 'h3'
 import { defineRoute } from '../http/route'
@@ -16,6 +17,13 @@ const rightsCheckMs = 20_000
 /** Open connections of this server, by person. */
 const connections = new Map<string, number>()
 const isHere = (personId: string) => (connections.get(personId) ?? 0) > 0
+
+/** A server that stops waits for what it is answering, and a feed is never answered: its phones go to another one, or come back. */
+const open = new Set<ServerResponse>()
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.once(signal, () => {
+    for (const response of open) response.end()
+  })
 
 /** Says whether a person's device is connected; tried again when the database was busy, as long as it is still so. */
 async function mark(viewer: Viewer, connected: boolean, tries = 4): Promise<void> {
@@ -43,7 +51,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
   })
   response.flushHeaders()
   const write = (name: string, id: number | null, data: unknown) =>
-    response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
+    !response.writableEnded && response.write(`${id === null ? '' : `id: ${id}\n`}event: ${name}\ndata: ${JSON.stringify(data)}\n\n`)
   response.write('retry: 1000\n\n')
   write('hello', tooOld ? top : cursor, { seq: tooOld ? top : cursor, reset: tooOld })
   const office = isOffice(viewer)
@@ -63,7 +71,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
     wants: (message: FeedMessage) =>
       office || message.branchId === null || message.branchId === viewer.branchId || guestOf.includes(message.streamId ?? ''),
     send: (message) => {
-      if (response.destroyed) return false
+      if (response.destroyed || response.writableEnded) return false
       if (message.topic === 'sessions') {
         if (message.streamId === viewer.personId) void stillMay()
         return true
@@ -84,6 +92,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
   const rights = setInterval(() => void stillMay(), rightsCheckMs)
   return new Promise<undefined>((resolve) => {
     const gone = () => {
+      open.delete(response)
       clearInterval(beat)
       clearInterval(rights)
       leave()
@@ -97,6 +106,9 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
     }
     // A page that was left while this was being opened has closed already, and nobody says so again.
     if (response.destroyed) gone()
-    else response.once('close', gone)
+    else {
+      open.add(response)
+      response.once('close', gone)
+    }
   })
 })

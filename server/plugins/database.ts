@@ -1,7 +1,7 @@
 import { definePlugin } from '../http/plugin'
 import { closeDatabase, database, migrate, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
-import { checkKey } from '../services/installation'
+import { readInstallation } from '../services/installation'
 import { isSetUp } from '../services/setup'
 import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
@@ -15,7 +15,7 @@ export default definePlugin(async (nitro) => {
   nitro.hooks.hook('close', closeDatabase)
   const { sequelize } = database()
   const migrated = await migrate(sequelize)
-  await checkKey()
+  await readInstallation()
   // Rows from before a column that is made from the streams are made again.
   if (migrated.includes(unitPlacesName)) await rebuildProjections()
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.

@@ -9,6 +9,7 @@ import { regionOf, shortMomentOf } from '../../core/units'
 import { database, joined, type JobRow, type PersonRow, type SiteRow, type VisitRow } from '../database'
 import { actorOf, type Viewer } from './access'
 import { articleOf } from './article-rows'
+import { saidBeforePutBack } from './installation'
 import { namedByOthers } from './other-names'
 import { seal, unseal } from './secrets'
 import { readState } from './streams'
@@ -108,7 +109,7 @@ export async function siteContext(
     onVisit: command.type === 'witnessProof' && (await isOnVisit(viewer, site.id, now, transaction)),
     everyPair: settings.proofEveryPair,
     // Nobody has seen what is not there yet.
-    basedOnSeq: Math.min(envelope.basedOnSeq, state.seq),
+    basedOnSeq: saidBeforePutBack(envelope.at) ? 0 : Math.min(envelope.basedOnSeq, state.seq),
     heldMs: envelope.heldMs,
     ...atServer(now.toISOString(), settings.proofLimitMinutes),
     instrument: (id) =>

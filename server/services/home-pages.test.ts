@@ -109,7 +109,7 @@ test('another company has no card and makes no page', async () => {
 
 test('the link is sent once, to whom the record knows, never beside its PIN, and only while there is a page', async () => {
   const { anna, jobId, make } = await home()
-  const letter = (body = 'What is where in your home: https://example.org/home/x') => ({ id: uuid(), channel: 'mail' as const, body })
+  const letter = (body = 'What is where in your home: the link you were given.') => ({ id: uuid(), channel: 'mail' as const, body })
   expect(await refusedWith(sendHomeLink(anna, jobId, letter()))).toEqual([409, 'noHome'])
   await make('482615')
   const { models } = database()
@@ -117,8 +117,14 @@ test('the link is sent once, to whom the record knows, never beside its PIN, and
   await models.customers.update({ email: '', phone: '' }, { where: { id: job.customerId } })
   expect(await refusedWith(sendHomeLink(anna, jobId, letter()))).toEqual([409, 'noAddress'])
   await models.customers.update({ email: 'home@example.org' }, { where: { id: job.customerId } })
-  for (const body of ['Your page, PIN 482615, is here.', 'x482615x and so on', 'PIN:\n482615 ok'])
+  for (const body of [
+    'Your page, PIN 482615, is here.',
+    'x482615x and so on',
+    'PIN:\n482615 ok',
+    'It is 482 615, call 555 0199 or 555 0198',
+  ])
     expect(await refusedWith(sendHomeLink(anna, jobId, letter(body)))).toEqual([422, 'pinInside'])
+  expect(await refusedWith(sendHomeLink(anna, jobId, letter('The page: https://example.org/home/of-before')))).toEqual([409, 'linkChanged'])
   const once = letter('Call 5550199 or 482616. What is where: the link.')
   const [first, again] = await Promise.all([sendHomeLink(anna, jobId, once), sendHomeLink(anna, jobId, once)])
   expect([first.id, again.id]).toEqual([once.id, once.id])

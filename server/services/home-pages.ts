@@ -76,6 +76,10 @@ export async function makeHomeLink(viewer: Viewer, jobId: string, body: BodyOf<t
   await forgetTries('homePin', job.id)
   return { page: await keptOf(row) }
 }
+/** What could be a PIN in a text, also where it is written in groups; the first few. */
+const numbersIn = (text: string): string[] =>
+  [...new Set([text, text.replace(/(?<=\d)[\s.–-]+(?=\d)/g, '')].flatMap((one) => one.match(/(?<!\d)\d{6,12}(?!\d)/g) ?? []))].slice(0, 8)
+
 /** Sends the household its link by the company’s service. */
 export async function sendHomeLink(
   viewer: Viewer,
@@ -87,10 +91,17 @@ export async function sendHomeLink(
   const { models } = database()
   const page = await models.homePages.findByPk(job.id, { raw: true })
   if (!page || page.until <= now) throw new ApiError(409, 'noHome', 'There is no page of this home to send. Make it first.')
+  const { link } = await keptOf(page)
+  if (body.includes('/home/') && !body.includes(link))
+    throw new ApiError(
+      409,
+      'linkChanged',
+      'There is a newer link to this page; the one in the message opens nothing. Take it from here again.',
+    )
   // A PIN beside its link protects nothing from whoever reads the message.
   if (page.pinHash)
-    for (const digits of [...body.matchAll(/(?<!\d)\d{6,12}(?!\d)/g)].slice(0, 5))
-      if (await passwordMatches(digits[0], page.pinHash))
+    for (const digits of numbersIn(body))
+      if (await passwordMatches(digits, page.pinHash))
         throw new ApiError(422, 'pinInside', 'Their PIN stands in the message. They chose it and know it: take it out.')
   const row = await transacted(async (transaction) => {
     const { job: locked } = await lockedJob(job.id, transaction)

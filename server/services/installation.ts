@@ -9,11 +9,12 @@ const sealedWith =
   'This database was sealed with another key. With this one no door code and no setup code could be read, and new ones would be sealed twice. Put back the credentials.json that belongs to it, or its keys from a backup (npm run restore).'
 
 /**
- * Whether the key of this server is the one that the database was sealed with; on a new database it is from now on.
+ * Whether the key of this server is the one that the database was sealed with; on a new database it is from now on. Reads as well when it was put back.
  * @throws Error with a sentence where it is another
  */
-export async function checkKey(): Promise<void> {
+export async function readInstallation(): Promise<void> {
   const { installation, sites } = database().models
+  notePutBack(await installation.findByPk('restored', { raw: true }))
   const known = await installation.findByPk(canary, { raw: true })
   // Of before there was a canary: a door code tells as much.
   const sealed = known?.value ?? (await sites.findOne({ where: { doorCodeSealed: { [Op.ne]: null } }, raw: true }))?.doorCodeSealed
@@ -30,6 +31,18 @@ export async function checkKey(): Promise<void> {
 
 /** So long everybody is told that the record was put back. */
 const toldForMs = 2 * 24 * 3_600_000
+/** When this database was put back, ms; read once: it is put back only while no server runs. */
+let putBackAt = -Infinity
+/** @param row what stands under `restored` */
+export function notePutBack(row: { value: string } | null): void {
+  putBackAt = row ? Date.parse(restored.parse(JSON.parse(row.value)).at) : -Infinity
+}
+/**
+ * Whether something was said on a record that is gone since: its numbers may stand for other entries now, so whoever said it knew of none.
+ * @param at the client’s clock
+ */
+export const saidBeforePutBack = (at: string): boolean => Date.parse(at) < putBackAt
+
 const restored = z.object({ at: z.iso.datetime(), from: z.iso.datetime() })
 /** That the database was put back from a backup a short while ago: what was recorded between is missing. */
 export async function restoredLately(now = new Date()): Promise<Restored | null> {

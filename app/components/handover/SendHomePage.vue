@@ -49,7 +49,7 @@ async function send() {
     <p v-if="!ways.length" class="small soft">No telephone number and no mailbox of {{ to.customer }} is on record: copy the link.</p>
     <form v-else class="stack" @submit.prevent="send">
       <CommonToggles spoken="How it is sent" :items="ways" :chosen="channel" @choose="channel = $event" />
-      <UTextarea v-model="body" :rows="4" aria-label="What they are written" name="home-letter" class="w-full" />
+      <UTextarea v-model="body" :rows="4" autoresize :maxrows="12" aria-label="What they are written" name="home-letter" class="w-full" />
       <UButton type="submit" icon="i-lucide-send" :loading="busy" class="self-start">Send it</UButton>
     </form>
     <CommonProblem :problem="problem" />

@@ -28,8 +28,10 @@ interface Memory {
   able: Uint8Array
 }
 const memories = new WeakMap<DayProblem, Memory>()
-/** Numbers that are kept for one problem; past them it begins anew. */
+/** Numbers that are kept for one problem; past them, what was known first is forgotten. */
 const most = 1_000_000
+/** Places of a day, as a power of two: a day of eight visits needs no more than one of sixty. */
+const mostSlots = 14
 
 let last: { problem: DayProblem; memory: Memory } | null = null
 function memoryOf(problem: DayProblem): Memory {
@@ -45,7 +47,7 @@ function memoryOf(problem: DayProblem): Memory {
       }),
     )
     memory = {
-      alone: new Array<undefined>(2 ** Math.floor(Math.log2(most / Math.max(1, visits.length)))).fill(undefined),
+      alone: new Array<undefined>(2 ** Math.min(mostSlots, Math.floor(Math.log2(most / Math.max(1, visits.length))))).fill(undefined),
       linked: new Map(),
       able,
     }

@@ -1,6 +1,6 @@
 import { lackOf, type DayProblem, type Routes } from './day'
 import { canAlone, knownDay, type KnownDay } from './memory'
-import { endDay, linkedCrews, playAlone, playDay, step, type Spot } from './timing'
+import { endDay, linkedCrews, playDay, step, type Spot } from './timing'
 
 /** Routes that are being changed, with what each crew costs. */
 export interface Draft {
@@ -132,18 +132,12 @@ export function bestFor(problem: DayProblem, draft: Draft, visit: number, crew: 
   const delta = deltaFor(problem, draft, visit, crew)
   return delta === Infinity ? null : { at: [{ crew, position: dayOf(problem, draft, crew).position[visit]! }], delta }
 }
-/** A crew’s day before each of its visits, and after the last. */
-function spotsOf(problem: DayProblem, crew: number, route: readonly number[]): Spot[] {
-  const spots: Spot[] = []
-  playAlone(problem, crew, route, spots)
-  return spots
-}
 const soFar = ({ weights }: DayProblem, { cost, travel }: Spot) => cost + (travel / 60) * weights.travel
 const trial: Spot = { place: 0, time: 0, rested: false, stocked: false, travel: 0, cost: 0 }
 function tryEach(problem: DayProblem, draft: Draft, visit: number, crew: number, known: KnownDay): void {
   const route = draft.routes[crew]!
   const before = draft.costs[crew]!
-  const spots = (known.spots ??= spotsOf(problem, crew, route))
+  const spots = known.spots!
   let least = Infinity
   for (let position = 0; position <= route.length; position++) {
     const from = spots[position]!

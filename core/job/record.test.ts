@@ -542,6 +542,7 @@ describe('visits', () => {
       // Somebody reads the wrong line of a calendar, types the wrong year, or tells the customer another half of the day.
       { endsAt: '2027-03-02T10:00:00.000Z' },
       on('2025-03-02'),
+      on('2062-03-02'),
       { windowFrom: '2026-03-02T13:00:00.000Z', windowTo: '2026-03-02T15:00:00.000Z' },
       { windowFrom: '2026-03-02T05:00:00.000Z', windowTo: '2026-03-02T07:00:00.000Z' },
       { windowFrom: '2026-03-02T08:30:00.000Z', windowTo: '2026-03-02T22:00:00.000Z' },
@@ -931,6 +932,8 @@ describe('on the way, and promised anew', () => {
     expect(promise(window(from, 0))).toBe('timesOdd')
     expect(promise(window(from, 13))).toBe('timesOdd')
     expect(promise(window(Date.parse('2001-01-01T08:00:00Z'), 1))).toBe('timesOdd')
+    // The crew stays booked for its day: a promise of the next one is kept by nobody.
+    expect(promise(window(Date.parse(times.startsAt) + 20 * 3_600_000, 2))).toBe('timesOdd')
     expect(promise(window(from, 1))).toBe('accepted')
     expect(visit()).toMatchObject({ ...window(from, 1), startsAt: times.startsAt })
     expect(promise(window(from, 2), crew.office)).toBe('accepted')

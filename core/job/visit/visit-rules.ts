@@ -50,6 +50,9 @@ export const longestPromiseHours = 12
 /** So is a visit of more than a day. */
 const longestVisitHours = 24
 
+/** A visit that is booked further ahead is a slip of the year: nobody would see it again. */
+const furthestDays = 3660
+
 /** A promise that is none, whatever is booked. */
 export function promiseIsOdd({ windowFrom, windowTo }: { windowFrom: string; windowTo: string }, toYes: string) {
   const [from, to] = [Date.parse(windowFrom), Date.parse(windowTo)]
@@ -70,6 +73,7 @@ export function timesAreOdd(times: { startsAt: string; endsAt: string; windowFro
   if (endsAt - startsAt > longestVisitHours * hour)
     return odd(`A visit of more than ${longestVisitHours} hours is more than one.`, 'Schedule one for each day.')
   if (endsAt < Date.parse(now) - longestVisitHours * hour) return odd('That day is over.', 'Look at the date.')
+  if (startsAt > Date.parse(now) + furthestDays * 24 * hour) return odd('That is more than ten years away.', 'Look at the year.')
   const promise = promiseIsOdd(times, 'Look at the promised times: does the window end on the day you mean?')
   if (promise) return promise
   // What the customer was told, and when the crew comes, are one thing.

@@ -84,8 +84,9 @@ useHead({
             </p>
             <p class="mono code">{{ one.code }}</p>
           </div>
-          <UButton class="mt-2" @click="codes = null">Hide them</UButton>
-          <HomeSealedFile v-if="!passphrase" v-model="passphrase" :token="token" :codes="codes" />
+          <UButton v-if="codes.length" class="mt-2" @click="codes = null">Hide them</UButton>
+          <p v-if="!codes.length" class="soft">No device here has a code on record.</p>
+          <HomeSealedFile v-else-if="!passphrase" v-model="passphrase" :token="token" :codes="codes" />
         </template>
         <form v-else class="row wrap items-end" @submit.prevent="show">
           <UFormField label="Your PIN"

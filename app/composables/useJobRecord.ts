@@ -79,8 +79,15 @@ export function useJobRecord(jobId: string) {
     setTimeout(() => void loadRooms().catch(() => undefined), roomsAfterMs)
     outbox.setOutcomeUnknown(answer.value.job.siteId, false)
     // An answer may be older than what the feed already brought.
-    if (anew || !knownJob.value || answer.value.jobState.seq >= knownJob.value.seq) knownJob.value = answer.value.jobState
-    if (anew || !knownSite.value || answer.value.siteState.seq >= knownSite.value.seq) knownSite.value = answer.value.siteState
+    const older = {
+      job: answer.value.jobState.seq < (knownJob.value?.seq ?? 0),
+      site: answer.value.siteState.seq < (knownSite.value?.seq ?? 0),
+    }
+    if (anew || !older.job) knownJob.value = answer.value.jobState
+    if (anew || !older.site) knownSite.value = answer.value.siteState
+    // Older because it was on its way, or because what was here is gone: the server knows.
+    if (anew && older.job) await catchUp('job', jobId).catch(() => undefined)
+    if (anew && older.site) await catchUp('site', answer.value.job.siteId).catch(() => undefined)
     // And may be older than what the feed brought while it was on its way.
     const missed = [...early]
     early.clear()
@@ -88,12 +95,6 @@ export function useJobRecord(jobId: string) {
       const kind = kindOf(streamId)
       if (kind) await take(kind, streamId, events)
     }
-  }
-  /** What the feed brought while an answer was on its way may be newer than that. */
-  async function loadAnew() {
-    await load(true)
-    if (!page.value || savedAt.value) return
-    await Promise.all([catchUp('job', jobId), catchUp('site', page.value.job.siteId)]).catch(() => undefined)
   }
   const kindOf = (streamId: string): StreamKind | null => (streamId === jobId ? 'job' : streamId === page.value?.job.siteId ? 'site' : null)
   /** What the feed brings before the record is here, by stream: which home it is of is not known yet. */
@@ -161,7 +162,7 @@ export function useJobRecord(jobId: string) {
       const kind = kindOf(streamId)
       if (kind) takeSoon(kind, streamId, events)
     },
-    () => void loadAnew(),
+    () => void load(true),
   )
   onScopeDispose(stop)
 

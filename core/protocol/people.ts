@@ -123,7 +123,7 @@ export const changePassword = contract({
   answer: done,
 })
 /** When the database was put back, and from a backup of when. */
-const restored = z.strictObject({ at: instant, from: instant })
+export const restored = z.strictObject({ at: instant, from: instant })
 export type Restored = z.infer<typeof restored>
 export const whoAmI = contract({
   route: 'GET /api/auth/me',

@@ -22,10 +22,11 @@ import { hashPassword, logSecretRead, passwordMatches, unseal } from './secrets'
 import { readState } from './streams'
 import { countTry, forgetTries } from './throttle'
 
+const linkOf = ({ jobId, epoch }: HomePageRow) => `/home/${linkKey('home', jobId, epoch)}`
 async function keptOf(row: HomePageRow): Promise<KeptHomePage> {
   const names = await peopleNames(row.companyId)
   return {
-    link: `/home/${linkKey('home', row.jobId, row.epoch)}`,
+    link: linkOf(row),
     until: row.until.toISOString(),
     hasPin: row.pinHash !== null,
     madeBy: names.get(row.madeBy) ?? '',
@@ -91,8 +92,7 @@ export async function sendHomeLink(
   const { models } = database()
   const page = await models.homePages.findByPk(job.id, { raw: true })
   if (!page || page.until <= now) throw new ApiError(409, 'noHome', 'There is no page of this home to send. Make it first.')
-  const { link } = await keptOf(page)
-  if (body.includes('/home/') && !body.includes(link))
+  if (body.includes('/home/') && !body.includes(linkOf(page)))
     throw new ApiError(
       409,
       'linkChanged',

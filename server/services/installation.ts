@@ -1,6 +1,5 @@
 import { Op } from 'sequelize'
-import { z } from 'zod'
-import type { Restored } from '../../core/protocol'
+import { people, type Restored } from '../../core/protocol'
 import { database } from '../database'
 import { seal, unseal } from './secrets'
 
@@ -31,23 +30,17 @@ export async function readInstallation(): Promise<void> {
 
 /** So long everybody is told that the record was put back. */
 const toldForMs = 2 * 24 * 3_600_000
-/** When this database was put back, ms; read once: it is put back only while no server runs. */
-let putBackAt = -Infinity
+/** That this database was put back, and from when; read once: it is put back only while no server runs. */
+let putBack: Restored | null = null
 /** @param row what stands under `restored` */
 export function notePutBack(row: { value: string } | null): void {
-  putBackAt = row ? Date.parse(restored.parse(JSON.parse(row.value)).at) : -Infinity
+  putBack = row && people.restored.parse(JSON.parse(row.value))
 }
 /**
  * Whether something was said on a record that is gone since: its numbers may stand for other entries now, so whoever said it knew of none.
  * @param at the client’s clock
  */
-export const saidBeforePutBack = (at: string): boolean => Date.parse(at) < putBackAt
-
-const restored = z.object({ at: z.iso.datetime(), from: z.iso.datetime() })
+export const saidBeforePutBack = (at: string): boolean => putBack !== null && Date.parse(at) < Date.parse(putBack.at)
 /** That the database was put back from a backup a short while ago: what was recorded between is missing. */
-export async function restoredLately(now = new Date()): Promise<Restored | null> {
-  const row = await database().models.installation.findByPk('restored', { raw: true })
-  if (!row) return null
-  const known = restored.parse(JSON.parse(row.value))
-  return now.getTime() - Date.parse(known.at) < toldForMs ? known : null
-}
+export const restoredLately = (now = new Date()): Restored | null =>
+  putBack && now.getTime() - Date.parse(putBack.at) < toldForMs ? putBack : null

@@ -33,7 +33,7 @@ class Offers {
   private readonly byVisit: (number[] | null)[]
   private readonly together: (Placing | null)[]
   /** Of the visit asked about last, cheapest first. */
-  readonly least: number[] = []
+  private readonly least: number[] = []
   constructor(
     private readonly problem: DayProblem,
     private readonly draft: Draft,

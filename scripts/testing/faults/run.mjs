@@ -2,7 +2,7 @@
 // answered may be lost or stored twice. Ends with a table: what was tried, what survived, what was lost (must be 0).
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import mysql from 'mysql2/promise'
+import { connectTo } from '../../lib/backup.mjs'
 import { freePort, needBuild, needPackages, needProgram, root, say, sleep, spawnSync } from '../../lib/host.mjs'
 import { startMariadb } from '../../lib/mariadb.mjs'
 import { startServer } from '../../lib/server.mjs'
@@ -45,14 +45,7 @@ const murder = async (pid) => {
   process.kill(pid, 'SIGKILL')
   await gone(pid)
 }
-const connect = () =>
-  mysql.createConnection({
-    host: '127.0.0.1',
-    port: database.port,
-    user: database.env.CIRCUITRY_DB_USER,
-    password: database.env.CIRCUITRY_DB_PASSWORD,
-    database: database.env.CIRCUITRY_DB_NAME,
-  })
+const connect = () => connectTo(database.env)
 async function row(what, result) {
   const lost = result.lost ?? 0
   table.push({ what, ...result, lost })

@@ -5,5 +5,5 @@ import { restoredLately } from '../../services/installation'
 
 export default defineRoute(people.whoAmI, async ({ event }) => {
   const viewer = await sessionViewer(event)
-  return { viewer, now: new Date().toISOString(), restored: viewer && (await restoredLately()) }
+  return { viewer, now: new Date().toISOString(), restored: viewer && restoredLately() }
 })

@@ -142,13 +142,14 @@ export default defineNuxtConfig({
   },
   // The service worker keeps all parts for later; asked for with the first page, they would only delay it.
   hooks: {
-    // A thread of its own, beside the server (server/services/paper-queue.ts): bundled by itself, for a part that the server shares
-    // would bring the whole server into the thread.
+    // Threads beside the server (server/services/thread.ts): bundled by themselves, for a part that the server shares would bring the
+    // whole server into the thread.
     'nitro:init': (nitro) => {
       nitro.hooks.hook('compiled', async () => {
         await build({
-          entryPoints: [fileURLToPath(new URL('./server/workers/papers.ts', import.meta.url))],
-          outfile: join(String(nitro.options.output.serverDir), 'workers', 'papers.mjs'),
+          entryPoints: ['papers', 'intake'].map((name) => fileURLToPath(new URL(`./server/workers/${name}.ts`, import.meta.url))),
+          outdir: join(String(nitro.options.output.serverDir), 'workers'),
+          outExtension: { '.js': '.mjs' },
           ...{ bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'error' },
         })
       })

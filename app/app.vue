@@ -29,6 +29,7 @@ feed.listen((change) => {
   if (change.topic === 'people' || change.topic === 'catalogue' || change.topic === 'instruments') void session.load(change.topic)
   if (change.topic === 'catalogue') void session.load('parts')
   if (change.topic === 'settings') void session.load('branches')
+  if (change.topic === 'sessions') void session.probe()
 })
 // Back in touch: who is logged in is asked again if this device started on its own, then what waits goes out.
 watch(

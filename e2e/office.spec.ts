@@ -247,6 +247,13 @@ test('a login is ended from another device, and the page there asks at once; one
   await sheet.getByLabel('New password').fill('harbour-and-kelp')
   await sheet.getByRole('button', { name: 'Change it' }).click()
   await expect(sheet.getByText('Your password now is another one.')).toBeVisible()
+  // Somebody guesses, from wherever: its owner reads it on the page that is open.
+  for (let guess = 0; guess < 4; guess++) {
+    const asked = { data: { login: 'sefa.vale', password: `guess ${guess}` } }
+    expect((await here.request.post('/api/auth/login', asked)).status()).toBe(401)
+  }
+  const tried = here.getByRole('complementary', { name: 'Wrong passwords and PINs', includeHidden: true })
+  await expect(tried).toContainText(/^\d+ wrong passwords tried for you within a day\./)
   await expect(sheet.getByLabel('New password')).toHaveValue('harbour-and-kelp')
   for (const [now, next] of [
     ['tide-and-lantern', 'harbour-and-kelp'],
@@ -258,6 +265,11 @@ test('a login is ended from another device, and the page there asks at once; one
     await expect(sheet.getByLabel('New password')).toHaveValue('')
     await expect(sheet.getByText('Your password is changed.')).toBeVisible()
   }
+  await here.keyboard.press('Escape')
+  await expect(sheet).toBeHidden()
+  await accessible(here)
+  await tried.getByRole('button', { name: 'It was me' }).click()
+  await expect(tried).toHaveCount(0)
   await there.getByLabel('Password').fill('tide-and-lantern')
   await there.getByRole('button', { name: 'Go on' }).click()
   await expect(there.getByRole('dialog')).toHaveCount(0)

@@ -7,8 +7,11 @@ const password = ref('')
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const setupNeeded = ref(false)
+/** Entries of whoever worked here before, and could not send them. */
+const waiting = ref(0)
 
 onMounted(async () => {
+  for (const count of (await waitingHere()).values()) waiting.value += count
   const answer = await api('GET /api/setup')
   setupNeeded.value = answer.ok && answer.value.needed
 })
@@ -43,6 +46,11 @@ async function enter() {
       /></UFormField>
       <CommonProblem :problem="problem" />
       <UButton type="submit" variant="solid" size="xl" block :loading="busy">Log in</UButton>
+      <p v-if="waiting" class="note" data-testid="waits-here">
+        {{
+          `${counted(waiting, 'entry waits', 'entries wait')} on this device, sealed: sent when whoever recorded ${waiting === 1 ? 'it' : 'them'} logs in here.`
+        }}
+      </p>
       <p class="soft small">Forgotten? A lead of your company sets a new password.</p>
     </form>
   </div>

@@ -2,9 +2,7 @@ import { defineStore } from 'pinia'
 import { v7 as uuid } from 'uuid'
 import type { CommandEnvelope, Outcome, Refusal } from '../../core/stream'
 import { sendQueued, type Answer } from '../../core/stream/client'
-import { indexedDbOutbox } from '~/utils/indexed-db-outbox'
-
-const storage = indexedDbOutbox<KeptEntry>(localStore)
+import { waitingStorage as storage } from '~/utils/leaving'
 
 const full: Refusal = {
   code: 'storageFull',
@@ -19,6 +17,8 @@ const full: Refusal = {
 export const useOutbox = defineStore('outbox', () => {
   const session = useSession()
   const entries = shallowRef<KeptEntry[]>([])
+  /** What waits could not be read: there may be something. */
+  const unread = ref(false)
   const sending = ref(false)
   const done = ref(0)
   /** Time since this page was loaded at which each entry was kept: right even when somebody sets the clock. */
@@ -57,8 +57,12 @@ export const useOutbox = defineStore('outbox', () => {
     }
     try {
       entries.value = await storage.list(personId)
+      unread.value = false
     } catch {
+      unread.value = true
       entries.value = []
+      // Asked again by whoever comes next: what waits may be there, and its key on the way.
+      reading.personId = null
     }
   }
 
@@ -187,6 +191,7 @@ export const useOutbox = defineStore('outbox', () => {
     entries,
     pending,
     stuck,
+    unread,
     sending,
     done,
     pendingOf,

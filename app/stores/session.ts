@@ -3,7 +3,7 @@ import { vanOf } from '../../core/dispatch/board/twice'
 import type { PersonRole } from '../../core/stream'
 import type { ListedPart } from '../../core/fit/parts'
 import { regionOf, type Region } from '../../core/units/region'
-import type { Branch, CatalogueModel, Instrument, PersonView, Restored, Viewer } from '../../core/protocol'
+import type { Branch, CatalogueModel, Instrument, PersonView, Restored, Tried, Viewer } from '../../core/protocol'
 
 /** Kept on the device for a start without network. */
 const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
@@ -22,6 +22,8 @@ export const useSession = defineStore('session', {
     fromDevice: false,
     /** The record was put back from a backup a short while ago. */
     restored: null as Restored | null,
+    /** Wrong passwords and PINs that were tried for them within a day. */
+    tried: null as Tried | null,
     /** What performance.now() said at the last answer of the server, ms. */
     answeredAt: 0,
     /** Server clock minus this device's clock, ms. */
@@ -85,8 +87,12 @@ export const useSession = defineStore('session', {
       }
       const answer = await api('GET /api/auth/me')
       if (answer.ok) {
+        const personId = answer.value.viewer?.personId ?? null
+        await leftBefore(personId)
+        if (personId) await openDrafts(personId)
         this.viewer = answer.value.viewer
         this.restored = answer.value.restored
+        this.tried = answer.value.tried
         this.clockOffset = Date.parse(answer.value.now) - Date.now()
         this.answeredAt = performance.now()
         this.fromDevice = false
@@ -95,6 +101,8 @@ export const useSession = defineStore('session', {
         // What nobody will ever send does not stay for whoever holds the phone next.
         void forgetPeople(this.people.filter(({ active }) => !active).map(({ id }) => id))
         void keepValue('viewer', this.viewer)
+        // Before the network goes: what is kept then is sealed from the first moment.
+        if (personId) void ownKey(personId)
       } else if (answer.problem.status === 0 && !this.viewer) {
         // No network: this device goes on as whoever was logged in here last. Nothing is granted on it.
         this.viewer = await keptValue<Viewer>('viewer')
@@ -107,7 +115,10 @@ export const useSession = defineStore('session', {
     async probe() {
       const answer = await api('GET /api/auth/me')
       if (answer.ok && !answer.value.viewer && this.viewer && !this.fromDevice) this.expired = true
-      if (answer.ok && answer.value.viewer) this.restored = answer.value.restored
+      if (answer.ok && answer.value.viewer) {
+        this.restored = answer.value.restored
+        this.tried = answer.value.tried
+      }
     },
     async loadLists() {
       await Promise.all(lists.map((list) => this.load(list)))
@@ -126,10 +137,11 @@ export const useSession = defineStore('session', {
       return answer
     },
     async logOut() {
+      const personId = this.viewer?.personId ?? ''
+      await sealWork(personId)
       localStorage.setItem(logOutMark, '1')
       await this.finishLogOut()
-      await window.caches?.delete('pictures').catch(() => false)
-      await forgetSeen(this.viewer?.personId ?? '')
+      await forgetWork(personId)
       // A full load drops everything the last person saw from this device's memory.
       window.location.assign('/login')
     },

@@ -2,7 +2,9 @@ import { openDB, type IDBPDatabase } from 'idb'
 import type { CommandEnvelope } from '../../core/stream'
 import type { QueuedCommand } from '../../core/stream/client'
 import type { JobPage } from '../../core/protocol'
-import { makeOutboxStore, writeThrough } from './indexed-db-outbox'
+import { makeOutboxStore, writeThrough, type Sealing } from './indexed-db-outbox'
+import { api } from './api'
+import { importKey } from './sealing'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
 export interface KeptEntry extends QueuedCommand {
@@ -70,7 +72,7 @@ export async function keptJob(personId: string, jobId: string): Promise<KeptJob 
     .then((base) => base.get('jobs', `${personId} ${jobId}`) as Promise<KeptJob | undefined>)
     .catch(() => undefined)
 }
-/** What somebody saw goes; what they did and was not sent stays under their name. */
+/** What somebody saw goes, and their key; what they did and was not sent stays under their name, sealed. */
 export async function forgetSeen(personId: string): Promise<void> {
   try {
     const base = await localStore()
@@ -81,6 +83,66 @@ export async function forgetSeen(personId: string): Promise<void> {
   } catch {
     // Nothing was kept here.
   }
+}
+
+const sealName = (personId: string) => `seal ${personId}`
+const keys = new Map<string, CryptoKey>()
+async function keyHere(personId: string): Promise<CryptoKey | null> {
+  const known = keys.get(personId)
+  if (known) return known
+  try {
+    const kept = (await (await localStore()).get('values', sealName(personId))) as KeptValue | undefined
+    if (!kept) return null
+    keys.set(personId, kept.value as CryptoKey)
+    return kept.value as CryptoKey
+  } catch {
+    return null
+  }
+}
+/**
+ * The key of whoever is logged in: from this device, else with their login from the server, and kept here until they leave.
+ * null: there is none, or this browser seals nothing (a page without TLS).
+ */
+export async function ownKey(personId: string): Promise<CryptoKey | null> {
+  const here = await keyHere(personId)
+  // Browsers have it on safe pages alone.
+  if (here || !(crypto.subtle as SubtleCrypto | undefined)) return here
+  const answer = await api('GET /api/me/device-key')
+  if (!answer.ok || answer.value.personId !== personId) return null
+  const key = await importKey(answer.value.key)
+  keys.set(personId, key)
+  await localStore()
+    .then((base) => writeThrough(base, 'values', (to) => to.put({ key: sealName(personId), value: key })))
+    .catch(() => undefined)
+  return key
+}
+/** How what waits here is sealed. */
+export const waitingSealing: Sealing<KeptEntry> = {
+  here: keyHere,
+  anywhere: ownKey,
+  lost: ({ key, personId }) => ({
+    ...{ key, personId, kind: 'command', envelope: null, photo: null, makes: [], state: 'refused', keptAt: 0 },
+    ...{ label: 'sealed entry', where: 'this device' },
+    refusal: {
+      code: 'sealLost',
+      reasons: ['It was sealed here for you, and the key of the server is another one now: nobody can open it.'],
+      toYes: ['Record again what you did here without network, then dismiss this.'],
+    },
+  }),
+}
+/** How many entries of each person wait on this device. */
+export async function waitingHere(): Promise<Map<string, number>> {
+  const counts = new Map<string, number>()
+  try {
+    const index = (await localStore()).transaction('entries').store.index('personId')
+    for (let at = await index.openKeyCursor(); at; at = await at.continue()) {
+      const personId = at.key as string
+      counts.set(personId, (counts.get(personId) ?? 0) + 1)
+    }
+  } catch {
+    // Nothing is kept here.
+  }
+  return counts
 }
 
 /** Everything of people whose accounts are closed, what waited to be sent as well. */

@@ -33,7 +33,7 @@ export type {
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
 export type { DeviceFailure, Insight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
-export type { PersonView, Restored, SecretRead, Viewer, WaitingAlarm } from './people'
+export type { PersonView, Restored, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'
 export type { FeedMessage, FeedTopic } from './record'
 export type { RequestLine } from './requests'

@@ -69,8 +69,6 @@ export const listSessions = contract({
   summary: 'Where one is logged in.',
   access: 'crew',
   answer: z.strictObject({
-    /** Wrong PINs that were tried for one on others’ devices, within a day. */
-    wrongPins: z.int().min(0),
     sessions: z.array(
       z.strictObject({
         id: z.uuid(),
@@ -125,11 +123,29 @@ export const changePassword = contract({
 /** When the database was put back, and from a backup of when. */
 export const restored = z.strictObject({ at: instant, from: instant })
 export type Restored = z.infer<typeof restored>
+export const tried = z.strictObject({ passwords: z.int().min(0), pins: z.int().min(0) })
+export type Tried = z.infer<typeof tried>
 export const whoAmI = contract({
   route: 'GET /api/auth/me',
-  summary: 'Who is logged in; null when nobody is. For two days after a backup was put back they are told.',
+  summary: 'Who is logged in; null when nobody is. They are told what was tried for them, and for two days that a backup was put back.',
   access: 'public',
-  answer: z.strictObject({ viewer: viewerSchema.nullable(), now: instant, restored: restored.nullable() }),
+  answer: z.strictObject({
+    viewer: viewerSchema.nullable(),
+    now: instant,
+    restored: restored.nullable(),
+    /** Wrong passwords and PINs that were tried for them within a day; null: nobody is logged in. */
+    tried: tried.nullable(),
+  }),
+})
+export const deviceKey = contract({
+  route: 'GET /api/me/device-key',
+  summary: 'What seals one’s own unsent work on a device: the same wherever one is logged in, and nobody else’s.',
+  access: 'crew',
+  answer: z.strictObject({
+    personId: z.uuid(),
+    /** 32 bytes in base64. */
+    key: z.base64().length(44),
+  }),
 })
 export const listPeople = contract({
   route: 'GET /api/people',

@@ -73,8 +73,8 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
     send: (message) => {
       if (response.destroyed || response.writableEnded) return false
       if (message.topic === 'sessions') {
-        if (message.streamId === viewer.personId) void stillMay()
-        return true
+        if (message.streamId !== viewer.personId) return true
+        void stillMay()
       }
       // A client that does not keep up is let go: it comes back by itself and resumes where it was.
       if (response.writableLength > longestBacklogBytes) {

@@ -14,6 +14,7 @@ import type { ApiProblem, Contract } from '../../core/protocol'
 import { plainProblem } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
 import { ApiError } from '../services/errors'
+import { askerWent } from '../services/thread'
 import { bodyWithin } from './raw-body'
 import { sessionViewer } from './session'
 
@@ -95,9 +96,17 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
       },
     }
   }
-  console.error(error)
+  // Whoever asked has gone: there is nobody to answer, and nothing was wrong.
+  if (!event.node.res.closed) console.error(error)
   setResponseStatus(event, 500)
   return { error: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed.', details: null } }
+}
+
+/** Told when the line is cut before there was an answer. */
+function wentOf({ node: { res } }: H3Event): AbortSignal {
+  const went = new AbortController()
+  res.once('close', () => res.writableFinished || went.abort())
+  return went.signal
 }
 
 /** What a handler returns: the answer of its contract, or the bytes or text of a file. */
@@ -137,7 +146,7 @@ export function defineRoute<C extends Contract>(
         query: parse(contract.query, getQuery(event), 'query'),
         body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,
       }
-      return asPromised(contract, await handle(call as RouteCall<C>))
+      return asPromised(contract, await askerWent.run(wentOf(event), () => handle(call as RouteCall<C>)))
     } catch (error) {
       return answerProblem(event, error)
     }

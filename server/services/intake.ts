@@ -1,6 +1,6 @@
 import { counted } from '../../core/units/counted'
 import { v7 as uuid } from 'uuid'
-import { intakeCommands, readJobFile, readPointsCsv, readSurveyTables, type FileReading, type JobFile } from '../../core/format'
+import { intakeCommands, type FileReading, type JobFile } from '../../core/format'
 import { inTrade, type SchemeId } from '../../core/units'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
 import { database, joined, type CustomerRow, type SiteRow } from '../database'
@@ -13,6 +13,8 @@ import { ApiError } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
 import { lockState } from './streams'
+import { Beside } from './thread'
+import { readIntake } from '../workers/read-intake'
 import { parseCommand, publish, writeCommand, type Written } from './write-command'
 
 const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
@@ -38,23 +40,24 @@ export async function knownHomes(file: JobFile, companyId: string): Promise<Know
   })
 }
 
-function read(source: IntakeSource): FileReading<JobFile> {
-  if (source.kind === 'tables') return readSurveyTables(source.tables, source.head)
-  if (source.kind === 'csv') return readPointsCsv(source.text, source.head)
-  return readJobFile(source.kind === 'json' ? source.text : JSON.stringify(source.file))
-}
+const reading = new Beside<IntakeSource, FileReading<JobFile>>('intake', readIntake, {
+  // Choices of ours, no source: what a home of hundreds of points takes, many times over.
+  ...{ mostWaiting: 20, longest: 10_000 },
+  whenManyWait: () => new ApiError(503, 'filesWait', 'Many files are being read just now. Try again in a minute.'),
+  whenTooLong: () => new ApiError(422, 'fileTooLong', 'This file takes too long to read. Nothing was imported. Bring it in parts.'),
+})
 
 /** Checks a source without storing anything; what is wrong is said in the words of the branch that reads it. */
-export function checkIntake(source: IntakeSource, schemeId: SchemeId): JobFile {
-  const reading = read(source)
-  if (!reading.ok)
+export async function checkIntake(source: IntakeSource, schemeId: SchemeId): Promise<JobFile> {
+  const read = await reading.made(source)
+  if (!read.ok)
     throw new ApiError(
       422,
       'fileBroken',
-      `${counted(reading.problems.length, 'thing is', 'things are')} wrong in this file. Nothing was imported.`,
-      inTrade(reading.problems, schemeId),
+      `${counted(read.problems.length, 'thing is', 'things are')} wrong in this file. Nothing was imported.`,
+      inTrade(read.problems, schemeId),
     )
-  return reading.value
+  return read.value
 }
 
 /** Opens a job from a file or a form: customer, site, layout and job, or nothing at all. Returns the job's id. */
@@ -64,7 +67,7 @@ export async function openJob(
   now = new Date(),
 ): Promise<{ jobId: string; siteId: string }> {
   const branch = await branchFor(viewer, branchId)
-  const file = checkIntake(source, branch.schemeId)
+  const file = await checkIntake(source, branch.schemeId)
   if (file.site.scheme !== branch.schemeId)
     throw new ApiError(
       422,

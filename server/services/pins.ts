@@ -3,7 +3,8 @@ import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { hashPassword, passwordMatches } from './secrets'
-import { countTry, forgetTries, wasRight } from './throttle'
+import { tellOwner, wrongPassword } from './sessions'
+import { countTry, forgetTries, triesOf, wasRight } from './throttle'
 
 /** A person sets their own PIN, with their password: it stands for them on a mate's device. */
 export async function setPin(viewer: Viewer, { password, pin }: BodyOf<typeof people.setPin>): Promise<{ ok: true }> {
@@ -12,7 +13,10 @@ export async function setPin(viewer: Viewer, { password, pin }: BodyOf<typeof pe
   if (!person) throw notFound('This person')
   // Whoever holds a device that is logged in has no more guesses at the password than at the door.
   await countTry('login', person.login)
-  if (!(await passwordMatches(password, person.passwordHash))) throw new ApiError(403, 'wrongPassword', 'The password is wrong.')
+  if (!(await passwordMatches(password, person.passwordHash))) {
+    await wrongPassword(person)
+    throw new ApiError(403, 'wrongPassword', 'The password is wrong.')
+  }
   await forgetTries('login', person.login)
   await models.people.update({ pinHash: await hashPassword(pin) }, { where: { id: viewer.personId } })
   for (const step of steps) await forgetTries(step, viewer.personId)
@@ -27,7 +31,10 @@ export async function checkPin(companyId: string, personId: string, pin: string)
   if (!person) throw new ApiError(404, 'notFound', 'This person is not there.')
   if (!person.pinHash) throw new ApiError(422, 'noPin', `${person.name} has not set a PIN yet.`)
   for (const step of steps) await countTry(step, personId)
-  if (!(await passwordMatches(pin, person.pinHash))) throw new ApiError(403, 'wrongPin', 'The PIN is wrong.')
+  if (!(await passwordMatches(pin, person.pinHash))) {
+    await tellOwner(person, await triesOf('pinDay', personId))
+    throw new ApiError(403, 'wrongPin', 'The PIN is wrong.')
+  }
   await forgetTries('pin', personId)
   await forgetTries('pinHour', personId)
   // What others tried today stays on the list of its owner.

@@ -1,4 +1,4 @@
-import { createCipheriv, createDecipheriv, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
+import { createCipheriv, createDecipheriv, hkdfSync, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import { database } from '../database'
 import { secretKey } from '../database/secret-key'
@@ -20,6 +20,10 @@ export function unseal(sealed: string): string {
   decipher.setAuthTag(Buffer.from(tag, 'base64url'))
   return Buffer.concat([decipher.update(Buffer.from(ciphertext, 'base64url')), decipher.final()]).toString('utf8')
 }
+
+/** Seals what a person has not sent yet on their devices; 32 bytes in base64. */
+export const deviceKeyOf = (personId: string): string =>
+  Buffer.from(hkdfSync('sha256', secretKey(), personId, 'unsent on a device', 32)).toString('base64')
 
 /** Every reading of a secret leaves a line. */
 export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCode' | 'pack' | 'homePage', refId: string): Promise<void> {

@@ -26,7 +26,7 @@ import { nothingTaught } from '../../core/triage'
 import { rebuildProjections } from './rebuild'
 import { hashPassword, passwordMatches, seal, unseal } from './secrets'
 import { listSecretReads } from './need-to-know'
-import { listSessions, logIn, type Caller } from './sessions'
+import { logIn, triedFor, type Caller } from './sessions'
 import { forgetTries } from './throttle'
 import { schedulesCalendar, schedulesSheet } from './schedules'
 import { settingsOf } from './branch-rules'
@@ -444,7 +444,7 @@ describe('secrets', () => {
       return answers.filter((one) => (one as { code: string }).code === 'wrongPin').length
     }
     expect([await rest(), await rest(), await rest()]).toEqual([5, 5, 0])
-    expect((await listSessions(lead, null)).wrongPins).toBeGreaterThanOrEqual(10)
+    expect((await triedFor(lead.personId)).pins).toBeGreaterThanOrEqual(10)
     expect(await problem(checkPin(lead.companyId, lead.personId, '2468'))).toEqual({ status: 429, code: 'pinLocked' })
   })
 })

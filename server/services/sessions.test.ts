@@ -2,7 +2,9 @@ import { jest } from '@jest/globals'
 import { database } from '../database'
 import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
 import { viewerOfSession, type Viewer } from './access'
-import { changeOwnPassword, closeSession, endOtherSessions, endOwnSession, listSessions, logIn, openSession } from './sessions'
+import { changeOwnPassword, closeSession, endOtherSessions, endOwnSession, listSessions, logIn, openSession, triedFor } from './sessions'
+import { setPin } from './pins'
+import { forgetTries } from './throttle'
 import { changePerson } from './people'
 import { hashPassword } from './secrets'
 
@@ -60,6 +62,26 @@ test('another password ends every other login; the old one is asked for, and gue
   // Many guesses at once are no more than one after the other.
   const guesses = await Promise.all(Array.from({ length: 20 }, () => refusedWith(change('a guess'))))
   expect(guesses.filter((one) => JSON.stringify(one) === '[429,"tooManyTries"]')).toHaveLength(12)
+})
+test('wrong passwords are counted for their owner, whatever got right after them, and told at once', async () => {
+  const { anna, bo } = await people()
+  const row = (await database().models.people.findByPk(anna.personId))!
+  await row.update({ passwordHash: await hashPassword('the old password') })
+  const told = () => database().models.feedEntries.count({ where: { topic: 'sessions', streamId: anna.personId } })
+  const stranger = { address: uuid(), knows: () => null }
+  const before = await told()
+  for (let guess = 0; guess < 4; guess++)
+    expect(await refusedWith(logIn({ login: row.login, password: 'x' }, stranger))).toEqual([401, 'wrongLogin'])
+  expect(await told()).toBe(before + 1)
+  await logIn({ login: row.login, password: 'the old password' }, stranger)
+  expect(await refusedWith(setPin(anna, { password: 'y', pin: '2468' }))).toEqual([403, 'wrongPassword'])
+  expect(await refusedWith(changeOwnPassword(anna, { password: 'z', next: 'quite another one' }, null))).toEqual([403, 'wrongPassword'])
+  expect(await triedFor(anna.personId)).toEqual({ passwords: 6, pins: 0 })
+  expect(await told()).toBe(before + 2)
+  // A login that nobody has is nobody’s to be told of.
+  await refusedWith(logIn({ login: uuid(), password: 'x' }, stranger))
+  expect(await triedFor(bo.personId)).toEqual({ passwords: 0, pins: 0 })
+  await forgetTries('login', row.login)
 })
 test('a closed account, another role: every login of it ends', async () => {
   const { lead, anna } = await people()

@@ -33,6 +33,7 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { 
     await countTry('everybody', 'all')
   }
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
+  if (person && !good) await wrongPassword(person)
   if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
   if (device) await forgetTries('device', `${person.id} ${device}`)
   else {
@@ -42,6 +43,20 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { 
   }
   return person
 }
+
+/** A wrong secret was tried for somebody: at some of the counts their open pages learn of it at once, else with their next look. */
+export async function tellOwner({ id, companyId }: Pick<PersonRow, 'id' | 'companyId'>, tries: number): Promise<void> {
+  if ([3, 5, 10, 20, 40].includes(tries)) await tellSessions(companyId, id)
+}
+export async function wrongPassword(person: Pick<PersonRow, 'id' | 'companyId'>): Promise<void> {
+  await countTry('passwordDay', person.id)
+  await tellOwner(person, await triesOf('passwordDay', person.id))
+}
+/** What was tried for somebody within a day, and was wrong. */
+export const triedFor = async (personId: string): Promise<{ passwords: number; pins: number }> => ({
+  passwords: await triesOf('passwordDay', personId),
+  pins: await triesOf('pinDay', personId),
+})
 
 /** A cookie lives so long: a session that was not used since is no session, days. */
 const livesDays = 14
@@ -86,7 +101,6 @@ export async function listSessions({ personId }: Viewer, here: string | null): P
     raw: true,
   })
   return {
-    wrongPins: await triesOf('pinDay', personId),
     sessions: rows.map(({ id, device, madeAt, seenAt }) => ({
       ...{ id, device: deviceSaid(device), here: id === here },
       ...{ madeAt: madeAt.toISOString(), seenAt: seenAt.toISOString() },
@@ -110,7 +124,10 @@ export async function changeOwnPassword(
   const person = await database().models.people.findByPk(personId)
   if (!person) throw notFound('This person')
   await countTry('login', person.login)
-  if (!(await passwordMatches(password, person.passwordHash))) throw new ApiError(403, 'wrongPassword', 'Your password now is another one.')
+  if (!(await passwordMatches(password, person.passwordHash))) {
+    await wrongPassword(person)
+    throw new ApiError(403, 'wrongPassword', 'Your password now is another one.')
+  }
   await forgetTries('login', person.login)
   await person.update({ passwordHash: await hashPassword(next) })
   await endOtherSessions({ personId, companyId } as Viewer, here)

@@ -65,16 +65,9 @@ describe('a survey that goes out and comes in', () => {
     const before = await database().models.jobs.count()
     const tables = [{ name: 'boxes.csv', text: surveyTables(sample).boxes.replace('panel / 4', 'panel / 44') }]
     const head = { job: sample.job, customer: sample.customer, site: sample.site }
-    const said = (() => {
-      try {
-        checkIntake({ kind: 'tables', tables, head }, 'iec230')
-        return null
-      } catch (error) {
-        return error as ApiError
-      }
-    })()
+    const said = await checkIntake({ kind: 'tables', tables, head }, 'iec230').catch((error: ApiError) => error)
     expect(said).toMatchObject({ status: 422, code: 'fileBroken' })
-    expect(said!.details).toContainEqual({ where: 'boxes.csv, line 3', problem: 'There is no MCB “panel / 44”.' })
+    expect((said as ApiError).details).toContainEqual({ where: 'boxes.csv, line 3', problem: 'There is no MCB “panel / 44”.' })
     await expect(
       openJob({ source: { kind: 'tables', tables, head }, branchId: lead.branchId, siteId: null, newHome: true }, lead),
     ).rejects.toMatchObject({ status: 422 })

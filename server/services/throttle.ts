@@ -23,6 +23,8 @@ const kinds = {
   },
   linkCode: { tries: 20, minutes: 15, code: 'tooManyTries', message: 'Too many wrong codes from here. Wait 15 minutes.' },
   homePin: { tries: 5, minutes: 60, code: 'pinLocked', message: 'Too many wrong PINs. Wait an hour, or ask the company for a new page.' },
+  /** Stops nobody: what a person is told of, wrong passwords of a day. */
+  passwordDay: { tries: 1_000_000, minutes: 1440, code: 'tooManyTries', message: 'Too many wrong passwords.' },
   // Each step rests longer: five, then ten, then twenty wrong ones.
   pin: { tries: 5, minutes: 5, code: 'pinLocked', message: 'Too many wrong PINs. Wait 5 minutes.' },
   pinHour: { tries: 10, minutes: 60, code: 'pinLocked', message: 'Too many wrong PINs. Wait an hour, or work on your own device.' },
@@ -56,7 +58,7 @@ function limiterOf(kind: Kind): RateLimiterMySQL {
       (all = {
         ...{ login: make('login'), address: make('address'), linkCode: make('linkCode') },
         ...{ pin: make('pin'), pinHour: make('pinHour'), pinDay: make('pinDay'), homePin: make('homePin') },
-        ...{ device: make('device'), everybody: make('everybody') },
+        ...{ device: make('device'), everybody: make('everybody'), passwordDay: make('passwordDay') },
       }),
     )
   }

@@ -43,10 +43,6 @@ async function change() {
           >
         </li>
       </ul>
-      <p v-if="answer?.wrongPins" class="note amber mt-3">
-        {{ counted(answer.wrongPins, 'wrong PIN was', 'wrong PINs were') }} tried for you today, on a mate’s device. Was it not you: set
-        another PIN, and tell your lead.
-      </p>
       <UButton v-if="others.length > 1" class="mt-3" :loading="busy" @click="end(() => api('POST /api/sessions/others/end'))"
         >Log out everywhere but here</UButton
       >

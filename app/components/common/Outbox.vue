@@ -9,6 +9,14 @@ watch(open, (isOpen) => {
   if (!isOpen) emit('close')
 })
 const region = computed(() => session.region)
+/** Others’ work on this device: how many entries, of whom. */
+const others = ref<{ who: string; count: number }[]>([])
+onMounted(async () => {
+  void outbox.ensureLoaded()
+  others.value = [...(await waitingHere())].flatMap(([personId, count]) =>
+    personId === session.viewer?.personId ? [] : [{ who: session.person(personId)?.name ?? 'somebody else', count }],
+  )
+})
 const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refused entry' }
 </script>
 
@@ -24,7 +32,10 @@ const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refu
           <b>Without network nobody gets a permit to close, and no tag counts until the server has it.</b> The stricter rule for touching
           applies.
         </p>
-        <p v-if="!outbox.entries.length">Everything has been sent.</p>
+        <p v-if="outbox.unread" class="note amber">
+          What waits here could not be read just now. It is kept: open this again in a moment, with a connection.
+        </p>
+        <p v-else-if="!outbox.entries.length">Everything has been sent.</p>
         <div v-for="entry in outbox.entries" :key="entry.key" class="entry" :class="entry.state" data-testid="kept-entry">
           <p>
             <b>{{ t(entry.label) }}</b>
@@ -36,7 +47,9 @@ const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refu
             <p class="small">{{ t(entry.refusal.reasons.join(' ')) }}</p>
             <p v-if="entry.refusal.toYes.length" class="small soft">{{ t(entry.refusal.toYes.join(' ')) }}</p>
             <div class="row wrap">
-              <UButton v-if="entry.state === 'refused'" @click="outbox.retry(entry)">Try again</UButton>
+              <UButton v-if="entry.state === 'refused' && entry.refusal.code !== 'sealLost'" @click="outbox.retry(entry)"
+                >Try again</UButton
+              >
               <UButton color="error" variant="link" @click="outbox.drop(entry)">Dismiss</UButton>
             </div>
           </template>
@@ -44,6 +57,11 @@ const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refu
         <UButton v-if="outbox.pending.length" :loading="outbox.sending" :disabled="feed.status !== 'live'" @click="outbox.flush()"
           >Send now</UButton
         >
+        <p v-for="{ who, count } in others" :key="who" class="note" data-testid="others-wait">
+          {{
+            `${counted(count, 'entry', 'entries')} of ${who} ${count === 1 ? 'waits' : 'wait'} here, sealed: sent when they log in on this device.`
+          }}
+        </p>
       </div>
     </template>
   </USlideover>

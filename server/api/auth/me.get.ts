@@ -2,8 +2,14 @@ import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { sessionViewer } from '../../http/session'
 import { restoredLately } from '../../services/installation'
+import { triedFor } from '../../services/sessions'
 
 export default defineRoute(people.whoAmI, async ({ event }) => {
   const viewer = await sessionViewer(event)
-  return { viewer, now: new Date().toISOString(), restored: viewer && restoredLately() }
+  return {
+    viewer,
+    now: new Date().toISOString(),
+    restored: viewer && restoredLately(),
+    tried: viewer && (await triedFor(viewer.personId)),
+  }
 })

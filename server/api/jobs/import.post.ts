@@ -6,7 +6,7 @@ import { checkIntake, knownHomes, openJob } from '../../services/intake'
 export default defineRoute(jobs.importJob, async ({ viewer, body: { checkOnly, ...request } }) => {
   if (!checkOnly) return openJob(request, viewer)
   const { schemeId } = await branchFor(viewer, request.branchId)
-  const file = checkIntake(request.source, schemeId)
+  const file = await checkIntake(request.source, schemeId)
   return {
     knownHomes: await knownHomes(file, viewer.companyId),
     title: file.job.title,

@@ -1,0 +1,111 @@
+import { AsyncLocalStorage } from 'node:async_hooks'
+import { existsSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+import { ApiError } from './errors'
+
+/** Who asks went away: what nobody waits for any more is not worked on. Set for each request. */
+export const askerWent = new AsyncLocalStorage<AbortSignal>()
+
+interface Waiting<What, Made> {
+  id: number
+  what: What
+  resolve: (made: Made) => void
+  reject: (reason: Error) => void
+}
+interface Limits {
+  /** So many wait at most. */
+  mostWaiting: number
+  /** What each may take, ms. */
+  longest: number
+  whenManyWait: () => ApiError
+  whenTooLong: () => ApiError
+}
+
+/**
+ * Heavy work beside everything else the server does: one piece after the other, in a thread of its own.
+ * What takes too long, or what nobody waits for any more, ends together with its thread; the next piece starts another.
+ */
+export class Beside<What, Made> {
+  private readonly queue: Waiting<What, Made>[] = []
+  private worker: Worker | null = null
+  /** What is worked on, and when that is given up. */
+  private running: (Waiting<What, Made> & { timer: NodeJS.Timeout }) | null = null
+  private count = 0
+  /** The thread of the built server; null: not built, as in unit tests, which do the work themselves. */
+  private readonly file: string | null
+
+  constructor(
+    name: string,
+    private readonly here: (what: What) => Made | Promise<Made>,
+    private readonly limits: Limits,
+    folder = join(dirname(process.argv[1] ?? ''), 'workers'),
+  ) {
+    const path = join(folder, `${name}.mjs`)
+    this.file = existsSync(path) ? path : null
+  }
+
+  /** @throws ApiError where too many wait, or it took too long */
+  async made(what: What): Promise<Made> {
+    if (!this.file) return this.here(what)
+    if (this.queue.length >= this.limits.mostWaiting) throw this.limits.whenManyWait()
+    const went = askerWent.getStore()
+    return new Promise((resolve, reject) => {
+      const id = ++this.count
+      this.queue.push({ id, what, resolve, reject })
+      went?.addEventListener('abort', () => this.drop(id), { once: true })
+      this.next()
+    })
+  }
+
+  private drop(id: number): void {
+    const gone = new Error('Nobody waits for it any more.')
+    if (this.running?.id === id) return this.giveUp(gone)
+    const at = this.queue.findIndex((one) => one.id === id)
+    if (at >= 0) this.queue.splice(at, 1)[0]!.reject(gone)
+  }
+
+  private next(): void {
+    if (this.running || !this.queue.length || !this.file) return
+    const waiting = this.queue.shift()!
+    this.worker ??= this.start(this.file)
+    const timer = setTimeout(() => this.giveUp(this.limits.whenTooLong()), this.limits.longest)
+    this.running = { ...waiting, timer }
+    this.worker.ref()
+    this.worker.postMessage({ id: waiting.id, what: waiting.what })
+  }
+
+  /** @returns who waits for what has just ended */
+  private ended(): Waiting<What, Made> | null {
+    const done = this.running
+    if (done) clearTimeout(done.timer)
+    this.running = null
+    // Nobody keeps the server up for a thread that has nothing to do.
+    this.worker?.unref()
+    return done
+  }
+
+  private start(path: string): Worker {
+    const fresh = new Worker(path)
+    fresh.on('message', ({ id, made, problem }: { id: number; made?: Made; problem?: string }) => {
+      if (this.running?.id !== id) return
+      const done = this.ended()!
+      if (problem === undefined) done.resolve(made as Made)
+      else done.reject(new Error(problem))
+      this.next()
+    })
+    const lost = (error: Error) => fresh === this.worker && this.giveUp(error)
+    fresh.on('error', (error) => lost(error instanceof Error ? error : new Error(String(error))))
+    fresh.on('exit', () => lost(new Error('The thread ended.')))
+    return fresh
+  }
+
+  /** The thread is thrown away; the next piece starts another. */
+  private giveUp(error: Error): void {
+    const old = this.worker
+    this.worker = null
+    void old?.terminate()
+    this.ended()?.reject(error)
+    this.next()
+  }
+}

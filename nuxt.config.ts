@@ -92,13 +92,14 @@ export default defineNuxtConfig({
       name: 'circuitry',
       maxAge: 60 * 60 * 24 * 14,
       password: '',
-      cookie: { sameSite: 'lax', httpOnly: true, secure: process.env.CIRCUITRY_HTTPS === '1' },
+      // Over TLS (CIRCUITRY_ORIGIN) the server sets secure when it starts: server/plugins/database.ts.
+      cookie: { sameSite: 'lax', httpOnly: true, secure: false },
     },
   },
   security: {
     headers: {
-      // Plain http on loopback by default. Behind TLS (CIRCUITRY_HTTPS=1 at build) browsers are told to stay on it.
-      strictTransportSecurity: process.env.CIRCUITRY_HTTPS === '1' ? { maxAge: 31_536_000 } : false,
+      // At run time: server/middleware/05.tls.ts.
+      strictTransportSecurity: false,
       contentSecurityPolicy: {
         'default-src': ["'self'"],
         'script-src': ["'self'", "'nonce-{{nonce}}'", "'strict-dynamic'", "'wasm-unsafe-eval'"],
@@ -111,7 +112,7 @@ export default defineNuxtConfig({
         'base-uri': ["'none'"],
         'frame-ancestors': ["'none'"],
         'form-action': ["'self'"],
-        'upgrade-insecure-requests': process.env.CIRCUITRY_HTTPS === '1',
+        'upgrade-insecure-requests': false,
       },
       crossOriginEmbedderPolicy: false,
       permissionsPolicy: { camera: ['self'], geolocation: [], microphone: [], payment: [], usb: [] },

@@ -131,10 +131,44 @@ test('a session that ended asks for the login, and what waited goes out', async 
   await live(page)
 })
 
-test('two people share one phone: each has a queue of their own', async ({ browser }) => {
+/** Everything this device keeps, as somebody who holds it reads it: databases, caches, what pages keep. */
+const leftHere = (page: Page) =>
+  page.evaluate(async () => {
+    const letters: string[] = []
+    const read = (value: unknown): void => {
+      if (typeof value === 'string') letters.push(value)
+      else if (value instanceof ArrayBuffer || ArrayBuffer.isView(value)) letters.push(new TextDecoder('latin1').decode(value))
+      else if (typeof value === 'object' && value !== null)
+        for (const [name, part] of Object.entries(value)) {
+          letters.push(name)
+          read(part)
+        }
+    }
+    for (const { name } of await indexedDB.databases()) {
+      const base = await new Promise<IDBDatabase>((resolve, reject) => {
+        const opening = indexedDB.open(name!)
+        opening.onsuccess = () => resolve(opening.result)
+        opening.onerror = () => reject(opening.error as Error)
+      })
+      for (const store of base.objectStoreNames)
+        await new Promise<void>((resolve) => {
+          const all = base.transaction(store).objectStore(store).getAll()
+          all.onsuccess = () => resolve(read(all.result))
+        })
+      base.close()
+    }
+    for (const storage of [localStorage, sessionStorage]) read({ ...storage })
+    for (const name of await caches.keys())
+      for (const asked of await (await caches.open(name)).keys())
+        if (new URL(asked.url).pathname.startsWith('/api/')) letters.push(asked.url)
+    return letters.join('\n')
+  })
+
+test('two people share one phone: each has a queue of their own, and finds nothing of the other on it', async ({ browser }) => {
   const page = await person(browser, 'odo.reed', lonePhone)
   const path = `/jobs/${await jobAt(page, 'Lock Cottage')}`
   await page.goto(path)
+  const { siteState } = await ask<{ siteState: { siteId: string } }>(page, `/api${path}`)
   await page.route('**/api/commands', (route) => route.abort())
   await page.getByRole('group', { name: 'Power at this site' }).getByRole('button').first().click()
   await page
@@ -143,9 +177,21 @@ test('two people share one phone: each has a queue of their own', async ({ brows
     .click()
   await page.keyboard.press('Escape')
   await sync(page, '1 left')
+  // What somebody was writing, and a network's name.
+  const draft = 'a word for the customer'
+  await page.evaluate(
+    ([who, siteId, text]) => {
+      localStorage.setItem(`circuitry-draft ${who} callback`, JSON.stringify({ at: new Date().toISOString(), value: { text } }))
+      localStorage.setItem(`circuitry-network-${siteId}`, 'Lock Cottage guests')
+    },
+    [(await ask<{ viewer: { personId: string } }>(page, '/api/auth/me')).viewer.personId, siteState.siteId, draft] as const,
+  )
   const change = async (login: string) => {
     await page.getByRole('button', { name: /: menu$/ }).click()
     await page.getByRole('menuitem', { name: 'Log out' }).click()
+    await expect(page.getByTestId('waits-here')).toHaveText(/^1 entry waits on this device, sealed/)
+    const left = await leftHere(page)
+    for (const seen of ['Lock Cottage', siteState.siteId, 'observeBreaker', draft, 'Odo Reed', '/api/']) expect(left).not.toContain(seen)
     await page.getByLabel('Login').fill(login)
     await fillPassword(page)
   }
@@ -153,11 +199,21 @@ test('two people share one phone: each has a queue of their own', async ({ brows
   await live(page)
   await page.getByTestId('sync').click()
   await expect(page.getByText('Everything has been sent.')).toBeVisible()
+  await expect(page.getByTestId('others-wait')).toHaveText('1 entry of Odo Reed waits here, sealed: sent when they log in on this device.')
   await page.keyboard.press('Escape')
   await change('odo.reed')
   await sync(page, '1 left')
+  expect(await leftHere(page)).toContain(draft)
   await page.unroute('**/api/commands')
   await live(page)
+  // The login ends elsewhere while the page is away: whoever opens it next finds nothing either.
+  await page.goto(path)
+  await expect.poll(() => leftHere(page)).toContain('Lock Cottage')
+  await page.context().clearCookies()
+  await page.goto('/login')
+  await expect(page.getByLabel('Login')).toBeVisible()
+  expect(await leftHere(page)).not.toContain('Lock Cottage')
+  expect(faultsOf(page)).toEqual([])
 })
 
 test('two names for one device, given without knowing of each other, stay both until a person picks', async ({ browser }) => {

@@ -1,6 +1,7 @@
 import { getCookie, getRequestHeader, getRequestIP, setCookie, type H3Event } from 'h3'
 import { v4 as uuid } from 'uuid'
 import { deviceMark } from '../services/links'
+import { overTls } from './public-origin'
 import type { Caller } from '../services/sessions'
 
 const name = 'circuitry-known'
@@ -38,7 +39,7 @@ export function remember(event: H3Event, personId: string): void {
     httpOnly: true,
     sameSite: 'lax',
     path: '/api/auth',
-    secure: process.env.CIRCUITRY_HTTPS === '1',
+    secure: overTls(),
     maxAge: days * 86_400,
   })
 }

@@ -1,4 +1,5 @@
 import { definePlugin } from '../http/plugin'
+import { overTls } from '../http/public-origin'
 import { closeDatabase, database, migrate, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
 import { readInstallation } from '../services/installation'
@@ -13,6 +14,8 @@ const sendAgainMs = 15_000
 /** Brings the schema up to date and, when asked, fills an empty database with the demo, before anything is served. */
 export default definePlugin(async (nitro) => {
   nitro.hooks.hook('close', closeDatabase)
+  // The session’s cookie goes over TLS alone where people come over it. An address that is none stops the start.
+  if (overTls()) process.env.NUXT_SESSION_COOKIE_SECURE = 'true'
   const { sequelize } = database()
   const migrated = await migrate(sequelize)
   await readInstallation()

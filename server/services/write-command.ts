@@ -70,13 +70,23 @@ interface Held<K extends StreamKind = StreamKind> {
   events: StreamEvent[]
 }
 
+const dayMs = 86_400_000
+/**
+ * When it was done, by the clock of the device; one that is off by more than a day would date signatures and tests wrong, so then it
+ * is the server’s time less how long the entry waited on the device.
+ */
+export function doneAt({ at, heldMs }: Pick<CommandEnvelope, 'at' | 'heldMs'>, now: Date): string {
+  const here = now.getTime() - heldMs
+  return Math.abs(here - Date.parse(at)) > dayMs ? new Date(here).toISOString() : at
+}
+
 /** Puts what was decided behind a record that is held. Its committed state is shared with readers and never changed. */
 function put<K extends StreamKind>(held: Held<K>, drafts: EventDraft[], { envelope, viewer, now }: Writing): void {
   if (drafts.length === 0) return
   const frame = {
     streamId: held.row.id,
     commandId: envelope.id,
-    at: envelope.at,
+    at: doneAt(envelope, now),
     receivedAt: now.toISOString(),
     actor: actorOf(viewer),
   }

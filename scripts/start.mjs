@@ -65,7 +65,12 @@ async function main() {
     const code = seeds ? randomBytes(8).toString('hex') : ''
     server = await startServer({
       port: await freePort(wantedPort),
-      env: { ...database.env, CIRCUITRY_SEED: seeds ? (has('years') ? 'years' : 'demo') : '', CIRCUITRY_LINK_CODE: code },
+      env: {
+        ...database.env,
+        CIRCUITRY_REQUEST_LOG: process.env.CIRCUITRY_REQUEST_LOG ?? join(stateDir, 'live', 'requests.log'),
+        CIRCUITRY_SEED: seeds ? (has('years') ? 'years' : 'demo') : '',
+        CIRCUITRY_LINK_CODE: code,
+      },
     })
     if (seeds || existsSync(join(linkFolder, 'office.json')))
       link = await startStandIns({ office: server.url, folder: linkFolder, code: code || null })

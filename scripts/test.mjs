@@ -271,6 +271,8 @@ async function main() {
     await openDatabaseIsLeftAlone(database)
     // Every answer that a journey or an API test gets is held to its contract.
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
+    // Hundreds of logins: what a password costs is tried by its own tests.
+    database.env.CIRCUITRY_SCRYPT = 'ln=14,r=8,p=1'
     // Two cores: what reads the sources on one, what runs them on the other.
     const read = async () => {
       if (only !== 'e2e') await staticChecks()

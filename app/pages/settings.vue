@@ -53,7 +53,8 @@ const sentence = computed(
       </div>
       <SettingsDurations v-if="session.isOffice" class="mt-8" />
     </template>
-    <template v-else-if="part === 'people'"><SettingsPeople /><SettingsSecretReads v-if="session.hasRole('lead')" /></template
+    <template v-else-if="part === 'people'"
+      ><SettingsPeople /><template v-if="session.hasRole('lead')"><SettingsSecretReads /><SettingsAccessRecord /></template></template
     ><SettingsTesters v-else-if="part === 'testers'" /><SettingsPin v-else-if="part === 'pin'" />
     <template v-else-if="part === 'prices'">
       <div v-if="session.isOffice" class="methods">

@@ -159,4 +159,5 @@ export const changeInstrument = contract({
       .optional(),
   }),
   answer: made,
+  leaves: { deed: 'tester' },
 })

@@ -1,6 +1,10 @@
 import type { z } from 'zod'
 import type { PersonRole } from '../stream'
 
+/** What stands in a company’s access record. */
+export const deeds = ['login', 'password', 'pin', 'person', 'branch', 'tester', 'link', 'homePage', 'file'] as const
+export type Deed = (typeof deeds)[number]
+
 /**
  * What one route of the server takes, who may call it, and what it answers: the screens are typed by it, the server holds
  * itself to it, the API reference and the route tests are made from it.
@@ -20,6 +24,8 @@ export interface Contract {
   file?: string
   /** The kind of file that is sent as it is. */
   sends?: string
+  /** What it leaves in the access record once it was done, and of a file, what that is. */
+  leaves?: { deed: Deed; of?: string }
 }
 
 export const contract = <const C extends Contract>(of: C): C => of

@@ -179,6 +179,7 @@ export const visitsTable = contract({
   access: ['dispatcher', 'lead'],
   query: days,
   file: 'text/csv',
+  leaves: { deed: 'file', of: 'the table of visits' },
 })
 export const readVisitsTable = contract({
   route: 'POST /api/dispatch/visits',
@@ -199,6 +200,7 @@ export const hoursTable = contract({
   access: ['dispatcher', 'lead'],
   query: days,
   file: 'text/csv',
+  leaves: { deed: 'file', of: 'the table of hours' },
 })
 export const daySheet = contract({
   route: 'GET /api/dispatch/sheet',

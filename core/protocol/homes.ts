@@ -46,6 +46,7 @@ export const makeHomeLink = contract({
   params: idParam,
   body: z.object({ id: z.uuid(), months: z.int().min(1).max(24), pin: homePin.nullable() }),
   answer: z.strictObject({ page: kept }),
+  leaves: { deed: 'homePage' },
 })
 export const sendHomeLink = contract({
   route: 'POST /api/jobs/:id/home-page/send',

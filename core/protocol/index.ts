@@ -15,7 +15,7 @@ import * as sites from './sites'
 import * as stock from './stock'
 
 export { company, dispatch, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock }
-export type { AnswerOf, BodyOf, Contract, Submission } from './contract'
+export type { AnswerOf, BodyOf, Contract, Deed, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type {
@@ -33,7 +33,7 @@ export type {
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
 export type { DeviceFailure, Insight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
-export type { PersonView, Restored, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
+export type { AccessLine, PersonView, Restored, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'
 export type { FeedMessage, FeedTopic } from './record'
 export type { RequestLine } from './requests'

@@ -86,6 +86,7 @@ export const exportJob = contract({
     jobEvents: z.unknown(),
     siteEvents: z.unknown(),
   }),
+  leaves: { deed: 'file', of: 'the whole record' },
 })
 export const readPack = contract({
   route: 'GET /api/jobs/:id/pack',
@@ -93,6 +94,7 @@ export const readPack = contract({
   access: 'crew',
   params: idParam,
   file: 'application/pdf',
+  leaves: { deed: 'file', of: 'the handover pack' },
 })
 export const verificationPaper = contract({
   route: 'GET /api/jobs/:id/verification',
@@ -149,6 +151,7 @@ export const readSurvey = contract({
   query: z.object({ as: z.enum(['json', 'tables', 'pdf']).default('json') }),
   answer: jobFileSchema,
   file: 'application/zip or application/pdf',
+  leaves: { deed: 'file', of: 'the survey' },
 })
 export const readSetupCode = contract({
   route: 'GET /api/jobs/:id/units/:unitId/code',
@@ -331,6 +334,7 @@ export const returnsTable = contract({
   access: ['dispatcher', 'lead'],
   query: branchQuery,
   file: 'text/csv',
+  leaves: { deed: 'file', of: 'the table of devices that are out' },
 })
 export const claimPaper = contract({
   route: 'GET /api/jobs/:id/claim',

@@ -29,6 +29,7 @@ export const makeLink = contract({
   access: ['dispatcher', 'lead', 'technician'],
   body: z.object({ id: z.uuid(), name: z.string().trim().min(2).max(60) }),
   answer: z.strictObject({ id: z.uuid(), code: z.string(), until: instant }),
+  leaves: { deed: 'link', of: 'made' },
 })
 export const endLink = contract({
   route: 'POST /api/links/:id/end',
@@ -37,6 +38,7 @@ export const endLink = contract({
   params: idParam,
   body: z.object({ despiteHomes: z.boolean() }),
   answer: done,
+  leaves: { deed: 'link', of: 'ended' },
 })
 
 const ask = z.strictObject({

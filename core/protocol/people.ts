@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { personRoles, pinShape, pinWord } from '../stream'
 import { skillsSchema } from '../units/day-settings'
-import { contract } from './contract'
+import { contract, deeds } from './contract'
 import { done, idParam, instant } from './common'
 import { initials, login, name, password } from './words'
 
@@ -100,6 +100,27 @@ export const listSecretReads = contract({
   access: ['lead'],
   answer: z.strictObject({ reads: z.array(secretRead) }),
 })
+const accessLine = z.strictObject({
+  id: z.uuid(),
+  at: instant,
+  who: z.string(),
+  deed: z.enum(deeds),
+  /** Of a file: what it is. Of a login: the device. */
+  what: z.string(),
+  /** The person, branch, tester, home or link it is about. */
+  about: z.string(),
+  jobId: z.uuid().nullable(),
+  /** Values as words; from is empty where there was none before. */
+  changes: z.array(z.strictObject({ field: z.string(), from: z.string(), to: z.string() })),
+})
+export type AccessLine = z.infer<typeof accessLine>
+export const listAccessRecord = contract({
+  route: 'GET /api/access-record',
+  summary: 'Who logged in, changed accounts and settings, and took files out, the newest first.',
+  access: ['lead'],
+  query: z.object({ before: z.uuid().optional(), deed: z.enum(deeds).optional() }),
+  answer: z.strictObject({ lines: z.array(accessLine), more: z.boolean() }),
+})
 export const endOneSession = contract({
   route: 'POST /api/sessions/:id/end',
   summary: 'Log out on another device of one’s own.',
@@ -119,6 +140,7 @@ export const changePassword = contract({
   access: 'crew',
   body: z.object({ password: z.string().min(1).max(200), next: password }),
   answer: done,
+  leaves: { deed: 'password' },
 })
 /** When the database was put back, and from a backup of when. */
 export const restored = z.strictObject({ at: instant, from: instant })
@@ -174,6 +196,7 @@ export const setPin = contract({
   access: 'crew',
   body: z.object({ password: z.string().min(1).max(200), pin: z.string().regex(pinShape, pinWord) }),
   answer: done,
+  leaves: { deed: 'pin' },
 })
 export const waitingAlarm = z.strictObject({
   siteId: z.uuid(),

@@ -7,9 +7,11 @@ const known = (() => {
     const [method, path] = route.split(' ') as [string, string]
     byPath.set(path, [...(byPath.get(path) ?? []), method, ...(method === 'GET' && answer ? ['HEAD'] : [])])
   }
-  return [...byPath].map(([path, methods]) => ({ pattern: new RegExp(`^${path.replace(/:\w+/g, '[^/]+')}/?$`), methods }))
+  return [...byPath].map(([path, methods]) => ({ path, pattern: new RegExp(`^${path.replace(/:\w+/g, '[^/]+')}/?$`), methods }))
 })()
 
+/** An address as contracts name it: without ids, and without the keys that links carry. */
+export const patternAt = (path: string): string | null => known.find(({ pattern }) => pattern.test(path))?.path ?? null
 /** What may be done at an address of the API; null: there is no such address. */
 export function methodsAt(path: string): string[] | null {
   const found = known.filter(({ pattern }) => pattern.test(path))

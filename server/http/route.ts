@@ -13,6 +13,7 @@ import type { z } from 'zod'
 import type { ApiProblem, Contract } from '../../core/protocol'
 import { plainProblem } from '../../core/stream'
 import { needRole, type Viewer } from '../services/access'
+import { leaveLine } from '../services/access-record'
 import { ApiError } from '../services/errors'
 import { askerWent } from '../services/thread'
 import { bodyWithin } from './raw-body'
@@ -97,7 +98,7 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
     }
   }
   // Whoever asked has gone: there is nobody to answer, and nothing was wrong.
-  if (!event.node.res.closed) console.error(error)
+  if (!event.node.res.closed) console.error(new Date().toISOString(), event.context.requestId ?? '', error)
   setResponseStatus(event, 500)
   return { error: { code: 'internal', message: 'Something went wrong on the server. Nothing was changed.', details: null } }
 }
@@ -107,6 +108,18 @@ function wentOf({ node: { res } }: H3Event): AbortSignal {
   const went = new AbortController()
   res.once('close', () => res.writableFinished || went.abort())
   return went.signal
+}
+
+/** Once it was done, or the file was made: what it was about is in its address, its body, or what it made. */
+async function leave(
+  { deed, of }: NonNullable<Contract['leaves']>,
+  viewer: Viewer,
+  call: { params: unknown; body: unknown },
+  said: unknown,
+) {
+  const idOf = (part: unknown) => (part as { id?: string } | undefined)?.id ?? null
+  const changes = deed === 'tester' ? Object.keys(call.body as object).map((field) => ({ field, from: '', to: '' })) : []
+  await leaveLine(viewer, { deed, what: of, refId: idOf(call.params) ?? idOf(said), changes })
 }
 
 /** What a handler returns: the answer of its contract, or the bytes or text of a file. */
@@ -137,6 +150,7 @@ export function defineRoute<C extends Contract>(
       if (contract.access !== 'public') {
         viewer = await sessionViewer(event)
         if (!viewer) throw new ApiError(401, 'notLoggedIn', 'Log in first.')
+        event.context.personId = viewer.personId
         if (contract.access !== 'crew') needRole(viewer, [...contract.access], `This is for: ${contract.access.join(', ')}.`)
       }
       const call = {
@@ -146,7 +160,9 @@ export function defineRoute<C extends Contract>(
         query: parse(contract.query, getQuery(event), 'query'),
         body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,
       }
-      return asPromised(contract, await askerWent.run(wentOf(event), () => handle(call as RouteCall<C>)))
+      const said = await askerWent.run(wentOf(event), () => handle(call as RouteCall<C>))
+      if (contract.leaves && viewer) await leave(contract.leaves, viewer, call, said)
+      return asPromised(contract, said)
     } catch (error) {
       return answerProblem(event, error)
     }

@@ -6,6 +6,7 @@ import type { company, BodyOf } from '../../core/protocol'
 import type { Transaction } from 'sequelize'
 import { branchSettingsSchema, type SchemeId } from '../../core/units'
 import { database } from '../database'
+import { changesOf, leaveLine } from './access-record'
 import { branchFor, isOffice, needRole, type Viewer } from './access'
 import { changeList } from './register'
 
@@ -31,6 +32,7 @@ export async function addBranch(viewer: Viewer, input: BodyOf<typeof company.add
       { transaction },
     )
     await stockUp(viewer.companyId, row.id, input.schemeId, transaction)
+    await leaveLine(viewer, { deed: 'branch', what: 'added', refId: row.id }, transaction)
     return { id: row.id }
   })
 }
@@ -56,7 +58,12 @@ export async function stockUp(companyId: string, branchId: string, schemeId: Sch
 export async function changeBranch(viewer: Viewer, branchId: string, input: BodyOf<typeof company.changeBranch>) {
   const branch = await branchFor(viewer, branchId)
   return changeList(viewer, 'settings', async (transaction) => {
+    const before = { ...branchSettingsSchema.parse(branch.settings), name: branch.name, timezone: branch.timezone }
     await database().models.branches.update(input, { where: { id: branch.id }, transaction })
+    const { settings, ...rest } = input
+    const after = { ...before, ...(settings ? branchSettingsSchema.parse(settings) : {}), ...rest }
+    const changes = changesOf(before, after, Object.keys(after) as (keyof typeof after)[])
+    if (changes.length) await leaveLine(viewer, { deed: 'branch', what: 'changed', refId: branch.id, changes }, transaction)
     return { id: branch.id }
   })
 }

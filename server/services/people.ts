@@ -3,9 +3,11 @@ import { v7 as uuid } from 'uuid'
 import type { people, BodyOf, PersonView } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import { branchFor, ownRows, type Viewer } from './access'
+import { changesOf, leaveLine } from './access-record'
 import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
+import { needStrongPassword } from './password-strength'
 import { hashPassword } from './secrets'
 import { tellSessions } from './sessions'
 import { forgetTries } from './throttle'
@@ -27,6 +29,9 @@ const personView = (
   active: Boolean(active),
   hasPin: Boolean(pinHash),
 })
+
+/** What of a person stands in the access record when it changes. */
+const recorded = ['login', 'name', 'initials', 'role', 'licensed', 'active', 'skills'] as const
 
 /** Names of vans by id. */
 async function vansOf(companyId: string): Promise<Map<string, string>> {
@@ -71,6 +76,7 @@ async function vanIsTheirs(companyId: string, branchId: string, vanId: string | 
 export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addPerson>): Promise<PersonView> {
   await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
+  needStrongPassword(secret, [input.login, input.name])
   const passwordHash = await hashPassword(secret)
   return changeList(viewer, 'people', async (transaction) => {
     const { models } = database()
@@ -79,29 +85,30 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
     await initialsAreFree(viewer.companyId, input.initials, null, transaction)
     await vanIsTheirs(viewer.companyId, input.branchId, input.vanId, transaction)
     const vans = await vansOf(viewer.companyId)
-    return personView(
-      await models.people.create(
-        {
-          id: uuid(),
-          companyId: viewer.companyId,
-          ...rest,
-          active: true,
-          passwordHash,
-          sessionEpoch: 0,
-          pinHash: null,
-          vanId: input.vanId ?? null,
-          skills: input.skills ?? [],
-        },
-        { transaction },
-      ),
-      vans,
+    const row = await models.people.create(
+      {
+        id: uuid(),
+        companyId: viewer.companyId,
+        ...rest,
+        active: true,
+        passwordHash,
+        sessionEpoch: 0,
+        pinHash: null,
+        vanId: input.vanId ?? null,
+        skills: input.skills ?? [],
+      },
+      { transaction },
     )
+    const view = personView(row, vans)
+    await leaveLine(viewer, { deed: 'person', what: 'added', refId: row.id, changes: changesOf(null, view, recorded) }, transaction)
+    return view
   })
 }
 
 export async function changePerson(viewer: Viewer, personId: string, input: BodyOf<typeof people.changePerson>): Promise<PersonView> {
   if (input.branchId) await branchFor(viewer, input.branchId)
   const { password: secret, ...rest } = input
+  if (secret) needStrongPassword(secret, [input.login ?? '', input.name ?? ''])
   const passwordHash = secret ? await hashPassword(secret) : null
   let ends = false
   const answer = await changeList(viewer, 'people', async (transaction) => {
@@ -126,11 +133,20 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
       input.active === false ||
       (input.role !== undefined && input.role !== person.role) ||
       (input.branchId !== undefined && input.branchId !== person.branchId)
+    const vans = await vansOf(viewer.companyId)
+    const before = personView(person, vans)
     await person.update(
       { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
       { transaction },
     )
-    return personView(person, await vansOf(viewer.companyId))
+    const after = personView(person, vans)
+    const changes = [
+      ...changesOf(before, after, recorded),
+      ...(passwordHash ? [{ field: 'password', from: '', to: 'another one' }] : []),
+      ...(before.branchId === after.branchId ? [] : [{ field: 'branch', from: '', to: 'another one' }]),
+    ]
+    if (changes.length) await leaveLine(viewer, { deed: 'person', what: 'changed', refId: person.id, changes }, transaction)
+    return after
   })
   if (ends) await tellSessions(viewer.companyId, personId)
   if (passwordHash) await forgetTries('login', answer.login)

@@ -2,7 +2,7 @@ import type { people, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { ApiError, notFound } from './errors'
-import { hashPassword, passwordMatches } from './secrets'
+import { hashPassword, isOldHash, passwordMatches } from './secrets'
 import { tellOwner, wrongPassword } from './sessions'
 import { countTry, forgetTries, triesOf, wasRight } from './throttle'
 
@@ -35,6 +35,7 @@ export async function checkPin(companyId: string, personId: string, pin: string)
     await tellOwner(person, await triesOf('pinDay', personId))
     throw new ApiError(403, 'wrongPin', 'The PIN is wrong.')
   }
+  if (isOldHash(person.pinHash)) await person.update({ pinHash: await hashPassword(pin) })
   await forgetTries('pin', personId)
   await forgetTries('pinHour', personId)
   // What others tried today stays on the list of its owner.

@@ -37,21 +37,52 @@ export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCod
   })
 }
 
-const cost: ScryptOptions = { N: 16384, r: 8, p: 1 }
-const derive = (password: string, salt: Buffer) =>
-  new Promise<Buffer>((resolve, reject) =>
-    scrypt(password.normalize('NFKC'), salt, 64, cost, (error, out) => (error ? reject(error) : resolve(out))),
-  )
+/** What a hash costs: N = 2^ln, r, p of RFC 7914. It is stored with the hash, so that it can be raised later. */
+interface Cost {
+  ln: number
+  r: number
+  p: number
+}
+/** The least of the OWASP Password Storage Cheat Sheet (2^15, 8, 3; from memory): 32 MB and a few tenths of a second. */
+const usualCost: Cost = { ln: 15, r: 8, p: 3 }
+/** Of hashes of before, which do not say. */
+const firstCost: Cost = { ln: 14, r: 8, p: 1 }
+const costPattern = /^ln=(\d{1,2}),r=(\d{1,2}),p=(\d{1,2})$/
+const costIn = (text: string): Cost | null => {
+  const [, ln, r, p] = (costPattern.exec(text) ?? []).map(Number) as [number, number, number, number]
+  return ln >= 10 && ln <= 20 && r >= 1 && p >= 1 ? { ln, r, p } : null
+}
+/** A host may ask for more, or for less where it is small: `CIRCUITRY_SCRYPT=ln=15,r=8,p=3`. */
+const costNow = (): Cost => costIn(process.env.CIRCUITRY_SCRYPT ?? '') ?? usualCost
+const costWords = ({ ln, r, p }: Cost) => `ln=${ln},r=${r},p=${p}`
+
+const derive = (password: string, salt: Buffer, { ln, r, p }: Cost) =>
+  new Promise<Buffer>((resolve, reject) => {
+    const how: ScryptOptions = { N: 2 ** ln, r, p, maxmem: 160 * 2 ** ln * r }
+    scrypt(password.normalize('NFKC'), salt, 64, how, (error, out) => (error ? reject(error) : resolve(out)))
+  })
 
 export async function hashPassword(password: string): Promise<string> {
-  const salt = randomBytes(16)
-  return `scrypt:${salt.toString('base64url')}:${(await derive(password, salt)).toString('base64url')}`
+  const [salt, cost] = [randomBytes(16), costNow()]
+  return `scrypt:${costWords(cost)}:${salt.toString('base64url')}:${(await derive(password, salt, cost)).toString('base64url')}`
 }
 
+function partsOf(stored: string): { cost: Cost; salt: Buffer; hash: Buffer } | null {
+  const [scheme, ...parts] = stored.split(':')
+  const cost = parts.length === 3 ? costIn(parts.shift()!) : firstCost
+  const [salt, hash] = parts
+  return scheme === 'scrypt' && cost && salt && hash && parts.length === 2
+    ? { cost, salt: Buffer.from(salt, 'base64url'), hash: Buffer.from(hash, 'base64url') }
+    : null
+}
 export async function passwordMatches(password: string, stored: string): Promise<boolean> {
-  const [scheme, salt, expected] = stored.split(':')
-  if (scheme !== 'scrypt' || !salt || !expected) return false
-  const wanted = Buffer.from(expected, 'base64url')
-  const got = await derive(password, Buffer.from(salt, 'base64url'))
-  return wanted.length === got.length && timingSafeEqual(wanted, got)
+  const parts = partsOf(stored)
+  if (!parts) return false
+  const got = await derive(password, parts.salt, parts.cost)
+  return parts.hash.length === got.length && timingSafeEqual(parts.hash, got)
+}
+/** Made when hashes cost another thing: whoever knows the password now makes a new one. */
+export function isOldHash(stored: string): boolean {
+  const parts = partsOf(stored)
+  return parts !== null && costWords(parts.cost) !== costWords(costNow())
 }

@@ -1,12 +1,13 @@
+import { randomBytes, scryptSync } from 'node:crypto'
 import { jest } from '@jest/globals'
 import { database } from '../database'
 import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
 import { viewerOfSession, type Viewer } from './access'
 import { changeOwnPassword, closeSession, endOtherSessions, endOwnSession, listSessions, logIn, openSession, triedFor } from './sessions'
-import { setPin } from './pins'
+import { checkPin, setPin } from './pins'
 import { forgetTries } from './throttle'
 import { changePerson } from './people'
-import { hashPassword } from './secrets'
+import { hashPassword, passwordMatches } from './secrets'
 
 jest.setTimeout(120_000)
 let close: () => Promise<void>
@@ -82,6 +83,44 @@ test('wrong passwords are counted for their owner, whatever got right after them
   await refusedWith(logIn({ login: uuid(), password: 'x' }, stranger))
   expect(await triedFor(bo.personId)).toEqual({ passwords: 0, pins: 0 })
   await forgetTries('login', row.login)
+})
+test('a hash of before still lets in, and costs what hashes cost now from then on; a PIN likewise', async () => {
+  const { anna } = await people()
+  const row = (await database().models.people.findByPk(anna.personId))!
+  // As the program of before made them: scrypt of RFC 7914, N = 2^14, r = 8, p = 1, not said in the hash.
+  const old = (secret: string) => {
+    const salt = randomBytes(16)
+    return `scrypt:${salt.toString('base64url')}:${scryptSync(secret, salt, 64, { N: 16384, r: 8, p: 1 }).toString('base64url')}`
+  }
+  await row.update({ passwordHash: old('the old password'), pinHash: old('2468') })
+  const before = process.env.CIRCUITRY_SCRYPT
+  delete process.env.CIRCUITRY_SCRYPT
+  try {
+    const stranger = { address: uuid(), knows: () => null }
+    expect(await refusedWith(logIn({ login: row.login, password: 'the old passwort' }, stranger))).toEqual([401, 'wrongLogin'])
+    await row.reload()
+    expect(row.passwordHash).toMatch(/^scrypt:[\w-]{22}:/)
+    await logIn({ login: row.login, password: 'the old password' }, stranger)
+    await checkPin(anna.companyId, anna.personId, '2468')
+    await row.reload()
+    expect([row.passwordHash, row.pinHash].map((hash) => hash!.split(':')[1])).toEqual(['ln=15,r=8,p=3', 'ln=15,r=8,p=3'])
+    expect((await logIn({ login: row.login, password: 'the old password' }, stranger)).id).toBe(anna.personId)
+    // What says nothing sensible of its cost is no hash, whatever it asks for.
+    for (const odd of ['scrypt:ln=40,r=8,p=1:AAAA:AAAA', 'scrypt:ln=,r=,p=:AAAA:AAAA', 'scrypt::', 'plain:the old password'])
+      expect(await passwordMatches('the old password', odd)).toBe(false)
+  } finally {
+    if (before !== undefined) process.env.CIRCUITRY_SCRYPT = before
+  }
+})
+test('a password that is easy to guess is refused with why: as a first one, one’s own next, and by a lead', async () => {
+  const { lead, anna } = await people()
+  const row = (await database().models.people.findByPk(anna.personId))!
+  await row.update({ passwordHash: await hashPassword('the old password') })
+  for (const next of ['password123!', 'qwertyuiop', 'aaaaaaaaaaaa', `${row.login}2026`])
+    expect(await refusedWith(changeOwnPassword(anna, { password: 'the old password', next }, null))).toEqual([422, 'weakPassword'])
+  expect(await refusedWith(changePerson(lead, anna.personId, { password: 'letmein2026' }))).toEqual([422, 'weakPassword'])
+  // Long ones take no time.
+  await changeOwnPassword(anna, { password: 'the old password', next: 'kelp and rope '.repeat(14) }, null)
 })
 test('a closed account, another role: every login of it ends', async () => {
   const { lead, anna } = await people()

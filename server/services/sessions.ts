@@ -4,10 +4,12 @@ import { v7 as uuid } from 'uuid'
 import type { people, AnswerOf, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
+import { leaveLine } from './access-record'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
 import { transacted } from './locked-job'
-import { hashPassword, passwordMatches } from './secrets'
+import { hashPassword, isOldHash, passwordMatches } from './secrets'
+import { needStrongPassword } from './password-strength'
 import { countTry, forgetTries, triesOf, wasRight } from './throttle'
 
 /** Checked against when there is no such login, so that both answers take equally long. */
@@ -35,6 +37,7 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { 
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
   if (person && !good) await wrongPassword(person)
   if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
+  if (isOldHash(person.passwordHash)) await person.update({ passwordHash: await hashPassword(password) })
   if (device) await forgetTries('device', `${person.id} ${device}`)
   else {
     await forgetTries('login', login)
@@ -68,6 +71,7 @@ export async function openSession({ id: personId, companyId }: PersonRow, agent:
   await sessions.destroy({ where: { personId, seenAt: { [Op.lt]: new Date(now.getTime() - livesDays * 86_400_000) } } })
   const id = uuid()
   await sessions.create({ id, companyId, personId, device: agent.slice(0, 300), madeAt: now, seenAt: now })
+  await leaveLine({ companyId, personId }, { deed: 'login', what: deviceSaid(agent) })
   return id
 }
 /** One that is there no more is closed already. */
@@ -129,6 +133,7 @@ export async function changeOwnPassword(
     throw new ApiError(403, 'wrongPassword', 'Your password now is another one.')
   }
   await forgetTries('login', person.login)
+  needStrongPassword(next, [person.login, person.name])
   await person.update({ passwordHash: await hashPassword(next) })
   await endOtherSessions({ personId, companyId } as Viewer, here)
 }

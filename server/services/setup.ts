@@ -5,6 +5,7 @@ import { database, type PersonRow } from '../database'
 import { starterRows } from './articles'
 import { modelRow, partRow } from './catalogue'
 import { ApiError } from './errors'
+import { needStrongPassword } from './password-strength'
 import { hashPassword } from './secrets'
 import { starterCatalogue } from './starter-catalogue'
 import { starterParts } from './starter-parts'
@@ -16,6 +17,7 @@ export async function isSetUp(): Promise<boolean> {
 /** The first company, its first branch and its lead. Works only while there is no company at all. */
 export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<PersonRow> {
   const { sequelize, models } = database()
+  needStrongPassword(setup.person.password, [setup.company, setup.branch, setup.person.login, setup.person.name])
   const passwordHash = await hashPassword(setup.person.password)
   return sequelize.transaction(async (transaction) => {
     // A lock by name is MariaDB's own: there is no row yet that could be locked.

@@ -208,7 +208,7 @@ describe('what ends in one place ends in every home', () => {
       login: `lo-${uuid().slice(0, 8)}`,
       role: 'technician' as const,
       licensed: true,
-      password: 'long enough',
+      password: 'otter-lamp-and-quay',
     }
     expect(await problem(addPerson(lead, { ...person, initials: 'LL' }))).toEqual({ status: 409, code: 'initialsTaken' })
     expect(await problem(addPerson(lead, { ...person, initials: 'LLE' }))).toBeNull()

@@ -50,7 +50,7 @@ export async function makeCompany(): Promise<{
         branch: 'One',
         schemeId: 'na120',
         timezone: 'UTC',
-        person: { name: 'Lea Lead', initials: 'LL', login: `lead-${tag}`, password: 'long enough', licensed: true },
+        person: { name: 'Lea Lead', initials: 'LL', login: `lead-${tag}`, password: 'otter-lamp-and-quay', licensed: true },
       }),
     )
   } else {

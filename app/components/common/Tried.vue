@@ -35,4 +35,7 @@ const wasMe = () => (own.value = { passwords: session.tried?.passwords ?? 0, pin
   border-bottom: 1.5px solid var(--copper);
   border-left: 8px solid var(--copper);
 }
+.tried .grow {
+  flex-basis: 260px;
+}
 </style>

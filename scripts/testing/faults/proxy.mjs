@@ -168,7 +168,10 @@ export async function behindAProxy(urls, env) {
       headers: { cookie, origin, 'content-type': 'image/jpeg' },
       body: Buffer.alloc(9_000_000, 7),
     })
-    agree(large.status === 413 && large.text.startsWith('{'), `a picture that is too large is refused by the proxy: ${large.status} ${large.text.slice(0, 200)}`)
+    agree(
+      large.status === 413 && large.text.startsWith('{'),
+      `a picture that is too large is refused by the proxy: ${large.status} ${large.text.slice(0, 200)}`,
+    )
 
     const strange = await startServer({
       port: await freePort(),

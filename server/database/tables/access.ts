@@ -1,4 +1,4 @@
-import { flag, id, table, text, time } from './columns'
+import { flag, id, json, orNull, table, text, time } from './columns'
 
 export const secretReads = table('secret_reads', {
   id,
@@ -6,6 +6,14 @@ export const secretReads = table('secret_reads', {
   personId: id,
   what: text,
   refId: id,
+  at: time,
+})
+
+/** Who logged in, changed accounts and settings, and took files out. */
+export const accessRecord = table('access_record', {
+  ...{ id, companyId: id, personId: id, deed: text, what: text },
+  refId: orNull(id),
+  changes: json,
   at: time,
 })
 

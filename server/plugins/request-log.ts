@@ -1,0 +1,33 @@
+import { randomUUID } from 'node:crypto'
+import type { H3Event } from 'h3'
+import type { NitroApp } from 'nitropack'
+import { patternAt } from '../http/known-routes'
+import { RequestLog } from '../http/request-log'
+
+/**
+ * One line for each request to the API where CIRCUITRY_REQUEST_LOG names a file. Its number goes back in a header, and stands beside
+ * what went wrong.
+ */
+export default (nitro: NitroApp) => {
+  const path = process.env.CIRCUITRY_REQUEST_LOG
+  const log = path ? new RequestLog(path) : null
+  nitro.hooks.hook('request', (event: H3Event) => {
+    if (!event.path.startsWith('/api/')) return
+    const began = performance.now()
+    const id = randomUUID()
+    event.context.requestId = id
+    event.node.res.setHeader('x-request-id', id)
+    if (!log) return
+    const { method, path: asked } = event
+    event.node.res.once('close', () => {
+      const { statusCode, writableFinished } = event.node.res
+      log.write({
+        ...{ at: new Date().toISOString(), id, method, route: patternAt(asked.split('?')[0]!) ?? 'none' },
+        // Whoever asked had gone, as servers say it (499, common practice, no source).
+        status: writableFinished ? statusCode : 499,
+        ms: Math.round(performance.now() - began),
+        personId: (event.context.personId as string | undefined) ?? null,
+      })
+    })
+  })
+}

@@ -92,6 +92,8 @@ export default defineNuxtConfig({
       name: 'circuitry',
       maxAge: 60 * 60 * 24 * 14,
       password: '',
+      // The cookie alone: no header is a login.
+      sessionHeader: false,
       // Over TLS (CIRCUITRY_ORIGIN) the server sets secure when it starts: server/plugins/database.ts.
       cookie: { sameSite: 'lax', httpOnly: true, secure: false },
     },

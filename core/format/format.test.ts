@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { Ajv2020 } from 'ajv/dist/2020.js'
+import fc from 'fast-check'
 import { emptySite, siteStream } from '../site'
+import { fedByItself } from '../site/circle'
 import { applyEvent, type StreamEvent } from '../stream'
 import { crew, idCounter, Scenario, testFile } from '../testing/scenario'
 import { checkJobFile, intakeCommands, jobFileJsonSchema, jobFileSchema, readJobFile, readPointsCsv } from './index'
@@ -56,6 +58,49 @@ describe('job file', () => {
       '{A panel} does not feed itself.',
       'Box “door” has 1 gang, not 2.',
     ])
+  })
+  test('a panel that feeds itself over others, as a file and as the command that lays a home out', () => {
+    const file = structuredClone(testFile)
+    const panel = file.panels[0]!
+    const under = (key: string, from: string) => ({
+      ...structuredClone(panel),
+      ...{ key, name: key, main: null, otherMains: [], alsoFedFrom: [], fedFrom: { panel: from, breaker: '1' } },
+    })
+    file.panels.push(under('annexe', panel.key), under('shed', 'annexe'))
+    const [annexe, shed] = [file.panels.length - 2, file.panels.length - 1]
+    expect(checkJobFile(file).ok).toBe(true)
+    file.panels[annexe]!.fedFrom = { panel: 'shed', breaker: '1' }
+    expect(problemsOf(checkJobFile(file)).map(({ problem }) => problem)).toEqual(['{A panel} feeds itself, over others.'])
+    // The same, given as a command by a program that reads no files.
+    file.panels[annexe]!.fedFrom = { panel: panel.key, breaker: '1' }
+    const scenario = new Scenario()
+    let count = 0
+    const { layOut } = intakeCommands(file, scenario.site.siteId, () => `00000000-0000-4000-9000-${String(++count).padStart(12, '0')}`)
+    const idOf = (name: string) => layOut.panels.find((one) => one.name === name)!.id
+    const above = layOut.breakers.find(({ suppliesPanelId, role }) => suppliesPanelId === idOf('annexe') && role !== 'main')!
+    const turned = { ...layOut, breakers: layOut.breakers.map((one) => (one === above ? { ...one, panelId: idOf('shed') } : one)) }
+    expect(scenario.submitSite(turned, crew.office)).toMatchObject({ ok: false, refusal: { code: 'feedsItself' } })
+    scenario.must(scenario.submitSite(layOut, crew.office))
+    expect(shed).toBeGreaterThan(annexe)
+  })
+  test('whatever feeds whatever: a circle is found where one comes back by following what is fed, and only there', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 6 }), fc.integer({ min: 0, max: 6 })), { maxLength: 12 }), (pairs) => {
+        const edges = pairs.map(([from, to]) => [String(from), String(to)] as const)
+        // Everything that is reached from one, by going on until nothing is new.
+        const reached = (start: string) => {
+          const seen = new Set<string>()
+          for (let grown = -1; grown < seen.size;) {
+            grown = seen.size
+            for (const [from, to] of edges) if (from === start || seen.has(from)) seen.add(to)
+          }
+          return seen
+        }
+        const circular = edges.map(([from]) => from).filter((from) => reached(from).has(from))
+        const found = fedByItself(edges)
+        return found === null ? circular.length === 0 : circular.includes(found)
+      }),
+    )
   })
   test('a validator that knows nothing of this program says the same of the JSON Schema (JSON Schema 2020-12, by Ajv)', () => {
     const valid = new Ajv2020({ strict: false, validateFormats: false }).compile(jobFileJsonSchema())

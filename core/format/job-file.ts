@@ -2,6 +2,7 @@ import { counted } from '../units/counted'
 import { z } from 'zod'
 import { plainProblem } from '../stream'
 import { breakerStates, sourceKinds } from '../site'
+import { fedByItself } from '../site/circle'
 import { loadSchema } from '../job/parts.schema'
 import { networkSchema, notedSchema, roomPlaceSchema, signalReadingSchema } from '../site/survey.schema'
 import { housingKinds, protections } from '../site/survey-words'
@@ -188,6 +189,12 @@ function brokenReferences(file: JobFile): FileProblem[] {
     panel.alsoFedFrom.forEach((point, f) => named(point, `panels[${p}].alsoFedFrom[${f}]`))
     if (feedsOf(panel).some((point) => point.panel === panel.key)) say(`panels[${p}].fedFrom`, '{A panel} does not feed itself.')
   })
+  const circle = fedByItself(
+    file.panels.flatMap((panel) =>
+      feedsOf(panel).flatMap(({ panel: from }) => (from === null || from === panel.key ? [] : [[from, panel.key] as const])),
+    ),
+  )
+  if (circle !== null) say(`panels[${file.panels.findIndex(({ key }) => key === circle)}].fedFrom`, '{A panel} feeds itself, over others.')
   const fixtures = new Set(file.boxes.flatMap((box) => (box.survey.kind === 'fixture' ? [box.key] : [])))
   file.sharedNeutrals.forEach((tie, t) => tie.forEach((point, b) => named(point, `sharedNeutrals[${t}][${b}]`)))
   const gangs = new Map(file.boxes.map((box) => [box.key, box.gangs]))

@@ -326,6 +326,46 @@ test('a request from another site is refused, whatever cookie it carries', async
   }
 })
 
+test('the cookie alone is a login: what is in it lets nobody in by a header', async () => {
+  const [name, value] = (await cookieOf('odo.reed')).split(/=(.*)/s) as [string, string]
+  expect((await session(`${name}=${value}`)('GET', '/api/people')).status).toBe(200)
+  for (const header of [`x-${name}-session`, 'x-h3-session', 'authorization'])
+    expect([header, (await stranger('GET', '/api/people', undefined, { [header]: value })).status]).toEqual([header, 401])
+})
+test('each answer of the API has a number of its own; whoever is guessed at, and what was taken out, is told to whom it concerns', async () => {
+  const asked = await Promise.all([lead('GET', '/api/auth/me'), stranger('GET', '/api/people'), lead('GET', '/api/nothing')])
+  const numbers = asked.map(({ headers }) => headers.get('x-request-id'))
+  expect(new Set(numbers).size).toBe(3)
+  for (const number of numbers) expect(number).toMatch(/^[0-9a-f-]{36}$/)
+  expect(asked.map(({ body }) => (body as { tried?: object | null }).tried !== undefined)).toEqual([true, false, false])
+  await lead('GET', `/api/jobs/${ids.job}/export`)
+  const { lines } = (await lead('GET', '/api/access-record?deed=file')).body as { lines: { what: string; jobId: string; who: string }[] }
+  expect(lines[0]).toMatchObject({ what: 'the whole record', jobId: ids.job, who: 'Odo Reed' })
+  // A file that somebody may not have leaves no line.
+  expect((await rival('GET', `/api/jobs/${ids.job}/export`)).status).toBe(404)
+  expect(
+    ((await rival('GET', '/api/access-record')).body as { lines: { deed: string }[] }).lines.every(({ deed }) => deed === 'login'),
+  ).toBe(true)
+  expect((await lead('GET', '/api/access-record?deed=nonsense')).status).toBe(400)
+  expect((await lead('GET', '/api/access-record?before=x')).status).toBe(400)
+})
+test('what unseals one’s own entries is the same for a person everywhere, and another’s for nobody', async () => {
+  const key = async (of: Session) => (await of('GET', '/api/me/device-key')).body
+  const again = await logIn('odo.reed')
+  expect(await key(lead)).toEqual(await key(again))
+  expect(new Set((await Promise.all([lead, tech, quay, rival].map(key))).map((one) => one.key)).size).toBe(4)
+  expect((await stranger('GET', '/api/me/device-key')).status).toBe(401)
+})
+test('nonsense of megabytes is answered with what is wrong in it, at most so much', async () => {
+  const { body } = await lead('GET', '/api/branches')
+  const branchId = (body.branches as { id: string }[])[0]!.id
+  const answer = await lead('POST', '/api/jobs/import', {
+    ...{ branchId, siteId: null, newHome: true, checkOnly: true },
+    source: { kind: 'json', text: '['.repeat(900_000) },
+  })
+  expect([answer.status, answer.body.error!.code]).toEqual([422, 'fileBroken'])
+})
+
 test('pictures: only pictures, by their bytes; not too large', async () => {
   const png = Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64')
   // Where this technician is on a visit.

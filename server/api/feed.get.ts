@@ -6,6 +6,7 @@ import { sessionViewer } from '../http/session'
 import { hub } from '../realtime/hub'
 import { publicEvent } from '../realtime/public-event'
 import { isOffice, type Viewer } from '../services/access'
+import { ApiError } from '../services/errors'
 import { feedSeq } from '../services/feed'
 import { markConnected } from '../services/presence'
 
@@ -16,6 +17,8 @@ const heartbeatMs = 15_000
 const rightsCheckMs = 20_000
 /** Open connections of this server, by person. */
 const connections = new Map<string, number>()
+/** More windows than anybody has open; each costs the server a connection. */
+const mostOpen = 40
 const isHere = (personId: string) => (connections.get(personId) ?? 0) > 0
 
 /** A server that stops waits for what it is answering, and a feed is never answered: its phones go to another one, or come back. */
@@ -39,6 +42,8 @@ async function mark(viewer: Viewer, connected: boolean, tries = 4): Promise<void
 
 export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked }) => {
   const response = event.node.res
+  if ((connections.get(viewer.personId) ?? 0) >= mostOpen)
+    throw new ApiError(429, 'manyWindows', 'You have this open in very many windows. Close some.')
   const top = await feedSeq(viewer.companyId)
   const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
   const cursor = Number.isInteger(resumed) && resumed >= 0 && resumed <= top ? resumed : top

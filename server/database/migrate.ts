@@ -89,6 +89,12 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
     })
     if (lock?.held !== 1) throw new Error('Another server is still migrating the database.')
     try {
+      const known = new Set(migrations.map(({ name }) => name))
+      const newer = (await migrationLog(sequelize).executed()).filter((name) => !known.has(name))
+      if (newer.length)
+        throw new Error(
+          `A newer program has changed this database (${newer.join(', ')}). Start that one, or put the backup of before back with this one.`,
+        )
       const umzug = new Umzug({
         migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
         storage: migrationLog(sequelize),

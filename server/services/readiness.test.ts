@@ -1,5 +1,5 @@
 import { database } from '../database'
-import { migrationLog } from '../database/migrate'
+import { migrate, migrationLog } from '../database/migrate'
 import { methodsAt } from '../http/known-routes'
 import { openWorld, refusedWith } from '../testing/world'
 import { readiness } from './readiness'
@@ -17,6 +17,11 @@ test('a server is ready with its database, the tables of its version and its key
   await log.unlogMigration({ name })
   await expect(readiness()).rejects.toThrow('The tables are of an older version.')
   await log.logMigration({ name })
+  // An older program leaves what a newer one has changed alone.
+  await log.logMigration({ name: '9999-tomorrow' })
+  await expect(migrate(database().sequelize)).rejects.toThrow('A newer program has changed this database (9999-tomorrow).')
+  await log.unlogMigration({ name: '9999-tomorrow' })
+  expect(await migrate(database().sequelize)).toEqual([])
   const key = process.env.CIRCUITRY_SECRET_KEY
   process.env.CIRCUITRY_SECRET_KEY = 'too short'
   await expect(readiness()).rejects.toThrow('CIRCUITRY_SECRET_KEY must be 32 bytes in base64.')

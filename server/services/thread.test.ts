@@ -91,6 +91,10 @@ test('whoever asked and went away is not worked for: neither what waits nor what
   runs.cut()
   expect(await runs.answer).toBe('Nobody waits for it any more.')
   expect(await stays.answer).toBe('stays')
+  // Gone before it was asked for: its paper was still being put together.
+  const gone = new AbortController()
+  gone.abort()
+  await expect(askerWent.run(gone.signal, () => work.made({ say: 'nobody reads this either' }))).rejects.toThrow('Nobody waits')
   // One that is answered already may go.
   stays.cut()
   expect(await work.made({ say: 'later' })).toBe('later')

@@ -7,6 +7,8 @@ import { ApiError } from './errors'
 /** Who asks went away: what nobody waits for any more is not worked on. Set for each request. */
 export const askerWent = new AsyncLocalStorage<AbortSignal>()
 
+const nobodyWaits = 'Nobody waits for it any more.'
+
 interface Waiting<What, Made> {
   id: number
   what: What
@@ -47,9 +49,11 @@ export class Beside<What, Made> {
 
   /** @throws ApiError where too many wait, or it took too long */
   async made(what: What): Promise<Made> {
+    const went = askerWent.getStore()
+    // They went while it was put together.
+    if (went?.aborted) throw new Error(nobodyWaits)
     if (!this.file) return this.here(what)
     if (this.queue.length >= this.limits.mostWaiting) throw this.limits.whenManyWait()
-    const went = askerWent.getStore()
     return new Promise((resolve, reject) => {
       const id = ++this.count
       this.queue.push({ id, what, resolve, reject })
@@ -59,7 +63,7 @@ export class Beside<What, Made> {
   }
 
   private drop(id: number): void {
-    const gone = new Error('Nobody waits for it any more.')
+    const gone = new Error(nobodyWaits)
     if (this.running?.id === id) return this.giveUp(gone)
     const at = this.queue.findIndex((one) => one.id === id)
     if (at >= 0) this.queue.splice(at, 1)[0]!.reject(gone)

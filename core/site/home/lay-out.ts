@@ -1,6 +1,7 @@
 import { counted } from '../../units/counted'
 import { accept, refuse } from '../../stream/envelope'
 import { bringBack, end } from '../changes'
+import { fedByItself } from '../circle'
 import { consequenceOfPath } from '../consequence'
 import { siteCommand, siteEvent } from '../define'
 import { withEnds, withProtection } from '../lifts'
@@ -36,6 +37,11 @@ export const layOut = siteCommand('layOut', {
     }
     if (command.breakers.some((breaker) => site.breakers[breaker.id]))
       return refuse('brokenLayout', '{A breaker} in this layout already exists at the site.')
+    const supplies = [...Object.values(site.breakers), ...command.breakers].flatMap(({ role, panelId, suppliesPanelId }) =>
+      role !== 'main' && panelId !== null && suppliesPanelId !== null ? [[panelId, suppliesPanelId] as const] : [],
+    )
+    if (fedByItself(supplies))
+      return refuse('feedsItself', '{A panel} in this layout feeds itself, over others.', 'Look which feeds which.')
     if (site.seq > 0 && command.schemeId !== site.schemeId)
       return refuse(
         'schemeFixed',

@@ -17,6 +17,7 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     await lead.goto('/')
     await expect(lead.getByRole('heading', { level: 1 })).toContainText('There is no company here yet.')
     await hand.tap(lead.getByRole('link', { name: 'Set up' }))
+    await hand.write('Code of the start', 'not this one')
     await hand.write('Company', 'Reed and Lantern')
     await hand.write('First branch', 'Low Weir')
     // Found by its city, as one says it.
@@ -33,6 +34,9 @@ test('from an empty database: set up, people, a tester, a job written by hand, f
     await expect(lead.getByText('A login is lower-case letters, digits, dots and dashes.')).toBeVisible()
     await hand.tap(lead.getByRole('checkbox', { name: 'I hold the licence' }))
     await hand.write('Login', 'uma.fell')
+    await hand.press('Set up')
+    await expect(lead.getByText('This is another code.')).toBeVisible()
+    await hand.write('Code of the start', 'kelp-7')
     await hand.press('Set up')
     await expect(lead.getByRole('heading', { level: 1 })).toContainText('No visit is planned today.')
   })

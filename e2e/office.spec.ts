@@ -1,5 +1,6 @@
 import { partsOf, writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
+import { Secret, TOTP } from 'otpauth'
 import { accessible } from './support/accessible'
 import { desk, faultsOf, person, phone, pick, test, schedule } from './support/people'
 
@@ -273,4 +274,45 @@ test('a login is ended from another device, and the page there asks at once; one
   await there.getByLabel('Password').fill('tide-and-lantern')
   await there.getByRole('button', { name: 'Go on' }).click()
   await expect(there.getByRole('dialog')).toHaveCount(0)
+})
+
+test('a second factor: switched on with the code it shows, asked for at the next login, and switched off', async ({ browser }) => {
+  const page = await person(browser, 'fay.holt', desk, '/my-day')
+  const sheet = page.getByRole('dialog', { name: 'Logins and password' })
+  const factor = sheet.getByRole('region', { name: 'Second factor' })
+  const openSheet = async () => {
+    await page.getByRole('button', { name: /: menu$/ }).click()
+    await page.getByRole('menuitem', { name: 'Logins and password' }).click()
+  }
+  await openSheet()
+  await factor.getByRole('button', { name: 'Switch it on' }).click()
+  await factor.getByLabel('Password for it').fill('tide-and-lantern')
+  await factor.getByRole('button', { name: 'Show the square' }).click()
+  await expect(factor.getByRole('img', { name: 'Square code for an app for one-time codes' }).locator('svg')).toBeVisible()
+  await accessible(page)
+  const secret = (await factor.locator('.code').innerText()).replace(/\s/g, '')
+  const totp = new TOTP({ secret: Secret.fromBase32(secret), digits: 6, period: 30 })
+  const shown = (steps: number) => totp.generate({ timestamp: Date.now() + steps * 30_000 })
+  await factor.getByLabel('Code it shows now').fill('12345')
+  await factor.getByRole('button', { name: 'Switch it on' }).click()
+  await expect(factor.getByText(/A code has six digits|missing or wrong/)).toBeVisible()
+  await factor.getByLabel('Code it shows now').fill(shown(-1))
+  await factor.getByRole('button', { name: 'Switch it on' }).click()
+  await expect(factor.getByText('On: each login asks for a code of your other device.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: /: menu$/ }).click()
+  await page.getByRole('menuitem', { name: 'Log out' }).click()
+  await page.getByLabel('Login').fill('fay.holt')
+  await page.getByLabel('Password').fill('tide-and-lantern')
+  await page.getByRole('button', { name: 'Log in' }).click()
+  await expect(page.getByLabel('Code', { exact: true })).toBeVisible()
+  await page.getByLabel('Code', { exact: true }).fill(shown(0))
+  await page.getByRole('button', { name: 'Log in' }).click()
+  await openSheet()
+  await factor.getByRole('button', { name: 'Switch it off' }).click()
+  await factor.getByLabel('Password for it').fill('tide-and-lantern')
+  await factor.getByLabel('Code it shows now').fill(shown(1))
+  await factor.getByRole('button', { name: 'Switch it off' }).click()
+  await expect(factor.getByRole('button', { name: 'Switch it on' })).toBeVisible()
+  expect(faultsOf(page)).toEqual([])
 })

@@ -63,11 +63,14 @@ async function main() {
     if (known === null) rmSync(linkFolder, { recursive: true, force: true })
     // The demo brings a link with stand-ins along: paired like any other, by a code that holds once.
     const code = seeds ? randomBytes(8).toString('hex') : ''
+    // Whoever comes first sets the company up, and is its lead: they have to know what is said here.
+    const setUpCode = randomBytes(6).toString('hex')
     server = await startServer({
       port: await freePort(wantedPort),
       env: {
         ...database.env,
         CIRCUITRY_REQUEST_LOG: process.env.CIRCUITRY_REQUEST_LOG ?? join(stateDir, 'live', 'requests.log'),
+        CIRCUITRY_SETUP_CODE: setUpCode,
         CIRCUITRY_SEED: seeds ? (has('years') ? 'years' : 'demo') : '',
         CIRCUITRY_LINK_CODE: code,
       },
@@ -83,7 +86,7 @@ async function main() {
     writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid, linkPid: link?.pid ?? null }))
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
     say(`\n  Circuitry runs at ${server.url}\n`)
-    if (needed) say('  There is no company yet: open the page and set one up.\n')
+    if (needed) say(`  There is no company yet: set one up at ${process.env.CIRCUITRY_ORIGIN ?? server.url}/setup#${setUpCode}\n`)
     else if (kind === 'demo')
       say(
         '  Demo logins, password "tide-and-lantern" for all:\n    lena.moss   dispatcher, Port Sallow      odo.reed    lead, Port Sallow\n    bram.ash    technician, Port Sallow      kit.ivers   technician, Port Sallow\n    sefa.vale   technician, Marram Quay      pip.tarn    apprentice, Port Sallow\n',

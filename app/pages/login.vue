@@ -4,6 +4,7 @@ const session = useSession()
 const route = useRoute()
 const login = ref('')
 const password = ref('')
+const code = ref('')
 const busy = ref(false)
 const problem = ref<Problem | null>(null)
 const setupNeeded = ref(false)
@@ -18,7 +19,7 @@ onMounted(async () => {
 
 async function enter() {
   busy.value = true
-  const answer = await session.logIn(login.value, password.value)
+  const answer = await session.logIn(login.value, password.value, code.value)
   busy.value = false
   if (!answer.ok) {
     problem.value = answer.problem
@@ -44,7 +45,7 @@ async function enter() {
       <UFormField label="Password" name="password"
         ><UInput v-model="password" name="password" type="password" autocomplete="current-password" required
       /></UFormField>
-      <CommonProblem :problem="problem" />
+      <CommonFactorCode v-model="code" :problem="problem" />
       <UButton type="submit" variant="solid" size="xl" block :loading="busy">Log in</UButton>
       <p v-if="waiting" class="note" data-testid="waits-here">
         {{

@@ -11,6 +11,13 @@ const form = reactive({
   schemeId: 'na120' as const,
   timezone: Intl.DateTimeFormat().resolvedOptions().timeZone,
   person: { name: '', initials: '', login: '', password: '', licensed: false },
+  code: '',
+})
+const asksCode = ref(false)
+onMounted(async () => {
+  form.code = decodeURIComponent(window.location.hash.slice(1))
+  const answer = await api('GET /api/setup')
+  asksCode.value = answer.ok && answer.value.asksCode
 })
 const schemes = Object.values(supplySchemes).map((scheme) => ({ label: scheme.name, value: scheme.id }))
 
@@ -26,6 +33,9 @@ async function saved() {
     <CommonMark />
     <h1 class="sentence mb-5">Set up your company, its first branch and its lead.</h1>
     <CommonContractForm :schema="setUp.body" :body="form" :send="send" @saved="saved">
+      <UFormField v-if="asksCode" label="Code of the start" name="code" help="It stands where the server was started, behind the address."
+        ><UInput v-model="form.code" name="code" autocomplete="off" autocapitalize="none"
+      /></UFormField>
       <UFormField label="Company" name="company"><UInput v-model="form.company" name="company" /></UFormField>
       <UFormField label="First branch" name="branch"><UInput v-model="form.branch" name="branch" /></UFormField>
       <UFormField label="Supply there" name="schemeId" help="Wording, limits and box rules follow it. Each branch has one."
@@ -40,7 +50,7 @@ async function saved() {
       <UFormField label="Login" name="person.login"
         ><UInput v-model="form.person.login" name="person.login" autocomplete="username" autocapitalize="none"
       /></UFormField>
-      <UFormField label="Password" name="person.password" help="At least 10 characters."
+      <UFormField label="Password" name="person.password" help="At least 10 characters, and hard to guess: four words are best."
         ><UInput v-model="form.person.password" name="person.password" type="password" autocomplete="new-password"
       /></UFormField>
       <UCheckbox v-model="form.person.licensed" label="I hold the licence the local code asks for" />

@@ -129,8 +129,8 @@ export const useSession = defineStore('session', {
       Object.assign(this, answer.value)
       if (this.viewer) void keepValue(`${this.viewer.personId} ${list}`, this[list])
     },
-    async logIn(login: string, password: string) {
-      const answer = await api('POST /api/auth/login', { body: { login, password } })
+    async logIn(login: string, password: string, code = '') {
+      const answer = await api('POST /api/auth/login', { body: { login, password, code } })
       // Whoever was here before is logged out by it, too.
       if (answer.ok) localStorage.removeItem(logOutMark)
       if (answer.ok) await this.check()

@@ -12,7 +12,11 @@ export const isSetUp = contract({
   route: 'GET /api/setup',
   summary: 'Is there a company yet?',
   access: 'public',
-  answer: z.strictObject({ needed: z.boolean() }),
+  answer: z.strictObject({
+    needed: z.boolean(),
+    /** Whoever sets up has to know what the start of the server said. */
+    asksCode: z.boolean(),
+  }),
 })
 export const setUp = contract({
   route: 'POST /api/setup',
@@ -24,6 +28,8 @@ export const setUp = contract({
     schemeId: z.enum(schemeIds),
     timezone,
     person: z.object({ name, initials, login, password, licensed: z.boolean() }),
+    /** What the start of the server said, where it said one. */
+    code: z.string().trim().max(60).default(''),
   }),
   answer: z.strictObject({ viewer: viewerSchema }),
 })

@@ -35,8 +35,16 @@ export const personView = z.strictObject({
   active: z.boolean(),
   /** May answer on a mate’s device with a PIN of their own. */
   hasPin: z.boolean(),
+  /** Their logins ask for a code of another device. */
+  hasFactor: z.boolean(),
 })
 export type PersonView = z.infer<typeof personView>
+
+/** Six digits, as apps show them, perhaps in two groups. */
+const factorCode = z
+  .string()
+  .trim()
+  .regex(/^\d{3} ?\d{3}$/, 'A code has six digits.')
 
 const newPerson = z.object({
   branchId: z.uuid(),
@@ -55,7 +63,12 @@ export const logIn = contract({
   route: 'POST /api/auth/login',
   summary: 'Log in.',
   access: 'public',
-  body: z.object({ login: z.string().trim().toLowerCase().min(1).max(60), password: z.string().min(1).max(200) }),
+  body: z.object({
+    login: z.string().trim().toLowerCase().min(1).max(60),
+    password: z.string().min(1).max(200),
+    /** Of their second factor, where they have one: asked for once the password was right (`codeNeeded`). */
+    code: factorCode.or(z.literal('')).default(''),
+  }),
   answer: z.strictObject({ viewer: viewerSchema }),
 })
 export const logOut = contract({
@@ -187,8 +200,40 @@ export const changePerson = contract({
   summary: 'Change a person; a new password or role ends their sessions.',
   access: ['lead'],
   params: idParam,
-  body: newPerson.partial().extend({ active: z.boolean().optional() }),
+  body: newPerson.partial().extend({
+    active: z.boolean().optional(),
+    /** Their other device is lost: they log in without it. */
+    hasFactor: z.literal(false).optional(),
+  }),
   answer: personView,
+})
+export const beginFactor = contract({
+  route: 'POST /api/me/second-factor',
+  summary: 'A secret for an app that makes codes, by one’s password. It counts for nothing before a code of it was right.',
+  access: 'crew',
+  body: z.object({ password: z.string().min(1).max(200) }),
+  answer: z.strictObject({
+    /** Base32, as it is typed. */
+    secret: z.string(),
+    /** As the square says it. */
+    uri: z.string(),
+  }),
+})
+export const confirmFactor = contract({
+  route: 'POST /api/me/second-factor/confirm',
+  summary: 'A code of it is right: from now on one’s logins ask for one.',
+  access: 'crew',
+  body: z.object({ code: factorCode }),
+  answer: done,
+  leaves: { deed: 'password', of: 'on' },
+})
+export const endFactor = contract({
+  route: 'POST /api/me/second-factor/end',
+  summary: 'Log in without a code from now on, by one’s password and a code.',
+  access: 'crew',
+  body: z.object({ password: z.string().min(1).max(200), code: factorCode }),
+  answer: done,
+  leaves: { deed: 'password', of: 'off' },
 })
 export const setPin = contract({
   route: 'POST /api/me/pin',

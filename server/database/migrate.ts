@@ -29,6 +29,7 @@ import { up as serialsAgain } from './migrations/0028-serials-again'
 import { up as lettersOfHomes } from './migrations/0029-letters-of-homes'
 import { up as installation } from './migrations/0030-installation'
 import { up as accessRecord } from './migrations/0031-access-record'
+import { up as secondFactors } from './migrations/0032-second-factors'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -67,6 +68,7 @@ const migrations = [
   { name: '0029-letters-of-homes', up: lettersOfHomes },
   { name: '0030-installation', up: installation },
   { name: '0031-access-record', up: accessRecord },
+  { name: '0032-second-factors', up: secondFactors },
 ]
 
 /** Where it is kept what was done. */

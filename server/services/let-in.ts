@@ -1,5 +1,6 @@
 import { database } from '../database'
 import { leaveLine } from './access-record'
+import { takeFactorAway } from './second-factor'
 import { hashPassword } from './secrets'
 import { forgetTries } from './throttle'
 
@@ -18,6 +19,7 @@ export async function letLeadIn(login: string, password: string): Promise<string
     })
     if (!person) return null
     await person.update({ passwordHash, sessionEpoch: person.sessionEpoch + 1 }, { transaction })
+    await takeFactorAway(person.id, transaction)
     await models.sessions.destroy({ where: { personId: person.id }, transaction })
     const changes = [{ field: 'password', from: '', to: 'another one, on the host' }]
     await leaveLine(

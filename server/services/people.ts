@@ -8,13 +8,15 @@ import { ApiError, notFound } from './errors'
 import { reconcileSites } from './reconcile'
 import { changeList } from './register'
 import { needStrongPassword } from './password-strength'
+import { takeFactorAway, withFactor } from './second-factor'
 import { hashPassword } from './secrets'
-import { tellSessions } from './sessions'
+import { tellSessions } from './own-password'
 import { forgetTries } from './throttle'
 
 const personView = (
   { id, branchId, login, name, initials, role, licensed, vanId, skills, active, pinHash }: PersonRow,
   vans: ReadonlyMap<string, string>,
+  factors: ReadonlySet<string>,
 ): PersonView => ({
   id,
   branchId,
@@ -28,10 +30,11 @@ const personView = (
   skills: skills as string[],
   active: Boolean(active),
   hasPin: Boolean(pinHash),
+  hasFactor: factors.has(id),
 })
 
 /** What of a person stands in the access record when it changes. */
-const recorded = ['login', 'name', 'initials', 'role', 'licensed', 'active', 'skills'] as const
+const recorded = ['login', 'name', 'initials', 'role', 'licensed', 'active', 'skills', 'hasFactor'] as const
 
 /** Names of vans by id. */
 async function vansOf(companyId: string): Promise<Map<string, string>> {
@@ -40,11 +43,12 @@ async function vansOf(companyId: string): Promise<Map<string, string>> {
 }
 
 export async function listPeople(viewer: Viewer): Promise<PersonView[]> {
-  const [people, vans] = await Promise.all([
+  const [people, vans, factors] = await Promise.all([
     database().models.people.findAll({ where: ownRows(viewer), order: [['name', 'ASC']] }),
     vansOf(viewer.companyId),
+    withFactor(viewer.companyId),
   ])
-  return people.map((person) => personView(person, vans))
+  return people.map((person) => personView(person, vans, factors))
 }
 
 /** Tags carry initials: two people of one company never share them. */
@@ -99,7 +103,7 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
       },
       { transaction },
     )
-    const view = personView(row, vans)
+    const view = personView(row, vans, new Set())
     await leaveLine(viewer, { deed: 'person', what: 'added', refId: row.id, changes: changesOf(null, view, recorded) }, transaction)
     return view
   })
@@ -107,7 +111,7 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
 
 export async function changePerson(viewer: Viewer, personId: string, input: BodyOf<typeof people.changePerson>): Promise<PersonView> {
   if (input.branchId) await branchFor(viewer, input.branchId)
-  const { password: secret, ...rest } = input
+  const { password: secret, hasFactor, ...rest } = input
   if (secret) needStrongPassword(secret, [input.login ?? '', input.name ?? ''])
   const passwordHash = secret ? await hashPassword(secret) : null
   let ends = false
@@ -134,12 +138,14 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
       (input.role !== undefined && input.role !== person.role) ||
       (input.branchId !== undefined && input.branchId !== person.branchId)
     const vans = await vansOf(viewer.companyId)
-    const before = personView(person, vans)
+    const factors = await withFactor(viewer.companyId)
+    const before = personView(person, vans, factors)
+    if (hasFactor === false && (await takeFactorAway(person.id, transaction))) factors.delete(person.id)
     await person.update(
       { ...rest, ...(passwordHash ? { passwordHash } : {}), sessionEpoch: person.sessionEpoch + (ends ? 1 : 0) },
       { transaction },
     )
-    const after = personView(person, vans)
+    const after = personView(person, vans, factors)
     const changes = [
       ...changesOf(before, after, recorded),
       ...(passwordHash ? [{ field: 'password', from: '', to: 'another one' }] : []),

@@ -1,24 +1,15 @@
 import type { people, BodyOf } from '../../core/protocol'
 import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
-import { ApiError, notFound } from './errors'
+import { ApiError } from './errors'
 import { hashPassword, isOldHash, passwordMatches } from './secrets'
-import { tellOwner, wrongPassword } from './sessions'
+import { byOwnPassword, tellOwner } from './own-password'
 import { countTry, forgetTries, triesOf, wasRight } from './throttle'
 
 /** A person sets their own PIN, with their password: it stands for them on a mate's device. */
 export async function setPin(viewer: Viewer, { password, pin }: BodyOf<typeof people.setPin>): Promise<{ ok: true }> {
-  const { models } = database()
-  const person = await models.people.findByPk(viewer.personId)
-  if (!person) throw notFound('This person')
-  // Whoever holds a device that is logged in has no more guesses at the password than at the door.
-  await countTry('login', person.login)
-  if (!(await passwordMatches(password, person.passwordHash))) {
-    await wrongPassword(person)
-    throw new ApiError(403, 'wrongPassword', 'The password is wrong.')
-  }
-  await forgetTries('login', person.login)
-  await models.people.update({ pinHash: await hashPassword(pin) }, { where: { id: viewer.personId } })
+  await byOwnPassword(viewer, password)
+  await database().models.people.update({ pinHash: await hashPassword(pin) }, { where: { id: viewer.personId } })
   for (const step of steps) await forgetTries(step, viewer.personId)
   return { ok: true }
 }

@@ -6,11 +6,11 @@ import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { leaveLine } from './access-record'
 import { ApiError, notFound } from './errors'
-import { announce } from './feed'
-import { transacted } from './locked-job'
+import { byOwnPassword, tellSessions, wrongPassword } from './own-password'
 import { hashPassword, isOldHash, passwordMatches } from './secrets'
 import { needStrongPassword } from './password-strength'
-import { countTry, forgetTries, triesOf, wasRight } from './throttle'
+import { needFactor } from './second-factor'
+import { countTry, forgetTries, wasRight } from './throttle'
 
 /** Checked against when there is no such login, so that both answers take equally long. */
 const decoy = hashPassword('no such person')
@@ -25,7 +25,10 @@ export interface Caller {
  * Checks a login. Too many failures close a login, an address, and in the end logins from devices that nobody knows, for a while;
  * whoever has been logged in on a device before is counted there alone, and is locked out by nobody else.
  */
-export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { address, knows }: Caller): Promise<PersonRow> {
+export async function logIn(
+  { login, password, code = '' }: Omit<BodyOf<typeof people.logIn>, 'code'> & { code?: string },
+  { address, knows }: Caller,
+): Promise<PersonRow> {
   const person = await database().models.people.findOne({ where: { login, active: true } })
   const device = person && knows(person.id)
   if (device) await countTry('device', `${person.id} ${device}`)
@@ -37,6 +40,16 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { 
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
   if (person && !good) await wrongPassword(person)
   if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
+  try {
+    await needFactor(person, code)
+  } catch (error) {
+    // Asking for the code is no wrong try.
+    if (error instanceof ApiError && error.code === 'codeNeeded')
+      await (device
+        ? wasRight('device', `${person.id} ${device}`)
+        : Promise.all([wasRight('login', login), wasRight('address', address), wasRight('everybody', 'all')]))
+    throw error
+  }
   if (isOldHash(person.passwordHash)) await person.update({ passwordHash: await hashPassword(password) })
   if (device) await forgetTries('device', `${person.id} ${device}`)
   else {
@@ -46,20 +59,6 @@ export async function logIn({ login, password }: BodyOf<typeof people.logIn>, { 
   }
   return person
 }
-
-/** A wrong secret was tried for somebody: at some of the counts their open pages learn of it at once, else with their next look. */
-export async function tellOwner({ id, companyId }: Pick<PersonRow, 'id' | 'companyId'>, tries: number): Promise<void> {
-  if ([3, 5, 10, 20, 40].includes(tries)) await tellSessions(companyId, id)
-}
-export async function wrongPassword(person: Pick<PersonRow, 'id' | 'companyId'>): Promise<void> {
-  await countTry('passwordDay', person.id)
-  await tellOwner(person, await triesOf('passwordDay', person.id))
-}
-/** What was tried for somebody within a day, and was wrong. */
-export const triedFor = async (personId: string): Promise<{ passwords: number; pins: number }> => ({
-  passwords: await triesOf('passwordDay', personId),
-  pins: await triesOf('pinDay', personId),
-})
 
 /** A cookie lives so long: a session that was not used since is no session, days. */
 const livesDays = 14
@@ -86,10 +85,6 @@ async function endedSession(personId: string, id: string): Promise<boolean> {
   await tellSessions(session.companyId, personId)
   return true
 }
-/** Open connections of a person look at once whether they still may. */
-export const tellSessions = (companyId: string, personId: string) =>
-  transacted((transaction) => announce(companyId, [{ topic: 'sessions', branchId: null, streamId: personId }], transaction))
-
 function deviceSaid(agent: string): string {
   const { browser, os } = Bowser.parse(agent || 'unknown')
   return [browser.name, os.name].filter(Boolean).join(', ') || 'unknown device'
@@ -121,19 +116,12 @@ export async function endOtherSessions({ personId, companyId }: Viewer, here: st
 }
 /** A password of one’s own: every other login ends. Tries of the old one count as those of a login do. */
 export async function changeOwnPassword(
-  { personId, companyId }: Viewer,
+  viewer: Viewer,
   { password, next }: BodyOf<typeof people.changePassword>,
   here: string | null,
 ): Promise<void> {
-  const person = await database().models.people.findByPk(personId)
-  if (!person) throw notFound('This person')
-  await countTry('login', person.login)
-  if (!(await passwordMatches(password, person.passwordHash))) {
-    await wrongPassword(person)
-    throw new ApiError(403, 'wrongPassword', 'Your password now is another one.')
-  }
-  await forgetTries('login', person.login)
+  const person = await byOwnPassword(viewer, password, 'Your password now is another one.')
   needStrongPassword(next, [person.login, person.name])
   await person.update({ passwordHash: await hashPassword(next) })
-  await endOtherSessions({ personId, companyId } as Viewer, here)
+  await endOtherSessions(viewer, here)
 }

@@ -1,3 +1,4 @@
+import { createHash, timingSafeEqual } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import type { company, BodyOf } from '../../core/protocol'
 import { branchSettingsSchema } from '../../core/units'
@@ -7,6 +8,7 @@ import { modelRow, partRow } from './catalogue'
 import { ApiError } from './errors'
 import { needStrongPassword } from './password-strength'
 import { hashPassword } from './secrets'
+import { countTry, forgetTries } from './throttle'
 import { starterCatalogue } from './starter-catalogue'
 import { starterParts } from './starter-parts'
 
@@ -14,8 +16,23 @@ export async function isSetUp(): Promise<boolean> {
   return (await database().models.companies.count()) > 0
 }
 
+/** What the start of the server told whoever started it: without it whoever comes first would be the lead. Empty: it is not asked for. */
+export const setUpCode = (): string => process.env.CIRCUITRY_SETUP_CODE?.trim() ?? ''
+/** @throws ApiError 403 where it is another one, 429 after many */
+export async function needSetUpCode(given: string): Promise<void> {
+  const code = setUpCode()
+  if (!code || (await isSetUp())) return
+  await countTry('setUpCode', 'all')
+  const [a, b] = [given, code].map((text) => createHash('sha256').update(text.toLowerCase()).digest()) as [Buffer, Buffer]
+  if (!timingSafeEqual(a, b))
+    throw new ApiError(403, 'wrongSetUpCode', 'This is not the code that the start of the server has said.', [
+      { where: 'code', problem: 'This is another code.' },
+    ])
+  await forgetTries('setUpCode', 'all')
+}
+
 /** The first company, its first branch and its lead. Works only while there is no company at all. */
-export async function setUp(setup: BodyOf<typeof company.setUp>): Promise<PersonRow> {
+export async function setUp(setup: Omit<BodyOf<typeof company.setUp>, 'code'>): Promise<PersonRow> {
   const { sequelize, models } = database()
   needStrongPassword(setup.person.password, [setup.company, setup.branch, setup.person.login, setup.person.name])
   const passwordHash = await hashPassword(setup.person.password)

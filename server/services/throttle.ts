@@ -21,6 +21,7 @@ const kinds = {
     code: 'tooManyTries',
     message: 'Somebody is trying many passwords. From a device that you have used before you get in; else wait 15 minutes.',
   },
+  setUpCode: { tries: 20, minutes: 15, code: 'tooManyTries', message: 'Too many wrong codes. Wait 15 minutes, or start the server again.' },
   linkCode: { tries: 20, minutes: 15, code: 'tooManyTries', message: 'Too many wrong codes from here. Wait 15 minutes.' },
   homePin: { tries: 5, minutes: 60, code: 'pinLocked', message: 'Too many wrong PINs. Wait an hour, or ask the company for a new page.' },
   /** Stops nobody: what a person is told of, wrong passwords of a day. */
@@ -56,7 +57,7 @@ function limiterOf(kind: Kind): RateLimiterMySQL {
     limiters.set(
       sequelize,
       (all = {
-        ...{ login: make('login'), address: make('address'), linkCode: make('linkCode') },
+        ...{ login: make('login'), address: make('address'), linkCode: make('linkCode'), setUpCode: make('setUpCode') },
         ...{ pin: make('pin'), pinHour: make('pinHour'), pinDay: make('pinDay'), homePin: make('homePin') },
         ...{ device: make('device'), everybody: make('everybody'), passwordDay: make('passwordDay') },
       }),

@@ -5,19 +5,19 @@ const feed = useFeed()
 const outbox = useOutbox()
 const password = ref('')
 const problem = ref<Problem | null>(null)
+const code = ref('')
 const busy = ref(false)
 const login = computed(() => session.people.find((person) => person.id === session.viewer?.personId)?.login ?? '')
 
 async function goOn() {
   busy.value = true
-  problem.value = null
-  const answer = await session.logIn(login.value, password.value)
+  const answer = await session.logIn(login.value, password.value, code.value)
   busy.value = false
   if (!answer.ok) {
     problem.value = answer.problem
     return
   }
-  password.value = ''
+  password.value = code.value = ''
   session.expired = false
   feed.open()
   await outbox.load()
@@ -43,7 +43,7 @@ async function goOn() {
         <UFormField label="Password"
           ><UInput v-model="password" type="password" autocomplete="current-password" autofocus class="w-full"
         /></UFormField>
-        <CommonProblem :problem="problem" />
+        <CommonFactorCode v-model="code" :problem="problem" />
         <UButton type="submit" variant="solid" size="xl" block :loading="busy" :disabled="!password">Go on</UButton>
         <UButton variant="link" @click="session.logOut()">Somebody else uses this device</UButton>
       </form>

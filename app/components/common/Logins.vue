@@ -47,6 +47,7 @@ async function change() {
         >Log out everywhere but here</UButton
       >
       <CommonProblem :problem="problem" />
+      <CommonSecondFactor class="rule pt-3 mt-4" />
       <form class="stack rule pt-3 mt-4" @submit.prevent="change">
         <h3 class="kicker">Another password</h3>
         <UFormField label="Password now" name="now"

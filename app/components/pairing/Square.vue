@@ -1,6 +1,8 @@
 <script setup lang="ts">
 /** A setup code as the square that an app scans, and as it is typed. */
-const props = defineProps<{ square: string | null; typed: string }>()
+const props = withDefaults(defineProps<{ square: string | null; typed: string; label?: string }>(), {
+  label: 'Square code for the household’s app',
+})
 const place = useTemplateRef<HTMLElement>('place')
 const sidePx = 220
 watch(
@@ -16,7 +18,7 @@ watch(
 
 <template>
   <div class="stack">
-    <div v-if="square" ref="place" class="square" role="img" aria-label="Square code for the household’s app" />
+    <div v-if="square" ref="place" class="square" role="img" :aria-label="label" />
     <p class="mono code">{{ typed }}</p>
   </div>
 </template>

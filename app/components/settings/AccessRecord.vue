@@ -12,7 +12,7 @@ const kinds: { value: Deed | 'all'; label: string }[] = [
   { value: 'file', label: 'Files that were taken out' },
   { value: 'homePage', label: 'Pages for customers' },
   { value: 'link', label: 'Links' },
-  { value: 'password', label: 'Own passwords' },
+  { value: 'password', label: 'Own passwords and second factors' },
   { value: 'pin', label: 'Own PINs' },
 ]
 const kind = ref<Deed | 'all'>('all')
@@ -34,14 +34,19 @@ async function load(before?: string) {
 }
 watch(kind, () => load(), { immediate: true })
 
-const fieldWords: Record<string, string> = { licensed: 'licence', active: 'account open', backInService: 'back in service' }
+const fieldWords: Record<string, string> = {
+  licensed: 'licence',
+  active: 'account open',
+  hasFactor: 'second factor',
+  backInService: 'back in service',
+}
 const fieldWord = (field: string) => fieldWords[field] ?? field.replace(/(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()
 const said = ({ deed, what, about }: AccessLine): string => {
   switch (deed) {
     case 'login':
       return `logged in on ${what}`
     case 'password':
-      return 'set another password of their own'
+      return what ? `switched their second factor ${what}` : 'set another password of their own'
     case 'pin':
       return 'set a PIN of their own'
     case 'person':

@@ -17,13 +17,14 @@ const blank = () => ({
   skills: [] as string[],
   password: '',
   active: true,
+  factorLost: false,
 })
 const form = ref(blank())
 const roles = personRoles.map((value) => ({ label: value, value }))
 const branches = computed(() => session.branches.map((branch) => ({ label: branch.name, value: branch.id })))
 function edit(person: PersonView | 'new') {
   editing.value = person
-  form.value = person === 'new' ? blank() : { ...person, password: '' }
+  form.value = person === 'new' ? blank() : { ...person, password: '', factorLost: false }
 }
 const { answer: places } = useList('GET /api/stock', () => ({ query: { branchId: form.value.branchId } }), ['stock'])
 const vans = computed(() => (places.value?.places ?? []).filter(({ kind, active }) => kind === 'van' && active))
@@ -36,11 +37,13 @@ const vanItems = computed(() => [{ value: noVan, label: 'none' }, ...vans.value.
 const skills = computed(() => skillItems(session.branchOf(form.value.branchId)?.settings.day.skills, form.value.skills))
 /** A password that is not typed is no change. */
 const body = computed(() => {
-  const { branchId, login, name, initials, role, licensed, vanId, skills, password, active } = form.value
+  const { branchId, login, name, initials, role, licensed, vanId, skills, password, active, factorLost } = form.value
   // A van of another branch stays there.
   const own = vans.value.some(({ id }) => id === vanId) || !places.value ? vanId : null
   const person = { branchId, login, name, initials, role, licensed, skills, vanId: own }
-  return editing.value === 'new' ? { ...person, password } : { ...person, active, ...(password ? { password } : {}) }
+  return editing.value === 'new'
+    ? { ...person, password }
+    : { ...person, active, ...(password ? { password } : {}), ...(factorLost ? { hasFactor: false as const } : {}) }
 })
 async function saved() {
   editing.value = null
@@ -120,6 +123,12 @@ const sheet = computed(() =>
             ><UInput v-model="form.password" name="password" type="password" autocomplete="new-password"
           /></UFormField>
           <UCheckbox v-if="editing !== 'new'" v-model="form.active" label="May log in" />
+          <UCheckbox
+            v-if="editing !== 'new' && (editing as PersonView).hasFactor"
+            v-model="form.factorLost"
+            label="Their second factor is lost"
+            description="They log in without a code then. Make sure that it is they who ask."
+          />
         </CommonContractForm>
       </template>
     </USlideover>

@@ -2,7 +2,7 @@ import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
 import { sessionViewer } from '../../http/session'
 import { restoredLately } from '../../services/installation'
-import { triedFor } from '../../services/sessions'
+import { triedFor } from '../../services/own-password'
 
 export default defineRoute(people.whoAmI, async ({ event }) => {
   const viewer = await sessionViewer(event)

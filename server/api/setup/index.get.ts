@@ -1,5 +1,8 @@
 import { company } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { isSetUp } from '../../services/setup'
+import { isSetUp, setUpCode } from '../../services/setup'
 
-export default defineRoute(company.isSetUp, async () => ({ needed: !(await isSetUp()) }))
+export default defineRoute(company.isSetUp, async () => {
+  const needed = !(await isSetUp())
+  return { needed, asksCode: needed && setUpCode() !== '' }
+})

@@ -1,4 +1,4 @@
-import { flag, id, json, orNull, table, text, time } from './columns'
+import { flag, id, int, json, orNull, table, text, time } from './columns'
 
 export const secretReads = table('secret_reads', {
   id,
@@ -16,6 +16,13 @@ export const accessRecord = table('access_record', {
   changes: json,
   at: time,
 })
+
+/** What a person’s other device makes codes from, sealed; in use once `onSince` is set. */
+export const secondFactors = table(
+  'second_factors',
+  { personId: id, companyId: id, secretSealed: text, usedStep: int, onSince: orNull(time) },
+  ['personId'],
+)
 
 /** What a database knows of itself, by name: `keyCanary`, sealed; `restored`, JSON. */
 export const installation = table('installation', { name: text, value: text }, ['name'])

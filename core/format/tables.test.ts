@@ -35,6 +35,11 @@ describe('a file of faults', () => {
       [{ where: 'rooms.csv', problem: `This table has more than ${mostRows} rows. Give it in parts.` }],
     ])
     expect(read(`room,amps\n${'hall,15\n'.repeat(mostRows)}`).rows).toHaveLength(mostRows)
+    // A first line that is no list of columns.
+    expect(read('a,'.repeat(700_000))).toEqual({
+      rows: [],
+      problems: [{ where: 'rooms.csv, line 1', problem: 'Missing columns: room, amps.' }],
+    })
   })
 })
 test('forty thousand things of one name get keys of their own, in the time that forty thousand take', () => {

@@ -29,7 +29,7 @@ const beside = (longest = 5000, mostWaiting = 3) =>
     'echo',
     ({ say }) => `here ${say}`,
     {
-      ...{ mostWaiting, longest },
+      ...{ mostWaiting, longest, patience: 150 },
       whenManyWait: () => new ApiError(503, 'many', 'Many wait.'),
       whenTooLong: () => new ApiError(422, 'long', 'Too long.'),
     },
@@ -91,6 +91,12 @@ test('whoever asked and went away is not worked for: neither what waits nor what
   runs.cut()
   expect(await runs.answer).toBe('Nobody waits for it any more.')
   expect(await stays.answer).toBe('stays')
+  // One that ends by itself keeps its thread, and its answer is nobody’s.
+  const slow = asked(work, { say: 'slow', ms: 60 })
+  await rest(20)
+  slow.cut()
+  expect(await slow.answer).toBe('Nobody waits for it any more.')
+  expect(await work.made({ say: 'after it' })).toBe('after it')
   // Gone before it was asked for: its paper was still being put together.
   const gone = new AbortController()
   gone.abort()

@@ -20,6 +20,8 @@ interface Limits {
   mostWaiting: number
   /** What each may take, ms. */
   longest: number
+  /** What nobody waits for any more may take so much longer, ms. */
+  patience?: number
   whenManyWait: () => ApiError
   whenTooLong: () => ApiError
 }
@@ -64,7 +66,13 @@ export class Beside<What, Made> {
 
   private drop(id: number): void {
     const gone = new Error(nobodyWaits)
-    if (this.running?.id === id) return this.giveUp(gone)
+    if (this.running?.id === id) {
+      this.running.reject(gone)
+      // Most are done in a moment, and a new thread takes longer to begin: only what lasts is given up.
+      clearTimeout(this.running.timer)
+      this.running.timer = setTimeout(() => this.giveUp(gone), this.limits.patience ?? 3000)
+      return
+    }
     const at = this.queue.findIndex((one) => one.id === id)
     if (at >= 0) this.queue.splice(at, 1)[0]!.reject(gone)
   }

@@ -300,6 +300,11 @@ async function book({ change, also }: OfferedWindow) {
 const alone = computed(() =>
   visits.value.filter((visit) => visit.status === 'planned' && file.value?.date === day.value && !present(file.value.away, visit).length),
 )
+/** Homes of visits: three by name, of more how many. */
+function homesOf(list: readonly { siteName: string }[]): string {
+  const names = list.slice(0, 3).map(({ siteName }) => siteName)
+  return listed(list.length > 3 ? [...names, `${list.length - 3} more`] : names)
+}
 const late = computed(() => visits.value.filter((visit) => visit.status === 'planned' && Date.parse(visit.windowTo) < now.value))
 const over = computed(() => visits.value.filter((visit) => visit.status === 'onSite' && Date.parse(visit.endsAt) < now.value))
 const sentence = computed(() => {
@@ -309,18 +314,14 @@ const sentence = computed(() => {
     : ''
   if (alone.value.length) {
     const gone = [...new Set(alone.value.flatMap(({ personIds }) => personIds))].map((id) => session.person(id)?.name ?? '')
-    return `Nobody goes to ${alone.value.map(({ siteName }) => siteName).join(', ')}: ${gone.join(', ')} ${gone.length === 1 ? 'is' : 'are'} away.${waiting}`
+    return `Nobody goes to ${homesOf(alone.value)}: ${listed(gone)} ${gone.length === 1 ? 'is' : 'are'} away.${waiting}`
   }
   if (isToday.value && late.value.length)
-    return `${late.value.length === 1 ? 'One appointment missed' : `${late.value.length} appointments missed`}: ${late.value.map((visit) => visit.siteName).join(', ')}.${waiting}`
-  if (isToday.value && over.value.length)
-    return `${over.value.map((visit) => visit.siteName).join(', ')} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
+    return `${late.value.length === 1 ? 'One appointment missed' : `${late.value.length} appointments missed`}: ${homesOf(late.value)}.${waiting}`
+  if (isToday.value && over.value.length) return `${homesOf(over.value)} ${over.value.length === 1 ? 'runs' : 'run'} over.${waiting}`
   if (!visits.value.length) return `No visit is planned ${isToday.value ? 'today' : 'on this day'}.${waiting}`
   if (isToday.value && likely.value.length)
-    return `${likely.value.length === 1 ? 'One promise' : `${likely.value.length} promises`} will hardly hold: ${likely.value
-      .slice(0, 3)
-      .map((visit) => visit.siteName)
-      .join(', ')}${likely.value.length > 3 ? ' …' : ''}.${waiting}`
+    return `${likely.value.length === 1 ? 'One promise' : `${likely.value.length} promises`} will hardly hold: ${homesOf(likely.value)}.${waiting}`
   const onSite = visits.value.filter((visit) => visit.status === 'onSite').length
   return `${counted(visits.value.length, 'visit')}${boardCrews.value.length > 3 ? ` of ${boardCrews.value.length} crews` : ''}${onSite ? `, ${onSite} on site` : ''}${isToday.value ? ', every appointment kept so far' : ''}.${waiting}`
 })

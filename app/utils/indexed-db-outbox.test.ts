@@ -39,7 +39,11 @@ async function lettersIn(base: Promise<IDBPDatabase>): Promise<string> {
     if (typeof value === 'string') letters.push(value)
     else if (value instanceof ArrayBuffer) letters.push(Buffer.from(value).toString('latin1'))
     else if (ArrayBuffer.isView(value)) letters.push(Buffer.from(value.buffer as ArrayBuffer).toString('latin1'))
-    else if (typeof value === 'object' && value !== null) for (const [name, part] of Object.entries(value)) (letters.push(name), read(part))
+    else if (typeof value === 'object' && value !== null)
+      for (const [name, part] of Object.entries(value)) {
+        letters.push(name)
+        read(part)
+      }
   }
   read(await (await base).getAll('entries'))
   return letters.join('\n')

@@ -2,7 +2,7 @@ import { AsyncLocalStorage } from 'node:async_hooks'
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { Worker } from 'node:worker_threads'
-import { ApiError } from './errors'
+import type { ApiError } from './errors'
 
 /** Who asks went away: what nobody waits for any more is not worked on. Set for each request. */
 export const askerWent = new AsyncLocalStorage<AbortSignal>()

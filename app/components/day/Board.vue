@@ -164,6 +164,9 @@ const fit = (text: string, from: number, to: number) => {
   const room = Math.floor((x(to) - x(from) - 12) / 7.2)
   return text.length <= room ? text : room > 3 ? `${text.slice(0, room - 1)}…` : ''
 }
+/** What is off comes before a name: a short bracket has no room for both. */
+const nameIn = ({ visit, from, to }: { visit: DayVisit; from: number; to: number }) =>
+  fit(visit.siteName, from, dense.value && visit.tags.length ? to - tagRoom / scale.value : to)
 const labelOf = ({ visit, word, way }: ReturnType<typeof entryOf>) =>
   [
     visit.siteName,
@@ -382,10 +385,7 @@ const spoils = computed(() => Boolean(tried.value && (tried.value.late.length ||
             :stroke-width="entry.late ? 2.5 : 1.6"
           />
           <text :x="x(entry.from) + 7" :y="body.top + (dense ? body.height / 2 + (body.height >= 34 ? -1 : 5) : 24)" class="title">
-            {{
-              (dense && entry.visit.tags.length && fit(entry.visit.siteName, entry.from, entry.to - tagRoom / scale)) ||
-              fit(entry.visit.siteName, entry.from, entry.to)
-            }}
+            {{ nameIn(entry) }}
           </text>
           <text
             v-if="body.height >= 34"

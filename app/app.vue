@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { logOutMark } from '~/stores/session'
+
 const session = useSession()
 useNuxtApp().hooks.hookOnce('page:finish', () => firstPageShown())
 // A cellar without signal must find them on the device.
@@ -41,6 +43,10 @@ watch(
     await outbox.flush()
   },
 )
+// Logged out in another window of this browser: what stands here is theirs no more.
+useEventListener(window, 'storage', ({ key, newValue }) => {
+  if (key === logOutMark && newValue && session.viewer) window.location.assign('/login')
+})
 const again = setInterval(() => {
   if (feed.status === 'lost' && navigator.onLine && session.viewer && !session.expired) void session.probe()
   if (feed.status === 'live' && outbox.pending.length > 0) void outbox.flush()

@@ -195,8 +195,14 @@ test('two people share one phone: each has a queue of their own, and finds nothi
     await page.getByLabel('Login').fill(login)
     await fillPassword(page)
   }
+  const twin = await page.context().newPage()
+  await twin.goto(path)
+  await live(twin)
   await change('kit.ivers')
   await live(page)
+  // What stood in another window of this phone is gone, too.
+  await expect(twin.getByText('Lock Cottage')).toHaveCount(0)
+  await twin.close()
   await page.getByTestId('sync').click()
   await expect(page.getByText('Everything has been sent.')).toBeVisible()
   await expect(page.getByTestId('others-wait')).toHaveText('1 entry of Odo Reed waits here, sealed: sent when they log in on this device.')

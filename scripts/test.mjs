@@ -189,7 +189,11 @@ async function serversOf(set, database, servers) {
   const folder = join(stateDir, 'test-link', String(set))
   rmSync(folder, { recursive: true, force: true })
   servers.push(await startStandIns({ office: demo.url, folder, code }))
-  const bare = await startServer({ port: await freePort(), env: { ...empty, CIRCUITRY_SEED: '', CIRCUITRY_SETUP_CODE: 'Kelp-7' }, quiet: true })
+  const bare = await startServer({
+    port: await freePort(),
+    env: { ...empty, CIRCUITRY_SEED: '', CIRCUITRY_SETUP_CODE: 'Kelp-7' },
+    quiet: true,
+  })
   servers.push(bare)
   return { demo, again, bare, database: full }
 }

@@ -49,7 +49,7 @@ async function enter() {
       <UButton type="submit" variant="solid" size="xl" block :loading="busy">Log in</UButton>
       <p v-if="waiting" class="note" data-testid="waits-here">
         {{
-          `${counted(waiting, 'entry waits', 'entries wait')} on this device, sealed: sent when whoever recorded ${waiting === 1 ? 'it' : 'them'} logs in here.`
+          `${counted(waiting, 'entry waits', 'entries wait')} on this device${canSeal() ? ', sealed' : ''}: sent when whoever recorded ${waiting === 1 ? 'it' : 'them'} logs in here.`
         }}
       </p>
       <p class="soft small">Forgotten? A lead of your company sets a new password.</p>

@@ -9,7 +9,7 @@ import type { Branch, CatalogueModel, Instrument, PersonView, Restored, Tried, V
 const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
 
 /** Logged out here, and the server has not heard of it yet. */
-const logOutMark = 'circuitry-logged-out'
+export const logOutMark = 'circuitry-logged-out'
 
 /** Who is logged in, and the lists of their company that every screen needs. */
 export const useSession = defineStore('session', {

@@ -4,7 +4,7 @@ import type { QueuedCommand } from '../../core/stream/client'
 import type { JobPage } from '../../core/protocol'
 import { makeOutboxStore, writeThrough, type Sealing } from './indexed-db-outbox'
 import { api } from './api'
-import { importKey } from './sealing'
+import { canSeal, importKey } from './sealing'
 
 /** Something a person did without network, kept on this device until the server has taken it. */
 export interface KeptEntry extends QueuedCommand {
@@ -105,8 +105,7 @@ async function keyHere(personId: string): Promise<CryptoKey | null> {
  */
 export async function ownKey(personId: string): Promise<CryptoKey | null> {
   const here = await keyHere(personId)
-  // Browsers have it on safe pages alone.
-  if (here || !(crypto.subtle as SubtleCrypto | undefined)) return here
+  if (here || !canSeal()) return here
   const answer = await api('GET /api/me/device-key')
   if (!answer.ok || answer.value.personId !== personId) return null
   const key = await importKey(answer.value.key)

@@ -7,6 +7,8 @@ export interface Sealed {
   bytes: ArrayBuffer
 }
 const texts = new TextEncoder()
+/** Browsers seal on pages that came over TLS, or from this very device. */
+export const canSeal = () => Boolean(globalThis.crypto.subtle as SubtleCrypto | undefined)
 const how = (iv: Uint8Array<ArrayBuffer>, personId: string) => ({ name: 'AES-GCM', iv, additionalData: texts.encode(personId) })
 
 export async function sealBytes(key: CryptoKey, personId: string, bytes: BufferSource): Promise<Sealed> {

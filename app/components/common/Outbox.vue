@@ -59,7 +59,7 @@ const words = { pending: 'waits', refused: 'refused', blocked: 'waits for a refu
         >
         <p v-for="{ who, count } in others" :key="who" class="note" data-testid="others-wait">
           {{
-            `${counted(count, 'entry', 'entries')} of ${who} ${count === 1 ? 'waits' : 'wait'} here, sealed: sent when they log in on this device.`
+            `${counted(count, 'entry', 'entries')} of ${who} ${count === 1 ? 'waits' : 'wait'} here${canSeal() ? ', sealed' : ''}: sent when they log in on this device.`
           }}
         </p>
       </div>

@@ -22,7 +22,7 @@ const wasMe = () => (own.value = { passwords: session.tried?.passwords ?? 0, pin
 <template>
   <aside v-if="shown" class="tried row wrap" aria-label="Wrong passwords and PINs">
     <span class="grow"
-      ><b>{{ `${what} tried for you within a day.` }}</b> If that was not you: set another, and tell your lead.</span
+      ><b>{{ `${what} were tried for you within a day.` }}</b> If that was not you: set another, and tell your lead.</span
     >
     <UButton @click="emit('logins')">Logins and password</UButton>
     <UButton variant="link" @click="wasMe">It was me</UButton>

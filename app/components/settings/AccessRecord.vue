@@ -44,7 +44,7 @@ const fieldWord = (field: string) => fieldWords[field] ?? field.replace(/(?<=[a-
 const said = ({ deed, what, about }: AccessLine): string => {
   switch (deed) {
     case 'login':
-      return `logged in on ${what}`
+      return `logged in on ${what === 'unknown device' ? 'an unknown device' : what}`
     case 'password':
       return what ? `switched their second factor ${what}` : 'set another password of their own'
     case 'pin':

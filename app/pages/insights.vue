@@ -116,6 +116,18 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
         {{ answer.firstTime.days }} days of the handover; between {{ percent(answer.firstTime.share.low) }} and
         {{ percent(answer.firstTime.share.high) }}, nine of ten.
       </p>
+      <div v-if="answer.ages.length > 1">
+        <h3 class="kicker">Needed nobody again, by when the home was built</h3>
+        <p v-for="one in answer.ages" :key="one.age" class="row ruled">
+          <span class="grow"
+            >{{ one.age
+            }}<span v-if="one.beyond" class="small" :class="one.beyond === 'more' ? 'bad' : 'good'">{{
+              ` · ${one.beyond} callbacks than chance makes`
+            }}</span></span
+          ><span class="mono">{{ `${one.quiet} of ${one.jobs}` }}</span
+          ><span class="mono small soft">{{ `${percent(one.share.low)}–${percent(one.share.high)}` }}</span>
+        </p>
+      </div>
       <LazyInsightMonths :months="answer.months" :since="answer.risenSince" />
       <div class="grid gap-6 sm:grid-cols-2">
         <div>

@@ -95,6 +95,7 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
       >My day on paper (PDF)</UButton
     >
     <LazyDayAsk v-if="loaded" :visits="visits" :region="region" />
+    <LazyDayOwnNumbers v-if="loaded" />
   </div>
 </template>
 

@@ -31,7 +31,7 @@ export type {
   UnitLine,
 } from './jobs'
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
-export type { DeviceFailure, Insight, ModelInsightLine } from './insight'
+export type { DeviceFailure, Insight, OwnInsight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
 export type { AccessLine, PersonView, Restored, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'

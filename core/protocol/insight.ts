@@ -31,6 +31,10 @@ const insight = z.strictObject({
   models: z.array(modelInsight),
   /** Handed over at least so many days ago, and no callback within them. */
   firstTime: z.strictObject({ days: z.int(), jobs: z.int(), quiet: z.int(), share: rate }),
+  /** The same by when the home was built, oldest first; beyond: more or fewer callbacks than chance makes. */
+  ages: z.array(
+    z.strictObject({ age: z.string(), jobs: z.int(), quiet: z.int(), share: rate, beyond: z.enum(['more', 'fewer']).nullable() }),
+  ),
   causes: z.array(z.strictObject({ kind: z.enum(causeKinds).nullable(), count: z.int() })),
   payers: z.array(z.strictObject({ payer: z.enum(payers).nullable(), count: z.int() })),
   months,
@@ -45,6 +49,30 @@ export const readInsight = contract({
   access: office,
   query: ofBranch,
   answer: insight,
+})
+const ownInsight = z.strictObject({
+  /** Finished by them, and how many say something. */
+  visits: z.int(),
+  needed: z.int(),
+  days: z.int(),
+  /** Homes they worked in that were handed over so many days ago; null: too few to say anything. */
+  homes: z
+    .strictObject({
+      jobs: z.int(),
+      quiet: z.int(),
+      share: rate,
+      company: z.number(),
+      /** More or fewer callbacks than chance makes of what the company has. */
+      beyond: z.enum(['more', 'fewer']).nullable(),
+    })
+    .nullable(),
+})
+export type OwnInsight = z.infer<typeof ownInsight>
+export const readOwnInsight = contract({
+  route: 'GET /api/me/insight',
+  summary: 'One’s own: homes one worked in that needed nobody again, from thirty visits on. Nobody else is shown it.',
+  access: 'crew',
+  answer: ownInsight,
 })
 export const insightTable = contract({
   route: 'GET /api/insight/models',

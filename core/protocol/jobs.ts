@@ -5,7 +5,7 @@ import { jobFileSchema } from '../format'
 import { causeKinds, jobStatuses, oldUnitFates, returnOutcomes, returnStages, type HistoryLine, type JobState } from '../job'
 import type { SiteState } from '../site'
 import { idSchema } from '../stream'
-import { branchQuery, idParam, instant, made, secret } from './common'
+import { branchQuery, idParam, instant, made, secret, whyCode } from './common'
 import { contract } from './contract'
 import { otherRecord } from './sites'
 
@@ -155,9 +155,10 @@ export const readSurvey = contract({
 })
 export const readSetupCode = contract({
   route: 'GET /api/jobs/:id/units/:unitId/code',
-  summary: 'The setup code of a device. Every reading is logged.',
+  summary: 'The setup code of a device. Every reading is logged; a dispatcher without a visit there says why.',
   access: 'crew',
   params: z.object({ id: z.uuid(), unitId: z.uuid() }),
+  query: whyCode,
   answer: secret,
 })
 

@@ -105,6 +105,8 @@ const secretRead = z.strictObject({
   jobId: z.uuid().nullable(),
   /** Of the device whose code it was. */
   serial: z.string(),
+  /** Why, where a dispatcher had no visit there. */
+  reason: z.string(),
 })
 export type SecretRead = z.infer<typeof secretRead>
 export const listSecretReads = contract({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Directory } from '../site'
-import { done, idParam, instant, secret } from './common'
+import { done, idParam, instant, secret, whyCode } from './common'
 import { contract } from './contract'
 
 const siteLine = z.strictObject({ id: z.uuid(), name: z.string(), address: z.string(), branchId: z.uuid() })
@@ -22,9 +22,10 @@ export const siteDirectory = contract({
 })
 export const readDoorCode = contract({
   route: 'GET /api/sites/:id/door-code',
-  summary: 'The door code of a home. Every reading is logged.',
+  summary: 'The door code of a home. Every reading is logged; a dispatcher without a visit there says why.',
   access: 'crew',
   params: idParam,
+  query: whyCode,
   answer: secret,
 })
 export const otherRecord = z.strictObject({

@@ -30,6 +30,7 @@ import { up as lettersOfHomes } from './migrations/0029-letters-of-homes'
 import { up as installation } from './migrations/0030-installation'
 import { up as accessRecord } from './migrations/0031-access-record'
 import { up as secondFactors } from './migrations/0032-second-factors'
+import { up as whyCodes } from './migrations/0033-why-codes'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 
@@ -69,6 +70,7 @@ const migrations = [
   { name: '0030-installation', up: installation },
   { name: '0031-access-record', up: accessRecord },
   { name: '0032-second-factors', up: secondFactors },
+  { name: '0033-why-codes', up: whyCodes },
 ]
 
 /** Where it is kept what was done. */

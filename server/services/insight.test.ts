@@ -4,7 +4,7 @@ import { testModel } from '../../core/testing/scenario'
 import { homeWithDevice } from '../testing/one-device'
 import { makeCompany, open, openWorld, refusedWith, uuid } from '../testing/world'
 import type { Viewer } from './access'
-import { insightCsv, readFailures, readInsight, readSoak } from './insight'
+import { insightCsv, readFailures, readInsight, readOwnInsight, readSoak } from './insight'
 
 jest.setTimeout(180_000)
 let close: () => Promise<void>
@@ -126,6 +126,64 @@ test('the first time right: homes that were handed over long enough ago, and hea
   expect(months).toHaveLength(24)
   expect(months.at(-1)).toMatchObject({ month: '2026-11', handedOver: 2, callbacks: 1 })
   expect(months.reduce((sum, { callbacks }) => sum + callbacks, 0)).toBe(3)
+})
+
+test('homes by their age, and one’s own from thirty visits on: two bad days brand nobody, and nobody sees another’s', async () => {
+  const { lead, add } = await makeCompany()
+  const [anna, bo] = [await add('technician'), await add('technician')]
+  const { models } = database()
+  const { jobId, siteId } = await open(lead)
+  const base = { companyId: lead.companyId, branchId: lead.branchId }
+  const [job, site] = [(await models.jobs.findByPk(jobId, { raw: true }))!, (await models.sites.findByPk(siteId, { raw: true }))!]
+  let number = 5000
+  /** Homes of one age with a finished installation each; the first `bad` of them were called about within the month. */
+  async function worked(by: Viewer, yearBuilt: number | null, count: number, bad: number) {
+    const rows = Array.from({ length: count }, () => ({ siteId: uuid(), jobId: uuid(), visitId: uuid() }))
+    await models.sites.bulkCreate(rows.map((row) => ({ ...site, id: row.siteId, yearBuilt })))
+    await models.jobs.bulkCreate(
+      rows.map((row) => ({ ...job, id: row.jobId, siteId: row.siteId, number: ++number, handedOverAt: ago(100) })),
+    )
+    const times = { startsAt: ago(100), endsAt: ago(100), windowFrom: ago(100), windowTo: ago(100) }
+    const open = { callbackId: null, setOffAt: null, expectedAt: null, arrivedAt: null, finishedAt: ago(100) }
+    await models.visits.bulkCreate(
+      rows.map(({ visitId: id, ...row }) => ({ ...base, ...row, ...times, ...open, id, kind: 'install', status: 'done' })),
+    )
+    await models.visitPeople.bulkCreate(rows.map(({ visitId }) => ({ visitId, personId: by.personId, position: 0 })))
+    await models.callbacks.bulkCreate(
+      rows.slice(0, bad).map((row) => ({
+        ...{ ...base, jobId: row.jobId, siteId: row.siteId, unitId: uuid(), id: uuid(), what: 'dead', status: 'open', causeKind: null },
+        ...{
+          remedy: null,
+          causeId: null,
+          cause: '',
+          payer: null,
+          openedAt: ago(95),
+          closedAt: null,
+          callBackOn: null,
+          danger: false,
+          said: null,
+        },
+      })),
+    )
+  }
+  await worked(anna, 1930, 20, 2)
+  await worked(bo, 1990, 150, 3)
+  // Two of twenty, but of twenty visits nothing is said at all.
+  expect(await readOwnInsight(anna, now)).toEqual({ visits: 20, needed: 30, days: 30, homes: null })
+  await worked(anna, null, 20, 18)
+  const own = await readOwnInsight(anna, now)
+  expect(own).toMatchObject({ visits: 40, homes: { jobs: 40, quiet: 20, beyond: 'more', share: { rate: 0.5 } } })
+  expect(own.homes!.company).toBeCloseTo(167 / 190, 10)
+  expect((await readOwnInsight(bo, now)).homes).toMatchObject({ jobs: 150, quiet: 147, beyond: 'fewer' })
+  expect((await readOwnInsight((await makeCompany()).lead, now)).visits).toBe(0)
+  const { ages, firstTime } = await readInsight(lead, undefined, now)
+  expect(firstTime).toMatchObject({ jobs: 190, quiet: 167 })
+  // Two of twenty are what chance makes of 12 in a hundred (Poisson with 2.4); 18 of 20 are not, nor are 3 of 150.
+  expect(ages.map(({ age, jobs, quiet, beyond }) => [age, jobs, quiet, beyond])).toEqual([
+    ['before 1950', 20, 18, null],
+    ['1980 to 1999', 150, 147, 'fewer'],
+    ['not known', 20, 2, 'more'],
+  ])
 })
 
 test('what fails in its first days is watched in the jobs that have it, and in no other', async () => {

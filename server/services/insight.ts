@@ -2,9 +2,9 @@ import { QueryTypes } from 'sequelize'
 import { DateTime } from 'luxon'
 import { writeRows } from '../../core/format/cells'
 import { modelInsights, type ModelInsight } from '../../core/insight/devices'
-import { shareOf } from '../../core/insight/rates'
+import { beyondChance, shareOf } from '../../core/insight/rates'
 import { risenSince } from '../../core/insight/risen'
-import type { DeviceFailure, Insight } from '../../core/protocol'
+import type { DeviceFailure, Insight, OwnInsight } from '../../core/protocol'
 import { currentUnits, type payers } from '../../core/job'
 import { causes as causesKnown, type CauseKind } from '../../core/triage'
 import { database } from '../database'
@@ -51,19 +51,69 @@ async function modelsOf({ also, ask }: Scope, now: Date): Promise<ModelInsight[]
   )
 }
 
+/** Jobs handed over so long ago that a callback would have come, each with whether none did. */
+const settled = (also: (table: string) => string) =>
+  `FROM jobs LEFT JOIN (SELECT job_id, MIN(opened_at) AS first FROM callbacks WHERE ${also('callbacks')} GROUP BY job_id) AS heard ON heard.job_id = jobs.id`
+const quiet = `COALESCE(SUM(heard.first IS NULL OR heard.first > DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY)), 0)`
+const settledBefore = (now: Date) => DateTime.fromJSDate(now).minus({ days: quietDays }).toJSDate()
+
+/** By when a home was built: rules and wires of their time. */
+const ages = ['before 1950', '1950 to 1979', '1980 to 1999', '2000 and later', 'not known'] as const
+const ageOf =
+  "CASE WHEN sites.year_built IS NULL THEN 'not known' WHEN sites.year_built < 1950 THEN 'before 1950' WHEN sites.year_built < 1980 THEN '1950 to 1979' WHEN sites.year_built < 2000 THEN '1980 to 1999' ELSE '2000 and later' END"
+
+/** So many finished visits say something of a person; fewer say what chance did. */
+const visitsNeeded = 30
+/** One’s own numbers: of the homes in which one worked, those that needed nobody again. Nobody else is shown them. */
+export async function readOwnInsight(viewer: Viewer, now = new Date()): Promise<OwnInsight> {
+  const { also, ask } = await scopeOf(viewer, undefined)
+  const asked = { before: settledBefore(now), personId: viewer.personId }
+  const worked =
+    "SELECT visits.job_id FROM visits JOIN visit_people ON visit_people.visit_id = visits.id WHERE visits.company_id = :companyId AND visits.status = 'done' AND visits.kind = 'install' AND visit_people.person_id = :personId"
+  const [[done], [own], [all]] = await Promise.all([
+    ask<{ visits: number }>(
+      "SELECT COUNT(*) AS visits FROM visits JOIN visit_people ON visit_people.visit_id = visits.id WHERE visits.company_id = :companyId AND visits.status = 'done' AND visit_people.person_id = :personId",
+      asked,
+    ),
+    ask<{ jobs: number; quiet: number }>(
+      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before AND jobs.id IN (${worked})`,
+      asked,
+    ),
+    ask<{ jobs: number; quiet: number }>(
+      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
+      asked,
+    ),
+  ])
+  const visits = Number(done!.visits)
+  const [jobs, still] = [Number(own!.jobs), Number(own!.quiet)]
+  const [allJobs, allStill] = [Number(all!.jobs), Number(all!.quiet)]
+  return {
+    ...{ visits, needed: visitsNeeded, days: quietDays },
+    homes:
+      visits < visitsNeeded || !jobs
+        ? null
+        : {
+            ...{ jobs, quiet: still, share: shareOf(still, jobs), company: shareOf(allStill, allJobs).rate },
+            beyond: beyondChance({ count: jobs - still, exposure: jobs }, (allJobs - allStill) / allJobs),
+          },
+  }
+}
+
 export async function readInsight(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<Insight> {
   const scope = await scopeOf(viewer, branchId)
   const { also, ask } = scope
   const since = DateTime.fromJSDate(now, { zone: 'utc' })
     .startOf('month')
     .minus({ months: monthsShown - 1 })
-  const [models, [first], causes, paid, handed, opened] = await Promise.all([
+  const [models, [first], aged, causes, paid, handed, opened] = await Promise.all([
     modelsOf(scope, now),
     ask<{ jobs: number; quiet: number }>(
-      `SELECT COUNT(*) AS jobs, COALESCE(SUM(heard.first IS NULL OR heard.first > DATE_ADD(jobs.handed_over_at, INTERVAL ${quietDays} DAY)), 0) AS quiet
-        FROM jobs LEFT JOIN (SELECT job_id, MIN(opened_at) AS first FROM callbacks WHERE ${also('callbacks')} GROUP BY job_id) AS heard ON heard.job_id = jobs.id
-        WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
-      { before: DateTime.fromJSDate(now).minus({ days: quietDays }).toJSDate() },
+      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
+      { before: settledBefore(now) },
+    ),
+    ask<{ age: (typeof ages)[number]; jobs: number; quiet: number }>(
+      `SELECT ${ageOf} AS age, COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} JOIN sites ON sites.id = jobs.site_id WHERE ${also('jobs')} AND jobs.handed_over_at <= :before GROUP BY 1`,
+      { before: settledBefore(now) },
     ),
     ask<{ kind: CauseKind | null; causeId: string | null; count: number }>(
       `SELECT cause_kind AS kind, cause_id AS causeId, COUNT(*) AS count FROM callbacks WHERE ${also('callbacks')} GROUP BY 1, 2`,
@@ -85,10 +135,24 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
     const month = since.plus({ months: index }).toFormat('yyyy-MM')
     return { month, handedOver: of(handed, month), callbacks: of(opened, month) }
   })
-  const [jobs, quiet] = [Number(first?.jobs ?? 0), Number(first?.quiet ?? 0)]
+  const [jobs, still] = [Number(first?.jobs ?? 0), Number(first?.quiet ?? 0)]
   return {
     models,
-    firstTime: { days: quietDays, jobs, quiet, share: shareOf(quiet, jobs) },
+    firstTime: { days: quietDays, jobs, quiet: still, share: shareOf(still, jobs) },
+    ages: ages.flatMap((age) => {
+      const row = aged.find((one) => one.age === age)
+      if (!row) return []
+      const [of, well] = [Number(row.jobs), Number(row.quiet)]
+      return [
+        {
+          age,
+          jobs: of,
+          quiet: well,
+          share: shareOf(well, of),
+          beyond: beyondChance({ count: of - well, exposure: of }, (jobs - still) / jobs),
+        },
+      ]
+    }),
     causes: byKind(causes),
     payers: paid.map(({ payer, count }) => ({ payer, count: Number(count) })),
     months,

@@ -18,6 +18,11 @@ export async function wrongPassword(person: Pick<PersonRow, 'id' | 'companyId'>)
   await countTry('passwordDay', person.id)
   await tellOwner(person, await triesOf('passwordDay', person.id))
 }
+/** As much work as for somebody. */
+export async function noteNobody(): Promise<void> {
+  await countTry('passwordDay', 'nobody')
+  await triesOf('passwordDay', 'nobody')
+}
 /** What was tried for somebody within a day, and was wrong. */
 export const triedFor = async (personId: string): Promise<{ passwords: number; pins: number }> => ({
   passwords: await triesOf('passwordDay', personId),

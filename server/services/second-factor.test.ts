@@ -3,6 +3,7 @@ import { Secret, TOTP } from 'otpauth'
 import { database } from '../database'
 import { makeCompany, openWorld, refusedWith, uuid } from '../testing/world'
 import { letLeadIn } from './let-in'
+import { triedFor } from './own-password'
 import { changePerson, listPeople } from './people'
 import { beginFactor, confirmFactor, endFactor, hasFactor } from './second-factor'
 import { hashPassword } from './secrets'
@@ -76,6 +77,8 @@ test('the same code twice at once lets in once; asking for it is no wrong try, g
   expect(both.filter(({ status }) => status === 'fulfilled')).toHaveLength(1)
   const guesses = await Promise.all(Array.from({ length: 20 }, (_, index) => refusedWith(enter(String(100_000 + index)))))
   expect(guesses.filter((one) => JSON.stringify(one) === '[429,"tooManyTries"]').length).toBeGreaterThanOrEqual(11)
+  // Whoever has the password and guesses at codes is told of to its owner.
+  expect((await triedFor(row.id)).passwords).toBeGreaterThanOrEqual(7)
 })
 test('a device that is lost: a lead takes it away, or whoever keeps the host; nobody else, and it stands in the record', async () => {
   const { lead, row, enter } = await given()

@@ -26,7 +26,12 @@ export const deviceKeyOf = (personId: string): string =>
   Buffer.from(hkdfSync('sha256', secretKey(), personId, 'unsent on a device', 32)).toString('base64')
 
 /** Every reading of a secret leaves a line. */
-export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCode' | 'pack' | 'homePage', refId: string): Promise<void> {
+export async function logSecretRead(
+  viewer: Viewer,
+  what: 'setupCode' | 'doorCode' | 'pack' | 'homePage',
+  refId: string,
+  reason = '',
+): Promise<void> {
   await database().models.secretReads.create({
     id: uuid(),
     companyId: viewer.companyId,
@@ -34,6 +39,7 @@ export async function logSecretRead(viewer: Viewer, what: 'setupCode' | 'doorCod
     what,
     refId,
     at: new Date(),
+    reason,
   })
 }
 

@@ -575,7 +575,16 @@ describe('the demo', () => {
         .toString(),
     ).toBe('%PDF-')
     expect(await count('secret_reads')).toBe(2)
+    // The office without a visit there says why, the lead need not.
+    const office = await viewer('lena.moss')
+    expect(await refusedWith(setupCodeOf(office, job.id, unit.id))).toEqual([422, 'reasonNeeded'])
+    expect((await setupCodeOf(office, job.id, unit.id, 'the customer reads it out')).code).toBe(code)
+    expect((await setupCodeOf(await viewer('odo.reed'), job.id, unit.id)).code).toBe(code)
     const { reads } = await listSecretReads(await viewer('odo.reed'))
+    expect(reads.splice(0, 2).map(({ who, reason }) => [who, reason])).toEqual([
+      ['Odo Reed', ''],
+      ['Lena Moss', 'the customer reads it out'],
+    ])
     expect(reads.map(({ what, who, siteName, serial, jobId }) => [what, who, siteName, serial, jobId])).toEqual([
       ['pack', tech.name, 'Tide House', '', job.id],
       ['setupCode', tech.name, 'Tide House', unit.serial, job.id],

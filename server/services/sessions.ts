@@ -6,7 +6,7 @@ import { database, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { leaveLine } from './access-record'
 import { ApiError, notFound } from './errors'
-import { byOwnPassword, tellSessions, wrongPassword } from './own-password'
+import { byOwnPassword, noteNobody, tellSessions, wrongPassword } from './own-password'
 import { hashPassword, isOldHash, passwordMatches } from './secrets'
 import { needStrongPassword } from './password-strength'
 import { needFactor } from './second-factor'
@@ -38,7 +38,8 @@ export async function logIn(
     await countTry('everybody', 'all')
   }
   const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
-  if (person && !good) await wrongPassword(person)
+  // What a login that nobody has takes as long for: how long an answer took says nothing.
+  if (!good) await (person ? wrongPassword(person) : noteNobody())
   if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
   try {
     await needFactor(person, code)
@@ -48,6 +49,8 @@ export async function logIn(
       await (device
         ? wasRight('device', `${person.id} ${device}`)
         : Promise.all([wasRight('login', login), wasRight('address', address), wasRight('everybody', 'all')]))
+    // Somebody has the password: its owner should know.
+    else await wrongPassword(person)
     throw error
   }
   if (isOldHash(person.passwordHash)) await person.update({ passwordHash: await hashPassword(password) })

@@ -50,11 +50,8 @@ const mark = (stepId: string, done: boolean) =>
   inTurn(() => submitJob({ type: 'markStep', boxId: props.box.id, gang: props.gang, stepId, done }))
 
 const correcting = ref(false)
-const shownCode = ref('')
-async function show() {
-  const answer = await api('GET /api/jobs/:id/units/:unitId/code', { params: { id: job.value!.jobId, unitId: unit.value!.id } })
-  shownCode.value = answer.ok ? answer.value.code : answer.problem.message
-}
+const readCode = (reason?: string) =>
+  api('GET /api/jobs/:id/units/:unitId/code', { params: { id: job.value!.jobId, unitId: unit.value!.id }, query: { reason } })
 </script>
 
 <template>
@@ -126,9 +123,11 @@ async function show() {
       <div v-if="unit && !correcting" class="row wrap">
         <span class="mono">{{ unit.serial }}</span><span v-if="unit.code.kind !== 'none'" class="good small"
           >code …{{ unit.code.ending }} {{ unit.code.checked === 'typedTwice' ? 'typed twice' : 'verified' }}</span
-        ><UButton v-if="unit.code.kind !== 'none' && !shownCode" variant="link" @click="show">show code</UButton
-        ><span v-if="shownCode" class="mono">{{ shownCode }}</span
-        ><UButton variant="link" @click="correcting = true">correct</UButton>
+        ><CommonSecret v-if="unit.code.kind !== 'none'" :key="unit.id" label="show code" :read="readCode" /><UButton
+          variant="link"
+          @click="correcting = true"
+          >correct</UButton
+        >
       </div>
       <BenchSerial v-else-if="!docked || correcting" :box="box" :gang="gang" @done="correcting = false" />
     </template>

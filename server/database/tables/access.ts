@@ -7,6 +7,8 @@ export const secretReads = table('secret_reads', {
   what: text,
   refId: id,
   at: time,
+  /** Why, where the office had no visit there. */
+  reason: text,
 })
 
 /** Who logged in, changed accounts and settings, and took files out. */

@@ -9,7 +9,6 @@ const session = useSession()
 const selected = ref<string | null>(null)
 const { lines } = useHistory()
 const { busy, refusal, run } = useAction()
-const doorCode = ref('')
 const scheduling = ref(false)
 
 const sentence = computed(() =>
@@ -51,10 +50,7 @@ watch(
   { immediate: true },
 )
 
-async function showDoorCode() {
-  const answer = await api('GET /api/sites/:id/door-code', { params: { id: page.value!.site.id } })
-  doorCode.value = answer.ok ? answer.value.code : answer.problem.message
-}
+const readDoorCode = (reason?: string) => api('GET /api/sites/:id/door-code', { params: { id: page.value!.site.id }, query: { reason } })
 </script>
 
 <template>
@@ -97,10 +93,7 @@ async function showDoorCode() {
         <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
         <UButton v-if="current" :to="`/jobs/${page?.job.id}/visit`" icon="i-lucide-door-open">The visit</UButton>
         <UButton :to="`/jobs/${page?.job.id}/survey`" icon="i-lucide-clipboard-list">Survey</UButton>
-        <UButton v-if="page?.site.hasDoorCode && !doorCode" variant="ghost" icon="i-lucide-key-round" @click="showDoorCode"
-          >Door code</UButton
-        >
-        <span v-if="doorCode" class="mono" data-testid="door-code">{{ doorCode }}</span>
+        <CommonSecret v-if="page?.site.hasDoorCode" label="Door code" variant="ghost" icon="i-lucide-key-round" :read="readDoorCode" />
         <span v-if="current" class="row"><CommonWho v-for="id in current.personIds" :key="id" :person-id="id" /></span>
       </div>
       <CommonRefusal :refusal="refusal" class="mt-2" />

@@ -2,4 +2,4 @@ import { sites } from '../../../../core/protocol'
 import { defineRoute } from '../../../http/route'
 import { doorCodeOf } from '../../../services/codes'
 
-export default defineRoute(sites.readDoorCode, ({ viewer, params }) => doorCodeOf(viewer, params.id))
+export default defineRoute(sites.readDoorCode, ({ viewer, params, query }) => doorCodeOf(viewer, params.id, query.reason))

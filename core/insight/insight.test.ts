@@ -163,6 +163,24 @@ describe('models of a company', () => {
       }
     expect(inside / all).toBeGreaterThan(0.85)
   })
+  test('a company of two weeks with one early failure: no model of it is said to fail more often than it has devices', () => {
+    const young = (model: string, count: number, days: number, failedAfter: number[] = []): ModelLives => ({
+      model,
+      inWall: count,
+      lives: [{ days, failed: false, count }, ...failedAfter.map((day) => life(day))],
+    })
+    for (const models of [
+      [young('one', 14, 9, [3]), young('two', 1, 3), young('three', 1, 0)],
+      [young('one', 1, 0, [0]), young('two', 200, 1)],
+      [young('one', 3, 5, [0, 1]), young('two', 40, 30), young('three', 5, 700)],
+    ])
+      for (const { perHundred, expected, inWall } of modelInsights(models)) {
+        expect(perHundred.low).toBeLessThan(perHundred.rate)
+        expect(perHundred.high).toBeGreaterThan(perHundred.rate)
+        expect(expected).toBeLessThan(inWall)
+        expect(perHundred.rate).toBeLessThan(40)
+      }
+  })
   test('an empty company, one device, and one that all failed', () => {
     expect(modelInsights([])).toEqual([])
     expect(modelInsights([{ model: 'one', inWall: 1, lives: [life(3, false)] }])).toMatchObject([{ failed: 0, advice: null, beyond: null }])

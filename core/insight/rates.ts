@@ -12,8 +12,12 @@ export interface Prior {
   shape: number
   exposure: number
 }
-/** So many things seen outweigh what all others say: makers and models differ by half at least. Common practice, no source. */
-const mostWorth = 4
+/**
+ * So many things seen outweigh what all others say, at most and at least: makers and models differ by half of what they have on average,
+ * and by no more than all of it. Common practice, no source. Without the least, a few days of a few devices would look like a world in
+ * which anything is possible, and one early failure like eight hundred in a hundred.
+ */
+const [mostWorth, leastWorth] = [4, 1]
 
 /**
  * What all of a company’s rates together say of the next one: mean and scatter by moments. What is seen seldom is drawn towards it, so
@@ -30,8 +34,8 @@ export function priorOf(all: readonly Counted[], trade: Counted): Prior {
   const scatter = seen.reduce((sum, one) => sum + one.exposure * (one.count / one.exposure - mean) ** 2, 0) / exposure
   const between = scatter - mean / (exposure / seen.length)
   // No more scatter than chance makes says that they could be alike, not that they are.
-  const most = mostWorth / mean
-  const behind = between > 0 ? Math.min(mean / between, most) : most
+  const [most, least] = [mostWorth / mean, leastWorth / mean]
+  const behind = between > 0 ? Math.max(least, Math.min(mean / between, most)) : most
   return { shape: mean * behind, exposure: behind }
 }
 

@@ -33,7 +33,7 @@ async function show() {
       @click="show"
       >{{ label }}</UButton
     >
-    <form v-if="asked" class="row wrap" @submit.prevent="show">
+    <form v-if="asked" class="row wrap items-end" @submit.prevent="show">
       <UFormField label="Why do you need it? It stands in the list of codes that were read." name="why"
         ><UInput v-model="why" name="why" maxlength="200" autofocus class="w-full"
       /></UFormField>

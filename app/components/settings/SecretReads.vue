@@ -3,9 +3,9 @@
 const session = useSession()
 const { answer, problem } = useList('GET /api/secret-reads', () => ({}), [])
 const words = {
-  setupCode: 'the setup code of',
-  doorCode: 'the door code of',
-  pack: 'the codes in the pack of',
+  setupCode: 'read the setup code of',
+  doorCode: 'read the door code of',
+  pack: 'read the codes in the pack of',
   homePage: 'made the page with the codes of',
 } as const
 const all = ref(false)

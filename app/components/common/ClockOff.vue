@@ -16,15 +16,7 @@ const so = computed(() =>
 </script>
 
 <template>
-  <aside v-if="off > noticeable" class="clock" aria-label="Clock of this device">
+  <aside v-if="off > noticeable" class="page-bar" aria-label="Clock of this device">
     <b>{{ words }}</b> {{ so }}
   </aside>
 </template>
-
-<style scoped>
-.clock {
-  padding: 8px 20px;
-  border-bottom: 1.5px solid var(--copper);
-  border-left: 8px solid var(--copper);
-}
-</style>

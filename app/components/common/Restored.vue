@@ -5,7 +5,7 @@ const { t } = useTrade()
 </script>
 
 <template>
-  <aside v-if="session.restored" class="restored" aria-label="Backup put back">
+  <aside v-if="session.restored" class="page-bar" aria-label="Backup put back">
     <b>The record was put back from a backup of {{ dayAndTime(session.restored.from, session.region) }}.</b>
     What was recorded between then and {{ dayAndTime(session.restored.at, session.region) }} is missing, tags and proofs too.
     {{
@@ -13,11 +13,3 @@ const { t } = useTrade()
     }}
   </aside>
 </template>
-
-<style scoped>
-.restored {
-  padding: 10px 20px;
-  border-bottom: 1.5px solid var(--copper);
-  border-left: 8px solid var(--copper);
-}
-</style>

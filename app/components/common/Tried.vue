@@ -20,7 +20,7 @@ const wasMe = () => (own.value = { passwords: session.tried?.passwords ?? 0, pin
 </script>
 
 <template>
-  <aside v-if="shown" class="tried row wrap" aria-label="Wrong passwords and PINs">
+  <aside v-if="shown" class="page-bar row wrap" aria-label="Wrong passwords and PINs">
     <span class="grow"
       ><b>{{ `${what} were tried for you within a day.` }}</b> If that was not you: set another, and tell your lead.</span
     >
@@ -30,12 +30,7 @@ const wasMe = () => (own.value = { passwords: session.tried?.passwords ?? 0, pin
 </template>
 
 <style scoped>
-.tried {
-  padding: 8px 20px;
-  border-bottom: 1.5px solid var(--copper);
-  border-left: 8px solid var(--copper);
-}
-.tried .grow {
+.grow {
   flex-basis: 260px;
 }
 </style>

@@ -78,7 +78,7 @@ const changed = ({ changes }: AccessLine) =>
     </UFormField>
     <CommonProblem :problem="problem" />
     <p v-if="!lines.length && !busy && !problem" class="soft">Nothing so far.</p>
-    <div v-for="line in lines" :key="line.id" class="list-row line" data-testid="access-line">
+    <div v-for="line in lines" :key="line.id" class="list-row dated" data-testid="access-line">
       <span class="soft small">{{ dayAndTime(line.at, session.region) }}</span>
       <span
         ><b>{{ line.who || 'Somebody who is gone' }}</b> {{ said(line) }}
@@ -92,14 +92,3 @@ const changed = ({ changes }: AccessLine) =>
     <UButton v-if="more" variant="link" :loading="busy" @click="load(lines.at(-1)!.id)">Older ones</UButton>
   </section>
 </template>
-
-<style scoped>
-.line {
-  grid-template-columns: 180px minmax(0, 1fr);
-}
-@media (max-width: 760px) {
-  .line {
-    grid-template-columns: 1fr;
-  }
-}
-</style>

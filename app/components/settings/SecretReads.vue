@@ -21,7 +21,7 @@ const shown = computed(() => (answer.value?.reads ?? []).slice(0, all.value ? 20
     </p>
     <CommonProblem :problem="problem" />
     <p v-if="answer && !shown.length" class="soft">None so far.</p>
-    <div v-for="read in shown" :key="read.id" class="list-row read">
+    <div v-for="read in shown" :key="read.id" class="list-row dated">
       <span class="soft small">{{ dayAndTime(read.at, session.region) }}</span>
       <span
         ><b>{{ read.who || 'somebody who is gone' }}</b> {{ words[read.what] }}
@@ -34,14 +34,3 @@ const shown = computed(() => (answer.value?.reads ?? []).slice(0, all.value ? 20
     <UButton v-if="!all && (answer?.reads.length ?? 0) > 12" variant="link" @click="all = true">All {{ answer!.reads.length }}</UButton>
   </section>
 </template>
-
-<style scoped>
-.read {
-  grid-template-columns: 180px minmax(0, 1fr);
-}
-@media (max-width: 760px) {
-  .read {
-    grid-template-columns: 1fr;
-  }
-}
-</style>

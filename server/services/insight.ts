@@ -105,12 +105,8 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
   const since = DateTime.fromJSDate(now, { zone: 'utc' })
     .startOf('month')
     .minus({ months: monthsShown - 1 })
-  const [models, [first], aged, causes, paid, handed, opened] = await Promise.all([
+  const [models, aged, causes, paid, handed, opened] = await Promise.all([
     modelsOf(scope, now),
-    ask<{ jobs: number; quiet: number }>(
-      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
-      { before: settledBefore(now) },
-    ),
     ask<{ age: (typeof ages)[number]; jobs: number; quiet: number }>(
       `SELECT ${ageOf} AS age, COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} JOIN sites ON sites.id = jobs.site_id WHERE ${also('jobs')} AND jobs.handed_over_at <= :before GROUP BY 1`,
       { before: settledBefore(now) },
@@ -135,7 +131,8 @@ export async function readInsight(viewer: Viewer, branchId: string | undefined, 
     const month = since.plus({ months: index }).toFormat('yyyy-MM')
     return { month, handedOver: of(handed, month), callbacks: of(opened, month) }
   })
-  const [jobs, still] = [Number(first?.jobs ?? 0), Number(first?.quiet ?? 0)]
+  const sumOf = (of: 'jobs' | 'quiet') => aged.reduce((sum, row) => sum + Number(row[of]), 0)
+  const [jobs, still] = [sumOf('jobs'), sumOf('quiet')]
   return {
     models,
     firstTime: { days: quietDays, jobs, quiet: still, share: shareOf(still, jobs) },

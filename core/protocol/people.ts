@@ -40,6 +40,8 @@ export const personView = z.strictObject({
 })
 export type PersonView = z.infer<typeof personView>
 
+/** A password that is there already, whatever was asked of it when it was made. */
+const passwordNow = z.string().min(1).max(200)
 /** Six digits, as apps show them, perhaps in two groups. */
 const factorCode = z
   .string()
@@ -65,7 +67,7 @@ export const logIn = contract({
   access: 'public',
   body: z.object({
     login: z.string().trim().toLowerCase().min(1).max(60),
-    password: z.string().min(1).max(200),
+    password: passwordNow,
     /** Of their second factor, where they have one: asked for once the password was right (`codeNeeded`). */
     code: factorCode.or(z.literal('')).default(''),
   }),
@@ -153,7 +155,7 @@ export const changePassword = contract({
   route: 'POST /api/people/me/password',
   summary: 'Give oneself another password; every other login of one’s own ends.',
   access: 'crew',
-  body: z.object({ password: z.string().min(1).max(200), next: password }),
+  body: z.object({ password: passwordNow, next: password }),
   answer: done,
   leaves: { deed: 'password' },
 })
@@ -213,7 +215,7 @@ export const beginFactor = contract({
   route: 'POST /api/me/second-factor',
   summary: 'A secret for an app that makes codes, by one’s password. It counts for nothing before a code of it was right.',
   access: 'crew',
-  body: z.object({ password: z.string().min(1).max(200) }),
+  body: z.object({ password: passwordNow }),
   answer: z.strictObject({
     /** Base32, as it is typed. */
     secret: z.string(),
@@ -233,7 +235,7 @@ export const endFactor = contract({
   route: 'POST /api/me/second-factor/end',
   summary: 'Log in without a code from now on, by one’s password and a code.',
   access: 'crew',
-  body: z.object({ password: z.string().min(1).max(200), code: factorCode }),
+  body: z.object({ password: passwordNow, code: factorCode }),
   answer: done,
   leaves: { deed: 'password', of: 'off' },
 })
@@ -241,7 +243,7 @@ export const setPin = contract({
   route: 'POST /api/me/pin',
   summary: 'Set one’s own PIN, with one’s password: it stands for the person on a crew mate’s device.',
   access: 'crew',
-  body: z.object({ password: z.string().min(1).max(200), pin: z.string().regex(pinShape, pinWord) }),
+  body: z.object({ password: passwordNow, pin: z.string().regex(pinShape, pinWord) }),
   answer: done,
   leaves: { deed: 'pin' },
 })

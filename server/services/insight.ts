@@ -67,35 +67,29 @@ const visitsNeeded = 30
 /** One’s own numbers: of the homes in which one worked, those that needed nobody again. Nobody else is shown them. */
 export async function readOwnInsight(viewer: Viewer, now = new Date()): Promise<OwnInsight> {
   const { also, ask } = await scopeOf(viewer, undefined)
-  const asked = { before: settledBefore(now), personId: viewer.personId }
-  const worked =
-    "SELECT visits.job_id FROM visits JOIN visit_people ON visit_people.visit_id = visits.id WHERE visits.company_id = :companyId AND visits.status = 'done' AND visits.kind = 'install' AND visit_people.person_id = :personId"
-  const [[done], [own], [all]] = await Promise.all([
-    ask<{ visits: number }>(
-      "SELECT COUNT(*) AS visits FROM visits JOIN visit_people ON visit_people.visit_id = visits.id WHERE visits.company_id = :companyId AND visits.status = 'done' AND visit_people.person_id = :personId",
-      asked,
-    ),
-    ask<{ jobs: number; quiet: number }>(
-      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before AND jobs.id IN (${worked})`,
-      asked,
-    ),
-    ask<{ jobs: number; quiet: number }>(
-      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before`,
-      asked,
-    ),
-  ])
+  const { personId } = viewer
+  const finished = (what: string) =>
+    `SELECT ${what} FROM visits JOIN visit_people ON visit_people.visit_id = visits.id WHERE ${also('visits')} AND visits.status = 'done' AND visit_people.person_id = :personId`
+  const [done] = await ask<{ visits: number }>(finished('COUNT(*) AS visits'), { personId })
   const visits = Number(done!.visits)
-  const [jobs, still] = [Number(own!.jobs), Number(own!.quiet)]
-  const [allJobs, allStill] = [Number(all!.jobs), Number(all!.quiet)]
+  const said = { visits, needed: visitsNeeded, days: quietDays }
+  if (visits < visitsNeeded) return { ...said, homes: null }
+  const homes = async (among = '') => {
+    const [row] = await ask<{ jobs: number; quiet: number }>(
+      `SELECT COUNT(*) AS jobs, ${quiet} AS quiet ${settled(also)} WHERE ${also('jobs')} AND jobs.handed_over_at <= :before ${among}`,
+      { before: settledBefore(now), personId },
+    )
+    return { jobs: Number(row!.jobs), quiet: Number(row!.quiet) }
+  }
+  const [own, all] = await Promise.all([homes(`AND jobs.id IN (${finished('visits.job_id')} AND visits.kind = 'install')`), homes()])
+  if (!own.jobs) return { ...said, homes: null }
   return {
-    ...{ visits, needed: visitsNeeded, days: quietDays },
-    homes:
-      visits < visitsNeeded || !jobs
-        ? null
-        : {
-            ...{ jobs, quiet: still, share: shareOf(still, jobs), company: shareOf(allStill, allJobs).rate },
-            beyond: beyondChance({ count: jobs - still, exposure: jobs }, (allJobs - allStill) / allJobs),
-          },
+    ...said,
+    homes: {
+      ...own,
+      ...{ share: shareOf(own.quiet, own.jobs), company: shareOf(all.quiet, all.jobs).rate },
+      beyond: beyondChance({ count: own.jobs - own.quiet, exposure: own.jobs }, (all.jobs - all.quiet) / all.jobs),
+    },
   }
 }
 

@@ -23,11 +23,11 @@ export async function withFactor(companyId: string): Promise<Set<string>> {
   return new Set(rows.map(({ personId }) => personId))
 }
 const factorOf = (personId: string) => database().models.secondFactors.findByPk(personId)
+type Factor = Awaited<ReturnType<typeof factorOf>>
 export const hasFactor = async (personId: string): Promise<boolean> => Boolean((await factorOf(personId))?.onSince)
 
 /** Is this its code now, or just before or after? Each holds once. */
-async function takes(person: PersonRow, code: string, now: number): Promise<boolean> {
-  const factor = await factorOf(person.id)
+async function takes(person: PersonRow, factor: Factor, code: string, now: number): Promise<boolean> {
   if (!factor) return false
   const delta = totp(person.login, unseal(factor.secretSealed)).validate({ token: code.replace(/\s/g, ''), window: 1, timestamp: now })
   if (delta === null) return false
@@ -40,9 +40,10 @@ async function takes(person: PersonRow, code: string, now: number): Promise<bool
 }
 /** At a login whose password was right. @throws ApiError 401 where a code is asked for, or is not right */
 export async function needFactor(person: PersonRow, code: string, now = Date.now()): Promise<void> {
-  if (!(await hasFactor(person.id))) return
+  const factor = await factorOf(person.id)
+  if (!factor?.onSince) return
   if (!code) throw new ApiError(401, 'codeNeeded', 'Type the code that your other device shows for Circuitry.')
-  if (!(await takes(person, code, now)))
+  if (!(await takes(person, factor, code, now)))
     throw new ApiError(
       401,
       'wrongCode',
@@ -67,7 +68,7 @@ export async function beginFactor(
 export async function confirmFactor(viewer: Viewer, { code }: BodyOf<typeof people.confirmFactor>, now = Date.now()): Promise<void> {
   const person = (await database().models.people.findByPk(viewer.personId))!
   await countTry('login', person.login)
-  if (!(await takes(person, code, now)))
+  if (!(await takes(person, await factorOf(person.id), code, now)))
     throw new ApiError(422, 'wrongCode', 'This is not the code that it shows now. Look at the clock of that device.')
   await forgetTries('login', person.login)
   await database().models.secondFactors.update({ onSince: new Date() }, { where: { personId: person.id } })
@@ -75,7 +76,8 @@ export async function confirmFactor(viewer: Viewer, { code }: BodyOf<typeof peop
 export async function endFactor(viewer: Viewer, { password, code }: BodyOf<typeof people.endFactor>, now = Date.now()): Promise<void> {
   const person = await byOwnPassword(viewer, password)
   await countTry('login', person.login)
-  if (!(await takes(person, code, now))) throw new ApiError(422, 'wrongCode', 'This is not the code that it shows now.')
+  if (!(await takes(person, await factorOf(person.id), code, now)))
+    throw new ApiError(422, 'wrongCode', 'This is not the code that it shows now.')
   await forgetTries('login', person.login)
   await takeFactorAway(person.id)
 }

@@ -137,6 +137,29 @@ test('while a crew works in the home nothing is tried on the telephone', async (
   await answer(office, { 'small tab': 'yes, it stood out' })
   await expect(office.getByTestId('next-question')).toContainText('Our crew is in the home')
   await expect(office.getByRole('button', { name: 'It works again' })).toHaveCount(0)
+  // What the household's app wrote down: of long ago it says nothing, of this week it moves the causes.
+  await office.getByText('They can send a log: read it').click()
+  const log = (first: Date) => {
+    const night = (day: number, clock: string) => `${new Date(first.getTime() + day * 86_400_000).toISOString().slice(0, 10)} ${clock}`
+    const nights = Array.from(
+      { length: 6 },
+      (_, day) => `${night(day, '22:03:05')},tide,on\n${night(day, `2${2 + (day % 2)}:${20 + 6 * day}:00`)},tide,off`,
+    )
+    return Buffer.from(`time,device,state\n${night(0, '08:00:00')},tide,off\n${nights.join('\n')}\n`)
+  }
+  const take = (first: Date) =>
+    office.locator('input[type=file]').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: log(first) })
+  await take(new Date('2026-03-02'))
+  await expect(office.getByText('The log ends before it began: it says nothing of this.')).toBeVisible()
+  await take(new Date(Date.now() - 5 * 86_400_000))
+  await expect(office.getByText('The log ends before it began')).toHaveCount(0)
+  await office.getByRole('button', { name: 'it switches by itself', exact: true }).click()
+  await expect(office.getByRole('list', { name: 'Causes, likeliest first' })).toContainText(
+    /a schedule does it[\s\S]*the log: \d+ times at its hour, by nothing on record/,
+  )
+  await office.getByRole('button', { name: 'Put it with their words' }).click()
+  await expect(office.getByLabel('In their words')).toHaveValue(/it switches by itself.*\. tide: .*day after day, by nothing on record/i)
+  await accessible(office)
 })
 
 test('danger first: what is read aloud stands there, nothing is asked, and it says so on the callback', async ({ browser }) => {

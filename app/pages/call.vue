@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { JobPage, UnitLine } from '../../core/protocol'
 import type { Submission } from '~/composables/useJobRecord'
-import { payerWords } from '../../core/job'
+import { automatedHome, payerWords, pointsOfUnit } from '../../core/job'
 import { sentence as sentenceOf } from '../../core/site'
 import {
   answersInWords,
   carryWords,
+  goesOnUntil,
   nothingTaught,
   numbersOf,
   ofThisHome,
@@ -13,8 +14,10 @@ import {
   symptomWords,
   symptoms,
   triage,
+  withItsLog,
   type Asked,
   type Cause,
+  type OfItsLog,
   type RedFlag,
   type Said,
   type Symptom,
@@ -33,6 +36,8 @@ const nothing = {
   answers: [] as Answer[],
   tried: [] as Said['tried'][number][],
   flags: [] as RedFlag[],
+  /** What a log of its app or hub says, once it was read. */
+  log: null as OfItsLog | null,
 }
 type Answer = Said['answers'][number]
 const form = reactive(structuredClone(nothing))
@@ -83,8 +88,20 @@ const home = computed(() =>
   page.value && installed.value ? ofThisHome(page.value.jobState, page.value.siteState, installed.value, new Date().toISOString()) : null,
 )
 const numbers = computed(() => numbersOf(taught.value, unit.value?.model ?? null))
-const said = computed((): Said => ({ symptoms: form.symptoms, answers: form.answers, tried: form.tried }))
-const state = computed(() => (home.value ? triage(numbers.value, home.value.facts, said.value, home.value) : null))
+const tooOld = computed(() => form.log !== null && !goesOnUntil(form.log, form.since, region.value.zone))
+const call = computed(() => {
+  const words: Said = { symptoms: form.symptoms, answers: form.answers, tried: form.tried }
+  return home.value && withItsLog(home.value, tooOld.value ? null : form.log, words)
+})
+const state = computed(() => call.value && triage(numbers.value, call.value.home.facts, call.value.said, call.value.home))
+/** What the home does by itself, for a log to be held against. */
+const automated = computed(() =>
+  page.value
+    ? automatedHome(page.value.jobState, page.value.siteState, { zone: region.value.zone, position: page.value.site.position })
+    : null,
+)
+const device = computed(() => (page.value && installed.value ? (pointsOfUnit(page.value.jobState, installed.value)[0]?.id ?? null) : null))
+const ofLog = (sentence: string) => (form.what = `${what.value.replace(/\.?$/, what.value ? '.' : '')} ${sentence}`.trim().slice(0, 480))
 /** A call begins with what the customer says: without it nothing is asked. */
 const begun = computed(() => form.symptoms.length > 0 || form.answers.length > 0)
 const danger = computed(() => form.flags.length > 0)
@@ -107,7 +124,7 @@ function answered({ question, again }: Asked, answer: number | null) {
 }
 const tried = (cause: Cause, works: boolean) => (form.tried = [...form.tried, { cause: cause.id, mended: works }])
 const takeBack = (id: string) => (form.answers = form.answers.filter(({ question }) => question !== id))
-const log = computed(() => t(answersInWords(form.answers)))
+const saidSoFar = computed(() => t(answersInWords(form.answers)))
 function another() {
   unit.value = null
   Object.assign(form, structuredClone(nothing))
@@ -219,15 +236,27 @@ const sentence = computed(() => {
             <UFormField label="Since" name="since"
               ><CommonDay v-model="form.since" label="Since" :region="region" name="since"
             /></UFormField>
+            <details v-if="begun && automated && !danger">
+              <summary>They can send a log: read it</summary>
+              <LazyCallbackSwitchLog
+                :home="automated"
+                :device-id="device"
+                :region="region"
+                use="Put it with their words"
+                @use="ofLog"
+                @read="form.log = $event"
+              />
+              <p v-if="tooOld" class="note amber small">The log ends before it began: it says nothing of this.</p>
+            </details>
           </section>
           <section class="stack" aria-label="Next">
             <h2 class="kicker">Next</h2>
             <p v-if="danger" class="note red">Nothing more is asked, and nothing is tried on the telephone.</p>
             <p v-else-if="!begun" class="soft">Press what they say on the left. Then one question at a time comes here.</p>
             <CallbackQuestion v-else :next="state.next" :model="installed.model" @answer="answered" @tried="tried" />
-            <div v-if="log.length || form.tried.length" class="stack">
+            <div v-if="saidSoFar.length || form.tried.length" class="stack">
               <h3 class="kicker rule pt-3">Said so far</h3>
-              <p v-for="one in log" :key="one.id" class="small row">
+              <p v-for="one in saidSoFar" :key="one.id" class="small row">
                 <span class="grow"
                   ><span class="soft">{{ one.ask }}</span> <b>{{ one.answer }}</b></span
                 ><UButton variant="link" class="p-0" :aria-label="`Take back: ${one.ask}`" @click="takeBack(one.id)">take back</UButton>

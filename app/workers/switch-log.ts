@@ -7,6 +7,7 @@ import {
   type Explained,
   type SwitchGroup,
 } from '../../core/automation'
+import { ofItsLog, type OfItsLog } from '../../core/triage'
 import { answers } from './answers'
 
 /** A log of switchings: which devices are in it, and what switched one of them. */
@@ -20,7 +21,7 @@ export interface SwitchLogTalk {
         left: number
         /** Which of them was looked at; null: none fits, and nobody has chosen. */
         device: string | null
-        found: { explained: Omit<Explained, 'switchings'>; groups: SwitchGroup[]; sentence: string } | null
+        found: { explained: Omit<Explained, 'switchings'>; groups: SwitchGroup[]; sentence: string; says: OfItsLog } | null
       }
 }
 
@@ -41,6 +42,11 @@ answers<SwitchLogTalk>(({ text, home, deviceId, device: chosen }) => {
   const explained = explainSwitchings(home, read, device, deviceId, names)
   if (typeof explained === 'string') return { problem: explained }
   const groups = switchGroups(explained, home)
+  const says = ofItsLog(
+    explained,
+    home.routines.map(({ name }) => name),
+  )
   const { switchings: _, ...rest } = explained
-  return { problem: null, devices, left, device, found: { explained: rest, groups, sentence: switchSentence(explained, groups, device) } }
+  const found = { explained: rest, groups, sentence: switchSentence(explained, groups, device), says }
+  return { problem: null, devices, left, device, found }
 })

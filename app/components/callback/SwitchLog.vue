@@ -1,12 +1,19 @@
 <script setup lang="ts">
 import type { AutomatedHome } from '../../../core/automation'
 import { spanWords } from '../../../core/automation/findings'
+import type { OfItsLog } from '../../../core/triage'
 import type { Region } from '~/utils/time'
 import type { SwitchLogTalk } from '~/workers/switch-log'
 
 /** What an app or a hub wrote down of its switchings: what switched the device, and when. */
-const props = defineProps<{ home: AutomatedHome; deviceId: string | null; region: Region; mayUse: boolean }>()
-const emit = defineEmits<{ use: [sentence: string] }>()
+const props = defineProps<{
+  home: AutomatedHome
+  deviceId: string | null
+  region: Region
+  /** What using its sentence is called; empty: it cannot be used here. */
+  use: string
+}>()
+const emit = defineEmits<{ use: [sentence: string]; read: [says: OfItsLog | null] }>()
 const { t, number } = useTrade()
 const { answer, failed, thinking, put } = useNewestAnswer<SwitchLogTalk>(
   () => new Worker(new URL('../../workers/switch-log.ts', import.meta.url), { type: 'module' }),
@@ -29,7 +36,10 @@ watch([text, device], ([read, chosen]) => {
   if (read) void put({ text: read, home: plain(props.home), deviceId: props.deviceId, device: chosen ?? null })
 })
 const said = computed(() => (text.value && !thinking.value && answer.value?.problem === null ? answer.value : null))
+watch(said, (now) => emit('read', now?.found?.says ?? null))
 const problem = computed(() => (text.value && !thinking.value ? (answer.value?.problem ?? null) : null))
+/** A log of tomorrow was written by another clock, or in another zone. */
+const ahead = computed(() => (said.value?.found ? said.value.found.explained.to * 1000 > Date.now() + 3_600_000 : false))
 const when = (at: number) => dayAndTime(new Date(at * 1000).toISOString(), props.region)
 </script>
 
@@ -54,6 +64,7 @@ const when = (at: number) => dayAndTime(new Date(at * 1000).toISOString(), props
       /></UFormField>
       <template v-if="said.found">
         <p class="note" :class="said.found.groups.some(({ strange }) => strange) ? 'amber' : 'petrol'">{{ t(said.found.sentence) }}</p>
+        <p v-if="ahead" class="note amber small">It goes on past now: its clock is wrong, or its times are of another zone.</p>
         <ul class="small">
           <li v-for="group in said.found.groups.slice(0, 12)" :key="group.words" class="list-row switched">
             <span class="mono">{{ group.count }} ×</span>
@@ -72,7 +83,7 @@ const when = (at: number) => dayAndTime(new Date(at * 1000).toISOString(), props
             {{ spanWords(said.found.explained.unreachable.seconds) }}</template
           ><template v-if="said.left">; {{ counted(said.left, 'line') }} could not be read</template>.
         </p>
-        <UButton v-if="mayUse" class="self-start" @click="emit('use', said.found.sentence)">Write it down as what shows the cause</UButton>
+        <UButton v-if="use" class="self-start" @click="emit('use', said.found.sentence)">{{ use }}</UButton>
       </template>
     </template>
   </section>

@@ -234,7 +234,7 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
                 :home="home"
                 :device-id="points[0]?.id ?? null"
                 :region="region"
-                :may-use="onCrew && (!callback.causeKind || again)"
+                :use="onCrew && (!callback.causeKind || again) ? 'Write it down as what shows the cause' : ''"
                 @use="diagnosis.confirmedBy = $event.slice(0, 480)"
               />
             </details>

@@ -65,6 +65,17 @@ export default withNuxt(
   },
   { files: ['core/**/*.test.ts', 'core/testing/golden.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['server/api/**/*.ts'], rules: no(['**/database/models*', 'sequelize'], 'Routes are thin: only services touch models.') },
+  // Whatever is written is begun anew where others stand in its way, and says 503 where the database is in trouble.
+  {
+    files: ['server/**/*.ts'],
+    ignores: ['server/database/*.ts', 'server/services/company-writer.ts', 'server/**/*.test.ts', 'server/testing/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        { selector: "CallExpression[callee.property.name='transaction']", message: 'transacted() of server/database does transactions.' },
+      ],
+    },
+  },
   // The screens know what the server says by its contracts, and those by type only: schemas stay out of field pages.
   { files: ['app/**/*.{ts,vue}'], rules: onlyTypes(true) },
   // Forms of the office are checked by the contract they are sent by.

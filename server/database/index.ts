@@ -1,7 +1,8 @@
 /** Database: connection, schema and tables. Only services use it. */
-import type { Sequelize } from 'sequelize'
+import type { Sequelize, Transaction } from 'sequelize'
 import { connect, databaseSettings } from './connection'
 import { defineModels, type Models } from './models'
+import { transact } from './transact'
 
 export interface Database {
   sequelize: Sequelize
@@ -18,6 +19,9 @@ export function database(): Database {
   }
   return opened
 }
+
+/** In one transaction of this process’s database, and anew where another one stood in its way. */
+export const transacted = <T>(work: (transaction: Transaction) => Promise<T>): Promise<T> => transact(database().sequelize, work)
 
 export async function closeDatabase(): Promise<void> {
   const closing = opened

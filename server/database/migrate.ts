@@ -1,5 +1,6 @@
-import { QueryTypes, type Sequelize } from 'sequelize'
+import type { Sequelize } from 'sequelize'
 import { SequelizeStorage, Umzug } from 'umzug'
+import { holdFixedRow, makeFixedRows } from './fixed-row'
 import { up as foundation } from './migrations/0001-foundation'
 import { up as crew } from './migrations/0002-crew'
 import { up as truth } from './migrations/0003-truth'
@@ -33,6 +34,7 @@ import { up as secondFactors } from './migrations/0032-second-factors'
 import { up as whyCodes } from './migrations/0033-why-codes'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
+import { troubleOf } from './transact'
 
 /** Adds a column that is made from the streams. */
 export const unitPlacesName = '0005-unit-places'
@@ -85,28 +87,23 @@ export async function isMigrated(sequelize: Sequelize): Promise<boolean> {
 
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
+  await makeFixedRows(sequelize)
   return sequelize.transaction(async (transaction) => {
-    // The named lock lives on one connection, so it is taken and freed inside one transaction's connection.
-    const [lock] = await sequelize.query<{ held: number }>("SELECT GET_LOCK('circuitry-migrate', 120) AS held", {
-      type: QueryTypes.SELECT,
-      transaction,
+    // Tables are changed over other connections: this one only holds its row.
+    await holdFixedRow(sequelize, 'migrate', transaction, 120).catch((error: unknown) => {
+      throw troubleOf(error) === 'locked' ? new Error('Another server is still migrating the database.') : error
     })
-    if (lock?.held !== 1) throw new Error('Another server is still migrating the database.')
-    try {
-      const known = new Set(migrations.map(({ name }) => name))
-      const newer = (await migrationLog(sequelize).executed()).filter((name) => !known.has(name))
-      if (newer.length)
-        throw new Error(
-          `A newer program has changed this database (${newer.join(', ')}). Start that one, or put the backup of before back with this one.`,
-        )
-      const umzug = new Umzug({
-        migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
-        storage: migrationLog(sequelize),
-        logger: undefined,
-      })
-      return (await umzug.up()).map((migration) => migration.name)
-    } finally {
-      await sequelize.query("SELECT RELEASE_LOCK('circuitry-migrate')", { transaction })
-    }
+    const known = new Set(migrations.map(({ name }) => name))
+    const newer = (await migrationLog(sequelize).executed()).filter((name) => !known.has(name))
+    if (newer.length)
+      throw new Error(
+        `A newer program has changed this database (${newer.join(', ')}). Start that one, or put the backup of before back with this one.`,
+      )
+    const umzug = new Umzug({
+      migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
+      storage: migrationLog(sequelize),
+      logger: undefined,
+    })
+    return (await umzug.up()).map((migration) => migration.name)
   })
 }

@@ -8,10 +8,10 @@ import {
   type EventHandler,
   type H3Event,
 } from 'h3'
-import { ConnectionError } from 'sequelize'
 import type { z } from 'zod'
 import type { ApiProblem, Contract } from '../../core/protocol'
 import { plainProblem } from '../../core/stream'
+import { troubleOf, type Trouble } from '../database/transact'
 import { needRole, type Viewer } from '../services/access'
 import { leaveLine } from '../services/access-record'
 import { ApiError } from '../services/errors'
@@ -80,22 +80,31 @@ function hasUnwritable(value: unknown): boolean {
   return false
 }
 
+/** What whoever asked may do: the same again. */
+const notStored = 'Nothing was stored; the same again in a moment.'
+const busy = { code: 'databaseBusy', message: `Too many are writing at once. ${notStored}` }
+const troubleWords: Record<Trouble, { code: string; message: string }> = {
+  away: {
+    code: 'databaseAway',
+    message: 'The database does not answer just now. The same request again in a moment finds out what was stored.',
+  },
+  deadlock: busy,
+  locked: busy,
+  readOnly: { code: 'databaseReadOnly', message: `The database takes no changes just now. ${notStored}` },
+  full: { code: 'databaseFull', message: `The database has no room left: tell whoever keeps the server. ${notStored}` },
+}
+
 export function answerProblem(event: H3Event, error: unknown): ApiProblem {
   if (error instanceof ApiError) {
     setResponseStatus(event, error.status)
     return { error: { code: error.code, message: error.message, details: error.details } }
   }
-  if (error instanceof ConnectionError) {
+  const trouble = troubleOf(error)
+  if (trouble !== null) {
     // One line: a database that is away fails every request alike.
-    console.error(`${new Date().toISOString()} the database does not answer: ${error.message}`)
+    console.error(`${new Date().toISOString()} the database is in trouble (${trouble}): ${(error as Error).message}`)
     setResponseStatus(event, 503)
-    return {
-      error: {
-        code: 'databaseAway',
-        message: 'The database does not answer just now. The same request again in a moment finds out what was stored.',
-        details: null,
-      },
-    }
+    return { error: { ...troubleWords[trouble], details: null } }
   }
   // Whoever asked has gone: there is nobody to answer, and nothing was wrong.
   if (!event.node.res.closed) console.error(new Date().toISOString(), event.context.requestId ?? '', error)

@@ -3,11 +3,10 @@ import { ICalCalendar, ICalEventStatus } from 'ical-generator'
 import { DateTime, IANAZone } from 'luxon'
 import { Op } from 'sequelize'
 import { visitWords, type Visit } from '../../core/job'
-import { database } from '../database'
+import { database, transacted } from '../database'
 import type { Viewer } from './access'
 import { ApiError } from './errors'
 import { idIn, linkKey, opens } from './links'
-import { transacted } from './locked-job'
 import { visitsOf, visitsWithCrew } from './visits'
 
 const dayMs = 86_400_000

@@ -1,14 +1,14 @@
 import { waysOf } from '../../core/plan'
 import type { sales, BodyOf } from '../../core/protocol'
 import { allTicked, changedContent, changeObjection, needsNoteOnly, priceChange, type QuoteContent } from '../../core/quote'
-import { database } from '../database'
+import { database, transacted } from '../database'
 import { hub } from '../realtime/hub'
 import { isOffice, jobFor, type Viewer } from './access'
 import { crewOf } from './decision-context'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { planSource } from './plan-source'
-import { lockedJob, transacted } from './locked-job'
+import { lockedJob } from './locked-job'
 import { agreedContent, contentOf, putQuote, quoteFor, resolve, signQuote, type Signed } from './quotes'
 
 export async function readAgreed(viewer: Viewer, jobId: string): Promise<{ agreed: QuoteContent | null }> {
@@ -19,7 +19,7 @@ export async function readAgreed(viewer: Viewer, jobId: string): Promise<{ agree
 /** Whoever is on a visit of the job, and the office. */
 async function needCrew(viewer: Viewer, siteId: string, jobId: string): Promise<void> {
   if (isOffice(viewer)) return
-  const onCrew = await database().sequelize.transaction((transaction) => crewOf([viewer], [siteId], transaction))
+  const onCrew = await transacted((transaction) => crewOf([viewer], [siteId], transaction))
   if (!onCrew(viewer, { jobId }))
     throw new ApiError(403, 'notOnCrew', 'You are not on a visit of this job. Ask the dispatcher to put you on it.')
 }

@@ -1,7 +1,8 @@
 import { jest } from '@jest/globals'
-import { ConnectionError } from 'sequelize'
+import { ConnectionError, QueryTypes } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
+import { troubleOf } from '../database/transact'
 import { jobCommand, jobEnvelope, makeCompany, open, openWorld, siteCommand, uuid } from '../testing/world'
 import { readAsked } from './commands'
 import { submit } from './company-writer'
@@ -154,6 +155,56 @@ test('the order in which a company’s commands came is kept, also around one th
   )
   const written = await Promise.all(asked.map(submit))
   expect(written.map(({ outcome: { status } }) => status)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
+  await sameSeqs(jobId)
+})
+
+test('connections that are ended under commands lose none and store none twice', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  const { sequelize } = database()
+  jest.spyOn(console, 'warn').mockImplementation(() => undefined)
+  let ended = 0
+  let over = false
+  const killer = (async () => {
+    while (!over) {
+      const rows = await sequelize
+        .query<{ id: number }>(
+          "SELECT id FROM information_schema.processlist WHERE user = SUBSTRING_INDEX(USER(), '@', 1) AND id <> CONNECTION_ID()",
+          { type: QueryTypes.SELECT },
+        )
+        .catch(() => [])
+      for (const { id } of rows)
+        await sequelize.query(`KILL CONNECTION ${id}`).then(
+          () => ended++,
+          () => undefined,
+        )
+      await new Promise((resolve) => setTimeout(resolve, 4))
+    }
+  })()
+  const count = 120
+  const commands = Array.from({ length: count }, (_, index) => ({ id: uuid(), command: defect(`number ${index}`) }))
+  const give = async ({ id, command }: (typeof commands)[number]): Promise<number> => {
+    // As a phone does it: the same again, until it is answered.
+    for (let tried = 1; ; tried++) {
+      const status = await jobCommand(lead, jobId, command, id).then(
+        (outcome) => outcome.status,
+        (error: unknown) => (error instanceof ApiError ? error.code : troubleOf(error)),
+      )
+      if (status === 'accepted') return tried
+      if (status !== 'away' || tried === 50) throw new Error(`Answered ${String(status)} at try ${tried}.`)
+    }
+  }
+  const tries: number[] = []
+  for (let at = 0; at < count; at += 12) tries.push(...(await Promise.all(commands.slice(at, at + 12).map(give))))
+  over = true
+  await killer
+  expect(ended).toBeGreaterThan(3)
+  forgetStates()
+  expect(
+    Object.values((await readState('job', jobId)).defects)
+      .map(({ text }) => text)
+      .sort(),
+  ).toEqual(commands.map(({ command }) => command.text).sort())
   await sameSeqs(jobId)
 })
 

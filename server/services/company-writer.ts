@@ -1,7 +1,7 @@
 import { ConnectionError, UniqueConstraintError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
-import { isDeadlock } from '../database/deadlock'
+import { DatabaseTrouble, dropConnection, Patience, troubleOf } from '../database/transact'
 import { ApiError } from './errors'
 import type { Asked } from './asked'
 import { isAlone, publish, writeGroup, type Written } from './write-command'
@@ -46,9 +46,9 @@ async function drain(companyId: string): Promise<void> {
       group,
       group.some(({ asked }) => asked.envelope.heldMs > 0),
     )
-    // The database is away: nobody waits longer to hear the same.
+    // Nobody can be asked: nobody waits longer to hear the same.
     if (failure?.error instanceof ConnectionError) for (const one of [...group, ...queue.splice(0)]) one.failed(failure.error)
-    // One of them, or a deadlock, ended them all: each is asked again by itself.
+    // One of them, a deadlock or a lost connection ended them all: each is asked again by itself.
     else if (failure && group.length > 1) for (const one of group) await writeAgain(companyId, one)
     else if (failure) await writeAgain(companyId, group[0]!, failure)
   }
@@ -72,6 +72,7 @@ async function write(companyId: string, group: Waiting[], lookUp: boolean): Prom
       { lookUp, commits: true },
     )
   } catch (error) {
+    if (troubleOf(error) === 'away') dropConnection(transaction)
     await transaction.rollback().catch(() => undefined)
     return { error }
   }
@@ -86,17 +87,31 @@ async function write(companyId: string, group: Waiting[], lookUp: boolean): Prom
   return null
 }
 
-const tries = 3
+/** Somebody else stored the same serial or the same command id a moment earlier: so often it is decided once more on what is there. */
+const mostTaken = 3
 
+/** Whatever became of it before, also at a commit that nobody heard the end of: its id tells. */
 async function writeAgain(companyId: string, one: Waiting, before?: { error: unknown }): Promise<void> {
+  const patience = new Patience({ deadlock: 12, locked: 2, away: 3 })
+  let taken = 0
   let failure = before ?? (await write(companyId, [one], true))
-  // Somebody else stored the same serial or the same command id a moment earlier: decide once more on what is there now.
-  for (let tried = 1; failure && tried < tries && (failure.error instanceof UniqueConstraintError || isDeadlock(failure.error)); tried++)
+  while (failure) {
+    const { error } = failure
+    const trouble = troubleOf(error)
+    const again =
+      error instanceof UniqueConstraintError
+        ? ++taken < mostTaken
+        : trouble !== null && !(error instanceof ConnectionError) && (await patience.again(trouble))
+    if (!again) {
+      one.failed(
+        error instanceof UniqueConstraintError
+          ? new ApiError(409, 'idTaken', 'Something else already has this id. Nothing was stored; try again.')
+          : trouble === null || error instanceof ConnectionError
+            ? error
+            : new DatabaseTrouble(trouble, trouble === 'away', error),
+      )
+      return
+    }
     failure = await write(companyId, [one], true)
-  if (!failure) return
-  one.failed(
-    failure.error instanceof UniqueConstraintError
-      ? new ApiError(409, 'idTaken', 'Something else already has this id. Nothing was stored; try again.')
-      : failure.error,
-  )
+  }
 }

@@ -1,11 +1,10 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto'
 import { Op } from 'sequelize'
 import type { BodyOf, DeviceLinkLine, links } from '../../core/protocol'
-import { database, type DeviceLinkRow } from '../database'
+import { database, transacted, type DeviceLinkRow } from '../database'
 import { peopleNames, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
-import { transacted } from './locked-job'
 import { countTry, wasRight } from './throttle'
 
 /** A one-time code holds so long, and a link that was not heard of for so long is away, ms. */

@@ -8,7 +8,7 @@ import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
 import { reserved } from '../../core/stock'
 import { modelsToCarry } from '../../core/triage'
-import { database, type BranchRow, type JobRow, type SiteRow } from '../database'
+import { database, transacted, type BranchRow, type JobRow, type SiteRow } from '../database'
 import { routing } from '../stand-ins/routing'
 import { awayBetween } from './requests'
 import { branchFor, isLicensed, siteFor, type Viewer } from './access'
@@ -226,7 +226,7 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
 /** Somebody shows where a home is. */
 export async function placeHome(viewer: Viewer, siteId: string, position: Position | null): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
-  await database().sequelize.transaction(async (transaction) => {
+  await transacted(async (transaction) => {
     await database().models.sites.update(
       { longitude: position?.[0] ?? null, latitude: position?.[1] ?? null },
       { where: { id: site.id }, transaction },

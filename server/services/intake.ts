@@ -3,7 +3,7 @@ import { v7 as uuid } from 'uuid'
 import { intakeCommands, type FileReading, type JobFile } from '../../core/format'
 import { inTrade, type SchemeId } from '../../core/units'
 import type { IntakeRequest, IntakeSource, KnownHome } from '../../core/protocol'
-import { database, joined, type CustomerRow, type SiteRow } from '../database'
+import { database, joined, transacted, type CustomerRow, type SiteRow } from '../database'
 import { hub } from '../realtime/hub'
 import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
@@ -85,11 +85,11 @@ export async function openJob(
       `Is it this home? ${alike.map((home) => `${home.name}, ${home.address} (${home.why.join(', ')})`).join('; ')}.`,
       { homes: alike },
     )
-  const { sequelize, models } = database()
+  const { models } = database()
   const settings = rulesOf(branch)
   const place = { companyId: viewer.companyId, branchId }
   const ids = { siteId: known?.id ?? uuid(), jobId: uuid() }
-  const written = await sequelize.transaction(async (transaction) => {
+  const written = await transacted(async (transaction) => {
     // One intake of a company at a time: job numbers have no gaps.
     await models.companies.findByPk(viewer.companyId, { transaction, lock: transaction.LOCK.UPDATE })
     const customerId = known?.customerId ?? uuid()

@@ -1,4 +1,4 @@
-import { database } from '../database'
+import { database, transacted } from '../database'
 import { leaveLine } from './access-record'
 import { takeFactorAway } from './second-factor'
 import { hashPassword } from './secrets'
@@ -9,9 +9,9 @@ import { forgetTries } from './throttle'
  * @returns the lead’s name; null where no open account of a lead has this login
  */
 export async function letLeadIn(login: string, password: string): Promise<string | null> {
-  const { sequelize, models } = database()
+  const { models } = database()
   const passwordHash = await hashPassword(password)
-  const name = await sequelize.transaction(async (transaction) => {
+  const name = await transacted(async (transaction) => {
     const person = await models.people.findOne({
       where: { login, role: 'lead', active: true },
       transaction,

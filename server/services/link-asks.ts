@@ -5,7 +5,7 @@ import { linkedUnits, linkObjection, linkTasks, surroundingsOf, type JobCommand,
 import { readSetupCode } from '../../core/commission'
 import { faultSaid, type LinkAnswer, type LinkTask, type LinkWork, type MeterTrace } from '../../core/link'
 import type { BodyOf, JobLink, links } from '../../core/protocol'
-import { database, type DeviceLinkRow, type JobRow, type LinkAskRow } from '../database'
+import { database, transacted, type DeviceLinkRow, type JobRow, type LinkAskRow } from '../database'
 import { runTogether } from '../database/statements'
 import { isOffice, jobFor, peopleNames, viewerOf, type Viewer } from './access'
 import { byProgram } from './asked'
@@ -15,7 +15,6 @@ import { crewOf } from './decision-context'
 import { isOnline } from './device-links'
 import { ApiError } from './errors'
 import { announce } from './feed'
-import { transacted } from './locked-job'
 import { emptyFabric } from './projections'
 import { logSecretRead, seal, unseal } from './secrets'
 import { readState } from './streams'
@@ -124,7 +123,7 @@ export async function askLink(
 ): Promise<{ id: string }> {
   const job = await jobFor(viewer, jobId)
   const { models } = database()
-  const onCrew = await database().sequelize.transaction((transaction) => crewOf([viewer], [job.siteId], transaction))
+  const onCrew = await transacted((transaction) => crewOf([viewer], [job.siteId], transaction))
   // Whoever has left lets the household in and takes the installer off from the office as well.
   const fromOffice = doing === 'leave' || doing === 'homes' || doing === 'open'
   if (!onCrew(viewer, { jobId }) && !(fromOffice && isOffice(viewer)))

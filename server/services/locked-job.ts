@@ -1,10 +1,6 @@
 import type { Transaction } from 'sequelize'
 import { database } from '../database'
-import { untilFree } from '../database/deadlock'
 import { rulesOf } from './branch-rules'
-
-/** In one transaction, and again where another one stood in its way. */
-export const transacted = <T>(work: (transaction: Transaction) => Promise<T>) => untilFree(() => database().sequelize.transaction(work))
 
 /**
  * A job with its records locked, in the order in which commands lock them: what is made and decided for one job is so one after

@@ -4,7 +4,7 @@ import { letterSubjects, preparationsFor, type MessagePurpose } from '../../core
 import type { Visit } from '../../core/job'
 import type { BodyOf, MessageLine, promises } from '../../core/protocol'
 import { inTrade } from '../../core/units'
-import { database, type JobRow, type MessageRow } from '../database'
+import { database, transacted, type JobRow, type MessageRow } from '../database'
 import { hub } from '../realtime/hub'
 import { messages as service } from '../stand-ins/messages'
 import { isOffice, peopleNames, seesBranch, type Viewer } from './access'
@@ -13,7 +13,7 @@ import { rulesOf } from './branch-rules'
 import { ApiError, forbidden, notFound } from './errors'
 import { announce } from './feed'
 import { linkKey } from './links'
-import { lockedJob, transacted } from './locked-job'
+import { lockedJob } from './locked-job'
 import { pageOf, putOffers } from './visit-pages'
 import { firstNamesOn, peopleOn, visitFor } from './visits'
 import { parseCommand, publish, writeCommand, type Written } from './write-command'
@@ -201,7 +201,7 @@ export async function deliver(send = service.send, now = () => new Date()): Prom
   let sent = 0
   const seen: string[] = ['']
   for (;;) {
-    const row = await sequelize.transaction(async (transaction) => {
+    const row = await transacted(async (transaction) => {
       const [next] = await sequelize.query<{ id: string }>(
         "SELECT id FROM messages WHERE state = 'waiting' AND id NOT IN (?) ORDER BY made_at LIMIT 1 FOR UPDATE SKIP LOCKED",
         { replacements: [seen], type: QueryTypes.SELECT, transaction },

@@ -1,8 +1,7 @@
-import { database, type PersonRow } from '../database'
+import { database, transacted, type PersonRow } from '../database'
 import type { Viewer } from './access'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
-import { transacted } from './locked-job'
 import { passwordMatches } from './secrets'
 import { countTry, forgetTries, triesOf } from './throttle'
 

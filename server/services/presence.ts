@@ -1,6 +1,6 @@
 import { Op } from 'sequelize'
 import type { sites, BodyOf, Present, LoneWorkWatch } from '../../core/protocol'
-import { database } from '../database'
+import { database, transacted } from '../database'
 import { hub } from '../realtime/hub'
 import { isOffice, siteFor, type Viewer } from './access'
 import { announce } from './feed'
@@ -11,7 +11,7 @@ const longestHours = 10
 /** Says where the viewer is. Everybody who sees the site hears of it. */
 export async function arriveAt(viewer: Viewer, siteId: string, { place }: BodyOf<typeof sites.sayWhere>): Promise<{ ok: true }> {
   const site = await siteFor(viewer, siteId)
-  await database().sequelize.transaction(async (transaction) => {
+  await transacted(async (transaction) => {
     const { models } = database()
     const known = await models.presence.findByPk(viewer.personId, { transaction, raw: true })
     const row = { companyId: viewer.companyId, siteId, place, connected: true, seenAt: new Date() }
@@ -26,7 +26,7 @@ export async function arriveAt(viewer: Viewer, siteId: string, { place }: BodyOf
 
 /** The live connection of a person's last window ended, or came back. */
 export async function markConnected(viewer: Viewer, connected: boolean): Promise<void> {
-  await database().sequelize.transaction(async (transaction) => {
+  await transacted(async (transaction) => {
     const { models } = database()
     const known = await models.presence.findByPk(viewer.personId, { transaction, raw: true })
     if (!known || Boolean(known.connected) === connected) return

@@ -1,17 +1,17 @@
 import { Op } from 'sequelize'
-import { database } from '../database'
+import { database, transacted } from '../database'
 import { runTogether } from '../database/statements'
 import { jobStatements, levelStatements, siteStatements } from './projections'
 import { forgetStates, readState } from './streams'
 
 /** Throws every projected row away and makes it again from the streams. Returns how many streams were folded. */
 export async function rebuildProjections(): Promise<{ sites: number; jobs: number }> {
-  const { models, sequelize } = database()
+  const { models } = database()
   forgetStates()
   const streams = await models.streams.findAll({ attributes: ['id', 'kind', 'companyId', 'branchId'], raw: true })
   const sites = streams.filter((stream) => stream.kind === 'site')
   const jobs = streams.filter((stream) => stream.kind === 'job')
-  await sequelize.transaction(async (transaction) => {
+  await transacted(async (transaction) => {
     for (const projected of [
       models.visitPeople,
       models.visits,

@@ -2,7 +2,8 @@ import { createHash, timingSafeEqual } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import type { company, BodyOf } from '../../core/protocol'
 import { branchSettingsSchema } from '../../core/units'
-import { database, type PersonRow } from '../database'
+import { database, transacted, type PersonRow } from '../database'
+import { holdFixedRow } from '../database/fixed-row'
 import { starterRows } from './articles'
 import { modelRow, partRow } from './catalogue'
 import { ApiError } from './errors'
@@ -36,60 +37,53 @@ export async function setUp(setup: Omit<BodyOf<typeof company.setUp>, 'code'>): 
   const { sequelize, models } = database()
   needStrongPassword(setup.person.password, [setup.company, setup.branch, setup.person.login, setup.person.name])
   const passwordHash = await hashPassword(setup.person.password)
-  return sequelize.transaction(async (transaction) => {
-    // A lock by name is MariaDB's own: there is no row yet that could be locked.
-    const [[lock]] = (await sequelize.query("SELECT GET_LOCK('circuitry-setup', 10) AS held", { transaction })) as unknown as [
-      [{ held: number }],
-    ]
-    try {
-      if (lock.held !== 1 || (await models.companies.count({ transaction })) > 0)
-        throw new ApiError(409, 'alreadySetUp', 'This Circuitry already has a company. Log in.')
-      const companyId = uuid()
-      const branchId = uuid()
-      await models.companies.create({ id: companyId, name: setup.company, createdAt: new Date() }, { transaction })
-      await models.feeds.create({ companyId, seq: 0 }, { transaction })
-      await models.branches.create(
-        {
-          id: branchId,
-          companyId,
-          name: setup.branch,
-          schemeId: setup.schemeId,
-          timezone: setup.timezone,
-          settings: branchSettingsSchema.parse({}),
-        },
-        { transaction },
-      )
-      const catalogue = starterCatalogue(uuid)
-      const parts = starterParts(uuid)
-      await models.models.bulkCreate(
-        catalogue.map((model) => modelRow(companyId, model, true)),
-        { transaction },
-      )
-      await models.parts.bulkCreate(
-        parts.map((part) => partRow(companyId, part, true)),
-        { transaction },
-      )
-      await models.articles.bulkCreate(starterRows(companyId, branchId, catalogue, parts, setup.schemeId), { transaction })
-      const person = {
-        id: uuid(),
+  return transacted(async (transaction) => {
+    await holdFixedRow(sequelize, 'setUp', transaction, 10)
+    if ((await models.companies.count({ transaction })) > 0)
+      throw new ApiError(409, 'alreadySetUp', 'This Circuitry already has a company. Log in.')
+    const companyId = uuid()
+    const branchId = uuid()
+    await models.companies.create({ id: companyId, name: setup.company, createdAt: new Date() }, { transaction })
+    await models.feeds.create({ companyId, seq: 0 }, { transaction })
+    await models.branches.create(
+      {
+        id: branchId,
         companyId,
-        branchId,
-        login: setup.person.login,
-        name: setup.person.name,
-        initials: setup.person.initials,
-        role: 'lead' as const,
-        licensed: setup.person.licensed,
-        active: true,
-        passwordHash,
-        sessionEpoch: 0,
-        pinHash: null,
-        vanId: null,
-        skills: [],
-      }
-      await models.people.create(person, { transaction })
-      return person
-    } finally {
-      await sequelize.query("SELECT RELEASE_LOCK('circuitry-setup')", { transaction })
+        name: setup.branch,
+        schemeId: setup.schemeId,
+        timezone: setup.timezone,
+        settings: branchSettingsSchema.parse({}),
+      },
+      { transaction },
+    )
+    const catalogue = starterCatalogue(uuid)
+    const parts = starterParts(uuid)
+    await models.models.bulkCreate(
+      catalogue.map((model) => modelRow(companyId, model, true)),
+      { transaction },
+    )
+    await models.parts.bulkCreate(
+      parts.map((part) => partRow(companyId, part, true)),
+      { transaction },
+    )
+    await models.articles.bulkCreate(starterRows(companyId, branchId, catalogue, parts, setup.schemeId), { transaction })
+    const person = {
+      id: uuid(),
+      companyId,
+      branchId,
+      login: setup.person.login,
+      name: setup.person.name,
+      initials: setup.person.initials,
+      role: 'lead' as const,
+      licensed: setup.person.licensed,
+      active: true,
+      passwordHash,
+      sessionEpoch: 0,
+      pinHash: null,
+      vanId: null,
+      skills: [],
     }
+    await models.people.create(person, { transaction })
+    return person
   })
 }

@@ -16,7 +16,7 @@ import {
 } from '../../core/stream'
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
-import { database, type JobRow, type SiteRow, type StreamRow } from '../database'
+import { database, transacted, type JobRow, type SiteRow, type StreamRow } from '../database'
 import { keyedFingerprint } from '../database/secret-key'
 import { insertInto, runTogether, type Statement } from '../database/statements'
 import { hub } from '../realtime/hub'
@@ -340,7 +340,7 @@ export async function giveToSite(
   { basedOnSeq, now }: { basedOnSeq: number; now: Date },
 ): Promise<Written & { outcome: Outcome }> {
   const envelope = byProgram('site', site.id, command, now, { basedOnSeq })
-  return database().sequelize.transaction(async (transaction) =>
+  return transacted(async (transaction) =>
     writeCommand(
       { envelope, command: parseCommand(envelope), viewer, now, row: site, settings: await settingsOf(site.branchId, transaction) },
       transaction,

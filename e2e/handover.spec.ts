@@ -191,6 +191,7 @@ test('a circuit of a 230 V home is measured: judged while it is typed, stored as
   await permit.getByRole('button', { name: 'Store it' }).click()
   await expect(permit.getByTestId('refusal')).toContainText('A permit that was granted has a number.')
   await permit.getByLabel('Number').fill('MQ 208')
+  await expect(permit.getByText('Released on')).toBeVisible()
   await permit.getByRole('button', { name: 'Store it' }).click()
   await expect(permit).toContainText('MQ 208, inspected and released')
   expect(faultsOf(sefa)).toEqual([])

@@ -1,7 +1,7 @@
 import type { Content } from 'pdfmake/interfaces'
-import { boxesOfJob, permitWords } from '../../core/job'
+import { boxesOfJob, permitDayWords, permitWords } from '../../core/job'
 import { breakerName, inPanelOrder } from '../../core/site'
-import { momentOf, supplySchemes } from '../../core/units'
+import { dateIn, momentOf, supplySchemes } from '../../core/units'
 import { judgeCircuit } from '../../core/verification'
 import { jobFor, type Viewer } from './access'
 import { ApiError } from './errors'
@@ -55,7 +55,12 @@ export async function verificationPaper(viewer: Viewer, jobId: string): Promise<
         margin: [0, 2, 0, 0],
       },
       ...(job.permit && job.permit.state !== 'none'
-        ? [{ text: `Permit ${job.permit.number}: ${permitWords[job.permit.state]}.`, margin: [0, 6, 0, 0] } as Content]
+        ? [
+            {
+              text: `Permit ${job.permit.number}: ${permitWords[job.permit.state]}${job.permit.on ? `, ${permitDayWords[job.permit.state]} ${dateIn(job.permit.on, region.locale)}` : ''}.`,
+              margin: [0, 6, 0, 0],
+            } as Content,
+          ]
         : []),
       ...circuits,
       {

@@ -1,6 +1,7 @@
 import { crew, Scenario, testFile } from '../../testing/scenario'
 import { annexRule, judgeCircuit, loopRuleOf } from '../../verification'
 import { handoverChecklist } from '../index'
+import { ranOut } from './words'
 import type { VerifyCircuit } from './verify-circuit.schema'
 
 const code = (result: ReturnType<Scenario['submitJob']>) => (result.ok ? 'accepted' : result.refusal.code)
@@ -98,4 +99,18 @@ test('a permit holds the handover until its inspector has released it; none that
   expect(item(scenario, 'permit')).toMatchObject({ done: true })
   scenario.must(note('none', ''))
   expect(item(scenario, 'permit')).toBeUndefined()
+})
+test('the day of a permit is what its state says, and none without one; one that ran out is told', () => {
+  const scenario = working(new Scenario(testFile))
+  const note = (state: 'granted' | 'hold' | 'none', on?: string) =>
+    scenario.must(scenario.submitJob({ type: 'notePermit', state, number: 'P 12', note: '', ...(on ? { on } : {}) }, crew.office))
+  note('hold', '2026-12-04')
+  expect(scenario.job.permit).toMatchObject({ state: 'hold', on: '2026-12-04' })
+  note('granted', '2026-12-31')
+  expect([ranOut(scenario.job.permit!, '2026-12-31'), ranOut(scenario.job.permit!, '2027-01-01')]).toEqual([false, true])
+  note('hold')
+  expect(scenario.job.permit!.on).toBeNull()
+  expect(ranOut(scenario.job.permit!, '2030-01-01')).toBe(false)
+  note('none', '2026-12-04')
+  expect(scenario.job.permit!.on).toBeNull()
 })

@@ -9,3 +9,14 @@ export const permitWords: Record<PermitState, string> = {
   released: 'inspected and released',
   failed: 'inspected, and to be mended',
 }
+/** What the day of a permit is; none has one. */
+export const permitDayWords: Record<Exclude<PermitState, 'none'>, string> = {
+  applied: 'applied for on',
+  granted: 'good until',
+  hold: 'the inspector comes on',
+  released: 'released on',
+  failed: 'looked at again on',
+}
+/** A permit that ran out allows no work. @param today YYYY-MM-DD where the home is */
+export const ranOut = ({ state, on }: { state: PermitState; on: string | null }, today: string): boolean =>
+  state === 'granted' && on !== null && on < today

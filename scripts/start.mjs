@@ -5,7 +5,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { endProcess, freePort, isOurs, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
-import { startMariadb } from './lib/mariadb.mjs'
+import { credentials, startMariadb } from './lib/mariadb.mjs'
 import { startStandIns } from './lib/link.mjs'
 import { startServer } from './lib/server.mjs'
 
@@ -36,9 +36,11 @@ async function main() {
   let database = null
   let server = null
   let link = null
+  let endBackups = null
   let stopping = null
   const stop = () =>
     (stopping ??= (async () => {
+      await endBackups?.()
       await link?.stop()
       await server?.stop()
       await database?.stop()
@@ -51,6 +53,8 @@ async function main() {
     })
   try {
     needPackages()
+    const backups = process.env.CIRCUITRY_BACKUP ? await import('./lib/daily-backup.mjs') : null
+    const daily = backups?.dailyBackupOf(process.env)
     say('Starting the database …')
     // What the data holds is decided once, by the first start that got as far as serving; one that did not starts over.
     const kindFile = join(stateDir, 'live', 'kind')
@@ -83,6 +87,10 @@ async function main() {
       say('The server ended.')
       void stop().then(() => process.exit(1))
     })
+    if (daily) {
+      const { secretKey, sessionPassword } = credentials(join(stateDir, 'live'))
+      endBackups = backups.backUpDaily({ settings: daily, env: database.env, keys: { secretKey, sessionPassword }, kind, say })
+    }
     writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid, linkPid: link?.pid ?? null }))
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()
     say(`\n  Circuitry runs at ${server.url}\n`)

@@ -71,6 +71,7 @@ useShortcuts({ palette: () => (paletteOpen.value = true), sheet: () => (sheetOpe
       <CommonWhoButton v-else @click="openMenu" />
     </header>
     <CommonRestored />
+    <CommonBackup />
     <CommonClockOff />
     <LazyCommonTried v-if="session.tried && (session.tried.passwords || session.tried.pins)" @logins="loginsOpen = true" />
     <main id="main"><slot /></main>

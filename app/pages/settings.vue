@@ -52,6 +52,7 @@ const sentence = computed(
         />
       </div>
       <SettingsDurations v-if="session.isOffice" class="mt-8" />
+      <SettingsBackup class="mt-8" />
     </template>
     <template v-else-if="part === 'people'"
       ><SettingsPeople /><template v-if="session.hasRole('lead')"><SettingsSecretReads /><SettingsAccessRecord /></template></template

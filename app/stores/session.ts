@@ -3,7 +3,7 @@ import { vanOf } from '../../core/dispatch/board/twice'
 import type { PersonRole } from '../../core/stream'
 import type { ListedPart } from '../../core/fit/parts'
 import { regionOf, type Region } from '../../core/units/region'
-import type { Branch, CatalogueModel, Instrument, PersonView, Restored, Tried, Viewer } from '../../core/protocol'
+import type { BackupState, Branch, CatalogueModel, Instrument, PersonView, Restored, Tried, Viewer } from '../../core/protocol'
 
 /** Kept on the device for a start without network. */
 const lists = ['branches', 'people', 'instruments', 'catalogue', 'parts'] as const
@@ -22,6 +22,8 @@ export const useSession = defineStore('session', {
     fromDevice: false,
     /** The record was put back from a backup a short while ago. */
     restored: null as Restored | null,
+    /** The newest backup, for leads. */
+    backup: null as BackupState | null,
     /** Wrong passwords and PINs that were tried for them within a day. */
     tried: null as Tried | null,
     /** What performance.now() said at the last answer of the server, ms. */
@@ -93,6 +95,7 @@ export const useSession = defineStore('session', {
         this.viewer = answer.value.viewer
         this.restored = answer.value.restored
         this.tried = answer.value.tried
+        this.backup = answer.value.backup
         this.clockOffset = Date.parse(answer.value.now) - Date.now()
         this.answeredAt = performance.now()
         this.fromDevice = false
@@ -118,6 +121,7 @@ export const useSession = defineStore('session', {
       if (answer.ok && answer.value.viewer) {
         this.restored = answer.value.restored
         this.tried = answer.value.tried
+        this.backup = answer.value.backup
       }
     },
     async loadLists() {

@@ -33,7 +33,7 @@ export type {
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
 export type { DeviceFailure, Insight, OwnInsight, ModelInsightLine } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
-export type { AccessLine, PersonView, Restored, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
+export type { AccessLine, PersonView, Restored, BackupState, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'
 export type { FeedMessage, FeedTopic } from './record'
 export type { RequestLine } from './requests'

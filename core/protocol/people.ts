@@ -164,9 +164,19 @@ export const restored = z.strictObject({ at: instant, from: instant })
 export type Restored = z.infer<typeof restored>
 export const tried = z.strictObject({ passwords: z.int().min(0), pins: z.int().min(0) })
 export type Tried = z.infer<typeof tried>
+export const backupState = z.strictObject({
+  /** The program makes one each day. */
+  daily: z.boolean(),
+  /** When the newest was made; null: none is known of. */
+  madeAt: instant.nullable(),
+  /** One is missing. */
+  late: z.boolean(),
+})
+export type BackupState = z.infer<typeof backupState>
 export const whoAmI = contract({
   route: 'GET /api/auth/me',
-  summary: 'Who is logged in; null when nobody is. They are told what was tried for them, and for two days that a backup was put back.',
+  summary:
+    'Who is logged in; null when nobody is. They are told what was tried for them, and for two days that a backup was put back; leads are told of the newest backup.',
   access: 'public',
   answer: z.strictObject({
     viewer: viewerSchema.nullable(),
@@ -174,6 +184,8 @@ export const whoAmI = contract({
     restored: restored.nullable(),
     /** Wrong passwords and PINs that were tried for them within a day; null: nobody is logged in. */
     tried: tried.nullable(),
+    /** Told to leads alone. */
+    backup: backupState.nullable(),
   }),
 })
 export const deviceKey = contract({

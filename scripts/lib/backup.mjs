@@ -132,11 +132,27 @@ export async function makeBackup({ env, keys, kind, folder, keysFolder, passphra
   } finally {
     await connection.end()
   }
-  const keysFile = join(keysFolder, `circuitry-keys-${markOf(keys)}.json`)
+  const keysFile = keysFileOf(keysFolder, keys)
   if (existsSync(keysFile)) return { file, keysFile, passphrase: null }
   const fresh = passphrase ?? newPassphrase((bytes) => randomBytes(bytes.length))
   writeFileSync(keysFile, `${JSON.stringify(sealKeys(keys, fresh), null, 2)}\n`, { mode: 0o600 })
   return { file, keysFile, passphrase: fresh }
+}
+
+/** Where these keys lie, or will lie, sealed. */
+export const keysFileOf = (folder, keys) => join(folder, `circuitry-keys-${markOf(keys)}.json`)
+
+/** The newest backup of a folder by its sheet; null: there is none. @returns { file, madeAt } */
+export function newestBackup(folder) {
+  const name = existsSync(folder)
+    ? readdirSync(folder)
+        .filter((one) => pattern.test(one))
+        .sort()
+        .at(-1)
+    : null
+  if (!name) return null
+  const file = join(folder, name)
+  return { file, madeAt: new Date(readSheet(sheetOf(file), format).madeAt) }
 }
 
 /** Removes all but the newest backups of a folder; nothing else in it is touched. @returns what was removed */

@@ -12,6 +12,7 @@ import type { z } from 'zod'
 import type { ApiProblem, Contract } from '../../core/protocol'
 import { plainProblem } from '../../core/stream'
 import { troubleOf, type Trouble } from '../database/transact'
+import { sawTrouble } from '../metrics'
 import { needRole, type Viewer } from '../services/access'
 import { leaveLine } from '../services/access-record'
 import { ApiError } from '../services/errors'
@@ -101,6 +102,7 @@ export function answerProblem(event: H3Event, error: unknown): ApiProblem {
   }
   const trouble = troubleOf(error)
   if (trouble !== null) {
+    sawTrouble(trouble)
     // One line: a database that is away fails every request alike.
     console.error(`${new Date().toISOString()} the database is in trouble (${trouble}): ${(error as Error).message}`)
     setResponseStatus(event, 503)

@@ -40,6 +40,13 @@ export class FeedHub {
     }
   }
 
+  /** Windows that are connected to this server. */
+  get open(): number {
+    let count = 0
+    for (const mates of this.clients.values()) count += mates.size
+    return count
+  }
+
   /** Called after a commit. */
   wake(companyId: string): void {
     if (this.running.has(companyId)) {

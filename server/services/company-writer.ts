@@ -2,6 +2,7 @@ import { ConnectionError, UniqueConstraintError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
 import { DatabaseTrouble, dropConnection, Patience, troubleOf } from '../database/transact'
+import { sawCommand } from '../metrics'
 import { ApiError } from './errors'
 import type { Asked } from './asked'
 import { isAlone, publish, writeGroup, type Written } from './write-command'
@@ -82,7 +83,10 @@ async function write(companyId: string, group: Waiting[], lookUp: boolean): Prom
   for (const [index, { done, failed }] of group.entries()) {
     const answer = written.answers[index]!
     if (answer instanceof ApiError) failed(answer)
-    else done({ outcome: answer, testerFailed: written.testerFailed })
+    else {
+      sawCommand(answer.status)
+      done({ outcome: answer, testerFailed: written.testerFailed })
+    }
   }
   return null
 }
@@ -103,6 +107,7 @@ async function writeAgain(companyId: string, one: Waiting, before?: { error: unk
         ? ++taken < mostTaken
         : trouble !== null && !(error instanceof ConnectionError) && (await patience.again(trouble))
     if (!again) {
+      if (trouble !== null) sawCommand('failed')
       one.failed(
         error instanceof UniqueConstraintError
           ? new ApiError(409, 'idTaken', 'Something else already has this id. Nothing was stored; try again.')

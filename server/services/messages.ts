@@ -207,6 +207,7 @@ export async function deliver(send = service.send, now = () => new Date()): Prom
         { replacements: [seen], type: QueryTypes.SELECT, transaction },
       )
       if (!next) return null
+      // Also when this is begun anew: it goes with the next round then.
       seen.push(next.id)
       const message = (await models.messages.findByPk(next.id, { transaction }))!
       const { id, channel, recipient, subject, body, tries } = message
@@ -230,6 +231,8 @@ export async function deliver(send = service.send, now = () => new Date()): Prom
     hub.wake(row.companyId)
   }
 }
+
+export const messagesWaiting = (): Promise<number> => database().models.messages.count({ where: { state: 'waiting' } })
 
 let sending: Promise<unknown> = Promise.resolve()
 /** Sends what waits without keeping anybody waiting for it. */

@@ -12,6 +12,8 @@ const papers = new Beside<Printing, Uint8Array>(
     whenTooLong: () => new ApiError(503, 'paperTooLong', 'This paper took too long to be made.'),
   },
 )
+export const papersWaiting = (): number => papers.waiting
+
 /**
  * A paper, laid out beside everything else the server does, one after the other; not at all once whoever asked has gone.
  * @throws ApiError 503 where too many wait, or it took too long

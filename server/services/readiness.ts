@@ -1,9 +1,9 @@
-import { statfs } from 'node:fs/promises'
 import { QueryTypes } from 'sequelize'
 import program from '../../package.json' with { type: 'json' }
 import { database } from '../database'
 import { isMigrated } from '../database/migrate'
 import { secretKey } from '../database/secret-key'
+import { freeBytes } from '../metrics'
 import { ApiError } from './errors'
 
 /** Less than this is left on the disk: what is to be stored soon could not be. */
@@ -26,9 +26,8 @@ export async function readiness(): Promise<{ ok: true; version: string; freeByte
   } catch (error) {
     wrong.push((error as Error).message)
   }
-  const { bavail, bsize } = await statfs(process.cwd())
-  const freeBytes = bavail * bsize
-  if (freeBytes < leastBytes) wrong.push(`The disk has ${Math.round(freeBytes / 1e6)} MB left.`)
+  const free = await freeBytes()
+  if (free < leastBytes) wrong.push(`The disk has ${Math.round(free / 1e6)} MB left.`)
   if (wrong.length) throw new ApiError(503, 'notReady', wrong.join(' '))
-  return { ok: true, version: program.version, freeBytes }
+  return { ok: true, version: program.version, freeBytes: free }
 }

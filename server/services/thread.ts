@@ -64,6 +64,11 @@ export class Beside<What, Made> {
     })
   }
 
+  /** What waits, and what is worked on. */
+  get waiting(): number {
+    return this.queue.length + (this.running ? 1 : 0)
+  }
+
   private drop(id: number): void {
     const gone = new Error(nobodyWaits)
     if (this.running?.id === id) {

@@ -1,6 +1,7 @@
 // Faults that need no killing: part of npm test, and of npm run test:faults. Each returns what was tried and what held.
 import { randomUUID } from 'node:crypto'
 import { backedUpWhileTheyWork } from './backup.mjs'
+import { backedUpEachDay } from './daily-backup.mjs'
 import { behindAProxy } from './proxy.mjs'
 import { envelopeOf, get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
 
@@ -132,5 +133,6 @@ export const quickFaults = [
   ['a phone’s clock wrong by a day, both ways', clockWrongByADay],
   ['one of three phones away for ten minutes', tenMinutesAway],
   ['backed up while people work, and put back', backedUpWhileTheyWork],
+  ['backed up each day by the program itself', backedUpEachDay],
   ['behind a proxy with TLS, as the guide has it', behindAProxy],
 ]

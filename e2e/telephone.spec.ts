@@ -100,6 +100,7 @@ test('dead at the wall: nothing helps, windows are offered with what to take alo
     await answer(office, facts)
   }
   await expect(next).toContainText('Somebody has to come')
+  await expect(office.getByText('Promise them: somebody has looked at it by')).toBeVisible()
   await office.getByRole('button', { name: 'Offer windows' }).click()
   await expect(office).toHaveURL(/\/day\?windows=/)
   await expect(office.getByRole('dialog')).toContainText('Nothing happens at the wall', { timeout: 60_000 })
@@ -174,7 +175,9 @@ test('danger first: what is read aloud stands there, nothing is asked, and it sa
   await office.getByRole('button', { name: 'Open the callback' }).click()
   await expect(office.getByRole('heading', { level: 1 })).toHaveText('Danger was told: a licensed person goes today.')
   await office.goto('/callbacks')
-  await expect(office.getByRole('link', { name: /It smells burnt/ })).toContainText('danger')
+  const line = office.getByRole('link', { name: new RegExp(`${serial}.*It smells burnt`) })
+  await expect(line).toContainText('danger')
+  await expect(line).toContainText('to be seen by today')
   const { jobState } = await ask<JobRecord>(office, `/api/jobs/${jobId}`)
   expect(Object.values(jobState.callbacks)[0]!.call!.flags).toEqual(['smell'])
 })

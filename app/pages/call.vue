@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { JobPage, UnitLine } from '../../core/protocol'
 import type { Submission } from '~/composables/useJobRecord'
-import { automatedHome, payerWords, pointsOfUnit } from '../../core/job'
+import { automatedHome, payerWords, pointsOfUnit, seenBy } from '../../core/job'
 import { sentence as sentenceOf } from '../../core/site'
 import {
   answersInWords,
@@ -144,6 +144,10 @@ const callOf = () => ({
   payer: payer.value && payer.value.share >= 0.5 ? payer.value.payer : null,
 })
 const inTwoDays = () => dayIn(2, region.value)
+/** What the branch promises, to be said while they are on the telephone. */
+const seen = computed(() =>
+  branch.value ? seenBy({ openedAt: new Date().toISOString(), danger: danger.value }, branch.value.settings.day, region.value.zone) : null,
+)
 /** Its id, once it is on record: a second try opens no second one. */
 const opened = ref<string | null>(null)
 async function open(): Promise<Submission> {
@@ -254,12 +258,18 @@ const sentence = computed(() => {
             <p v-if="danger" class="note red">Nothing more is asked, and nothing is tried on the telephone.</p>
             <p v-else-if="!begun" class="soft">Press what they say on the left. Then one question at a time comes here.</p>
             <CallbackQuestion v-else :next="state.next" :model="installed.model" @answer="answered" @tried="tried" />
-            <div v-if="saidSoFar.length || form.tried.length" class="stack">
+            <div v-if="saidSoFar.length || form.tried.length || form.log" class="stack">
               <h3 class="kicker rule pt-3">Said so far</h3>
               <p v-for="one in saidSoFar" :key="one.id" class="small row">
                 <span class="grow"
                   ><span class="soft">{{ one.ask }}</span> <b>{{ one.answer }}</b></span
                 ><UButton variant="link" class="p-0" :aria-label="`Take back: ${one.ask}`" @click="takeBack(one.id)">take back</UButton>
+              </p>
+              <p v-if="form.log" class="small row">
+                <span class="grow"
+                  ><span class="soft">Read a log, until</span>
+                  <b>{{ dayAndTime(new Date(form.log.to * 1000).toISOString(), region) }}</b></span
+                ><UButton variant="link" class="p-0" aria-label="Take the log back" @click="form.log = null">take back</UButton>
               </p>
               <p v-for="(one, index) in form.tried" :key="one.cause" class="small row">
                 <span class="grow"
@@ -291,6 +301,9 @@ const sentence = computed(() => {
               <b>If somebody comes:</b> about {{ needs.minutes }} min there{{ needs.licence ? ', a licensed person' : ''
               }}<template v-if="needs.carry.length">; take along {{ needs.carry.map((one) => carryWords[one]).join(', ') }}</template
               >.
+            </p>
+            <p v-if="seen && !mended && !danger" class="small">
+              Promise them: somebody has looked at it by <b>{{ dayWord(seen, region) }}</b>.
             </p>
             <p v-if="payer && !danger" class="soft small">
               Paid by {{ payerWords[payer.payer] }}, as it looks ({{ Math.round(payer.share * 100) }} %); decided when the cause is

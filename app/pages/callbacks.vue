@@ -1,5 +1,16 @@
 <script setup lang="ts">
-import { causeWords, fateWords, remedyWords, returnOutcomeWords, returnStageWords, waitsForVisit } from '../../core/job'
+import {
+  causeWords,
+  fateWords,
+  remedyWords,
+  returnOutcomeWords,
+  returnStageWords,
+  seenBy,
+  seenInTime,
+  waitsForVisit,
+  type SeenInTime,
+} from '../../core/job'
+import { sentence as sentenceOf } from '../../core/site'
 import { nothingTaught, numbersOf } from '../../core/triage'
 
 const session = useSession()
@@ -8,7 +19,35 @@ const { answer, loaded, problem } = useList('GET /api/callbacks', () => ({}), ['
 /** Only those of this cause, once somebody asked which they are. */
 const ofCause = ref<string | null>(null)
 const all = computed(() => answer.value?.callbacks ?? [])
-const list = computed(() => (ofCause.value ? all.value.filter(({ causeId }) => causeId === ofCause.value) : all.value))
+type Line = (typeof all.value)[number]
+/** The day by which somebody is to have looked at it, and how that stands; null: nobody has to come. */
+function promiseOf(callback: Line): { is: SeenInTime; words: string; tone: string } | null {
+  const branch = session.branchOf(callback.branchId)
+  if (!waitsForVisit(callback) || !branch) return null
+  const region = session.regionAt(callback.branchId)
+  const by = seenBy(callback, branch.settings.day, region.zone)
+  const is = seenInTime(by, callback.visitAt && dayOf(callback.visitAt, region), todayIn(region))
+  const day = dayWord(by, region)
+  const words = {
+    passed: `was to be seen by ${day}`,
+    today: `to be seen by ${day}`,
+    kept: `to be seen by ${day}`,
+    bookedLater: `to be seen by ${day}`,
+  }
+  return { is, words: words[is], tone: { passed: 'bad', bookedLater: 'bad', today: 'warn', kept: '' }[is] }
+}
+const promises = computed(() => new Map(all.value.map((callback) => [callback.id, promiseOf(callback)])))
+const rank: Record<SeenInTime, number> = { passed: 0, today: 1, bookedLater: 2, kept: 3 }
+const rankOf = (callback: Line) => {
+  const promise = promises.value.get(callback.id)
+  return callback.danger && promise ? -1 : promise ? rank[promise.is] : 3
+}
+/** What is dangerous, then what is past its day, then as they come. */
+const list = computed(() =>
+  (ofCause.value ? all.value.filter(({ causeId }) => causeId === ofCause.value) : all.value).toSorted((a, b) => rankOf(a) - rankOf(b)),
+)
+const passed = computed(() => [...promises.value.values()].filter((one) => one?.is === 'passed').length)
+const later = computed(() => [...promises.value.values()].filter((one) => one?.is === 'bookedLater').length)
 const open = computed(() => all.value.filter(waitsForVisit))
 const toCall = computed(() => all.value.filter(({ status }) => status === 'told'))
 const due = computed(
@@ -19,7 +58,18 @@ const sentence = computed(() => {
   const calls = due.value ? `${counted(due.value, 'customer is', 'customers are')} to be called back today.` : ''
   if (!open.value.length) return calls || 'No callback is open.'
   const unplaced = open.value.filter((callback) => !callback.visitAt).length
-  return `${counted(open.value.length, 'callback is', 'callbacks are')} open${unplaced ? `, ${unplaced} without a visit` : ''}. ${calls}`.trim()
+  const broken = [
+    passed.value ? `${passed.value} past the day by which they are to be seen` : '',
+    later.value ? `${later.value} booked after it` : '',
+  ].filter(Boolean)
+  const promised = broken.length ? `${sentenceOf(broken.join(', '))}.` : ''
+  return [
+    `${counted(open.value.length, 'callback is', 'callbacks are')} open${unplaced ? `, ${unplaced} without a visit` : ''}.`,
+    promised,
+    calls,
+  ]
+    .filter(Boolean)
+    .join(' ')
 })
 const returnsList = useList('GET /api/returns', () => ({}), ['job'])
 const out = computed(() => returnsList.answer.value?.devices ?? [])
@@ -78,7 +128,9 @@ const percent = (share: number) => `${(share * 100).toFixed(1)} %`
               : callback.status === 'closed'
                 ? ''
                 : 'no visit yet'
-        }}</span
+        }}<template v-if="promises.get(callback.id)"
+          ><br /><span :class="promises.get(callback.id)!.tone">{{ promises.get(callback.id)!.words }}</span></template
+        ></span
       >
     </NuxtLink>
     <section v-if="out.length" class="mt-8" aria-label="Devices that are out">

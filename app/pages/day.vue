@@ -272,6 +272,14 @@ const vanWords = computed(() =>
   ),
 )
 const waitingOf = (id: string) => file.value?.open.find((one) => one.id === id) ?? null
+/** A callback that is to be seen today, or was before. */
+function dueOf(id: string): { words: string; tone: string } | null {
+  const by = waitingOf(id)?.by ?? null
+  if (by === null || by > day.value) return null
+  return by < day.value
+    ? { words: `Was to be seen by ${dayWord(by, region.value)}.`, tone: 'bad' }
+    : { words: 'To be seen on this day at the latest.', tone: 'warn' }
+}
 const lacksOf = (id: string) => waitingOf(id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */
 const calling = ref<{ id: string; siteName: string; what: string } | null>(null)
@@ -490,6 +498,7 @@ function finished() {
       <div v-for="callback in callbacks" :key="callback.id" class="slip hot-edge">
         <b>Callback: {{ callback.siteName }}</b>
         <p class="soft small">{{ callback.what }}</p>
+        <p v-if="dueOf(callback.id)" class="small" :class="dueOf(callback.id)!.tone">{{ dueOf(callback.id)!.words }}</p>
         <div class="row wrap mt-2">
           <UButton @click="planningCallback = callback">Schedule</UButton>
           <UButton

@@ -49,5 +49,8 @@ export const todayIn = ({ zone }: Region): string => today(zone).toString()
 /** The date so many days from now, YYYY-MM-DD. */
 export const dayIn = (days: number, { zone }: Region): string => today(zone).add({ days }).toString()
 
+/** The date of an instant where the branch is, YYYY-MM-DD. */
+export const dayOf = (iso: string, { zone }: Region): string => dateOf(iso, zone)?.toString() ?? ''
+
 /** The date this device has at an instant. */
 export const dateHere = (iso: string) => dateOf(iso, new Intl.DateTimeFormat().resolvedOptions().timeZone)?.toString() ?? ''

@@ -262,6 +262,7 @@ function elsewhen({ visit, home, file, now }: Extract<DeskQuestion, { is: 'elsew
     kind,
     callbackId,
     since: startsAt,
+    by: null,
     minutes,
     spread,
     needs: visit.needs,

@@ -93,6 +93,8 @@ const openWork = z.strictObject({
   kind: z.enum(visitKinds),
   callbackId: z.uuid().nullable(),
   since: instant,
+  /** The day by which somebody is there, as the branch promises. */
+  by: z.iso.date().nullable(),
   minutes,
   spread: minutes,
   /** Parts that it needs and that are not here. */

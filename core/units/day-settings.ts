@@ -22,6 +22,8 @@ export const daySettingsSchema = z
     workdays: z.array(z.int().min(1).max(7)).max(7).default([1, 2, 3, 4, 5]),
     /** What not everybody can do: people have it, and jobs ask for it. Usual ones, common practice, no source. */
     skills: skillsSchema.default(['motors', 'networks', 'high ladders']),
+    /** So many working days after a call somebody has looked at it; what is dangerous the same day. Schools differ; a company promises. */
+    callbackDays: z.int().min(0).max(30).default(3),
     /** What customers call; empty: nothing is said of it. */
     telephone: z.string().trim().max(40).default(''),
   })

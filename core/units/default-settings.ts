@@ -27,6 +27,7 @@ export const defaultBranchSettings: BranchSettings = {
     storeAddress: '',
     workdays: [1, 2, 3, 4, 5],
     skills: ['motors', 'networks', 'high ladders'],
+    callbackDays: 3,
     telephone: '',
   },
 }

@@ -3,7 +3,7 @@ import { Op } from 'sequelize'
 import type { z } from 'zod'
 import type { dispatch } from '../../core/protocol'
 import { anybody, durationOf, spreadOf, workLeft, type Learned, type Position } from '../../core/dispatch'
-import { toVisit, type Visit } from '../../core/job'
+import { seenBy, toVisit, type Visit } from '../../core/job'
 import { clockAt } from '../../core/units/clock-at'
 import { leftBehind } from '../../core/site'
 import { reserved } from '../../core/stock'
@@ -163,7 +163,9 @@ export async function dispatchDay(viewer: Viewer, branchId: string, date: string
 }
 
 /** Jobs and callbacks without a visit before them, the oldest first. */
-export async function openWork({ id: branchId, companyId }: BranchRow) {
+export async function openWork(branch: BranchRow) {
+  const { id: branchId, companyId } = branch
+  const { day, timezone } = rulesOf(branch)
   const { models } = database()
   const [jobs, callbacks, planned] = await Promise.all([
     models.jobs.findAll({
@@ -200,13 +202,14 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
   return [
     ...callbacks
       .filter(({ id }) => !coming.has(id))
-      .map(({ id, jobId, siteId, openedAt }) => ({
+      .map(({ id, jobId, siteId, openedAt, danger }) => ({
         id,
         jobId,
         siteId,
         kind: 'callback' as const,
         callbackId: id,
         since: openedAt.toISOString(),
+        by: seenBy({ openedAt: openedAt.toISOString(), danger: Boolean(danger) }, day, timezone),
       })),
     ...(await Promise.all(
       jobs
@@ -218,6 +221,7 @@ export async function openWork({ id: branchId, companyId }: BranchRow) {
           kind: await kindOf(job),
           callbackId: null,
           since: job.createdAt.toISOString(),
+          by: null,
         })),
     )),
   ]

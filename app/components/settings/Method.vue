@@ -182,6 +182,11 @@ async function save() {
           help="Where vans stand in the morning and come back to. Empty: crews begin at their first home."
           ><UInput v-model="form.settings.day.storeAddress" class="w-full"
         /></UFormField>
+        <UFormField
+          label="Somebody has looked at a callback within so many working days"
+          help="After the day of the call; 0: the same day. What is dangerous is promised for the same day whatever stands here. Schools differ."
+          ><UInput v-model.number="form.settings.day.callbackDays" type="number" min="0" max="30" class="w-24"
+        /></UFormField>
         <UFormField label="Telephone for customers" help="In messages and on their pages. Empty: nothing is said of it."
           ><UInput v-model="form.settings.day.telephone" type="tel" class="w-full"
         /></UFormField>

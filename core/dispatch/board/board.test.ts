@@ -169,6 +169,7 @@ describe('whom a visit takes, and in which van they go', () => {
         kind: 'install',
         callbackId: null,
         since: on('08:00', '2026-11-20'),
+        by: null,
       },
       ...{ minutes: 60, spread: 0.3, lacks: null, needs, partsIn },
     },
@@ -194,6 +195,19 @@ describe('whom a visit takes, and in which van they go', () => {
     const both = plannedFor(file([], open({ people: 2, skills: [] })))
     expect(both.changes.map(({ personIds }) => [...personIds].sort())).toEqual([['bram', 'odo']])
     expect(plannedFor(file([], open({ people: 1, skills: ['networks'] }))).leftOut).toMatchObject([{ why: { why: 'skills' } }])
+  })
+  it('what was promised for this day at the latest costs more to leave than what has time', () => {
+    const costs = (by: string | null) => {
+      const day = file(
+        [],
+        open(anybody).map((one) => ({ ...one, by })),
+      )
+      return questionOf(day, travelOf(day, roads, table)).problem.visits[0]!.leftOut
+    }
+    const { date } = file([])
+    const tomorrow = '2099-01-01'
+    expect(costs(date)).toBeGreaterThan(costs(null))
+    expect([costs('2020-01-01'), costs(tomorrow)]).toEqual([costs(date), costs(null)])
   })
   it('a van that is on the road with one crew is not another crew’s; who has the parts on board fetches none', () => {
     const shared = some({ odo: { vanId: 'white' }, bram: { vanId: 'white' } })
@@ -247,6 +261,7 @@ describe('a proposal', () => {
       kind: 'callback',
       callbackId: 'callback',
       since: on('08:00', '2026-11-25'),
+      by: null,
       minutes: 60,
       spread: 0.4,
       lacks: null,
@@ -260,6 +275,7 @@ describe('a proposal', () => {
       kind: 'install',
       callbackId: null,
       since: on('08:00', '2026-11-20'),
+      by: null,
       minutes: 600,
       spread: 0.3,
       lacks: null,
@@ -373,7 +389,7 @@ function anyDay(seed: number): { day: DayFile; now: number } {
   const team = [...people, kit].map((one) => (one.id === 'odo' && chance.is(0.5) ? { ...one, vanId: 'white' } : one))
   const waits = (index: number): DayFile['open'][number] => ({
     ...{ id: `open ${index}`, jobId: `job ${index}`, siteId: `home ${index}`, kind: 'install', callbackId: null },
-    ...{ since: on('08:00', '2026-11-20'), minutes: minute(20, 160), spread: 0.3, lacks: null, needs: anybody, partsIn: null },
+    ...{ since: on('08:00', '2026-11-20'), by: null, minutes: minute(20, 160), spread: 0.3, lacks: null, needs: anybody, partsIn: null },
   })
   const day = { ...file(visits, [waits(1), waits(3), waits(5)]), people: team, away }
   // One is being worked on.
@@ -479,7 +495,7 @@ describe('somebody is away', () => {
   it('for an hour in between: there is work before it and after it, and none in it', () => {
     const waits = (index: number, minutes: number): DayFile['open'][number] => ({
       ...{ id: `open ${index}`, jobId: `job ${index}`, siteId: `home ${index}`, kind: 'install', callbackId: null },
-      ...{ since: on('08:00', '2026-11-20'), minutes, spread: 0.3, lacks: null, needs: anybody, partsIn: null },
+      ...{ since: on('08:00', '2026-11-20'), by: null, minutes, spread: 0.3, lacks: null, needs: anybody, partsIn: null },
     })
     const alone = people.filter(({ id }) => id === 'bram')
     const day = { ...file([], [waits(0, 120), waits(2, 150)]), people: alone, away: [away('bram', '10:00', '11:30')] }

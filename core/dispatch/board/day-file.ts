@@ -60,6 +60,8 @@ export interface DayFileOpen {
   kind: VisitKind
   callbackId: string | null
   since: string
+  /** The day by which somebody is there, as the branch promises, YYYY-MM-DD; null: nothing is promised. */
+  by: string | null
   minutes: number
   spread: number
   needs: Needs

@@ -8,6 +8,8 @@ import type { DayFile, DayFileOpen, DayFileVisit } from './day-file'
 
 /** Of a job that waits, and of a callback: points on the first day, and for each day that it has waited. A choice of ours, no source. */
 const leftOutPoints = { job: { first: 240, perDay: 12 }, callback: { first: 500, perDay: 60 } }
+/** What leaving out costs more on the last day that was promised, and after it. A choice of ours, no source. */
+const duePoints = 300
 /** What was booked keeps its day: more than any way around could cost. */
 const bookedPoints = 20_000
 /** One whose people are away: before everything that waits, and never instead of one that has its people. */
@@ -193,7 +195,7 @@ export function questionOf(
       licence: open.kind !== 'survey',
       skills: open.needs.skills,
       partsWith: onBoard(open.partsIn),
-      leftOut: first + perDay * Math.min(days, 30),
+      leftOut: first + perDay * Math.min(days, 30) + (open.by !== null && open.by <= file.date ? duePoints : 0),
       pinned: null,
       promised: null,
     }

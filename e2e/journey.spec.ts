@@ -92,7 +92,7 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await ann.getByLabel('Your lock').fill('BA red 1')
     await ann.getByRole('button', { name: 'Hang my tag on 2' }).click()
     const tile = ben.getByRole('button', { name: /^2: OPEN, NOT PROVEN, tags BA/ })
-    await expect(tile).toBeVisible({ timeout: 1000 })
+    await expect(tile).toBeVisible()
 
     // Conductors and the first proof, with a ghost reading on the way.
     for (let cable = 0; cable < 2; cable++) await ann.getByRole('button', { name: 'two and ground' }).click()

@@ -11,9 +11,9 @@ const linesOf = ({ changes, from }: Played, { devices, routines }: AutomatedHome
   })
 
 describe('against the same home played minute by minute', () => {
-  test('200 strange homes do the same', () => {
+  test('a hundred strange homes do the same', () => {
     let [same, events] = [0, 0]
-    for (let seed = 1; same < 200; seed++) {
+    for (let seed = 1; same < 100; seed++) {
       const { home, from, days, world } = strangeHome(seed)
       const played = playDays(home, homeDays(from, days, home.zone, home.position), world)
       // What never rests is left out by the engine, and goes round for ever minute by minute.
@@ -22,6 +22,6 @@ describe('against the same home played minute by minute', () => {
       events += played.changes.length
       expect({ seed, lines: linesOf(played, home) }).toEqual({ seed, lines: stepThrough(home, from, days, world) })
     }
-    expect(events).toBeGreaterThan(4000)
+    expect(events).toBeGreaterThan(2000)
   }, 120_000)
 })

@@ -148,7 +148,7 @@ test('a fixed row is held by one at a time, and two who migrate at once do it on
   const order: string[] = []
   const hold = (name: string, ms: number) =>
     transacted(async (transaction) => {
-      await holdFixedRow(database().sequelize, 'a test', transaction, 10)
+      await holdFixedRow(database().sequelize, 'setUp', transaction, 10)
       order.push(`${name} in`)
       await new Promise((resolve) => setTimeout(resolve, ms))
       order.push(`${name} out`)

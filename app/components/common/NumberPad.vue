@@ -14,9 +14,13 @@ const { place } = useTrade()
 /** The decimal sign people write there; either is understood. */
 const sign = computed(() => decimalSign(place.value.region.locale))
 const keys = computed(() => ['1', '2', '3', '4', '5', sign.value, '6', '7', '8', '9', '0', '⌫'])
+/** What stands in the field, at once: two keys may be pressed before whoever keeps the number has given it back. */
+let stands = value.value
+watch(value, (now) => (stands = now), { flush: 'sync' })
 function press(key: string) {
-  if (key === '⌫') value.value = value.value.slice(0, -1)
-  else if (key !== sign.value || !/[.,]/.test(value.value)) value.value = (value.value + key).slice(0, 7)
+  if (key === '⌫') stands = stands.slice(0, -1)
+  else if (key !== sign.value || !/[.,]/.test(stands)) stands = (stands + key).slice(0, 7)
+  value.value = stands
 }
 /** What is typed without a field is one reading, from its first digit to Enter; it never runs into what stands in the field. */
 useTypedReading(() => props.unit, {

@@ -272,13 +272,12 @@ const vanWords = computed(() =>
   ),
 )
 const waitingOf = (id: string) => file.value?.open.find((one) => one.id === id) ?? null
-/** A callback that is to be seen today, or was before. */
+/** A callback that is to be seen by the day that is shown, or was before today. */
 function dueOf(id: string): { words: string; tone: string } | null {
   const by = waitingOf(id)?.by ?? null
   if (by === null || by > day.value) return null
-  return by < day.value
-    ? { words: `Was to be seen by ${dayWord(by, region.value)}.`, tone: 'bad' }
-    : { words: 'To be seen on this day at the latest.', tone: 'warn' }
+  const said = `to be seen by ${dayWord(by, region.value)}.`
+  return by < todayIn(region.value) ? { words: `Was ${said}`, tone: 'bad' } : { words: sentenceOf(said), tone: 'warn' }
 }
 const lacksOf = (id: string) => waitingOf(id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */

@@ -20,7 +20,7 @@ const daily = (id: string, name: string, minute: number, act: 'on' | 'off'): Rou
 })
 const hall = { ...{ id: 'hall', name: 'hall', room: 'Hall', roomId: null, light: true, watts: 60 }, behaviour: usualBehaviour }
 function says(lines: string[], routines: Routine[] = []): OfItsLog {
-  const log = readSwitchings(['time,device,state', ...lines].join('\n'), zone)
+  const log = readSwitchings(['time,device,state,by', ...lines].join('\n'), zone)
   if (typeof log === 'string') throw new Error(log)
   const found = explainSwitchings({ zone, position: [-70, 43], routines, devices: [hall] }, log, 'hall', 'hall', new Map())
   if (typeof found === 'string') throw new Error(found)
@@ -53,6 +53,11 @@ test('a clock that nobody has on record speaks for a schedule, and the questions
     return triage(numbers, call.home.facts, call.said, call.home).suspects.find(({ cause }) => cause.id === 'scheduleWrong')!.share
   }
   expect(share(log)).toBeGreaterThan(share(null) + 0.1)
+})
+test('who it was, as the log says, and a device that nobody switched are no hands', () => {
+  const ids = (lines: string[]) => says(lines).facts.map(({ id }) => id)
+  expect(ids([...byHand.slice(0, -1), `${byHand.at(-1)!},Scene of another app`])).toEqual(['log-reached'])
+  expect(ids([at(0, '8:00', 'unavailable'), at(9, '8:00', 'off')])).not.toContain('log-hands')
 })
 test('that only hands switched it speaks against no schedule that did nothing', () => {
   const log = says(byHand)

@@ -83,7 +83,8 @@ export function ofItsLog({ switchings, unreachable, from, to }: Explained, routi
       looseJoint: 1.5,
       supplyWorn: 1.5,
     })
-  if (days >= enoughDays && !clockwork.length && !company.length && !ours.size && !returned.length)
+  // What the log says of who it was may be a hand or not.
+  if (days >= enoughDays && switchings.length && by('alone').length === switchings.length)
     add('hands', 'nothing but hands switched it', { ...all('configuration', 0.4), scheduleWrong: 0.1, rulesFight: 0.1, clockWrong: 0.15 })
 
   const { times: away } = unreachable

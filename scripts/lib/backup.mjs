@@ -142,17 +142,22 @@ export async function makeBackup({ env, keys, kind, folder, keysFolder, passphra
 /** Where these keys lie, or will lie, sealed. */
 export const keysFileOf = (folder, keys) => join(folder, `circuitry-keys-${markOf(keys)}.json`)
 
-/** The newest backup of a folder by its sheet; null: there is none. @returns { file, madeAt } */
+/** The newest backup of a folder by its sheet, one that can be read; null: there is none. @returns { file, madeAt } */
 export function newestBackup(folder) {
-  const name = existsSync(folder)
-    ? readdirSync(folder)
-        .filter((one) => pattern.test(one))
-        .sort()
-        .at(-1)
-    : null
-  if (!name) return null
-  const file = join(folder, name)
-  return { file, madeAt: new Date(readSheet(sheetOf(file), format).madeAt) }
+  let names = []
+  try {
+    names = readdirSync(folder).filter((one) => pattern.test(one))
+  } catch {
+    // No such folder yet, or none that can be read: whoever writes into it says why.
+  }
+  for (const name of names.sort().reverse())
+    try {
+      const file = join(folder, name)
+      return { file, madeAt: new Date(readSheet(sheetOf(file), format).madeAt) }
+    } catch {
+      // One without its sheet is none.
+    }
+  return null
 }
 
 /** Removes all but the newest backups of a folder; nothing else in it is touched. @returns what was removed */

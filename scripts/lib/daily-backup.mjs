@@ -2,7 +2,7 @@
 import { existsSync } from 'node:fs'
 import { resolve } from 'node:path'
 import { keepNewest, keysFileOf, makeBackup, newestBackup } from './backup.mjs'
-import { Stop } from './host.mjs'
+import { sleep, Stop } from './host.mjs'
 import { plainPassphrase } from './passphrase.mjs'
 
 /** What the environment says of daily backups; null: nothing. @throws Stop with a sentence where it makes no sense */
@@ -41,7 +41,7 @@ export function nextBackup(now, { hour, minute: past }, newest) {
 /**
  * Makes them until it is stopped. What goes wrong is said and tried again; nothing else stops for it.
  * @param say takes a line for whoever reads the log: never a passphrase
- * @returns stop(): waits for one that is being made
+ * @returns stop(): waits a little for one that is being made
  */
 export function backUpDaily({ settings, env, keys, kind, say, make = makeBackup, clock = () => new Date(), wait = setTimeout }) {
   let timer = null
@@ -74,6 +74,7 @@ export function backUpDaily({ settings, env, keys, kind, say, make = makeBackup,
   return async () => {
     stopped = true
     clearTimeout(timer)
-    await making
+    // One that takes long is not waited for: it ends with its database, and what it wrote bears no name of a backup.
+    await Promise.race([making, sleep(10_000)])
   }
 }

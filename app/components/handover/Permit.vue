@@ -69,4 +69,9 @@ const store = async () => {
 .wide {
   grid-column: 1 / -1;
 }
+@media (max-width: 520px) {
+  .permit {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

@@ -50,7 +50,7 @@ async function store(maker: string, unitIds: string[]) {
             )
           "
         >
-          <UFormField label="Number it gave back" class="grow min-w-48"
+          <UFormField label="Number it gave back" class="number"
             ><UInput v-model="of(maker).number" maxlength="80" :aria-label="`Warranty number of ${maker}`"
           /></UFormField>
           <UFormField label="To"><UInput v-model="of(maker).until" type="date" :aria-label="`Warranty of ${maker} ends on`" /></UFormField>
@@ -61,3 +61,10 @@ async function store(maker: string, unitIds: string[]) {
     <CommonRefusal :refusal="refusal" />
   </section>
 </template>
+
+<style scoped>
+/* On a phone it has a line of its own. */
+.number {
+  flex: 1 1 220px;
+}
+</style>

@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { keysFileOf, makeBackup } from '../../lib/backup.mjs'
+import { keysFileOf, makeBackup, newestBackup } from '../../lib/backup.mjs'
 import { backUpDaily, dailyBackupOf, nextBackup } from '../../lib/daily-backup.mjs'
 
 const refused = (env) => {
@@ -66,6 +66,10 @@ export async function backedUpEachDay(_urls, env) {
     agree(now.getHours() === 2 && now.getMinutes() === 15 && now.getDate() === 1, `the next is not in the night: ${now}`)
     const left = readdirSync(to).filter((name) => name.endsWith('.sql.gz'))
     agree(left.length === 2 && !left.includes(byHand.file.split('/').at(-1)), `too many stay: ${left}`)
+    writeFileSync(join(to, 'circuitry-20991231-000000.sql.gz'), 'no sheet')
+    writeFileSync(join(to, 'circuitry-20991230-000000.sql.gz'), 'a broken one')
+    writeFileSync(join(to, 'circuitry-20991230-000000.json'), '{"format"')
+    agree(newestBackup(to).file.endsWith(left.sort().at(-1)), 'a backup that cannot be read stops the start, or counts')
     // A file where the folder was: said, and nothing stops.
     rmSync(to, { recursive: true })
     writeFileSync(to, '')

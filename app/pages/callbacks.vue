@@ -27,14 +27,8 @@ function promiseOf(callback: Line): { is: SeenInTime; words: string; tone: strin
   const region = session.regionAt(callback.branchId)
   const by = seenBy(callback, branch.settings.day, region.zone)
   const is = seenInTime(by, callback.visitAt && dayOf(callback.visitAt, region), todayIn(region))
-  const day = dayWord(by, region)
-  const words = {
-    passed: `was to be seen by ${day}`,
-    today: `to be seen by ${day}`,
-    kept: `to be seen by ${day}`,
-    bookedLater: `to be seen by ${day}`,
-  }
-  return { is, words: words[is], tone: { passed: 'bad', bookedLater: 'bad', today: 'warn', kept: '' }[is] }
+  const tone = { passed: 'bad', bookedLater: 'bad', today: 'warn', kept: '' }[is]
+  return { is, words: seenWords(by, is === 'passed', region), tone }
 }
 const promises = computed(() => new Map(all.value.map((callback) => [callback.id, promiseOf(callback)])))
 const rank: Record<SeenInTime, number> = { passed: 0, today: 1, bookedLater: 2, kept: 3 }

@@ -276,8 +276,8 @@ const waitingOf = (id: string) => file.value?.open.find((one) => one.id === id) 
 function dueOf(id: string): { words: string; tone: string } | null {
   const by = waitingOf(id)?.by ?? null
   if (by === null || by > day.value) return null
-  const said = `to be seen by ${dayWord(by, region.value)}.`
-  return by < todayIn(region.value) ? { words: `Was ${said}`, tone: 'bad' } : { words: sentenceOf(said), tone: 'warn' }
+  const was = by < todayIn(region.value)
+  return { words: `${sentenceOf(seenWords(by, was, region.value))}.`, tone: was ? 'bad' : 'warn' }
 }
 const lacksOf = (id: string) => waitingOf(id)?.lacks ?? null
 /** What waits, while somebody is on the telephone. */

@@ -1,5 +1,6 @@
 import type { Needs, Proposal } from '../../core/dispatch'
 import type { Tried } from '~/workers/day'
+import { dayWord, type Region } from './time'
 
 const rounded = (minutes: number) => Math.max(1, Math.round(minutes))
 export const minutesWords = (minutes: number): string =>
@@ -76,3 +77,6 @@ export const breakWords: Record<Tried['breaks'][number], string> = {
   twice: 'somebody or a van would be booked twice',
   away: 'somebody who is to go is away then',
 }
+
+/** The day by which somebody is to have looked at a callback. @param was it has passed */
+export const seenWords = (by: string, was: boolean, region: Region): string => `${was ? 'was ' : ''}to be seen by ${dayWord(by, region)}`

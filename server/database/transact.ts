@@ -41,9 +41,15 @@ export class DatabaseTrouble extends Error {
 }
 
 /** A node that answers and cannot work is not asked again over this connection: behind the same address may be another one. */
-export function dropConnection(transaction: Transaction): void {
+function dropConnection(transaction: Transaction): void {
   const { connection } = transaction as unknown as { connection?: { destroy?: () => void } }
   connection?.destroy?.()
+}
+
+/** Ends a transaction that came to nothing, together with its connection where that is of no use any more. */
+export async function takeBack(transaction: Transaction, trouble: Trouble | null): Promise<void> {
+  if (trouble === 'away') dropConnection(transaction)
+  await transaction.rollback().catch(() => undefined)
 }
 
 /** Tries of a transaction that others stand in the way of. Two nodes that both write need many. */
@@ -81,8 +87,8 @@ export async function transact<T>(sequelize: Sequelize, work: (transaction: Tran
       return value
     } catch (error) {
       const trouble = troubleOf(error)
-      if (transaction && trouble === 'away') dropConnection(transaction)
-      if (transaction && !committing) await transaction.rollback().catch(() => undefined)
+      // At the commit it has ended already, its connection too.
+      if (transaction && !committing) await takeBack(transaction, trouble)
       if (trouble === null) throw error
       if (!(await patience.again(trouble))) throw new DatabaseTrouble(trouble, committing && trouble === 'away', error)
     }

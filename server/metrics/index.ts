@@ -8,6 +8,9 @@ import { collectDefaultMetrics, Counter, Gauge, Histogram, Registry } from 'prom
 export const measured = new Registry()
 const registers = [measured]
 
+/** Where whoever watches this server asks; 0: nobody does. */
+export const metricsPort = (): number => Number(process.env.CIRCUITRY_METRICS_PORT ?? '') || 0
+
 const requestSeconds = new Histogram({
   name: 'circuitry_request_seconds',
   help: 'How long requests to the API took until they were answered, by method, route and status. 499: whoever asked had gone.',

@@ -1,6 +1,6 @@
 import { createServer } from 'node:http'
 import type { NitroApp } from 'nitropack'
-import { freeBytes, measure, measured, measureProcess } from '../metrics'
+import { freeBytes, measure, measured, measureProcess, metricsPort } from '../metrics'
 import { hub } from '../realtime/hub'
 import { messagesWaiting } from '../services/messages'
 import { papersWaiting } from '../services/paper-queue'
@@ -11,7 +11,7 @@ import { readiness } from '../services/readiness'
  * Never on the port of the application: what customers reach tells nobody how busy a company is.
  */
 export default (nitro: NitroApp) => {
-  const port = Number(process.env.CIRCUITRY_METRICS_PORT ?? '')
+  const port = metricsPort()
   if (!port) return
   measureProcess()
   measure('circuitry_ready', '1 while it can do its work: database, tables, key, room on the disk.', () =>

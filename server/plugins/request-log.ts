@@ -3,7 +3,7 @@ import type { H3Event } from 'h3'
 import type { NitroApp } from 'nitropack'
 import { patternAt } from '../http/known-routes'
 import { RequestLog } from '../http/request-log'
-import { sawRequest } from '../metrics'
+import { metricsPort, sawRequest } from '../metrics'
 
 /**
  * One line for each request to the API where CIRCUITRY_REQUEST_LOG names a file, and what it took among what is measured. Its number goes back in a header, and stands beside
@@ -12,12 +12,14 @@ import { sawRequest } from '../metrics'
 export default (nitro: NitroApp) => {
   const path = process.env.CIRCUITRY_REQUEST_LOG
   const log = path ? new RequestLog(path) : null
+  const measures = metricsPort() > 0
   nitro.hooks.hook('request', (event: H3Event) => {
     if (!event.path.startsWith('/api/')) return
     const began = performance.now()
     const id = randomUUID()
     event.context.requestId = id
     event.node.res.setHeader('x-request-id', id)
+    if (!log && !measures) return
     const { method, path: asked } = event
     event.node.res.once('close', () => {
       const { statusCode, writableFinished } = event.node.res
@@ -26,7 +28,7 @@ export default (nitro: NitroApp) => {
       const status = writableFinished ? statusCode : 499
       const ms = performance.now() - began
       // A window that hears of changes is one request for hours.
-      if (route !== '/api/feed') sawRequest(method, route, status, ms)
+      if (measures && route !== '/api/feed') sawRequest(method, route, status, ms)
       log?.write({
         ...{ at: new Date().toISOString(), id, method, route, status },
         ms: Math.round(ms),

@@ -1,7 +1,7 @@
 import { ConnectionError, UniqueConstraintError } from 'sequelize'
 import type { Outcome } from '../../core/stream'
 import { database } from '../database'
-import { DatabaseTrouble, dropConnection, Patience, troubleOf } from '../database/transact'
+import { DatabaseTrouble, Patience, takeBack, troubleOf } from '../database/transact'
 import { sawCommand } from '../metrics'
 import { ApiError } from './errors'
 import type { Asked } from './asked'
@@ -73,8 +73,7 @@ async function write(companyId: string, group: Waiting[], lookUp: boolean): Prom
       { lookUp, commits: true },
     )
   } catch (error) {
-    if (troubleOf(error) === 'away') dropConnection(transaction)
-    await transaction.rollback().catch(() => undefined)
+    await takeBack(transaction, troubleOf(error))
     return { error }
   }
   // It is on the disk; nobody waits until the connection is free again.

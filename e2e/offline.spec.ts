@@ -169,7 +169,8 @@ test('two people share one phone: each has a queue of their own, and finds nothi
   const path = `/jobs/${await jobAt(page, 'Lock Cottage')}`
   await page.goto(path)
   const { siteState } = await ask<{ siteState: { siteId: string } }>(page, `/api${path}`)
-  await page.route('**/api/commands', (route) => route.abort())
+  // Of every window of this phone: another one sends what waits as well.
+  await page.context().route('**/api/commands', (route) => route.abort())
   await page.getByRole('group', { name: 'Power at this site' }).getByRole('button').first().click()
   await page
     .getByRole('button', { name: /^Found it|^I opened breaker/ })
@@ -197,7 +198,7 @@ test('two people share one phone: each has a queue of their own, and finds nothi
   }
   const twin = await page.context().newPage()
   await twin.goto(path)
-  await live(twin)
+  await sync(twin, '1 left')
   await change('kit.ivers')
   await live(page)
   // What stood in another window of this phone is gone, too.
@@ -210,7 +211,7 @@ test('two people share one phone: each has a queue of their own, and finds nothi
   await change('odo.reed')
   await sync(page, '1 left')
   expect(await leftHere(page)).toContain(draft)
-  await page.unroute('**/api/commands')
+  await page.context().unroute('**/api/commands')
   await live(page)
   // The login ends elsewhere while the page is away: whoever opens it next finds nothing either.
   await page.goto(path)

@@ -143,6 +143,9 @@ test('whoever asked hears 503 and that the same may be asked again, never that n
   expect(said({ errno: 1021 })).toEqual([503, 'databaseFull', true])
   expect(said({ errno: 1054 })).toEqual([500, 'internal', false])
   expect(troubleOf(new Error('none'))).toBeNull()
+  // As the driver says it, with nothing around it.
+  const lost = Object.assign(new Error('Connection lost'), { code: 'PROTOCOL_CONNECTION_LOST', fatal: true })
+  expect([troubleOf(lost), troubleOf(Object.assign(new Error('mail'), { code: 'ECONNRESET' }))]).toEqual(['away', null])
 })
 test('a fixed row is held by one at a time, and two who migrate at once do it one after the other', async () => {
   const order: string[] = []

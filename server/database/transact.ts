@@ -23,10 +23,17 @@ const byCode: Record<string, Trouble> = {
 export function troubleOf(error: unknown): Trouble | null {
   if (error instanceof ConnectionError) return 'away'
   if (error instanceof DatabaseTrouble) return error.is
-  const parent = (error as { parent?: { code?: string; errno?: number; fatal?: boolean } } | null)?.parent
-  if (!parent) return null
-  return byNumber[parent.errno ?? 0] ?? byCode[parent.code ?? ''] ?? (parent.fatal ? 'away' : null)
+  const said = (error as { parent?: SaidByDriver } | null)?.parent ?? (isOfDriver(error) ? error : null)
+  if (!said) return null
+  return byNumber[said.errno ?? 0] ?? byCode[said.code ?? ''] ?? (said.fatal ? 'away' : null)
 }
+interface SaidByDriver {
+  code?: string
+  errno?: number
+  fatal?: boolean
+}
+/** A connection that is lost between two statements comes as the driver says it, with nothing of Sequelize around it. */
+const isOfDriver = (error: unknown): error is SaidByDriver => error instanceof Error && ('fatal' in error || 'sqlState' in error)
 
 /** A transaction that could not be done for a reason that passes: whoever asked may ask the same again. */
 export class DatabaseTrouble extends Error {

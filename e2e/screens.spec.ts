@@ -1,6 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { accessible } from './support/accessible'
-import { desk, faultsOf, jobAt, loseNetwork, lonePhone, person, phone, test } from './support/people'
+import { desk, faultsOf, jobAt, loseNetwork, lonePhone, person, phone, test, visit } from './support/people'
 
 async function boxPath(page: Page, site: string, name: string): Promise<string> {
   const id = await jobAt(page, site)
@@ -51,8 +51,7 @@ for (const [name, options, who] of [
     const given = options.colorScheme!
     for (const path of paths) {
       await page.emulateMedia({ colorScheme: given })
-      await page.goto(path)
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await visit(page, path)
       await page.waitForTimeout(350)
       await accessible(page)
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)
@@ -91,8 +90,7 @@ test('big targets: whatever is pressed in the field is at least 44 px high on a 
     '/callbacks',
     '/practice',
   ]) {
-    await page.goto(path)
-    await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+    await visit(page, path)
     await page.waitForTimeout(350)
     const found = await page.locator('main button:visible, main a[data-slot="base"]:visible, nav a:visible').evaluateAll((nodes) =>
       nodes
@@ -220,8 +218,7 @@ for (const [branch, who, site, others] of [
       '/settings?part=catalogue',
       ...places.map((place) => `${job}${place}`),
     ]) {
-      await page.goto(path)
-      await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+      await visit(page, path)
       await page.waitForTimeout(350)
       await look(path)
     }

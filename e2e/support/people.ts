@@ -115,6 +115,21 @@ export async function person(browser: Browser, login: string, options: Options, 
   if (at) await page.goto(at)
   return page
 }
+/** Goes to a place as by a link: the program stays. Opens it where none is open yet. */
+export async function visit(page: Page, path: string): Promise<void> {
+  interface Program {
+    $router: { push(to: string): Promise<unknown> }
+    _route: { fullPath: string }
+  }
+  const open = await page.evaluate(() => 'useNuxtApp' in window)
+  if (open)
+    await page.evaluate(async (to) => {
+      await (window as unknown as { useNuxtApp(): Program }).useNuxtApp().$router.push(to)
+    }, path)
+  else await page.goto(path)
+  await page.waitForFunction((to) => (window as unknown as { useNuxtApp(): Program }).useNuxtApp()._route.fullPath === to, path)
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+}
 export async function fillPassword(page: Page): Promise<void> {
   await page.getByLabel('Password').fill('tide-and-lantern')
   await page.getByRole('button', { name: 'Log in' }).click()

@@ -43,7 +43,8 @@ export function runningMariadb(name) {
   if (!ownerOf(dir)) return null
   return { env: environment(credentials(dir), readFileSync(join(dir, 'port'), 'utf8')), stop: async () => {} }
 }
-const environment = (known, port) => ({
+/** What a server needs to know of a database that listens at a port. */
+export const environment = (known, port) => ({
   CIRCUITRY_DB_HOST: '127.0.0.1',
   CIRCUITRY_DB_PORT: String(port).trim(),
   CIRCUITRY_DB_USER: known.dbUser,
@@ -52,6 +53,16 @@ const environment = (known, port) => ({
   CIRCUITRY_SECRET_KEY: known.secretKey,
   NUXT_SESSION_PASSWORD: known.sessionPassword,
 })
+
+/** Statements: a new server lets anybody on this machine in as root, and has an anonymous user that would shadow ours. */
+export const firstAccounts = ({ rootPassword, dbName, dbUser, dbPassword }) => [
+  "DELETE FROM mysql.global_priv WHERE User = '' OR (User = 'root' AND Host <> 'localhost')",
+  'FLUSH PRIVILEGES',
+  `CREATE DATABASE ${dbName} CHARACTER SET utf8mb4`,
+  `CREATE USER '${dbUser}'@'127.0.0.1' IDENTIFIED BY '${dbPassword}'`,
+  `GRANT ALL ON \`${dbName}%\`.* TO '${dbUser}'@'127.0.0.1'`,
+  `ALTER USER 'root'@'localhost' IDENTIFIED BY '${rootPassword}'`,
+]
 
 /** As root through the socket. The password goes by the environment, so that no list of processes shows it. */
 function sql(socket, password, text) {
@@ -131,17 +142,7 @@ export async function startMariadb(name, { fresh = false, fast = false, keys = {
     await sleep(200)
   }
   if (newData) {
-    // A new server lets anybody on this machine in as root, and has an anonymous user that would shadow ours.
-    sql(
-      socket,
-      '',
-      `DELETE FROM mysql.global_priv WHERE User = '' OR (User = 'root' AND Host <> 'localhost'); FLUSH PRIVILEGES; ALTER USER 'root'@'localhost' IDENTIFIED BY '${known.rootPassword}';`,
-    )
-    sql(
-      socket,
-      known.rootPassword,
-      `CREATE DATABASE ${known.dbName} CHARACTER SET utf8mb4; CREATE USER '${known.dbUser}'@'127.0.0.1' IDENTIFIED BY '${known.dbPassword}'; GRANT ALL ON \`${known.dbName}%\`.* TO '${known.dbUser}'@'127.0.0.1';`,
-    )
+    sql(socket, '', `${firstAccounts(known).join('; ')};`)
   }
   return {
     port,

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path'
 import { root } from '../lib/host.mjs'
 
 /** @returns every package that one of these scripts needs before it has installed any, and where */
-export function packagesNeededAtLoad(entries = ['scripts/start.mjs', 'scripts/test.mjs', 'scripts/dev.mjs']) {
+export function packagesNeededAtLoad(entries = ['scripts/start.mjs', 'scripts/test.mjs', 'scripts/dev.mjs', 'scripts/cluster.mjs']) {
   const found = []
   const seen = new Set()
   const follow = (file) => {

@@ -5,21 +5,18 @@ import { defineRoute } from '../http/route'
 import { sessionViewer } from '../http/session'
 import { hub } from '../realtime/hub'
 import { publicEvent } from '../realtime/public-event'
-import { isOffice, type Viewer } from '../services/access'
+import { isOffice } from '../services/access'
 import { ApiError } from '../services/errors'
 import { feedSeq } from '../services/feed'
-import { markConnected } from '../services/presence'
+import { connections } from '../services/connections'
 
 /** A client further behind than this fetches its pages again instead of replaying everything. */
 const longestReplay = 5000
 const longestBacklogBytes = 4_000_000
 const heartbeatMs = 15_000
 const rightsCheckMs = 20_000
-/** Open connections of this server, by person. */
-const connections = new Map<string, number>()
 /** More windows than anybody has open; each costs the server a connection. */
 const mostOpen = 40
-const isHere = (personId: string) => (connections.get(personId) ?? 0) > 0
 
 /** A server that stops waits for what it is answering, and a feed is never answered: its phones go to another one, or come back. */
 const open = new Set<ServerResponse>()
@@ -28,21 +25,9 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
     for (const response of open) response.end()
   })
 
-/** Says whether a person's device is connected; tried again when the database was busy, as long as it is still so. */
-async function mark(viewer: Viewer, connected: boolean, tries = 4): Promise<void> {
-  try {
-    await markConnected(viewer, connected)
-  } catch {
-    if (tries > 1)
-      setTimeout(() => {
-        if (isHere(viewer.personId) === connected) void mark(viewer, connected, tries - 1)
-      }, 1000)
-  }
-}
-
 export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked }) => {
   const response = event.node.res
-  if ((connections.get(viewer.personId) ?? 0) >= mostOpen)
+  if (connections.windowsOf(viewer.personId) >= mostOpen)
     throw new ApiError(429, 'manyWindows', 'You have this open in very many windows. Close some.')
   const top = await feedSeq(viewer.companyId)
   const resumed = Number(getRequestHeader(event, 'last-event-id') ?? asked.from ?? NaN)
@@ -91,8 +76,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
       return true
     },
   })
-  connections.set(viewer.personId, (connections.get(viewer.personId) ?? 0) + 1)
-  void mark(viewer, true)
+  void connections.opened(viewer)
   const beat = setInterval(() => write('beat', null, {}), heartbeatMs)
   const rights = setInterval(() => void stillMay(), rightsCheckMs)
   return new Promise<undefined>((resolve) => {
@@ -101,12 +85,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
       clearInterval(beat)
       clearInterval(rights)
       leave()
-      const left = (connections.get(viewer.personId) ?? 1) - 1
-      if (left > 0) connections.set(viewer.personId, left)
-      else {
-        connections.delete(viewer.personId)
-        void mark(viewer, false)
-      }
+      void connections.closed(viewer)
       resolve(undefined)
     }
     // A page that was left while this was being opened has closed already, and nobody says so again.

@@ -31,4 +31,4 @@ export async function closeDatabase(): Promise<void> {
 
 export { joined } from './joined'
 export * from './models'
-export { migrate, unitPlacesName } from './migrate'
+export { migrate, needMigrated, unitPlacesName } from './migrate'

@@ -32,6 +32,7 @@ import { up as installation } from './migrations/0030-installation'
 import { up as accessRecord } from './migrations/0031-access-record'
 import { up as secondFactors } from './migrations/0032-second-factors'
 import { up as whyCodes } from './migrations/0033-why-codes'
+import { up as connections } from './migrations/0034-connections'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 import { troubleOf } from './transact'
@@ -73,6 +74,7 @@ const migrations = [
   { name: '0031-access-record', up: accessRecord },
   { name: '0032-second-factors', up: secondFactors },
   { name: '0033-why-codes', up: whyCodes },
+  { name: '0034-connections', up: connections },
 ]
 
 /** Where it is kept what was done. */
@@ -85,6 +87,21 @@ export async function isMigrated(sequelize: Sequelize): Promise<boolean> {
   return migrations.every(({ name }) => done.has(name))
 }
 
+async function refuseNewer(sequelize: Sequelize): Promise<void> {
+  const known = new Set(migrations.map(({ name }) => name))
+  const newer = (await migrationLog(sequelize).executed()).filter((name) => !known.has(name))
+  if (newer.length)
+    throw new Error(
+      `A newer program has changed this database (${newer.join(', ')}). Start that one, or put the backup of before back with this one.`,
+    )
+}
+/** For a server that changes no tables: of several, one step before them all does. @throws with what to do where it has not */
+export async function needMigrated(sequelize: Sequelize): Promise<void> {
+  if (!(await isMigrated(sequelize).catch(() => false)))
+    throw new Error('The tables are of an older version. Start once with CIRCUITRY_MIGRATE=only, which changes them and ends.')
+  await refuseNewer(sequelize)
+}
+
 /** Brings the schema up to date. Several servers may start at once: one migrates, the others wait. */
 export async function migrate(sequelize: Sequelize): Promise<string[]> {
   await makeFixedRows(sequelize)
@@ -93,12 +110,7 @@ export async function migrate(sequelize: Sequelize): Promise<string[]> {
     await holdFixedRow(sequelize, 'migrate', transaction, 120).catch((error: unknown) => {
       throw troubleOf(error) === 'locked' ? new Error('Another server is still migrating the database.') : error
     })
-    const known = new Set(migrations.map(({ name }) => name))
-    const newer = (await migrationLog(sequelize).executed()).filter((name) => !known.has(name))
-    if (newer.length)
-      throw new Error(
-        `A newer program has changed this database (${newer.join(', ')}). Start that one, or put the backup of before back with this one.`,
-      )
+    await refuseNewer(sequelize)
     const umzug = new Umzug({
       migrations: migrations.map(({ name, up }) => ({ name, up: () => up(sequelize.getQueryInterface()) })),
       storage: migrationLog(sequelize),

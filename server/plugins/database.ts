@@ -1,6 +1,6 @@
 import { definePlugin } from '../http/plugin'
 import { overTls } from '../http/public-origin'
-import { closeDatabase, database, migrate, unitPlacesName } from '../database'
+import { closeDatabase, database, migrate, needMigrated, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
 import { readInstallation } from '../services/installation'
 import { isSetUp } from '../services/setup'
@@ -11,13 +11,21 @@ import { deliverSoon } from '../services/messages'
 /** What could not be sent is tried again so often, ms. */
 const sendAgainMs = 15_000
 
+/** Of several servers none changes the tables: that is a step of its own, before them. Alone, a server does it as it starts. */
+function migrationStep(given = ''): '' | 'only' | 'no' {
+  if (given === '' || given === 'only' || given === 'no') return given
+  throw new Error(`CIRCUITRY_MIGRATE is “${given}”. It is “only” (change the tables, end), “no” (serve), or nothing (both).`)
+}
+
 /** Brings the schema up to date and, when asked, fills an empty database with the demo, before anything is served. */
 export default definePlugin(async (nitro) => {
   nitro.hooks.hook('close', closeDatabase)
   // The session’s cookie goes over TLS alone where people come over it. An address that is none stops the start.
   if (overTls()) process.env.NUXT_SESSION_COOKIE_SECURE = 'true'
   const { sequelize } = database()
-  const migrated = await migrate(sequelize)
+  const step = migrationStep(process.env.CIRCUITRY_MIGRATE)
+  const migrated = step === 'no' ? [] : await migrate(sequelize)
+  if (step === 'no') await needMigrated(sequelize)
   await readInstallation()
   // Rows from before a column that is made from the streams are made again.
   if (migrated.includes(unitPlacesName)) await rebuildProjections()
@@ -25,6 +33,10 @@ export default definePlugin(async (nitro) => {
   for (const { id } of await database().models.companies.findAll({ attributes: ['id'], raw: true })) await reconcileSites(id)
   const seed = process.env.CIRCUITRY_SEED
   if ((seed === 'demo' || seed === 'years') && !(await isSetUp())) await seedDemo(new Date(), { years: seed === 'years' })
+  if (step === 'only') {
+    await closeDatabase()
+    process.exit(0)
+  }
   const again = setInterval(deliverSoon, sendAgainMs)
   again.unref()
   nitro.hooks.hook('close', () => clearInterval(again))

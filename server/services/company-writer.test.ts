@@ -169,10 +169,9 @@ test('connections that are ended under commands lose none and store none twice',
     // On a slow machine they would be ended faster than anything is done over them.
     while (!over && ended < 400) {
       const rows = await sequelize
-        .query<{ id: number }>(
-          "SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID()",
-          { type: QueryTypes.SELECT },
-        )
+        .query<{ id: number }>('SELECT id FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID()', {
+          type: QueryTypes.SELECT,
+        })
         .catch(() => [])
       for (const { id } of rows)
         await sequelize.query(`KILL CONNECTION ${id}`).then(
@@ -234,4 +233,18 @@ test('whatever somebody writes is stored as they wrote it', async () => {
   forgetStates()
   const stored = Object.values((await readState('job', jobId)).defects).map(({ text }) => text)
   expect(stored.sort()).toEqual(texts.map((text) => text.trim()).sort())
+})
+
+test('another node answers, and has not what was known: begun anew by what it holds, without a gap', async () => {
+  const { lead } = await makeCompany()
+  const { jobId } = await open(lead)
+  await jobCommand(lead, jobId, defect('what that node has'))
+  const { seq } = await readState('job', jobId)
+  await jobCommand(lead, jobId, defect('what it lacks'))
+  const { sequelize } = database()
+  await sequelize.query('DELETE FROM events WHERE stream_id = ? AND seq > ?', { replacements: [jobId, seq] })
+  await sequelize.query('UPDATE streams SET seq = ? WHERE id = ?', { replacements: [seq, jobId] })
+  expect((await jobCommand(lead, jobId, defect('afterwards'))).status).toBe('accepted')
+  await sameSeqs(jobId)
+  expect(Object.values((await readState('job', jobId)).defects).map(({ text }) => text)).toEqual(['what that node has', 'afterwards'])
 })

@@ -1,8 +1,8 @@
-import { Op, type Transaction } from 'sequelize'
+import { QueryTypes, type Transaction } from 'sequelize'
 import type { FeedMessage, FeedTopic } from '../../core/protocol'
-import { database } from '../database'
+import { database, type EventRow } from '../database'
 import { runTogether, type Statement } from '../database/statements'
-import { eventsAfter } from './streams'
+import { eventOf } from './streams'
 
 export interface FeedChange {
   topic: FeedTopic
@@ -46,24 +46,33 @@ export async function feedSeqs(companyIds: string[]): Promise<Map<string, number
   return new Map(rows.map((row) => [row.companyId, Number(row.seq)]))
 }
 
-/** Feed entries after a number, oldest first, with the events they stand for. */
+type Told = Pick<EventRow, 'id' | 'stream' | 'streamId' | 'commandId' | 'version' | 'at' | 'receivedAt' | 'type' | 'actor' | 'payload'>
+type EntryRow = { feedSeq: number; topic: FeedTopic; branchId: string | null; about: string | null; due: number; seq: number | null } & Told
+
+/**
+ * Feed entries after a number, oldest first, with the events they stand for: one statement, so that both are of one moment.
+ * @throws where an entry lacks events of its own: a client that heard of it would never get them
+ */
 export async function feedAfter(companyId: string, after: number, limit: number): Promise<FeedMessage[]> {
-  const rows = await database().models.feedEntries.findAll({
-    where: { companyId, seq: { [Op.gt]: after } },
-    order: [['seq', 'ASC']],
-    limit,
-    raw: true,
-  })
-  return Promise.all(
-    rows.map(async (row) => ({
-      seq: Number(row.seq),
-      topic: row.topic as FeedTopic,
-      branchId: row.branchId,
-      streamId: row.streamId,
-      events:
-        row.streamId && row.fromSeq !== null && row.toSeq !== null
-          ? await eventsAfter(row.streamId, row.fromSeq - 1, row.toSeq - row.fromSeq + 1)
-          : [],
-    })),
+  const rows = await database().sequelize.query<EntryRow>(
+    `SELECT f.seq AS feedSeq, f.topic, f.branch_id AS branchId, f.stream_id AS about, IF(f.stream_id IS NULL, 0, COALESCE(f.to_seq - f.from_seq + 1, 0)) AS due,
+       e.seq, e.id, e.stream, e.stream_id AS streamId, e.command_id AS commandId, e.version, e.at, e.received_at AS receivedAt, e.type, e.actor, e.payload
+     FROM (SELECT * FROM feed_entries WHERE company_id = :companyId AND seq > :after ORDER BY seq LIMIT :limit) f
+     LEFT JOIN events e ON e.stream_id = f.stream_id AND e.seq BETWEEN f.from_seq AND f.to_seq
+     ORDER BY f.seq, e.seq`,
+    { replacements: { companyId, after, limit }, type: QueryTypes.SELECT },
   )
+  const messages: FeedMessage[] = []
+  let missing = 0
+  for (const { feedSeq, topic, branchId, about, due, seq, ...told } of rows) {
+    if (messages.at(-1)?.seq !== Number(feedSeq)) {
+      messages.push({ seq: Number(feedSeq), topic, branchId, streamId: about, events: [] })
+      missing += Number(due)
+    }
+    if (seq === null) continue
+    messages.at(-1)!.events.push(eventOf({ ...told, seq }))
+    missing--
+  }
+  if (missing !== 0) throw new Error(`The feed of ${companyId} after ${after} lacks ${missing} entries of its streams.`)
+  return messages
 }

@@ -24,18 +24,6 @@ export async function arriveAt(viewer: Viewer, siteId: string, { place }: BodyOf
   return { ok: true }
 }
 
-/** The live connection of a person's last window ended, or came back. */
-export async function markConnected(viewer: Viewer, connected: boolean): Promise<void> {
-  await transacted(async (transaction) => {
-    const { models } = database()
-    const known = await models.presence.findByPk(viewer.personId, { transaction, raw: true })
-    if (!known || Boolean(known.connected) === connected) return
-    await models.presence.update({ connected, seenAt: new Date() }, { where: { personId: viewer.personId }, transaction })
-    await announce(viewer.companyId, [{ topic: 'presence', branchId: viewer.branchId, streamId: known.siteId }], transaction)
-  })
-  hub.wake(viewer.companyId)
-}
-
 /** Who is at a site. */
 export async function presentAt(viewer: Viewer, siteId: string): Promise<{ present: Present[] }> {
   await siteFor(viewer, siteId)

@@ -5,6 +5,7 @@ import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
 import { database, type EventRow, type StreamRow } from '../database'
 import { insertInto, type Statement } from '../database/statements'
+import { DatabaseTrouble } from '../database/transact'
 
 const snapshotEvery = 50
 const cacheLimit = 600
@@ -18,7 +19,7 @@ const readers = {
   job: { ...streams.job.reducer, read: readerOf(streamSchemas.job.payloads) },
 }
 
-export function eventOf(row: EventRow): StreamEvent {
+export function eventOf(row: Omit<EventRow, 'companyId'>): StreamEvent {
   const { id, stream, streamId, seq, commandId, version, at, receivedAt, type } = row
   return {
     id,
@@ -62,6 +63,11 @@ function remember(id: string, state: StateOf<StreamKind>): void {
  */
 async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transaction?: Transaction): Promise<StateOf<K>> {
   const cached = cache.get(row.id) as StateOf<K> | undefined
+  // The row is held, and yet this server knows more: another node answers, and has not caught up. Begun anew, by what it holds.
+  if (transaction && cached && cached.seq > row.seq) {
+    cache.delete(row.id)
+    throw new DatabaseTrouble('deadlock', false, new Error(`${row.id} stands at ${row.seq}, and ${cached.seq} was known.`))
+  }
   if (cached && cached.seq >= row.seq) return cached
   const usable = row.snapshot && row.snapshotVersion === streams[kind].reducerVersion && row.snapshotSeq > (cached?.seq ?? 0)
   // A copy, so that a reader who still holds the older state does not see it change under its hands.

@@ -4,18 +4,20 @@ import { sleep } from '../../lib/host.mjs'
 
 const demoLogins = ['lena.moss', 'bram.ash', 'kit.ivers', 'odo.reed']
 
-/** One session for each person of the demo company, valid on every server of the same database. */
+/** Somebody of the demo company, valid on every server of the same database. */
+export async function logInAs(url, login) {
+  const answer = await fetch(`${url}/api/auth/login`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ login, password: 'tide-and-lantern' }),
+  })
+  if (!answer.ok) throw new Error(`${login}: ${answer.status}`)
+  return { login, cookie: answer.headers.getSetCookie()[0].split(';')[0] }
+}
+/** One session for each of four of them. */
 export async function logIn(url) {
   const people = []
-  for (const login of demoLogins) {
-    const answer = await fetch(`${url}/api/auth/login`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ login, password: 'tide-and-lantern' }),
-    })
-    if (!answer.ok) throw new Error(`${login}: ${answer.status}`)
-    people.push({ login, cookie: answer.headers.getSetCookie()[0].split(';')[0] })
-  }
+  for (const login of demoLogins) people.push(await logInAs(url, login))
   return people
 }
 

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { backedUpWhileTheyWork } from './backup.mjs'
 import { backedUpEachDay } from './daily-backup.mjs'
 import { behindAProxy } from './proxy.mjs'
+import { beforeACluster } from './proxy-of-a-cluster.mjs'
 import { envelopeOf, get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
 
 const day = 24 * 3_600_000
@@ -135,4 +136,5 @@ export const quickFaults = [
   ['backed up while people work, and put back', backedUpWhileTheyWork],
   ['backed up each day by the program itself', backedUpEachDay],
   ['behind a proxy with TLS, as the guide has it', behindAProxy],
+  ['the proxy before a cluster, as the guide has it', beforeACluster],
 ]

@@ -1,5 +1,6 @@
 // npm run test:faults: things that break while a crew works. Servers and databases are killed for real; nothing that was
 // answered may be lost or stored twice. Ends with a table: what was tried, what survived, what was lost (must be 0).
+//   --cluster  the same for three nodes, three servers and a proxy
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { connectTo } from '../../lib/backup.mjs'
@@ -9,6 +10,11 @@ import { startServer } from '../../lib/server.mjs'
 import { envelopeOf, get, give, jobsOf, Listener, logIn, randomEnvelope } from './crew.mjs'
 import { quickFaults } from './quick.mjs'
 import { seqsOf, verify } from './verify.mjs'
+
+if (process.argv.includes('--cluster')) {
+  const { clusterFaults } = await import('./cluster.mjs')
+  process.exit((await clusterFaults()) ? 0 : 1)
+}
 
 const homes = ['Heron House', 'Lock Cottage', 'The Boathouse', 'Tide House']
 const table = []

@@ -42,3 +42,9 @@ export const presence = table(
   },
   ['personId'],
 )
+
+/** Live connections, by the server that holds them: one that is silent for long is gone, and so are they. */
+export const connections = table('connections', { serverId: id, personId: id, companyId: id, branchId: id, beatAt: time }, [
+  'serverId',
+  'personId',
+])

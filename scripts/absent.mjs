@@ -3,7 +3,7 @@
 // that person left at a home, as the same procedure in the app does; a second person of the company is named.
 import { createJiti } from 'jiti'
 import { needPackages, run, say, Stop } from './lib/host.mjs'
-import { runningMariadb, startMariadb } from './lib/mariadb.mjs'
+import { databaseHere } from './lib/mariadb.mjs'
 
 const option = (name) => process.argv.find((word) => word.startsWith(`--${name}=`))?.slice(name.length + 3) ?? ''
 run(async () => {
@@ -12,7 +12,8 @@ run(async () => {
   if (Object.values(wanted).some((value) => !value))
     throw new Stop('Say --site="…" --login=… --how="how you know that they have left" --confirmed-by=…')
   // It is asked for while the server runs, more often than not: that goes on.
-  const database = runningMariadb('live') ?? (await startMariadb('live'))
+  const database = await databaseHere()
+  if (!database) throw new Stop('There is no database here yet.')
   Object.assign(process.env, database.env)
   const jiti = createJiti(import.meta.url)
   const { endForAbsent } = await jiti.import('../server/services/absent.ts')

@@ -2,7 +2,6 @@
 //   --to=FOLDER  where it is written (.circuitry/backups)     --keys=FOLDER  where its keys go, sealed (.circuitry/backup-keys)
 //   --keep=N     keeps the newest N of that folder, and no older ones
 // Where CIRCUITRY_DB_PORT names a database (a node of a cluster), of that one, with the keys of its servers' environment.
-import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
 
@@ -15,32 +14,19 @@ run(async () => {
   if (keep !== null && !/^[1-9]\d{0,3}$/.test(keep)) throw new Stop('Say with --keep how many stay: 1 and more.')
   const chosen = process.env.CIRCUITRY_BACKUP_PASSPHRASE || null
   needPackages()
-  const { credentials, runningMariadb, startMariadb } = await import('./lib/mariadb.mjs')
+  const { databaseHere } = await import('./lib/mariadb.mjs')
   const { keepNewest, makeBackup } = await import('./lib/backup.mjs')
   const { plainPassphrase } = await import('./lib/passphrase.mjs')
   if (chosen !== null && plainPassphrase(chosen).length < 12)
     throw new Stop('A passphrase has twelve letters and digits and more: small or large, signs and blanks count for nothing.')
-  const place = option('place', 'live')
-  const live = join(stateDir, place)
-  const elsewhere = Boolean(process.env.CIRCUITRY_DB_PORT)
-  if (elsewhere && !(process.env.CIRCUITRY_SECRET_KEY && process.env.NUXT_SESSION_PASSWORD))
-    throw new Stop(
-      'Of a database by its address the keys are needed, too: CIRCUITRY_SECRET_KEY and NUXT_SESSION_PASSWORD, as its servers have them.',
-    )
-  if (!elsewhere && !existsSync(join(live, 'credentials.json')))
-    throw new Stop('There is no database here yet, so there is nothing to back up.')
-  const database = elsewhere
-    ? { env: { CIRCUITRY_DB_HOST: '127.0.0.1', ...process.env }, stop: async () => {} }
-    : (runningMariadb(place) ?? (await startMariadb(place)))
+  const place = option('place', null)
+  const database = await databaseHere(place)
+  if (!database) throw new Stop('There is no database here yet, so there is nothing to back up.')
   try {
-    const { secretKey, sessionPassword } = elsewhere
-      ? { secretKey: process.env.CIRCUITRY_SECRET_KEY, sessionPassword: process.env.NUXT_SESSION_PASSWORD }
-      : credentials(live)
     const folder = resolve(option('to', join(stateDir, 'backups')))
-    const kindFile = elsewhere ? null : join(live, 'kind')
+    const { env, keys, kind } = database
     const made = await makeBackup({
-      ...{ env: database.env, keys: { secretKey, sessionPassword }, folder },
-      kind: kindFile && existsSync(kindFile) ? readFileSync(kindFile, 'utf8') : 'empty',
+      ...{ env, keys, kind, folder },
       keysFolder: resolve(option('keys', join(stateDir, 'backup-keys'))),
       passphrase: chosen,
     })

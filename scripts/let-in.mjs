@@ -1,21 +1,19 @@
 // npm run let-in -- --login=NAME: a new password for a lead who has forgotten theirs, drawn here and shown once.
 // For whoever keeps this host, when no other lead is left to do it under Settings. Works while the server runs.
-import { existsSync } from 'node:fs'
-import { join } from 'node:path'
 import { createJiti } from 'jiti'
-import { needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
+import { needPackages, run, say, Stop } from './lib/host.mjs'
 
 const options = process.argv.slice(2)
 const login = options.find((word) => word.startsWith('--login='))?.slice(8)
-const place = options.find((word) => word.startsWith('--place='))?.slice(8) ?? 'live'
+const place = options.find((word) => word.startsWith('--place='))?.slice(8) ?? null
 run(async () => {
   const unknown = options.filter((word) => !/^--(login|place)=/.test(word))
   if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --login=NAME`)
   needPackages()
-  const { runningMariadb, startMariadb } = await import('./lib/mariadb.mjs')
+  const { databaseHere } = await import('./lib/mariadb.mjs')
   const { newPassphrase } = await import('./lib/passphrase.mjs')
-  if (!existsSync(join(stateDir, place, 'credentials.json'))) throw new Stop('There is no database here yet: nobody has a login.')
-  const database = runningMariadb(place) ?? (await startMariadb(place))
+  const database = await databaseHere(place)
+  if (!database) throw new Stop('There is no database here yet: nobody has a login.')
   try {
     Object.assign(process.env, database.env)
     const jiti = createJiti(import.meta.url)

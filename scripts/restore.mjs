@@ -1,5 +1,7 @@
 // npm run restore -- --from=circuitry-….sql.gz --keys=circuitry-keys-….json: puts a backup back, into an empty place.
 // The passphrase of the keys is asked for, or taken from CIRCUITRY_BACKUP_PASSPHRASE.
+//   --keys-to=FILE  only writes the keys, as lines for the environment of servers
+// Where CIRCUITRY_DB_PORT names a database (of a cluster), into that one, if it is empty and its servers have these keys.
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
@@ -14,9 +16,45 @@ async function askPassphrase() {
   asked.close()
   return answer
 }
+const done = ({ madeAt }, { records, entries }, next) =>
+  say(
+    `Put back: ${records} records with ${entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${madeAt} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  ${next}`,
+  )
+/** Into the database that the environment names. */
+async function restoreThere(from, keysFile) {
+  const { connectTo, fillFrom, openKeys, readBackup } = await import('./lib/backup.mjs')
+  const { databaseHere } = await import('./lib/mariadb.mjs')
+  const { env, keys: theirs } = await databaseHere()
+  const keys = openKeys(resolve(keysFile), await askPassphrase())
+  if (keys.secretKey !== theirs.secretKey)
+    throw new Stop(
+      'The servers of this database have another key than the backup. Write the backup’s into their environment first: --keys-to=FILE.',
+    )
+  const connection = await connectTo(env)
+  const [tables] = await connection.query('SHOW TABLES')
+  await connection.end()
+  if (tables.length)
+    throw new Stop(`${env.CIRCUITRY_DB_NAME} holds ${tables.length} tables. Nothing is put over it: make an empty database.`)
+  const file = resolve(from)
+  const sheet = await readBackup(file, keys)
+  say(`Putting back the backup of ${sheet.madeAt} …`)
+  done(sheet, await fillFrom(file, sheet, env), 'The servers go on from here, after one step with CIRCUITRY_MIGRATE=only.')
+}
 run(async () => {
   const [from, keysFile] = [option('from'), option('keys')]
+  if (option('keys-to')) {
+    needPackages()
+    const { openKeys } = await import('./lib/backup.mjs')
+    const { secretKey, sessionPassword } = openKeys(resolve(keysFile), await askPassphrase())
+    const lines = `CIRCUITRY_SECRET_KEY=${secretKey}\nNUXT_SESSION_PASSWORD=${sessionPassword}\n`
+    writeFileSync(resolve(option('keys-to')), lines, { mode: 0o600, flag: 'wx' })
+    return say(`Written, for you alone: ${resolve(option('keys-to'))}`)
+  }
   if (!from || !keysFile) throw new Stop('Say --from=circuitry-….sql.gz --keys=circuitry-keys-….json')
+  if (process.env.CIRCUITRY_DB_PORT) {
+    needPackages()
+    return restoreThere(from, keysFile)
+  }
   const place = option('place', 'live')
   const target = join(stateDir, place)
   if (existsSync(target))
@@ -48,7 +86,5 @@ run(async () => {
     rmSync(beside, { recursive: true, force: true })
     throw error
   }
-  say(
-    `Put back: ${found.records} records with ${found.entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${sheet.madeAt} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  npm start goes on from here.`,
-  )
+  done(sheet, found, 'npm start goes on from here.')
 })

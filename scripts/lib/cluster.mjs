@@ -44,7 +44,8 @@ export async function startProxy(folder, file) {
 export function makeCluster({ name, fresh = false, seed = '', front, env = {}, quiet = false }) {
   const folder = join(stateDir, name)
   const leftFile = join(folder, 'processes.json')
-  const cluster = { folder, url: '', database: {}, ports: { servers: [] }, nodes: null, doors: [], proxy: null, servers: [] }
+  const errorLog = join(folder, 'server-errors.log')
+  const cluster = { folder, errorLog, url: '', database: {}, ports: { servers: [] }, nodes: null, doors: [], proxy: null, servers: [] }
   /** For the next start, should this one be killed: each process, and what it is known by. */
   const left = []
   const note = (pid, words) => {
@@ -63,7 +64,7 @@ export function makeCluster({ name, fresh = false, seed = '', front, env = {}, q
   }
   cluster.startServer = async (index) => {
     cluster.servers[index] = await startServer({
-      ...{ port: cluster.ports.servers[index], quiet, errorLog: join(folder, 'server-errors.log') },
+      ...{ port: cluster.ports.servers[index], quiet, errorLog },
       env: { ...env, ...cluster.database, CIRCUITRY_MIGRATE: 'no', CIRCUITRY_SEED: '', CIRCUITRY_TRUSTED_PROXIES: '1' },
     })
     note(cluster.servers[index].pid, join('server', 'index.mjs'))

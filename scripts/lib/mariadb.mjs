@@ -43,6 +43,29 @@ export function runningMariadb(name) {
   if (!ownerOf(dir)) return null
   return { env: environment(credentials(dir), readFileSync(join(dir, 'port'), 'utf8')), stop: async () => {} }
 }
+/**
+ * The database that a command of the host is about: the one that the environment names (of a cluster, say), with the keys of its
+ * servers; else the one that is kept here, started where it does not run. null: there is none.
+ * @param place below the state folder, where one is meant whatever the environment names
+ */
+export async function databaseHere(place = null) {
+  const { CIRCUITRY_DB_PORT, CIRCUITRY_SECRET_KEY: secretKey, NUXT_SESSION_PASSWORD: sessionPassword } = process.env
+  if (CIRCUITRY_DB_PORT && place === null) {
+    if (!secretKey || !sessionPassword)
+      throw new Stop(
+        'Of a database by its address the keys are needed, too: CIRCUITRY_SECRET_KEY and NUXT_SESSION_PASSWORD, as its servers have them.',
+      )
+    const env = { CIRCUITRY_DB_HOST: '127.0.0.1', ...process.env }
+    return { env, keys: { secretKey, sessionPassword }, kind: 'empty', stop: async () => {} }
+  }
+  const name = place ?? 'live'
+  const dir = join(stateDir, name)
+  if (!existsSync(join(dir, 'credentials.json'))) return null
+  const known = credentials(dir)
+  const kind = existsSync(join(dir, 'kind')) ? readFileSync(join(dir, 'kind'), 'utf8') : 'empty'
+  const { env, stop } = runningMariadb(name) ?? (await startMariadb(name))
+  return { env, keys: { secretKey: known.secretKey, sessionPassword: known.sessionPassword }, kind, stop }
+}
 /** What a server needs to know of a database that listens at a port. */
 export const environment = (known, port) => ({
   CIRCUITRY_DB_HOST: '127.0.0.1',

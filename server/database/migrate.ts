@@ -97,8 +97,12 @@ async function refuseNewer(sequelize: Sequelize): Promise<void> {
 }
 /** For a server that changes no tables: of several, one step before them all does. @throws with what to do where it has not */
 export async function needMigrated(sequelize: Sequelize): Promise<void> {
-  if (!(await isMigrated(sequelize).catch(() => false)))
-    throw new Error('The tables are of an older version. Start once with CIRCUITRY_MIGRATE=only, which changes them and ends.')
+  const migrated = await isMigrated(sequelize).catch((error: unknown) => {
+    // Not asked is not older.
+    if (troubleOf(error) !== null) throw error
+    return false
+  })
+  if (!migrated) throw new Error('The tables are of an older version. Start once with CIRCUITRY_MIGRATE=only, which changes them and ends.')
   await refuseNewer(sequelize)
 }
 

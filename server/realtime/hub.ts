@@ -11,8 +11,10 @@ export interface FeedClient {
 }
 
 const batch = 200
-/** How often this server looks for what other servers committed, ms. */
-const watchEveryMs = 250
+/** How often this server looks for what other servers committed, ms: seldom while it seems to be the only one. */
+const [watchAloneMs, watchOthersMs] = [250, 50]
+/** So many finds within so long say that others write, too, ms. One alone may be an own commit that was seen before its answer. */
+const [someFinds, lastlyMs] = [3, 300_000]
 
 /**
  * Hands committed changes to connected clients, each in the order of the company's feed, none left out.
@@ -23,18 +25,20 @@ export class FeedHub {
   private readonly running = new Map<string, Promise<void>>()
   private readonly again = new Set<string>()
   private timer: NodeJS.Timeout | null = null
+  /** When something was found that nobody here had said. */
+  private finds: number[] = []
 
   add(client: FeedClient): () => void {
     const mates = this.clients.get(client.companyId) ?? new Set()
     mates.add(client)
     this.clients.set(client.companyId, mates)
-    this.timer ??= setInterval(() => void this.watch().catch(() => undefined), watchEveryMs).unref()
+    this.timer ??= this.watchSoon()
     this.wake(client.companyId)
     return () => {
       mates.delete(client)
       if (mates.size === 0 && this.clients.get(client.companyId) === mates) this.clients.delete(client.companyId)
       if (this.clients.size === 0 && this.timer) {
-        clearInterval(this.timer)
+        clearTimeout(this.timer)
         this.timer = null
       }
     }
@@ -80,9 +84,23 @@ export class FeedHub {
     }
   }
 
+  private watchSoon(): NodeJS.Timeout {
+    const othersWrite = this.finds.length >= someFinds
+    const next = () => {
+      // Nobody is left, or they came back meanwhile and look by themselves.
+      if (this.timer === mine) this.timer = this.clients.size > 0 ? this.watchSoon() : null
+    }
+    const look = () => void this.watch().then(next, next)
+    const mine: NodeJS.Timeout = setTimeout(look, othersWrite ? watchOthersMs : watchAloneMs).unref()
+    return mine
+  }
   private async watch(): Promise<void> {
+    const now = Date.now()
+    this.finds = this.finds.filter((at) => at > now - lastlyMs)
     for (const [companyId, seq] of await feedSeqs([...this.clients.keys()])) {
-      if ([...(this.clients.get(companyId) ?? [])].some((client) => client.cursor < seq)) this.wake(companyId)
+      if (![...(this.clients.get(companyId) ?? [])].some((client) => client.cursor < seq)) continue
+      if (!this.running.has(companyId) && this.finds.length < someFinds) this.finds.push(now)
+      this.wake(companyId)
     }
   }
 }

@@ -134,8 +134,7 @@ export async function clusterFaults() {
   }
 
   /** Nobody may be granted to close what somebody else hangs a tag on at the same moment, on another server. */
-  async function tagAgainstClose(rounds) {
-    const urls = cluster.servers.map(({ url }) => url)
+  async function tagAgainstClose(rounds, what, urls) {
     const odo = who[3]
     // Two who work at the same home today.
     const connection = await connect()
@@ -169,7 +168,7 @@ export async function clusterFaults() {
       if (granted[1]) await tell(urls[2], kit, { type: 'answerPermit', grantId, answer: 'givenUp' }, { basedOnSeq: after.seq })
     }
     if (counts.tag + counts.close + counts.both < rounds / 2) wrong.push('most were refused both: nothing was raced')
-    row(`${rounds} races of a tag against leave to close, over two servers`, {
+    row(`${rounds} races of a tag against leave to close, ${what}`, {
       ...{ tried: 2 * rounds, wrong },
       note: `tag first ${counts.tag}, close first ${counts.close}, both ${counts.both}, neither ${counts.none}`,
     })
@@ -211,6 +210,24 @@ export async function clusterFaults() {
     })
   }
 
+  /** Two proxies that know nothing of each other, or somebody's mistake: each server writes to a node of its own. */
+  async function everyNodeWrittenTo() {
+    const servers = []
+    for (const port of nodes().ports)
+      servers.push(
+        await startServer({
+          port: await freePort(),
+          env: { ...nodes().env(port), CIRCUITRY_MIGRATE: 'no' },
+          quiet: true,
+          errorLog: cluster.errorLog,
+        }),
+      )
+    const urls = servers.map(({ url }) => url)
+    await tagAgainstClose(60, 'over two nodes that are both written to', urls)
+    await under('every node is written to', ({ crowd }) => crowd.until(400), { urls })
+    for (const server of servers) await server.stop()
+  }
+
   /** How long a command takes, and how soon the client of another server hears of it, beside one server with its own database. */
   async function compared() {
     const database = await startMariadb('cluster-alone', { fresh: true })
@@ -245,12 +262,47 @@ export async function clusterFaults() {
     })
   }
 
+  /** How soon somebody on another server hears of what was given on this one. */
+  async function heardElsewhere() {
+    const [here, there] = cluster.servers.map(({ url }) => url)
+    const [job] = jobs
+    const listener = new Listener([there], who[3], jobs)
+    await listener.ready
+    const waits = []
+    const command = () => ({ type: 'listDefect', defectId: randomUUID(), pointId: null, text: 'heard elsewhere' })
+    for (let n = 0; n < 110; n++) {
+      const { outcome } = await give([here], who[3], envelopeOf('job', job.jobId, command()))
+      const answered = performance.now()
+      const key = `${job.jobId} ${outcome.seq}`
+      for (let waited = 0; !listener.heard.has(key) && waited < 5000; waited += 5) await sleep(5)
+      // The first few tell that server that it is not alone.
+      if (n >= 10) waits.push(Math.max(0, (listener.heard.get(key) ?? Infinity) - answered))
+      await sleep(30 + Math.random() * 60)
+    }
+    await listener.close()
+    const p95 = at95(waits)
+    row('heard by the client of another server', {
+      ...{
+        tried: waits.length,
+        lost: waits.filter((one) => one === Infinity).length,
+        wrong: p95 > 100 ? [`p95 ${p95.toFixed(0)} ms, more than 100`] : [],
+      },
+      note: `p50 ${median(waits).toFixed(0)} ms, p95 ${p95.toFixed(0)} ms after the answer`,
+    })
+  }
+
   try {
     await cluster.start()
     who = await people()
     jobs = await jobsOf(cluster.url, who[3], homes)
     await compared()
-    await tagAgainstClose(100)
+    await heardElsewhere()
+    await tagAgainstClose(
+      100,
+      'over two servers',
+      cluster.servers.map(({ url }) => url),
+    )
+    await everyNodeWrittenTo()
     await movingPhones()
     await under(
       'the writer killed (kill -9)',

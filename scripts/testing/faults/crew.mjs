@@ -104,6 +104,8 @@ export class Listener {
     this.urls = urls
     this.person = person
     this.seen = new Map(jobs.flatMap((job) => [job.siteId, job.jobId]).map((id) => [id, []]))
+    /** When each entry was heard, by stream and number. */
+    this.heard = new Map()
     this.last = null
     this.reconnects = -1
     this.ended = false
@@ -115,7 +117,9 @@ export class Listener {
     if (!list) return
     for (const event of events) {
       const newest = list.at(-1)
-      if (newest === undefined || event.seq > newest) list.push(event.seq)
+      if (newest !== undefined && event.seq <= newest) continue
+      list.push(event.seq)
+      this.heard.set(`${streamId} ${event.seq}`, performance.now())
     }
   }
   async run() {

@@ -1,5 +1,6 @@
 // npm run let-in -- --login=NAME: a new password for a lead who has forgotten theirs, drawn here and shown once.
 // For whoever keeps this host, when no other lead is left to do it under Settings. Works while the server runs.
+import { randomBytes } from 'node:crypto'
 import { createJiti } from 'jiti'
 import { needPackages, run, say, Stop } from './lib/host.mjs'
 
@@ -20,7 +21,7 @@ run(async () => {
     const { leadsHere, letLeadIn } = await jiti.import('../server/services/let-in.ts')
     const { closeDatabase } = await jiti.import('../server/database/index.ts')
     try {
-      const password = newPassphrase()
+      const password = newPassphrase((bytes) => randomBytes(bytes.length))
       const name = login ? await letLeadIn(login.toLowerCase(), password) : null
       if (!name) {
         const leads = (await leadsHere()).map((lead) => `  ${lead.login}  ${lead.name}`).join('\n')

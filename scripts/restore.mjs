@@ -46,9 +46,11 @@ run(async () => {
     needPackages()
     const { openKeys } = await import('./lib/backup.mjs')
     const { secretKey, sessionPassword } = openKeys(resolve(keysFile), await askPassphrase())
+    const to = resolve(option('keys-to'))
+    if (existsSync(to)) throw new Stop(`${to} is there already. Nothing is written over it.`)
     const lines = `CIRCUITRY_SECRET_KEY=${secretKey}\nNUXT_SESSION_PASSWORD=${sessionPassword}\n`
-    writeFileSync(resolve(option('keys-to')), lines, { mode: 0o600, flag: 'wx' })
-    return say(`Written, for you alone: ${resolve(option('keys-to'))}`)
+    writeFileSync(to, lines, { mode: 0o600, flag: 'wx' })
+    return say(`Written, for you alone: ${to}`)
   }
   if (!from || !keysFile) throw new Stop('Say --from=circuitry-….sql.gz --keys=circuitry-keys-….json')
   if (process.env.CIRCUITRY_DB_PORT) {

@@ -4,9 +4,9 @@ import { copyFileSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFile
 import { tmpdir } from 'node:os'
 import { basename, join } from 'node:path'
 import { connectTo, fillFrom, keepNewest, makeBackup, openKeys, readBackup } from '../../lib/backup.mjs'
-import { freePort } from '../../lib/host.mjs'
+import { freePort, root, runNode } from '../../lib/host.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
+import { get, give, jobsOf, logIn, logInAs, randomEnvelope } from './crew.mjs'
 
 /** Rows that nothing ever changes: what a backup holds of them is what was there. */
 const neverChanged = ['events', 'commands', 'feed_entries', 'photos', 'secret_reads', 'companies', 'sequelize_meta']
@@ -104,6 +104,12 @@ export async function backedUpWhileTheyWork(urls, env) {
       const [{ seq }] = await query(`SELECT seq FROM ${back}.streams WHERE id = ?`, [siteId])
       agree(siteState.seq === seq, 'a home is read as it was not')
     }
+    // Its only lead has forgotten the password.
+    const letIn = await runNode([join(root, 'scripts', 'let-in.mjs'), '--login=odo.reed'], again)
+    const drawn = /^ {2}(\S+)$/m.exec(letIn.stdout)?.[1]
+    const inAgain = await logInAs(server.url, 'odo.reed', drawn ?? '').catch((error) => error)
+    agree(inAgain.cookie, `a lead is not let in: ${letIn.stdout}${letIn.stderr}${inAgain.message}`)
+    agree((await get(server.url, lead, '/api/auth/me')).viewer === null, 'a login of before goes on after its person was let in')
     await server.stop()
     server = null
     const strange = await startServer({

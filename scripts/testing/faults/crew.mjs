@@ -5,11 +5,11 @@ import { sleep } from '../../lib/host.mjs'
 const demoLogins = ['lena.moss', 'bram.ash', 'kit.ivers', 'odo.reed']
 
 /** Somebody of the demo company, valid on every server of the same database. */
-export async function logInAs(url, login) {
+export async function logInAs(url, login, password = 'tide-and-lantern') {
   const answer = await fetch(`${url}/api/auth/login`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ login, password: 'tide-and-lantern' }),
+    body: JSON.stringify({ login, password }),
   })
   if (!answer.ok) throw new Error(`${login}: ${answer.status}`)
   return { login, cookie: answer.headers.getSetCookie()[0].split(';')[0] }

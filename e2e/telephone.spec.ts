@@ -119,7 +119,7 @@ test('dead at the wall: nothing helps, windows are offered with what to take alo
   const log = `time,device,state\n2026-11-10 08:00:00,tide,off\n${nights.join('\n')}\n`
   await bram.locator('input[type=file]').setInputFiles({ name: 'log.csv', mimeType: 'text/csv', buffer: Buffer.from(log) })
   await expect(bram.getByRole('region', { name: 'What switched it' })).toContainText(
-    '6 times on at about 22:03, day after day, by nothing on record',
+    '6 times on at about 10:03 PM, day after day, by nothing on record',
   )
   await accessible(bram)
   await bram.goto(`/jobs/${jobId}/parts`)

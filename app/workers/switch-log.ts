@@ -8,11 +8,12 @@ import {
   type SwitchGroup,
 } from '../../core/automation'
 import { ofItsLog, type OfItsLog } from '../../core/triage'
+import type { LocaleId } from '../../core/units/region'
 import { answers } from './answers'
 
 /** A log of switchings: which devices are in it, and what switched one of them. */
 export interface SwitchLogTalk {
-  question: { text: string; home: AutomatedHome; deviceId: string | null; device: string | null }
+  question: { text: string; home: AutomatedHome; deviceId: string | null; device: string | null; locale: LocaleId }
   answer:
     | { problem: string }
     | {
@@ -30,7 +31,7 @@ const plain = (name: string) =>
     .toLowerCase()
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .trim()
-answers<SwitchLogTalk>(({ text, home, deviceId, device: chosen }) => {
+answers<SwitchLogTalk>(({ text, home, deviceId, device: chosen, locale }) => {
   const read = readSwitchings(text, home.zone)
   if (typeof read === 'string') return { problem: read }
   const { devices, left } = read
@@ -41,7 +42,7 @@ answers<SwitchLogTalk>(({ text, home, deviceId, device: chosen }) => {
   if (device === null) return { problem: null, devices, left, device, found: null }
   const explained = explainSwitchings(home, read, device, deviceId, names)
   if (typeof explained === 'string') return { problem: explained }
-  const groups = switchGroups(explained, home)
+  const groups = switchGroups(explained, home, locale)
   const says = ofItsLog(
     explained,
     home.routines.map(({ name }) => name),

@@ -33,7 +33,7 @@ async function take(event: Event) {
   input.value = ''
 }
 watch([text, device], ([read, chosen]) => {
-  if (read) void put({ text: read, home: plain(props.home), deviceId: props.deviceId, device: chosen ?? null })
+  if (read) void put({ text: read, home: plain(props.home), deviceId: props.deviceId, device: chosen ?? null, locale: props.region.locale })
 })
 const said = computed(() => (text.value && !thinking.value && answer.value?.problem === null ? answer.value : null))
 watch(said, (now) => emit('read', now?.found?.says ?? null))

@@ -81,11 +81,12 @@ describe('what switched it', () => {
       new Map(),
     )
     expect(new Set(by(found).map(({ is }) => is))).toEqual(new Set(['clock']))
-    const groups = switchGroups(found, home())
+    const groups = switchGroups(found, home(), 'en-GB')
     expect(groups.map(({ words, count }) => [words, count])).toEqual([
       ['on at about 22:03, day after day, by nothing on record', 8],
       [expect.stringMatching(/^off at about (23:59|00:00), day after day, by nothing on record$/), 8],
     ])
+    expect(switchGroups(found, home(), 'en-US')[0]!.words).toBe('on at about 10:03\u00a0PM, day after day, by nothing on record')
     expect(switchSentence(found, groups, 'hall')).toMatch(/^hall: 16 switchings in 9 days\. 8 times .*Look for another app/)
     const rare = explained(
       home(),

@@ -1,4 +1,5 @@
 import { counted } from '../../units/counted'
+import { clockOfDay, type LocaleId } from '../../units/region'
 import type { AutomatedHome } from '../home'
 import type { Explained, SwitchedBy } from './explain'
 
@@ -10,11 +11,15 @@ export interface SwitchGroup {
   /** Nothing on record does this. */
   strange: boolean
 }
-const clock = (minute: number) => `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`
 const sunWords = (event: 'sunrise' | 'sunset', offset: number) =>
   Math.abs(offset) < 2 ? `at ${event}` : `${counted(Math.abs(offset), 'minute')} ${offset < 0 ? 'before' : 'after'} ${event}`
 
-function words(by: SwitchedBy, on: boolean, { routines }: Pick<AutomatedHome, 'routines'>): { words: string; strange: boolean } {
+function words(
+  by: SwitchedBy,
+  on: boolean,
+  { routines }: Pick<AutomatedHome, 'routines'>,
+  locale: LocaleId,
+): { words: string; strange: boolean } {
   switch (by.is) {
     case 'routine':
       return { words: `${on ? 'on' : 'off'} by “${routines[by.routine]!.name}”`, strange: false }
@@ -27,7 +32,7 @@ function words(by: SwitchedBy, on: boolean, { routines }: Pick<AutomatedHome, 'r
     case 'said':
       return { words: `${on ? 'on' : 'off'} by ${by.by}, as the log says`, strange: false }
     case 'clock':
-      return { words: `${on ? 'on' : 'off'} at about ${clock(by.minute)}, day after day, by nothing on record`, strange: true }
+      return { words: `${on ? 'on' : 'off'} at about ${clockOfDay(by.minute, locale)}, day after day, by nothing on record`, strange: true }
     case 'sun':
       return { words: `${on ? 'on' : 'off'} ${sunWords(by.event, by.offset)}, day after day, by nothing on record`, strange: true }
     case 'alone':
@@ -35,11 +40,11 @@ function words(by: SwitchedBy, on: boolean, { routines }: Pick<AutomatedHome, 'r
   }
 }
 
-/** What switched a device, each with how often, the most frequent first. */
-export function switchGroups({ switchings }: Explained, home: Pick<AutomatedHome, 'routines'>): SwitchGroup[] {
+/** What switched a device, each with how often, the most frequent first. @param locale how whoever reads writes a time of day */
+export function switchGroups({ switchings }: Explained, home: Pick<AutomatedHome, 'routines'>, locale: LocaleId): SwitchGroup[] {
   const groups = new Map<string, SwitchGroup>()
   for (const { at, on, by } of switchings) {
-    const said = words(by, on, home)
+    const said = words(by, on, home, locale)
     const known = groups.get(said.words)
     if (known) {
       known.count++

@@ -13,16 +13,16 @@ const quickGroup =
 const patienceMs = 120_000
 
 function needGalera() {
-  const paths = ['/usr/lib/galera/libgalera_smm.so', '/usr/lib64/galera-4/libgalera_smm.so', '/usr/lib64/galera/libgalera_smm.so']
-  const there = () => paths.find((path) => existsSync(path))
   // A copy of the whole data goes by rsync; ss tells whether the other end listens.
   needProgram('rsync', ['rsync'])
   needProgram('ss', ['iproute2'])
-  if (!there()) needProgram('galera-4', ['galera-4'])
-  return there()
+  const paths = ['/usr/lib/galera/libgalera_smm.so', '/usr/lib64/galera-4/libgalera_smm.so', '/usr/lib64/galera/libgalera_smm.so']
+  const library = paths.find((path) => existsSync(path))
+  if (!library) throw new Stop('The library of the cluster is missing. Install it, then start again:\n\n  sudo apt-get install galera-4\n')
+  return library
 }
 
-/** What mariadbd says of itself, name to value; null: no answer. */
+/** Lines of name and value, as the client prints them. */
 const valuesIn = (text) => Object.fromEntries(text.split('\n').flatMap((line) => (line.includes('\t') ? [line.split('\t')] : [])))
 
 /**

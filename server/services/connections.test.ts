@@ -22,7 +22,8 @@ test('who has windows on two servers is missed when the last of all closes, or w
     const { present } = await presentAt(lead, siteId)
     return [ann, ben].map(({ personId }) => present.find((one) => one.personId === personId)!.connected)
   }
-  const [first, second] = [new Connections(), new Connections()]
+  let clock = 0
+  const [first, second] = [new Connections('first', () => clock), new Connections('second', () => clock)]
   await first.opened(ann)
   await first.opened(ann)
   await second.opened(ann)
@@ -45,6 +46,10 @@ test('who has windows on two servers is missed when the last of all closes, or w
     database().sequelize.query("UPDATE connections SET beat_at = '2026-01-01' WHERE server_id = ?", { replacements: [second.serverId] })
   await age()
   const before = await feedSeq(lead.companyId)
+  // The database was away until now: nobody could be heard of.
+  await first.beat()
+  expect(await here()).toEqual([true, true])
+  clock += 50_000
   await Promise.all([first.beat(), first.beat()])
   expect(await here()).toEqual([false, false])
   expect((await feedAfter(lead.companyId, before, 10)).map(({ topic }) => topic)).toEqual(['presence', 'presence'])

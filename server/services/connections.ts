@@ -12,7 +12,7 @@ const silentMs = 50_000
 type Connected = Pick<Viewer, 'personId' | 'companyId' | 'branchId'>
 /** By the database’s clock: those of the servers may differ by more than one waits here. */
 const now = 'UTC_TIMESTAMP(3)'
-const heardOf = `beat_at > ${now} - INTERVAL ${silentMs / 1000} SECOND`
+const stillThere = `beat_at > ${now} - INTERVAL ${silentMs / 1000} SECOND`
 
 /** Who of the company is at a home and connected, or is not any more: said where it changed. */
 async function show({ personId, companyId, branchId }: Connected, connected: boolean, transaction: Transaction): Promise<void> {
@@ -29,7 +29,7 @@ const run = async (sql: string, values: unknown[], transaction?: Transaction): P
   return changed
 }
 async function isElsewhere(personId: string, transaction: Transaction): Promise<boolean> {
-  const rows = await database().sequelize.query(`SELECT 1 FROM connections WHERE person_id = ? AND ${heardOf} LIMIT 1`, {
+  const rows = await database().sequelize.query(`SELECT 1 FROM connections WHERE person_id = ? AND ${stillThere} LIMIT 1`, {
     ...{ replacements: [personId], transaction, type: QueryTypes.SELECT as const },
   })
   return rows.length > 0
@@ -37,13 +37,13 @@ async function isElsewhere(personId: string, transaction: Transaction): Promise<
 /** Whoever hung on a server that is silent is not there any more, unless on another one. */
 async function missSilent(): Promise<void> {
   const silent = await database().sequelize.query<Connected & { serverId: string }>(
-    `SELECT server_id AS serverId, person_id AS personId, company_id AS companyId, branch_id AS branchId FROM connections WHERE NOT ${heardOf}`,
+    `SELECT server_id AS serverId, person_id AS personId, company_id AS companyId, branch_id AS branchId FROM connections WHERE NOT ${stillThere}`,
     { type: QueryTypes.SELECT },
   )
   for (const row of silent) {
     await transacted(async (transaction) => {
       const gone = await run(
-        `DELETE FROM connections WHERE server_id = ? AND person_id = ? AND NOT ${heardOf}`,
+        `DELETE FROM connections WHERE server_id = ? AND person_id = ? AND NOT ${stillThere}`,
         [row.serverId, row.personId],
         transaction,
       )

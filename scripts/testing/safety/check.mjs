@@ -5,18 +5,22 @@ import { mutants } from './mutants.mjs'
 /** @returns {Promise<{ name: string, caught: string | null, steps: number, error?: string }[]>} */
 export async function playMutants({ seed, steps, threads = 2 }) {
   const results = []
+  let next = 0
   await Promise.all(
-    Array.from({ length: threads }, (_, part) => {
-      const indices = mutants.flatMap((_mutant, index) => (index % threads === part ? [index] : []))
-      return new Promise((resolve, reject) => {
-        const worker = new Worker(new URL('./mutant-worker.mjs', import.meta.url), { workerData: { indices, seed, steps } })
-        worker.on('message', (result) => {
-          if (result) results.push(result)
-          else resolve()
-        })
-        worker.on('error', reject)
-      })
-    }),
+    Array.from(
+      { length: threads },
+      () =>
+        new Promise((resolve, reject) => {
+          const worker = new Worker(new URL('./mutant-worker.mjs', import.meta.url), { workerData: { seed, steps } })
+          // Whoever is free takes the next: some show late.
+          worker.on('message', (result) => {
+            if (result) results.push(result)
+            if (next < mutants.length) worker.postMessage(next++)
+            else resolve(worker.terminate())
+          })
+          worker.on('error', reject)
+        }),
+    ),
   )
   return results
 }

@@ -4,6 +4,7 @@
 export const mutants = [
   {
     name: 'anybody’s tag isolates',
+    seed: 4,
     edits: [
       {
         file: 'feeds.ts',
@@ -14,6 +15,7 @@ export const mutants = [
   },
   {
     name: 'the company’s lock isolates',
+    seed: 5,
     edits: [
       {
         file: 'feeds.ts',
@@ -29,10 +31,12 @@ export const mutants = [
   },
   {
     name: 'one of several supplies cut is enough',
+    seed: 5,
     edits: [{ file: 'feeds.ts', find: 'return supplies.every(', put: 'return supplies.some(' }],
   },
   {
     name: 'one of several feeds open is enough',
+    seed: 7,
     focus: { plot: 'twoFeeds' },
     edits: [
       {
@@ -88,7 +92,7 @@ export const mutants = [
   },
   {
     name: 'closing on open boxes',
-    seed: 2,
+    seed: 4,
     edits: [
       {
         file: 'permissions/close.ts',
@@ -146,6 +150,7 @@ export const mutants = [
   },
   {
     name: 'found open, and still ruled out',
+    seed: 6,
     focus: { plot: 'foundOff', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -157,10 +162,12 @@ export const mutants = [
   },
   {
     name: 'a new conductor keeps what was ruled out and proven',
+    seed: 2,
     edits: [{ file: 'home/record-conductors.ts', find: '...(changed ? consequenceFor', put: '...(changed && !changed ? consequenceFor' }],
   },
   {
     name: 'a permit to close ends no proof',
+    seed: 5,
     focus: { plot: 'moment', odd: { hiddenFeed: 1 } },
     edits: [
       {
@@ -172,6 +179,7 @@ export const mutants = [
   },
   {
     name: 'found closed ends no proof',
+    seed: 6,
     focus: { plot: 'child' },
     edits: [
       {
@@ -188,6 +196,7 @@ export const mutants = [
   },
   {
     name: 'a lever opened twice was open all the time',
+    seed: 6,
     focus: { plot: 'child' },
     edits: [
       {
@@ -199,7 +208,7 @@ export const mutants = [
   },
   {
     name: 'voltage seen ends no proof',
-    seed: 2,
+    seed: 4,
     edits: [
       {
         file: 'changes.ts',
@@ -211,6 +220,7 @@ export const mutants = [
   },
   {
     name: 'a late “open” counts',
+    seed: 4,
     edits: [{ file: 'power/observe-breaker.ts', find: '(basedOnSeq < breaker.energisedSeq || grantHeld)', put: 'grantHeld' }],
   },
   {
@@ -231,6 +241,7 @@ export const mutants = [
   },
   {
     name: 'a silent reference will do',
+    seed: 2,
     focus: { odd: { hiddenFeed: 1, noNeutral: 1 } },
     edits: [
       {
@@ -312,16 +323,19 @@ export const mutants = [
   },
   {
     name: 'calibration does not matter',
+    seed: 7,
     edits: [{ file: 'proof/problems.ts', find: 'if (instrument.calibrationDue < today)', put: "if (instrument.calibrationDue < '')" }],
   },
   {
     name: 'a mate’s proof needs no witness',
+    seed: 2,
     edits: [
       { file: 'permissions/touch.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return hasLicensedEyes(proof, asker)' },
     ],
   },
   {
     name: 'an apprentice’s proof needs no licensed eyes',
+    seed: 5,
     edits: [{ file: 'permissions/touch.ts', find: 'return took && hasLicensedEyes(proof, asker)', put: 'return took' }],
   },
   {
@@ -396,6 +410,7 @@ export const mutants = [
   },
   {
     name: 'nobody need be warned',
+    seed: 2,
     edits: [
       { file: 'proof/start-measuring.ts', find: 'if (asks.length === 0 && !alone.working)', put: 'if (asks.length < 0)' },
       {
@@ -423,6 +438,7 @@ export const mutants = [
   },
   {
     name: 'parted ends need no test',
+    seed: 2,
     edits: [
       {
         file: 'permissions/touch.ts',
@@ -437,11 +453,12 @@ export const mutants = [
   },
   {
     name: 'bare ends stay for the night',
-    seed: 3,
+    seed: 4,
     edits: [{ file: 'crew/leave-site.ts', find: 'if (kept || isLeftSafe(site, box)) continue', put: 'if (box) continue' }],
   },
   {
     name: 'a late “closed up” counts',
+    seed: 2,
     focus: { plot: 'lateClosed' },
     edits: [
       {
@@ -475,6 +492,7 @@ export const mutants = [
   },
   {
     name: 'without network a tag taken off here still counts',
+    seed: 2,
     focus: { plot: 'unsent' },
     edits: [{ file: 'permissions/touch.ts', find: 'isIsolatedFor({ ...known, tags }, box', put: 'isIsolatedFor(known, box' }],
   },
@@ -491,6 +509,7 @@ export const mutants = [
   },
   {
     name: 'without network nobody need know',
+    seed: 7,
     focus: { plot: 'cellar', odd: { hiddenFeed: 1 } },
     edits: [{ file: 'permissions/touch.ts', find: 'if (!crewKnows && unknown.length > 0)', put: 'if (!crewKnows && unknown.length > 99)' }],
   },
@@ -514,11 +533,13 @@ export const mutants = [
   },
   {
     name: 'a tag under which the lever was found closed still isolates',
+    seed: 7,
     focus: { plot: 'child' },
     edits: [{ file: 'feeds.ts', find: 'tag.suspendedFor === null && !tag.defeated', put: 'tag.suspendedFor === null' }],
   },
   {
     name: 'voltage speaks of its own box only',
+    seed: 5,
     focus: { plot: 'elsewhere' },
     edits: [
       {
@@ -530,6 +551,7 @@ export const mutants = [
   },
   {
     name: 'a high-impedance reading holds nobody',
+    seed: 9,
     focus: { plot: 'elsewhere' },
     edits: [
       { file: 'consequence.ts', find: 'suspends: suspense ? living.filter((id) => id !== own) : [],', put: 'suspends: [],' },
@@ -554,6 +576,7 @@ export const mutants = [
   },
   {
     name: 'a source without a switching point does not matter',
+    seed: 9,
     focus: { odd: { battery: 1 } },
     edits: [
       {
@@ -582,6 +605,7 @@ export const mutants = [
   },
   {
     name: 'what gives up one’s own safety counts only once it is answered',
+    seed: 4,
     focus: { plot: 'slowClear' },
     edits: [{ file: 'stream.ts', find: '({ givesUp }) => givesUp', put: '() => false' }],
   },
@@ -634,6 +658,7 @@ export const mutants = [
   },
   {
     name: 'a switch found elsewhere ends nothing',
+    seed: 7,
     focus: { odd: { far: 1, farUnlisted: 1 }, events: { far: 12 } },
     edits: [{ file: 'home/correct-box.ts', find: ', ...newlyTied(site, box, command.farBoxIds ?? [])])]', put: '])]' }],
   },

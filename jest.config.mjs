@@ -1,3 +1,4 @@
+const oneModule = { '\\.test\\.ts$': '<rootDir>/scripts/testing/one-module.mjs' }
 const common = {
   extensionsToTreatAsEsm: ['.ts'],
   testEnvironment: 'node',
@@ -11,7 +12,7 @@ export default {
       ...common,
       displayName: 'core',
       testMatch: ['<rootDir>/core/**/*.test.ts'],
-      transform: { '\\.test\\.ts$': '<rootDir>/scripts/testing/one-module.mjs', ...common.transform },
+      transform: { ...oneModule, ...common.transform },
     },
     { ...common, displayName: 'link', testMatch: ['<rootDir>/link/**/*.test.ts'] },
     {
@@ -20,7 +21,12 @@ export default {
       testMatch: ['<rootDir>/app/**/*.test.ts'],
       moduleNameMapper: { '^~/(.*)$': '<rootDir>/app/$1' },
     },
-    { ...common, displayName: 'server', testMatch: ['<rootDir>/server/**/*.test.ts'] },
+    {
+      ...common,
+      displayName: 'server',
+      testMatch: ['<rootDir>/server/**/*.test.ts'],
+      transform: { ...oneModule, ...common.transform },
+    },
     { ...common, displayName: 'api', testMatch: ['<rootDir>/e2e/api/**/*.test.ts'] },
   ],
 }

@@ -69,23 +69,23 @@ export class Connections {
   async opened({ personId, companyId, branchId }: Connected): Promise<void> {
     const known = this.here.get(personId)
     this.here.set(personId, { personId, companyId, branchId, windows: (known?.windows ?? 0) + 1 })
-    if (!known) await this.tell(personId, { personId, companyId, branchId })
+    if (!known) await this.tell({ personId, companyId, branchId })
   }
   async closed(person: Connected): Promise<void> {
     const known = this.here.get(person.personId)
     if (known && known.windows > 1) known.windows--
     else {
       this.here.delete(person.personId)
-      await this.tell(person.personId, person)
+      await this.tell(person)
     }
   }
 
   /** Writes down what is so now; tried again where the database was busy, as long as it is not written. */
-  private async tell(personId: string, person: Connected, tries = 4): Promise<void> {
+  private async tell(person: Connected, tries = 4): Promise<void> {
     try {
-      await this.write(person, this.here.has(personId))
+      await this.write(person, this.here.has(person.personId))
     } catch {
-      if (tries > 1) setTimeout(() => void this.tell(personId, person, tries - 1), 1000).unref()
+      if (tries > 1) setTimeout(() => void this.tell(person, tries - 1), 1000).unref()
     }
   }
   private async write(person: Connected, connected: boolean): Promise<void> {
@@ -121,8 +121,8 @@ export class Connections {
     await run(`UPDATE connections SET beat_at = ${now} WHERE server_id = ?`, [serverId])
     // Others took this server for gone, or a word was lost.
     const known = new Set(written.map(({ personId }) => personId))
-    for (const person of this.here.values()) if (!known.has(person.personId)) await this.tell(person.personId, person)
-    for (const person of written) if (!this.here.has(person.personId)) await this.tell(person.personId, person)
+    for (const person of this.here.values()) if (!known.has(person.personId)) await this.tell(person)
+    for (const person of written) if (!this.here.has(person.personId)) await this.tell(person)
   }
 }
 

@@ -46,8 +46,15 @@ export async function feedSeqs(companyIds: string[]): Promise<Map<string, number
   return new Map(rows.map((row) => [row.companyId, Number(row.seq)]))
 }
 
-type Told = Pick<EventRow, 'id' | 'stream' | 'streamId' | 'commandId' | 'version' | 'at' | 'receivedAt' | 'type' | 'actor' | 'payload'>
-type EntryRow = { feedSeq: number; topic: FeedTopic; branchId: string | null; about: string | null; due: number; seq: number | null } & Told
+type EntryRow = Omit<EventRow, 'companyId' | 'seq'> & {
+  feedSeq: number
+  topic: FeedTopic
+  branchId: string | null
+  about: string | null
+  /** How many events the entry stands for. */
+  due: number
+  seq: number | null
+}
 
 /**
  * Feed entries after a number, oldest first, with the events they stand for: one statement, so that both are of one moment.

@@ -6,7 +6,8 @@ import { makeCluster } from '../../lib/cluster.mjs'
 import { freePort, needBuild, needPackages, say, sleep } from '../../lib/host.mjs'
 import { startMariadb } from '../../lib/mariadb.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { envelopeOf, get, give, jobsOf, Listener, logIn, logInAs, randomEnvelope } from './crew.mjs'
+import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, logInAs, randomEnvelope } from './crew.mjs'
+import { murder } from './murder.mjs'
 import { seqsOf, verify } from './verify.mjs'
 
 const homes = ['Heron House', 'Lock Cottage', 'The Boathouse', 'Tide House']
@@ -66,17 +67,6 @@ export async function clusterFaults() {
   const connect = () => connectTo(cluster.database)
   const pause = (n) => process.kill(nodes().pid(n), 'SIGSTOP')
   const goOn = (n) => process.kill(nodes().pid(n), 'SIGCONT')
-  const kill = async (pid) => {
-    process.kill(pid, 'SIGKILL')
-    for (let waited = 0; waited < 5000; waited += 50) {
-      try {
-        process.kill(pid, 0)
-      } catch {
-        return
-      }
-      await sleep(50)
-    }
-  }
   /** Who is written to now. */
   const writer = async () => {
     const connection = await connect()
@@ -120,10 +110,7 @@ export async function clusterFaults() {
     await crowd.stop()
     const connection = await connect()
     const result = await verify(connection, crowd.answered)
-    for (const { envelope, outcome } of crowd.answered.slice(-30)) {
-      const again = await give(urls, who[3], envelope)
-      if (JSON.stringify(again.outcome) !== JSON.stringify(outcome)) wrong.push(`${outcome.commandId} is answered differently afterwards`)
-    }
+    wrong.push(...(await heardOtherwise(urls, who[3], crowd.answered.slice(-30))))
     await connection.end()
     await sameEverywhere(wrong)
     if (limitMs !== null && stood > limitMs) wrong.push(`nobody was answered for ${stood} ms, more than ${limitMs}`)
@@ -308,7 +295,7 @@ export async function clusterFaults() {
       'the writer killed (kill -9)',
       async ({ crowd, wrong }) => {
         const first = await writer()
-        await kill(nodes().pid(first))
+        await murder(nodes().pid(first))
         await crowd.until(crowd.answered.length + 60)
         const next = await writer()
         if (next === first) wrong.push('it is still the one that was killed')
@@ -322,14 +309,14 @@ export async function clusterFaults() {
     await under('a node that is not written to killed', async () => {
       const first = await writer()
       const other = first === 0 ? 1 : 0
-      await kill(nodes().pid(other))
+      await murder(nodes().pid(other))
       await sleep(4000)
       await nodes().join(other, first)
     })
     await under('a node joins under load, from nothing', async ({ crowd, wrong }) => {
       const first = await writer()
       const other = first === 2 ? 1 : 2
-      await kill(nodes().pid(other))
+      await murder(nodes().pid(other))
       await sleep(5000)
       nodes().empty(other)
       const since = Date.now()
@@ -356,16 +343,16 @@ export async function clusterFaults() {
       for (const n of others) goOn(n)
     })
     await under('all nodes killed at once, and started again', async () => {
-      await Promise.all(nodes().all.map((n) => kill(nodes().pid(n))))
+      await Promise.all(nodes().all.map((n) => murder(nodes().pid(n))))
       await nodes().start()
     })
     await under('a server killed', async () => {
-      await kill(cluster.servers[0].pid)
+      await murder(cluster.servers[0].pid)
       await sleep(2000)
       await cluster.startServer(0)
     })
     await under('the proxy killed', async () => {
-      await kill(cluster.proxy.pid)
+      await murder(cluster.proxy.pid)
       await sleep(1000)
       await cluster.startProxy()
     })

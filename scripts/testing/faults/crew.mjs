@@ -71,6 +71,16 @@ export async function give(urls, person, envelope, patienceMs = 90_000) {
   }
 }
 
+/** A phone that asks once more hears the same. @returns a sentence for each that does not */
+export async function heardOtherwise(urls, person, answered) {
+  const wrong = []
+  for (const { envelope, outcome } of answered) {
+    const again = await give(urls, person, envelope)
+    if (JSON.stringify(again.outcome) !== JSON.stringify(outcome)) wrong.push(`${outcome.commandId} is answered differently afterwards`)
+  }
+  return wrong
+}
+
 export const envelopeOf = (stream, streamId, command, over = {}) => ({
   id: randomUUID(),
   stream,

@@ -7,7 +7,8 @@ import { connectTo } from '../../lib/backup.mjs'
 import { freePort, needBuild, needPackages, needProgram, root, say, sleep, spawnSync } from '../../lib/host.mjs'
 import { startMariadb } from '../../lib/mariadb.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { envelopeOf, get, give, jobsOf, Listener, logIn, randomEnvelope } from './crew.mjs'
+import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, randomEnvelope } from './crew.mjs'
+import { murder } from './murder.mjs'
 import { quickFaults } from './quick.mjs'
 import { seqsOf, verify } from './verify.mjs'
 
@@ -36,21 +37,6 @@ process.on('uncaughtException', (error) => {
   void end(1)
 })
 
-const gone = async (pid) => {
-  for (let waited = 0; waited < 20_000; waited += 50) {
-    try {
-      process.kill(pid, 0)
-    } catch {
-      return
-    }
-    await sleep(50)
-  }
-  throw new Error(`${pid} does not go`)
-}
-const murder = async (pid) => {
-  process.kill(pid, 'SIGKILL')
-  await gone(pid)
-}
 const connect = () => connectTo(database.env)
 async function row(what, result) {
   const lost = result.lost ?? 0
@@ -86,12 +72,7 @@ async function underLoad(count, burst, happening, urls = servers.map((server) =>
   await Promise.all([...Array.from({ length: burst }, worker), happening(progress)])
   const connection = await connect()
   const result = await verify(connection, answered)
-  // A phone that asks once more hears the same.
-  for (const { envelope, outcome } of answered.slice(-50)) {
-    const again = await give(urls, people[3], envelope)
-    if (JSON.stringify(again.outcome) !== JSON.stringify(outcome))
-      result.wrong.push(`${outcome.commandId} is answered differently afterwards`)
-  }
+  result.wrong.push(...(await heardOtherwise(urls, people[3], answered.slice(-50))))
   await connection.end()
   return {
     tried: count,

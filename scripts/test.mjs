@@ -135,9 +135,8 @@ function failuresIn(report) {
     })
 }
 
-async function staticChecks() {
-  await check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
-  await check('format', [
+const format = () =>
+  check('format', [
     bin('prettier/bin/prettier.cjs'),
     '--check',
     'core/**/*.ts',
@@ -148,13 +147,15 @@ async function staticChecks() {
     'scripts/**/*.mjs',
     '*.{ts,mjs}',
   ])
+const typesOfCore = () => check('types of core and link, and of their tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+async function staticChecks() {
+  await check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
   await check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
   await check('imports: no circle, no arrow back up', [
     bin('dependency-cruiser/bin/dependency-cruise.mjs'),
     ...['core', 'app', 'server', 'link', 'e2e', '--config', '.dependency-cruiser.cjs'],
   ])
   await check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
-  await check('types of core and link, and of their tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
 }
 async function unitTests(env) {
   await jest(['core'])
@@ -277,11 +278,16 @@ async function main() {
     database.env.CIRCUITRY_CHECK_ANSWERS = '1'
     // Hundreds of logins: what a password costs is tried by its own tests.
     database.env.CIRCUITRY_SCRYPT = 'ln=14,r=8,p=1'
-    // Two cores: what reads the sources on one, what runs them on the other.
+    // Two cores: what reads the sources on one, what runs them on the other, and the rest by whoever is done first.
+    const rest = only === 'e2e' ? [] : [async () => rulesSwitchedOff(await import('./testing/safety/check.mjs')), format, typesOfCore]
+    const takeFromRest = async () => {
+      for (let next = rest.shift(); next; next = rest.shift()) await next()
+    }
     const read = async () => {
       if (only !== 'e2e') await staticChecks()
       if (only !== 'unit') await needBuild()
       if (only !== 'e2e') await jest(['app'])
+      await takeFromRest()
     }
     // The link’s tests wait for devices for the most part: beside either.
     const link = async () => {
@@ -290,7 +296,7 @@ async function main() {
     const run = async () => {
       if (only === 'e2e') return
       await unitTests(database.env)
-      await rulesSwitchedOff(await import('./testing/safety/check.mjs'))
+      await takeFromRest()
     }
     await Promise.all([read(), run(), link()])
     if (only !== 'unit') {

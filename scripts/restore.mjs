@@ -45,10 +45,11 @@ run(async () => {
   if (option('keys-to')) {
     needPackages()
     const { openKeys } = await import('./lib/backup.mjs')
-    const { secretKey, sessionPassword } = openKeys(resolve(keysFile), await askPassphrase())
+    const { secretKey, sessionPassword, otherSecretKeys = [] } = openKeys(resolve(keysFile), await askPassphrase())
     const to = resolve(option('keys-to'))
     if (existsSync(to)) throw new Stop(`${to} is there already. Nothing is written over it.`)
-    const lines = `CIRCUITRY_SECRET_KEY=${secretKey}\nNUXT_SESSION_PASSWORD=${sessionPassword}\n`
+    const others = otherSecretKeys.length ? `CIRCUITRY_OTHER_SECRET_KEYS=${otherSecretKeys.join()}\n` : ''
+    const lines = `CIRCUITRY_SECRET_KEY=${secretKey}\nNUXT_SESSION_PASSWORD=${sessionPassword}\n${others}`
     writeFileSync(to, lines, { mode: 0o600, flag: 'wx' })
     return say(`Written, for you alone: ${to}`)
   }

@@ -5,7 +5,7 @@ import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { endProcess, freePort, isOurs, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
-import { credentials, startMariadb } from './lib/mariadb.mjs'
+import { credentials, keysIn, startMariadb } from './lib/mariadb.mjs'
 import { startStandIns } from './lib/link.mjs'
 import { startServer } from './lib/server.mjs'
 
@@ -88,8 +88,8 @@ async function main() {
       void stop().then(() => process.exit(1))
     })
     if (daily) {
-      const { secretKey, sessionPassword } = credentials(join(stateDir, 'live'))
-      endBackups = backups.backUpDaily({ settings: daily, env: database.env, keys: { secretKey, sessionPassword }, kind, say })
+      const keys = keysIn(credentials(join(stateDir, 'live')))
+      endBackups = backups.backUpDaily({ settings: daily, env: database.env, keys, kind, say })
     }
     writeFileSync(running, JSON.stringify({ pid: process.pid, url: server.url, serverPid: server.pid, linkPid: link?.pid ?? null }))
     const { needed } = await (await fetch(`${server.url}/api/setup`)).json()

@@ -1,6 +1,6 @@
 // A private MariaDB server on loopback, in a data directory of the project. Never the system's.
 import { randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { endProcess, freePort, isOurs, needProgram, say, sleep, spawn, spawnSync, stateDir, Stop } from './host.mjs'
 
@@ -26,6 +26,19 @@ export function credentials(dir, keys = {}) {
   return made
 }
 
+/** Changes what is kept of a data directory: the file is the old one or the new one, never a part. */
+export function changeCredentials(dir, change) {
+  const path = join(dir, 'credentials.json')
+  const made = { ...read(path), ...change }
+  writeFileSync(`${path}.new`, JSON.stringify(made, null, 2), { mode: 0o600 })
+  renameSync(`${path}.new`, path)
+}
+/** The keys of a data directory, as a backup keeps them. */
+export const keysIn = ({ secretKey, sessionPassword, otherSecretKeys = [] }) => ({
+  ...{ secretKey, sessionPassword },
+  ...(otherSecretKeys.length ? { otherSecretKeys } : {}),
+})
+
 /** Whoever uses a data directory: another program that started its server would end the one that is there. */
 const ownerFile = (dir) => join(dir, 'owner')
 function ownerOf(dir) {
@@ -50,13 +63,14 @@ export function runningMariadb(name) {
  */
 export async function databaseHere(place = null) {
   const { CIRCUITRY_DB_PORT, CIRCUITRY_SECRET_KEY: secretKey, NUXT_SESSION_PASSWORD: sessionPassword } = process.env
+  const otherSecretKeys = (process.env.CIRCUITRY_OTHER_SECRET_KEYS ?? '').split(',').filter(Boolean)
   if (CIRCUITRY_DB_PORT && place === null) {
     if (!secretKey || !sessionPassword)
       throw new Stop(
         'Of a database by its address the keys are needed, too: CIRCUITRY_SECRET_KEY and NUXT_SESSION_PASSWORD, as its servers have them.',
       )
     const env = { CIRCUITRY_DB_HOST: '127.0.0.1', ...process.env }
-    return { env, keys: { secretKey, sessionPassword }, kind: 'empty', stop: async () => {} }
+    return { env, keys: keysIn({ secretKey, sessionPassword, otherSecretKeys }), kind: 'empty', stop: async () => {} }
   }
   const name = place ?? 'live'
   const dir = join(stateDir, name)
@@ -64,7 +78,7 @@ export async function databaseHere(place = null) {
   const known = credentials(dir)
   const kind = existsSync(join(dir, 'kind')) ? readFileSync(join(dir, 'kind'), 'utf8') : 'empty'
   const { env, stop } = runningMariadb(name) ?? (await startMariadb(name))
-  return { env, keys: { secretKey: known.secretKey, sessionPassword: known.sessionPassword }, kind, stop }
+  return { env, keys: keysIn(known), kind, stop }
 }
 /** What a server needs to know of a database that listens at a port. */
 export const environment = (known, port) => ({
@@ -74,6 +88,7 @@ export const environment = (known, port) => ({
   CIRCUITRY_DB_PASSWORD: known.dbPassword,
   CIRCUITRY_DB_NAME: known.dbName,
   CIRCUITRY_SECRET_KEY: known.secretKey,
+  CIRCUITRY_OTHER_SECRET_KEYS: (known.otherSecretKeys ?? []).join(),
   NUXT_SESSION_PASSWORD: known.sessionPassword,
 })
 

@@ -1,6 +1,6 @@
 import { getCookie, getRequestHeader, getRequestIP, setCookie, type H3Event } from 'h3'
 import { v4 as uuid } from 'uuid'
-import { deviceMark } from '../services/links'
+import { deviceMark, hasMark } from '../services/links'
 import { overTls } from './public-origin'
 import type { Caller } from '../services/sessions'
 
@@ -28,7 +28,7 @@ export function addressOf(event: H3Event): string {
 /** Who asks to be let in: from where, and whether somebody has been logged in on this device before. */
 export function callerOf(event: H3Event): Caller {
   const { deviceId, marks } = marksIn(event)
-  return { address: addressOf(event), knows: (personId) => (marks.includes(deviceMark(personId, deviceId)) ? deviceId : null) }
+  return { address: addressOf(event), knows: (personId) => (hasMark(marks, personId, deviceId) ? deviceId : null) }
 }
 /** Somebody was let in: their next tries on this device are not those of the whole world. */
 export function remember(event: H3Event, personId: string): void {

@@ -1,9 +1,10 @@
 import { Op } from 'sequelize'
 import { people, type Restored } from '../../core/protocol'
 import { database } from '../database'
+import { keyId, noteKeys, secretKey, type FormerKey } from '../database/secret-key'
 import { seal, unseal } from './secrets'
 
-const canary = 'keyCanary'
+const [canary, formerName, firstName] = ['keyCanary', 'formerKeys', 'firstKeyId'] as const
 const sealedWith =
   'This database was sealed with another key. With this one no door code and no setup code could be read, and new ones would be sealed twice. Put back the credentials.json that belongs to it, or its keys from a backup (npm run restore).'
 
@@ -24,8 +25,23 @@ export async function readInstallation(): Promise<void> {
       throw new Error(sealedWith)
     }
   }
-  // Several servers may start at once: the first one's stands.
-  if (!known) await installation.bulkCreate([{ name: canary, value: seal('Circuitry') }], { ignoreDuplicates: true })
+  // Several servers may start at once: the first one's stands. What was sealed before there was a first key was by this one.
+  const first = [{ name: firstName, value: keyId(secretKey()) }, ...(known ? [] : [{ name: canary, value: seal('Circuitry') }])]
+  await installation.bulkCreate(first, { ignoreDuplicates: true })
+  await readKeys()
+}
+/** Reads the keys of before. */
+export async function readKeys(): Promise<void> {
+  const { installation } = database().models
+  const rows = await installation.findAll({ where: { name: [formerName, firstName] }, raw: true })
+  const of = (name: string) => rows.find((row) => row.name === name)?.value
+  const former = of(formerName)
+  noteKeys(former ? (JSON.parse(unseal(former)) as FormerKey[]) : [], of(firstName)!)
+}
+/** Keeps keys that sealed here once, oldest first, sealed with today's. */
+export async function keepFormerKeys(keys: FormerKey[]): Promise<void> {
+  await database().models.installation.upsert({ name: formerName, value: seal(JSON.stringify(keys)) })
+  await readKeys()
 }
 
 /** So long everybody is told that the record was put back. */

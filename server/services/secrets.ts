@@ -1,29 +1,63 @@
 import { createCipheriv, createDecipheriv, hkdfSync, randomBytes, scrypt, timingSafeEqual, type ScryptOptions } from 'node:crypto'
 import { v7 as uuid } from 'uuid'
 import { database } from '../database'
-import { secretKey } from '../database/secret-key'
+import { firstKey, keyId, knownKeys, secretKey } from '../database/secret-key'
 import type { Viewer } from './access'
 
-/** Encrypts a secret for storage: AES-256-GCM, `v1:iv:tag:ciphertext` in base64url. */
-export function seal(secret: string): string {
+/** Encrypts a secret for storage: AES-256-GCM, `v2:key:iv:tag:ciphertext` in base64url; `key` tells which key opens it. */
+export function seal(secret: string, key = secretKey()): string {
   const iv = randomBytes(12)
-  const cipher = createCipheriv('aes-256-gcm', secretKey(), iv)
+  const cipher = createCipheriv('aes-256-gcm', key, iv)
   const ciphertext = Buffer.concat([cipher.update(secret, 'utf8'), cipher.final()])
-  return ['v1', iv.toString('base64url'), cipher.getAuthTag().toString('base64url'), ciphertext.toString('base64url')].join(':')
+  return ['v2', keyId(key), ...[iv, cipher.getAuthTag(), ciphertext].map((part) => part.toString('base64url'))].join(':')
 }
 
-/** Opens a sealed secret. Throws when it was tampered with or sealed with another key. */
+function openWith(key: Buffer, [iv, tag, ciphertext]: string[]): string {
+  const decipher = createDecipheriv('aes-256-gcm', key, Buffer.from(iv!, 'base64url'))
+  decipher.setAuthTag(Buffer.from(tag!, 'base64url'))
+  return Buffer.concat([decipher.update(Buffer.from(ciphertext!, 'base64url')), decipher.final()]).toString('utf8')
+}
+/** Opens a sealed secret, also one of before keys had names (`v1`). Throws when it was tampered with or sealed with another key. */
 export function unseal(sealed: string): string {
-  const [version, iv, tag, ciphertext] = sealed.split(':')
-  if (version !== 'v1' || !iv || !tag || ciphertext === undefined) throw new Error('Not a sealed secret.')
-  const decipher = createDecipheriv('aes-256-gcm', secretKey(), Buffer.from(iv, 'base64url'))
-  decipher.setAuthTag(Buffer.from(tag, 'base64url'))
-  return Buffer.concat([decipher.update(Buffer.from(ciphertext, 'base64url')), decipher.final()]).toString('utf8')
+  const [version, ...parts] = sealed.split(':')
+  const named = version === 'v2' ? parts.shift() : null
+  if ((version !== 'v1' && version !== 'v2') || parts.length !== 3) throw new Error('Not a sealed secret.')
+  const keys = knownKeys().filter((key) => named === null || keyId(key) === named)
+  for (const [at, key] of keys.entries())
+    try {
+      return openWith(key, parts)
+    } catch (error) {
+      if (at === keys.length - 1) throw error
+    }
+  throw new Error('This was sealed with a key that is not here.')
+}
+
+/** What is sealed, wherever it stands in a text. */
+const sealedPattern = /v1(?::[\w-]+){2}:[\w-]*|v2(?::[\w-]+){3}:[\w-]*/g
+/**
+ * The same text with all that another key sealed in it sealed with this one.
+ * @returns null where nothing of it has to be sealed anew
+ */
+export function sealedAnew(text: string, key = secretKey()): string | null {
+  const ours = `v2:${keyId(key)}:`
+  let changed = false
+  const anew = text.replace(sealedPattern, (sealed) => {
+    if (sealed.startsWith(ours)) return sealed
+    try {
+      const made = seal(unseal(sealed), key)
+      changed = true
+      return made
+    } catch {
+      // It only looks like one: somebody wrote it.
+      return sealed
+    }
+  })
+  return changed ? anew : null
 }
 
 /** Seals what a person has not sent yet on their devices; 32 bytes in base64. */
 export const deviceKeyOf = (personId: string): string =>
-  Buffer.from(hkdfSync('sha256', secretKey(), personId, 'unsent on a device', 32)).toString('base64')
+  Buffer.from(hkdfSync('sha256', firstKey(), personId, 'unsent on a device', 32)).toString('base64')
 
 /** Every reading of a secret leaves a line. */
 export async function logSecretRead(

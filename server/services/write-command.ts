@@ -17,7 +17,7 @@ import {
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
 import { database, transacted, type JobRow, type SiteRow, type StreamRow } from '../database'
-import { keyedFingerprint } from '../database/secret-key'
+import { isFingerprintOf, keyedFingerprint } from '../database/secret-key'
 import { insertInto, runTogether, type Statement } from '../database/statements'
 import { hub } from '../realtime/hub'
 import { actorOf, type Viewer } from './access'
@@ -31,12 +31,10 @@ import { countStatement, jobStatements, siteStatements } from './projections'
 import { eventStatements, lockState, lockStates, publishState, reducerOf } from './streams'
 
 /** Same id, same content: a fingerprint tells a repeated command from a reused id. */
-const fingerprintOf = ({ stream, streamId, command }: CommandEnvelope): string =>
-  keyedFingerprint(
-    createHash('sha256')
-      .update(JSON.stringify([stream, streamId, command]))
-      .digest('hex'),
-  )
+const digestOf = ({ stream, streamId, command }: CommandEnvelope): string =>
+  createHash('sha256')
+    .update(JSON.stringify([stream, streamId, command]))
+    .digest('hex')
 
 /** Reads a command by its schema. Throws ApiError 400. */
 export function parseCommand(envelope: CommandEnvelope): SiteCommand | JobCommand {
@@ -198,9 +196,9 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
   const fresh: Asked[] = []
   for (const one of asked) {
     const { envelope, viewer } = one
-    const fingerprint = fingerprintOf(envelope)
+    const digest = digestOf(envelope)
     const before = known.get(envelope.id)
-    if (before && (before.fingerprint !== fingerprint || before.personId !== viewer.personId)) {
+    if (before && (!isFingerprintOf(before.fingerprint, digest) || before.personId !== viewer.personId)) {
       answers.push(new ApiError(409, 'commandIdReused', 'This command id was already used for something else.'))
       continue
     }
@@ -218,7 +216,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
       ? await decideForJob(one, one.command as JobCommand, site, job, onCrew, transaction)
       : await decideForSite(one, one.command as SiteCommand, site, othersIn(twins.get(one) ?? [], held), onCrew, transaction)
     answers.push(outcome)
-    known.set(envelope.id, { fingerprint, personId: viewer.personId, outcome })
+    known.set(envelope.id, { fingerprint: keyedFingerprint(digest), personId: viewer.personId, outcome })
     fresh.push(one)
   }
   const changed = [...held.values()].filter(({ events }) => events.length > 0)

@@ -120,6 +120,19 @@ export async function backedUpWhileTheyWork(urls, env) {
     }).catch(() => null)
     await strange?.stop()
     agree(!strange && /sealed with another key/.test(readFileSync(join(folder, 'errors'), 'utf8')), 'a server with another key starts')
+    // Another key: the one of before is no key of it any more, and what it sealed opens.
+    const rotated = { ...again, CIRCUITRY_SECRET_KEY: randomBytes(32).toString('base64'), CIRCUITRY_OTHER_SECRET_KEYS: keys.secretKey }
+    const rotating = await runNode([join(root, 'scripts', 'keys-rotate.mjs')], rotated)
+    agree(rotating.status === 0 && /events: \d+/.test(rotating.stdout), `the key is not changed: ${rotating.stdout}${rotating.stderr}`)
+    const sealedBefore = await query(`SELECT id FROM ${back}.sites WHERE door_code_sealed IS NOT NULL`)
+    server = await startServer({ port: await freePort(), env: { ...rotated, CIRCUITRY_OTHER_SECRET_KEYS: '' }, quiet: true })
+    const leadAgain = (await logIn(server.url))[3]
+    for (const { id } of sealedBefore.slice(0, 3)) {
+      const { code } = await get(server.url, leadAgain, `/api/sites/${id}/door-code?reason=Looking`).catch((error) => ({ code: error }))
+      agree(/^[\w #*.-]{3,}$/.test(code ?? ''), `a door code does not open with the new key: ${code}`)
+    }
+    await server.stop()
+    server = null
     // Older backups go; what else lies there stays.
     writeFileSync(join(folder, 'backups', 'notes.txt'), 'stays')
     writeFileSync(join(folder, 'backups', 'circuitry-20200101-000000.sql.gz'), 'old')

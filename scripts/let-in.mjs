@@ -6,10 +6,11 @@ import { needPackages, run, say, Stop } from './lib/host.mjs'
 
 const options = process.argv.slice(2)
 const login = options.find((word) => word.startsWith('--login='))?.slice(8)
+const company = options.find((word) => word.startsWith('--company='))?.slice(10) ?? null
 const place = options.find((word) => word.startsWith('--place='))?.slice(8) ?? null
 run(async () => {
-  const unknown = options.filter((word) => !/^--(login|place)=/.test(word))
-  if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --login=NAME`)
+  const unknown = options.filter((word) => !/^--(login|company|place)=/.test(word))
+  if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}. Known: --login=NAME --company=NAME`)
   needPackages()
   const { databaseHere } = await import('./lib/mariadb.mjs')
   const { newPassphrase } = await import('./lib/passphrase.mjs')
@@ -22,9 +23,9 @@ run(async () => {
     const { closeDatabase } = await jiti.import('../server/database/index.ts')
     try {
       const password = newPassphrase((bytes) => randomBytes(bytes.length))
-      const name = login ? await letLeadIn(login.toLowerCase(), password) : null
+      const name = login ? await letLeadIn(login.toLowerCase(), password, company) : null
       if (!name) {
-        const leads = (await leadsHere()).map((lead) => `  ${lead.login}  ${lead.name}`).join('\n')
+        const leads = (await leadsHere()).map((lead) => `  ${lead.login}  ${lead.name}, ${lead.company}`).join('\n')
         throw new Stop(`${login ? `No lead has the login “${login}”.` : 'Say whose: --login=NAME.'} Leads here:\n\n${leads || '  none'}\n`)
       }
       say(

@@ -68,7 +68,7 @@ const newestMigration = async (connection) => {
 
 /** Tells one set of keys from another without telling them. */
 const markOf = ({ secretKey }) => createHmac('sha256', Buffer.from(secretKey, 'base64')).update(keysFormat).digest('hex').slice(0, 12)
-function sealKeys(keys, passphrase) {
+export function sealKeys(keys, passphrase) {
   const [salt, iv] = [randomBytes(16), randomBytes(12)]
   const cipher = createCipheriv('aes-256-gcm', scryptSync(plainPassphrase(passphrase), salt, 32, cost), iv)
   const data = Buffer.concat([cipher.update(JSON.stringify(keys), 'utf8'), cipher.final(), cipher.getAuthTag()])

@@ -33,6 +33,7 @@ import { up as accessRecord } from './migrations/0031-access-record'
 import { up as secondFactors } from './migrations/0032-second-factors'
 import { up as whyCodes } from './migrations/0033-why-codes'
 import { up as connections } from './migrations/0034-connections'
+import { up as companiesApart } from './migrations/0035-companies-apart'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 import { troubleOf } from './transact'
@@ -75,6 +76,7 @@ const migrations = [
   { name: '0032-second-factors', up: secondFactors },
   { name: '0033-why-codes', up: whyCodes },
   { name: '0034-connections', up: connections },
+  { name: '0035-companies-apart', up: companiesApart },
 ]
 
 /** Where it is kept what was done. */

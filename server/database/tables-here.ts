@@ -1,7 +1,7 @@
 import { QueryTypes } from 'sequelize'
 import { database } from './index'
 
-/** A table as the database itself describes it. */
+/** A table as the database itself describes it, without columns that it computes. */
 export interface TableHere {
   name: string
   /** Columns of its primary key. */
@@ -12,7 +12,7 @@ export async function tablesHere(): Promise<TableHere[]> {
   const rows = await database().sequelize.query<{ of: string; name: string; kind: string; inKey: number }>(
     `SELECT c.TABLE_NAME AS \`of\`, c.COLUMN_NAME AS name, c.DATA_TYPE AS kind, c.COLUMN_KEY = 'PRI' AS inKey
      FROM information_schema.COLUMNS c JOIN information_schema.TABLES t USING (TABLE_SCHEMA, TABLE_NAME)
-     WHERE c.TABLE_SCHEMA = DATABASE() AND t.TABLE_TYPE = 'BASE TABLE' ORDER BY c.TABLE_NAME, c.ORDINAL_POSITION`,
+     WHERE c.TABLE_SCHEMA = DATABASE() AND t.TABLE_TYPE = 'BASE TABLE' AND c.IS_GENERATED = 'NEVER' ORDER BY c.TABLE_NAME, c.ORDINAL_POSITION`,
     { type: QueryTypes.SELECT },
   )
   return [...new Set(rows.map((row) => row.of))].map((of) => {
@@ -26,6 +26,13 @@ export async function tablesHere(): Promise<TableHere[]> {
 }
 
 export type PlainValue = string | number | Buffer | Date | null
+/** What a column of text holds: the driver reads one of JSON as what it says. null: it is no text. */
+export const textIn = (value: unknown): string | null => {
+  if (typeof value === 'string') return value
+  return typeof value === 'object' && value !== null && !(value instanceof Date) && !(value instanceof Buffer)
+    ? JSON.stringify(value)
+    : null
+}
 export type PlainRow = Record<string, PlainValue>
 export const quoted = (names: string[]) => names.map((name) => `\`${name}\``)
 

@@ -18,7 +18,7 @@ const [someFinds, lastlyMs] = [3, 300_000]
 
 /**
  * Hands committed changes to connected clients, each in the order of the company's feed, none left out.
- * Own commits wake it at once; commits of other servers are noticed by watching the feed counters.
+ * Own commits wake it at once; commits of other servers are noticed by watching the feed counters, at once where they give a hint.
  */
 export class FeedHub {
   private readonly clients = new Map<string, Set<FeedClient>>()
@@ -33,7 +33,7 @@ export class FeedHub {
     mates.add(client)
     this.clients.set(client.companyId, mates)
     this.timer ??= this.watchSoon()
-    this.wake(client.companyId)
+    this.look(client.companyId)
     return () => {
       mates.delete(client)
       if (mates.size === 0 && this.clients.get(client.companyId) === mates) this.clients.delete(client.companyId)
@@ -51,8 +51,16 @@ export class FeedHub {
     return count
   }
 
-  /** Called after a commit. */
+  /** Whom a commit of this server is said to: the other servers. */
+  tellOthers: (companyId: string) => void = () => undefined
+
+  /** Called after a commit of this server. */
   wake(companyId: string): void {
+    this.tellOthers(companyId)
+    this.look(companyId)
+  }
+  /** Something may be new for its clients. */
+  look(companyId: string): void {
     if (this.running.has(companyId)) {
       this.again.add(companyId)
       return
@@ -62,7 +70,7 @@ export class FeedHub {
       .catch(() => undefined)
       .finally(() => {
         this.running.delete(companyId)
-        if (this.again.delete(companyId)) this.wake(companyId)
+        if (this.again.delete(companyId)) this.look(companyId)
       })
     this.running.set(companyId, run)
   }
@@ -100,7 +108,7 @@ export class FeedHub {
     for (const [companyId, seq] of await feedSeqs([...this.clients.keys()])) {
       if (![...(this.clients.get(companyId) ?? [])].some((client) => client.cursor < seq)) continue
       if (!this.running.has(companyId) && this.finds.length < someFinds) this.finds.push(now)
-      this.wake(companyId)
+      this.look(companyId)
     }
   }
 }

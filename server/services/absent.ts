@@ -14,10 +14,22 @@ export async function endForAbsent(
   now = new Date(),
 ): Promise<string> {
   const { models } = database()
-  const person = await models.people.findOne({ where: { login } })
-  const second = await models.people.findOne({ where: { login: confirmedBy } })
-  if (!person || !second || second.companyId !== person.companyId || second.id === person.id)
-    throw new ApiError(404, 'notFound', 'Name two people of one company by their logins.')
+  // Companies do not know of each other's logins: two people of one company who have that home are meant.
+  const [gone, seconds] = await Promise.all([login, confirmedBy].map((one) => models.people.findAll({ where: { login: one } })))
+  const pairs = gone!.flatMap((person) =>
+    seconds!.filter((one) => one.companyId === person.companyId && one.id !== person.id).map((second) => ({ person, second })),
+  )
+  if (!pairs.length) throw new ApiError(404, 'notFound', 'Name two people of one company by their logins.')
+  const homes = await models.sites.findAll({
+    where: { companyId: pairs.map(({ person }) => person.companyId), name: siteName },
+    attributes: ['companyId'],
+    raw: true,
+  })
+  const meant = pairs.length > 1 ? pairs.filter(({ person }) => homes.some((home) => home.companyId === person.companyId)) : pairs
+  if (meant.length > 1)
+    throw new ApiError(409, 'whichCompany', 'Two companies have these logins and a home of this name. Nothing was ended.')
+  if (!meant.length) throw new ApiError(404, 'notFound', `There is no home called ${siteName}.`)
+  const { person, second } = meant[0]!
   const others = await models.people.count({ where: { companyId: person.companyId, role: 'lead', active: true } })
   if (person.role !== 'lead' || others > 1)
     throw new ApiError(409, 'leadThere', 'Another lead can do this in the app, with a second person.')

@@ -5,6 +5,7 @@ import { Op } from 'sequelize'
 import { visitWords, type Visit } from '../../core/job'
 import { database, transacted } from '../database'
 import type { Viewer } from './access'
+import { needHere } from './companies'
 import { ApiError } from './errors'
 import { idIn, linkKey, opens } from './links'
 import { visitsOf, visitsWithCrew } from './visits'
@@ -37,6 +38,7 @@ export async function readCalendar(token: string, now = new Date()): Promise<str
   const person = id ? await database().models.people.findByPk(id, { raw: true }) : null
   if (!person?.active || !opens('calendar', key, person.id, await epochOf(person.id)))
     throw new ApiError(404, 'noCalendar', 'This link leads to no calendar. Look for the newest one in your menu.')
+  await needHere(person.companyId, 'customer')
   const visits = await visitsWithCrew({
     id: await visitsOf([person.id]),
     endsAt: { [Op.gt]: new Date(now.getTime() - feedDays * dayMs) },

@@ -3,6 +3,7 @@ import { Op } from 'sequelize'
 import type { BodyOf, DeviceLinkLine, links } from '../../core/protocol'
 import { database, transacted, type DeviceLinkRow } from '../database'
 import { peopleNames, type Viewer } from './access'
+import { needHere } from './companies'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
 import { countTry, wasRight } from './throttle'
@@ -126,5 +127,6 @@ export async function linkOfPass(header: string | undefined): Promise<DeviceLink
   const row = id ? await database().models.deviceLinks.findOne({ where: { id, endedAt: null }, raw: true }) : null
   const good = row?.keyHash && timingSafeEqual(Buffer.from(row.keyHash), Buffer.from(hashOf(key!)))
   if (!row || !good) throw new ApiError(401, 'noLink', 'This is no link of any company here, or not any more.')
+  await needHere(row.companyId)
   return row
 }

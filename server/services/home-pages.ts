@@ -12,6 +12,7 @@ import { database, transacted, type HomePageRow, type JobRow } from '../database
 import { hub } from '../realtime/hub'
 import { jobFor, peopleNames, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
+import { needHere } from './companies'
 import { ApiError, notFound } from './errors'
 import { idIn, linkKey, opens } from './links'
 import { lockedJob } from './locked-job'
@@ -132,6 +133,7 @@ async function homeBehind(token: string, now: Date): Promise<{ row: HomePageRow;
   if (row.until <= now) throw new ApiError(404, 'linkExpired', 'This page has come to its end. Ask the company for a new one.')
   const job = await database().models.jobs.findByPk(row.jobId)
   if (!job) throw notFound('This home')
+  await needHere(job.companyId, 'customer')
   return { row, job }
 }
 async function keptHome(job: JobRow) {

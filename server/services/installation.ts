@@ -2,7 +2,7 @@ import { Op } from 'sequelize'
 import { people, type Restored } from '../../core/protocol'
 import { database } from '../database'
 import { keyId, noteKeys, secretKey, type FormerKey } from '../database/secret-key'
-import { seal, unseal } from './secrets'
+import { deviceKeyOf, seal, unseal } from './secrets'
 
 const [canary, formerName, firstName] = ['keyCanary', 'formerKeys', 'firstKeyId'] as const
 const sealedWith =
@@ -60,3 +60,14 @@ export const saidBeforePutBack = (at: string): boolean => putBack !== null && Da
 /** That the database was put back from a backup a short while ago: what was recorded between is missing. */
 export const restoredLately = (now = new Date()): Restored | null =>
   putBack && now.getTime() - Date.parse(putBack.at) < toldForMs ? putBack : null
+
+const deviceName = (personId: string) => `dk:${personId}`
+/** What a person’s devices seal with; of one whose company came from elsewhere, what they sealed with there. */
+export async function deviceKeyFor(personId: string): Promise<string> {
+  const row = await database().models.installation.findByPk(deviceName(personId), { raw: true })
+  return row ? unseal(row.value) : deviceKeyOf(personId)
+}
+export async function keepDeviceKeys(keys: Record<string, string>): Promise<void> {
+  const rows = Object.entries(keys).map(([personId, key]) => ({ name: deviceName(personId), value: seal(key) }))
+  await database().models.installation.bulkCreate(rows, { updateOnDuplicate: ['value'] })
+}

@@ -1,6 +1,6 @@
 import { QueryTypes, type Transaction } from 'sequelize'
 import { database, transacted } from '../database'
-import { afterRow, quoted, tablesHere, type PlainRow } from '../database/tables-here'
+import { afterRow, quoted, tablesHere, textIn, type PlainRow } from '../database/tables-here'
 import { formerKeys, otherKeys, secretKey, type FormerKey } from '../database/secret-key'
 import { keepFormerKeys, readInstallation } from './installation'
 import { sealedAnew } from './secrets'
@@ -31,7 +31,6 @@ function nextKeys({ name, key, texts }: Table, last: PlainRow | null): Promise<P
     { replacements: after.values, type: QueryTypes.SELECT },
   )
 }
-const sealedAnewIn = (value: unknown) => (typeof value === 'string' ? sealedAnew(value) : null)
 /** Seals these rows anew; nobody changes one between the reading and the writing of it. @returns how many were changed */
 async function sealRows({ name, key, texts }: Table, rows: PlainRow[], transaction: Transaction): Promise<number> {
   const { sequelize } = database()
@@ -44,7 +43,8 @@ async function sealRows({ name, key, texts }: Table, rows: PlainRow[], transacti
       ...{ replacements: values, type: QueryTypes.SELECT, transaction },
     })
     const anew = texts.flatMap((text) => {
-      const made = sealedAnewIn(row?.[text])
+      const value = textIn(row?.[text])
+      const made = value === null ? null : sealedAnew(value)
       return made === null ? [] : [{ text, made }]
     })
     if (!anew.length) continue

@@ -84,7 +84,7 @@ export async function addPerson(viewer: Viewer, input: BodyOf<typeof people.addP
   const passwordHash = await hashPassword(secret)
   return changeList(viewer, 'people', async (transaction) => {
     const { models } = database()
-    if (await models.people.count({ where: { login: input.login }, transaction }))
+    if (await models.people.count({ where: { companyId: viewer.companyId, login: input.login }, transaction }))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
     await initialsAreFree(viewer.companyId, input.initials, null, transaction)
     await vanIsTheirs(viewer.companyId, input.branchId, input.vanId, transaction)
@@ -125,7 +125,8 @@ export async function changePerson(viewer: Viewer, personId: string, input: Body
     if (!person) throw notFound('This person')
     if (person.id === viewer.personId && (input.active === false || (input.role && input.role !== person.role)))
       throw new ApiError(409, 'ownAccount', 'You cannot take your own access away.')
-    if (input.login && input.login !== person.login && (await models.people.count({ where: { login: input.login }, transaction })))
+    const taken = { companyId: viewer.companyId, login: input.login ?? '' }
+    if (input.login && input.login !== person.login && (await models.people.count({ where: taken, transaction })))
       throw new ApiError(409, 'loginTaken', 'This login is already used.')
     if (input.initials || input.active) await initialsAreFree(viewer.companyId, input.initials ?? person.initials, person.id, transaction)
     // The van stays with its branch.

@@ -25,6 +25,7 @@ import { hub } from '../realtime/hub'
 import { jobFor, peopleNames, viewerOf, type Viewer } from './access'
 import { byProgram } from './asked'
 import { rulesOf } from './branch-rules'
+import { needHere } from './companies'
 import { ApiError, notFound } from './errors'
 import { announce } from './feed'
 import { lockedJob } from './locked-job'
@@ -189,6 +190,7 @@ async function offerRow(token: string): Promise<QuoteRow> {
   const row = await database().models.quotes.findOne({ where: { tokenHash: hashOf(token), kind: 'quote' } })
   // What was replaced or withdrawn shows nobody its prices any more.
   if (!row || row.status === 'replaced' || row.status === 'withdrawn') throw noOffer()
+  await needHere(row.companyId, 'customer')
   return row
 }
 const isExpired = (row: Pick<QuoteRow, 'validUntil' | 'status'>, zone: string, now = new Date()) =>

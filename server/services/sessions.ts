@@ -9,6 +9,7 @@ import { ApiError, notFound } from './errors'
 import { byOwnPassword, noteNobody, tellSessions, wrongPassword } from './own-password'
 import { hashPassword, isOldHash, passwordMatches } from './secrets'
 import { needStrongPassword } from './password-strength'
+import { needHere } from './companies'
 import { needFactor } from './second-factor'
 import { countTry, forgetTries, wasRight } from './throttle'
 
@@ -21,6 +22,19 @@ export interface Caller {
   /** The device, where this person has logged in on it before. */
   knows: (personId: string) => string | null
 }
+/** So many companies with one login are looked at: each costs as much as a password does. */
+const mostNamesakes = 8
+/** Which of the people with this login has this password; two companies know nothing of each other's logins. null: nobody. */
+async function whoHas<P extends PersonRow>(people: P[], password: string): Promise<P | null> {
+  // What a login that nobody has takes as long for: how long an answer took says nothing.
+  if (!people.length) await passwordMatches(password, await decoy)
+  const found: P[] = []
+  for (const person of people) if (await passwordMatches(password, person.passwordHash)) found.push(person)
+  if (found.length > 1)
+    throw new ApiError(409, 'sameLogin', 'This login and this password together are used twice. Ask a lead of yours for another login.')
+  return found[0] ?? null
+}
+
 /**
  * Checks a login. Too many failures close a login, an address, and in the end logins from devices that nobody knows, for a while;
  * whoever has been logged in on a device before is counted there alone, and is locked out by nobody else.
@@ -29,32 +43,35 @@ export async function logIn(
   { login, password, code = '' }: Omit<BodyOf<typeof people.logIn>, 'code'> & { code?: string },
   { address, knows }: Caller,
 ): Promise<PersonRow> {
-  const person = await database().models.people.findOne({ where: { login, active: true } })
-  const device = person && knows(person.id)
-  if (device) await countTry('device', `${person.id} ${device}`)
+  const people = await database().models.people.findAll({ where: { login, active: true }, order: ['id'], limit: mostNamesakes })
+  const known = people.find(({ id }) => knows(id))
+  const device = known && `${known.id} ${knows(known.id)}`
+  if (device) await countTry('device', device)
   else {
     await countTry('address', address)
     await countTry('login', login)
     await countTry('everybody', 'all')
   }
-  const good = await passwordMatches(password, person?.passwordHash ?? (await decoy))
-  // What a login that nobody has takes as long for: how long an answer took says nothing.
-  if (!good) await (person ? wrongPassword(person) : noteNobody())
-  if (!person || !good) throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
+  const person = await whoHas(people, password)
+  if (!person) {
+    await (people.length ? Promise.all(people.map(wrongPassword)) : noteNobody())
+    throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
+  }
+  await needHere(person.companyId)
   try {
     await needFactor(person, code)
   } catch (error) {
     // Asking for the code is no wrong try.
     if (error instanceof ApiError && error.code === 'codeNeeded')
       await (device
-        ? wasRight('device', `${person.id} ${device}`)
+        ? wasRight('device', device)
         : Promise.all([wasRight('login', login), wasRight('address', address), wasRight('everybody', 'all')]))
     // Somebody has the password: its owner should know.
     else await wrongPassword(person)
     throw error
   }
   if (isOldHash(person.passwordHash)) await person.update({ passwordHash: await hashPassword(password) })
-  if (device) await forgetTries('device', `${person.id} ${device}`)
+  if (device) await forgetTries('device', device)
   else {
     await forgetTries('login', login)
     await wasRight('address', address)

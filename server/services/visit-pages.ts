@@ -10,6 +10,7 @@ import { hub } from '../realtime/hub'
 import { acceptPlan } from './accept-plan'
 import { viewerOf, type Viewer } from './access'
 import { rulesOf } from './branch-rules'
+import { needHere } from './companies'
 import { ApiError } from './errors'
 import { announce } from './feed'
 import { idIn, opens } from './links'
@@ -72,6 +73,7 @@ async function visitOf(token: string, now: Date): Promise<VisitRow> {
   if (!visit) throw new ApiError(404, 'noVisit', 'This link leads to no visit. Ask the company for the newest one.')
   if (now.getTime() > visit.endsAt.getTime() + linkDays * 86_400_000)
     throw new ApiError(404, 'linkExpired', 'This visit is over, and its page with it.')
+  await needHere(visit.companyId, 'customer')
   return visit
 }
 const mayMove = ({ status, setOffAt, startsAt }: VisitRow, now: Date) =>

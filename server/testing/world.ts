@@ -56,7 +56,7 @@ export async function makeCompany(): Promise<{
   } else {
     const companyId = uuid()
     const branchId = uuid()
-    await models.companies.create({ id: companyId, name: `Company ${tag}`, createdAt: new Date() })
+    await models.companies.create({ id: companyId, name: `Company ${tag}`, createdAt: new Date(), movedTo: null })
     await sequelize.query('INSERT INTO feeds (company_id, seq) VALUES (:companyId, 0)', { replacements: { companyId } })
     await models.branches.create({ id: branchId, companyId, name: 'One', schemeId: 'na120', timezone: 'UTC', settings: {} })
     lead = await viewerOf(

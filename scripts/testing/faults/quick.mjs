@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto'
 import { backedUpWhileTheyWork } from './backup.mjs'
 import { backedUpEachDay } from './daily-backup.mjs'
+import { hintsBetweenServers } from './hints.mjs'
 import { behindAProxy } from './proxy.mjs'
 import { beforeACluster } from './proxy-of-a-cluster.mjs'
 import { envelopeOf, get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
@@ -135,6 +136,7 @@ export const quickFaults = [
   ['one of three phones away for ten minutes', tenMinutesAway],
   ['backed up while people work, and put back', backedUpWhileTheyWork],
   ['backed up each day by the program itself', backedUpEachDay],
+  ['a hint between two servers, and the service for it killed', hintsBetweenServers],
   ['behind a proxy with TLS, as the guide has it', behindAProxy],
   ['the proxy before a cluster, as the guide has it', beforeACluster],
 ]

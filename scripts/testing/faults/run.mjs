@@ -10,6 +10,7 @@ import { startServer } from '../../lib/server.mjs'
 import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, randomEnvelope } from './crew.mjs'
 import { murder } from './murder.mjs'
 import { quickFaults } from './quick.mjs'
+import { takenElsewhere } from './taken-elsewhere.mjs'
 import { seqsOf, verify } from './verify.mjs'
 
 if (process.argv.includes('--cluster')) {
@@ -163,7 +164,7 @@ async function fiftyClients() {
 }
 await row('two servers, one database, 50 random clients', await fiftyClients())
 
-for (const [what, fault] of quickFaults)
+for (const [what, fault] of [...quickFaults, ['a company taken to another place while people work', takenElsewhere]])
   await row(
     what,
     await fault(

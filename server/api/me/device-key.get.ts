@@ -1,5 +1,8 @@
 import { people } from '../../../core/protocol'
 import { defineRoute } from '../../http/route'
-import { deviceKeyOf } from '../../services/secrets'
+import { deviceKeyFor } from '../../services/installation'
 
-export default defineRoute(people.deviceKey, ({ viewer }) => ({ personId: viewer.personId, key: deviceKeyOf(viewer.personId) }))
+export default defineRoute(people.deviceKey, async ({ viewer }) => ({
+  personId: viewer.personId,
+  key: await deviceKeyFor(viewer.personId),
+}))

@@ -7,6 +7,8 @@ export const companies = table('companies', {
   id,
   name: text,
   createdAt: time,
+  /** It works elsewhere now, at this address where one was told; null: it works here. */
+  movedTo: orNull(text),
 })
 export type CompanyRow = RowOf<typeof companies>
 

@@ -157,9 +157,6 @@ run(async () => {
         ...{ companies: await of('companies'), files: await of('company-files'), installation: await of('installation') },
         ...{ setup: await of('setup'), contract: await jiti.import('../core/protocol/company.ts') },
       })
-    } catch (error) {
-      // What the program itself says is for whoever typed this.
-      throw error.status ? new Stop(error.message) : error
     } finally {
       await closeDatabase()
     }

@@ -16,7 +16,9 @@ export class Stop extends Error {}
 /** A whole script: what stops it is a sentence; what is a fault of ours shows where. */
 export const run = (main) =>
   main().catch((error) => {
-    process.stderr.write(`\n${error instanceof Stop ? error.message : error.stack}\n`)
+    // What the program itself refuses is a sentence for whoever typed the command.
+    const said = error instanceof Stop || (typeof error.code === 'string' && typeof error.status === 'number')
+    process.stderr.write(`\n${said ? error.message : error.stack}\n`)
     process.exit(1)
   })
 

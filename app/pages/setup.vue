@@ -17,7 +17,8 @@ const asksCode = ref(false)
 onMounted(async () => {
   form.code = decodeURIComponent(window.location.hash.slice(1))
   const answer = await api('GET /api/setup')
-  asksCode.value = answer.ok && answer.value.asksCode
+  // Nobody is stuck without the field because one answer was lost.
+  asksCode.value = !answer.ok || answer.value.asksCode
 })
 const schemes = Object.values(supplySchemes).map((scheme) => ({ label: scheme.name, value: scheme.id }))
 

@@ -1,3 +1,5 @@
+import { cp } from 'node:fs/promises'
+import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { build } from 'esbuild'
@@ -149,12 +151,20 @@ export default defineNuxtConfig({
     // whole server into the thread.
     'nitro:init': (nitro) => {
       nitro.hooks.hook('compiled', async () => {
+        const workers = join(String(nitro.options.output.serverDir), 'workers')
         await build({
           entryPoints: ['papers', 'intake'].map((name) => fileURLToPath(new URL(`./server/workers/${name}.ts`, import.meta.url))),
-          outdir: join(String(nitro.options.output.serverDir), 'workers'),
+          outdir: workers,
           outExtension: { '.js': '.mjs' },
           ...{ bundle: true, platform: 'node', format: 'esm', packages: 'external', logLevel: 'error' },
         })
+        // The letters of papers go along: what is built runs alone.
+        for (const part of ['latin', 'latin-ext'])
+          for (const weight of [400, 700]) {
+            const name = `atkinson-hyperlegible-next-${part}-${weight}-normal.woff`
+            const from = createRequire(import.meta.url).resolve(`@fontsource/atkinson-hyperlegible-next/files/${name}`)
+            await cp(from, join(workers, 'fonts', name))
+          }
       })
     },
     'build:manifest': (parts) => {

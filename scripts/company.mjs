@@ -55,6 +55,12 @@ async function askPassphrase() {
 const drawn = async () => (await import('./lib/passphrase.mjs')).newPassphrase((bytes) => randomBytes(bytes.length))
 const counted = (count, one, many) => `${count} ${count === 1 ? one : many}`
 
+/** Nobody works there any more, and there is a copy. */
+function closedOne(company) {
+  if (company.movedTo !== null) return company
+  throw new Stop(`People work at ${company.name}. Take it out first, with  export --close. Nothing was changed.`)
+}
+
 const does = {
   async list({ companies }) {
     const all = await companies.companiesHere()
@@ -87,18 +93,23 @@ const does = {
     const folder = resolve(option('to'))
     if (existsSync(folder)) throw new Stop(`${folder} is there already. Nothing is written over it.`)
     const company = await companies.companyCalled(option('company'))
-    if (options.includes('--close')) {
-      const going = company.movedTo === null ? await companies.goingOnAt(company.id) : []
+    const closing = options.includes('--close') && company.movedTo === null
+    if (closing) {
+      const going = await companies.goingOnAt(company.id)
       if (going.length && !options.includes('--anyway'))
         throw new Stop(
           `Somebody is at work, and would see no tag on a screen until it is at the new place:\n\n${going.map((one) => `  ${one}`).join('\n')}\n\nWait until that has ended. Nothing was changed. --anyway: everybody there knows, and has looked at the panel.`,
         )
-      await companies.closeHere(company.id, company.movedTo ?? '')
-      company.movedTo ??= ''
+      await companies.closeHere(company.id, '')
+      company.movedTo = ''
       say('Nobody works there from now on. Waiting for what was asked before …')
       await sleep(answeredWithin)
     }
-    const { sheet, keys } = await files.writeCompany(company, folder)
+    const { sheet, keys } = await files.writeCompany(company, folder).catch(async (error) => {
+      if (closing) await companies.openHere(company.id)
+      say(`${folder} is not whole: remove it.${closing ? ' The company works here again.' : ''}`)
+      throw error
+    })
     const passphrase = await drawn()
     const { sealKeys } = await import('./lib/backup.mjs')
     writeFileSync(join(folder, 'keys.json'), `${JSON.stringify(sealKeys(keys, passphrase), null, 2)}\n`, { mode: 0o600, flag: 'wx' })
@@ -122,7 +133,7 @@ const does = {
     const to = option('to')
     if (!/^https?:\/\/[^\s/]+\/?$/.test(to) || to.length > 200)
       throw new Stop('Say with --to the address that people open, such as https://circuitry.example')
-    const company = await companies.companyCalled(option('company'))
+    const company = closedOne(await companies.companyCalled(option('company')))
     await companies.closeHere(company.id, to)
     say(`Whoever of ${company.name} comes here is told to open ${to}.`)
   },
@@ -133,7 +144,7 @@ const does = {
     say(`${company.name} works here again. What was recorded elsewhere meanwhile is not here.`)
   },
   async remove({ companies }) {
-    const company = await companies.companyCalled(option('company'))
+    const company = closedOne(await companies.companyCalled(option('company')))
     if (option('really') !== company.name) throw new Stop(`Write its name once more: --really="${company.name}"`)
     const rows = await companies.removeCompany(company.id)
     say(`${company.name} is gone: ${rows} rows. Backups of before still have it.`)

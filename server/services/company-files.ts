@@ -267,7 +267,11 @@ export async function readCompany(folder: string, devices: Keys['devices']): Pro
   const sheet = await readSheet(folder)
   const { models, sequelize } = database()
   if (await models.companies.count({ where: { id: sheet.company.id } }))
-    throw new ApiError(409, 'companyThere', `${sheet.company.name} is here already. Nothing was changed.`)
+    throw new ApiError(
+      409,
+      'companyThere',
+      `${sheet.company.name} is here already. Nothing was changed. One that is closed here is removed before it comes back.`,
+    )
   await removeLeftovers(sheet.company.id)
   for (const table of await companyTables('coming')) {
     const said = sheet.tables[table.name]

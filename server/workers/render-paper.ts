@@ -1,4 +1,6 @@
+import { existsSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { fileURLToPath } from 'node:url'
 import { openSync, type Font } from 'fontkit'
 import pdfmake from 'pdfmake'
 import type { Content, CustomTableLayout, TDocumentDefinitions } from 'pdfmake/interfaces'
@@ -6,10 +8,12 @@ import { eachText } from '../../core/units/each-text'
 import { inRegion, inTrade, type Region, type SchemeId } from '../../core/units'
 
 /** What every printed paper of a company shares: fonts, page, footer, rules of tables. Laid out in a thread of its own: `server/workers/papers.ts`. */
-const fontFile = (weight: 400 | 700, part: 'latin' | 'latin-ext' = 'latin') =>
-  createRequire(import.meta.url).resolve(
-    `@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-${part}-${weight}-normal.woff`,
-  )
+function fontFile(weight: 400 | 700, part: 'latin' | 'latin-ext' = 'latin'): string {
+  const name = `atkinson-hyperlegible-next-${part}-${weight}-normal.woff`
+  // The build puts them beside its threads (nuxt.config.ts), which the server looks for from its own part: it runs where no packages are.
+  const built = ['./fonts/', '../../workers/fonts/'].map((folder) => fileURLToPath(new URL(folder + name, import.meta.url)))
+  return built.find(existsSync) ?? createRequire(import.meta.url).resolve(`@fontsource/atkinson-hyperlegible-next/files/${name}`)
+}
 /** How tables are ruled, by name: what goes to another thread holds no functions. */
 const layouts: Record<'ruled' | 'grid', CustomTableLayout> = {
   ruled: {

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { backedUpWhileTheyWork } from './backup.mjs'
 import { backedUpEachDay } from './daily-backup.mjs'
 import { hintsBetweenServers } from './hints.mjs'
+import { builtRunsAlone } from './alone.mjs'
 import { behindAProxy } from './proxy.mjs'
 import { beforeACluster } from './proxy-of-a-cluster.mjs'
 import { envelopeOf, get, give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
@@ -136,6 +137,7 @@ export const quickFaults = [
   ['one of three phones away for ten minutes', tenMinutesAway],
   ['backed up while people work, and put back', backedUpWhileTheyWork],
   ['backed up each day by the program itself', backedUpEachDay],
+  ['what is built runs by itself', builtRunsAlone],
   ['a hint between two servers, and the service for it killed', hintsBetweenServers],
   ['behind a proxy with TLS, as the guide has it', behindAProxy],
   ['the proxy before a cluster, as the guide has it', beforeACluster],

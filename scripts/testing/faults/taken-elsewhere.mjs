@@ -61,6 +61,8 @@ export async function takenElsewhere(urls, env) {
     // The demo begins with a tag that hangs.
     const hanging = await company(from, ['export', `--company=${name}`, `--to=${join(folder, 'no')}`, '--close'])
     agree(hanging.status !== 0 && /a tag of/.test(hanging.stderr), `it is closed over a tag: ${hanging.stdout}${hanging.stderr}`)
+    const early = await company(from, ['remove', `--company=${name}`, `--really=${name}`])
+    agree(early.status !== 0 && /People work/.test(early.stderr), 'a company is removed while people work')
     const people = await logIn(here)
     const jobs = await jobsOf(here, people[3], ['School studio 2', 'Quay Loft 4'])
     const answered = []

@@ -10,7 +10,6 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import { createInterface } from 'node:readline/promises'
 import { createJiti } from 'jiti'
 import { needPackages, run, say, sleep, Stop } from './lib/host.mjs'
 
@@ -44,14 +43,8 @@ function check() {
   if (unknown.length) throw new Stop(`Unknown option: ${unknown.join(' ')}.`)
   if (missing.length) throw new Stop(`Say ${missing.map((name) => `--${name}=…`).join(' ')}`)
 }
-async function askPassphrase() {
-  if (process.env.CIRCUITRY_COMPANY_PASSPHRASE) return process.env.CIRCUITRY_COMPANY_PASSPHRASE
-  if (!process.stdin.isTTY) throw new Stop('Say the passphrase of the folder in CIRCUITRY_COMPANY_PASSPHRASE.')
-  const asked = createInterface({ input: process.stdin, output: process.stdout })
-  const answer = await asked.question('Passphrase of the folder: ')
-  asked.close()
-  return answer
-}
+/** Loaded once the packages are there. */
+const askPassphrase = async () => (await import('./lib/passphrase.mjs')).askPassphrase('CIRCUITRY_COMPANY_PASSPHRASE', 'the folder')
 const drawn = async () => (await import('./lib/passphrase.mjs')).newPassphrase((bytes) => randomBytes(bytes.length))
 const counted = (count, one, many) => `${count} ${count === 1 ? one : many}`
 

@@ -4,18 +4,11 @@
 // Where CIRCUITRY_DB_PORT names a database (of a cluster), into that one, if it is empty and its servers have these keys.
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import { createInterface } from 'node:readline/promises'
 import { isOurs, needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
 
 const option = (name, usual = '') => process.argv.find((word) => word.startsWith(`--${name}=`))?.slice(name.length + 3) ?? usual
-async function askPassphrase() {
-  if (process.env.CIRCUITRY_BACKUP_PASSPHRASE) return process.env.CIRCUITRY_BACKUP_PASSPHRASE
-  if (!process.stdin.isTTY) throw new Stop('Say the passphrase of the keys in CIRCUITRY_BACKUP_PASSPHRASE.')
-  const asked = createInterface({ input: process.stdin, output: process.stdout })
-  const answer = await asked.question('Passphrase of the keys: ')
-  asked.close()
-  return answer
-}
+/** Loaded once the packages are there. */
+const askPassphrase = async () => (await import('./lib/passphrase.mjs')).askPassphrase('CIRCUITRY_BACKUP_PASSPHRASE', 'the keys')
 const done = ({ madeAt }, { records, entries }, next) =>
   say(
     `Put back: ${records} records with ${entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${madeAt} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  ${next}`,

@@ -296,4 +296,8 @@ test('two companies have the same login, and neither hears of it', async () => {
   await addPerson(await viewerOf(second), { ...person, branchId: second.branchId, password: 'reeds by the old dam' })
   // The one case in which nobody can tell them apart.
   expect(await refusedWith(enter('bo', 'reeds by the old dam'))).toEqual([409, 'sameLogin'])
+  // A device that knows one of them means that one.
+  const mine = (await database().models.people.findOne({ where: { login: 'bo', companyId: first.companyId } }))!
+  const caller = { address: uuid(), knows: (id: string) => (id === mine.id ? 'their telephone' : null) }
+  expect((await logIn({ login: 'bo', password: 'reeds by the old dam' }, caller)).id).toBe(mine.id)
 })

@@ -23,13 +23,17 @@ export interface Caller {
   knows: (personId: string) => string | null
 }
 /** So many companies with one login are looked at: each costs as much as a password does. */
-const mostNamesakes = 8
-/** Which of the people with this login has this password; two companies know nothing of each other's logins. null: nobody. */
-async function whoHas<P extends PersonRow>(people: P[], password: string): Promise<P | null> {
+const mostNamesakes = 40
+/**
+ * Which of the people with this login has this password; two companies know nothing of each other's logins. null: nobody.
+ * @param known who has been logged in on this device before is meant first
+ */
+async function whoHas<P extends PersonRow>(people: P[], password: string, known: P | undefined): Promise<P | null> {
+  if (known && (await passwordMatches(password, known.passwordHash))) return known
   // What a login that nobody has takes as long for: how long an answer took says nothing.
   if (!people.length) await passwordMatches(password, await decoy)
   const found: P[] = []
-  for (const person of people) if (await passwordMatches(password, person.passwordHash)) found.push(person)
+  for (const person of people) if (person !== known && (await passwordMatches(password, person.passwordHash))) found.push(person)
   if (found.length > 1)
     throw new ApiError(409, 'sameLogin', 'This login and this password together are used twice. Ask a lead of yours for another login.')
   return found[0] ?? null
@@ -52,12 +56,11 @@ export async function logIn(
     await countTry('login', login)
     await countTry('everybody', 'all')
   }
-  const person = await whoHas(people, password)
+  const person = await whoHas(people, password, known)
   if (!person) {
     await (people.length ? Promise.all(people.map(wrongPassword)) : noteNobody())
     throw new ApiError(401, 'wrongLogin', 'Login or password is wrong.')
   }
-  await needHere(person.companyId)
   try {
     await needFactor(person, code)
   } catch (error) {
@@ -77,6 +80,8 @@ export async function logIn(
     await wasRight('address', address)
     await wasRight('everybody', 'all')
   }
+  // Last: who was right, and is told to go elsewhere, was not wrong.
+  await needHere(person.companyId)
   return person
 }
 

@@ -126,7 +126,7 @@ export async function backedUpWhileTheyWork(urls, env) {
     agree(rotating.status === 0 && /events: \d+/.test(rotating.stdout), `the key is not changed: ${rotating.stdout}${rotating.stderr}`)
     const sealedBefore = await query(`SELECT id FROM ${back}.sites WHERE door_code_sealed IS NOT NULL`)
     server = await startServer({ port: await freePort(), env: { ...rotated, CIRCUITRY_OTHER_SECRET_KEYS: '' }, quiet: true })
-    const leadAgain = (await logIn(server.url))[3]
+    const leadAgain = await logInAs(server.url, 'odo.reed', drawn)
     for (const { id } of sealedBefore.slice(0, 3)) {
       const { code } = await get(server.url, leadAgain, `/api/sites/${id}/door-code?reason=Looking`).catch((error) => ({ code: error }))
       agree(/^[\w #*.-]{3,}$/.test(code ?? ''), `a door code does not open with the new key: ${code}`)

@@ -221,10 +221,12 @@ export function useJobRecord(jobId: string) {
       ({ status, setOffAt, personIds }) => status === 'planned' && setOffAt && personIds.includes(session.viewer?.personId ?? ''),
     ),
   )
-  /** On its way: what takes the ground from under one's own hands counts from the tap on. */
+  /** On its way: what takes the ground from under one's own hands, or tells of power, counts from the tap on. */
   const givingUp = ref(0)
+  const tellsOfPower = ({ type, state }: { type: string; state?: unknown }) =>
+    type === 'observeLive' || (type === 'observeBreaker' && state !== 'open')
   async function submit(stream: StreamKind, command: { type: string }, onBehalf?: { personId: string; pin: string }): Promise<Submission> {
-    const givesUp = stream === 'site' && (roomsHere.value?.givesUpTypes.has(command.type) ?? true)
+    const givesUp = stream === 'site' && (tellsOfPower(command) || (roomsHere.value?.givesUpTypes.has(command.type) ?? true))
     if (givesUp) givingUp.value++
     try {
       // Who has set off and now does something in the home is there, whether or not they say so.

@@ -40,13 +40,14 @@ run(async () => {
       counted[name] = await one(`SELECT COUNT(*) FROM ${name}`)
     const bytes = sizes.reduce((sum, { bytes }) => sum + Number(bytes), 0)
     const visitsAYear = companies * crews * visitsADay * daysAYear
-    const perVisit = (count) => count / counted.visits
+    // Of visits that were made: those that are only planned have cost next to nothing yet.
+    const perVisit = (count) => count / visits
     const number = (value) => Math.round(value).toLocaleString('en')
     const commandsADay = perVisit(counted.commands) * companies * crews * visitsADay
     const mean = commandsADay / (8 * 3600)
     const people = companies * (crews * 2 + peopleBeside)
     say(
-      `From ${number(counted.jobs)} jobs and ${number(counted.visits)} visits; ${number(companies)} companies of ${crews} crews with ${visitsADay} visits a day, ${daysAYear} days.\n`,
+      `From ${number(counted.jobs)} jobs and ${number(visits)} visits that were made; ${number(companies)} companies of ${crews} crews with ${visitsADay} visits a day, ${daysAYear} days.\n`,
     )
     say('| what | a visit | all, a year |\n| --- | --- | --- |')
     for (const [what, count] of [

@@ -150,6 +150,8 @@ export default defineNuxtConfig({
     // Threads beside the server (server/services/thread.ts): bundled by themselves, for a part that the server shares would bring the
     // whole server into the thread.
     'nitro:init': (nitro) => {
+      // Pages call routes by their contracts (app/utils/api.ts): types of the route files would bring the whole server into theirs.
+      nitro.hooks.hook('types:extend', (types: { routes: object }) => void (types.routes = {}))
       nitro.hooks.hook('compiled', async () => {
         const workers = join(String(nitro.options.output.serverDir), 'workers')
         await build({
@@ -173,7 +175,8 @@ export default defineNuxtConfig({
   },
   // The config type does not know the server's own options.
   nitro: {
-    compressPublicAssets: true,
+    // Brotli at its best takes as long as all the rest of the build: for those who serve, not for a build that is only tested.
+    compressPublicAssets: { gzip: true, brotli: process.env.CIRCUITRY_QUICK_BUILD !== '1' },
   } as object,
   eslint: { config: { stylistic: false } },
 })

@@ -93,8 +93,12 @@ async function rulesSwitchedOff({ playMutants }) {
 
 /** The faults that need nothing killed; npm run test:faults plays them all. */
 async function faults(urls, env) {
-  const { quickFaults } = await import('./testing/faults/quick.mjs')
-  for (const [what, fault] of quickFaults) {
+  const { besideFaults, inTurnFaults, loneFaults } = await import('./testing/faults/quick.mjs')
+  await Promise.all([play(inTurnFaults, urls, env), play(besideFaults, urls, env)])
+  await play(loneFaults, urls, env)
+}
+async function play(list, urls, env) {
+  for (const [what, fault] of list) {
     const { wrong, skipped } = await fault(urls, env).catch((error) => ({ wrong: [error.message] }))
     if (skipped) {
       total.skipped++
@@ -147,7 +151,9 @@ const format = () =>
     'scripts/**/*.mjs',
     '*.{ts,mjs}',
   ])
-const typesOfCore = () => check('types of core and link, and of their tests', [bin('typescript/bin/tsc'), '-p', 'tsconfig.core.json'])
+const typescript = [bin('typescript/bin/tsc')]
+const typesOfCore = () => check('types of core and link, and of their tests', [...typescript, '-p', 'tsconfig.core.json'])
+const typesOfServer = () => check('types of the server', [...typescript, '--noEmit', '-p', '.nuxt/tsconfig.server.json'])
 async function staticChecks() {
   await check('types for the editor and the linter', [bin('nuxt/bin/nuxt.mjs'), 'prepare', '--logLevel=silent'])
   await check('lint, with the layer rule', [bin('eslint/bin/eslint.js'), '.', '--max-warnings=0'])
@@ -155,7 +161,10 @@ async function staticChecks() {
     bin('dependency-cruiser/bin/dependency-cruise.mjs'),
     ...['core', 'app', 'server', 'link', 'e2e', '--config', '.dependency-cruiser.cjs'],
   ])
-  await check('types', [bin('nuxt/bin/nuxt.mjs'), 'typecheck'])
+  await typesOfServer()
+  await check('types of the pages', [bin('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', '.nuxt/tsconfig.app.json'])
+  for (const part of ['node', 'shared'])
+    await check(`types of the build: ${part}`, [...typescript, '--noEmit', '-p', `.nuxt/tsconfig.${part}.json`])
 }
 async function unitTests(env) {
   await jest(['core'])
@@ -285,6 +294,7 @@ async function main() {
     }
     const read = async () => {
       if (only !== 'e2e') await staticChecks()
+      process.env.CIRCUITRY_QUICK_BUILD ??= '1'
       if (only !== 'unit') await needBuild()
       if (only !== 'e2e') await jest(['app'])
       await takeFromRest()

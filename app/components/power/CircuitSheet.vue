@@ -24,10 +24,6 @@ watch(open, (isOpen) => {
 })
 
 const breaker = computed(() => props.tile.breaker)
-/** What is on its way to the server may end a proof: until there is an answer it is none. */
-const word = computed(() =>
-  vantage.value.outcomeUnknown && props.tile.shape === 'dead' ? 'being sent, treat as live' : props.tile.word.toLowerCase(),
-)
 const name = computed(() => breakerName(site.value!, breaker.value))
 const myTag = computed(() => props.tile.tags.find((tag) => tag.personId === session.viewer?.personId && !tag.company) ?? null)
 const permit = computed(() => Object.values(site.value?.grants ?? {}).find((candidate) => candidate.breakerId === breaker.value.id) ?? null)
@@ -123,7 +119,7 @@ const touch = (boxId: string) => canTouch(site.value!, boxId, asker.value, vanta
 <template>
   <USlideover
     v-model:open="open"
-    :title="`${sentence(name)}: ${word}`"
+    :title="`${sentence(name)}: ${tile.word.toLowerCase()}`"
     :description="breaker.labelAsFound ? `Labelled “${breaker.labelAsFound}” as found` : 'No label as found'"
   >
     <template #body>

@@ -131,14 +131,20 @@ export async function tenMinutesAway([first, second]) {
   return { tried, survived: tried - wrong.length, wrong }
 }
 
-export const quickFaults = [
+/** One after the other: they give commands for the same homes. */
+export const inTurnFaults = [
   ['the same batch sent three times, to two servers at once', sameBatchThrice],
   ['a phone’s clock wrong by a day, both ways', clockWrongByADay],
   ['one of three phones away for ten minutes', tenMinutesAway],
   ['backed up while people work, and put back', backedUpWhileTheyWork],
+]
+/** Beside them: on servers of their own, mostly waiting. */
+export const besideFaults = [
   ['backed up each day by the program itself', backedUpEachDay],
   ['what is built runs by itself', builtRunsAlone],
-  ['a hint between two servers, and the service for it killed', hintsBetweenServers],
   ['behind a proxy with TLS, as the guide has it', behindAProxy],
   ['the proxy before a cluster, as the guide has it', beforeACluster],
 ]
+/** With nothing beside it: how soon something is heard is measured. */
+export const loneFaults = [['a hint between two servers, and the service for it killed', hintsBetweenServers]]
+export const quickFaults = [...inTurnFaults, ...besideFaults, ...loneFaults]

@@ -9,6 +9,7 @@ import { startServer } from '../../lib/server.mjs'
 import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, logInAs, randomEnvelope } from './crew.mjs'
 import { murder } from './murder.mjs'
 import { seqsOf, verify } from './verify.mjs'
+import { wholeEntries } from './whole-entries.mjs'
 
 const homes = ['Heron House', 'Lock Cottage', 'The Boathouse', 'Tide House']
 const clients = 20
@@ -363,6 +364,8 @@ export async function clusterFaults() {
       await connection.query('ALTER TABLE events DROP COLUMN tried')
       await connection.end()
     })
+    const urls = cluster.servers.map(({ url }) => url)
+    row('10,000 entries of the feed, with what they stand for', await wholeEntries(urls, who[3], 10_000))
   } finally {
     await cluster.stop()
   }

@@ -118,6 +118,8 @@ export class Listener {
     this.heard = new Map()
     this.last = null
     this.reconnects = -1
+    /** Changes of these records that came without what was changed. */
+    this.bare = 0
     this.ended = false
     this.ready = new Promise((resolve) => (this.isReady = resolve))
     this.running = this.run()
@@ -152,6 +154,7 @@ export class Listener {
             if (field('event') === 'hello') this.isReady()
             if (field('event') === 'change') {
               const { streamId, events } = JSON.parse(field('data'))
+              if (this.seen.has(streamId) && !events?.length) this.bare++
               if (events) this.take(streamId, events)
             }
           }

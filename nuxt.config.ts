@@ -175,7 +175,7 @@ export default defineNuxtConfig({
   },
   // The config type does not know the server's own options.
   nitro: {
-    // Brotli at its best takes as long as all the rest of the build: for those who serve, not for a build that is only tested.
+    // For those who serve: a build that is only tested does without the slower of the two.
     compressPublicAssets: { gzip: true, brotli: process.env.CIRCUITRY_QUICK_BUILD !== '1' },
   } as object,
   eslint: { config: { stylistic: false } },

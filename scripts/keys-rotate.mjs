@@ -42,7 +42,7 @@ async function ofTheEnvironment() {
   )
 }
 async function ofThisHost() {
-  const { changeCredentials, credentials, startMariadb } = await import('./lib/mariadb.mjs')
+  const { changeCredentials, credentials, environment, startMariadb } = await import('./lib/mariadb.mjs')
   const name = place ?? 'live'
   const dir = join(stateDir, name)
   if (!existsSync(join(dir, 'credentials.json'))) throw new Stop('There is no database here yet, so there is no key to change.')
@@ -55,7 +55,6 @@ async function ofThisHost() {
     // One that was cut off goes on with the key that it drew.
     if (!known.otherSecretKeys?.length)
       changeCredentials(dir, { secretKey: randomBytes(32).toString('base64'), otherSecretKeys: [known.secretKey] })
-    const { environment } = await import('./lib/mariadb.mjs')
     const done = await sealAnew(environment(credentials(dir), database.port))
     changeCredentials(dir, { otherSecretKeys: [], ...(leaked ? { sessionPassword: randomBytes(36).toString('base64url') } : {}) })
     say(

@@ -1,5 +1,5 @@
-import { QueryTypes } from 'sequelize'
-import { database } from './index'
+import { QueryTypes, type Transaction } from 'sequelize'
+import { database, transacted } from './index'
 
 /** A table as the database itself describes it, without columns that it computes. */
 export interface TableHere {
@@ -46,3 +46,15 @@ export function afterRow(key: string[], last: PlainRow | null): { words: string;
     values: key.flatMap((_, at) => key.slice(0, at + 1).map((one) => last[one]!)),
   }
 }
+
+/** A transaction in which rows come and go in any order: what they refer to may not be there yet, or not any more. */
+export const inAnyOrder = (work: (transaction: Transaction) => Promise<unknown>): Promise<void> =>
+  transacted(async (transaction) => {
+    const { sequelize } = database()
+    await sequelize.query('SET foreign_key_checks = 0', { transaction })
+    try {
+      await work(transaction)
+    } finally {
+      await sequelize.query('SET foreign_key_checks = 1', { transaction })
+    }
+  })

@@ -1,6 +1,6 @@
 import { QueryTypes } from 'sequelize'
 import { database, transacted } from '../database'
-import { afterRow, quoted, tablesHere, type PlainRow } from '../database/tables-here'
+import { afterRow, inAnyOrder, quoted, tablesHere, type PlainRow } from '../database/tables-here'
 import { ApiError } from './errors'
 
 /**
@@ -104,8 +104,7 @@ export async function closeHere(companyId: string, to: string): Promise<void> {
   const { models } = database()
   await transacted(async (transaction) => {
     await models.companies.update({ movedTo: to }, { where: { id: companyId }, transaction })
-    const people = await models.people.findAll({ where: { companyId }, attributes: ['id', 'sessionEpoch'], transaction })
-    for (const person of people) await person.update({ sessionEpoch: person.sessionEpoch + 1 }, { transaction })
+    await models.people.increment('sessionEpoch', { where: { companyId }, transaction })
     await models.sessions.destroy({ where: { companyId }, transaction })
   })
 }
@@ -126,24 +125,15 @@ export async function removeCompany(companyId: string): Promise<number> {
         type: QueryTypes.SELECT,
       })
       if (!rows.length) break
-      await transacted(async (transaction) => {
-        // What others refer to goes in another order than they were made.
-        await sequelize.query('SET foreign_key_checks = 0', { transaction })
-        try {
-          const these = rows.map(
-            () =>
-              `(${quoted(key)
-                .map((one) => `${one} = ?`)
-                .join(' AND ')})`,
-          )
-          await sequelize.query(`DELETE FROM \`${name}\` WHERE ${these.join(' OR ')}`, {
-            replacements: rows.flatMap((row) => key.map((one) => row[one]!)),
-            transaction,
-          })
-        } finally {
-          await sequelize.query('SET foreign_key_checks = 1', { transaction })
-        }
-      })
+      const itsKey = `(${quoted(key)
+        .map((one) => `${one} = ?`)
+        .join(' AND ')})`
+      await inAnyOrder((transaction) =>
+        sequelize.query(`DELETE FROM \`${name}\` WHERE ${rows.map(() => itsKey).join(' OR ')}`, {
+          replacements: rows.flatMap((row) => key.map((one) => row[one]!)),
+          transaction,
+        }),
+      )
       gone += rows.length
     }
   }

@@ -7,9 +7,9 @@ import { QueryTypes, Transaction } from 'sequelize'
 import { z } from 'zod'
 import { writeRows } from '../../core/format/cells'
 import program from '../../package.json' with { type: 'json' }
-import { database, transacted } from '../database'
+import { database } from '../database'
 import { movedFingerprint } from '../database/secret-key'
-import { textIn, type PlainRow, type PlainValue } from '../database/tables-here'
+import { inAnyOrder, textIn, type PlainRow, type PlainValue } from '../database/tables-here'
 import { companyTables, ofTheMoment, removeLeftovers, rowsOf, type CompanyTable } from './companies'
 import { ApiError } from './errors'
 import { deviceKeyFor, keepDeviceKeys } from './installation'
@@ -224,18 +224,12 @@ async function fillTable(folder: string, companyId: string, { name, columns }: C
   const names = columns.map((column) => `\`${column.name}\``).join()
   let rows = 0
   async function insert(some: PlainValue[][]): Promise<void> {
-    await transacted(async (transaction) => {
-      // What they refer to may come later: a company is whole at its end.
-      await sequelize.query('SET foreign_key_checks = 0', { transaction })
-      try {
-        await sequelize.query(`INSERT INTO \`${name}\` (${names}) VALUES ${some.map(() => `(${columns.map(() => '?').join()})`).join()}`, {
-          replacements: some.flat(),
-          transaction,
-        })
-      } finally {
-        await sequelize.query('SET foreign_key_checks = 1', { transaction })
-      }
-    })
+    await inAnyOrder((transaction) =>
+      sequelize.query(`INSERT INTO \`${name}\` (${names}) VALUES ${some.map(() => `(${columns.map(() => '?').join()})`).join()}`, {
+        replacements: some.flat(),
+        transaction,
+      }),
+    )
     rows += some.length
   }
   let [waiting, bytes]: [PlainValue[][], number] = [[], 0]

@@ -6,7 +6,7 @@ import { makeCluster } from '../../lib/cluster.mjs'
 import { freePort, needBuild, needPackages, say, sleep } from '../../lib/host.mjs'
 import { startMariadb } from '../../lib/mariadb.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, logInAs, randomEnvelope } from './crew.mjs'
+import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, logInAs, median, randomEnvelope } from './crew.mjs'
 import { murder } from './murder.mjs'
 import { seqsOf, verify } from './verify.mjs'
 import { wholeEntries } from './whole-entries.mjs'
@@ -16,7 +16,6 @@ const clients = 20
 /** Writing goes on within this after the writer was killed, ms; it stands no longer than this while a node joins, ms. */
 const [goesOnMs, joinMs] = [3000, 5000]
 
-const median = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? NaN
 const at95 = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length * 0.95)] ?? NaN
 
 /** Twenty people who give commands until they are told to stop; when each was answered is kept. */

@@ -2,6 +2,8 @@
 import { randomUUID } from 'node:crypto'
 import { sleep } from '../../lib/host.mjs'
 
+export const median = (numbers) => [...numbers].sort((a, b) => a - b)[Math.floor(numbers.length / 2)] ?? NaN
+
 const demoLogins = ['lena.moss', 'bram.ash', 'kit.ivers', 'odo.reed']
 
 /** Somebody of the demo company, valid on every server of the same database. */

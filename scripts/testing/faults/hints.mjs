@@ -1,13 +1,11 @@
 // Servers that give each other a hint after a commit: heard at once; without the service a little later, and all the same.
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { find, freePort, endProcess, sleep, spawn } from '../../lib/host.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { envelopeOf, give, jobsOf, Listener, logIn } from './crew.mjs'
-import { randomUUID } from 'node:crypto'
-
-const middle = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)]
+import { envelopeOf, give, jobsOf, Listener, logIn, median } from './crew.mjs'
 
 export async function hintsBetweenServers(urls, env) {
   const program = find('valkey-server') ?? find('redis-server')
@@ -52,15 +50,15 @@ export async function hintsBetweenServers(urls, env) {
     await sleep(2_600)
     const again = await heardAfter(15)
     // What is looked for each 50 ms is heard after 25 in the middle: a hint comes sooner, on a machine that is busy, too.
-    agree(middle(hinted) < 25, `with hints the middle one is heard after ${Math.round(middle(hinted))} ms`)
-    agree(middle(again) < 25, `with hints again the middle one is heard after ${Math.round(middle(again))} ms`)
+    agree(median(hinted) < 25, `with hints the middle one is heard after ${Math.round(median(hinted))} ms`)
+    agree(median(again) < 25, `with hints again the middle one is heard after ${Math.round(median(again))} ms`)
     agree(Math.max(...alone) < 2_000, `without the service one is heard after ${Math.round(Math.max(...alone))} ms`)
-    const note = [hinted, alone, again].map((list) => Math.round(middle(list))).join(', ')
+    const note = [hinted, alone, again].map((list) => Math.round(median(list))).join(', ')
     return { tried: 41, survived: 41 - wrong.length, wrong, note: `heard after ${note} ms: with hints, without the service, with it again` }
   } finally {
     await listener?.close()
     for (const server of servers) await server.stop()
     await endProcess(service.pid)
-    if (existsSync(folder)) rmSync(folder, { recursive: true, force: true })
+    rmSync(folder, { recursive: true, force: true })
   }
 }

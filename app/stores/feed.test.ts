@@ -61,6 +61,10 @@ test('it comes back where it was, and says so only to who missed something', asy
   // Too long away for the server to tell all of it.
   newest().says('hello', { seq: 900, reset: true })
   expect(reset).toHaveBeenCalledTimes(2)
+  expect(feed.wentBack).toBeNull()
+  // The server lost what it had said.
+  newest().says('hello', { seq: 890, reset: true })
+  expect([reset.mock.calls.length, feed.wentBack]).toEqual([3, Date.now()])
 })
 test('a line that is silent for longer than the server ever is, is lost', async () => {
   const { feed } = await openFeed()

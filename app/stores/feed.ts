@@ -17,6 +17,8 @@ const longestSilenceMs = 40_000
 export const useFeed = defineStore('feed', () => {
   const status = ref<'off' | 'connecting' | 'live' | 'lost'>('off')
   const lostSince = ref<number | null>(null)
+  /** The server has fewer entries than this window had heard of: some that were stored are gone. */
+  const wentBack = ref<number | null>(null)
   const listeners = new Set<Listener>()
   const resetListeners = new Set<() => void>()
   let source: EventSource | null = null
@@ -55,6 +57,7 @@ export const useFeed = defineStore('feed', () => {
       heard()
       const { seq, reset } = JSON.parse(message.data) as { seq: number; reset: boolean }
       const missed = cursor === null || reset
+      if (cursor !== null && seq < cursor) wentBack.value = Date.now()
       cursor = seq
       status.value = 'live'
       lostSince.value = null
@@ -97,5 +100,5 @@ export const useFeed = defineStore('feed', () => {
       if (onReset) resetListeners.delete(onReset)
     }
   }
-  return { status, lostSince, open, close, listen }
+  return { status, lostSince, wentBack, open, close, listen }
 })

@@ -75,6 +75,7 @@ export default defineRoute(record.liveFeed, async ({ event, viewer, query: asked
       write('change', seq, { seq, topic, streamId, events: events.map(publicEvent) })
       return true
     },
+    deaf: () => response.end(),
   })
   void connections.opened(viewer)
   const beat = setInterval(() => write('beat', null, {}), heartbeatMs)

@@ -2,7 +2,7 @@ import { definePlugin } from '../http/plugin'
 import { overTls } from '../http/public-origin'
 import { closeDatabase, database, migrate, needMigrated, unitPlacesName } from '../database'
 import { seedDemo } from '../database/demo/seed'
-import { readInstallation } from '../services/installation'
+import { noteSessionPassword, readInstallation } from '../services/installation'
 import { isSetUp } from '../services/setup'
 import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
@@ -27,6 +27,7 @@ export default definePlugin(async (nitro) => {
   const migrated = step === 'no' ? [] : await migrate(sequelize)
   if (step === 'no') await needMigrated(sequelize)
   await readInstallation()
+  if (step !== 'only') await noteSessionPassword()
   // Rows from before a column that is made from the streams are made again.
   if (migrated.includes(unitPlacesName)) await rebuildProjections()
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.

@@ -8,6 +8,8 @@ export interface FeedClient {
   wants(message: FeedMessage): boolean
   /** Sends one message; false when the connection is gone. */
   send(message: FeedMessage): boolean
+  /** The database has not answered for long: what stands on this client’s screen is not live any more. Ends the connection. */
+  deaf(): void
 }
 
 const batch = 200
@@ -15,6 +17,8 @@ const batch = 200
 const [watchAloneMs, watchOthersMs] = [250, 50]
 /** So many finds within so long say that others write, too, ms. One alone may be an own commit that was seen before its answer. */
 const [someFinds, lastlyMs] = [3, 300_000]
+/** A server that heard nothing of the database for so long tells nobody that they are live, ms: longer than another node takes to be written to. */
+const longestDeafMs = 6000
 
 /**
  * Hands committed changes to connected clients, each in the order of the company's feed, none left out.
@@ -27,20 +31,32 @@ export class FeedHub {
   private timer: NodeJS.Timeout | null = null
   /** When something was found that nobody here had said. */
   private finds: number[] = []
+  /** When the database last said how far each feed is. */
+  private heardAt = 0
+  private listening: NodeJS.Timeout | null = null
+
+  constructor(
+    private readonly seqs: (companyIds: string[]) => Promise<Map<string, number>> = feedSeqs,
+    private readonly deafMs = longestDeafMs,
+  ) {}
 
   add(client: FeedClient): () => void {
     const mates = this.clients.get(client.companyId) ?? new Set()
     mates.add(client)
     this.clients.set(client.companyId, mates)
     this.timer ??= this.watchSoon()
+    if (!this.listening) {
+      this.heardAt = Date.now()
+      this.listening = setInterval(() => this.endTheDeaf(), this.deafMs / 6).unref()
+    }
     this.look(client.companyId)
     return () => {
       mates.delete(client)
       if (mates.size === 0 && this.clients.get(client.companyId) === mates) this.clients.delete(client.companyId)
-      if (this.clients.size === 0 && this.timer) {
-        clearTimeout(this.timer)
-        this.timer = null
-      }
+      if (this.clients.size > 0) return
+      if (this.timer) clearTimeout(this.timer)
+      if (this.listening) clearInterval(this.listening)
+      this.timer = this.listening = null
     }
   }
 
@@ -102,10 +118,17 @@ export class FeedHub {
     const mine: NodeJS.Timeout = setTimeout(look, othersWrite ? watchOthersMs : watchAloneMs).unref()
     return mine
   }
+  /** An asking that hangs says as little as one that fails. */
+  private endTheDeaf(): void {
+    if (Date.now() - this.heardAt < this.deafMs) return
+    for (const mates of [...this.clients.values()]) for (const client of [...mates]) client.deaf()
+  }
   private async watch(): Promise<void> {
     const now = Date.now()
     this.finds = this.finds.filter((at) => at > now - lastlyMs)
-    for (const [companyId, seq] of await feedSeqs([...this.clients.keys()])) {
+    const seqs = await this.seqs([...this.clients.keys()])
+    this.heardAt = Date.now()
+    for (const [companyId, seq] of seqs) {
       if (![...(this.clients.get(companyId) ?? [])].some((client) => client.cursor < seq)) continue
       if (!this.running.has(companyId) && this.finds.length < someFinds) this.finds.push(now)
       this.look(companyId)

@@ -4,7 +4,7 @@ import { database } from '../database'
 import { keyId, noteKeys, secretKey, type FormerKey } from '../database/secret-key'
 import { deviceKeyOf, seal, unseal } from './secrets'
 
-const [canary, formerName, firstName] = ['keyCanary', 'formerKeys', 'firstKeyId'] as const
+const [canary, formerName, firstName, sessionName] = ['keyCanary', 'formerKeys', 'firstKeyId', 'sessionKeyId'] as const
 const sealedWith =
   'This database was sealed with another key. With this one no door code and no setup code could be read, and new ones would be sealed twice. Put back the credentials.json that belongs to it, or its keys from a backup (npm run restore).'
 
@@ -42,6 +42,18 @@ export async function readKeys(): Promise<void> {
 export async function keepFormerKeys(keys: FormerKey[]): Promise<void> {
   await database().models.installation.upsert({ name: formerName, value: seal(JSON.stringify(keys)) })
   await readKeys()
+}
+
+/** A mark of what logins are sealed with on this server. */
+const sessionMark = () => keyId(Buffer.from(process.env.NUXT_SESSION_PASSWORD ?? ''))
+/** A server that starts says what it seals logins with: those that seal otherwise would log out whoever comes to them from it. */
+export async function noteSessionPassword(): Promise<void> {
+  await database().models.installation.upsert({ name: sessionName, value: sessionMark() })
+}
+/** Whether another server, which started after this one, seals logins otherwise. */
+export async function sessionsDiffer(): Promise<boolean> {
+  const row = await database().models.installation.findByPk(sessionName, { raw: true })
+  return row !== null && row.value !== sessionMark()
 }
 
 /** So long everybody is told that the record was put back. */

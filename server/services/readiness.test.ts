@@ -2,7 +2,8 @@ import { database } from '../database'
 import { migrate, migrationLog } from '../database/migrate'
 import { methodsAt } from '../http/known-routes'
 import { openWorld, refusedWith } from '../testing/world'
-import { readiness } from './readiness'
+import { noteSessionPassword } from './installation'
+import { clockSaid, readiness } from './readiness'
 
 let close: () => Promise<void>
 beforeAll(async () => {
@@ -28,6 +29,16 @@ test('a server is ready with its database, the tables of its version and its key
   expect(await refusedWith(readiness())).toEqual([503, 'notReady'])
   process.env.CIRCUITRY_SECRET_KEY = key
   expect(await readiness()).toMatchObject({ ok: true })
+  // Another server was started with another password for logins.
+  const password = process.env.NUXT_SESSION_PASSWORD
+  await noteSessionPassword()
+  expect(await readiness()).toMatchObject({ ok: true })
+  process.env.NUXT_SESSION_PASSWORD = 'another one, of forty letters and more than that'
+  await noteSessionPassword()
+  process.env.NUXT_SESSION_PASSWORD = password ?? ''
+  await expect(readiness()).rejects.toThrow('different NUXT_SESSION_PASSWORD')
+  await noteSessionPassword()
+  expect(await readiness()).toMatchObject({ ok: true })
 })
 
 test('addresses and their methods: an id stands for one part, the head of what can be read can be asked for', () => {
@@ -35,4 +46,13 @@ test('addresses and their methods: an id stands for one part, the head of what c
   expect(methodsAt('/api/people')!.sort()).toEqual(['GET', 'HEAD', 'POST'])
   expect(methodsAt('/api/jobs/anything')).toContain('GET')
   for (const none of ['/api/nothing', '/api/jobs/one/two/three/four', '/api/', '/api/people/../health']) expect(methodsAt(none)).toBeNull()
+})
+
+test('a clock that differs from the database’s is said; the way there and back is given to it', () => {
+  const at = 1_800_000_000_000
+  expect(clockSaid(at, at - 4000, at - 3900)).toBeNull()
+  // Asked for eight seconds, and read somewhere between.
+  expect(clockSaid(at, at - 7900, at + 100)).toBeNull()
+  expect(clockSaid(at, at + 600_000, at + 600_010)).toBe('The clock of this machine is 600 seconds ahead of the database’s.')
+  expect(clockSaid(at, at - 6010, at - 6000)).toBe('The clock of this machine is 6 seconds behind the database’s.')
 })

@@ -6,7 +6,7 @@ import { testFile } from '../../core/testing/scenario'
 import { inventedCode } from '../../core/testing/codes'
 import { database } from '../database'
 import { seedDemo } from '../database/demo/seed'
-import { hub, type FeedClient } from '../realtime/hub'
+import { FeedHub, hub, type FeedClient } from '../realtime/hub'
 import { jobCommand, makeCompany, open, openWorld, refusedWith, siteCommand, uuid } from '../testing/world'
 import { bagLabels } from './bag-labels'
 import { nameLabels } from './name-labels'
@@ -320,7 +320,7 @@ describe('live feed', () => {
       events.push(...message.events.map(({ payload }) => (payload as { text: string }).text))
       return got.push(message.seq) > 0
     }
-    const one: FeedClient = { companyId, cursor, wants: () => true, send }
+    const one: FeedClient = { companyId, cursor, wants: () => true, send, deaf: () => undefined }
     return { one, got, events }
   }
   test('every client gets every change once, in order; one that comes back resumes', async () => {
@@ -350,6 +350,20 @@ describe('live feed', () => {
     for (let waited = 0; waited < 3000 && back.got.length < 1; waited += 20) await new Promise((resolve) => setTimeout(resolve, 20))
     expect(back.got).toEqual([last + 1])
     for (const off of leave) off()
+  })
+  test('a server whose database fails, or says nothing, tells nobody for long that they are live; one that hears goes on', async () => {
+    const ended = async (seqs: () => Promise<Map<string, number>>) => {
+      const own = new FeedHub(seqs, 600)
+      let deaf = 0
+      const off = own.add({ ...client(uuid(), 0).one, deaf: () => deaf++ })
+      await new Promise((resolve) => setTimeout(resolve, 1500))
+      off()
+      return deaf > 0
+    }
+    const hangs = () => new Promise<Map<string, number>>(() => undefined)
+    expect(
+      await Promise.all([ended(hangs), ended(() => Promise.reject(new Error('away'))), ended(() => Promise.resolve(new Map()))]),
+    ).toEqual([true, true, false])
   })
 })
 

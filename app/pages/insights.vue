@@ -145,6 +145,7 @@ const payerWords: Record<string, string> = { us: 'us', maker: 'the maker', custo
         </div>
       </div>
     </section>
+    <InsightWork :branch-id="asked.branchId" />
   </div>
 </template>
 

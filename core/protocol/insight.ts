@@ -1,5 +1,6 @@
 import { z } from 'zod'
-import { causeKinds, payers } from '../job/words'
+import { nearMissKinds } from '../insight/near-misses'
+import { causeKinds, payers, visitKinds } from '../job/words'
 import { idParam, instant } from './common'
 import { contract } from './contract'
 
@@ -109,4 +110,52 @@ export const readFailures = contract({
   access: office,
   query: ofBranch.extend({ model: z.string().min(1).max(160) }),
   answer: z.strictObject({ failures: z.array(failure), more: z.int() }),
+})
+
+const workInsight = z.strictObject({
+  /** Visits that ended within so many days, with when somebody arrived. */
+  days: z.int(),
+  kinds: z.array(
+    z.strictObject({
+      kind: z.enum(visitKinds),
+      visits: z.int(),
+      bookedHours: z.number(),
+      takenHours: z.number(),
+      /** Took a quarter of an hour and more longer than booked. */
+      over: z.int(),
+      /** Of those for which somebody said that they left: on the way, hours. */
+      wayHours: z.number(),
+      ways: z.int(),
+    }),
+  ),
+  /** The ones that went over most. */
+  longest: z.array(
+    z.strictObject({
+      jobId: z.uuid(),
+      number: z.int(),
+      siteName: z.string(),
+      kind: z.enum(visitKinds),
+      at: instant,
+      bookedMinutes: z.int(),
+      takenMinutes: z.int(),
+    }),
+  ),
+  /** On so many days in a home, whoever it was and however often they tried. */
+  nearMisses: z.array(
+    z.strictObject({
+      kind: z.enum(nearMissKinds),
+      code: z.string(),
+      days: z.int(),
+      homes: z.array(z.strictObject({ siteName: z.string(), jobId: z.uuid().nullable(), at: instant })),
+    }),
+  ),
+})
+export type WorkInsight = z.infer<typeof workInsight>
+export const readWork = contract({
+  route: 'GET /api/insight/work',
+  summary:
+    'The last year’s visits: minutes booked and taken, on the way, which went over most; what was refused before it could hurt somebody, and proofs that ended under somebody’s hands, with the homes. Nobody’s name is in it.',
+  access: office,
+  query: ofBranch,
+  answer: workInsight,
 })

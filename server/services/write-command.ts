@@ -24,6 +24,7 @@ import { actorOf, type Viewer } from './access'
 import { byProgram, type Asked, type Writing } from './asked'
 import { settingsOf } from './branch-rules'
 import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context'
+import { nearMissStatements } from './near-misses'
 import { ApiError, notFound } from './errors'
 import { feedStatements, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
@@ -233,6 +234,10 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
       ...eventStatements(changed),
       ...statements,
       ...outcomeStatements(fresh, known),
+      ...nearMissStatements(
+        fresh.map((one) => ({ ...one, siteId: siteOf(one), outcome: known.get(one.envelope.id)!.outcome })),
+        changed,
+      ),
       ...feedStatements(asked[0]!.viewer.companyId, [
         ...(testerFailed ? [{ topic: 'instruments' as const, branchId: null }] : []),
         ...changed

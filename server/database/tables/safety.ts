@@ -1,4 +1,5 @@
-import { id, int, orNull, table, text, time, type RowOf } from './columns'
+import type { NearMissKind } from '../../../core/insight/near-misses'
+import { as, id, int, orNull, table, text, time, type RowOf } from './columns'
 
 export const hangingTags = table('hanging_tags', {
   id,
@@ -45,4 +46,11 @@ export const soloWatches = table(
     dueAt: time,
   },
   ['siteId', 'personId'],
+)
+
+/** What was refused before it could hurt somebody (by its command), and proofs that ended under somebody’s hands (by proof). Nobody’s name stands in it. */
+export const nearMisses = table(
+  'near_misses',
+  { id, siteId: id, companyId: id, branchId: id, kind: as<NearMissKind>(text), code: text, at: time },
+  ['id', 'siteId'],
 )

@@ -173,6 +173,7 @@ const percent = (share: number) => `${(share * 100).toFixed(1)} %`
       </div>
       <p v-if="returnsList.answer.value?.more" class="soft small">More were settled before these; the table has them.</p>
     </section>
+    <CallbackBatteriesDue v-if="session.isOffice" />
     <section v-if="learnt.length" class="mt-8" aria-label="What closed callbacks have taught">
       <h2 class="kicker">What {{ counted(taught.closed, 'closed callback has', 'closed callbacks have') }} taught</h2>
       <p class="soft small mb-2">

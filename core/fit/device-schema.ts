@@ -84,5 +84,9 @@ export const deviceModelSchema = z.object({
     .array(z.object({ gesture: z.enum(gestures), does: z.enum(gestureEffects) }))
     .max(8)
     .default([]),
+  /** The battery it runs on, as its maker writes it; empty: none, or not on record. */
+  battery: z.string().trim().max(60).default(''),
+  /** Years a battery lasts in it, as its maker says; null: not said. */
+  batteryYears: z.number().positive().max(20).nullable().default(null),
 })
 export type DeviceModel = z.infer<typeof deviceModelSchema>

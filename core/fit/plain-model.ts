@@ -26,4 +26,6 @@ export const plainModel = {
   ownNetwork: '',
   signs: [] as DeviceModel['signs'],
   gestures: [] as DeviceModel['gestures'],
+  battery: '',
+  batteryYears: null,
 } satisfies Partial<DeviceModel>

@@ -71,6 +71,8 @@ const modelColumns = {
   own_network: text(200),
   signs: list(signCell, '|'),
   gestures: list(gestureCell, '|'),
+  battery: text(60),
+  battery_years: optional(number),
 }
 const partColumns = {
   kind: pick(partKinds),
@@ -117,6 +119,8 @@ export const modelsCsv = (models: NewModel[]): string =>
         own_network: one.ownNetwork,
         signs: one.signs.map(({ sign, means }) => `${sign}: ${means}`).join(' | '),
         gestures: one.gestures.map(({ gesture, does }) => `${gesture}: ${does}`).join(' | '),
+        battery: one.battery,
+        battery_years: one.batteryYears,
       },
     })),
   )
@@ -142,38 +146,45 @@ function held<T>(
 }
 export function readModelsCsv(source: string): ReadList<NewModel> {
   const problems: FileProblem[] = []
-  const rows = readRows(modelColumns, 'models.csv', source, problems, ['restarts_by', 'own_network', 'signs', 'gestures']).flatMap(
-    ({ line, ...row }) =>
-      held(
-        deviceModelSchema.omit({ id: true }),
-        {
-          ...{
-            maker: row.maker,
-            name: row.name,
-            kind: row.kind,
-            schemes: row.schemes,
-            terminals: row.terminals,
-            gangsWide: row.gangs_wide,
-          },
-          ...{ bodyIn3: row.body_in3, depthMm: row.depth_mm, terminalAwg: row.terminal_awg },
-          maxWatts: { led: row.led_w, filament: row.filament_w, fan: row.fan_w, motor: row.motor_w, socket: row.socket_w },
-          ...{ minWatts: row.min_w, multiWay: row.multi_way, setupCode: row.setup_code, firstIndicator: row.first_indicator },
-          ...{ pairingSteps: row.pairing_steps, pairingWindowMinutes: row.pairing_minutes, needsHub: row.needs_hub },
-          ...{ leadsInterchangeable: row.leads_interchangeable, bothPoles: row.both_poles, metering: row.metering },
-          channelAmps: row.channel_amps,
-          termination: row.termination && {
-            ...{ kind: row.termination, thinnestAwg: row.thinnest_awg, thickestAwg: row.thickest_awg },
-            ...{ thinnestMm2: row.thinnest_mm2, thickestMm2: row.thickest_mm2, stranded: row.stranded },
-            ...{ holds: row.holds ?? 1, stripMm: row.strip_mm, torqueNm: row.torque_nm },
-          },
-          ...{ ownPlate: row.own_plate, oneGangOnly: row.one_gang_only, besideOne: row.beside_one, betweenTwo: row.between_two },
-          ...{ family: row.family, radio: row.radio, restart: row.restart, reset: row.reset },
-          ...{ restartsBy: row.restarts_by ?? 'unknown', ownNetwork: row.own_network, signs: row.signs, gestures: row.gestures },
+  const rows = readRows(modelColumns, 'models.csv', source, problems, [
+    'restarts_by',
+    'own_network',
+    'signs',
+    'gestures',
+    'battery',
+    'battery_years',
+  ]).flatMap(({ line, ...row }) =>
+    held(
+      deviceModelSchema.omit({ id: true }),
+      {
+        ...{
+          maker: row.maker,
+          name: row.name,
+          kind: row.kind,
+          schemes: row.schemes,
+          terminals: row.terminals,
+          gangsWide: row.gangs_wide,
         },
-        'models.csv',
-        line,
-        problems,
-      ),
+        ...{ bodyIn3: row.body_in3, depthMm: row.depth_mm, terminalAwg: row.terminal_awg },
+        maxWatts: { led: row.led_w, filament: row.filament_w, fan: row.fan_w, motor: row.motor_w, socket: row.socket_w },
+        ...{ minWatts: row.min_w, multiWay: row.multi_way, setupCode: row.setup_code, firstIndicator: row.first_indicator },
+        ...{ pairingSteps: row.pairing_steps, pairingWindowMinutes: row.pairing_minutes, needsHub: row.needs_hub },
+        ...{ leadsInterchangeable: row.leads_interchangeable, bothPoles: row.both_poles, metering: row.metering },
+        channelAmps: row.channel_amps,
+        termination: row.termination && {
+          ...{ kind: row.termination, thinnestAwg: row.thinnest_awg, thickestAwg: row.thickest_awg },
+          ...{ thinnestMm2: row.thinnest_mm2, thickestMm2: row.thickest_mm2, stranded: row.stranded },
+          ...{ holds: row.holds ?? 1, stripMm: row.strip_mm, torqueNm: row.torque_nm },
+        },
+        ...{ ownPlate: row.own_plate, oneGangOnly: row.one_gang_only, besideOne: row.beside_one, betweenTwo: row.between_two },
+        ...{ family: row.family, radio: row.radio, restart: row.restart, reset: row.reset },
+        ...{ restartsBy: row.restarts_by ?? 'unknown', ownNetwork: row.own_network, signs: row.signs, gestures: row.gestures },
+        ...{ battery: row.battery, batteryYears: row.battery_years },
+      },
+      'models.csv',
+      line,
+      problems,
+    ),
   )
   return { rows, problems }
 }

@@ -1,8 +1,10 @@
 import { routineSaid, type Telling } from '../automation/describe'
 import type { AutomatedHome } from '../automation/home'
+import { cellCaution, monthSaid } from '../fit/battery'
 import { moneyIn } from '../money/money'
 import { openDefects } from '../job/handover-list'
 import { currentUnits, pointsOfUnit } from '../job/progress'
+import { batteriesIn } from '../job/unit/batteries'
 import type { JobState } from '../job/state'
 import type { SiteState } from '../site/state'
 import { dateIn, type LocaleId } from '../units/region'
@@ -10,7 +12,7 @@ import { withoutInternet } from './without-internet'
 
 /** One part of what a household keeps of its home: sentences, or a table. */
 export interface HomeSection {
-  id: 'where' | 'itself' | 'without' | 'wrong' | 'leaving' | 'open' | 'agreed'
+  id: 'where' | 'batteries' | 'itself' | 'without' | 'wrong' | 'leaving' | 'open' | 'agreed'
   title: string
   lines: string[]
   /** In order: first to last. */
@@ -34,6 +36,16 @@ function where(job: JobState, site: SiteState, locale: LocaleId): HomeSection {
     ]
   })
   return { id: 'where', title: 'What is where', lines: [], table: { heads: ['Name', 'Where', 'Moves', 'Device', 'Warranty'], rows } }
+}
+
+/** What runs on a battery, by when it is changed, and what still works without it. */
+function batteries(job: JobState): HomeSection[] {
+  const all = batteriesIn(job)
+  const lines = all.map(
+    ({ unit, battery, dueOn, partner, partnerOnWall }) =>
+      `${named(job, unit)}: ${battery || 'what is printed on the one in it'}, by ${monthSaid(dueOn)}.${partner ? ` Without it ${named(job, partner)} is switched ${partnerOnWall ? 'at its own place' : 'by the app alone'}.` : ''}`,
+  )
+  return all.length ? [{ id: 'batteries', title: 'Batteries', lines: [...lines, cellCaution] }] : []
 }
 
 /** A model’s own words for starting it anew, once each. */
@@ -96,6 +108,7 @@ export function homeSections(
   return [
     wrong(job, telephone),
     where(job, site, locale),
+    ...batteries(job),
     ...(routines.length ? [{ id: 'itself' as const, title: 'What the home does by itself', lines: routines }] : []),
     { id: 'without', title: 'Without internet, and after a power cut', lines: withoutInternet(job, site) },
     leaving(job),

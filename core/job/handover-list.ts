@@ -1,8 +1,10 @@
 import type { SiteState } from '../site'
 import { breakerName, isEnergised, tagsOn } from '../site'
+import { monthSaid } from '../fit/battery'
 import { gesturesSaid } from '../fit/gestures-said'
 import { counted } from '../units/counted'
 import { evidenceWords } from './handover/words'
+import { batteriesIn } from './unit/batteries'
 import { automationOf } from './automation/automation-of'
 import { pairingOf } from './pairing/pairing-of'
 import { drillSaid } from './pairing/drill-said'
@@ -167,6 +169,13 @@ export function handoverChecklist(job: JobState, site: SiteState): HandoverItem[
       'Measured here it is on the paper of this job; where another paper holds it, say so and tick.',
     )
   if (byButton.length) shown('scenes', 'Tried: each scene by its button', list(byButton))
+  const batteries = batteriesIn(job)
+  if (batteries.length)
+    shown(
+      'batteries',
+      'Shown: each battery, and how it is changed',
+      list(batteries.map(({ unit, battery, dueOn }) => `${unit.name || unit.serial}: ${battery || 'battery'}, by ${monthSaid(dueOn)}`)),
+    )
   const drilled = drills.flatMap((one) => pairingOf(job).drills[one] ?? [])
   if (!drilled.length || drilled.some(({ voice }) => voice !== 'none'))
     shown(

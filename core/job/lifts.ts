@@ -23,6 +23,8 @@ const pairingOfModels = { restartsBy: 'unknown', ownNetwork: '', signs: [] as un
 export const withPairingOfModel = inModel(pairingOfModels)
 /** Of models that were chosen before it was on record what hands do at them. */
 export const withHandsOfModel = inModel({ gestures: [] as unknown[] })
+/** Of models that were chosen before it was on record which battery they run on. */
+export const withBatteryOfModel = inModel({ battery: '', batteryYears: null })
 /** Boxes at fixtures were not tied to their points before. */
 const atFixture = (point: object) => Object.assign({ fixtureBoxId: null }, point)
 export const withFixture = (payload: Record<string, unknown>) => ({

@@ -108,6 +108,8 @@ export interface Unit {
     attempts: number
     note: string
   } | null
+  /** The battery somebody put in; left out: the one it came with, or none. */
+  battery?: { battery: string; on: string; at: string; by: string }
 }
 
 export interface TestResult {

@@ -46,7 +46,7 @@ export type JobEventType = JobEvent['type']
 
 /** The record of a job: what was planned, done, tested, handed over and called back. */
 export const jobStream = defineStream<JobState, JobContext, JobDecision, JobWords, JobEventMarks, JobCommandMarks>('job', {
-  reducerVersion: 19,
+  reducerVersion: 20,
   empty: emptyJob,
   rooms: [visit, point, box, wiring, unit, test, handover, callback, sale, part, shop, automation, pairing, link, verification],
   around(job, event, { material }, evolve) {

@@ -90,7 +90,7 @@ const homePage = z.strictObject({
   hasPin: z.boolean(),
   sections: z.array(
     z.strictObject({
-      id: z.enum(['where', 'itself', 'without', 'wrong', 'leaving', 'open', 'agreed']),
+      id: z.enum(['where', 'batteries', 'itself', 'without', 'wrong', 'leaving', 'open', 'agreed']),
       title: z.string(),
       lines: z.array(z.string()),
       numbered: z.boolean().optional(),

@@ -21,6 +21,7 @@ export type { Branch, CatalogueModel, Instrument } from './company'
 export type {
   AlikeCallback,
   CallbackLine,
+  BatteryLine,
   OutDeviceLine,
   DayVisit,
   IntakeRequest,
@@ -31,7 +32,7 @@ export type {
   UnitLine,
 } from './jobs'
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
-export type { DeviceFailure, Insight, OwnInsight, ModelInsightLine } from './insight'
+export type { DeviceFailure, Insight, OwnInsight, ModelInsightLine, WorkInsight } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
 export type { AccessLine, PersonView, Restored, BackupState, Tried, SecretRead, Viewer, WaitingAlarm } from './people'
 export type { MessageLine, VisitFacts, VisitPage, Way } from './promises'

@@ -329,6 +329,28 @@ export const listReturns = contract({
   query: branchQuery,
   answer: z.strictObject({ devices: z.array(outDevice), more: z.int() }),
 })
+const batteryLine = z.strictObject({
+  unitId: z.uuid(),
+  jobId: z.uuid(),
+  jobNumber: z.int(),
+  branchId: z.uuid(),
+  siteName: z.string(),
+  place: z.string(),
+  name: z.string(),
+  serial: z.string(),
+  model: z.string(),
+  dueOn: z.iso.date(),
+  customer: z.string(),
+  phone: z.string(),
+})
+export type BatteryLine = z.infer<typeof batteryLine>
+export const listBatteries = contract({
+  route: 'GET /api/batteries',
+  summary: 'Batteries of all homes that are due within sixty days or were, the longest overdue first, with whom to call.',
+  access: ['dispatcher', 'lead'],
+  query: branchQuery,
+  answer: z.strictObject({ batteries: z.array(batteryLine), more: z.int() }),
+})
 export const returnsTable = contract({
   route: 'GET /api/returns/table',
   summary: 'The same with what each maker asks for: dates, days in the wall, what was seen and what shows it, warranty number (CSV).',

@@ -1,3 +1,4 @@
+import { cellCaution } from '../fit/battery'
 import { causeKinds, payers } from '../job/words'
 
 export { causeKinds, payers }
@@ -188,6 +189,20 @@ export const causes: readonly Cause[] = [
     minutes: 40,
     opens: true,
     payer: 'us',
+  }),
+  cause('batteryEmpty', 'supply', 1, 'the battery of the remote is empty', {
+    shows: { keyDead: 8, comesAndGoes: 4, dead: 3, slow: 2, offline: 1 },
+    steps: [
+      'Take the remote off the wall and open it: what is printed on the battery?',
+      'Put in a new one of the same kind, as the old one lay. Within half a minute press a key: its small light blinks.',
+      cellCaution,
+    ],
+    byPhone: 0.8,
+    check: 'A fresh battery in it: its small light blinks at each press.',
+    carry: [],
+    minutes: 10,
+    opens: false,
+    payer: 'customer',
   }),
   cause('routerChanged', 'network', 9, 'a new router, or a new name or password of the Wi-Fi', {
     shows: { offline: 9, voice: 1, missed: 1 },

@@ -1,8 +1,10 @@
+import { monthSaid } from '../fit/battery'
 import { loadWatts } from '../fit/device-model'
 import { automationOf } from '../job/automation/automation-of'
 import { pairingOf } from '../job/pairing/pairing-of'
 import { channelPoints, currentUnits, pointsOfUnit, pointStatus } from '../job/progress'
 import type { JobState, Unit } from '../job/state'
+import { batteriesIn, batteryOf } from '../job/unit/batteries'
 import { nameClashes } from '../names/clashes'
 import type { SiteState } from '../site'
 import { atWork } from './at-work'
@@ -55,6 +57,25 @@ function ofAge(found: Facts, unit: Unit, now: string): void {
     })
   else if (days < 3 * 365) found.add('age', old, { earlyFailure: 0.1, swapped: 0.4, travelersMixed: 0.5 })
   else found.add('age', old, { earlyFailure: 0.02, swapped: 0.2, travelersMixed: 0.3, ...all(['relayWorn', 'keyWorn', 'supplyWorn'], 2.5) })
+}
+
+const wired = causes.filter(({ kind }) => kind === 'wiring').map(({ id }) => id)
+const mains = [...wired, 'relayStuck', 'relayWorn', 'supplyWorn', 'tooWarm', 'surge', 'breakerOff', 'otherLoadTrips', 'airGap']
+/** The battery it runs on, or that of a remote which tells it what to do. */
+function ofBattery(found: Facts, job: JobState, unit: Unit, now: string): void {
+  const own = batteryOf(job, unit)
+  const first = own ?? batteriesIn(job).find(({ partner }) => partner?.id === unit.id)
+  if (!first) {
+    found.add('battery', 'nothing here runs on a battery', { batteryEmpty: 0.01 })
+    return
+  }
+  const { dueOn, fittedOn } = first
+  const since = (Date.parse(now) - Date.parse(fittedOn ?? first.unit.installedAt)) / day
+  const words = `${own ? 'its battery' : `the battery of ${first.unit.name || first.unit.serial}`} is due by ${monthSaid(dueOn)}`
+  found.add('battery', words, { batteryEmpty: (own ? 8 : 3) * (dueOn <= now.slice(0, 10) ? 5 : since < 180 ? 0.4 : 1) })
+  if (!own) return
+  found.add('cordless', 'no conductor goes to it', all(mains, 0.02))
+  found.skip('tab', 'lever')
 }
 
 /** Below this a device is in reach and answers badly; above the other it has enough. Common practice, no source. */
@@ -177,6 +198,7 @@ function ofCallbacks(found: Facts, job: JobState, unit: Unit): void {
 export function ofThisHome(job: JobState, site: SiteState, unit: Unit, now: string): OfThisHome {
   const found = new Facts()
   ofAge(found, unit, now)
+  ofBattery(found, job, unit, now)
   ofRadio(found, unit)
   ofPoints(found, job, site, unit)
   ofName(found, job, unit)

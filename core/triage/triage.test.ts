@@ -258,8 +258,8 @@ describe('against the company that made the callbacks', () => {
     const bound = play(truth.numbers, truth, seed)
     const calls = play(taughtBy(truth, seed), truth, seed)
     // How often the first one is right, as whoever knows all would say of what was heard: the same mean, with less chance in it.
-    const right = (list: readonly Call[]) =>
-      mean(list.map(({ said, told }) => shareOf(beliefOf(truth.numbers, [], { ...said, tried: [] }), told.suspects[0]!.cause.id)))
+    const rightly = ({ said, told }: Call) => shareOf(beliefOf(truth.numbers, [], { ...said, tried: [] }), told.suspects[0]!.cause.id)
+    const right = (list: readonly Call[]) => mean(list.map(rightly))
     expect(mean(calls.map(brier))).toBeLessThan(1.05 * mean(bound.map(brier)))
     expect(right(calls)).toBeGreaterThan(right(bound) - 0.03)
     expect(median(calls.map(({ told }) => told.asked))).toBeLessThanOrEqual(median(bound.map(({ told }) => told.asked)) + 1)
@@ -270,10 +270,10 @@ describe('against the company that made the callbacks', () => {
       [0.6, 0.8],
       [0.8, 1.01],
     ] as const) {
-      const believed = calls.map(({ told, cause }) => ({ share: told.suspects[0]!.share, right: told.suspects[0]!.cause.id === cause }))
+      const believed = calls.map((call) => ({ share: call.told.suspects[0]!.share, right: rightly(call) }))
       const these = believed.filter(({ share }) => share >= from && share < to)
       if (these.length < 60) continue
-      expect(Math.abs(mean(these.map(({ share }) => share)) - mean(these.map((one) => Number(one.right))))).toBeLessThan(0.1)
+      expect(Math.abs(mean(these.map(({ share }) => share)) - mean(these.map((one) => one.right)))).toBeLessThan(0.1)
     }
   })
   test('answers of which one in twenty is wrong cost at most five points', () => {

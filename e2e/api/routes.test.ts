@@ -261,6 +261,7 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/requests',
     '/api/insight',
     '/api/returns',
+    '/api/batteries',
     '/api/insight/failures?model=Harrow%20Reach%20Tide%20dimmer',
     '/api/visits?from=2020-01-01T00:00:00Z&to=2040-01-01T00:00:00Z',
   ]) {

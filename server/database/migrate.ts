@@ -34,6 +34,8 @@ import { up as secondFactors } from './migrations/0032-second-factors'
 import { up as whyCodes } from './migrations/0033-why-codes'
 import { up as connections } from './migrations/0034-connections'
 import { up as companiesApart } from './migrations/0035-companies-apart'
+import { up as batteries } from './migrations/0036-batteries'
+import { up as nearMisses } from './migrations/0037-near-misses'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 import { troubleOf } from './transact'
@@ -77,6 +79,8 @@ const migrations = [
   { name: '0033-why-codes', up: whyCodes },
   { name: '0034-connections', up: connections },
   { name: '0035-companies-apart', up: companiesApart },
+  { name: '0036-batteries', up: batteries },
+  { name: '0037-near-misses', up: nearMisses },
 ]
 
 /** Where it is kept what was done. */

@@ -1,4 +1,4 @@
-import { devicesOut, failedInShop, jobCounts, linkedUnits, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
+import { batteryOf, devicesOut, failedInShop, jobCounts, linkedUnits, jobStatus, pairingOf, radioOf, type JobState } from '../../core/job'
 import { boxName, breakerName, type OpenAlarm, type SiteState } from '../../core/site'
 import { partNeeds } from '../../core/stock/needs'
 import { neutralsFound } from '../../core/survey/neutral-prior'
@@ -56,19 +56,18 @@ function rowsOf(job: JobState, site: SiteState, place: Place) {
         finishedAt: time(finishedAt),
       }),
     ),
-    units: Object.values(job.units).map(({ id, boxId, gang, serial, name, removedTo, model, installedAt, removedAt }) => ({
-      id,
-      boxId,
-      gang,
-      place: whereIs(site, boxId),
-      serial,
-      name,
-      removedTo,
-      ...base,
-      model: `${model.maker} ${model.name}`,
-      installedAt: new Date(installedAt),
-      removedAt: time(removedAt),
-    })),
+    units: Object.values(job.units).map((unit) => {
+      const { id, boxId, gang, serial, name, removedTo, model, installedAt, removedAt } = unit
+      return {
+        ...{ id, boxId, gang, serial, name, removedTo, ...base },
+        place: whereIs(site, boxId),
+        model: `${model.maker} ${model.name}`,
+        installedAt: new Date(installedAt),
+        removedAt: time(removedAt),
+        // One that is out is nobody’s to change any more.
+        batteryDue: removedAt ? null : (batteryOf(job, unit)?.dueOn ?? null),
+      }
+    }),
     callbacks: Object.values(job.callbacks).map(({ id, unitId, what, status, causeKind, remedy, openedAt, closedAt, call, ...found }) => ({
       id,
       unitId,

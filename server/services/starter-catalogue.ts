@@ -193,6 +193,8 @@ const battery = {
   pairingWindowMinutes: null,
   restartsBy: 'itself',
   ownNetwork: '',
+  battery: 'one CR2450',
+  batteryYears: 3,
   restart: 'Take the cell out for a minute.',
   reset: 'Put the cell in while all keys are held.',
 } as const

@@ -101,6 +101,7 @@ const body = computed(() => {
     depthMm: number(rest.depthMm),
     minWatts: number(rest.minWatts),
     channelAmps: rest.channelAmps ? number(rest.channelAmps) : null,
+    batteryYears: rest.batteryYears ? number(rest.batteryYears) : null,
     besideOne: number(rest.besideOne),
     betweenTwo: number(rest.betweenTwo),
     termination: rest.termination && {
@@ -398,6 +399,12 @@ async function saved() {
               >Gesture</UButton
             >
           </fieldset>
+          <UFormField label="Battery it runs on; empty: none" name="battery"
+            ><UInput v-model="form.battery" name="battery" maxlength="60" placeholder="one CR2450"
+          /></UFormField>
+          <UFormField label="Years a battery lasts in it" name="batteryYears"
+            ><UInput v-model="form.batteryYears" name="batteryYears" inputmode="decimal"
+          /></UFormField>
           <UFormField label="How everything it learnt is taken from it" name="reset"
             ><UInput v-model="form.reset" name="reset" maxlength="160"
           /></UFormField>

@@ -1,11 +1,15 @@
-import { withFitOfModel, withGesturesOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withBatteryOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { unnamed, workOn } from '../changes'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
 import { noUnit } from '../refusals'
+import { placeInGroup } from '../progress'
+import { serialKey } from '../shop/prepared'
 import { touchOrRefuse } from '../touch'
+import { stillSpeaks } from '../unit/batteries'
 import { codeAtWall } from '../unit/read-code'
+import { waiting } from '../unit/returns'
 import type { ReplaceUnit, UnitReplaced } from './replace-unit.schema'
 
 export const replaceUnit = jobCommand('replaceUnit', {
@@ -19,19 +23,29 @@ export const replaceUnit = jobCommand('replaceUnit', {
     if (job.units[command.newUnitId]) return refuse('unitExists', 'This device is already recorded.')
     if (command.serial === old.serial || context.serialInUse(command.serial))
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
+    const cleared = command.oldUnitCleared ?? null
+    if (cleared === null && stillSpeaks(old))
+      return refuse(
+        'stillSpeaks',
+        `The old one runs on a battery: in a drawer it goes on telling ${placeInGroup(job, old)?.primary.name || 'its partner'} what to do.`,
+        'Take it out of the household’s app and off its partner, or its battery out, and say which.',
+      )
     const locked = touchOrRefuse(context, old.boxId)
     if (locked) return locked
     const code = codeAtWall(job, { serial: command.serial, unitId: command.newUnitId }, old.model, command, context)
     if ('ok' in code) return code
     const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
-    return done(unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, code, model: old.model, oldSerial: old.serial }))
+    const now = { code, model: old.model, oldSerial: old.serial }
+    return done(
+      unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, ...(cleared ? { oldUnitCleared: cleared } : {}), ...now }),
+    )
   },
 })
 
 export const unitReplaced = jobEvent('unitReplaced', {
   rows: true,
   material: true,
-  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel, withHandsOfModel],
+  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel, withHandsOfModel, withBatteryOfModel],
   evolve(job, payload: UnitReplaced, event) {
     const old = job.units[payload.oldUnitId]!
     old.removedAt = event.at
@@ -50,6 +64,11 @@ export const unitReplaced = jobEvent('unitReplaced', {
       name: old.name,
       channelNames: old.channelNames,
       pairing: null,
+    }
+    if (payload.oldUnitCleared) {
+      job.returns ??= {}
+      const was = job.returns[serialKey(payload.oldSerial)] ?? waiting(payload.oldUnitGoes, event.at)
+      job.returns[serialKey(payload.oldSerial)] = { ...was, cleared: payload.oldUnitCleared, at: event.at, by: event.actor.initials }
     }
     job.callbacks[payload.callbackId]!.replacedBy = payload.newUnitId
     const work = workOn(job, old.boxId)

@@ -2,7 +2,7 @@ import { refuse } from '../../stream/envelope'
 import { alarm, quoted } from '../../stream/telling'
 import { done } from '../context'
 import { jobCommand, jobEvent } from '../define'
-import { withHandsOfModel, withPairingOfModel } from '../lifts'
+import { withBatteryOfModel, withHandsOfModel, withPairingOfModel } from '../lifts'
 import { unitAt } from '../progress'
 import { boxOf, noBox } from '../refusals'
 import { madeAt } from '../touch'
@@ -65,7 +65,7 @@ export const prepareUnit = jobCommand('prepareUnit', {
 const evidence = ['version', 'settings', 'lamp', 'power', 'meter'] as const
 export const unitPrepared = jobEvent('unitPrepared', {
   rows: true,
-  lifts: [withPairingOfModel, withHandsOfModel],
+  lifts: [withPairingOfModel, withHandsOfModel, withBatteryOfModel],
   evolve(job, payload: UnitPrepared, event) {
     const key = serialKey(payload.serial)
     const before = job.prepared[key]

@@ -1,5 +1,5 @@
 import { counted } from '../../units/counted'
-import { withFitOfModel, withGesturesOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withBatteryOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
 import { refuse } from '../../stream/envelope'
 import { wiringOf } from '../box-wiring'
 import { workOn } from '../changes'
@@ -60,6 +60,7 @@ export const deviceChosen = jobEvent('deviceChosen', {
     (payload) => withGesturesOfModel({ together: null, ...payload }),
     withPairingOfModel,
     withHandsOfModel,
+    withBatteryOfModel,
   ],
   evolve(job, payload: DeviceChosen) {
     const work = workOn(job, payload.boxId)

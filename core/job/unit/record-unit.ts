@@ -1,4 +1,4 @@
-import { withFitOfModel, withGesturesOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
+import { withFitOfModel, withGesturesOfModel, withBatteryOfModel, withHandsOfModel, withModel, withPairingOfModel } from '../lifts'
 import { inHand, partNeeds } from '../../stock/needs'
 import { refuse } from '../../stream/envelope'
 import { unnamed } from '../changes'
@@ -64,7 +64,7 @@ export const recordUnit = jobCommand('recordUnit', {
 export const unitRecorded = jobEvent('unitRecorded', {
   rows: true,
   material: true,
-  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel, withHandsOfModel],
+  lifts: [withModel, withFitOfModel, withGesturesOfModel, withPairingOfModel, withHandsOfModel, withBatteryOfModel],
   evolve(job, payload: UnitRecorded, event) {
     const known = job.units[payload.unitId]
     const { unitId, boxId, gang, serial, code, model } = payload

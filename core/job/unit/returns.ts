@@ -22,7 +22,8 @@ export interface OutDevice extends Omit<DeviceReturn, 'at' | 'by'> {
   shopNote: string
 }
 
-const waiting = (goes: (typeof oldUnitFates)[number], outAt: string): Omit<DeviceReturn, 'at' | 'by'> => ({
+/** As it stands before anybody said anything. */
+export const waiting = (goes: (typeof oldUnitFates)[number], outAt: string): Omit<DeviceReturn, 'at' | 'by'> => ({
   goes,
   stage: goes === 'scrap' ? 'settled' : 'waits',
   dueOn: goes === 'scrap' ? null : daysAfter(outAt, sendWithinDays),

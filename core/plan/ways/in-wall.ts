@@ -1,3 +1,4 @@
+import { isCordless } from '../../fit/battery'
 import { loadWatts } from '../../fit/device-model'
 import type { DeviceModel } from '../../fit/device-schema'
 import { arePartners, listens } from '../../fit/partners'
@@ -9,7 +10,7 @@ import { loadTerminals } from '../../wiring/terminal-model'
 import { minutes } from '../minutes'
 import type { PlanHome } from '../home'
 import type { SolutionKind } from '../words'
-import { isBattery, joiningMinutes, nothing, type Finds, type Way } from './way'
+import { joiningMinutes, nothing, type Finds, type Way } from './way'
 
 /** Below this a neutral that nobody saw is not built on. Common practice, no source. */
 export const likelyEnough = 0.5
@@ -191,7 +192,7 @@ export function inWallWays(home: PlanHome, point: LightPoint): Finds {
         else if (!several || model.multiWay === 'commonTravelers') finds.ways.push(way(null))
         else if (model.multiWay === 'sensedTraveler' || listens(model)) {
           const companion = home.models.find(
-            (one) => one.kind === 'companion' && !isBattery(one) && arePartners(one, model) && one.family === model.family,
+            (one) => one.kind === 'companion' && !isCordless(one) && arePartners(one, model) && one.family === model.family,
           )
           const dark = others.find(({ box }) => companion && needsNeutral(companion) && home.neutralChance(box.id) < likelyEnough)
           const tight = companion ? others.map((one) => refusal(home, one, companion, [], false)).find(Boolean) : null
@@ -205,7 +206,7 @@ export function inWallWays(home: PlanHome, point: LightPoint): Finds {
       if (!several) continue
       // A battery companion: one smart device, nothing but air to the others.
       const loose = refusal(home, main, model, sharing, true)
-      const battery = home.models.find((one) => isBattery(one) && arePartners(one, model) && one.family === model.family)
+      const battery = home.models.find((one) => isCordless(one) && arePartners(one, model) && one.family === model.family)
       if (!battery) exclude('batteryCompanion', `${model.name} has no battery companion on the list.`, 4)
       else if (neutral && chance < likelyEnough)
         exclude('batteryCompanion', `No neutral in ${boxName(home.site, main.box)} for its partner.`, 6)

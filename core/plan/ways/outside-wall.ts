@@ -1,10 +1,11 @@
+import { isCordless } from '../../fit/battery'
 import { judgeDevice, loadWatts } from '../../fit/device-model'
 import type { DeviceModel } from '../../fit/device-schema'
 import type { LightPoint } from '../../job/parts.schema'
 import { minutes } from '../minutes'
 import type { PlanHome } from '../home'
 import { lightColourWords } from '../words'
-import { isBattery, joiningMinutes, nothing, type Finds, type Way } from './way'
+import { joiningMinutes, nothing, type Finds, type Way } from './way'
 
 const isLamp = ({ technology }: LightPoint['load']) => technology === 'led' || technology === 'filament'
 
@@ -45,7 +46,7 @@ export function fixtureWays(home: PlanHome, point: LightPoint): Finds {
     const gangs = point.controls.length
     const senders = home.models.filter(({ kind, family }) => kind === 'sender' && family === model.family)
     const sender = senders.find(({ terminals }) => !terminals.includes('sense2')) ?? senders[0]
-    const remote = home.models.find((one) => isBattery(one) && one.family === model.family)
+    const remote = home.models.find((one) => isCordless(one) && one.family === model.family)
     const old = point.controls.map(({ boxId, gang }) => home.site.surveys[boxId]?.old?.find((one) => one.gang === gang)?.is)
     const less: Way['less'] = [
       ...(old.includes('dimmer') && model.kind !== 'dimmer' ? [{ why: 'the dimming that is there now', by: 20 }] : []),

@@ -1,3 +1,4 @@
+import { isCordless } from '../../fit/battery'
 import type { DeviceModel } from '../../fit/device-schema'
 import type { LightPoint } from '../../job/parts.schema'
 import type { Article } from '../../quote/article.schema'
@@ -55,8 +56,6 @@ export interface Finds {
 export const nothing = (): Finds => ({ ways: [], excluded: [] })
 
 const isModule = ({ gangsWide }: DeviceModel) => gangsWide === 0
-export const isBattery = ({ kind, terminals }: DeviceModel): boolean =>
-  kind === 'companion' && !terminals.some((terminal) => terminal !== 'ground')
 export const onHub = ({ needsHub, radio }: DeviceModel): boolean => needsHub || radio === 'hub'
 
 /** What the devices of a way are bought for; null: one of them has no price. */
@@ -69,7 +68,7 @@ export function devicesCents(home: PlanHome, way: Way): number | null {
   }
   return cents + way.beside.reduce((sum, { article, quantity }) => sum + article.priceCents * quantity, 0)
 }
-const lasts = (model: DeviceModel) => (isBattery(model) ? lastsYears.battery : isModule(model) ? lastsYears.module : lastsYears.device)
+const lasts = (model: DeviceModel) => (isCordless(model) ? lastsYears.battery : isModule(model) ? lastsYears.module : lastsYears.device)
 const again = (cents: number, lastYears: number, years: number) => cents * Math.max(0, years / lastYears - 1)
 /** What is bought once more within the years one looks at, cents. */
 export function againCents(home: PlanHome, way: Way): number {

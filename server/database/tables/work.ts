@@ -71,6 +71,8 @@ export const units = table('units', {
   installedAt: time,
   removedAt: orNull(time),
   removedTo: orNull(text),
+  /** By when the battery it runs on is changed; null: it runs on none, or is out. */
+  batteryDue: orNull(date),
 })
 export type UnitRow = RowOf<typeof units>
 

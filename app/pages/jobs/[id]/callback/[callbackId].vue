@@ -5,6 +5,8 @@ import {
   callbackSignWords,
   causeKinds,
   causeWords,
+  clearings,
+  clearingWords,
   devicesOut,
   fateWords,
   oldUnitFates,
@@ -15,6 +17,7 @@ import {
   pointStatus,
   preparedOf,
   remedyWords,
+  stillSpeaks,
 } from '../../../../../core/job'
 import { canTouch } from '../../../../../core/site'
 import { numbersOf, nothingTaught, type CauseKind } from '../../../../../core/triage'
@@ -114,7 +117,16 @@ const photosThere = computed(() =>
     })),
 )
 const again = ref(false)
-const replacement = reactive({ serial: '', setupCode: '', setupCodeAgain: '', oldUnitGoes: 'return' as (typeof oldUnitFates)[number] })
+const replacement = reactive({
+  serial: '',
+  setupCode: '',
+  setupCodeAgain: '',
+  oldUnitGoes: 'return' as (typeof oldUnitFates)[number],
+  oldUnitCleared: undefined as (typeof clearings)[number] | undefined,
+})
+const oldSpeaks = computed(() => Boolean(oldUnit.value && stillSpeaks(oldUnit.value)))
+/** It did join. */
+const clearedItems = clearings.flatMap((value) => (value === 'neverJoined' ? [] : [{ label: clearingWords[value], value }]))
 const resolution = ref('')
 const scheduling = ref(false)
 const kinds = causeKinds.map((value) => ({ label: t(causeWords[value]), value }))
@@ -297,11 +309,25 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
                   :label="codeKnown ? 'Its setup code, only if it says otherwise here' : 'Its setup code'"
                 />
                 <UFormField label="The old device"><USelect v-model="replacement.oldUnitGoes" :items="fates" class="w-full" /></UFormField>
+                <template v-if="oldSpeaks">
+                  <UFormField label="Before it leaves the wall"
+                    ><USelect v-model="replacement.oldUnitCleared" :items="clearedItems" placeholder="Choose" class="w-full"
+                  /></UFormField>
+                  <p class="note amber small">
+                    It runs on a battery: in a drawer it goes on telling its partner what to do. Take it off its partner and out of the
+                    household’s app first.
+                  </p>
+                </template>
                 <UButton
                   type="submit"
                   variant="solid"
                   :loading="busy"
-                  :disabled="!touch?.yes || !serialGood || (codeKind !== 'none' && !codeGood && !codeKnown)"
+                  :disabled="
+                    !touch?.yes ||
+                    !serialGood ||
+                    (oldSpeaks && !replacement.oldUnitCleared) ||
+                    (codeKind !== 'none' && !codeGood && !codeKnown)
+                  "
                   >Replace device</UButton
                 >
               </form>
@@ -320,6 +346,7 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
               >
             </form>
           </section>
+          <HandoverBatteries :may-change="onCrew || session.isOffice" :unit-id="newUnit?.id ?? oldUnit.id" class="step" />
           <section v-if="outDevice && page" class="step" aria-label="The old device">
             <h2 class="kicker">
               The old device, <span class="mono">{{ outDevice.serial }}</span>

@@ -15,7 +15,7 @@ const [pictures, pictureKb] = [3, 350]
 /** The busiest quarter of an hour against the mean of eight hours. */
 const peak = 4
 /** Measured, docs/performance.md: commands a second of one company on one server, how much longer a command takes on a cluster, kB of an idle connection. */
-const [measuredRate, clusterFactor, connectionKb] = [322, 1.44, 29]
+const [measuredRate, clusterFactor, connectionKb] = [322, 1.47, 29]
 
 run(async () => {
   needPackages()

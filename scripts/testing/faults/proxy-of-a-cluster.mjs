@@ -33,6 +33,10 @@ export async function beforeACluster() {
   ])
     agree(takesWrites(is) === may, `a node that is ${what} ${may ? 'may not' : 'may'} be written to`)
 
+  agree(takesWrites(state({ wsrep_cluster_size: '1' })), 'a node alone may be written to where nobody asks for more')
+  agree(!takesWrites(state({ wsrep_cluster_size: '1' }), 2), 'a node alone is not written to where two are asked for')
+  agree(takesWrites(state({ wsrep_cluster_size: '2' }), 2), 'two nodes that hold together are written to')
+
   // Three nodes that say their number to whoever connects, each with a door; three servers that say theirs.
   const closing = []
   const states = [state(), state(), state()]

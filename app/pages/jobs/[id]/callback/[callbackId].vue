@@ -122,7 +122,7 @@ const replacement = reactive({
   setupCode: '',
   setupCodeAgain: '',
   oldUnitGoes: 'return' as (typeof oldUnitFates)[number],
-  oldUnitCleared: undefined as (typeof clearings)[number] | undefined,
+  oldUnitCleared: undefined as Exclude<(typeof clearings)[number], 'neverJoined'> | undefined,
 })
 const oldSpeaks = computed(() => Boolean(oldUnit.value && stillSpeaks(oldUnit.value)))
 /** It did join. */

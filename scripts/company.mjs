@@ -98,14 +98,18 @@ const does = {
       say('Nobody works there from now on. Waiting for what was asked before …')
       await sleep(answeredWithin)
     }
-    const { sheet, keys } = await files.writeCompany(company, folder).catch(async (error) => {
+    const write = async () => {
+      const { sheet, keys } = await files.writeCompany(company, folder)
+      const passphrase = await drawn()
+      const { sealKeys } = await import('./lib/backup.mjs')
+      writeFileSync(join(folder, 'keys.json'), `${JSON.stringify(sealKeys(keys, passphrase), null, 2)}\n`, { mode: 0o600, flag: 'wx' })
+      return { sheet, passphrase }
+    }
+    const { sheet, passphrase } = await write().catch(async (error) => {
       if (closing) await companies.openHere(company.id)
       say(`${folder} is not whole: remove it.${closing ? ' The company works here again.' : ''}`)
       throw error
     })
-    const passphrase = await drawn()
-    const { sealKeys } = await import('./lib/backup.mjs')
-    writeFileSync(join(folder, 'keys.json'), `${JSON.stringify(sealKeys(keys, passphrase), null, 2)}\n`, { mode: 0o600, flag: 'wx' })
     const rows = Object.values(sheet.tables).reduce((sum, table) => sum + table.rows, 0)
     say(
       `${company.name}: ${rows} rows and ${counted(sheet.pictures, 'picture', 'pictures')} in ${folder}\n\n  Its codes and passwords open with the passphrase  ${passphrase}\n\n  Write it down now: it is shown once. Names, addresses, notes and pictures can be read without it: keep the folder\n  as you keep a backup.${sheet.closed ? '' : '\n\n  People go on working here. For a move: --close.'}`,

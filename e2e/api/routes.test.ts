@@ -260,6 +260,7 @@ test('a lead of another company gets nothing, route by route', async () => {
     '/api/messages',
     '/api/requests',
     '/api/insight',
+    '/api/insight/work',
     '/api/returns',
     '/api/batteries',
     '/api/insight/failures?model=Harrow%20Reach%20Tide%20dimmer',

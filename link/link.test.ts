@@ -197,7 +197,8 @@ describe('what goes wrong gets a word of its own', () => {
     expect(await check(around('switch', 'E'), [step('on', true)])).toMatchObject({ ok: false, fault: 'notLinked' })
   })
   it('a weak one joins in the end, a dying relay does not follow, one without power does not answer', async () => {
-    expect(await onceMore(() => join_(24, around('switch', 'F-WEAK')))).toMatchObject({ ok: true, device: { dbm: -84 } })
+    // Every tenth packet is lost, and a machine that is busy besides answers late: more tries than somebody would make.
+    expect(await onceMore(() => join_(24, around('switch', 'F-WEAK')), 12)).toMatchObject({ ok: true, device: { dbm: -84 } })
     expect(await join_(25, around('switch', 'G-DYING'))).toMatchObject({ ok: true })
     expect(readings(await check(around('switch', 'G-DYING'), [step('on', true)]))).toEqual([[false, null, null]])
     expect(await check(around('dimmer', 'S-dimmer', { powered: false }), [step('on', true)])).toMatchObject({
@@ -205,7 +206,7 @@ describe('what goes wrong gets a word of its own', () => {
       fault: 'noAnswer',
     })
     expect(readings(await check(around('dimmer', 'S-dimmer'), [step('on', true)]))).toEqual([[true, 40, null]])
-  })
+  }, 240_000)
 })
 
 describe('the household', () => {

@@ -17,9 +17,13 @@ const onIt = (unit: Unit) => {
     ? `On it: ${listed(homes.map(({ label }) => label || 'a home without a name'))}.`
     : 'Nobody of the household is on it yet.'
 }
+/** Somebody’s app has joined it, and has not said its name yet. */
+const nameless = (unit: Unit) => others(unit)?.some(({ label }) => !label) ?? false
 const doings = (unit: Unit) =>
   unit.removedAt || others(unit)?.length
-    ? (['leave'] as const)
+    ? !unit.removedAt && nameless(unit)
+      ? (['leave', 'homes'] as const)
+      : (['leave'] as const)
     : others(unit)
       ? (['open', 'homes'] as const)
       : (['open', 'homes', 'leave'] as const)

@@ -18,7 +18,7 @@ export const refusedWords = {
   notAnnounced: 'live parts were to be measured, and the crew did not know',
   checkInDue: 'power was to come back with a check-in overdue',
 } as const
-export type RefusedCode = keyof typeof refusedWords
+type RefusedCode = keyof typeof refusedWords
 export const isNearMiss = (code: string): code is RefusedCode => Object.hasOwn(refusedWords, code)
 
 /** Ends of a proof that took it from under somebody’s hands, in words; closing up, capping, a new proof and a clearance end one as they should. */
@@ -47,7 +47,7 @@ export const endedWords = {
   instrumentFailed: 'the tester failed',
   sourceFailed: 'the source of the tester’s check failed',
 } as const satisfies Partial<Record<WhyEnded['code'], string>>
-export type EndedCode = keyof typeof endedWords
+type EndedCode = keyof typeof endedWords
 export const endedEarly = (code: string): code is EndedCode => Object.hasOwn(endedWords, code)
 
 export const nearMissKinds = ['refused', 'ended'] as const

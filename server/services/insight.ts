@@ -16,7 +16,7 @@ const quietDays = 30
 const monthsShown = 24
 
 /** Where a company, and perhaps one of its branches, is looked at. */
-async function scopeOf(viewer: Viewer, branchId: string | undefined) {
+export async function scopeOf(viewer: Viewer, branchId: string | undefined) {
   if (branchId) await branchFor(viewer, branchId)
   const also = (table: string) => `${table}.company_id = :companyId${branchId ? ` AND ${table}.branch_id = :branchId` : ''}`
   const ask = <T extends object>(sql: string, more: object = {}) =>

@@ -1,10 +1,9 @@
 import { DateTime } from 'luxon'
-import { QueryTypes } from 'sequelize'
 import type { NearMissKind } from '../../core/insight/near-misses'
 import type { visitKinds } from '../../core/job'
 import type { WorkInsight } from '../../core/protocol'
-import { database } from '../database'
-import { branchFor, type Viewer } from './access'
+import type { Viewer } from './access'
+import { scopeOf } from './insight'
 
 const days = 365
 /** Longer than booked by so many minutes: what comes after it hears of it. */
@@ -18,12 +17,10 @@ const longestSeconds = 14 * 3600
 type Kind = (typeof visitKinds)[number]
 
 export async function readWork(viewer: Viewer, branchId: string | undefined, now = new Date()): Promise<WorkInsight> {
-  if (branchId) await branchFor(viewer, branchId)
-  const of = (table: string) => `${table}.company_id = :companyId${branchId ? ` AND ${table}.branch_id = :branchId` : ''}`
+  const { also, ask: asked } = await scopeOf(viewer, branchId)
   const since = DateTime.fromJSDate(now).minus({ days }).toJSDate()
-  const replacements = { companyId: viewer.companyId, branchId, since, overMinutes, longestSeconds, mostLongest }
-  const ask = <T extends object>(sql: string) => database().sequelize.query<T>(sql, { type: QueryTypes.SELECT, replacements })
-  const ended = `FROM visits WHERE ${of('visits')} AND visits.status = 'done' AND visits.finished_at >= :since AND visits.arrived_at IS NOT NULL AND ${taken} BETWEEN 0 AND :longestSeconds`
+  const ask = <T extends object>(sql: string) => asked<T>(sql, { since, overMinutes, longestSeconds, mostLongest })
+  const ended = `FROM visits WHERE ${also('visits')} AND visits.status = 'done' AND visits.finished_at >= :since AND visits.arrived_at IS NOT NULL AND ${taken} BETWEEN 0 AND :longestSeconds`
   const wayThere = `visits.set_off_at IS NOT NULL AND ${way} BETWEEN 0 AND :longestSeconds`
   const [kinds, longest, missed] = await Promise.all([
     ask<{ kind: Kind; visits: number; booked: string; taken: string; late: string; way: string; ways: string }>(
@@ -38,13 +35,18 @@ export async function readWork(viewer: Viewer, branchId: string | undefined, now
     ask<{ kind: NearMissKind; code: string; siteId: string; siteName: string; jobId: string | null; at: Date }>(
       `SELECT near_misses.kind AS kind, near_misses.code AS code, near_misses.site_id AS siteId, sites.name AS siteName, MAX(near_misses.at) AS at,
         (SELECT jobs.id FROM jobs WHERE jobs.site_id = near_misses.site_id ORDER BY jobs.number DESC LIMIT 1) AS jobId
-        FROM near_misses JOIN sites ON sites.id = near_misses.site_id WHERE ${of('near_misses')} AND near_misses.at >= :since
+        FROM near_misses JOIN sites ON sites.id = near_misses.site_id WHERE ${also('near_misses')} AND near_misses.at >= :since
         GROUP BY near_misses.kind, near_misses.code, near_misses.site_id, DATE(near_misses.at) ORDER BY at DESC`,
     ),
   ])
   const hours = (seconds: string | number | null) => Number(seconds ?? 0) / 3600
   const groups = new Map<string, typeof missed>()
-  for (const one of missed) groups.set(`${one.kind} ${one.code}`, [...(groups.get(`${one.kind} ${one.code}`) ?? []), one])
+  for (const one of missed) {
+    const key = `${one.kind} ${one.code}`
+    const lines = groups.get(key) ?? []
+    groups.set(key, lines)
+    lines.push(one)
+  }
   return {
     days,
     kinds: kinds.map((row) => ({

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { nearMissSaid } from '../../../core/insight/near-misses'
+import { nearMissKinds, nearMissSaid } from '../../../core/insight/near-misses'
 import { visitWords } from '../../../core/job'
 import type { WorkInsight } from '../../../core/protocol'
 
@@ -26,8 +26,8 @@ const against = ({ bookedHours, takenHours }: WorkInsight['kinds'][number]) => {
   return Math.abs(more) < 0.02 ? 'as booked' : more > 0 ? `${percent(more)} longer` : `${percent(-more)} shorter`
 }
 const missed = computed(() =>
-  (['refused', 'ended'] as const).flatMap((kind) => {
-    const lines = answer.value?.nearMisses.filter((one) => one.kind === kind) ?? []
+  nearMissKinds.flatMap((kind) => {
+    const lines = (answer.value?.nearMisses ?? []).flatMap((one) => (one.kind === kind ? [{ ...one, key: `${kind} ${one.code}` }] : []))
     return lines.length ? [{ kind, lines }] : []
   }),
 )
@@ -83,16 +83,16 @@ const open = ref<string | null>(null)
             : 'Each took a proof from under somebody’s hands. Many of one kind say where a step goes wrong.'
         }}
       </p>
-      <div v-for="one in lines" :key="one.code">
+      <div v-for="one in lines" :key="one.key">
         <button
           type="button"
           class="row ruled w-full text-left"
-          :aria-expanded="open === `${kind} ${one.code}`"
-          @click="open = open === `${kind} ${one.code}` ? null : `${kind} ${one.code}`"
+          :aria-expanded="open === one.key"
+          @click="open = open === one.key ? null : one.key"
         >
           <span class="grow">{{ t(nearMissSaid(kind, one.code)) }}</span><span class="mono">{{ counted(one.days, 'day') }}</span>
         </button>
-        <p v-for="home in open === `${kind} ${one.code}` ? one.homes : []" :key="home.at" class="row small home">
+        <p v-for="home in open === one.key ? one.homes : []" :key="home.at" class="row small home">
           <NuxtLink v-if="home.jobId" class="grow underline" :to="`/jobs/${home.jobId}/history`">{{ home.siteName }}</NuxtLink><span
             v-else
             class="grow"

@@ -17,16 +17,14 @@ const onIt = (unit: Unit) => {
     ? `On it: ${listed(homes.map(({ label }) => label || 'a home without a name'))}.`
     : 'Nobody of the household is on it yet.'
 }
-/** Somebody’s app has joined it, and has not said its name yet. */
-const nameless = (unit: Unit) => others(unit)?.some(({ label }) => !label) ?? false
-const doings = (unit: Unit) =>
-  unit.removedAt || others(unit)?.length
-    ? !unit.removedAt && nameless(unit)
-      ? (['leave', 'homes'] as const)
-      : (['leave'] as const)
-    : others(unit)
-      ? (['open', 'homes'] as const)
-      : (['open', 'homes', 'leave'] as const)
+function doings(unit: Unit) {
+  const homes = others(unit)
+  if (unit.removedAt) return ['leave'] as const
+  if (!homes) return ['open', 'homes', 'leave'] as const
+  if (!homes.length) return ['open', 'homes'] as const
+  // Somebody’s app has joined it, and has not said its name yet: it can be asked again.
+  return homes.every(({ label }) => label) ? (['leave'] as const) : (['leave', 'homes'] as const)
+}
 const free = computed(() => held.value.filter((unit) => unit.removedAt || others(unit)?.length))
 /** Something else is asked of a device: it is waited for so long, ms. */
 const waitsMs = 60_000

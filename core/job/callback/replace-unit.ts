@@ -23,8 +23,7 @@ export const replaceUnit = jobCommand('replaceUnit', {
     if (job.units[command.newUnitId]) return refuse('unitExists', 'This device is already recorded.')
     if (command.serial === old.serial || context.serialInUse(command.serial))
       return refuse('serialInUse', `Serial ${command.serial} is already recorded somewhere.`, 'Read it again from the new device.')
-    const cleared = command.oldUnitCleared ?? null
-    if (cleared === null && stillSpeaks(old))
+    if (!command.oldUnitCleared && stillSpeaks(old))
       return refuse(
         'stillSpeaks',
         `The old one runs on a battery: in a drawer it goes on telling ${placeInGroup(job, old)?.primary.name || 'its partner'} what to do.`,
@@ -34,11 +33,9 @@ export const replaceUnit = jobCommand('replaceUnit', {
     if (locked) return locked
     const code = codeAtWall(job, { serial: command.serial, unitId: command.newUnitId }, old.model, command, context)
     if ('ok' in code) return code
-    const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes } = command
-    const now = { code, model: old.model, oldSerial: old.serial }
-    return done(
-      unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, ...(cleared ? { oldUnitCleared: cleared } : {}), ...now }),
-    )
+    const { callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, oldUnitCleared } = command
+    const { model, serial: oldSerial } = old
+    return done(unitReplaced({ callbackId, oldUnitId, newUnitId, serial, oldUnitGoes, oldUnitCleared, code, model, oldSerial }))
   },
 })
 

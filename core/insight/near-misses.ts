@@ -16,7 +16,7 @@ export const refusedWords = {
   stillLive: 'a voltage was explained away, and was still there',
   nobodyWarned: 'live parts were to be measured, and nobody was warned',
   notAnnounced: 'live parts were to be measured, and the crew did not know',
-  checkInDue: 'power was to come back with a check-in overdue',
+  checkInDue: 'live work, or power, was to go on with a check-in overdue',
 } as const
 type RefusedCode = keyof typeof refusedWords
 export const isNearMiss = (code: string): code is RefusedCode => Object.hasOwn(refusedWords, code)

@@ -1,6 +1,6 @@
 import { expect, type Locator } from '@playwright/test'
 import { accessible } from './support/accessible'
-import { nobodyTwice, peopleOf, visitsOf, workedOut } from './support/day'
+import { dayThere, nobodyTwice, peopleOf, visitsOf, workedOut, zoneOf } from './support/day'
 import { ask, browserOf, desk, faultsOf, loseNetwork, lonePhone, person, phone, test } from './support/people'
 
 /** Homes that no other journey is about. */
@@ -71,7 +71,7 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
       command: {
         ...{ type: 'openCallback', callbackId: crypto.randomUUID(), unitId: unit.id, what: 'Dead since this morning.' },
         ...{
-          since: new Date().toISOString().slice(0, 10),
+          since: await dayThere(office),
           offlineInApp: true,
           wallSwitchFlipped: false,
           routerChanged: false,
@@ -142,9 +142,7 @@ test('a day: planned, accepted, a callback on the telephone, mended in part, cus
     nobodyTwice(await visitsOf(office))
     await away.context().setOffline(false)
     const now = (await visitsOf(office)).find(({ id }) => id === theirs.id)!
-    const { branches } = await ask<{ branches: { timezone: string; name: string }[] }>(office, '/api/branches')
-    const zone = branches.find(({ name }) => name === 'Port Sallow')!.timezone
-    const clock = new Intl.DateTimeFormat('en-US', { timeZone: zone, timeStyle: 'short' })
+    const clock = new Intl.DateTimeFormat('en-US', { timeZone: await zoneOf(office), timeStyle: 'short' })
       .format(Date.parse(now.startsAt))
       .replace(/\s/g, ' ')
     if (now.personIds.includes(gus.id))

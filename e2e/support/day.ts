@@ -10,10 +10,15 @@ export interface Visit {
   personIds: string[]
   status: string
 }
-export async function portSallow(page: Page): Promise<string> {
-  const { branches } = await ask<{ branches: { id: string; name: string }[] }>(page, '/api/branches')
-  return branches.find(({ name }) => name === 'Port Sallow')!.id
+async function branchOf(page: Page): Promise<{ id: string; timezone: string }> {
+  const { branches } = await ask<{ branches: { id: string; name: string; timezone: string }[] }>(page, '/api/branches')
+  return branches.find(({ name }) => name === 'Port Sallow')!
 }
+export const portSallow = async (page: Page): Promise<string> => (await branchOf(page)).id
+export const zoneOf = async (page: Page): Promise<string> => (await branchOf(page)).timezone
+/** The branch’s day so many days from now, as YYYY-MM-DD: hours away from the day in Greenwich. */
+export const dayThere = async (page: Page, days = 0): Promise<string> =>
+  new Intl.DateTimeFormat('en-CA', { timeZone: await zoneOf(page) }).format(Date.now() + days * 86_400_000)
 /** Today’s visits of the branch, as the server has them. */
 export async function visitsOf(page: Page): Promise<Visit[]> {
   const branchId = await portSallow(page)

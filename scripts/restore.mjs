@@ -1,5 +1,6 @@
 // npm run restore -- --from=circuitry-….sql.gz --keys=circuitry-keys-….json: puts a backup back, into an empty place.
 // The passphrase of the keys is asked for, or taken from CIRCUITRY_BACKUP_PASSPHRASE.
+//   --changes=FOLDER  plays what changed after the backup, up to the end or  --until=2026-11-30T14:02
 //   --keys-to=FILE  only writes the keys, as lines for the environment of servers
 // Where CIRCUITRY_DB_PORT names a database (of a cluster), into that one, if it is empty and its servers have these keys.
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
@@ -9,9 +10,9 @@ import { isOurs, needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
 const option = (name, usual = '') => process.argv.find((word) => word.startsWith(`--${name}=`))?.slice(name.length + 3) ?? usual
 /** Loaded once the packages are there. */
 const askPassphrase = async () => (await import('./lib/passphrase.mjs')).askPassphrase('CIRCUITRY_BACKUP_PASSPHRASE', 'the keys')
-const done = ({ madeAt }, { records, entries }, next) =>
+const done = ({ records, entries, upTo }, next) =>
   say(
-    `Put back: ${records} records with ${entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${madeAt} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  ${next}`,
+    `Put back: ${records} records with ${entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${upTo} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  ${next}`,
   )
 /** Into the database that the environment names. */
 async function restoreThere(from, keysFile) {
@@ -31,7 +32,7 @@ async function restoreThere(from, keysFile) {
   const file = resolve(from)
   const sheet = await readBackup(file, keys)
   say(`Putting back the backup of ${sheet.madeAt} …`)
-  done(sheet, await fillFrom(file, sheet, env), 'The servers go on from here, after one step with CIRCUITRY_MIGRATE=only.')
+  done(await fillFrom(file, sheet, env), 'The servers go on from here, after one step with CIRCUITRY_MIGRATE=only.')
 }
 run(async () => {
   const [from, keysFile] = [option('from'), option('keys')]
@@ -47,7 +48,10 @@ run(async () => {
     return say(`Written, for you alone: ${to}`)
   }
   if (!from || !keysFile) throw new Stop('Say --from=circuitry-….sql.gz --keys=circuitry-keys-….json')
+  const changes = option('changes')
+  if (option('until') && !changes) throw new Stop('--until needs --changes=FOLDER: what changed after the backup.')
   if (process.env.CIRCUITRY_DB_PORT) {
+    if (changes) throw new Stop('Changes are played into a database of this host only, not into one that the environment names.')
     needPackages()
     return restoreThere(from, keysFile)
   }
@@ -61,18 +65,21 @@ run(async () => {
   needPackages()
   const { startMariadb } = await import('./lib/mariadb.mjs')
   const { fillFrom, openKeys, readBackup } = await import('./lib/backup.mjs')
+  const { changesAfter, momentOf } = await import('./lib/changes.mjs')
   const keys = openKeys(resolve(keysFile), await askPassphrase())
   const file = resolve(from)
   const sheet = await readBackup(file, keys)
+  const after = changes ? { files: changesAfter(resolve(changes), sheet.changes), at: momentOf(option('until'), sheet.madeAt) } : null
   // Made beside it: what is cut off in the middle is nobody's database.
   const making = `${place}-restoring`
   const beside = join(stateDir, making)
   say(`Putting back the backup of ${sheet.madeAt} …`)
   let found = null
   try {
-    const database = await startMariadb(making, { fresh: true, keys })
+    // What is put back is no change of its own: its changes begin with its first start.
+    const database = await startMariadb(making, { fresh: true, keys, changes: false })
     try {
-      found = await fillFrom(file, sheet, database.env)
+      found = await fillFrom(file, sheet, database.env, { changes: after && { ...after, root: database.root } })
     } finally {
       await database.stop()
     }
@@ -82,5 +89,5 @@ run(async () => {
     rmSync(beside, { recursive: true, force: true })
     throw error
   }
-  done(sheet, found, 'npm start goes on from here.')
+  done(found, 'npm start goes on from here.')
 })

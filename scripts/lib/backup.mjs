@@ -16,6 +16,7 @@ import { basename, join } from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
 import mysql from 'mysql2/promise'
+import { changesKept, placeIn, playChanges } from './changes.mjs'
 import { needProgram, root, spawn, Stop } from './host.mjs'
 import { newPassphrase, plainPassphrase } from './passphrase.mjs'
 
@@ -114,15 +115,28 @@ export async function makeBackup({ env, keys, kind, folder, keysFolder, passphra
   const part = `${file}.part`
   const connection = await connectTo(env)
   try {
-    const args = [...client(env), '--single-transaction', '--quick', '--hex-blob', '--skip-lock-tables', '--tz-utc', env.CIRCUITRY_DB_NAME]
+    const changesId = await changesKept(connection)
+    // Where its changes go on is read from the same moment as what it holds.
+    const args = [
+      ...[...client(env), '--single-transaction', '--quick', '--hex-blob', '--skip-lock-tables', '--tz-utc'],
+      ...(changesId ? ['--master-data=2'] : []),
+      env.CIRCUITRY_DB_NAME,
+    ]
     const { child, ended } = clientOf('mariadb-dump', args, env)
-    let tail = ''
-    child.stdout.on('data', (bytes) => (tail = (tail + bytes.toString('latin1')).slice(-400)))
+    let [head, tail] = ['', '']
+    child.stdout.on('data', (bytes) => {
+      const text = bytes.toString('latin1')
+      if (head.length < 4000) head += text
+      tail = (tail + text).slice(-400)
+    })
     await Promise.all([pipeline(child.stdout, createGzip(), createWriteStream(part, { mode: 0o600 })), ended])
     if (!tail.includes('-- Dump completed')) throw new Stop('The database ended before everything was written. There is no new backup.')
+    const place = changesId && placeIn(head)
+    if (changesId && !place) throw new Stop('The database did not say where its changes go on. There is no new backup.')
     const sheet = {
       ...{ format, version: 1, madeAt: at.toISOString(), kind, keys: markOf(keys) },
       ...{ migration: await newestMigration(connection), bytes: statSync(part).size, sha256: await digestOf(part) },
+      ...(place ? { changes: { id: changesId, database: env.CIRCUITRY_DB_NAME, ...place } } : {}),
     }
     writeFileSync(sheetOf(file), `${JSON.stringify(sheet, null, 2)}\n`, { mode: 0o600 })
     renameSync(part, file)
@@ -179,22 +193,29 @@ export async function readBackup(file, keys) {
   const sheet = readSheet(sheetOf(file), format)
   if ((await digestOf(file)) !== sheet.sha256) throw new Stop(`${file} is not as it was written: take another backup. Nothing was changed.`)
   if (sheet.keys !== markOf(keys)) throw new Stop('These are the keys of another database. Nothing was changed.')
-  if (!existsSync(join(root, 'server', 'database', 'migrations', `${sheet.migration}.ts`)))
-    throw new Stop('This backup was made by a newer program. Put that one here first. Nothing was changed.')
+  if (!isKnown(sheet.migration)) throw new Stop('This backup was made by a newer program. Put that one here first. Nothing was changed.')
   return sheet
 }
 
 /** Everybody’s page is fetched anew by this: no device’s place in the feed is near it. */
 const feedJump = 1_000_000
+const isKnown = (migration) => existsSync(join(root, 'server', 'database', 'migrations', `${migration}.ts`))
 /**
  * Fills an empty database from a backup. Everybody logs in again, and is told for two days that the record is older than the homes.
- * @returns how many records and entries there are
+ * @param changes what is played after it: { files, at, root }, at the first second that is left out, or null
+ * @returns how many records and entries there are, and up to when
  */
-export async function fillFrom(file, sheet, env, at = new Date()) {
+export async function fillFrom(file, sheet, env, { at = new Date(), changes = null } = {}) {
   const { child, ended } = clientOf('mariadb', [...client(env), '--binary-mode', env.CIRCUITRY_DB_NAME], env)
   await Promise.all([pipeline(createReadStream(file), createGunzip(), child.stdin), ended])
+  if (changes) await playChanges({ ...changes, position: sheet.changes.position, database: sheet.changes.database })
   const connection = await connectTo(env)
   try {
+    if (!isKnown(await newestMigration(connection)))
+      throw new Stop('Among the changes is an upgrade to a newer program. Put that one here first, or say with --until a moment before it.')
+    const [[newest]] = await connection.query("SELECT DATE_FORMAT(MAX(received_at), '%Y-%m-%dT%H:%i:%sZ') AS at FROM events")
+    // The clock of the file, or of the last entry, whichever is later: what is after that is missing.
+    const upTo = changes ? new Date(Math.max(Date.parse(sheet.madeAt), Date.parse(newest.at ?? 0))).toISOString() : sheet.madeAt
     const [[gaps]] = await connection.query(
       'SELECT COUNT(*) AS count FROM (SELECT stream_id FROM events GROUP BY stream_id HAVING COUNT(*) <> MAX(seq) OR MIN(seq) <> 1) AS broken',
     )
@@ -206,10 +227,10 @@ export async function fillFrom(file, sheet, env, at = new Date()) {
       'CREATE TABLE IF NOT EXISTS installation (name VARCHAR(40) NOT NULL PRIMARY KEY, value TEXT NOT NULL) ENGINE=InnoDB DEFAULT CHARSET=utf8mb4',
     )
     await connection.query("REPLACE INTO installation (name, value) VALUES ('restored', ?)", [
-      JSON.stringify({ at: at.toISOString(), from: sheet.madeAt }),
+      JSON.stringify({ at: at.toISOString(), from: upTo }),
     ])
     const [[found]] = await connection.query('SELECT COUNT(DISTINCT stream_id) AS records, COUNT(*) AS entries FROM events')
-    return { records: Number(found.records), entries: Number(found.entries) }
+    return { records: Number(found.records), entries: Number(found.entries), upTo }
   } finally {
     await connection.end()
   }

@@ -2,6 +2,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { changesOf, keptChanges } from './changes.mjs'
 import { endProcess, freePort, isOurs, needProgram, say, sleep, spawn, spawnSync, stateDir, Stop } from './host.mjs'
 
 const read = (path) => JSON.parse(readFileSync(path, 'utf8'))
@@ -116,8 +117,9 @@ function sql(socket, password, text) {
  * @param name which data directory below the state folder
  * @param keys of a backup that is put back, for a new data directory
  * @param fast give up durability on power loss, for tests
+ * @param changes whether it keeps what changes, for putting it back to any second
  */
-export async function startMariadb(name, { fresh = false, fast = false, keys = {} } = {}) {
+export async function startMariadb(name, { fresh = false, fast = false, keys = {}, changes = !fast } = {}) {
   const mariadbd = needProgram('mariadbd', ['mariadb-server'])
   const dir = join(stateDir, name)
   const data = join(dir, 'data')
@@ -164,6 +166,7 @@ export async function startMariadb(name, { fresh = false, fast = false, keys = {
       '--max-allowed-packet=32M',
       '--innodb-buffer-pool-size=256M',
       `--innodb-flush-log-at-trx-commit=${fast ? 2 : 1}`,
+      ...(changes ? keptChanges(dir, changesOf(process.env, dir)) : []),
       ...user,
     ],
     { stdio: ['ignore', log, log], detached: true },
@@ -187,6 +190,7 @@ export async function startMariadb(name, { fresh = false, fast = false, keys = {
     dir,
     pid: server.pid,
     env: environment(known, port),
+    root: { socket, password: known.rootPassword },
     stop: async () => {
       await endProcess(server.pid)
       rmSync(socket, { force: true })

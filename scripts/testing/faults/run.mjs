@@ -7,6 +7,7 @@ import { connectTo } from '../../lib/backup.mjs'
 import { freePort, needBuild, needPackages, needProgram, root, say, sleep, spawnSync } from '../../lib/host.mjs'
 import { startMariadb } from '../../lib/mariadb.mjs'
 import { startServer } from '../../lib/server.mjs'
+import { changesInSmall, putBackToTheSecond } from './changes.mjs'
 import { envelopeOf, get, give, heardOtherwise, jobsOf, Listener, logIn, randomEnvelope } from './crew.mjs'
 import { murder } from './murder.mjs'
 import { quickFaults } from './quick.mjs'
@@ -164,7 +165,18 @@ async function fiftyClients() {
 }
 await row('two servers, one database, 50 random clients', await fiftyClients())
 
-for (const [what, fault] of [...quickFaults, ['a company taken to another place while people work', takenElsewhere]])
+await row(
+  'put back to a second between two backups, while people work',
+  await putBackToTheSecond(
+    servers.map((server) => server.url),
+    database,
+  ),
+)
+for (const [what, fault] of [
+  ...quickFaults,
+  ['changes played after a backup, to a second, to the end, and refused', changesInSmall],
+  ['a company taken to another place while people work', takenElsewhere],
+])
   await row(
     what,
     await fault(

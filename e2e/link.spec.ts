@@ -141,8 +141,17 @@ test('a room is commissioned: joined, one rescued from the wrong band, tested, n
     await expect(office.getByText(/must run · after an interruption on/)).toBeVisible()
   })
 
-  await test.step('before handover the household joins each with its own app, and the installer is taken off', async () => {
+  await test.step('the handover says the same of that year as the page of schedules', async () => {
+    const played = office.getByTestId('schedules-sentence')
+    await expect(played).toContainText(/in a year of it|nothing goes wrong/, { timeout: 60_000 })
+    const said = await played.innerText()
     await office.goto(`/jobs/${jobId}/handover`)
+    await expect(office.getByRole('region', { name: 'What it does by itself' })).toContainText(`${said} 2 schedules and rules`, {
+      timeout: 60_000,
+    })
+  })
+
+  await test.step('before handover the household joins each with its own app, and the installer is taken off', async () => {
     await expect(office.getByText('The installer is taken off every device').first()).toBeVisible()
     const held = office.getByRole('region', { name: 'Installer on the devices' })
     await expect(held).toContainText('3 devices carry the installer still.')

@@ -214,8 +214,9 @@ export async function fillFrom(file, sheet, env, { at = new Date(), changes = nu
     if (!isKnown(await newestMigration(connection)))
       throw new Stop('Among the changes is an upgrade to a newer program. Put that one here first, or say with --until a moment before it.')
     const [[newest]] = await connection.query("SELECT DATE_FORMAT(MAX(received_at), '%Y-%m-%dT%H:%i:%sZ') AS at FROM events")
-    // The clock of the file, or of the last entry, whichever is later: what is after that is missing.
-    const upTo = changes ? new Date(Math.max(Date.parse(sheet.madeAt), Date.parse(newest.at ?? 0))).toISOString() : sheet.madeAt
+    // To the end of the changes, that is up to the last entry, unless the backup is newer still.
+    const last = new Date(Math.max(Date.parse(sheet.madeAt), Date.parse(newest.at ?? 0)))
+    const upTo = changes ? (changes.at ?? last).toISOString() : sheet.madeAt
     const [[gaps]] = await connection.query(
       'SELECT COUNT(*) AS count FROM (SELECT stream_id FROM events GROUP BY stream_id HAVING COUNT(*) <> MAX(seq) OR MIN(seq) <> 1) AS broken',
     )

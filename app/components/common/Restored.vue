@@ -10,7 +10,7 @@ const look = computed(() =>
 
 <template>
   <aside v-if="session.restored" class="page-bar" aria-label="Backup put back">
-    <b>The record was put back to {{ dayAndTime(session.restored.from, session.region) }}.</b>
+    <b>The record was put back as of {{ dayAndTime(session.restored.from, session.region) }}.</b>
     What was recorded between then and {{ dayAndTime(session.restored.at, session.region) }} is missing, tags and proofs too.
     {{ look }}
   </aside>

@@ -50,6 +50,7 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
         <HandoverSoak v-if="!job!.handedOverAt" />
         <LinkLeaving />
         <HandoverMembers :may-change="onCrew || session.isOffice" />
+        <HandoverSchedules />
         <HandoverBatteries :may-change="onCrew || session.isOffice" />
         <HandoverWarranties :may-change="onCrew || session.isOffice" />
         <HandoverPermit :may-change="onCrew || session.isOffice" />

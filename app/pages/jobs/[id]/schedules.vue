@@ -1,53 +1,17 @@
 <script setup lang="ts">
-import { DateTime } from 'luxon'
-import { routineSaid, tellingIn } from '../../../../core/automation/describe'
+import { routineSaid } from '../../../../core/automation/describe'
 import type { AutomationFinding } from '../../../../core/automation'
 import type { HomeDevice } from '../../../../core/automation/home'
 import type { Habits, Routine, Sensor } from '../../../../core/automation/model.schema'
 import { runWords, sensorWords } from '../../../../core/automation/words'
-import { automatedHome } from '../../../../core/job'
-import type { AutomationTalk } from '~/workers/automation'
 
 /** What the home does by itself: schedules and rules, played through a year, and what goes wrong in it first. */
-const { page, job, site, scheme, onCrew, submitJob } = injectJobRecord()
+const { page, job, site, onCrew, submitJob } = injectJobRecord()
 const session = useSession()
 const mayChange = computed(() => onCrew.value || session.isOffice)
-const region = computed(() => session.regionAt(page.value!.job.branchId))
-const telling = computed(() => tellingIn(scheme.value.id, region.value.locale))
-const home = computed(() => automatedHome(job.value!, site.value!, { zone: region.value.zone, position: page.value!.site.position }))
-
-const from = computed(() => DateTime.now().setZone(region.value.zone).toISODate()!)
-const seed = ref(1)
-const deviceId = ref<string | null>(null)
-const date = ref<string | null>(null)
-const { answer, failed, thinking, put } = useNewestAnswer<AutomationTalk>(
-  () => new Worker(new URL('../../../workers/automation.ts', import.meta.url), { type: 'module' }),
-)
-const asked = computed(() =>
-  JSON.stringify({
-    ...{ home: home.value, from: from.value, seed: seed.value, locale: region.value.locale, schemeId: scheme.value.id },
-    ...{ deviceId: deviceId.value, date: date.value },
-  }),
-)
-watchDebounced(asked, (question) => void put(JSON.parse(question) as AutomationTalk['question']), { debounce: 200, immediate: true })
-
-const findings = computed(() => answer.value?.findings ?? [])
+const { region, telling, home, seed, deviceId, date, answer, failed, thinking, findings, sentence, dayOf, seenWords } = useYearPlayed()
 const shownAtOnce = 3
 const all = ref(false)
-const sentence = computed(() => {
-  if (!home.value.devices.length) return 'No device is in the wall yet.'
-  if (!home.value.routines.length && !findings.value.length) return 'Nothing is set: every light waits for a hand.'
-  if (!answer.value) return 'Playing a year of it …'
-  const wrong = findings.value.length
-  return wrong ? `${counted(wrong, 'thing goes', 'things go')} wrong in a year of it.` : 'A year of it was played: nothing goes wrong.'
-})
-const dayOf = (at: number) => DateTime.fromSeconds(at, { zone: region.value.zone }).toISODate()!
-const seenWords = ({ at, days }: AutomationFinding) =>
-  at === null
-    ? 'Whatever the year is.'
-    : days > 1
-      ? `First seen ${dayWord(dayOf(at), region.value)}, on ${days} days.`
-      : `Seen ${dayWord(dayOf(at), region.value)}.`
 const picture = ref(false)
 function look(finding: AutomationFinding) {
   picture.value = true

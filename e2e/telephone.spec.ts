@@ -165,6 +165,21 @@ test('while a crew works in the home nothing is tried on the telephone', async (
   await accessible(office)
 })
 
+test('what is told of a light is held against the wiring of its box; two tales that contradict each other are not', async ({ browser }) => {
+  const office = await person(browser, 'lena.moss', desk)
+  await begin(office, 'FO-4107', 'it stays on')
+  const wiring = office.getByRole('region', { name: 'Against its wiring' })
+  await expect(wiring).toContainText('By the wiring of counter end')
+  await expect(wiring).toContainText('the relay of the device is stuck on')
+  await expect(wiring).not.toContainText('interrupted')
+  await accessible(office)
+  await office.getByRole('button', { name: 'nothing happens at the wall', exact: true }).click()
+  await expect(wiring).toHaveCount(0)
+  await office.getByRole('button', { name: 'it stays on', exact: true }).click()
+  await expect(wiring).toContainText('is interrupted, or loose in its terminal or connector')
+  expect(faultsOf(office)).toEqual([])
+})
+
 test('danger first: what is read aloud stands there, nothing is asked, and it says so on the callback', async ({ browser }) => {
   const office = await person(browser, 'lena.moss', phone)
   const bram = await person(browser, 'bram.ash', phone)

@@ -287,7 +287,17 @@ const sentence = computed(() => {
           </section>
           <section class="stack" aria-label="Causes">
             <h2 class="kicker">What it may be</h2>
-            <CallbackSuspects v-if="begun" :suspects="state.suspects" />
+            <template v-if="begun">
+              <CallbackSuspects :suspects="state.suspects" />
+              <LazyCallbackWiringTold
+                v-if="!danger && page"
+                :job="page.jobState"
+                :site="page.siteState"
+                :unit-id="installed.id"
+                :symptoms="form.symptoms"
+                :there="false"
+              />
+            </template>
             <p v-else class="soft">
               {{ counted(taught.closed, 'closed callback has', 'closed callbacks have') }} taught what is asked here.
             </p>

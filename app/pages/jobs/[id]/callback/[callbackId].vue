@@ -250,6 +250,14 @@ const close = () => run(() => submitJob({ type: 'closeCallback', callbackId: cal
                 @use="diagnosis.confirmedBy = $event.slice(0, 480)"
               />
             </details>
+            <LazyCallbackWiringTold
+              v-if="callback.status !== 'closed' && callback.call"
+              :job="job!"
+              :site="site!"
+              :unit-id="callback.unitId"
+              :symptoms="callback.call.symptoms"
+              there
+            />
             <NuxtLink v-if="benchOfUnit" class="underline" :to="benchOfUnit">What is seen, against what the wiring predicts</NuxtLink>
             <p v-if="callback.causeKind && !again">
               <b>{{ t(causeWords[callback.causeKind]) }}</b>: {{ callback.cause }}

@@ -1,0 +1,83 @@
+import { asFoundBoxOf, pointsOfUnit, wiringOf, type JobState, type Unit } from '../job'
+import { boxLoads, findingsOf, plannedDevices } from '../job/box-bench'
+import type { SiteState } from '../site'
+import { countPositions, diagnose, everyPosition, homeOf, knownCables, predictSeen, type Observation, type PlannedHome } from '../wiring'
+import type { Symptom } from './causes'
+
+/** What explains what somebody tells of a light, if it is in its wiring, its lamp or its device: as it was laid, and as it would be seen. */
+export interface ToldWiring {
+  /** Of the box. */
+  name: string
+  groups: {
+    /** Faults that look alike from outside. */
+    words: string[]
+    share: number
+  }[]
+  /** What tells the first from the next, for who is there. */
+  check: string | null
+}
+
+/** So many positions are played for somebody who waits on the telephone. */
+const mostPositions = 64
+const mostGroups = 3
+
+/**
+ * What somebody tells of one light, as it would be seen at its box. Nobody says where the switches stood when it was so: it is taken
+ * as so in every position in which it would be wrong.
+ * @param lightId of the home
+ * @returns no rows where the wiring has nothing to say of it
+ */
+export function rowsTold(home: PlannedHome, lightId: string, symptoms: readonly Symptom[]): Observation[] {
+  const told = (symptom: Symptom) => symptoms.includes(symptom)
+  const healthy = predictSeen(home, [], [...everyPosition(home)])
+  const shown = (light: Observation['lights'][string], where = healthy): Observation[] =>
+    where.map(({ positions }) => ({ positions, lights: { [lightId]: light }, trips: [] }))
+  const [circuit, ...others] = home.wiring.circuits
+  // Which of two breakers it is nobody on the telephone says.
+  if (told('trips'))
+    return circuit && !others.length
+      ? healthy.filter(({ lights }) => lights[lightId] === 'on').map(({ positions }) => ({ positions, lights: {}, trips: [circuit.id] }))
+      : []
+  if (told('dead')) return told('staysOn') ? [] : shown('off')
+  if (told('staysOn')) return shown('on')
+  // A joint that is bad and not open. (A glow while it is off is the device’s, seldom a fault’s.)
+  if (told('flickers'))
+    return shown(
+      'dim',
+      healthy.filter(({ lights }) => lights[lightId] === 'on'),
+    )
+  return []
+}
+
+/**
+ * The faults that would look as it is told, by the wiring that is on record.
+ * @returns null where the box’s wiring was not laid on the bench, the device moves more than one light, or the wiring explains nothing of it
+ */
+export function wiringTold(job: JobState, site: SiteState, unit: Unit, symptoms: readonly Symptom[]): ToldWiring | null {
+  const box = site.boxes[unit.boxId]
+  const { notes, plan } = wiringOf(job, unit.boxId)
+  const found = notes && box ? asFoundBoxOf(site, box, notes) : null
+  const findings = found?.ok && plan ? findingsOf(job, site, unit.boxId) : null
+  const cables = found?.ok && findings ? knownCables(found.found, findings) : null
+  if (!box || !found?.ok || !plan || !cables) return null
+  const devices = plannedDevices(job, unit.boxId)
+  if (plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return null
+  const home = homeOf(found.found, cables, plan, devices, boxLoads(job, unit.boxId))
+  const ids = pointsOfUnit(job, unit).map(({ id }) => id)
+  const letters = plan.feeds.flatMap(({ pointId, letter }) => (ids.includes(pointId) ? [letter] : []))
+  const lights = home.outside.lights.filter(({ letter }) => (letters.length ? letters.includes(letter) : true))
+  if (lights.length !== 1 || countPositions(home) > mostPositions) return null
+  const rows = rowsTold(home, lights[0]!.id, symptoms)
+  if (!rows.length) return null
+  const { groups } = diagnose(home, rows)
+  const explained = groups.filter(({ misfits, suspects }) => misfits === 0 && suspects.every(({ faults }) => faults.length > 0))
+  if (!explained.length) return null
+  const all = explained.reduce((sum, { share }) => sum + share, 0)
+  return {
+    name: box.name,
+    groups: explained
+      .slice(0, mostGroups)
+      .map(({ suspects, share }) => ({ words: suspects.map(({ words }) => words), share: share / all })),
+    check: explained[0]!.check ?? explained[0]!.within,
+  }
+}

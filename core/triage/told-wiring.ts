@@ -8,18 +8,14 @@ import type { Symptom } from './causes'
 export interface ToldWiring {
   /** Of the box. */
   name: string
-  groups: {
-    /** Faults that look alike from outside. */
-    words: string[]
-    share: number
-  }[]
-  /** What tells the first from the next, for who is there. */
+  /** Faults that would all look so, the likeliest first. */
+  faults: string[]
+  /** What tells the first two apart, for who is there: with the power off. Null: no meter at this box does. */
   check: string | null
 }
 
 /** So many positions are played for somebody who waits on the telephone. */
 const mostPositions = 64
-const mostGroups = 3
 
 /**
  * What somebody tells of one light, as it would be seen at its box. Nobody says where the switches stood when it was so: it is taken
@@ -72,12 +68,9 @@ export function wiringTold(job: JobState, site: SiteState, unit: Unit, symptoms:
   const { groups } = diagnose(home, rows)
   const explained = groups.filter(({ misfits, suspects }) => misfits === 0 && suspects.every(({ faults }) => faults.length > 0))
   if (!explained.length) return null
-  const all = explained.reduce((sum, { share }) => sum + share, 0)
   return {
     name: box.name,
-    groups: explained
-      .slice(0, mostGroups)
-      .map(({ suspects, share }) => ({ words: suspects.map(({ words }) => words), share: share / all })),
-    check: explained[0]!.check ?? explained[0]!.within,
+    faults: explained.flatMap(({ suspects }) => suspects.map(({ words }) => words)),
+    check: explained[0]!.within,
   }
 }

@@ -38,14 +38,11 @@ const shownAtOnce = 4
   <section v-if="told" class="stack" aria-label="Against its wiring">
     <h3 class="kicker">By the wiring of {{ told.name }}</h3>
     <p class="soft small">If it is in the wiring, the lamp or the device, one of these looks as it is told:</p>
-    <template v-for="group in told.groups" :key="group.words[0]">
-      <p v-if="told.groups.length > 1" class="mono small">{{ Math.round(group.share * 100) }} %</p>
-      <ul class="small list-disc ps-5">
-        <li v-for="words in group.words.slice(0, shownAtOnce)" :key="words">{{ words }}</li>
-        <li v-if="group.words.length > shownAtOnce" class="soft">or {{ group.words.length - shownAtOnce }} more</li>
-      </ul>
-    </template>
-    <p v-if="there && told.check" class="small"><b>What tells them apart:</b> {{ told.check }}</p>
+    <ul class="small list-disc ps-5">
+      <li v-for="words in told.faults.slice(0, shownAtOnce)" :key="words">{{ words }}</li>
+      <li v-if="told.faults.length > shownAtOnce" class="soft">or {{ told.faults.length - shownAtOnce }} more</li>
+    </ul>
+    <p v-if="there && told.check" class="small"><b>What tells the first two apart:</b> {{ told.check }}</p>
     <p v-else class="soft small">Which one it is, a check at the box says.</p>
   </section>
 </template>

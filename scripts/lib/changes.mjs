@@ -99,10 +99,14 @@ export function momentOf(words, madeAt, now = new Date()) {
   return at > now ? null : at
 }
 
+/** The reader takes moments by the clock of its process. */
+const inUtc = { TZ: 'UTC' }
+const until = (at) => (at ? [`--stop-datetime=${at.toISOString().slice(0, 19).replace('T', ' ')}`] : [])
 /** What a file of changes says of itself: where it goes on, how far it is whole, and what is wrong with it. */
-async function readThrough(file, position) {
-  const args = ['--no-defaults', '--verify-binlog-checksum', ...(position ? [`--start-position=${position}`] : []), file]
-  const child = spawn(needProgram('mariadb-binlog', ['mariadb-server']), args, { stdio: ['ignore', 'pipe', 'pipe'] })
+async function readThrough(file, position, at) {
+  const args = ['--no-defaults', '--verify-binlog-checksum', ...(position ? [`--start-position=${position}`] : []), ...until(at), file]
+  const env = { ...process.env, ...inUtc }
+  const child = spawn(needProgram('mariadb-binlog', ['mariadb-server']), args, { stdio: ['ignore', 'pipe', 'pipe'], env })
   let error = ''
   child.stderr.setEncoding('utf8').on('data', (text) => (error += text))
   const ended = new Promise((resolve) => child.once('close', resolve))
@@ -122,13 +126,12 @@ async function readThrough(file, position) {
  * record that nobody made. Such a file may end in the middle of what was written when the power went: nobody was answered that.
  * @throws Stop where a file is damaged, or lacks its end
  */
-export async function lookThrough(files, position) {
+export async function lookThrough(files, position, at = null) {
   let last = null
   for (const [index, file] of files.entries()) {
-    const now = await readThrough(file, index === 0 ? position : null)
-    if (now.damaged)
-      throw new Stop(`${file} is damaged. Say with --until a moment before it, with the files after it moved away. Nothing was changed.`)
-    if (last?.torn && last.whole !== null && now.goesOnAfter !== last.whole)
+    const now = await readThrough(file, index === 0 ? position : null, at)
+    if (now.damaged) throw new Stop(`${file} is damaged. With --until, a moment before that is reached all the same. Nothing was changed.`)
+    if (last?.torn && last.whole !== null && now.goesOnAfter !== null && now.goesOnAfter !== last.whole)
       throw new Stop(`${files[index - 1]} lacks its end, and ${basename(file)} goes on after it. Nothing was changed.`)
     last = { ...now, whole: now.whole ?? last?.whole ?? null }
   }
@@ -140,22 +143,18 @@ export async function lookThrough(files, position) {
  * @param root how the database takes them: { socket, password }
  */
 export async function playChanges({ files, position, at, database, root }) {
-  await lookThrough(files, position)
+  await lookThrough(files, position, at)
   const reading = [
-    '--no-defaults',
-    '--disable-log-bin',
-    '--verify-binlog-checksum',
-    `--database=${database}`,
-    `--start-position=${position}`,
+    ...['--no-defaults', '--disable-log-bin', '--verify-binlog-checksum', `--database=${database}`, `--start-position=${position}`],
+    ...until(at),
   ]
-  if (at) reading.push(`--stop-datetime=${at.toISOString().slice(0, 19).replace('T', ' ')}`)
   const said = []
   const start = (program, args, stdio, env) => {
     const child = spawn(needProgram(program, ['mariadb-client', 'mariadb-server']), args, { stdio, env: { ...process.env, ...env } })
     child.stderr.setEncoding('utf8').on('data', (text) => said.push(text))
     return { child, ended: new Promise((resolve) => child.once('close', resolve)) }
   }
-  const reader = start('mariadb-binlog', [...reading, ...files], ['ignore', 'pipe', 'pipe'], { TZ: 'UTC' })
+  const reader = start('mariadb-binlog', [...reading, ...files], ['ignore', 'pipe', 'pipe'], inUtc)
   const writer = start('mariadb', ['--no-defaults', `--socket=${root.socket}`, '-uroot', '--binary-mode'], ['pipe', 'ignore', 'pipe'], {
     MYSQL_PWD: root.password,
   })

@@ -183,13 +183,15 @@ export async function changesInSmall() {
     writeFileSync(last, turned(bytes))
     const broken = await restore(again, made, [`--changes=${changes}`])
     if (broken.status === 0 || !/is damaged/.test(broken.stderr)) wrong.push(`a damaged file: ${broken.stdout}${broken.stderr}`)
+    const before = await restore(again, made, [`--changes=${changes}`, `--until=${until}`])
+    if (before.status !== 0 || (await read()).length !== 16) wrong.push(`before a damaged file: ${before.stdout}${before.stderr}`)
     if (readdirSync(stateDir).some((one) => one.startsWith(again))) wrong.push('what could not be put back is left lying')
   } finally {
     await database.stop()
     for (const one of [place, again]) rmSync(join(stateDir, one), { recursive: true, force: true })
     rmSync(folder, { recursive: true, force: true })
   }
-  return { tried: 27, survived: 27 - wrong.length, wrong }
+  return { tried: 28, survived: 28 - wrong.length, wrong }
 }
 
 /** The same with a crew at work: what was answered before the second is there, entry by entry, and nothing of after it. */

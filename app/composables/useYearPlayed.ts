@@ -41,5 +41,8 @@ export function useYearPlayed() {
       : days > 1
         ? `First seen ${dayWord(dayOf(at), region.value)}, on ${days} days.`
         : `Seen ${dayWord(dayOf(at), region.value)}.`
-  return { region, telling, home, from, seed, deviceId, date, answer, failed, thinking, findings, sentence, dayOf, seenWords }
+  /** What other jobs put in the same home is not in this record, and not played. */
+  const otherNames = useOtherNames()
+  const others = computed(() => otherNames.value.map(({ name }) => name).join(', '))
+  return { region, telling, home, others, seed, deviceId, date, answer, failed, thinking, findings, sentence, dayOf, seenWords }
 }

@@ -27,6 +27,7 @@ import {
   type Findings,
   type LightLoad,
   type PlannedDevice,
+  type PlannedHome,
   type Seen,
   type TestedLight,
   type VerdictCode,
@@ -146,7 +147,7 @@ export function proveTogether(own: BoxOfGroup, mates: Mate[], most?: number): Pr
   return answer.ok ? { kind: 'proven', names, ...answer } : { kind: 'cannot', names, why: answer.why }
 }
 /** A terminal of a device that nobody has chosen yet cannot be judged. */
-const lacksDevice = (plan: WiringPlan, devices: PlannedDevice[]) =>
+export const lacksDevice = (plan: WiringPlan, devices: PlannedDevice[]) =>
   plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))
 
 /** Devices chosen for a box, as the wiring sees them. */
@@ -200,19 +201,29 @@ export interface PredictedRow {
   predicted: string
   seen: string
 }
-/** What each light of a box should do, and what was seen at the bench or in the functional tests. Empty while nothing was noted. */
-export function predictedAndSeen(job: JobState, site: SiteState, boxId: string): PredictedRow[] {
-  const { notes, plan, observed } = wiringOf(job, boxId)
+/**
+ * The home as far as a box reaches it, by its plan, or by the one that would be proposed.
+ * @returns null where the box is not described, or not all of its conductors are known
+ */
+export function homeOnRecord(job: JobState, site: SiteState, boxId: string): { found: AsFoundBox; home: PlannedHome } | null {
+  const { notes, plan } = wiringOf(job, boxId)
   const box = site.boxes[boxId]
-  const tested = testedLights(job, site, boxId)
-  const findings = observed.length || tested.length ? findingsOf(job, site, boxId) : null
   const found = notes && box ? asFoundBoxOf(site, box, notes) : null
-  if (!found?.ok || !findings) return []
-  const cables = knownCables(found.found, findings)
-  if (!cables) return []
+  const findings = findingsOf(job, site, boxId)
+  const cables = found?.ok && findings ? knownCables(found.found, findings) : null
+  if (!found?.ok || !cables) return null
   const devices = plannedDevices(job, boxId)
   const loads = boxLoads(job, boxId)
-  const home = homeOf(found.found, cables, plan ?? proposePlan(found.found, cables, devices, { loads }), devices, loads)
+  const laid = plan ?? proposePlan(found.found, cables, devices, { loads })
+  return { found: found.found, home: homeOf(found.found, cables, laid, devices, loads) }
+}
+/** What each light of a box should do, and what was seen at the bench or in the functional tests. Empty while nothing was noted. */
+export function predictedAndSeen(job: JobState, site: SiteState, boxId: string): PredictedRow[] {
+  const { observed } = wiringOf(job, boxId)
+  const tested = testedLights(job, site, boxId)
+  const record = observed.length || tested.length ? homeOnRecord(job, site, boxId) : null
+  if (!record) return []
+  const { found, home } = record
   const { lights, farSwitches } = home.outside
   const seen = withTests(observed, testsAsSeen(predictSeen(home, [], [...everyPosition(home)]), lights, farSwitches, tested))
   const predicted = predictSeen(
@@ -223,7 +234,7 @@ export function predictedAndSeen(job: JobState, site: SiteState, boxId: string):
   return seen.flatMap((row, index) =>
     lights.flatMap((light) => {
       if (!row.trips.length && row.lights[light.id] === undefined) return []
-      const shown = (ends: Seen[]) => seenWords(ends, found.found.circuits.length, [lightWords(ends, light.id)])
+      const shown = (ends: Seen[]) => seenWords(ends, found.circuits.length, [lightWords(ends, light.id)])
       return [
         {
           position: positionWords(home, row.positions),

@@ -1,7 +1,7 @@
-import { asFoundBoxOf, pointsOfUnit, wiringOf, type JobState, type Unit } from '../job'
-import { boxLoads, findingsOf, plannedDevices } from '../job/box-bench'
+import { pointsOfUnit, wiringOf, type JobState, type Unit } from '../job'
+import { homeOnRecord, lacksDevice, plannedDevices } from '../job/box-bench'
 import type { SiteState } from '../site'
-import { countPositions, diagnose, everyPosition, homeOf, knownCables, predictSeen, type Observation, type PlannedHome } from '../wiring'
+import { countPositions, diagnose, everyPosition, predictSeen, type Light, type Observation, type PlannedHome } from '../wiring'
 import type { Symptom } from './causes'
 
 /** What explains what somebody tells of a light, if it is in its wiring, its lamp or its device: as it was laid, and as it would be seen. */
@@ -25,24 +25,16 @@ const mostPositions = 64
  */
 export function rowsTold(home: PlannedHome, lightId: string, symptoms: readonly Symptom[]): Observation[] {
   const told = (symptom: Symptom) => symptoms.includes(symptom)
-  const healthy = predictSeen(home, [], [...everyPosition(home)])
-  const shown = (light: Observation['lights'][string], where = healthy): Observation[] =>
-    where.map(({ positions }) => ({ positions, lights: { [lightId]: light }, trips: [] }))
+  const all = [...everyPosition(home)]
+  const seen = (light: Light, where = all) => where.map((positions) => ({ positions, lights: { [lightId]: light }, trips: [] }))
+  const lit = () => predictSeen(home, [], all).flatMap(({ positions, lights }) => (lights[lightId] === 'on' ? [positions] : []))
   const [circuit, ...others] = home.wiring.circuits
   // Which of two breakers it is nobody on the telephone says.
-  if (told('trips'))
-    return circuit && !others.length
-      ? healthy.filter(({ lights }) => lights[lightId] === 'on').map(({ positions }) => ({ positions, lights: {}, trips: [circuit.id] }))
-      : []
-  if (told('dead')) return told('staysOn') ? [] : shown('off')
-  if (told('staysOn')) return shown('on')
+  if (told('trips')) return circuit && !others.length ? lit().map((positions) => ({ positions, lights: {}, trips: [circuit.id] })) : []
+  if (told('dead')) return told('staysOn') ? [] : seen('off')
+  if (told('staysOn')) return seen('on')
   // A joint that is bad and not open. (A glow while it is off is the device’s, seldom a fault’s.)
-  if (told('flickers'))
-    return shown(
-      'dim',
-      healthy.filter(({ lights }) => lights[lightId] === 'on'),
-    )
-  return []
+  return told('flickers') ? seen('dim', lit()) : []
 }
 
 /**
@@ -50,15 +42,10 @@ export function rowsTold(home: PlannedHome, lightId: string, symptoms: readonly 
  * @returns null where the box’s wiring was not laid on the bench, the device moves more than one light, or the wiring explains nothing of it
  */
 export function wiringTold(job: JobState, site: SiteState, unit: Unit, symptoms: readonly Symptom[]): ToldWiring | null {
-  const box = site.boxes[unit.boxId]
-  const { notes, plan } = wiringOf(job, unit.boxId)
-  const found = notes && box ? asFoundBoxOf(site, box, notes) : null
-  const findings = found?.ok && plan ? findingsOf(job, site, unit.boxId) : null
-  const cables = found?.ok && findings ? knownCables(found.found, findings) : null
-  if (!box || !found?.ok || !plan || !cables) return null
-  const devices = plannedDevices(job, unit.boxId)
-  if (plan.devices.some(({ gang }) => !devices.some((device) => device.gang === gang))) return null
-  const home = homeOf(found.found, cables, plan, devices, boxLoads(job, unit.boxId))
+  const { plan } = wiringOf(job, unit.boxId)
+  const record = plan && !lacksDevice(plan, plannedDevices(job, unit.boxId)) ? homeOnRecord(job, site, unit.boxId) : null
+  if (!plan || !record) return null
+  const { home } = record
   const ids = pointsOfUnit(job, unit).map(({ id }) => id)
   const letters = plan.feeds.flatMap(({ pointId, letter }) => (ids.includes(pointId) ? [letter] : []))
   const lights = home.outside.lights.filter(({ letter }) => (letters.length ? letters.includes(letter) : true))
@@ -69,7 +56,7 @@ export function wiringTold(job: JobState, site: SiteState, unit: Unit, symptoms:
   const explained = groups.filter(({ misfits, suspects }) => misfits === 0 && suspects.every(({ faults }) => faults.length > 0))
   if (!explained.length) return null
   return {
-    name: box.name,
+    name: site.boxes[unit.boxId]!.name,
     faults: explained.flatMap(({ suspects }) => suspects.map(({ words }) => words)),
     check: explained[0]!.within,
   }

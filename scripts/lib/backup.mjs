@@ -17,7 +17,8 @@ import { pipeline } from 'node:stream/promises'
 import { createGunzip, createGzip } from 'node:zlib'
 import mysql from 'mysql2/promise'
 import { changesKept, placeIn, playChanges } from './changes.mjs'
-import { needProgram, root, spawn, Stop } from './host.mjs'
+import { clientOf } from './client.mjs'
+import { root, Stop } from './host.mjs'
 import { newPassphrase, plainPassphrase } from './passphrase.mjs'
 
 const format = 'circuitry-backup'
@@ -34,6 +35,7 @@ export const connectTo = (env) =>
     password: env.CIRCUITRY_DB_PASSWORD,
     database: env.CIRCUITRY_DB_NAME,
   })
+const asUser = (env) => ({ MYSQL_PWD: env.CIRCUITRY_DB_PASSWORD })
 const client = (env) => [
   '--no-defaults',
   `--host=${env.CIRCUITRY_DB_HOST}`,
@@ -41,22 +43,6 @@ const client = (env) => [
   `--user=${env.CIRCUITRY_DB_USER}`,
   '--default-character-set=utf8mb4',
 ]
-/** A client of the database; the password goes by the environment. @returns its output and input, and what it ends with */
-function clientOf(program, args, env) {
-  const child = spawn(needProgram(program, ['mariadb-client']), args, {
-    env: { ...process.env, MYSQL_PWD: env.CIRCUITRY_DB_PASSWORD },
-    stdio: ['pipe', 'pipe', 'pipe'],
-  })
-  let said = ''
-  child.stderr.setEncoding('utf8').on('data', (text) => (said += text))
-  const ended = new Promise((resolve, reject) => {
-    child.on('error', reject)
-    child.on('close', (code) => (code === 0 ? resolve() : reject(new Stop(`${program} ended with ${code}: ${said.trim()}`))))
-  })
-  // Whoever waits for the streams first hears of it as well.
-  ended.catch(() => undefined)
-  return { child, ended }
-}
 async function digestOf(file) {
   const hash = createHash('sha256')
   for await (const part of createReadStream(file)) hash.update(part)
@@ -122,7 +108,7 @@ export async function makeBackup({ env, keys, kind, folder, keysFolder, passphra
       ...(changesId ? ['--master-data=2'] : []),
       env.CIRCUITRY_DB_NAME,
     ]
-    const { child, ended } = clientOf('mariadb-dump', args, env)
+    const { child, ended } = clientOf('mariadb-dump', args, asUser(env))
     let [head, tail] = ['', '']
     child.stdout.on('data', (bytes) => {
       const text = bytes.toString('latin1')
@@ -200,23 +186,27 @@ export async function readBackup(file, keys) {
 /** Everybody’s page is fetched anew by this: no device’s place in the feed is near it. */
 const feedJump = 1_000_000
 const isKnown = (migration) => existsSync(join(root, 'server', 'database', 'migrations', `${migration}.ts`))
+/** Up to when changes were played. @throws Stop where an upgrade to a newer program is among them */
+async function playedUpTo(connection, { madeAt }, at) {
+  if (!isKnown(await newestMigration(connection)))
+    throw new Stop('Among the changes is an upgrade to a newer program. Put that one here first, or say with --until a moment before it.')
+  if (at) return at.toISOString()
+  // To the end, that is up to the last entry, unless the backup is newer still.
+  const [[newest]] = await connection.query("SELECT DATE_FORMAT(MAX(received_at), '%Y-%m-%dT%H:%i:%sZ') AS at FROM events")
+  return new Date(Math.max(Date.parse(madeAt), Date.parse(newest.at ?? 0))).toISOString()
+}
 /**
  * Fills an empty database from a backup. Everybody logs in again, and is told for two days that the record is older than the homes.
  * @param changes what is played after it: { files, at, root }, at the first second that is left out, or null
  * @returns how many records and entries there are, and up to when
  */
 export async function fillFrom(file, sheet, env, { at = new Date(), changes = null } = {}) {
-  const { child, ended } = clientOf('mariadb', [...client(env), '--binary-mode', env.CIRCUITRY_DB_NAME], env)
+  const { child, ended } = clientOf('mariadb', [...client(env), '--binary-mode', env.CIRCUITRY_DB_NAME], asUser(env))
   await Promise.all([pipeline(createReadStream(file), createGunzip(), child.stdin), ended])
   if (changes) await playChanges({ ...changes, position: sheet.changes.position, database: sheet.changes.database })
   const connection = await connectTo(env)
   try {
-    if (!isKnown(await newestMigration(connection)))
-      throw new Stop('Among the changes is an upgrade to a newer program. Put that one here first, or say with --until a moment before it.')
-    const [[newest]] = await connection.query("SELECT DATE_FORMAT(MAX(received_at), '%Y-%m-%dT%H:%i:%sZ') AS at FROM events")
-    // To the end of the changes, that is up to the last entry, unless the backup is newer still.
-    const last = new Date(Math.max(Date.parse(sheet.madeAt), Date.parse(newest.at ?? 0)))
-    const upTo = changes ? (changes.at ?? last).toISOString() : sheet.madeAt
+    const upTo = changes ? await playedUpTo(connection, sheet, changes.at) : sheet.madeAt
     const [[gaps]] = await connection.query(
       'SELECT COUNT(*) AS count FROM (SELECT stream_id FROM events GROUP BY stream_id HAVING COUNT(*) <> MAX(seq) OR MIN(seq) <> 1) AS broken',
     )

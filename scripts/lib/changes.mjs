@@ -3,7 +3,8 @@ import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { basename, dirname, join, resolve } from 'node:path'
 import { createInterface } from 'node:readline'
-import { needProgram, say, spawn, Stop } from './host.mjs'
+import { clientOf } from './client.mjs'
+import { say, Stop } from './host.mjs'
 
 const name = 'changes'
 const pattern = /^changes\.(\d{6,})$/
@@ -88,7 +89,7 @@ export function changesAfter(base, changes) {
   return files.map((one) => join(folder, one))
 }
 
-/** @returns a moment as the reader of the files takes it, in UTC @throws Stop where it is none, or before the backup */
+/** @returns the moment that is said; null: none, or one that is still to come @throws Stop where it is none, or before the backup */
 export function momentOf(words, madeAt, now = new Date()) {
   if (!words) return null
   const at = new Date(words)
@@ -99,17 +100,21 @@ export function momentOf(words, madeAt, now = new Date()) {
   return at > now ? null : at
 }
 
-/** The reader takes moments by the clock of its process. */
-const inUtc = { TZ: 'UTC' }
-const until = (at) => (at ? [`--stop-datetime=${at.toISOString().slice(0, 19).replace('T', ' ')}`] : [])
+/** The database's own reader of such files, which takes moments by the clock of its process. */
+const readerOf = (files, { position, at }, ...more) =>
+  clientOf(
+    'mariadb-binlog',
+    [
+      ...['--no-defaults', '--verify-binlog-checksum', ...more],
+      ...(position ? [`--start-position=${position}`] : []),
+      ...(at ? [`--stop-datetime=${at.toISOString().slice(0, 19).replace('T', ' ')}`] : []),
+      ...files,
+    ],
+    { TZ: 'UTC' },
+  )
 /** What a file of changes says of itself: where it goes on, how far it is whole, and what is wrong with it. */
-async function readThrough(file, position, at) {
-  const args = ['--no-defaults', '--verify-binlog-checksum', ...(position ? [`--start-position=${position}`] : []), ...until(at), file]
-  const env = { ...process.env, ...inUtc }
-  const child = spawn(needProgram('mariadb-binlog', ['mariadb-server']), args, { stdio: ['ignore', 'pipe', 'pipe'], env })
-  let error = ''
-  child.stderr.setEncoding('utf8').on('data', (text) => (error += text))
-  const ended = new Promise((resolve) => child.once('close', resolve))
+async function readThrough(file, range) {
+  const { child, ended } = readerOf([file], range)
   let [begun, whole, goesOnAfter] = [null, null, null]
   for await (const line of createInterface({ input: child.stdout })) {
     const before = /\tGtid list \[([\d-]*)/.exec(line)
@@ -118,7 +123,9 @@ async function readThrough(file, position, at) {
     if (begins) begun = begins[1]
     if (/^COMMIT/.test(line) || (begins && line.includes(' ddl'))) whole = begun
   }
-  if ((await ended) !== 0) throw new Stop(`${file} cannot be read: ${error.trim()}. Nothing was changed.`)
+  const error = await ended.catch(({ message }) => {
+    throw new Stop(`${file} cannot be read: ${message}. Nothing was changed.`)
+  })
   return { whole, goesOnAfter, torn: /Event truncated/.test(error), damaged: /ERROR/.test(error) && !/Event truncated/.test(error) }
 }
 /**
@@ -129,7 +136,7 @@ async function readThrough(file, position, at) {
 export async function lookThrough(files, position, at = null) {
   let last = null
   for (const [index, file] of files.entries()) {
-    const now = await readThrough(file, index === 0 ? position : null, at)
+    const now = await readThrough(file, { position: index === 0 ? position : null, at })
     if (now.damaged) throw new Stop(`${file} is damaged. With --until, a moment before that is reached all the same. Nothing was changed.`)
     if (last?.torn && last.whole !== null && now.goesOnAfter !== null && now.goesOnAfter !== last.whole)
       throw new Stop(`${files[index - 1]} lacks its end, and ${basename(file)} goes on after it. Nothing was changed.`)
@@ -144,24 +151,14 @@ export async function lookThrough(files, position, at = null) {
  */
 export async function playChanges({ files, position, at, database, root }) {
   await lookThrough(files, position, at)
-  const reading = [
-    ...['--no-defaults', '--disable-log-bin', '--verify-binlog-checksum', `--database=${database}`, `--start-position=${position}`],
-    ...until(at),
-  ]
-  const said = []
-  const start = (program, args, stdio, env) => {
-    const child = spawn(needProgram(program, ['mariadb-client', 'mariadb-server']), args, { stdio, env: { ...process.env, ...env } })
-    child.stderr.setEncoding('utf8').on('data', (text) => said.push(text))
-    return { child, ended: new Promise((resolve) => child.once('close', resolve)) }
-  }
-  const reader = start('mariadb-binlog', [...reading, ...files], ['ignore', 'pipe', 'pipe'], inUtc)
-  const writer = start('mariadb', ['--no-defaults', `--socket=${root.socket}`, '-uroot', '--binary-mode'], ['pipe', 'ignore', 'pipe'], {
-    MYSQL_PWD: root.password,
-  })
+  const reader = readerOf(files, { position, at }, '--disable-log-bin', `--database=${database}`)
+  const writer = clientOf('mariadb', ['--no-defaults', `--socket=${root.socket}`, '-uroot', '--binary-mode'], { MYSQL_PWD: root.password })
+  writer.child.stdout.resume()
   // Where one of them ends early the other is told so by its end, and the words of both are told.
   writer.child.stdin.on('error', () => undefined)
   reader.child.stdout.pipe(writer.child.stdin)
-  const codes = await Promise.all([reader.ended, writer.ended])
-  if (codes.some((code) => code !== 0)) throw new Stop(`The changes could not be played: ${said.join('').trim().slice(0, 800)}`)
+  const ends = await Promise.allSettled([reader.ended, writer.ended])
+  const wrong = ends.flatMap(({ reason }) => (reason ? [reason.message] : []))
+  if (wrong.length) throw new Stop(`The changes could not be played: ${wrong.join(' ').slice(0, 800)}`)
   say(`Played ${files.length === 1 ? 'one file' : `${files.length} files`} of changes.`)
 }

@@ -104,7 +104,7 @@ export const firstAccounts = ({ rootPassword, dbName, dbUser, dbPassword }) => [
 ]
 
 /** As root through the socket. The password goes by the environment, so that no list of processes shows it. */
-function sql(socket, password, text) {
+export function asRoot({ socket, password }, text) {
   const result = spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], {
     encoding: 'utf8',
     env: { ...process.env, MYSQL_PWD: password },
@@ -183,7 +183,7 @@ export async function startMariadb(name, { fresh = false, fast = false, keys = {
     await sleep(200)
   }
   if (newData) {
-    sql(socket, '', `${firstAccounts(known).join('; ')};`)
+    asRoot({ socket, password: '' }, `${firstAccounts(known).join('; ')};`)
   }
   return {
     port,

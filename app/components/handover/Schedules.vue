@@ -2,7 +2,7 @@
 /** What the home does by itself, played through a year before the customer signs for it. */
 const { page, job } = injectJobRecord()
 const { t } = useTrade()
-const { home, findings, sentence, seenWords, answer, failed } = useYearPlayed()
+const { home, others, findings, sentence, seenWords, answer, failed } = useYearPlayed()
 /** A device that comes back on by itself is a finding without any schedule. */
 const any = computed(() => home.value.routines.length > 0 || findings.value.length > 0)
 const going = computed(() => home.value.routines.filter(({ paused }) => !paused).length)
@@ -14,8 +14,6 @@ const said = computed(() =>
     ...(answer.value && going.value > answer.value.ran ? [`${going.value - answer.value.ran} never ran in that year`] : []),
   ].join(', '),
 )
-/** What other jobs put in the same home is not in this record. */
-const others = useOtherNames()
 const shownAtOnce = 3
 </script>
 
@@ -29,9 +27,7 @@ const shownAtOnce = 3
         <span v-if="said" class="soft"> {{ said }}.</span>
       </p>
       <p v-if="!page!.site.position" class="small warn">Nobody has shown where this home is: the sun rises at six and sets at six here.</p>
-      <p v-if="others.length" class="small soft">
-        Not played, since other jobs put them in: {{ others.map(({ name }) => name).join(', ') }}.
-      </p>
+      <p v-if="others" class="small soft">Not played, since other jobs put them in: {{ others }}.</p>
       <ul v-if="findings.length" class="small list-disc ps-5">
         <li v-for="finding in findings.slice(0, shownAtOnce)" :key="finding.sentence">
           <b v-if="finding.kind === 'mustRunOff'" class="bad">Must run. </b>{{ t(finding.sentence) }}

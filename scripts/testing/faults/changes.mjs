@@ -4,17 +4,13 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { connectTo, makeBackup } from '../../lib/backup.mjs'
 import { changesAfter, changesOf, keptChanges, lookThrough, momentOf } from '../../lib/changes.mjs'
-import { needProgram, root, runNode, sleep, spawnSync, stateDir } from '../../lib/host.mjs'
-import { startMariadb } from '../../lib/mariadb.mjs'
+import { root, runNode, sleep, stateDir } from '../../lib/host.mjs'
+import { asRoot, startMariadb } from '../../lib/mariadb.mjs'
 import { give, jobsOf, logIn, randomEnvelope } from './crew.mjs'
 import { murder } from './murder.mjs'
 import { verify } from './verify.mjs'
 
 const passphrase = 'lantern-kelp-tide-9'
-const asRoot = ({ root: { socket, password } }, text) =>
-  spawnSync(needProgram('mariadb', ['mariadb-client']), ['--no-defaults', `--socket=${socket}`, '-uroot', '-e', text], {
-    env: { ...process.env, MYSQL_PWD: password },
-  })
 const keysOf = ({ env }) => ({ secretKey: env.CIRCUITRY_SECRET_KEY, sessionPassword: env.NUXT_SESSION_PASSWORD })
 const backUp = (database, folder) =>
   makeBackup({
@@ -98,7 +94,7 @@ export async function changesInSmall() {
     await write(8)
     const made = await backUp(database, folder)
     await write(4)
-    asRoot(database, 'FLUSH BINARY LOGS')
+    asRoot(database.root, 'FLUSH BINARY LOGS')
     await write(4)
     const until = await quietSecond()
     await write(2)
@@ -213,7 +209,7 @@ export async function putBackToTheSecond(urls, database) {
   const wrong = []
   try {
     const [made] = await Promise.all([sleep(300).then(() => backUp(database, folder)), work(200)])
-    asRoot(database, 'FLUSH BINARY LOGS')
+    asRoot(database.root, 'FLUSH BINARY LOGS')
     await work(200)
     const until = await quietSecond()
     const before = [...answered]

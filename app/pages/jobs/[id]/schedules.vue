@@ -9,7 +9,8 @@ import { runWords, sensorWords } from '../../../../core/automation/words'
 const { page, job, site, onCrew, submitJob } = injectJobRecord()
 const session = useSession()
 const mayChange = computed(() => onCrew.value || session.isOffice)
-const { region, telling, home, seed, deviceId, date, answer, failed, thinking, findings, sentence, dayOf, seenWords } = useYearPlayed()
+const { region, telling, home, others, seed, deviceId, date, answer, failed, thinking, findings, sentence, dayOf, seenWords } =
+  useYearPlayed()
 const shownAtOnce = 3
 const all = ref(false)
 const picture = ref(false)
@@ -42,9 +43,6 @@ async function putBack() {
   const routine = dropped.value
   if (routine && (await run(() => submitJob({ type: 'setRoutine', routine })))) dropped.value = null
 }
-/** What other jobs put in the same home is not in this record. */
-const elsewhere = useOtherNames()
-const others = computed(() => elsewhere.value.map(({ name }) => name))
 
 // One sheet for whatever is being changed.
 type Open =
@@ -161,7 +159,7 @@ useHead({ title: () => (page.value ? `Schedules and rules · ${page.value.site.n
     <p v-if="!page!.site.position && home.devices.length" class="note amber">
       Nobody has shown where this home is: the sun rises at six and sets at six here. The office shows it on the map of the day.
     </p>
-    <p v-if="others.length" class="note small">Not played, since other jobs put them in: {{ others.join(', ') }}.</p>
+    <p v-if="others" class="note small">Not played, since other jobs put them in: {{ others }}.</p>
     <p v-if="failed" class="note amber">The year could not be played on this device. Schedules can still be set.</p>
     <CommonRefusal :refusal="refusal" />
     <section v-if="findings.length" aria-label="What goes wrong" class="stack">

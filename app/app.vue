@@ -32,6 +32,7 @@ feed.listen((change) => {
   if (change.topic === 'catalogue') void session.load('parts')
   if (change.topic === 'settings') void session.load('branches')
   if (change.topic === 'sessions') void session.probe()
+  if (change.topic === 'erased' && change.streamId) void forgetJobs([change.streamId])
 })
 // Back in touch: who is logged in is asked again if this device started on its own, then what waits goes out.
 watch(
@@ -39,7 +40,10 @@ watch(
   async (status) => {
     if (status !== 'live') return
     if (session.fromDevice) await session.check()
-    if (session.viewer) void alarms.load()
+    if (session.viewer) {
+      void alarms.load()
+      void firstPageStands.then(() => forgetErased())
+    }
     await outbox.flush()
   },
 )

@@ -2,6 +2,8 @@ import { partsOf, writeParts } from './support/fields'
 import { expect, type Page } from '@playwright/test'
 import { Secret, TOTP } from 'otpauth'
 import { accessible } from './support/accessible'
+import { bench, jobFor } from './support/box'
+import { openedFromSample } from './support/sample'
 import { desk, faultsOf, person, phone, pick, test, schedule } from './support/people'
 
 const open = async (page: Page, site: string, title = '') => {
@@ -315,4 +317,92 @@ test('a second factor: switched on with the code it shows, asked for at the next
   await factor.getByRole('button', { name: 'Switch it off' }).click()
   await expect(factor.getByRole('button', { name: 'Switch it on' })).toBeVisible()
   expect(faultsOf(page)).toEqual([])
+})
+
+test('a customer is erased: asked twice, gone on the phone that has the job open, and said so in the record', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk, '/settings?part=erasing')
+  const who = `Petra Quill ${Date.now() % 100_000}`
+  const { jobId } = await openedFromSample(lead, `House of ${who}`, who)
+  const bram = await person(browser, 'bram.ash', phone, `/jobs/${jobId}`)
+  await expect(bram.getByText(`House of ${who}`).first()).toBeVisible()
+  await lead.getByLabel('Name, telephone, mail or address').fill(who)
+  await lead.getByRole('button', { name: 'Find', exact: true }).click()
+  const found = lead.getByRole('checkbox', { name: new RegExp(who) })
+  await expect(lead.getByRole('button', { name: /^Erase 1 customer/ })).toHaveCount(0)
+  await found.check()
+  await accessible(lead)
+  await lead.getByRole('button', { name: 'Erase 1 customer …' }).click()
+  const sure = lead.getByRole('dialog')
+  await expect(sure.getByText(who)).toBeVisible()
+  await expect(sure.getByRole('button', { name: 'Erase for good' })).toBeDisabled()
+  await accessible(lead)
+  await sure.getByRole('button', { name: 'Keep them' }).click()
+  await lead.getByRole('button', { name: 'Erase 1 customer …' }).click()
+  await sure.getByRole('checkbox').check()
+  await sure.getByRole('button', { name: 'Erase for good' }).click()
+  await expect(lead.getByText('1 customer is erased.')).toBeVisible()
+  await expect(found).toHaveCount(0)
+  // Live on the phone, without a reload; and nothing is left of it on the device.
+  await expect(bram.getByTestId('erased')).toContainText('This customer was erased')
+  await expect(bram.getByText(who)).toHaveCount(0)
+  await expect
+    .poll(() =>
+      bram.evaluate(async (name) => {
+        const base = await new Promise<IDBDatabase>(
+          (done) => (indexedDB.open('circuitry').onsuccess = (event) => done((event.target as IDBOpenDBRequest).result)),
+        )
+        const all = (store: string) =>
+          new Promise<unknown[]>(
+            (done) =>
+              (base.transaction(store).objectStore(store).getAll().onsuccess = (event) =>
+                done((event.target as IDBRequest<unknown[]>).result)),
+          )
+        const kept = JSON.stringify([await all('jobs'), await all('values')])
+        base.close()
+        return kept.includes(name)
+      }, who),
+    )
+    .toBe(false)
+  await lead
+    .getByRole('link', { name: /^job \d+$/ })
+    .first()
+    .click()
+  await expect(lead.getByTestId('erased')).toBeVisible()
+  await lead.goto('/settings?part=people')
+  await expect(
+    lead
+      .getByRole('region', { name: 'Access record' })
+      .getByText(/erased a customer, job/)
+      .first(),
+  ).toBeVisible()
+  // Nobody but a lead finds it.
+  const lena = await person(browser, 'lena.moss', desk, '/settings?part=erasing')
+  await expect(lena.getByRole('button', { name: 'Erasing' })).toHaveCount(0)
+  expect([...faultsOf(lead), ...faultsOf(bram)]).toEqual([])
+})
+
+test('one picture is erased: asked once more, gone for the crew, too', async ({ browser }) => {
+  const lead = await person(browser, 'odo.reed', desk)
+  const job = await jobFor(lead, ['bram.ash'])
+  const bram = await person(browser, 'bram.ash', phone)
+  await bench(bram, job, 'tide door')
+  const files = {
+    name: 'box.png',
+    mimeType: 'image/png',
+    buffer: Buffer.from('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==', 'base64'),
+  }
+  await bram.getByLabel('Picture as found').setInputFiles(files)
+  const shown = (page: Page) => page.getByRole('img', { name: /^as found, by/ })
+  await expect(shown(bram)).toBeVisible()
+  await expect(bram.getByRole('button', { name: /^Erase the picture/ })).toHaveCount(0)
+  await lead.goto(new URL(bram.url()).pathname)
+  await lead.getByRole('button', { name: /^Erase the picture as found/ }).click()
+  await lead.getByRole('button', { name: 'Keep it' }).click()
+  await expect(shown(lead)).toBeVisible()
+  await lead.getByRole('button', { name: /^Erase the picture as found/ }).click()
+  await lead.getByRole('button', { name: 'Erase it' }).click()
+  await expect(lead.getByText('1 picture was erased.')).toBeVisible()
+  await expect(bram.getByText('1 picture was erased.')).toBeVisible()
+  await expect(shown(bram)).toHaveCount(0)
+  expect([...faultsOf(lead), ...faultsOf(bram)]).toEqual([])
 })

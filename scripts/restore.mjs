@@ -1,10 +1,11 @@
 // npm run restore -- --from=circuitry-….sql.gz --keys=circuitry-keys-….json: puts a backup back, into an empty place.
 // The passphrase of the keys is asked for, or taken from CIRCUITRY_BACKUP_PASSPHRASE.
 //   --changes=FOLDER  plays what changed after the backup, up to the end or  --until=2026-11-30T14:02
+//   --erasures=FILE  the list of what was erased, where it does not lie beside the backup
 //   --keys-to=FILE  only writes the keys, as lines for the environment of servers
 // Where CIRCUITRY_DB_PORT names a database (of a cluster), into that one, if it is empty and its servers have these keys.
 import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
-import { join, resolve } from 'node:path'
+import { dirname, join, resolve } from 'node:path'
 import { isOurs, needPackages, run, say, stateDir, Stop } from './lib/host.mjs'
 
 const option = (name, usual = '') => process.argv.find((word) => word.startsWith(`--${name}=`))?.slice(name.length + 3) ?? usual
@@ -14,6 +15,13 @@ const done = ({ records, entries, upTo }, next) =>
   say(
     `Put back: ${records} records with ${entries} entries, all whole. Everybody logs in again.\n\n  What was recorded after ${upTo} is missing, tags and proofs too. Everybody is told so for two days: before\n  anything is closed or opened, somebody looks at the panel and asks who was in that home.\n\n  ${next}`,
   )
+/** Whoever was erased after that backup is erased again by the server that starts first: the list beside the backups says who. */
+async function takeList(file) {
+  const { addList, erasuresBeside, erasuresHere } = await import('./lib/erasures.mjs')
+  const from = option('erasures') ? resolve(option('erasures')) : erasuresBeside(dirname(file))
+  if (option('erasures') && !existsSync(from)) throw new Stop(`${from} is not there.`)
+  addList(from, erasuresHere())
+}
 /** Into the database that the environment names. */
 async function restoreThere(from, keysFile) {
   const { connectTo, fillFrom, openKeys, readBackup } = await import('./lib/backup.mjs')
@@ -32,6 +40,7 @@ async function restoreThere(from, keysFile) {
   const file = resolve(from)
   const sheet = await readBackup(file, keys)
   say(`Putting back the backup of ${sheet.madeAt} …`)
+  await takeList(file)
   done(await fillFrom(file, sheet, env), 'The servers go on from here, after one step with CIRCUITRY_MIGRATE=only.')
 }
 run(async () => {
@@ -84,6 +93,7 @@ run(async () => {
       await database.stop()
     }
     writeFileSync(join(beside, 'kind'), sheet.kind)
+    if (place === 'live') await takeList(file)
     renameSync(beside, target)
   } catch (error) {
     rmSync(beside, { recursive: true, force: true })

@@ -4,6 +4,7 @@
 import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { erasuresHere } from './lib/erasures.mjs'
 import { endProcess, freePort, isOurs, needBuild, needPackages, say, stateDir, Stop } from './lib/host.mjs'
 import { credentials, keysIn, startMariadb } from './lib/mariadb.mjs'
 import { startStandIns } from './lib/link.mjs'
@@ -74,6 +75,7 @@ async function main() {
       env: {
         ...database.env,
         CIRCUITRY_REQUEST_LOG: process.env.CIRCUITRY_REQUEST_LOG ?? join(stateDir, 'live', 'requests.log'),
+        CIRCUITRY_ERASURES: erasuresHere(),
         CIRCUITRY_SETUP_CODE: setUpCode,
         CIRCUITRY_SEED: seeds ? (has('years') ? 'years' : 'demo') : '',
         CIRCUITRY_LINK_CODE: code,

@@ -188,7 +188,10 @@ async function serversOf(set, database, servers) {
     ])
   const code = `journeys ${set} ${process.pid}`
   const port = await freePort()
-  const start = () => startServer({ port, env: { ...full, CIRCUITRY_SEED: 'demo', CIRCUITRY_LINK_CODE: code }, quiet: true })
+  const erasures = join(stateDir, `test-erasures-${set}.jsonl`)
+  rmSync(erasures, { force: true })
+  const start = () =>
+    startServer({ port, env: { ...full, CIRCUITRY_ERASURES: erasures, CIRCUITRY_SEED: 'demo', CIRCUITRY_LINK_CODE: code }, quiet: true })
   const demo = await start()
   servers.push(demo)
   // The same place in the list: whatever runs there is stopped with the rest.

@@ -155,7 +155,9 @@ export function useJobRecord(jobId: string) {
   }
   const stop = feed.listen(
     (change) => {
-      const { streamId, events } = change
+      const { topic, streamId, events } = change
+      // What was folded of it before says what is not there any more.
+      if (topic === 'erased' && streamId === jobId) return void load(true)
       if (events.length === 0 || streamId === null) return
       // What comes before the record is asked for is in it.
       if (!page.value) return void (asked && early.set(streamId, [...(early.get(streamId) ?? []), ...events]))
@@ -168,7 +170,7 @@ export function useJobRecord(jobId: string) {
 
   // The device keeps the newest record for a start without network.
   watchDebounced(
-    () => [knownJob.value?.seq, knownSite.value?.seq],
+    () => [knownJob.value?.seq, knownSite.value?.seq, page.value],
     async () => {
       if (!page.value || !knownJob.value || !knownSite.value || savedAt.value) return
       const copy = JSON.parse(JSON.stringify({ ...page.value, jobState: knownJob.value, siteState: knownSite.value })) as JobPage

@@ -7,14 +7,16 @@ const parts = [
   { id: 'catalogue', label: 'Catalogue' },
   { id: 'prices', label: 'Prices' },
   { id: 'links', label: 'Links' },
+  { id: 'erasing', label: 'Erasing', leads: true },
   { id: 'pin', label: 'My PIN' },
 ] as const
+const shown = computed(() => parts.filter((one) => !('leads' in one) || session.hasRole('lead')))
 const part = useRouteQueryPart()
 function useRouteQueryPart() {
   const route = useRoute()
   const router = useRouter()
   return computed({
-    get: () => parts.find((candidate) => candidate.id === route.query.part)?.id ?? 'method',
+    get: () => shown.value.find((candidate) => candidate.id === route.query.part)?.id ?? 'method',
     set: (id) => void router.replace({ query: { part: id } }),
   })
 }
@@ -25,6 +27,7 @@ const sentence = computed(
       people: `${counted(session.people.filter((person) => person.active).length, 'person', 'people')}, ${session.people.filter((person) => person.active && person.licensed).length} of them licensed.`,
       testers: `${counted(session.instruments.filter((instrument) => instrument.active).length, 'tester')} in the register.`,
       pin: 'Your PIN stands for you on a crew mate’s device.',
+      erasing: 'Who does not want to be on record any more is erased, for good.',
       links: 'Laptops that reach the devices of a home.',
       prices: 'What a plan is summed up by: rates, taxes, and what each article costs.',
       catalogue: `${counted(session.catalogue.filter((model) => model.active).length, 'model')} on the vans.`,
@@ -37,7 +40,7 @@ const sentence = computed(
     <h1 class="sentence mb-4">{{ sentence }}</h1>
     <div class="row wrap mb-6" role="group" aria-label="Settings">
       <UButton
-        v-for="entry in parts"
+        v-for="entry in shown"
         :key="entry.id"
         :variant="part === entry.id ? 'solid' : 'outline'"
         :aria-pressed="part === entry.id"
@@ -64,7 +67,7 @@ const sentence = computed(
       <SettingsArticles v-if="session.isOffice" />
       <p v-else class="soft">Prices are the office’s.</p>
     </template>
-    <SettingsLinks v-else-if="part === 'links'" />
+    <SettingsLinks v-else-if="part === 'links'" /><SettingsErasing v-else-if="part === 'erasing'" />
     <SettingsCatalogue v-else />
   </div>
 </template>

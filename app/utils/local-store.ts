@@ -72,6 +72,32 @@ export async function keptJob(personId: string, jobId: string): Promise<KeptJob 
     .then((base) => base.get('jobs', `${personId} ${jobId}`) as Promise<KeptJob | undefined>)
     .catch(() => undefined)
 }
+/** Jobs that this device keeps, whoever saw them. */
+export async function keptJobIds(): Promise<string[]> {
+  try {
+    return [...new Set(((await (await localStore()).getAllKeys('jobs')) as string[]).map((key) => key.split(' ')[1]!))]
+  } catch {
+    return []
+  }
+}
+/** These are not kept any more, for nobody. */
+export async function forgetJobs(jobIds: string[]): Promise<void> {
+  if (jobIds.length === 0) return
+  for (const key of Object.keys(localStorage)) if (jobIds.some((id) => key.includes(id))) localStorage.removeItem(key)
+  try {
+    const base = await localStore()
+    const keys = ((await base.getAllKeys('jobs')) as string[]).filter((key) => jobIds.includes(key.split(' ')[1]!))
+    await writeThrough(base, 'jobs', (to) => Promise.all(keys.map((key) => to.delete(key))))
+    // What was seen of their visits bears no id of the job; it is asked for again where it is needed.
+    const values = ((await base.getAllKeys('values')) as string[]).filter(
+      (key) => key.startsWith('facts of ') || jobIds.some((id) => key.includes(id)),
+    )
+    await writeThrough(base, 'values', (to) => Promise.all(values.map((key) => to.delete(key))))
+  } catch {
+    // Nothing was kept here.
+  }
+}
+
 /** What somebody saw goes, and their key; what they did and was not sent stays under their name, sealed. */
 export async function forgetSeen(personId: string): Promise<void> {
   try {

@@ -46,6 +46,8 @@ export interface Photo {
   caption: string
   at: string
   by: string
+  /** The picture was erased. */
+  erased?: boolean
 }
 
 export type FoundNotes = z.infer<typeof foundNotesSchema>

@@ -2,7 +2,7 @@ import type { z } from 'zod'
 import type { PersonRole } from '../stream'
 
 /** What stands in a company’s access record. */
-export const deeds = ['login', 'password', 'pin', 'person', 'branch', 'tester', 'link', 'homePage', 'file'] as const
+export const deeds = ['login', 'password', 'pin', 'person', 'branch', 'tester', 'link', 'homePage', 'file', 'erased'] as const
 export type Deed = (typeof deeds)[number]
 
 /**
@@ -27,6 +27,9 @@ export interface Contract {
   /** What it leaves in the access record once it was done, and of a file, what that is. */
   leaves?: { deed: Deed; of?: string }
 }
+
+/** What a page that waits for a paper is told, a line each: how many are made before it (none: it is being made), the end. */
+export type PaperTold = { before: number } | { made: true } | { problem: { code: string; message: string } }
 
 export const contract = <const C extends Contract>(of: C): C => of
 

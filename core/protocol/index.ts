@@ -2,6 +2,7 @@
 import type { AnswerOf, Contract, Submission } from './contract'
 import * as company from './company'
 import * as dispatch from './dispatch'
+import * as erasures from './erasures'
 import * as homes from './homes'
 import * as insight from './insight'
 import * as jobs from './jobs'
@@ -14,8 +15,8 @@ import * as sales from './sales'
 import * as sites from './sites'
 import * as stock from './stock'
 
-export { company, dispatch, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock }
-export type { AnswerOf, BodyOf, Contract, Deed, Submission } from './contract'
+export { company, dispatch, erasures, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock }
+export type { AnswerOf, BodyOf, Contract, Deed, PaperTold, Submission } from './contract'
 export type { LearntDuration, PlannedVisit } from './dispatch'
 export type { Branch, CatalogueModel, Instrument } from './company'
 export type {
@@ -31,6 +32,7 @@ export type {
   KnownHome,
   UnitLine,
 } from './jobs'
+export type { Erasable, ErasureKind } from './erasures'
 export type { HomeCode, HomePage, KeptHomePage } from './homes'
 export type { DeviceFailure, Insight, OwnInsight, ModelInsightLine, WorkInsight } from './insight'
 export type { DeviceLinkLine, JobLink, LinkAskLine } from './links'
@@ -44,6 +46,7 @@ export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 
 type Rooms = typeof company &
   typeof dispatch &
+  typeof erasures &
   typeof homes &
   typeof insight &
   typeof jobs &
@@ -70,7 +73,7 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, dispatch, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock]
+  [company, dispatch, erasures, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock]
     .flatMap((room) => Object.values<unknown>(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),

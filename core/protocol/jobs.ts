@@ -55,6 +55,8 @@ const jobPage = z.strictObject({
     alike: z.custom<HomesAlike>().nullable(),
   }),
   customer: z.strictObject({ name: z.string(), phone: z.string(), email: z.string() }),
+  /** Since then there is no word of the customer in it. */
+  erasedAt: instant.nullable(),
   jobState: z.custom<JobState>(),
   siteState: z.custom<SiteState>(),
 })

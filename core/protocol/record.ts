@@ -51,6 +51,8 @@ export type FeedTopic =
   | 'requests'
   | 'presence'
   | 'links'
+  /** Words or pictures of a job are gone: what is kept of it is thrown away. */
+  | 'erased'
   /** Somebody’s logins changed: for the server itself. */
   | 'sessions'
 /** One change, as the live feed sends it. */

@@ -18,6 +18,7 @@ import { createGunzip, createGzip } from 'node:zlib'
 import mysql from 'mysql2/promise'
 import { changesKept, placeIn, playChanges } from './changes.mjs'
 import { clientOf } from './client.mjs'
+import { listBeside } from './erasures.mjs'
 import { root, Stop } from './host.mjs'
 import { newPassphrase, plainPassphrase } from './passphrase.mjs'
 
@@ -126,6 +127,8 @@ export async function makeBackup({ env, keys, kind, folder, keysFolder, passphra
     }
     writeFileSync(sheetOf(file), `${JSON.stringify(sheet, null, 2)}\n`, { mode: 0o600 })
     renameSync(part, file)
+    // Beside older backups as well: whoever is in one of those and was erased since is erased again where it is put back.
+    await listBeside(connection, folder)
   } catch (error) {
     for (const left of [part, sheetOf(file)]) rmSync(left, { force: true })
     throw error

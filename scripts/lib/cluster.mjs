@@ -65,7 +65,10 @@ export function makeCluster({ name, fresh = false, seed = '', front, env = {}, q
   cluster.startServer = async (index) => {
     cluster.servers[index] = await startServer({
       ...{ port: cluster.ports.servers[index], quiet, errorLog },
-      env: { ...env, ...cluster.database, CIRCUITRY_MIGRATE: 'no', CIRCUITRY_SEED: '', CIRCUITRY_TRUSTED_PROXIES: '1' },
+      env: {
+        ...{ CIRCUITRY_ERASURES: join(folder, `erasures-${index}.jsonl`), ...env, ...cluster.database },
+        ...{ CIRCUITRY_MIGRATE: 'no', CIRCUITRY_SEED: '', CIRCUITRY_TRUSTED_PROXIES: '1' },
+      },
     })
     note(cluster.servers[index].pid, join('server', 'index.mjs'))
   }

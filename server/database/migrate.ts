@@ -36,6 +36,7 @@ import { up as connections } from './migrations/0034-connections'
 import { up as companiesApart } from './migrations/0035-companies-apart'
 import { up as batteries } from './migrations/0036-batteries'
 import { up as nearMisses } from './migrations/0037-near-misses'
+import { up as erasures } from './migrations/0038-erasures'
 import { up as sessions } from './migrations/0022-sessions'
 import { up as smallPictures } from './migrations/0020-small-pictures'
 import { troubleOf } from './transact'
@@ -81,6 +82,7 @@ const migrations = [
   { name: '0035-companies-apart', up: companiesApart },
   { name: '0036-batteries', up: batteries },
   { name: '0037-near-misses', up: nearMisses },
+  { name: '0038-erasures', up: erasures },
 ]
 
 /** Where it is kept what was done. */

@@ -1,6 +1,7 @@
 import type { Model, ModelStatic, Sequelize } from 'sequelize'
 import * as access from './tables/access'
 import type { RowOf, TableOf } from './tables/columns'
+import * as erasures from './tables/erasures'
 import * as company from './tables/company'
 import * as homes from './tables/homes'
 import * as links from './tables/links'
@@ -13,7 +14,20 @@ import * as stock from './tables/stock'
 import * as work from './tables/work'
 
 /** Each table once: shapes follow the migrations, which are the truth. */
-const tables = { ...access, ...company, ...homes, ...links, ...promises, ...requests, ...records, ...safety, ...sales, ...stock, ...work }
+const tables = {
+  ...access,
+  ...company,
+  ...erasures,
+  ...homes,
+  ...links,
+  ...promises,
+  ...requests,
+  ...records,
+  ...safety,
+  ...sales,
+  ...stock,
+  ...work,
+}
 
 export type Models = { [K in keyof typeof tables]: ModelStatic<Model<RowOf<(typeof tables)[K]>> & RowOf<(typeof tables)[K]>> }
 
@@ -56,6 +70,7 @@ function associate({ callbacks, customers, devicesOut, jobs, openAlarms, people,
 export type { BranchRow, CompanyRow, InstrumentRow, ModelRow, PersonRow } from './tables/company'
 export type { CallbackRow, DeviceOutRow, JobRow, UnitRow, VisitRow } from './tables/work'
 export type { DeviceLinkRow, LinkAskRow } from './tables/links'
+export type { ErasureRow } from './tables/erasures'
 export type { QuoteRow } from './tables/sales'
 export type { RequestRow } from './tables/requests'
 export type { HomePageRow, MessageRow, VisitPageRow } from './tables/promises'

@@ -4,6 +4,8 @@ import { closeDatabase, database, migrate, needMigrated, unitPlacesName } from '
 import { seedDemo } from '../database/demo/seed'
 import { noteSessionPassword, readInstallation } from '../services/installation'
 import { isSetUp } from '../services/setup'
+import { eraseAgain } from '../services/erasures'
+import { erasedBefore, listErasures } from '../services/erasure-list'
 import { rebuildProjections } from '../services/rebuild'
 import { reconcileSites } from '../services/reconcile'
 import { deliverSoon } from '../services/messages'
@@ -30,6 +32,10 @@ export default definePlugin(async (nitro) => {
   if (step !== 'only') await noteSessionPassword()
   // Rows from before a column that is made from the streams are made again.
   if (migrated.includes(unitPlacesName)) await rebuildProjections()
+  // Put back from a backup of before, who was erased since is erased again, before anybody sees them.
+  const back = await eraseAgain(await erasedBefore())
+  if (back) console.log(`Erased again, as the list of what was erased says: ${back}.`)
+  await listErasures()
   // What a stop cut off in the middle: testers that failed and licences that ended, in every home where somebody works.
   for (const { id } of await database().models.companies.findAll({ attributes: ['id'], raw: true })) await reconcileSites(id)
   const seed = process.env.CIRCUITRY_SEED

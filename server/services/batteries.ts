@@ -16,7 +16,7 @@ export async function listBatteries(viewer: Viewer, branchId: string | undefined
   const where = { companyId: viewer.companyId, ...(branchId ? { branchId } : {}), batteryDue: { [Op.lte]: until } }
   const rows = await joined<UnitRow & { job: JobRow; site: SiteRow }>(models.units, {
     where,
-    include: ['job', 'site'],
+    include: ['job', { association: 'site', where: { erasedAt: null } }],
     order: [
       ['batteryDue', 'ASC'],
       ['id', 'ASC'],

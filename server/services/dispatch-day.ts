@@ -233,7 +233,7 @@ export async function placeHome(viewer: Viewer, siteId: string, position: Positi
   await transacted(async (transaction) => {
     await database().models.sites.update(
       { longitude: position?.[0] ?? null, latitude: position?.[1] ?? null },
-      { where: { id: site.id }, transaction },
+      { where: { id: site.id, erasedAt: null }, transaction },
     )
     await announce(viewer.companyId, [{ topic: 'jobs', branchId: site.branchId }], transaction)
   })

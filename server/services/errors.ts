@@ -14,3 +14,5 @@ export class ApiError extends Error {
 
 export const notFound = (what = 'This') => new ApiError(404, 'notFound', `${what} does not exist, or is not yours to see.`)
 export const forbidden = (sentence: string) => new ApiError(403, 'forbidden', sentence)
+
+export const wasErased = () => new ApiError(409, 'erased', 'This customer was erased: nothing is added to this job any more.')

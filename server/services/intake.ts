@@ -9,7 +9,7 @@ import { branchFor, siteFor, type Viewer } from './access'
 import { plainAddress } from './address'
 import { rulesOf } from './branch-rules'
 import { byProgram } from './asked'
-import { ApiError } from './errors'
+import { ApiError, wasErased } from './errors'
 import { announce } from './feed'
 import { seal } from './secrets'
 import { lockState } from './streams'
@@ -25,7 +25,7 @@ const digits = (text: string) => text.replace(/\D+/g, '').slice(-9)
  */
 export async function knownHomes(file: JobFile, companyId: string): Promise<KnownHome[]> {
   const rows = await joined<SiteRow & { customer: CustomerRow }>(database().models.sites, {
-    where: { companyId },
+    where: { companyId, erasedAt: null },
     include: ['customer'],
   })
   const { customer, site } = file
@@ -92,10 +92,14 @@ export async function openJob(
   const written = await transacted(async (transaction) => {
     // One intake of a company at a time: job numbers have no gaps.
     await models.companies.findByPk(viewer.companyId, { transaction, lock: transaction.LOCK.UPDATE })
-    const customerId = known?.customerId ?? uuid()
-    const noSnapshot = { seq: 0, snapshotVersion: null, snapshotSeq: 0, snapshot: null }
-    if (!known) {
+    const owner = known && (await models.customers.findByPk(known.customerId, { transaction, raw: true }))
+    // Of whoever lived there before nothing is left: the home goes on with whom the work is for now.
+    const customerId = owner && !owner.erasedAt ? owner.id : uuid()
+    const noSnapshot = { seq: 0, snapshotVersion: null, snapshotSeq: 0, snapshot: null, edition: 0 }
+    if (customerId !== owner?.id)
       await models.customers.create({ id: customerId, companyId: viewer.companyId, ...file.customer }, { transaction })
+    if (known && customerId !== owner?.id) await models.sites.update({ customerId }, { where: { id: known.id }, transaction })
+    if (!known) {
       await models.sites.create(
         {
           id: ids.siteId,
@@ -132,7 +136,9 @@ export async function openJob(
       { transaction },
     )
     await models.streams.create({ id: ids.jobId, kind: 'job', ...place, ...noSnapshot }, { transaction })
-    const before = known ? (await lockState('site', ids.siteId, transaction))!.state : null
+    const home = known && (await lockState('site', ids.siteId, transaction))!
+    if (home?.row.erasedAt) throw wasErased()
+    const before = home?.state ?? null
     const commands = intakeCommands(file, ids.siteId, uuid, before)
     const results: Written[] = []
     for (const [stream, row, command] of [

@@ -53,7 +53,7 @@ const nextVisit = literal("(SELECT MIN(v.starts_at) FROM visits v WHERE v.job_id
 
 export async function listSites(viewer: Viewer): Promise<SiteLine[]> {
   return database().models.sites.findAll({
-    where: ownRows(viewer),
+    where: { ...ownRows(viewer), erasedAt: null },
     attributes: ['id', 'name', 'address', 'branchId'],
     order: [['name', 'ASC']],
     raw: true,

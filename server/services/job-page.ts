@@ -28,6 +28,7 @@ export async function jobPage(viewer: Viewer, jobId: string): Promise<JobPage> {
       alike: await homesAlike(site, siteState.home.builder),
     },
     customer: { name: customer!.name, phone: customer!.phone, email: customer!.email },
+    erasedAt: customer!.erasedAt?.toISOString() ?? null,
     jobState: withoutSeals(jobState),
     siteState,
   }

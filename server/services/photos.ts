@@ -1,8 +1,9 @@
 import { UniqueConstraintError } from 'sequelize'
 import { v7 as uuid } from 'uuid'
-import { database, type JobRow } from '../database'
+import { database, transacted, type JobRow } from '../database'
 import { isOffice, jobFor, type Viewer } from './access'
 import { ApiError, notFound } from './errors'
+import { lockedJob } from './locked-job'
 import { drawnAnew, smallOf } from './picture'
 
 /** More than a job of sixty boxes needs. */
@@ -21,7 +22,7 @@ async function isOfJob(viewer: Viewer, job: JobRow): Promise<boolean> {
 
 /** Stores a picture. A picture sent again under the id its device gave it is stored once. */
 export async function storePhoto(viewer: Viewer, job: JobRow, given: Buffer, id: string = uuid()): Promise<{ id: string }> {
-  const { photos } = database().models
+  const { photos, erasures } = database().models
   if (!(await isOfJob(viewer, job)))
     throw new ApiError(403, 'notOnCrew', 'You are not on a visit of this job. Ask the dispatcher to put you on it.')
   const stored = async () => {
@@ -31,13 +32,20 @@ export async function storePhoto(viewer: Viewer, job: JobRow, given: Buffer, id:
     return known !== null
   }
   if (await stored()) return { id }
+  // A device that was away sends it once more.
+  if (await erasures.findOne({ where: { refId: id }, raw: true })) throw new ApiError(409, 'erased', 'This picture was erased.')
   if ((await photos.count({ where: { jobId: job.id } })) >= mostOfJob)
     throw new ApiError(409, 'tooManyPictures', `This job has ${mostOfJob} pictures, and takes no more.`)
   const picture = await drawnAnew(given)
   try {
-    await photos.create({
-      ...{ id, companyId: job.companyId, branchId: job.branchId, jobId: job.id },
-      ...{ ...picture, uploadedBy: viewer.personId, uploadedAt: new Date() },
+    await transacted(async (transaction) => {
+      // A job whose customer is being erased takes none.
+      await lockedJob(job.id, transaction)
+      const row = {
+        ...{ id, companyId: job.companyId, branchId: job.branchId, jobId: job.id },
+        ...{ ...picture, uploadedBy: viewer.personId, uploadedAt: new Date() },
+      }
+      await photos.create(row, { transaction })
     })
   } catch (error) {
     // The same one came twice at once.

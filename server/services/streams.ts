@@ -10,7 +10,8 @@ import { DatabaseTrouble } from '../database/transact'
 const snapshotEvery = 50
 const cacheLimit = 600
 /** Committed states by stream id. Only ever holds what the database has; a writer folds its own copy. */
-const cache = new Map<string, StateOf<StreamKind>>()
+const cache = new Map<string, { state: StateOf<StreamKind>; edition: number }>()
+type Edition = Pick<StreamRow, 'id' | 'edition'>
 
 /** Entries are read by their schemas here, where they come out of the database; whoever gets them from here need not. */
 export const reducerOf = <K extends StreamKind>(kind: K): StreamReducer<StateOf<K>> => readers[kind] as StreamReducer<never>
@@ -47,13 +48,28 @@ export async function eventsAfter(streamId: string, after: number, limit = 5000,
   return rows.map(eventOf)
 }
 
+/** Every entry of a record. */
+export async function eventsOf(streamId: string, transaction: Transaction): Promise<StreamEvent[]> {
+  const all: StreamEvent[] = []
+  for (;;) {
+    const next = await eventsAfter(streamId, all.at(-1)?.seq ?? 0, 5000, transaction)
+    if (!next.length) return all
+    all.push(...next)
+  }
+}
+
 const fresh = <K extends StreamKind>(kind: K, id: string): StateOf<K> => streams[kind].empty(id) as StateOf<K>
 
-function remember(id: string, state: StateOf<StreamKind>): void {
+/** What was folded of another edition is not what the record says any more. */
+function cachedOf<K extends StreamKind>({ id, edition }: Edition): StateOf<K> | undefined {
   const known = cache.get(id)
-  if (known && known.seq > state.seq) return
+  return known?.edition === edition ? (known.state as StateOf<K>) : undefined
+}
+function remember({ id, edition }: Edition, state: StateOf<StreamKind>): void {
+  const known = cache.get(id)
+  if (known && (known.edition > edition || (known.edition === edition && known.state.seq > state.seq))) return
   cache.delete(id)
-  cache.set(id, state)
+  cache.set(id, { state, edition })
   if (cache.size > cacheLimit) cache.delete(cache.keys().next().value!)
 }
 
@@ -62,7 +78,7 @@ function remember(id: string, state: StateOf<StreamKind>): void {
  * The result is shared: copy it before folding anything uncommitted.
  */
 async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transaction?: Transaction): Promise<StateOf<K>> {
-  const cached = cache.get(row.id) as StateOf<K> | undefined
+  const cached = cachedOf<K>(row)
   // The row is held, and yet this server knows more: another node answers, and has not caught up. Begun anew, by what it holds.
   if (transaction && cached && cached.seq > row.seq) {
     cache.delete(row.id)
@@ -78,7 +94,7 @@ async function stateAt<K extends StreamKind>(kind: K, row: StreamRow, transactio
     foldEvents(reducerOf(kind), state, events)
   }
   // What a transaction sees of its own may still be rolled back: only what was committed is kept for others.
-  if (!transaction) remember(row.id, state)
+  if (!transaction) remember(row, state)
   return state
 }
 
@@ -150,10 +166,17 @@ export function eventStatements(
 }
 
 /** Called after commit: the next reader starts from here. */
-export function publishState(id: string, state: StateOf<StreamKind>): void {
-  remember(id, state)
+export function publishState(of: Edition, state: StateOf<StreamKind>): void {
+  remember(of, state)
 }
 
+export const foldAnew = <K extends StreamKind>(kind: K, id: string, events: StreamEvent[]): StateOf<K> =>
+  foldEvents(reducerOf(kind), fresh(kind, id), events)
+
+/** Called after the commit of what wrote entries over; other servers see the edition. */
+export function dropStates(ids: string[]): void {
+  for (const id of ids) cache.delete(id)
+}
 export function forgetStates(): void {
   cache.clear()
 }

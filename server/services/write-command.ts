@@ -25,7 +25,7 @@ import { byProgram, type Asked, type Writing } from './asked'
 import { settingsOf } from './branch-rules'
 import { crewOf, jobContext, siteContext, type OnCrew } from './decision-context'
 import { nearMissStatements } from './near-misses'
-import { ApiError, notFound } from './errors'
+import { ApiError, notFound, wasErased } from './errors'
 import { feedStatements, type FeedChange } from './feed'
 import { asksOtherRecords, otherRecordForbids, otherRecordsOf } from './home-links'
 import { countStatement, jobStatements, siteStatements } from './projections'
@@ -143,7 +143,7 @@ const outcomeStatements = (fresh: Asked[], known: Known): Statement[] =>
 export interface Written {
   /** An ApiError where a command is none for this record: it alone was not taken. */
   answers: (Outcome | ApiError)[]
-  states: [string, StateOf<StreamKind>][]
+  states: { row: StreamRow; after: StateOf<StreamKind> }[]
   wake: boolean
   /** A tester failed: what other homes rest on it ends too. */
   testerFailed: boolean
@@ -213,6 +213,10 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
       answers.push(notFound(job === undefined ? 'This job' : 'This site'))
       continue
     }
+    if (job?.row.erasedAt) {
+      answers.push(wasErased())
+      continue
+    }
     const outcome = job
       ? await decideForJob(one, one.command as JobCommand, site, job, onCrew, transaction)
       : await decideForSite(one, one.command as SiteCommand, site, othersIn(twins.get(one) ?? [], held), onCrew, transaction)
@@ -250,7 +254,7 @@ export async function writeGroup(asked: Asked[], transaction: Transaction, { loo
     transaction,
   )
   // Also of what did not change: the next reader need not fold it again.
-  return { answers, states: [...held].map(([id, { after }]) => [id, after]), wake: changed.length > 0, testerFailed }
+  return { answers, states: [...held.values()], wake: changed.length > 0, testerFailed }
 }
 
 const othersIn = (twins: { id: string; name: string }[], held: Map<string, Held>) =>
@@ -353,7 +357,7 @@ export async function giveToSite(
 
 /** After the commit: the next reader starts from the new states, and connected clients hear of them. */
 export function publish(companyId: string, written: Written[]): void {
-  for (const { states } of written) for (const [id, state] of states) publishState(id, state)
+  for (const { states } of written) for (const { row, after } of states) publishState(row, after)
   // Whoever gave it hears first.
   if (written.some((one) => one.wake)) setImmediate(() => hub.wake(companyId))
 }

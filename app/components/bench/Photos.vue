@@ -16,7 +16,15 @@ const emit = defineEmits<{ taken: [photoId: string] }>()
 const kinds = computed((): Kind[] => (props.only ? [props.only] : ['asFound', 'beforeClosing']))
 const { jobId, page, job, submitJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
-const photos = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
+const all = computed(() => job.value?.photos.filter((photo) => photo.boxId === props.boxId) ?? [])
+const photos = computed(() => all.value.filter(({ erased }) => !erased))
+const session = useSession()
+const { busy, problem, give } = useGiving()
+/** About to be erased: asked once more. */
+const doomed = ref<string | null>(null)
+async function erase(id: string) {
+  if (await give(() => api('POST /api/photos/:id/erase', { params: { id } }))) doomed.value = null
+}
 
 const tooLarge = {
   code: 'tooLarge',
@@ -64,15 +72,36 @@ function add(event: Event, kind: Kind) {
     </div>
     <CommonRefusal :refusal="refusal" />
     <div v-if="photos.length && !only" class="row wrap">
-      <a v-for="photo in photos" :key="photo.id" :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"
-        ><img
-          :src="`/api/photos/${photo.id}?size=small`"
-          :alt="`${photoWords[photo.kind]}, by ${photo.by}`"
-          class="thumb"
-          loading="lazy"
-        /><span class="small soft block">{{ photoWords[photo.kind] }}</span></a
-      >
+      <div v-for="photo in photos" :key="photo.id">
+        <a :href="`/api/photos/${photo.id}`" target="_blank" rel="noopener"
+          ><img
+            :src="`/api/photos/${photo.id}?size=small`"
+            :alt="`${photoWords[photo.kind]}, by ${photo.by}`"
+            class="thumb"
+            loading="lazy"
+          /><span class="small soft block">{{ photoWords[photo.kind] }}</span></a
+        >
+        <UButton
+          v-if="session.isOffice"
+          size="sm"
+          variant="link"
+          :aria-label="`Erase the picture ${photoWords[photo.kind]}, by ${photo.by}`"
+          @click="doomed = photo.id"
+          >Erase</UButton
+        >
+      </div>
     </div>
+    <div v-if="doomed" class="note amber row wrap" role="group" aria-label="Erase a picture">
+      <span class="grow"
+        ><b>It goes for good,</b> everywhere and for everybody, with what was said of it. If it is the proof of something, that proof is
+        gone, too.</span
+      >
+      <UButton :loading="busy" @click="erase(doomed)">Erase it</UButton><UButton variant="link" @click="doomed = null">Keep it</UButton>
+    </div>
+    <CommonProblem :problem="problem" />
+    <p v-if="photos.length < all.length && !only" class="small soft">
+      {{ counted(all.length - photos.length, 'picture was', 'pictures were') }} erased.
+    </p>
   </div>
 </template>
 

@@ -46,7 +46,11 @@ const photoId = computed(() => props.item.tick?.photoId ?? null)
       />
       <p v-if="item.tick" class="small soft rests">
         {{ said }}
-        <a v-if="photoId && job!.photos.some(({ id }) => id === photoId)" :href="`/api/photos/${photoId}`" target="_blank" rel="noopener"
+        <a
+          v-if="photoId && job!.photos.some(({ id, erased }) => id === photoId && !erased)"
+          :href="`/api/photos/${photoId}`"
+          target="_blank"
+          rel="noopener"
           >the picture</a
         >
         <UButton

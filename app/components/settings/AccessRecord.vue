@@ -14,6 +14,7 @@ const kinds: { value: Deed | 'all'; label: string }[] = [
   { value: 'link', label: 'Links' },
   { value: 'password', label: 'Own passwords and second factors' },
   { value: 'pin', label: 'Own PINs' },
+  { value: 'erased', label: 'What was erased' },
 ]
 const kind = ref<Deed | 'all'>('all')
 const lines = ref<AccessLine[]>([])
@@ -59,6 +60,8 @@ const said = ({ deed, what, about }: AccessLine): string => {
       return `${what} the link ${about}`
     case 'homePage':
       return 'made a page for the customer of'
+    case 'erased':
+      return what.startsWith('how long') ? `changed ${what}` : about ? `erased ${what} of` : `erased ${what}`
     case 'file':
       return about ? `took out ${what} of` : `took out ${what}`
   }

@@ -8,7 +8,9 @@ const props = defineProps<{ box: BoxState }>()
 const { job, submitJob } = injectJobRecord()
 const { refusal, inTurn } = useAction()
 const urlOf = usePhotoUrl()
-const photos = computed(() => job.value!.photos.filter((photo) => photo.boxId === props.box.id && photo.kind === 'asFound'))
+const photos = computed(() =>
+  job.value!.photos.filter((photo) => photo.boxId === props.box.id && photo.kind === 'asFound' && !photo.erased),
+)
 const open = ref<Photo | null>(null)
 type Mark = { letter: string; x: number; y: number }
 /** Set, and on their way: shown at once, so that the next letter is at hand. */

@@ -123,6 +123,10 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       <b>Work is stopped.</b> {{ site.stop.name }}, {{ clockTime(site.stop.at, region)
       }}{{ site.stop.what ? `: ${stopWords[site.stop.what]}` : '' }}. Hands off until {{ site.stop.name }} or a lead restarts work.
     </p>
+    <p v-if="page.erasedAt" class="note mx-4 mt-2" data-testid="erased">
+      <b>This customer was erased on {{ dayAndTime(page.erasedAt, region) }}.</b> Names, address, notes, codes, signatures and pictures are
+      gone. What was wired, tagged and measured stays, with who did it.
+    </p>
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />
     <PowerShout />
     <PowerCrew :present="present" class="crew-line" />

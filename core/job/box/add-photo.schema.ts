@@ -11,5 +11,6 @@ export const addPhotoInput = z.object({
 })
 export type AddPhoto = z.infer<typeof addPhotoInput>
 
-export const photoAddedPayload = addPhotoInput
+/** `erased`: the picture and what was said of it were, later, at somebody’s wish. */
+export const photoAddedPayload = addPhotoInput.extend({ erased: z.boolean().optional() })
 export type PhotoAdded = z.infer<typeof photoAddedPayload>

@@ -6,7 +6,17 @@ import { basename, join } from 'node:path'
 import { connectTo, fillFrom, keepNewest, makeBackup, openKeys, readBackup } from '../../lib/backup.mjs'
 import { freePort, root, runNode } from '../../lib/host.mjs'
 import { startServer } from '../../lib/server.mjs'
-import { get, give, jobsOf, logIn, logInAs, randomEnvelope } from './crew.mjs'
+import { get, give, jobsOf, logIn, logInAs, post, randomEnvelope } from './crew.mjs'
+
+/** Every text of every table, for looking a name up in it. */
+const everyText = `
+const mysql = require('mysql2/promise')
+const { CIRCUITRY_DB_HOST: host, CIRCUITRY_DB_PORT: port, CIRCUITRY_DB_USER: user, CIRCUITRY_DB_PASSWORD: password, CIRCUITRY_DB_NAME: database } = process.env
+mysql.createConnection({ host, port: Number(port), user, password, database }).then(async (connection) => {
+  const [tables] = await connection.query('SHOW TABLES')
+  for (const table of tables.flatMap(Object.values)) console.log(JSON.stringify((await connection.query('SELECT * FROM ' + table))[0].map((row) => Object.values(row).filter((value) => !Buffer.isBuffer(value)))))
+  await connection.end()
+})`
 
 /** Rows that nothing ever changes: what a backup holds of them is what was there. */
 const neverChanged = ['events', 'commands', 'feed_entries', 'photos', 'secret_reads', 'companies', 'sequelize_meta']
@@ -104,6 +114,46 @@ export async function backedUpWhileTheyWork(urls, env) {
       const [{ seq }] = await query(`SELECT seq FROM ${back}.streams WHERE id = ?`, [siteId])
       agree(siteState.seq === seq, 'a home is read as it was not')
     }
+    // Somebody is erased, and the backup that still knows them is put back once more.
+    const list = join(folder, 'erasures.jsonl')
+    await server.stop()
+    server = await startServer({ port: await freePort(), env: { ...again, CIRCUITRY_ERASURES: list }, quiet: true })
+    const erasable = (await query(`SELECT name FROM ${back}.customers ORDER BY name`)).map(({ name }) => name)
+    let erased = null
+    for (const name of erasable) {
+      const { customers } = await get(server.url, lead, `/api/erasures/customers?search=${encodeURIComponent(name)}`)
+      erased = customers.find((one) => one.inTheWay.length === 0 && one.name === name)
+      if (erased) break
+    }
+    const { status } = await post(server.url, lead, '/api/erasures/customers', { customerIds: [erased.customerId] })
+    agree(status === 200 && readFileSync(list, 'utf8').includes(erased.customerId), `nobody could be erased: ${status}`)
+    await server.stop()
+    server = null
+    const dump = async () => (await runNode(['-e', everyText], again)).stdout
+    agree(!(await dump()).includes(erased.name), `${erased.name} is there after erasing`)
+    await query(`DROP DATABASE ${back}`)
+    await query(`CREATE DATABASE ${back} CHARACTER SET utf8mb4`)
+    await fillFrom(made.file, await readBackup(made.file, opened), again)
+    agree((await dump()).includes(erased.name), 'a backup of before does not know who was erased later')
+    server = await startServer({ port: await freePort(), env: { ...again, CIRCUITRY_ERASURES: list }, quiet: true })
+    agree(!(await dump()).includes(erased.name), `${erased.name} is back with the backup of before`)
+    // Beside the next backup lies what is erased.
+    await makeBackup({ env: again, keys, kind: 'demo', folder: join(folder, 'later'), keysFolder: join(folder, 'keys') })
+    agree(
+      JSON.stringify(
+        readFileSync(join(folder, 'later', 'erasures.jsonl'), 'utf8')
+          .trim()
+          .split('\n')
+          .map((line) => JSON.parse(line)),
+      ) ===
+        JSON.stringify(
+          readFileSync(list, 'utf8')
+            .trim()
+            .split('\n')
+            .map((line) => JSON.parse(line)),
+        ),
+      'the list beside the backups is another than that of the servers',
+    )
     // Its only lead has forgotten the password.
     const letIn = await runNode([join(root, 'scripts', 'let-in.mjs'), '--login=odo.reed'], again)
     const drawn = /^ {2}(\S+)$/m.exec(letIn.stdout)?.[1]

@@ -29,6 +29,13 @@ export async function get(url, person, path) {
   return answer.json()
 }
 
+export const post = (url, person, path, body) =>
+  fetch(url + path, {
+    method: 'POST',
+    headers: { cookie: person.cookie, 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  })
+
 /** Jobs with everything a random command needs to know. */
 export async function jobsOf(url, person, names) {
   const { jobs } = await get(url, person, '/api/jobs')

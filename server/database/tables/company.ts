@@ -9,6 +9,9 @@ export const companies = table('companies', {
   createdAt: time,
   /** It works elsewhere now, at this address where one was told; null: it works here. */
   movedTo: orNull(text),
+  /** So long after the last that was done for them customers are due to be erased, years; null: they are kept. */
+  keepCustomersYears: orNull(int),
+  keepPicturesYears: orNull(int),
 })
 export type CompanyRow = RowOf<typeof companies>
 

@@ -6,6 +6,7 @@ export const customers = table('customers', {
   name: text,
   phone: text,
   email: text,
+  erasedAt: orNull(time),
 })
 
 export type CustomerRow = RowOf<typeof customers>
@@ -22,6 +23,8 @@ export const sites = table('sites', {
   /** Where somebody showed it to be. */
   longitude: orNull(real),
   latitude: orNull(real),
+  /** Nothing tells any more where it is, or whose. */
+  erasedAt: orNull(time),
 })
 export type SiteRow = RowOf<typeof sites>
 

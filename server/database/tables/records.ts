@@ -10,6 +10,10 @@ export const streams = table('streams', {
   snapshotVersion: orNull(int),
   snapshotSeq: int,
   snapshot: orNull(text),
+  /** So often its entries were written over: what was folded of an earlier edition is worth nothing. */
+  edition: int,
+  /** Its customer was erased then: nothing is added to a job any more; of a home facts are taken, as ever. */
+  erasedAt: orNull(time),
 })
 export type StreamRow = RowOf<typeof streams>
 

@@ -11,7 +11,10 @@ const shown = computed(() => {
 <template>
   <div class="page">
     <div class="row wrap mb-3">
-      <h1 class="sentence grow">{{ counted(lines.length, 'entry', 'entries') }}; nothing is ever taken out.</h1>
+      <h1 class="sentence grow">
+        {{ counted(lines.length, 'entry', 'entries') }};
+        {{ page?.erasedAt ? 'words of the customer were erased' : 'none is ever taken out' }}.
+      </h1>
       <UButton :to="`/api/jobs/${page?.job.id}/export`" external icon="i-lucide-download">Record as JSON</UButton>
     </div>
     <UInput v-model="search" icon="i-lucide-search" placeholder="Who or what" aria-label="Find in the history" class="mb-4 max-w-sm" />

@@ -110,7 +110,7 @@ const outDevice = computed(() =>
 )
 const photosThere = computed(() =>
   (job.value?.photos ?? [])
-    .filter(({ boxId }) => boxId === oldUnit.value?.boxId)
+    .filter(({ boxId, erased }) => !erased && boxId === oldUnit.value?.boxId)
     .map(({ id, caption, kind, at }) => ({
       id,
       caption: `${photoWords[kind]}${caption ? `, ${caption}` : ''}, ${dayAndTime(at, region.value)}`,

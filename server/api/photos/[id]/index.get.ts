@@ -1,7 +1,7 @@
-import { jobs } from '../../../core/protocol'
+import { jobs } from '../../../../core/protocol'
 import { setResponseHeaders } from 'h3'
-import { defineRoute } from '../../http/route'
-import { readPhoto } from '../../services/photos'
+import { defineRoute } from '../../../http/route'
+import { readPhoto } from '../../../services/photos'
 
 export default defineRoute(jobs.readPhoto, async ({ event, viewer, params, query }) => {
   const photo = await readPhoto(viewer, params.id, query.size === 'small')

@@ -1,0 +1,2 @@
+/** What stands where words were. */
+export const erasedWord = '(erased)'

@@ -16,6 +16,7 @@ const loadAgain = () => window.location.reload()
 const feed = useFeed()
 const alarms = useAlarms()
 const outbox = useOutbox()
+usePapers()
 
 watch(
   () => session.viewer?.personId,

@@ -242,6 +242,12 @@ test('one job, from the phone call to the callback, by a crew of two', async ({ 
     await expect(ann.getByText(/^Signed by Nell Corrow/)).toBeVisible()
     await ann.getByRole('button', { name: 'Hand over' }).click()
     await expect(ann.getByRole('heading', { level: 1 })).toContainText('Handed over')
+    // It opens in a tab that says how far it is; this browser takes a PDF as a file.
+    const [tab] = await Promise.all([ann.waitForEvent('popup'), ann.getByRole('link', { name: 'Handover pack, PDF' }).click()])
+    const file = tab.waitForEvent('download')
+    await expect(tab.getByText('Handover pack')).toBeVisible()
+    expect((await file).suggestedFilename()).toMatch(/^handover-\d+\.pdf$/)
+    await tab.close()
     const href = await ann.getByRole('link', { name: 'Handover pack, PDF' }).getAttribute('href')
     const pack = await ann.request.get(href!)
     expect(pack.headers()['content-type']).toBe('application/pdf')

@@ -90,6 +90,7 @@ const words = { planned: 'planned', onSite: 'on site', done: 'done', cancelled: 
       class="mt-4"
       :to="`/api/dispatch/sheet?branchId=${session.viewer.branchId}&date=${todayIn(region)}`"
       external
+      data-paper
       target="_blank"
       icon="i-lucide-printer"
       >My day on paper (PDF)</UButton

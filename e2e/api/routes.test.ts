@@ -358,6 +358,45 @@ test('what unseals one’s own entries is the same for a person everywhere, and 
   expect(new Set((await Promise.all([lead, tech, quay, rival].map(key))).map((one) => one.key)).size).toBe(4)
   expect((await stranger('GET', '/api/me/device-key')).status).toBe(401)
 })
+test('a page that waits for papers hears how many are before it; and opens what was made', async () => {
+  const [cookie, otherCookie] = await Promise.all([cookieOf('odo.reed'), cookieOf('lena.moss')])
+  const path = `/api/jobs/${ids.job}/pack`
+  const tell = async (who: string, at: string) => {
+    const answer = await fetch(url + at, { headers: { cookie: who, 'x-circuitry-tells': '1' } })
+    return { status: answer.status, type: answer.headers.get('content-type'), text: await answer.text() }
+  }
+  const all = await Promise.all([path, `/api/jobs/${ids.loft}/pack`, `/api/jobs/${ids.job}/guest-card`, path].map((at) => tell(cookie, at)))
+  const lines = all.map(({ text }) =>
+    text
+      .trim()
+      .split('\n')
+      .map((line) => JSON.parse(line) as Record<string, unknown>),
+  )
+  for (const told of lines) {
+    expect(told.at(-1)).toEqual({ made: true })
+    expect(told).toContainEqual({ before: 0 })
+  }
+  expect(lines.some((told) => told.some(({ before }) => Number(before) > 0))).toBe(true)
+  const open = async (who: string) => {
+    const answer = await fetch(url + path, { headers: { cookie: who } })
+    return { answer, bytes: Buffer.from(await answer.arrayBuffer()) }
+  }
+  const first = await open(cookie)
+  expect([first.answer.status, first.answer.headers.get('content-type'), first.bytes.subarray(0, 5).toString()]).toEqual([
+    200,
+    'application/pdf',
+    '%PDF-',
+  ])
+  expect(first.answer.headers.get('content-disposition')).toMatch(/^inline; filename="handover-\d+\.pdf"$/)
+  expect((await open(otherCookie)).answer.status).toBe(200)
+  // What cannot be is said as ever before it begins, and in its last line after.
+  expect((await tell('', path)).status).toBe(401)
+  expect((await tell(cookie, '/api/jobs/nonsense/pack')).status).toBe(400)
+  const none = await tell(cookie, `/api/jobs/${uuid()}/pack`)
+  expect(JSON.parse(none.text.trim().split('\n').at(-1)!)).toMatchObject({ problem: { code: 'notFound' } })
+  // No paper, no telling.
+  expect((await tell(cookie, '/api/jobs')).type).toContain('application/json')
+})
 test('nonsense of megabytes is answered with what is wrong in it, at most so much', async () => {
   const { body } = await lead('GET', '/api/branches')
   const branchId = (body.branches as { id: string }[])[0]!.id

@@ -4,6 +4,7 @@ import {
   getRequestHeader,
   getRouterParams,
   setResponseHeader,
+  setResponseHeaders,
   setResponseStatus,
   type EventHandler,
   type H3Event,
@@ -16,9 +17,10 @@ import { sawTrouble } from '../metrics'
 import { needRole, type Viewer } from '../services/access'
 import { leaveLine } from '../services/access-record'
 import { ApiError } from '../services/errors'
-import { askerWent } from '../services/thread'
+import { askerHears, askerWent } from '../services/thread'
 import { bodyWithin } from './raw-body'
 import { sessionViewer } from './session'
+import { isPaper, isTold, keepForOpening, takeKept, Telling } from './told'
 
 type Parsed<S> = S extends z.ZodType ? z.infer<S> : undefined
 export interface RouteCall<C extends Contract> {
@@ -156,6 +158,7 @@ export function defineRoute<C extends Contract>(
 ): ContractedHandler {
   const handler = defineEventHandler(async (event) => {
     setResponseHeader(event, 'cache-control', 'no-store')
+    let telling: Telling | null = null
     try {
       let viewer: Viewer | null = null
       if (contract.access !== 'public') {
@@ -171,10 +174,21 @@ export function defineRoute<C extends Contract>(
         query: parse(contract.query, getQuery(event), 'query'),
         body: contract.body ? parse(contract.body, await readJson(event), 'request') : undefined,
       }
-      const said = await askerWent.run(wentOf(event), () => handle(call as RouteCall<C>))
+      const personId = viewer?.personId ?? ''
+      if (isTold(contract, event)) telling = new Telling(event.node.res)
+      else if (isPaper(contract)) {
+        const made = takeKept(event, personId)
+        if (made) setResponseHeaders(event, made.headers)
+        if (made) return made.bytes
+      }
+      const work = () => askerWent.run(wentOf(event), () => handle(call as RouteCall<C>))
+      const said = await (telling ? askerHears.run(telling.before, work) : work())
       if (contract.leaves && viewer) await leave(contract.leaves, viewer, call, said)
-      return asPromised(contract, said)
+      if (!telling) return asPromised(contract, said)
+      keepForOpening(event, personId, said as Uint8Array, telling.headers)
+      telling.end({ made: true })
     } catch (error) {
+      if (telling) return telling.failed(error)
       return answerProblem(event, error)
     }
   })

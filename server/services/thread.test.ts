@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as rest } from 'node:timers/promises'
 import { ApiError } from './errors'
-import { askerWent, Beside } from './thread'
+import { askerHears, askerWent, Beside } from './thread'
 
 interface Piece {
   say: string
@@ -56,6 +56,25 @@ test('one after the other, each with its own answer; a fault is told and stops n
     'It cannot be done.',
     'last',
   ])
+})
+test('who waits hears how many are before them, and when theirs is begun', async () => {
+  const work = beside()
+  const heard: Record<string, number[]> = { first: [], second: [], third: [], gone: [] }
+  const ask = (name: string, ms = 0) =>
+    askerHears.run(
+      (before) => heard[name]!.push(before),
+      () => work.made({ say: name, ms }),
+    )
+  const all = [ask('first', 60), ask('second')]
+  const leaves = askerHears.run(
+    (before) => heard.gone!.push(before),
+    () => asked(work, { say: 'gone' }),
+  )
+  const last = ask('third')
+  leaves.cut()
+  await Promise.all([...all, last])
+  expect(heard).toEqual({ first: [0], second: [1, 0], gone: [2], third: [3, 2, 1, 0] })
+  expect(await leaves.answer).toBe('Nobody waits for it any more.')
 })
 test('where nothing is built it is done here', async () => {
   const work = new Beside<Piece, string>('none', ({ say }) => `here ${say}`, {

@@ -7,6 +7,9 @@ import type { ApiError } from './errors'
 /** Who asks went away: what nobody waits for any more is not worked on. Set for each request. */
 export const askerWent = new AsyncLocalStorage<AbortSignal>()
 
+/** Who asks hears how many pieces are before theirs; none: it is worked on. */
+export const askerHears = new AsyncLocalStorage<(before: number) => void>()
+
 const nobodyWaits = 'Nobody waits for it any more.'
 
 interface Waiting<What, Made> {
@@ -14,6 +17,7 @@ interface Waiting<What, Made> {
   what: What
   resolve: (made: Made) => void
   reject: (reason: Error) => void
+  hears?: (before: number) => void
 }
 interface Limits {
   /** So many wait at most. */
@@ -54,12 +58,17 @@ export class Beside<What, Made> {
     const went = askerWent.getStore()
     // They went while it was put together.
     if (went?.aborted) throw new Error(nobodyWaits)
-    if (!this.file) return this.here(what)
+    const hears = askerHears.getStore()
+    if (!this.file) {
+      hears?.(0)
+      return this.here(what)
+    }
     if (this.queue.length >= this.limits.mostWaiting) throw this.limits.whenManyWait()
     return new Promise((resolve, reject) => {
       const id = ++this.count
-      this.queue.push({ id, what, resolve, reject })
+      this.queue.push({ id, what, resolve, reject, hears })
       went?.addEventListener('abort', () => this.drop(id), { once: true })
+      if (this.running) hears?.(this.queue.length)
       this.next()
     })
   }
@@ -79,7 +88,9 @@ export class Beside<What, Made> {
       return
     }
     const at = this.queue.findIndex((one) => one.id === id)
-    if (at >= 0) this.queue.splice(at, 1)[0]!.reject(gone)
+    if (at < 0) return
+    this.queue.splice(at, 1)[0]!.reject(gone)
+    this.tell(at)
   }
 
   private next(): void {
@@ -88,8 +99,15 @@ export class Beside<What, Made> {
     this.worker ??= this.start(this.file)
     const timer = setTimeout(() => this.giveUp(this.limits.whenTooLong()), this.limits.longest)
     this.running = { ...waiting, timer }
+    waiting.hears?.(0)
+    this.tell()
     this.worker.ref()
     this.worker.postMessage({ id: waiting.id, what: waiting.what })
+  }
+
+  /** Those from here on have moved up. */
+  private tell(from = 0): void {
+    this.queue.slice(from).forEach(({ hears }, index) => hears?.(from + index + 1))
   }
 
   /** @returns who waits for what has just ended */

@@ -52,7 +52,7 @@ async function takeOver() {
   <section aria-label="Files" class="stack">
     <h2 class="kicker">Files</h2>
     <div class="row wrap">
-      <UButton :href="`/api/jobs/${job!.jobId}/schedules`" external target="_blank" icon="i-lucide-printer"
+      <UButton :href="`/api/jobs/${job!.jobId}/schedules`" external data-paper target="_blank" icon="i-lucide-printer"
         >Sheet for the household (PDF)</UButton
       >
       <UButton :href="`/api/jobs/${job!.jobId}/schedules?as=ics`" external icon="i-lucide-calendar">Calendar (iCalendar)</UButton>

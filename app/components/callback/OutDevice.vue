@@ -107,6 +107,7 @@ const claim = computed(() => {
         v-if="device.goes !== 'loan' && device.goes !== 'scrap'"
         :to="claim"
         external
+        data-paper
         target="_blank"
         icon="i-lucide-file-text"
         :aria-label="`Claim for ${device.serial} (PDF)`"

@@ -68,7 +68,7 @@ async function read(event: Event) {
     >
       <template #body>
         <div class="stack">
-          <UButton :to="`/api/dispatch/sheet?branchId=${branchId}&date=${day}`" external target="_blank" icon="i-lucide-printer"
+          <UButton :to="`/api/dispatch/sheet?branchId=${branchId}&date=${day}`" external data-paper target="_blank" icon="i-lucide-printer"
             >Day sheet of everybody (PDF)</UButton
           >
           <UButton v-if="routes" icon="i-lucide-map" @click="saveRoutes">Ways of the day (GeoJSON)</UButton>

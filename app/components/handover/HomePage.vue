@@ -37,7 +37,9 @@ const { copy, copied } = useClipboard({ legacy: true })
   <section class="stack" aria-label="What the household keeps">
     <h2 class="kicker">What the household keeps</h2>
     <div class="row wrap">
-      <UButton :to="`/api/jobs/${jobId}/guest-card`" external target="_blank" icon="i-lucide-file-text">Card for guests, PDF</UButton>
+      <UButton :to="`/api/jobs/${jobId}/guest-card`" external data-paper target="_blank" icon="i-lucide-file-text"
+        >Card for guests, PDF</UButton
+      >
     </div>
     <template v-if="kept">
       <p class="small">

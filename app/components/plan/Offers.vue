@@ -52,7 +52,7 @@ async function withdraw(id: string) {
           <UButton :to="line.link" target="_blank" variant="link" class="p-0">Customer’s page</UButton>
           <UButton variant="link" class="p-0" @click="copy(line)">{{ copied === line.id ? 'Copied' : 'Copy link' }}</UButton>
         </template>
-        <UButton :to="`/api/quotes/${line.id}/paper`" external target="_blank" variant="link" class="p-0">PDF</UButton>
+        <UButton :to="`/api/quotes/${line.id}/paper`" external data-paper target="_blank" variant="link" class="p-0">PDF</UButton>
         <template v-if="line.status === 'accepted' && session.isOffice">
           <UButton :to="`/api/quotes/${line.id}/invoice?as=csv`" external variant="link" class="p-0">Invoice data, CSV</UButton>
           <UButton :to="`/api/quotes/${line.id}/invoice`" external target="_blank" variant="link" class="p-0">JSON</UButton>

@@ -32,7 +32,7 @@ const bins = ({ splices }: Bag) =>
         What is made ready here is not done again on site: its code, its meter, how it comes back. On and off, dimming with the home’s own
         lamps and motors are tested there.
       </p>
-      <UButton :to="`/api/jobs/${job!.jobId}/bag-labels`" target="_blank" external icon="i-lucide-printer">Labels</UButton>
+      <UButton :to="`/api/jobs/${job!.jobId}/bag-labels`" external data-paper target="_blank" icon="i-lucide-printer">Labels</UButton>
     </div>
     <section v-for="bag in bags" :key="bag.box.id" class="bag" :data-testid="`bag-${bag.box.name}`">
       <h2>

@@ -45,8 +45,10 @@ useHead({
       </p>
       <div class="row wrap mt-3">
         <UButton :to="`/api/home-pages/${token}/file?as=html`" external icon="i-lucide-download">Keep it as a file</UButton>
-        <UButton :to="`/api/home-pages/${token}/file?as=pdf`" external target="_blank" icon="i-lucide-printer">To print</UButton>
-        <UButton :to="`/api/home-pages/${token}/file?as=card`" external target="_blank" icon="i-lucide-file-text">Card for guests</UButton>
+        <UButton :to="`/api/home-pages/${token}/file?as=pdf`" external data-paper target="_blank" icon="i-lucide-printer">To print</UButton>
+        <UButton :to="`/api/home-pages/${token}/file?as=card`" external data-paper target="_blank" icon="i-lucide-file-text"
+          >Card for guests</UButton
+        >
       </div>
       <section v-if="wrong" class="note mt-5" :aria-label="wrong.title">
         <h2 class="kicker mb-1">{{ wrong.title }}</h2>

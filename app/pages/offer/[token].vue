@@ -28,7 +28,9 @@ useHead({
         <span v-if="offer.status === 'open' && !offer.expired" class="soft"
           >Valid until {{ dateIn(offer.validUntil, offer.locale as never) }}.</span
         >
-        <UButton :to="`/api/offers/${token}/paper`" external target="_blank" variant="link" class="p-0">The same as a paper (PDF)</UButton>
+        <UButton :to="`/api/offers/${token}/paper`" external data-paper target="_blank" variant="link" class="p-0"
+          >The same as a paper (PDF)</UButton
+        >
       </p>
       <OfferSheet :offer="offer" :token="token" @decided="load" />
     </template>

@@ -38,7 +38,9 @@ useHead({ title: () => (page.value ? `${t('{Panel} directory')} · ${page.value.
     </header>
     <div class="row wrap">
       <UButton :to="`/jobs/${job.jobId}/tracing`" variant="solid">Find what feeds what</UButton>
-      <UButton :href="href('pdf')" external target="_blank" icon="i-lucide-file-text">{{ t('PDF for the {panel} door') }}</UButton>
+      <UButton :href="href('pdf')" external data-paper target="_blank" icon="i-lucide-file-text">{{
+        t('PDF for the {panel} door')
+      }}</UButton>
       <UButton :href="href('csv')" external icon="i-lucide-table">CSV</UButton>
     </div>
     <section v-for="panel in panels" :key="panel" :aria-label="panel || t('{Panel}')">

@@ -39,7 +39,9 @@ const complete = () => run(() => submitJob({ type: 'completeHandover' }))
   <div class="page">
     <div class="row wrap mb-4">
       <h1 class="sentence grow">{{ sentence }}</h1>
-      <UButton :to="`/api/jobs/${page?.job.id}/pack`" external target="_blank" icon="i-lucide-file-text">Handover pack, PDF</UButton>
+      <UButton :to="`/api/jobs/${page?.job.id}/pack`" external data-paper target="_blank" icon="i-lucide-file-text"
+        >Handover pack, PDF</UButton
+      >
     </div>
     <div class="cols">
       <section>

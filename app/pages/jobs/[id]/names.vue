@@ -184,7 +184,9 @@ useHead({ title: () => (page.value ? `Names · ${page.value.site.name}` : 'Names
       <div class="row wrap">
         <h2 class="kicker grow">All names</h2>
         <template v-if="named.length">
-          <UButton :href="`/api/jobs/${job.jobId}/name-labels`" external target="_blank" icon="i-lucide-printer">Labels (PDF)</UButton>
+          <UButton :href="`/api/jobs/${job.jobId}/name-labels`" external data-paper target="_blank" icon="i-lucide-printer"
+            >Labels (PDF)</UButton
+          >
           <UButton icon="i-lucide-download" @click="saveSvg">Labels (SVG)</UButton>
         </template>
       </div>

@@ -193,9 +193,16 @@ const ways = [
     <p class="row wrap small">
       <span class="soft">This survey</span>
       <template v-if="offline"><span class="soft">can be taken out once there is a network.</span></template>
-      <a v-for="one in ways" v-else :key="one.as" class="out" :href="`/api/jobs/${page!.job.id}/survey?as=${one.as}`" target="_blank">{{
-        one.label
-      }}</a>
+      <a
+        v-for="one in ways"
+        v-else
+        :key="one.as"
+        class="out"
+        :href="`/api/jobs/${page!.job.id}/survey?as=${one.as}`"
+        :data-paper="one.as === 'pdf' || undefined"
+        target="_blank"
+        >{{ one.label }}</a
+      >
     </p>
   </div>
 </template>

@@ -44,7 +44,13 @@ const sentence = computed(() => {
     <section v-if="circuits.length" class="mt-8" aria-label="Verification of circuits">
       <div class="row wrap mb-2">
         <h2 class="kicker grow">{{ t('Circuits, verified after the work (IEC 60364-6)') }}</h2>
-        <UButton v-if="job!.verified" :to="`/api/jobs/${job!.jobId}/verification`" external target="_blank" icon="i-lucide-printer"
+        <UButton
+          v-if="job!.verified"
+          :to="`/api/jobs/${job!.jobId}/verification`"
+          external
+          data-paper
+          target="_blank"
+          icon="i-lucide-printer"
           >Its paper (PDF)</UButton
         >
       </div>

@@ -70,8 +70,13 @@ async function main() {
     const code = seeds ? randomBytes(8).toString('hex') : ''
     // Whoever comes first sets the company up, and is its lead: they have to know what is said here.
     const setUpCode = randomBytes(6).toString('hex')
+    const port = await freePort(wantedPort)
+    if (process.env.CIRCUITRY_ORIGIN && port !== wantedPort)
+      throw new Stop(
+        `Something else has port ${wantedPort}, where the proxy in front looks for this. End it, or say another with --port, and to the proxy.`,
+      )
     server = await startServer({
-      port: await freePort(wantedPort),
+      port,
       env: {
         ...database.env,
         CIRCUITRY_REQUEST_LOG: process.env.CIRCUITRY_REQUEST_LOG ?? join(stateDir, 'live', 'requests.log'),

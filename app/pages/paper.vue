@@ -4,10 +4,10 @@ import { awaitPaper, paperName, type PaperState } from '~/utils/paper'
 /** A tab that waits for a paper: how many are before it, that it is being made, and then the paper itself. */
 definePageMeta({ layout: 'plain' })
 const asked = String(useRoute().query.of ?? '')
-/** Nothing but a paper of this program is opened from here. */
-const address = /^\/api\/[\w/.-]+(\?.*)?$/.test(asked) ? asked : null
 const name = paperName(asked)
-useHead({ title: () => `${name} · Circuitry` })
+/** Nothing but a paper of this program is opened from here. */
+const address = name ? asked : null
+useHead({ title: () => `${name ?? 'Paper'} · Circuitry` })
 const state = ref<PaperState>({ is: 'asked' })
 let line = new AbortController()
 async function begin() {
@@ -34,7 +34,7 @@ onBeforeUnmount(() => line.abort())
 
 <template>
   <div>
-    <p class="kicker">{{ name }}</p>
+    <p v-if="name" class="kicker">{{ name }}</p>
     <div aria-live="polite">
       <h1 v-if="!address" class="sentence">There is no such paper.</h1>
       <h1 v-else-if="stopped" class="sentence">It is not made. You can close this tab.</h1>

@@ -5,7 +5,7 @@ export type PaperState =
   { is: 'asked' } | { is: 'waiting'; before: number } | { is: 'making' } | { is: 'made' } | { is: 'failed'; message: string }
 
 const lineLost = 'The connection was lost before it was made. Nothing is wrong with the paper: try again.'
-/** What a paper is called, by the last part of its address. */
+/** What a paper is called, by the last part of its address. No other address is asked from a link that somebody sent. */
 const names: Record<string, string> = {
   pack: 'Handover pack',
   claim: 'Claim',
@@ -20,7 +20,8 @@ const names: Record<string, string> = {
   sheet: 'Day sheet',
   file: 'Your home',
 }
-export const paperName = (address: string): string => names[address.split('?')[0]!.split('/').at(-1)!] ?? 'Paper'
+export const paperName = (address: string): string | null =>
+  /^\/api\/[\w/.-]+(\?.*)?$/.test(address) ? (names[address.split('?')[0]!.split('/').at(-1)!] ?? null) : null
 
 /**
  * Asks for a paper and says how far it is; the browser opens it by its own address once it is made.

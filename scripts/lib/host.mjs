@@ -1,7 +1,7 @@
 // What the scripts need from the machine: programs, packages, ports, processes. Plain Node, nothing installed.
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { dirname, join, relative } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -88,14 +88,14 @@ export const runNode = (args, env = {}) =>
 
 /** Builds when the sources changed since the last build. */
 export async function needBuild() {
-  const mark = join(stateDir, 'built')
+  // With what was built: it goes where that goes.
+  const mark = join(root, '.output', 'built-from')
   const wanted = sourcesHash()
   if (existsSync(join(root, '.output', 'server', 'index.mjs')) && existsSync(mark) && readFileSync(mark, 'utf8') === wanted) return
   say('Building; this takes a minute or two …')
   const nuxt = join(root, 'node_modules', 'nuxt', 'bin', 'nuxt.mjs')
   const result = await runNode([nuxt, 'build', '--logLevel=silent'], { NODE_OPTIONS: '--max-old-space-size=4096' })
   if (result.status !== 0) throw new Stop(`The build failed.\n${result.stdout}\n${result.stderr}`)
-  mkdirSync(stateDir, { recursive: true })
   writeFileSync(mark, wanted)
 }
 

@@ -32,5 +32,6 @@ const session = useSession()
   height: 20px;
   margin-top: 2px;
   flex: none;
+  accent-color: var(--ink);
 }
 </style>

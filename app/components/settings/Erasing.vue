@@ -128,7 +128,9 @@ const whatGoes = ({ jobs, pictures, messages, offers }: Erasable) =>
       </div>
       <CommonProblem :problem="refused ?? problem" />
       <div v-if="picked.length" class="chosen row wrap">
-        <span class="grow">{{ picked.map(({ name }) => name).join(', ') }}</span>
+        <span class="grow">{{
+          picked.map(({ name, homes }) => [name, homes[0]?.split(',')[0]].filter(Boolean).join(', ')).join(' · ')
+        }}</span>
         <UButton variant="solid" @click="open = true">Erase {{ counted(picked.length, 'customer', 'customers') }} …</UButton>
         <UButton variant="link" @click="chosen = []">None of them</UButton>
       </div>
@@ -172,7 +174,7 @@ const whatGoes = ({ jobs, pictures, messages, offers }: Erasable) =>
       <template #body>
         <ul class="stack">
           <li v-for="one in picked" :key="one.customerId">
-            <b>{{ one.name }}</b> <span class="soft">{{ whatGoes(one) }}</span>
+            <b>{{ one.name }}</b> {{ one.homes.join(' · ') }}<span class="small soft block">{{ whatGoes(one) }}</span>
           </li>
         </ul>
         <label class="row mt-4"
@@ -210,6 +212,7 @@ const whatGoes = ({ jobs, pictures, messages, offers }: Erasable) =>
   width: 20px;
   height: 20px;
   flex: none;
+  accent-color: var(--ink);
 }
 @media (max-width: 900px) {
   .erasing {

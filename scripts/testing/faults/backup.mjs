@@ -104,7 +104,8 @@ export async function backedUpWhileTheyWork(urls, env) {
     agree(lone.length === 0, `${lone.length} entries without their command`)
 
     // A server on it: everybody logs in again, is told, and reads what was there.
-    server = await startServer({ port: await freePort(), env: again, quiet: true })
+    const list = join(folder, 'erasures.jsonl')
+    server = await startServer({ port: await freePort(), env: { ...again, CIRCUITRY_ERASURES: list }, quiet: true })
     agree((await get(server.url, people[3], '/api/auth/me')).viewer === null, 'a login of before opens the one that was put back')
     const lead = (await logIn(server.url))[3]
     agree((await get(server.url, lead, '/api/auth/me')).restored !== null, 'nobody is told that it was put back')
@@ -115,10 +116,9 @@ export async function backedUpWhileTheyWork(urls, env) {
       agree(siteState.seq === seq, 'a home is read as it was not')
     }
     // Somebody is erased, and the backup that still knows them is put back once more.
-    const list = join(folder, 'erasures.jsonl')
-    await server.stop()
-    server = await startServer({ port: await freePort(), env: { ...again, CIRCUITRY_ERASURES: list }, quiet: true })
-    const erasable = (await query(`SELECT name FROM ${back}.customers ORDER BY name`)).map(({ name }) => name)
+    const erasable = (await query(`SELECT name FROM ${back}.customers GROUP BY name HAVING COUNT(*) = 1 ORDER BY name`)).map(
+      ({ name }) => name,
+    )
     let erased = null
     for (const name of erasable) {
       const { customers } = await get(server.url, lead, `/api/erasures/customers?search=${encodeURIComponent(name)}`)

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { v7 as uuid } from 'uuid'
+import { namesPattern, peopleNamed, withoutNames } from '../../core/erasure/erase-names'
 import { withoutPicture, withoutWords } from '../../core/erasure/erase-words'
 import { erasedWord } from '../../core/erasure/words'
 import type { JobState } from '../../core/job'
@@ -36,19 +37,21 @@ interface WrittenOver {
 }
 /**
  * Writes entries of records over. What was folded of them before is worth nothing from then on: their edition tells every server.
- * @param change the entry as it is from now on; the same one where nothing is changed
+ * @param changing made of all of their entries: an entry as it is from now on; the same one where nothing is changed
  * @param closed their customer is erased
  */
 async function writeOver(
   ids: string[],
-  change: (event: StreamEvent) => StreamEvent,
+  changing: (all: StreamEvent[]) => (event: StreamEvent) => StreamEvent,
   { at, closed }: { at: Date; closed: boolean },
   transaction: Transaction,
 ): Promise<Map<string, WrittenOver>> {
   const { models } = database()
   const written = new Map<string, WrittenOver>()
-  for (const { row, state } of await lockStates(ids, transaction)) {
-    const events = await eventsOf(row.id, transaction)
+  const held: (Awaited<ReturnType<typeof lockStates>>[number] & { events: StreamEvent[] })[] = []
+  for (const one of await lockStates(ids, transaction)) held.push({ ...one, events: await eventsOf(one.row.id, transaction) })
+  const change = changing(held.flatMap(({ events }) => events))
+  for (const { row, state, events } of held) {
     const changed = events.map(change)
     const statements: Statement[] = changed.flatMap((event, index) =>
       event === events[index]
@@ -161,6 +164,8 @@ async function eraseRows(customerId: string, { jobs, siteIds }: Theirs, at: Date
   await models.sites.update({ name: erasedWord, address: '', doorCodeSealed: null, longitude: null, latitude: null, erasedAt: at }, places)
   await models.customers.update({ name: erasedWord, phone: '', email: '', erasedAt: at }, { where: { id: customerId }, transaction })
   await models.jobs.update({ title: erasedWord }, { where: { id: jobId }, transaction })
+  // Why somebody could not come, or would not.
+  await models.requests.update({ note: '', answer: '' }, of)
   await models.secretReads.update({ reason: '' }, { where: { refId: [...jobId, ...siteIds] }, transaction })
   // What was refused was said in sentences, and names may stand in them.
   const streamId = [...jobId, ...siteIds]
@@ -197,10 +202,17 @@ async function eraseCustomer(companyId: string, customerId: string, { id, person
     if (own.jobs.length !== planned.jobs.length) throw new ApiError(409, 'newJob', 'A job for them was opened just now. Look again.')
     const reasons = again ? [] : await inTheWay(own, transaction)
     if (reasons.length) return { reasons }
+    const addresses = (await models.sites.findAll({ where: { id: own.siteIds }, attributes: ['address'], raw: true, transaction })).flatMap(
+      // With the town, and as one writes it in a note.
+      ({ address }) => [address, address.split(',')[0]!],
+    )
     const erasedIds = new Set([...own.jobs.map((job) => job.id), ...own.siteIds])
     const written = await writeOver(
       [...erasedIds],
-      (event) => withoutPicture(event, null) ?? withoutWords(event),
+      (all) => {
+        const known = namesPattern([customer.name, ...peopleNamed(all)], [customer.phone, customer.email, ...addresses])
+        return (event) => withoutNames(withoutPicture(event, null) ?? withoutWords(event), known)
+      },
       { at, closed: true },
       transaction,
     )
@@ -250,7 +262,7 @@ async function erasePictures(
     const gone = new Set(here.map(({ id }) => id))
     const written = await writeOver(
       [job.id],
-      (event) => [...gone].reduce<StreamEvent | null>((found, photoId) => found ?? withoutPicture(event, photoId), null) ?? event,
+      () => (event) => [...gone].reduce<StreamEvent | null>((found, photoId) => found ?? withoutPicture(event, photoId), null) ?? event,
       { at, closed: false },
       transaction,
     )

@@ -139,13 +139,14 @@ const whatGoes = ({ jobs, pictures, messages, offers }: Erasable) =>
     <aside>
       <h2 class="kicker">What goes</h2>
       <p>
-        Name, telephone, mail, address and door code; every note, caption, message and signature; people of the household; names of networks
-        and accounts; setup codes; all pictures; the pages and links they have.
+        Name, telephone, mail, address and door code; every note, caption and message of their jobs; signatures; people of the household;
+        names of networks and accounts; setup codes; all pictures; the pages and links they have.
       </p>
       <h2 class="kicker mt-4">What stays</h2>
       <p>
-        What was wired, tagged, measured and proved, when, by whom and with what reasons; names of rooms, boxes, circuits, lights and
-        devices; models and serials; what was sold at what price. Those who worked there answer for it.
+        What was wired, tagged, measured and proved, when and by whom, with the reasons and reports of danger as they were written; names of
+        rooms, boxes, circuits, lights and devices; models and serials; what was sold at what price. Those who worked there answer for it.
+        Where names, numbers or addresses of theirs stand in any of it, those go.
       </p>
       <h2 class="kicker mt-4">Backups</h2>
       <p>

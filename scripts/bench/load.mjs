@@ -71,6 +71,14 @@ export async function fill({ database, company, intake, access, crewFile, homes 
   while ((await seqOf(first.jobId)) + (await seqOf(first.siteId)) < eventsPerJob) await crew.test('Store ceiling')
   const units = (await models.units.findAll({ where: { jobId: first.jobId }, raw: true })).map((row) => row.id)
   const copies = [first]
+  /** Rows once more, but for these columns: whatever columns there are. */
+  const copied = async (table, where, others) => {
+    const [columns] = await sequelize.query(`SHOW COLUMNS FROM ${table}`)
+    const names = columns.map(({ Field }) => Field)
+    await sequelize.query(
+      `INSERT INTO ${table} (${names.join()}) SELECT ${names.map((name) => others[name] ?? name).join()} FROM ${table} WHERE ${where}`,
+    )
+  }
   for (let index = 1; index < jobs; index++) {
     const copy = { siteId: randomUUID(), jobId: randomUUID() }
     copies.push(copy)
@@ -86,19 +94,11 @@ export async function fill({ database, company, intake, access, crewFile, homes 
       [first.siteId, copy.siteId],
       [first.jobId, copy.jobId],
     ]) {
-      await sequelize.query(
-        `INSERT INTO streams SELECT '${to}', kind, company_id, branch_id, seq, snapshot_version, snapshot_seq, ${swapped('snapshot')} FROM streams WHERE id = '${from}'`,
-      )
-      await sequelize.query(
-        `INSERT INTO events SELECT '${to}', seq, UUID(), stream, company_id, command_id, type, version, ${swapped('payload')}, actor, at, received_at FROM events WHERE stream_id = '${from}'`,
-      )
+      await copied('streams', `id = '${from}'`, { id: `'${to}'`, snapshot: swapped('snapshot') })
+      await copied('events', `stream_id = '${from}'`, { stream_id: `'${to}'`, id: 'UUID()', payload: swapped('payload') })
     }
-    await sequelize.query(
-      `INSERT INTO sites SELECT '${copy.siteId}', company_id, branch_id, customer_id, name, CONCAT(address, ' ', '${2000 + index}'), year_built, door_code_sealed FROM sites WHERE id = '${first.siteId}'`,
-    )
-    await sequelize.query(
-      `INSERT INTO jobs SELECT '${copy.jobId}', company_id, branch_id, '${copy.siteId}', customer_id, ${2000 + index}, title, created_at, status, points, passed, failed, open_defects FROM jobs WHERE id = '${first.jobId}'`,
-    )
+    await copied('sites', `id = '${first.siteId}'`, { id: `'${copy.siteId}'`, address: `CONCAT(address, ' ', '${2000 + index}')` })
+    await copied('jobs', `id = '${first.jobId}'`, { id: `'${copy.jobId}'`, site_id: `'${copy.siteId}'`, number: 2000 + index })
   }
   return { viewer, copies, events: (await seqOf(first.jobId)) + (await seqOf(first.siteId)) }
 }

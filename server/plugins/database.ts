@@ -12,6 +12,8 @@ import { deliverSoon } from '../services/messages'
 
 /** What could not be sent is tried again so often, ms. */
 const sendAgainMs = 15_000
+/** What other servers erased comes into this one’s list so often, ms. */
+const listEveryMs = 600_000
 
 /** Of several servers none changes the tables: that is a step of its own, before them. Alone, a server does it as it starts. */
 function migrationStep(given = ''): '' | 'only' | 'no' {
@@ -46,5 +48,10 @@ export default definePlugin(async (nitro) => {
   }
   const again = setInterval(deliverSoon, sendAgainMs)
   again.unref()
-  nitro.hooks.hook('close', () => clearInterval(again))
+  const listing = setInterval(() => void listErasures(), listEveryMs)
+  listing.unref()
+  nitro.hooks.hook('close', () => {
+    clearInterval(again)
+    clearInterval(listing)
+  })
 })

@@ -1,4 +1,3 @@
-import { DateTime } from 'luxon'
 import type { DeviceModel } from './device-schema'
 
 type Powered = Pick<DeviceModel, 'kind' | 'terminals' | 'battery'>
@@ -19,12 +18,17 @@ export const runsOnBattery = (model: Powered): boolean => model.battery !== '' |
  * @returns a day, ISO
  */
 export const batteryDue = (on: string, { batteryYears }: Pick<DeviceModel, 'batteryYears'>): string =>
-  DateTime.fromISO(on.slice(0, 10), { zone: 'utc' })
-    .plus({ months: Math.round((batteryYears ?? usualBatteryYears) * 12) })
-    .toISODate()!
+  monthsAfter(on.slice(0, 10), Math.round((batteryYears ?? usualBatteryYears) * 12))
+/** The same day of a later month, or its last one. Without a library: every page of a job would load one for this. */
+function monthsAfter(day: string, months: number): string {
+  const [year, month, date] = day.split('-').map(Number) as [number, number, number]
+  const lastThere = new Date(Date.UTC(year, month + months, 0)).getUTCDate()
+  return new Date(Date.UTC(year, month - 1 + months, Math.min(date, lastThere))).toISOString().slice(0, 10)
+}
 
 /** The month of a day, as it is said of batteries: nobody knows the day one is empty. */
-export const monthSaid = (day: string): string => DateTime.fromISO(day, { zone: 'utc' }).setLocale('en').toFormat('LLLL yyyy')
+export const monthSaid = (day: string): string =>
+  new Intl.DateTimeFormat('en', { month: 'long', year: 'numeric', timeZone: 'UTC' }).format(new Date(day))
 
 /** Said wherever somebody is to change one. Common caution with coin and button cells. */
 export const cellCaution =

@@ -12,7 +12,7 @@ import type { LightPoint } from './parts.schema'
 import { linkChecksOf } from './link/link-checks-of'
 import { shopEvidence } from './shop/prepared'
 import type { CodeCheck, JobState, TestResult, Unit } from './state'
-import type { CodePlace } from './unit/check-code.schema'
+import type { CodePlace } from './unit/code-places'
 
 export type PointStatus = 'passed' | 'failed' | 'partial' | 'untested'
 export const jobStatuses = ['toSchedule', 'scheduled', 'onSite', 'between', 'handedOver', 'callback'] as const

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { moneySettingsSchema } from '../money/settings'
 import { schoolIds } from '../plan/words'
-import { loopShares } from '../verification/circuit.schema'
+import { loopShares } from '../verification/words'
 import { daySettingsSchema } from './day-settings'
 import { localeIds } from './region'
 

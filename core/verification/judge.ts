@@ -1,4 +1,5 @@
-import type { CircuitReadings, curves, LoopShare } from './circuit.schema'
+import type { CircuitReadings } from './circuit.schema'
+import type { curves, LoopShare } from './words'
 
 /** Volts from line to earth, and the share of the limit that a cold circuit may show. */
 export interface LoopRule {

@@ -22,6 +22,8 @@ export async function openProject(env) {
   return { load, database, company, intake, access, crewFile, homes, commands }
 }
 
+/** People beside the lead, logged in as `bench.0` and so on with the same password. */
+export const crewOfBench = 60
 /**
  * 200 jobs of 300 events each: one is made by commands, the others are copies of its streams under new ids, since a
  * million commands would measure patience. The copies fold by the same reducer from the same tables.
@@ -37,6 +39,12 @@ export async function fill({ database, company, intake, access, crewFile, homes 
   })
   const viewer = await access.viewerOf(lead)
   const { randomUUID } = await import('node:crypto')
+  // Whoever has forty windows open gets no more: a crew is many people.
+  const own = (await models.people.findByPk(lead.id)).get({ plain: true })
+  const people = Array.from({ length: crewOfBench }, (_, index) => ({
+    ...{ ...own, id: randomUUID(), login: `bench.${index}`, name: `Bench ${index}`, initials: 'BN', role: 'technician', licensed: true },
+  }))
+  await models.people.bulkCreate(people)
   const instrumentId = randomUUID()
   await models.instruments.create({
     id: instrumentId,

@@ -1,9 +1,6 @@
 import { z } from 'zod'
 import { idSchema } from '../../stream/command-envelope'
-
-/** Where a setup code stands besides where it was read first. */
-export const codePlaces = ['device', 'tab', 'card'] as const
-export type CodePlace = (typeof codePlaces)[number]
+import { codePlaces } from './code-places'
 
 export const checkCodeInput = z.object({
   unitId: idSchema,

@@ -69,6 +69,7 @@ const partsForLater = () => [
   localStore(),
   import('./[id]/box/[boxId].vue'),
   import('./[id]/tests.vue'),
+  import('~/components/home/UnitPairing.vue'),
   import('./[id]/windows.vue'),
   import('./[id]/names.vue'),
   import('./[id]/parts.vue'),

@@ -19,6 +19,9 @@ const sentence = computed(() => {
   const counts = jobCounts(job.value!, site.value!)
   return `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}${counts.failed ? `, ${counted(counts.failed, 'fails', 'fail')}` : ''}${waiting.value ? `; ${counted(waiting.value, 'waits', 'wait')} for pairing` : ''}.`
 })
+/** The page waits for a part that is still fetched: this one begins once it stands. */
+const stands = ref(false)
+onMounted(() => (stands.value = true))
 </script>
 
 <template>
@@ -38,7 +41,7 @@ const sentence = computed(() => {
           <UButton v-if="units.length" :to="`/jobs/${job!.jobId}/schedules`" variant="link" class="p-0">Schedules and rules</UButton>
         </div>
         <p v-if="!units.length" class="soft">No device is recorded yet. Devices come from the bench, with serial and code.</p>
-        <HomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" />
+        <template v-if="stands"><LazyHomeUnitPairing v-for="unit in units" :key="unit.id" :unit="unit" /></template>
       </div>
     </div>
     <section v-if="circuits.length" class="mt-8" aria-label="Verification of circuits">

@@ -29,6 +29,14 @@ test('who is called as things are called leaves things their names', () => {
   expect(left('The van is late, Jo', ['The van Jo'])).toBe('The van is late, Jo')
   expect(left('a+b (c)', ['a+b (c)'])).toBe('a+b (c)'.length > 2 ? '(erased)' : '')
 })
+test('a name that is a word of the program spoils no entry', () => {
+  const open = entry('breakerObserved', { breakerId: 'b', state: 'open', how: 'found', note: 'Open said so' })
+  const named = namesPattern(['open', 'Open', 'found'], ['closed', 'did'])
+  expect(withoutNames(open, named)).toMatchObject({ payload: { state: 'open', how: 'found', note: '(erased) said so' } })
+  // Even where it would be found: an entry that says nothing any more is left as it was.
+  const lost = entry('breakerObserved', { state: 'Open' })
+  expect(withoutNames(lost, named, ({ payload }) => (payload as { state: string }).state !== '(erased)')).toBe(lost)
+})
 test('what names nobody stays the same entry; who worked there keeps their name', () => {
   const plain = entry('roomRecorded', { name: 'hall', boxes: [{ cable: 'A' }] })
   expect(withoutNames(plain, namesPattern(['Wren Alder'], []))).toBe(plain)

@@ -43,31 +43,44 @@ const plainWords = new Set([
   'ltd',
 ])
 const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
+/** A word by itself may be a word of the program, too, or of the trade: it counts only as a name is written. */
+const isOneWord = (text: string) => /^[\p{L}’'-]+$/u.test(text)
+const asWritten = /^\p{Lu}[\p{L}’'-]{2,}$/u
+/** However it is written. */
+function anyhow(text: string): string {
+  const digits = text.replace(/\D/g, '')
+  // A telephone is written in groups as one likes.
+  if (digits.length >= 6 && /^[\d\s()+./-]+$/.test(text)) return [...digits].join('[\\s()./-]*')
+  const either = (sign: string) =>
+    sign.toLowerCase() === sign.toUpperCase() ? escaped(sign) : `[${sign.toLowerCase()}${sign.toUpperCase()}]`
+  return [...text].map(either).join('')
+}
 /**
  * What stands for somebody in a text: the whole of what they are called or reached by, however it is written, and each word of a
- * name as a name is written, with a large letter: who is called Hall leaves the hall its name.
+ * name as a name is written, with a large letter: who is called Hall leaves the hall its name, and who is called open the word open.
  * @param names of people @param others telephone, mail, address: as a whole
  * @returns null where there is nothing to look for
  */
 export function namesPattern(names: string[], others: string[]): RegExp | null {
   const whole = [...names, ...others].map((one) => one.trim()).filter((one) => one.length >= 3)
-  const words = names
-    .flatMap((name) => name.split(/[\s,]+/))
-    .filter((word) => /^\p{Lu}[\p{L}’'-]{2,}$/u.test(word) && !plainWords.has(word.toLowerCase()))
-  const anyCase = whole.map((one) => {
-    const digits = one.replace(/\D/g, '')
-    // A telephone is written in groups as one likes.
-    if (digits.length >= 6 && /^[\d\s()+./-]+$/.test(one)) return [...digits].join('[\\s()./-]*')
-    return [...one]
-      .map((sign) => (sign.toLowerCase() === sign.toUpperCase() ? escaped(sign) : `[${sign.toLowerCase()}${sign.toUpperCase()}]`))
-      .join('')
-  })
-  const all = [...new Set([...anyCase.sort((a, b) => b.length - a.length), ...words.map(escaped)])]
+  const words = [...names.flatMap((name) => name.split(/[\s,]+/)), ...whole.filter(isOneWord)].filter(
+    (word) => asWritten.test(word) && !plainWords.has(word.toLowerCase()),
+  )
+  const longer = whole.filter((one) => !isOneWord(one)).map(anyhow)
+  const all = [...new Set([...longer.sort((a, b) => b.length - a.length), ...words.map(escaped)])]
   return all.length ? new RegExp(`(?<![\\p{L}\\p{N}])(?:${all.join('|')})(?![\\p{L}\\p{N}])`, 'gu') : null
 }
 
-/** An entry in whose texts these names do not stand any more. The same one where they never did. */
-export function withoutNames(event: StreamEvent, pattern: RegExp | null): StreamEvent {
+/**
+ * An entry in whose texts these names do not stand any more.
+ * @param stillSays whether an entry says what its kind says: one that would not is left as it is
+ * @returns the same one where they never stood
+ */
+export function withoutNames(
+  event: StreamEvent,
+  pattern: RegExp | null,
+  stillSays: (event: StreamEvent) => boolean = () => true,
+): StreamEvent {
   if (!pattern) return event
   let found = false
   const sweep = (value: unknown): unknown => {
@@ -82,5 +95,6 @@ export function withoutNames(event: StreamEvent, pattern: RegExp | null): Stream
       : value
   }
   const payload = sweep(event.payload)
-  return found ? { ...event, payload } : event
+  const left = { ...event, payload } as StreamEvent
+  return found && stillSays(left) ? left : event
 }

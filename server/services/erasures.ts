@@ -18,7 +18,7 @@ import { ApiError, notFound } from './errors'
 import { announce } from './feed'
 import { listErasures, listIsKept } from './erasure-list'
 import { jobStatements, siteStatements } from './projections'
-import { dropStates, eventsOf, foldAnew, lockStates } from './streams'
+import { dropStates, eventsOf, foldAnew, isUnderstood, lockStates } from './streams'
 
 /** Statements at once; entries are large. */
 const someStatements = 200
@@ -211,7 +211,7 @@ async function eraseCustomer(companyId: string, customerId: string, { id, person
       [...erasedIds],
       (all) => {
         const known = namesPattern([customer.name, ...peopleNamed(all)], [customer.phone, customer.email, ...addresses])
-        return (event) => withoutNames(withoutPicture(event, null) ?? withoutWords(event), known)
+        return (event) => withoutNames(withoutPicture(event, null) ?? withoutWords(event), known, isUnderstood)
       },
       { at, closed: true },
       transaction,
@@ -331,17 +331,21 @@ export async function eraseCustomers(
 export async function eraseAgain(rows: ErasureRow[]): Promise<number> {
   const { models } = database()
   let count = 0
-  for (const { id, companyId, kind, refId, jobId, personId, at } of rows) {
-    if (kind === 'customer') {
-      const customer = await models.customers.findOne({ where: { id: refId, companyId }, raw: true })
-      if (!customer || customer.erasedAt) continue
-      await eraseCustomer(companyId, refId, { id, personId, at }, true)
-      count += 1
-    } else {
-      const job = await models.jobs.findOne({ where: { id: jobId!, companyId }, raw: true })
-      if (job) count += await erasePictures(job, [refId], { personId, at, ids: new Map([[refId, id]]) }, true)
+  for (const { id, companyId, kind, refId, jobId, personId, at } of rows)
+    try {
+      if (kind === 'customer') {
+        const customer = await models.customers.findOne({ where: { id: refId, companyId }, raw: true })
+        if (!customer || customer.erasedAt) continue
+        await eraseCustomer(companyId, refId, { id, personId, at }, true)
+        count += 1
+      } else {
+        const job = await models.jobs.findOne({ where: { id: jobId!, companyId }, raw: true })
+        if (job) count += await erasePictures(job, [refId], { personId, at, ids: new Map([[refId, id]]) }, true)
+      }
+    } catch (error) {
+      // The others go all the same, and a company works again; the next start tries this one once more.
+      console.error(`${new Date().toISOString()} ${kind} ${refId} could not be erased again: ${(error as Error).message}`)
     }
-  }
   return count
 }
 

@@ -1,5 +1,5 @@
 import { Op, type Transaction } from 'sequelize'
-import { foldEvents, type StreamEvent, type StreamKind, type StreamReducer } from '../../core/stream'
+import { foldEvents, understood, type StreamEvent, type StreamKind, type StreamReducer } from '../../core/stream'
 import { readerOf } from '../../core/stream/schemas'
 import { streamSchemas } from '../../core/stream-schemas'
 import { streams, type StateOf } from '../../core/streams'
@@ -172,6 +172,9 @@ export function publishState(of: Edition, state: StateOf<StreamKind>): void {
 
 export const foldAnew = <K extends StreamKind>(kind: K, id: string, events: StreamEvent[]): StateOf<K> =>
   foldEvents(reducerOf(kind), fresh(kind, id), events)
+
+/** Whether an entry says what its kind says, as a reader here takes it. */
+export const isUnderstood = (event: StreamEvent): boolean => understood(reducerOf(event.stream) as StreamReducer<never>, event) !== null
 
 /** Called after the commit of what wrote entries over; other servers see the edition. */
 export function dropStates(ids: string[]): void {

@@ -8,6 +8,9 @@ const { t } = useTrade()
 const session = useSession()
 const { busy, refusal, run } = useAction()
 const box = computed(() => site.value?.boxes[String(route.params.boxId)] ?? null)
+/** What is next stands at once; what is looked up or comes last is fetched then. */
+const stands = ref(false)
+onMounted(() => (stands.value = true))
 const selected = ref<string | null>(null)
 const editing = ref(false)
 const sawLive = ref(false)
@@ -108,7 +111,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
         </li>
       </ol>
       <BenchDrawing v-model="selected" :box="box" class="drawing" />
-      <LazyBenchFill :box="box" />
+      <LazyBenchFill v-if="stands" :box="box" />
     </section>
 
     <div class="right">
@@ -132,7 +135,7 @@ async function reportLive(what: 'lightOn' | 'meter') {
           <p v-if="minutesLeft !== null && minutesLeft <= 15" class="note amber">
             <b>The proof ends in {{ minutesLeft }} minutes.</b> Hands out before then, or prove again.
           </p>
-          <BenchWorkStep v-if="workStep" :box="box" :step="workStep" @later="later = new Set([...later, $event])" />
+          <LazyBenchWorkStep v-if="workStep" :box="box" :step="workStep" @later="later = new Set([...later, $event])" />
         </template>
         <template v-else-if="onCrew">
           <template v-if="finished && !opening">
@@ -168,18 +171,18 @@ async function reportLive(what: 'lightOn' | 'meter') {
           }}</UButton>
           <LazyBenchConductors v-if="editing && touch.yes" :box="box" @done="editing = false" />
         </div>
-        <div v-if="box.conductors.length" class="rule pt-3 stack">
+        <div v-if="stands && box.conductors.length" class="rule pt-3 stack">
           <LazyBenchDevice v-for="gang in box.gangs" :key="gang" :box="box" :gang="gang" :touch="touch" :docked="docked(gang)" />
         </div>
-        <LazyBenchOtherBoxes :box="box" />
-        <div class="rule pt-3 stack">
+        <LazyBenchOtherBoxes v-if="stands" :box="box" />
+        <div v-if="stands" class="rule pt-3 stack">
           <h2 class="kicker">Pictures</h2>
-          <BenchPhotos :box-id="box.id" />
+          <LazyBenchPhotos :box-id="box.id" />
         </div>
 
-        <div v-if="box.closure === 'opened' && onCrew && workStep?.kind !== 'close'" class="rule pt-3 stack">
+        <div v-if="stands && box.closure === 'opened' && onCrew && workStep?.kind !== 'close'" class="rule pt-3 stack">
           <h2 class="kicker">Close up</h2>
-          <BenchCloseUp :box="box" :may-touch="touch.yes" />
+          <LazyBenchCloseUp :box="box" :may-touch="touch.yes" />
         </div>
         <div v-if="box.closure !== 'opened'" class="rule pt-3">
           <UButton

@@ -137,6 +137,7 @@ export default defineNuxtConfig({
           'useDebounceFn',
           'refDebounced',
           'useElementSize',
+          'useMounted',
           'useMutationObserver',
           'useResizeObserver',
           'useWakeLock',

@@ -194,7 +194,13 @@ test('words, signatures and codes go; what was measured stays', () => {
 
 test('one picture: only its own entry is another', () => {
   const picture = now('photoAdded', { photoId: 'one', boxId: null, kind: 'other', caption: 'the hall of Wren' })
-  expect(withoutPicture(picture, 'two')).toBeNull()
-  expect(withoutPicture(now('jobOpened', {}), 'one')).toBeNull()
-  expect(withoutPicture(picture, 'one')!.payload).toEqual({ photoId: 'one', boxId: null, kind: 'other', caption: erasedWord, erased: true })
+  expect(withoutPicture(picture, new Set(['two']))).toBeNull()
+  expect(withoutPicture(now('jobOpened', {}), new Set(['one']))).toBeNull()
+  expect(withoutPicture(picture, new Set(['one']))!.payload).toEqual({
+    photoId: 'one',
+    boxId: null,
+    kind: 'other',
+    caption: erasedWord,
+    erased: true,
+  })
 })

@@ -83,11 +83,15 @@ export function withoutWords(event: StreamEvent): StreamEvent {
   return JSON.stringify(payload) === JSON.stringify(event.payload) ? event : { ...entry, payload }
 }
 
-/** The same of one picture: it is not there any more, nor what was said of it. Null: the entry is of another. */
-export function withoutPicture(event: StreamEvent, photoId: string | null): StreamEvent | null {
+/**
+ * The same of a picture: it is not there any more, nor what was said of it.
+ * @param photoIds null: whichever it is
+ * @returns null where the entry is of none of these
+ */
+export function withoutPicture(event: StreamEvent, photoIds: ReadonlySet<string> | null): StreamEvent | null {
   if (event.type !== 'photoAdded') return null
   const entry = withoutWords(event)
   const payload = entry.payload as { photoId: string; erased?: boolean }
-  if (photoId !== null && payload.photoId !== photoId) return null
+  if (photoIds && !photoIds.has(payload.photoId)) return null
   return { ...entry, payload: { ...payload, erased: true } }
 }

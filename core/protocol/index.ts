@@ -44,21 +44,9 @@ export type { Article, Offer, QuoteLineView } from './sales'
 export type { PickLine, PurchaseLine, ReorderLine, StockLine, StockMoveLine, StockPlace } from './stock'
 export type { OtherRecord, Present, SiteLine, LoneWorkWatch } from './sites'
 
-type Rooms = typeof company &
-  typeof dispatch &
-  typeof erasures &
-  typeof homes &
-  typeof insight &
-  typeof jobs &
-  typeof links &
-  typeof people &
-  typeof promises &
-  typeof record &
-  typeof requests &
-  typeof sales &
-  typeof sites &
-  typeof stock
-type Contracts = Extract<Rooms[keyof Rooms], Contract>
+const rooms = { company, dispatch, erasures, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock }
+type ContractsOf<Room> = Room extends unknown ? Extract<Room[keyof Room], Contract> : never
+type Contracts = ContractsOf<(typeof rooms)[keyof typeof rooms]>
 /** Every contract by its route: `GET /api/jobs`. */
 export type Api = { [C in Contracts as C['route']]: C }
 export type Route = keyof Api & string
@@ -73,8 +61,8 @@ export interface ApiProblem {
 const isContract = (value: unknown): value is Contract => typeof value === 'object' && value !== null && 'route' in value
 /** Every contract there is, by its route, in order. */
 export const contracts: ReadonlyMap<string, Contract> = new Map(
-  [company, dispatch, erasures, homes, insight, jobs, links, people, promises, record, requests, sales, sites, stock]
-    .flatMap((room) => Object.values<unknown>(room).filter(isContract))
+  Object.values<Record<string, unknown>>(rooms)
+    .flatMap((room) => Object.values(room).filter(isContract))
     .sort((a, b) => (a.route.split(' ')[1]! < b.route.split(' ')[1]! ? -1 : 1))
     .map((one) => [one.route, one]),
 )

@@ -29,6 +29,7 @@ const mostPictures = 1_000
 /** A customer of hundreds of jobs takes seconds. A choice of ours, no source. */
 const longestErasingMs = 600_000
 
+type Locked = Awaited<ReturnType<typeof lockStates>>[number]
 interface WrittenOver {
   kind: StreamKind
   place: { companyId: string; branchId: string }
@@ -37,19 +38,20 @@ interface WrittenOver {
 }
 /**
  * Writes entries of records over. What was folded of them before is worth nothing from then on: their edition tells every server.
+ * @param locked the records, held for the rest of the transaction
  * @param changing made of all of their entries: an entry as it is from now on; the same one where nothing is changed
  * @param closed their customer is erased
  */
 async function writeOver(
-  ids: string[],
+  locked: Locked[],
   changing: (all: StreamEvent[]) => (event: StreamEvent) => StreamEvent,
   { at, closed }: { at: Date; closed: boolean },
   transaction: Transaction,
 ): Promise<Map<string, WrittenOver>> {
   const { models } = database()
   const written = new Map<string, WrittenOver>()
-  const held: (Awaited<ReturnType<typeof lockStates>>[number] & { events: StreamEvent[] })[] = []
-  for (const one of await lockStates(ids, transaction)) held.push({ ...one, events: await eventsOf(one.row.id, transaction) })
+  const held: (Locked & { events: StreamEvent[] })[] = []
+  for (const one of locked) held.push({ ...one, events: await eventsOf(one.row.id, transaction) })
   const change = changing(held.flatMap(({ events }) => events))
   for (const { row, state, events } of held) {
     const changed = events.map(change)
@@ -78,7 +80,9 @@ async function writeOver(
   return written
 }
 /** Rows that follow from the records, from what is left of them. */
-async function projectAnew(written: Map<string, WrittenOver>, sites: Map<string, SiteState>, transaction: Transaction): Promise<void> {
+async function projectAnew(written: Map<string, WrittenOver>, locked: Locked[], transaction: Transaction): Promise<void> {
+  // A home that is not written over stands as it was.
+  const sites = new Map(locked.map(({ row, state }) => [row.id, (written.get(row.id)?.after ?? state) as SiteState]))
   for (const { kind, before, after, place } of written.values())
     await runTogether(
       kind === 'site'
@@ -194,7 +198,7 @@ async function eraseCustomer(companyId: string, customerId: string, { id, person
     const planned = await theirs(customerId, transaction)
     const streamIds = [...new Set([...planned.jobs.flatMap((job) => [job.id, job.siteId]), ...planned.siteIds])]
     // In the order in which commands lock: nobody begins a visit meanwhile. Jobs that came in between are met by the second look.
-    await lockStates(streamIds, transaction)
+    const locked = await lockStates(streamIds, transaction)
     const customer = await models.customers.findOne({ where: { id: customerId, companyId }, lock: transaction.LOCK.UPDATE, transaction })
     if (!customer) throw notFound('This customer')
     if (customer.erasedAt) return { ids: [] }
@@ -208,7 +212,7 @@ async function eraseCustomer(companyId: string, customerId: string, { id, person
     )
     const erasedIds = new Set([...own.jobs.map((job) => job.id), ...own.siteIds])
     const written = await writeOver(
-      [...erasedIds],
+      locked.filter(({ row }) => erasedIds.has(row.id)),
       (all) => {
         const known = namesPattern([customer.name, ...peopleNamed(all)], [customer.phone, customer.email, ...addresses])
         return (event) => withoutNames(withoutPicture(event, null) ?? withoutWords(event), known, isUnderstood)
@@ -216,13 +220,7 @@ async function eraseCustomer(companyId: string, customerId: string, { id, person
       { at, closed: true },
       transaction,
     )
-    const sites = new Map([...written].flatMap(([siteId, one]) => (one.kind === 'site' ? [[siteId, one.after as SiteState]] : [])))
-    for (const { row, state } of await lockStates(
-      streamIds.filter((one) => !erasedIds.has(one)),
-      transaction,
-    ))
-      sites.set(row.id, state as SiteState)
-    await projectAnew(written, sites, transaction)
+    await projectAnew(written, locked, transaction)
     await eraseRows(customerId, own, at, transaction)
     await models.erasures.create({ id, companyId, kind: 'customer', refId: customerId, jobId: null, personId, at }, { transaction })
     if (!again)
@@ -256,17 +254,17 @@ async function erasePictures(
 ): Promise<number> {
   const { models } = database()
   const count = await transacted(async (transaction) => {
-    const sites = new Map((await lockStates([job.siteId, job.id], transaction)).map(({ row, state }) => [row.id, state as SiteState]))
+    const locked = await lockStates([job.siteId, job.id], transaction)
     const here = await models.photos.findAll({ where: { id: photoIds, jobId: job.id }, attributes: ['id'], raw: true, transaction })
     if (!here.length) return 0
     const gone = new Set(here.map(({ id }) => id))
     const written = await writeOver(
-      [job.id],
-      () => (event) => [...gone].reduce<StreamEvent | null>((found, photoId) => found ?? withoutPicture(event, photoId), null) ?? event,
+      locked.filter(({ row }) => row.id === job.id),
+      () => (event) => withoutPicture(event, gone) ?? event,
       { at, closed: false },
       transaction,
     )
-    await projectAnew(written, sites, transaction)
+    await projectAnew(written, locked, transaction)
     await models.photos.destroy({ where: { id: [...gone] }, transaction })
     const { companyId } = job
     const rows = [...gone].map((refId) => ({

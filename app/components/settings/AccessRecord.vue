@@ -42,7 +42,7 @@ const fieldWords: Record<string, string> = {
   backInService: 'back in service',
 }
 const fieldWord = (field: string) => fieldWords[field] ?? field.replace(/(?<=[a-z])(?=[A-Z])/g, ' ').toLowerCase()
-const said = ({ deed, what, about }: AccessLine): string => {
+const said = ({ deed, what, about, changes }: AccessLine): string => {
   switch (deed) {
     case 'login':
       return `logged in on ${what === 'unknown device' ? 'an unknown device' : what}`
@@ -61,7 +61,7 @@ const said = ({ deed, what, about }: AccessLine): string => {
     case 'homePage':
       return 'made a page for the customer of'
     case 'erased':
-      return what.startsWith('how long') ? `changed ${what}` : about ? `erased ${what} of` : `erased ${what}`
+      return changes.length ? `changed ${what}` : about ? `erased ${what} of` : `erased ${what}`
     case 'file':
       return about ? `took out ${what} of` : `took out ${what}`
   }

@@ -20,8 +20,7 @@ const sentence = computed(() => {
   return `${counts.passed} of ${counted(counts.points, 'point passes', 'points pass')}${counts.failed ? `, ${counted(counts.failed, 'fails', 'fail')}` : ''}${waiting.value ? `; ${counted(waiting.value, 'waits', 'wait')} for pairing` : ''}.`
 })
 /** The page waits for a part that is still fetched: this one begins once it stands. */
-const stands = ref(false)
-onMounted(() => (stands.value = true))
+const stands = useMounted()
 </script>
 
 <template>

@@ -128,7 +128,7 @@ useHead({ title: () => (page.value ? `${page.value.site.name} · Circuitry` : 'C
       }}{{ site.stop.what ? `: ${stopWords[site.stop.what]}` : '' }}. Hands off until {{ site.stop.name }} or a lead restarts work.
     </p>
     <p v-if="page.erasedAt" class="note mx-4 mt-2" data-testid="erased">
-      <b>This customer was erased on {{ dayAndTime(page.erasedAt, region) }}.</b> Names, address, notes of the job, codes, signatures and
+      <b>This customer was erased ({{ dayAndTime(page.erasedAt, region) }}).</b> Names, address, notes of the job, codes, signatures and
       pictures are gone. What was wired, tagged and measured stays, with who did it.
     </p>
     <HomeOtherRecords v-if="isWalk || route.path.endsWith('/panel')" :page="page" :record="record" />

@@ -90,7 +90,7 @@ const readDoorCode = (reason?: string) => api('GET /api/sites/:id/door-code', { 
           <span class="soft">The visit ended at {{ clockTime(ended.finishedAt!, region) }}.</span>
           <UButton :loading="busy" @click="run(() => submitJob({ type: 'resumeVisit', visitId: ended!.id }))">Go on with it</UButton>
         </template>
-        <UButton v-if="!current && session.isOffice" @click="scheduling = !scheduling">Schedule a visit</UButton>
+        <UButton v-if="!current && session.isOffice && !page?.erasedAt" @click="scheduling = !scheduling">Schedule a visit</UButton>
         <UButton v-if="current" :to="`/jobs/${page?.job.id}/visit`" icon="i-lucide-door-open">The visit</UButton>
         <UButton :to="`/jobs/${page?.job.id}/survey`" icon="i-lucide-clipboard-list">Survey</UButton>
         <CommonSecret v-if="page?.site.hasDoorCode" label="Door code" variant="ghost" icon="i-lucide-key-round" :read="readDoorCode" />
